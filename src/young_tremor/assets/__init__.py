@@ -1,0 +1,1 @@
+"""Fonts, icons, presets and demo footage shipped with the application."""

@@ -1,0 +1,1 @@
+"""Ground floor: errors, signals, units and picture frames. Imports nothing of ours."""

@@ -1,0 +1,82 @@
+"""Frame rates, timecode, sizes: the few conversions everything shares."""
+
+from __future__ import annotations
+
+import math
+import re
+from fractions import Fraction
+
+from young_tremor.base.errors import UnreadableValue
+
+STANDARD_RATES = tuple(
+    Fraction(n, d)
+    for n, d in (
+        (24000, 1001), (24, 1), (25, 1), (30000, 1001), (30, 1), (48, 1), (50, 1), (60000, 1001), (60, 1),
+        (100, 1), (120000, 1001), (120, 1), (240, 1), (12, 1), (15, 1), (10, 1), (8, 1),
+    )
+)  # fmt: skip
+
+
+def nearest_rate(rate: float, tolerance: float = 0.0004) -> Fraction:
+    """The standard rate within ``tolerance`` (relative) of ``rate``, or ``rate`` itself as a fraction."""
+    best = min(STANDARD_RATES, key=lambda each: abs(float(each) - rate))
+    if abs(float(best) - rate) <= tolerance * rate:
+        return best
+    return Fraction(rate).limit_denominator(1001)
+
+
+def parse_rate(text: str) -> Fraction:
+    """Read "24", "23.976" or "24000/1001" as frames per second."""
+    try:
+        exact = Fraction(text)
+    except (ValueError, ZeroDivisionError):
+        exact = Fraction(0)
+    if not 0 < exact <= 1000:
+        raise UnreadableValue(f"“{text}” is not a frame rate: write 24, 23.976 or 24000/1001.")
+    return nearest_rate(float(exact)) if "." in text else exact
+
+
+def format_rate(rate: Fraction) -> str:
+    """"24", "23.976" – short, for a person."""
+    return f"{float(rate):.3f}".rstrip("0").rstrip(".")
+
+
+def parse_size(text: str) -> tuple[int, int]:
+    """Read "1920x1080" as (width, height) in pixels."""
+    found = re.fullmatch(r"\s*(\d{1,5})\s*[x×]\s*(\d{1,5})\s*", text)
+    if not found or not all(2 <= int(side) <= 16384 for side in found.groups()):
+        raise UnreadableValue(f"“{text}” is not a picture size: write 1920x1080.")
+    return int(found[1]), int(found[2])
+
+
+def parse_time(text: str, rate: Fraction) -> float:
+    """Read seconds ("3.5") or timecode ("00:00:03:12", hours and minutes may be left out) as seconds."""
+    parts = text.strip().split(":")
+    try:
+        if len(parts) == 1:
+            seconds = float(parts[0])
+        else:
+            numbers = [int(part) for part in parts]
+            frames = numbers.pop()
+            seconds = sum(n * 60**k for k, n in enumerate(reversed(numbers))) + float(frames / rate)
+        if not (math.isfinite(seconds) and 0 <= seconds and len(parts) <= 4):
+            raise ValueError
+    except ValueError as error:
+        raise UnreadableValue(f"“{text}” is not a time: write seconds (3.5) or timecode (00:00:03:12).") from error
+    return seconds
+
+
+def timecode(frame: int, rate: Fraction, *, hours: bool = False) -> str:
+    """Non-drop timecode of a frame number: MM:SS:FF, with hours where needed or asked for."""
+    base = max(1, round(rate))
+    seconds, frames = divmod(max(0, frame), base)
+    minutes, seconds = divmod(seconds, 60)
+    hour, minutes = divmod(minutes, 60)
+    head = f"{hour:02d}:" if hours or hour else ""
+    return f"{head}{minutes:02d}:{seconds:02d}:{frames:02d}"
+
+
+def duration_text(seconds: float) -> str:
+    """"12 s", "3 min 20 s": a span of time in words."""
+    whole = max(0, round(seconds))
+    return f"{whole} s" if whole < 60 else f"{whole // 60} min {whole % 60:02d} s"

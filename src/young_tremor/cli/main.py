@@ -1,0 +1,247 @@
+"""Arguments in, engine called, errors to exit codes: 0 done, 1 the work failed, 2 the request was wrong."""
+
+from __future__ import annotations
+
+import json
+import sys
+import time
+from collections.abc import Sequence
+from pathlib import Path
+
+import click
+from msgspec.structs import replace
+
+from young_tremor import __version__
+from young_tremor.base.errors import MissingFile, RequestError, TremorError
+from young_tremor.base.units import duration_text, parse_rate, parse_size, parse_time
+from young_tremor.engine import actions, library
+from young_tremor.model.project import EDGES, Preset, Shot
+
+COMMANDS = ("shake", "motion", "render", "presets", "info")
+FILE = click.Path(path_type=Path)
+
+
+def main(args: Sequence[str] | None = None) -> int:
+    """Run one command; the exit code. One clear line on standard error, never a traceback."""
+    try:
+        result = commands.main(args=args, prog_name="young-tremor", standalone_mode=False)
+    except click.exceptions.Abort:
+        _say("Stopped.")
+        return 1
+    except click.UsageError as error:
+        _say(f"{error.format_message().rstrip('.')}. See young-tremor {_name(error)}--help.")
+        return 2
+    except click.ClickException as error:
+        _say(error.format_message())
+        return 2
+    except TremorError as error:
+        _say(str(error))
+        return error.exit_code
+    except KeyboardInterrupt:
+        _say("Stopped.")
+        return 1
+    except BrokenPipeError:
+        sys.stderr.close()
+        return 1
+    except MemoryError:
+        _say("There is not enough memory for this picture size.")
+        return 1
+    except Exception as error:  # noqa: BLE001 - the last door: a defect of ours is still told in one line
+        _say(f"This should not have happened ({type(error).__name__}: {error}). Please report it.")
+        return 1
+    return result if isinstance(result, int) else 0
+
+
+def _name(error: click.UsageError) -> str:
+    name = error.ctx.info_name if error.ctx and error.ctx.parent else None
+    return f"{name} " if name else ""
+
+
+def _say(text: str) -> None:
+    print("young-tremor: " + " ".join(text.split()), file=sys.stderr)
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(__version__, prog_name="Young Tremor")
+def commands() -> None:
+    """Handheld and impact shake for locked-off footage. Without a command, a window opens."""
+
+
+@commands.command()
+@click.argument("input", type=FILE)
+@click.option("-o", "--output", type=FILE, required=True, help="The film to write.")
+@click.option("--preset", "preset_name", help="A preset by name; see young-tremor presets.")
+@click.option("--shake", "shake_path", type=FILE, help="A saved shake, as a JSON file.")
+@click.option("--amount", type=float, default=1.0, help="Multiplies the preset's amount; 0 is still.")
+@click.option("--pace", type=float, default=1.0, help="Multiplies how fast the motion runs.")
+@click.option("--seed", type=int, help="Another course of the same motion.")
+@click.option("--edges", type=click.Choice(EDGES), default="crop", show_default=True, help="What fills the edges.")
+@click.option("--shutter", type=float, default=180.0, show_default=True, help="Shutter angle in degrees, 0 to 720.")
+@click.option("--focal", type=float, help="Focal length in mm (36 mm wide sensor); the preset's if left out.")
+@click.option("--size", help="Delivered size, as 1920x1080; the input's if left out.")
+@click.option("--fps", help="Delivered rate; the input's if left out.")
+@click.option("--codec", type=click.Choice(actions.codec_names()), default="h264", show_default=True)
+@click.option("--clean", type=FILE, help="Also write the same stretch without shake and crop.")
+@click.option("--overwrite", is_flag=True, help="Replace an existing output.")
+def shake(
+    input: Path, output: Path, preset_name: str | None, shake_path: Path | None, amount: float, pace: float,
+    seed: int | None, edges: str, shutter: float, focal: float | None, size: str | None, fps: str | None, codec: str,
+    clean: Path | None, overwrite: bool,
+) -> None:  # fmt: skip
+    """Give a still shot a shake, and write it."""
+    if preset_name and shake_path:
+        raise RequestError("Give either --preset or --shake, not both.")
+    preset = library.shake_file(shake_path) if shake_path else library.preset(preset_name or library.DEFAULT_PRESET)
+    _focal(focal)
+    _there(input)
+    shot = actions.one_shot(
+        input,
+        _tuned(preset, amount, pace, seed),
+        edges=edges,  # type: ignore[arg-type]
+        shutter=shutter,
+        focal_mm=focal,
+        size=parse_size(size) if size else None,
+        rate=parse_rate(fps) if fps else None,
+    )
+    _distinct(output, clean)
+    _render((shot,), output, clean, codec, overwrite)
+
+
+@commands.command()
+@click.argument("project", type=FILE)
+@click.option("--shot", "shot_name", help="One shot by name; the whole reel if left out.")
+@click.option("-o", "--output", type=FILE, required=True, help="The film to write.")
+@click.option("--codec", type=click.Choice(actions.codec_names()), default="h264", show_default=True)
+@click.option("--clean", type=FILE, help="Also write the same stretch without shake and crop.")
+@click.option("--overwrite", is_flag=True, help="Replace an existing output.")
+def render(
+    project: Path, shot_name: str | None, output: Path, codec: str, clean: Path | None, overwrite: bool
+) -> None:
+    """Render a project's reel in order, or one shot of it."""
+    _there(project)
+    shots = actions.pick_shots(actions.open_project(project), shot_name)
+    _distinct(output, clean)
+    _render(shots, output, clean, codec, overwrite)
+
+
+@commands.command()
+@click.argument("project", type=FILE, required=False)
+@click.option("--shot", "shot_name", help="One shot by name; the first if left out.")
+@click.option("--preset", "preset_name", help="A preset instead of a project.")
+@click.option("--size", default="1920x1080", show_default=True)
+@click.option("--fps", default="24", show_default=True)
+@click.option("--seconds", default="10", show_default=True, help="Seconds or timecode.")
+@click.option("--focal", type=float, help="Focal length in mm; the preset's if left out.")
+@click.option("--amount", type=float, default=1.0)
+@click.option("--pace", type=float, default=1.0)
+@click.option("--seed", type=int)
+@click.option("-o", "--output", type=FILE, required=True, help="The motion file (CSV) to write.")
+@click.option("--overwrite", is_flag=True, help="Replace an existing output.")
+def motion(
+    project: Path | None, shot_name: str | None, preset_name: str | None, size: str, fps: str, seconds: str,
+    focal: float | None, amount: float, pace: float, seed: int | None, output: Path, overwrite: bool,
+) -> None:  # fmt: skip
+    """Write the motion of a project's shot, or of a preset, as numbers."""
+    if (project is None) == (preset_name is None):
+        raise RequestError("Give either a project or --preset.")
+    _focal(focal)
+    if project is not None:
+        _there(project)
+        shots = actions.pick_shots(actions.open_project(project), shot_name)
+        if not shots:
+            raise RequestError(f"{project.name} has no shots: nothing moves in it.")
+        shot = shots[0]
+        text = actions.shot_motion(_tuned_shot(shot, amount, pace, seed))
+    else:
+        rate = parse_rate(fps)
+        text = actions.preset_motion(
+            _tuned(library.preset(preset_name or ""), amount, pace, seed),
+            size=parse_size(size), rate=rate, seconds=parse_time(seconds, rate), focal_mm=focal,
+        )  # fmt: skip
+    actions.write_text(output, text, overwrite=overwrite)
+
+
+@commands.command()
+@click.option("--json", "as_json", is_flag=True, help="As a JSON list.")
+def presets(as_json: bool) -> None:
+    """List the presets."""
+    if as_json:
+        click.echo(actions.presets_json())
+        return
+    for each in library.presets():
+        click.echo(f"{each.name}  ({each.group})\n    {each.note}")
+
+
+@commands.command()
+@click.argument("file", type=FILE)
+@click.option("--json", "as_json", is_flag=True, help="As one JSON object.")
+def info(file: Path, as_json: bool) -> None:
+    """Say what a file holds."""
+    _there(file)
+    facts = actions.describe(file)
+    if as_json:
+        click.echo(json.dumps(facts, indent=2, ensure_ascii=False))
+        return
+    for key, value in facts.items():
+        if isinstance(value, dict):
+            value = ", ".join(f"{k} {v}" for k, v in value.items())
+        elif isinstance(value, list):
+            value = "; ".join(v if isinstance(v, str) else ", ".join(map(str, v.values())) for v in value) or "none"
+        click.echo(f"{key.replace('_', ' ')}: {value}")
+
+
+def _tuned(preset: Preset, amount: float, pace: float, seed: int | None) -> Preset:
+    return Preset(
+        preset.name, preset.group, preset.note,
+        actions.tuned(preset.shake, amount=amount, pace=pace, seed=seed), preset.focal_mm,
+    )  # fmt: skip
+
+
+def _tuned_shot(shot: Shot, amount: float, pace: float, seed: int | None) -> Shot:
+    return replace(shot, shake=actions.tuned(shot.shake, amount=amount, pace=pace, seed=seed))
+
+
+def _there(path: Path) -> None:
+    if not path.exists():
+        raise MissingFile(f"{path} is not there: check the name and the folder.")
+    if path.is_dir():
+        raise RequestError(f"{path} is a folder: name a file.")
+
+
+def _focal(focal: float | None) -> None:
+    if focal is not None and not 0 < focal < 1e5:
+        raise RequestError(f"A focal length of {focal:g} mm cannot be used: give more than 0 mm.")
+
+
+def _distinct(output: Path, clean: Path | None) -> None:
+    if clean is not None and clean.resolve() == output.resolve():
+        raise RequestError("The clean version needs a name of its own: choose another for --clean.")
+
+
+def _render(shots: tuple, output: Path, clean: Path | None, codec: str, overwrite: bool) -> None:
+    for path in (output, clean):
+        if path is not None:
+            actions.check(path, codec, overwrite=overwrite)
+    actions.render(shots, output, Bar(output.name), codec_name=codec, overwrite=overwrite)
+    if clean is not None:
+        actions.render(shots, clean, Bar(clean.name), codec_name=codec, overwrite=overwrite, shaken=False)
+
+
+class Bar:
+    """A progress bar with time left, on a terminal only."""
+
+    def __init__(self, name: str) -> None:
+        self._name, self._begun, self._last = name, time.monotonic(), 0.0
+        self._shown = sys.stderr.isatty()
+
+    def __call__(self, done: int, total: int) -> None:
+        now = time.monotonic()
+        if not self._shown or (done < total and now - self._last < 0.1):
+            return
+        self._last = now
+        left = (now - self._begun) / done * (total - done)
+        filled = round(28 * done / total)
+        bar = "█" * filled + "·" * (28 - filled)
+        end = "\n" if done == total else ""
+        sys.stderr.write(f"\r{self._name}  {bar} {done}/{total}  {duration_text(left)} left \033[K{end}")
+        sys.stderr.flush()

@@ -1,0 +1,1 @@
+"""The Qt desk. Nothing outside this package knows Qt."""

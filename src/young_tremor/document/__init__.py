@@ -1,0 +1,1 @@
+"""Project files: codec, migrations, atomic store."""

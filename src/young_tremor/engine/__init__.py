@@ -1,0 +1,1 @@
+"""The application without a window."""

@@ -1,0 +1,212 @@
+"""What the command line and the desk ask for as whole acts: shake, render, motion, info."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from msgspec.structs import replace
+
+from young_tremor.base.errors import RequestError, UnknownName, UnreadableValue
+from young_tremor.base.units import format_rate
+from young_tremor.document import codec as documents
+from young_tremor.document import store
+from young_tremor.engine import footage, library
+from young_tremor.export import motion_file, movie
+from young_tremor.media.video_writer import CODECS, check_output, codec
+from young_tremor.model.curve import Curve
+from young_tremor.model.edits import fresh_ids
+from young_tremor.model.project import Edges, FrameSettings, Media, Plate, Preset, Project, Shot, Shutter, Size
+from young_tremor.model.shake import Shake
+from young_tremor.motion import sample
+from young_tremor.render.plan import resolve
+
+Report = movie.Report
+
+
+def codec_names() -> tuple[str, ...]:
+    """The names of the codecs, the default first."""
+    return tuple(CODECS)
+
+
+def codec_words(name: str) -> tuple[str, str]:
+    """What a codec is called on screen, and the ending its files take."""
+    return CODECS[name].words, CODECS[name].suffixes[0]
+
+
+def tuned(shake: Shake, *, amount: float = 1.0, pace: float = 1.0, seed: int | None = None) -> Shake:
+    """A shake with intensity and pace multiplied, and its seeds moved on from ``seed`` where one is given."""
+    if not (np.isfinite(amount) and amount >= 0):
+        raise UnreadableValue(f"An amount of {amount:g} cannot be used: give 0 or more.")
+    if not (np.isfinite(pace) and pace >= 0):
+        raise UnreadableValue(f"A pace of {pace:g} cannot be used: give 0 or more.")
+    strands = shake.strands
+    if seed is not None:
+        strands = tuple(replace(s, seed=seed + 101 * n) for n, s in enumerate(strands))
+    return replace(
+        shake, strands=strands, intensity=_times(shake.intensity, amount), pace=_times(shake.pace, pace)
+    )
+
+
+def _times(curve: Curve, factor: float) -> Curve:
+    keys = tuple(
+        replace(k, value=k.value * factor, slope_in=k.slope_in * factor, slope_out=k.slope_out * factor)
+        for k in curve.keys
+    )
+    return Curve(curve.value * factor, keys)
+
+
+def one_shot(
+    path: Path,
+    preset: Preset,
+    *,
+    edges: Edges = "crop",
+    shutter: float = 180.0,
+    focal_mm: float | None = None,
+    size: tuple[int, int] | None = None,
+    rate: Fraction | None = None,
+) -> Shot:
+    """A shot of a file under a preset, as ``shake`` makes it."""
+    if not (np.isfinite(shutter) and 0 <= shutter <= 720):
+        raise UnreadableValue(f"A shutter of {shutter:g}° cannot be used: give 0 to 720.")
+    frame = FrameSettings(edges=edges, shutter=Shutter(Curve(shutter)), focal_mm=focal_mm or preset.focal_mm)
+    plate = Plate("plate", path.stem, Media(str(path.resolve())))
+    return Shot(
+        "shot", path.stem, (plate,), fresh_ids(replace(preset.shake, preset=preset.name)), frame,
+        size=Size(*size) if size else None, rate=str(rate) if rate else None,
+    )  # fmt: skip
+
+
+def render(
+    shots: tuple[Shot, ...],
+    output: Path,
+    report: Report,
+    *,
+    codec_name: str = "h264",
+    overwrite: bool = False,
+    shaken: bool = True,
+) -> None:
+    """Render shots in order into one film; ``shaken=False`` leaves out shake and crop. See ``movie.write_movie``."""
+    chosen = codec(codec_name)
+    check_output(output, chosen, overwrite=overwrite)
+    parts = []
+    for shot in shots:
+        path = shot.plates[0].media.path
+        if output.resolve() == Path(path).resolve():
+            raise RequestError(f"{output.name} is the footage itself: choose another name.")
+        plan = resolve(shot, footage.facts(path).info, shaken=shaken)
+        parts.append(movie.Part(plan, _opener(path), footage.sound_of(shot, plan.seconds)))
+    if not parts:
+        raise RequestError("The project has no shots: open some footage first.")
+    movie.write_movie(parts, output, chosen, report, overwrite=overwrite)
+
+
+def check(output: Path, codec_name: str, *, overwrite: bool) -> None:
+    """Refuse an output at the door: existing, of a wrong ending, in no writable folder."""
+    check_output(output, codec(codec_name), overwrite=overwrite)
+
+
+def _opener(path: str) -> Callable[[], Any]:
+    return lambda: footage.open_source(path)
+
+
+def open_project(path: Path) -> Project:
+    """A project from disk."""
+    return store.load(path)
+
+
+def pick_shots(project: Project, name: str | None) -> tuple[Shot, ...]:
+    """The reel, or its one shot of that name (or id)."""
+    if name is None:
+        return project.shots
+    for shot in project.shots:
+        if name in (shot.id, shot.name) or name.casefold() == shot.name.casefold():
+            return (shot,)
+    names = ", ".join(f"“{shot.name}”" for shot in project.shots) or "none"
+    raise UnknownName(f"There is no shot “{name}” in the project: it has {names}.")
+
+
+def shot_motion(shot: Shot) -> str:
+    """The motion file of a shot: its whole shake at the middle of each exposure's frame time."""
+    info = footage.facts(shot.plates[0].media.path).info
+    plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), info)
+    times = np.arange(plan.frames) / float(plan.rate)
+    channels = plan.channels(times)
+    return motion_file.motion_table(
+        channels, times, size=plan.delivered, fps=str(plan.rate), focal_mm=shot.frame.focal_mm, source=shot.name
+    )
+
+
+def preset_motion(
+    preset: Preset, *, size: tuple[int, int], rate: Fraction, seconds: float, focal_mm: float | None
+) -> str:
+    """The motion file of a preset, without any footage."""
+    if not (np.isfinite(seconds) and 0 < seconds <= 86400):
+        raise UnreadableValue(f"A length of {seconds:g} s cannot be used: give more than 0 s, up to a day.")
+    times = np.arange(max(1, round(seconds * rate))) / float(rate)
+    channels = sample.sample(preset.shake, times)
+    return motion_file.motion_table(
+        channels, times, size=size, fps=str(rate), focal_mm=focal_mm or preset.focal_mm, source=preset.name
+    )
+
+
+def write_text(path: Path, text: str, *, overwrite: bool) -> None:
+    """Write a motion file."""
+    motion_file.write_text(path, text, overwrite=overwrite)
+
+
+def describe(path: Path) -> dict[str, Any]:
+    """What ``info`` says of a file: footage or project."""
+    if path.suffix.lower() == ".tremor":
+        project = store.load(path)
+        return {
+            "file": path.name,
+            "kind": "project",
+            "shots": [
+                {"name": s.name, "footage": s.plates[0].media.path, "preset": s.shake.preset, "edges": s.frame.edges}
+                for s in project.shots
+            ],
+        }
+    info = footage.facts(str(path)).info
+    return {
+        "file": info.name,
+        "kind": "footage",
+        "width": info.size[0],
+        "height": info.size[1],
+        "size": f"{info.size[0]}x{info.size[1]}",
+        "pixel_aspect": str(info.pixel_aspect),
+        "rate": str(info.rate),
+        "fps": format_rate(info.rate),
+        "frames": info.frames,
+        "seconds": round(info.seconds, 6),
+        "codec": info.codec,
+        "pixel_format": info.format.name,
+        "depth": info.format.depth,
+        "colour": {
+            "primaries": info.colour.primaries,
+            "transfer": info.colour.transfer,
+            "matrix": info.colour.matrix,
+            "range": {True: "full", False: "limited", None: "untold"}[info.colour.full],
+        },
+        "audio": list(info.audio),
+        "notes": list(info.notes),
+    }
+
+
+def presets_json() -> str:
+    """All presets as a JSON list of objects with name, group, note and more."""
+    rows = [
+        {"name": p.name, "group": p.group, "note": p.note, "focal_mm": p.focal_mm,
+         "strands": [s.name for s in p.shake.strands]}
+        for p in library.presets()
+    ]  # fmt: skip
+    return json.dumps(rows, indent=2, ensure_ascii=False)
+
+
+def schema_json() -> str:
+    """The published JSON Schema of project files."""
+    return json.dumps(documents.project_schema(), indent=2) + "\n"

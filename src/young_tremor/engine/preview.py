@@ -1,0 +1,227 @@
+"""Pictures for the screen: the frame that is wanted first, then, while idle, the ones ahead of it.
+
+One worker thread owns one reader. A request captures everything it needs; a newer one makes an older answer void.
+Two stores bounded in bytes: reduced source frames (so that a changed number needs no decoding) and finished RGB.
+"""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+import cv2
+import numpy as np
+
+from young_tremor.base.errors import TremorError
+from young_tremor.base.frames import Frame, FrameSource, SourceInfo
+from young_tremor.base.signal import Signal
+from young_tremor.engine import footage
+from young_tremor.engine.cache import ByteCache
+from young_tremor.model.project import Shot
+from young_tremor.render.frame import render_frame
+from young_tremor.render.plan import Plan, Quality, Readings, readings, resolve
+from young_tremor.render.screen import reduce, to_rgb
+
+Mode = Literal["shaken", "still", "split", "overlay", "difference"]
+PICTURES = 384 << 20
+SOURCES = 224 << 20
+
+
+@dataclass(frozen=True)
+class Request:
+    """What is to be seen: a shot at a size and mode, the frame, the range to keep ready."""
+
+    shot: Shot
+    size: tuple[int, int]
+    mode: Mode
+    index: int
+    first: int = 0
+    last: int | None = None
+    fill: bool = True
+
+
+@dataclass(frozen=True)
+class Picture:
+    """An answer. ``still`` is there in split mode: the original beside the shaken ``rgb`` (rows, columns, 3)."""
+
+    request: Request
+    index: int
+    rgb: np.ndarray
+    still: np.ndarray | None
+    info: SourceInfo
+
+
+class Preview:
+    """The worker. Signals are emitted in its thread."""
+
+    def __init__(self, open_source: Callable[[str], FrameSource] = footage.open_source) -> None:
+        self.picture = Signal()  # (Picture)
+        self.readings = Signal()  # (Shot, Plan, Readings)
+        self.failed = Signal()  # (Shot, sentence)
+        self.filled = Signal()  # () a frame was made ready
+        self.pictures: ByteCache[tuple[np.ndarray, np.ndarray | None]] = ByteCache(PICTURES)
+        self.sources: ByteCache[Frame] = ByteCache(SOURCES)
+        self._open = open_source
+        self._reader: tuple[str, FrameSource] | None = None
+        self._request: Request | None = None
+        self._answered: Request | None = None
+        self._cursor = 0
+        self._plans: dict[tuple, tuple[int, Plan, Plan]] = {}
+        self._numbers = 0
+        self._told: object = None
+        self._full = False
+        self._wake = threading.Condition()
+        self._stop = False
+        self._thread = threading.Thread(target=self._run, name="preview", daemon=True)
+        self._thread.start()
+
+    def ask(self, request: Request) -> None:
+        """Show this next. Whatever was asked before and is not yet answered is forgotten."""
+        with self._wake:
+            self._request, self._cursor, self._full = request, request.index, False
+            self._wake.notify()
+
+    def follow(self, index: int) -> None:
+        """While playing: frames from ``index`` on are wanted next, none is asked for by itself."""
+        with self._wake:
+            self._cursor, self._full = index, False
+            self._wake.notify()
+
+    def look(self, request: Request, index: int) -> Picture | None:
+        """The picture of a frame if it is ready. For any thread."""
+        planned = self._plans.get(self._plan_key(request))
+        if planned is None:
+            return None
+        found = self.pictures.get((planned[0], request.mode, index))
+        return Picture(request, index, *found, planned[1].source) if found else None
+
+    def ready(self, request: Request) -> np.ndarray:
+        """Which frames of a request's shot are ready: (frames,) bool."""
+        planned = self._plans.get(self._plan_key(request))
+        if planned is None:
+            return np.zeros(0, bool)
+        return np.array([(planned[0], request.mode, i) in self.pictures for i in range(planned[1].frames)])
+
+    def close(self) -> None:
+        """Stop the worker and wait for it."""
+        with self._wake:
+            self._stop = True
+            self._wake.notify()
+        self._thread.join()
+
+    def _run(self) -> None:
+        while True:
+            with self._wake:
+                while not self._stop and self._request is self._answered and (self._full or self._request is None):
+                    self._wake.wait()
+                if self._stop:
+                    break
+                request = self._request
+                fresh = request is not self._answered
+            assert request is not None
+            try:
+                if fresh:
+                    self._answer(request)
+                elif not request.fill or not self._fill(request):
+                    self._full = True
+            except TremorError as error:
+                self._full = True
+                self.failed.emit(request.shot, str(error))
+            except Exception as error:  # noqa: BLE001 - the worker must outlive a defect, and tell of it
+                self._full = True
+                self.failed.emit(request.shot, f"This should not have happened ({type(error).__name__}: {error}).")
+            if fresh:
+                self._answered = request
+        if self._reader:
+            self._reader[1].close()
+
+    def _answer(self, request: Request) -> None:
+        number, plan, still = self._planned(request)
+        index = min(max(request.index, 0), plan.frames - 1)
+        rgb, other = self._made(request, number, plan, still, index)
+        if self._request is request:
+            self.picture.emit(Picture(request, index, rgb, other, plan.source))
+        if self._told is not plan:
+            self._told = plan
+            self.readings.emit(request.shot, plan, readings(plan))
+
+    def _fill(self, request: Request) -> bool:
+        """Make the nearest missing frame ahead ready; False when there is none or no room."""
+        number, plan, still = self._planned(request)
+        last = plan.frames - 1 if request.last is None else min(request.last, plan.frames - 1)
+        first = min(request.first, last)
+        span = last - first + 1
+        cursor = min(max(self._cursor, first), last)
+        each = request.size[0] * request.size[1] * (6 if request.mode == "split" else 3)
+        room = max(1, int(0.9 * self.pictures.limit / each))
+        for step in range(min(span, room)):
+            index = first + (cursor - first + step) % span
+            if (number, request.mode, index) not in self.pictures:
+                self._made(request, number, plan, still, index)
+                self.filled.emit()
+                return True
+        return False
+
+    def _made(
+        self, request: Request, number: int, plan: Plan, still: Plan, index: int
+    ) -> tuple[np.ndarray, np.ndarray | None]:
+        key = (number, request.mode, index)
+        found = self.pictures.get(key)
+        if found is None:
+            source = self._source(plan, index)
+            mode = request.mode
+            a = to_rgb(render_frame(plan, index, source)) if mode != "still" else None
+            b = to_rgb(render_frame(still, index, source)) if mode != "shaken" else None
+            if a is None or b is None:
+                rgb, other = (b if a is None else a), None
+            elif mode == "split":
+                rgb, other = a, b
+            else:
+                rgb, other = (cv2.addWeighted(a, 0.5, b, 0.5, 0) if mode == "overlay" else cv2.absdiff(a, b)), None
+            assert rgb is not None
+            found = (rgb, other)
+            self.pictures.put(key, found, rgb.nbytes + (other.nbytes if other is not None else 0))
+        return found
+
+    def _source(self, plan: Plan, index: int) -> Frame:
+        path = plan.shot.plates[0].media.path
+        number = plan.source_index(index)
+        nominal = plan.source.size
+        scale = min(1.0, max(plan.size[0] / plan.delivered[0], plan.size[1] / plan.delivered[1]))
+        size = (2 * max(1, round(nominal[0] * scale / 2)), 2 * max(1, round(nominal[1] * scale / 2)))
+        key = (path, plan.source, number, size)
+        frame = self.sources.get(key)
+        if frame is None:
+            frame = reduce(self._opened(path).read(number), size)
+            self.sources.put(key, frame, frame.nbytes)
+        return frame
+
+    def _opened(self, path: str) -> FrameSource:
+        if self._reader is None or self._reader[0] != path:
+            if self._reader:
+                self._reader[1].close()
+                self._reader = None
+            self._reader = (path, self._open(path))
+        return self._reader[1]
+
+    @staticmethod
+    def _plan_key(request: Request) -> tuple:
+        return (request.shot, request.size)
+
+    def _planned(self, request: Request) -> tuple[int, Plan, Plan]:
+        key = self._plan_key(request)
+        found = self._plans.get(key)
+        if found is None:
+            info = footage.facts(request.shot.plates[0].media.path).info
+            quality = Quality(request.size, "linear")
+            plan = resolve(request.shot, info, quality)
+            still = resolve(request.shot, info, quality, shaken=False)
+            self._numbers += 1
+            while len(self._plans) >= 12:
+                self._plans.pop(next(iter(self._plans)))
+            found = self._plans[key] = (self._numbers, plan, still)
+        return found
+
+

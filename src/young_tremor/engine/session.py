@@ -1,0 +1,109 @@
+"""The open document: what it is, how it changes, where it is kept."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from young_tremor.base.errors import RequestError
+from young_tremor.base.signal import Signal
+from young_tremor.document import store
+from young_tremor.engine.history import History, Step
+from young_tremor.model.edits import Edit
+from young_tremor.model.project import Project
+
+
+class Session:
+    """One project being worked on. For one thread (the desk's); the project itself may go anywhere."""
+
+    def __init__(self, project: Project | None = None, path: Path | None = None) -> None:
+        self.project = project or Project()
+        self.path = path
+        self.changed = Signal()  # (old project, new project)
+        self.replaced = Signal()  # () another document altogether
+        self.saved_changed = Signal()  # ()
+        self._saved = self.project
+        self._history = History()
+        self._gesture: tuple[str, Project] | None = None
+
+    def apply(self, label: str, edit: Edit) -> None:
+        """Change the project. Inside a gesture the changes become one step under the gesture's label."""
+        before = self.project
+        after = edit(before)
+        if after == before:
+            return
+        self.project = after
+        if self._gesture is None:
+            self._history.push(Step(label, before, after))
+        self.changed.emit(before, after)
+
+    def begin_gesture(self, label: str) -> None:
+        """From now on changes belong to one step, until :meth:`end_gesture`."""
+        if self._gesture is None:
+            self._gesture = (label, self.project)
+
+    def end_gesture(self) -> None:
+        if self._gesture is None:
+            return
+        label, before = self._gesture
+        self._gesture = None
+        if self.project != before:
+            self._history.push(Step(label, before, self.project))
+            self.changed.emit(self.project, self.project)
+
+    @contextmanager
+    def gesture(self, label: str) -> Iterator[None]:
+        """One step for all that happens inside."""
+        self.begin_gesture(label)
+        try:
+            yield
+        finally:
+            self.end_gesture()
+
+    def undo(self) -> str | None:
+        """Take back the last step; its label."""
+        self.end_gesture()
+        step = self._history.back()
+        return self._go(step.before, step.label) if step else None
+
+    def redo(self) -> str | None:
+        step = self._history.forth()
+        return self._go(step.after, step.label) if step else None
+
+    def _go(self, project: Project, label: str) -> str:
+        before, self.project = self.project, project
+        self.changed.emit(before, project)
+        return label
+
+    @property
+    def undo_label(self) -> str | None:
+        return self._gesture[0] if self._gesture else self._history.undo_label
+
+    @property
+    def redo_label(self) -> str | None:
+        return self._history.redo_label
+
+    @property
+    def dirty(self) -> bool:
+        """Whether there is something that is not on disk."""
+        return self.project != self._saved
+
+    def load(self, path: Path) -> None:
+        """Open a project file; on any error the open project stays as it is."""
+        self.start(store.load(path), path)
+
+    def start(self, project: Project, path: Path | None = None) -> None:
+        """Work on another project from now on."""
+        self.project, self.path = project, path
+        self._saved, self._history, self._gesture = project, History(), None
+        self.replaced.emit()
+
+    def save(self, path: Path | None = None) -> None:
+        """Write the project, under a new name if one is given."""
+        target = path or self.path
+        if target is None:
+            raise RequestError("The project has no name yet: choose one.")
+        store.save(self.project, target)
+        self.path, self._saved = target, self.project
+        self.saved_changed.emit()

@@ -1,0 +1,1 @@
+"""Plans to files: movies and motion tables."""

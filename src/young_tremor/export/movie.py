@@ -1,0 +1,172 @@
+"""Plans to a film: decoding, rendering and encoding side by side, in that order."""
+
+from __future__ import annotations
+
+import queue
+import threading
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from young_tremor.base.errors import RequestError
+from young_tremor.base.frames import Frame, FrameSource
+from young_tremor.media.video_writer import Codec, SoundTrack, VideoWriter, check_output, delivery_size
+from young_tremor.render.frame import render_frame
+from young_tremor.render.plan import Plan
+
+Report = Callable[[int, int], None]
+AHEAD = 3  # frames waiting between the stages
+
+
+@dataclass(frozen=True)
+class Part:
+    """One shot of a film: its plan, a way to open its source, its sound."""
+
+    plan: Plan
+    open_source: Callable[[], FrameSource]
+    sound: SoundTrack
+
+
+def check_parts(parts: list[Part]) -> None:
+    """Shots of one film agree in size and rate; RequestError names the first that does not."""
+    first = parts[0].plan
+    for part in parts[1:]:
+        plan = part.plan
+        if (plan.size, plan.pixel_aspect, plan.rate) != (first.size, first.pixel_aspect, first.rate):
+            raise RequestError(
+                f"Shot “{plan.shot.name}” differs in size or rate from “{first.shot.name}”: "
+                "set the same delivery for both, or render shots one by one."
+            )
+
+
+def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *, overwrite: bool = False) -> None:
+    """Render shots one after the other into one film.
+
+    ``report(done, total)`` is called after every frame in the calling thread; what it raises (``Cancelled``) stops
+    the work and leaves no file behind. May be called from any thread.
+    """
+    check_output(path, chosen, overwrite=overwrite)
+    check_parts(parts)
+    total = sum(part.plan.frames for part in parts)
+    first = parts[0].plan
+    format = first.source.format
+    encode = _Stage(
+        lambda: VideoWriter(
+            path,
+            chosen,
+            size=delivery_size(first.size, format, chosen),
+            rate=first.rate,
+            format=format,
+            colour=first.source.colour,
+            pixel_aspect=first.pixel_aspect,
+            sound=tuple(part.sound for part in parts),
+            overwrite=overwrite,
+        )
+    )
+    done = 0
+    try:
+        for part in parts:
+            frames = _ahead(part)
+            try:
+                for index, frame in enumerate(frames):
+                    encode.put(render_frame(part.plan, index, frame))
+                    done += 1
+                    report(done, total)
+            finally:
+                frames.close()  # type: ignore[attr-defined]
+        encode.finish()
+    except BaseException:
+        encode.abandon()
+        raise
+
+
+def _ahead(part: Part) -> Iterator[Frame]:
+    """Source frames of a part in order, decoded in a thread of their own."""
+    line: queue.Queue[Frame | BaseException | None] = queue.Queue(AHEAD)
+    stop = threading.Event()
+
+    def put(item: Frame | BaseException | None) -> None:
+        while not stop.is_set():
+            try:
+                line.put(item, timeout=0.1)
+                return
+            except queue.Full:
+                continue
+
+    def decode() -> None:
+        try:
+            source = part.open_source()
+            try:
+                for index in range(part.plan.frames):
+                    if stop.is_set():
+                        return
+                    put(source.read(part.plan.source_index(index)))
+            finally:
+                source.close()
+            put(None)
+        except BaseException as error:  # noqa: BLE001 - handed to the thread that waits for it
+            put(error)
+
+    thread = threading.Thread(target=decode, name="decode", daemon=True)
+    thread.start()
+    try:
+        while (item := line.get()) is not None:
+            if isinstance(item, BaseException):
+                raise item
+            yield item
+    finally:
+        stop.set()
+        thread.join()
+
+
+class _Stage:
+    """The encoder in a thread of its own; the first error comes out of the next call."""
+
+    def __init__(self, make: Callable[[], VideoWriter]) -> None:
+        self._line: queue.Queue[Frame | str] = queue.Queue(AHEAD)
+        self._error: BaseException | None = None
+        self._thread = threading.Thread(target=self._run, args=(make,), name="encode", daemon=True)
+        self._thread.start()
+
+    def put(self, item: Frame | str) -> None:
+        while self._error is None:
+            try:
+                self._line.put(item, timeout=0.1)
+                return
+            except queue.Full:
+                continue
+        raise self._error
+
+    def finish(self) -> None:
+        self.put("finish")
+        self._thread.join()
+        if self._error is not None:
+            raise self._error
+
+    def abandon(self) -> None:
+        while self._thread.is_alive():
+            try:
+                self._line.put("abandon", timeout=0.05)
+            except queue.Full:
+                try:
+                    self._line.get_nowait()
+                except queue.Empty:
+                    pass
+            self._thread.join(0.05)
+
+    def _run(self, make: Callable[[], VideoWriter]) -> None:
+        writer = None
+        try:
+            writer = make()
+            while True:
+                item = self._line.get()
+                if isinstance(item, Frame):
+                    writer.write(item)
+                elif item == "finish":
+                    return writer.finish()
+                else:
+                    return writer.abandon()
+        except BaseException as error:  # noqa: BLE001 - handed to the thread that renders
+            if writer is not None:
+                writer.abandon()
+            self._error = error

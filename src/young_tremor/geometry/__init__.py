@@ -1,0 +1,1 @@
+"""Matrices and the crop that covers them. Frame units, y down; see ``camera``."""

@@ -1,0 +1,1 @@
+"""Files of picture and sound in and out, one module a job."""

@@ -1,0 +1,1 @@
+"""The document as frozen values, and the pure edits on it."""

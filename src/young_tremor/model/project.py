@@ -1,0 +1,109 @@
+"""The document: a reel of shots with plates, shakes and frame settings. Frozen values with stable ids."""
+
+from __future__ import annotations
+
+import secrets
+from typing import Literal
+
+import msgspec
+
+from young_tremor.model.curve import Curve
+from young_tremor.model.shake import Point, Shake
+
+Edges = Literal["open", "hold", "mirror", "repeat", "crop"]
+EDGES: tuple[Edges, ...] = ("open", "hold", "mirror", "repeat", "crop")
+
+
+class Size(msgspec.Struct, frozen=True):
+    """Delivered pixels, with the shape of a pixel (width by height; 1 is square)."""
+
+    width: int
+    height: int
+    pixel_aspect: str = "1"
+
+
+class Media(msgspec.Struct, frozen=True, omit_defaults=True):
+    """A file. ``path`` is absolute in memory, relative to the project's folder on disk where it can be."""
+
+    path: str
+    kind: Literal["video"] = "video"
+
+
+class Placement(msgspec.Struct, frozen=True, omit_defaults=True):
+    """Where a plate sits, apart from any shake: place in frame units, size factor, angle in degrees, opacity."""
+
+    x: Curve = Curve(0.0)
+    y: Curve = Curve(0.0)
+    size: Curve = Curve(1.0)
+    angle: Curve = Curve(0.0)
+    opacity: Curve = Curve(1.0)
+
+
+class Plate(msgspec.Struct, frozen=True, omit_defaults=True):
+    """One picture element. ``share`` of the shot's shake: 1 all, 0 stands still; ``shake`` is its own, if any."""
+
+    id: str
+    name: str
+    media: Media
+    placement: Placement = Placement()
+    share: float = 1.0
+    shake: Shake | None = None
+
+
+class Shutter(msgspec.Struct, frozen=True, omit_defaults=True):
+    """Exposure: ``angle`` 0…720 degrees of the frame's time, ``phase`` degrees by which its middle is late."""
+
+    angle: Curve = Curve(180.0)
+    phase: float = 0.0
+
+
+class FrameSettings(msgspec.Struct, frozen=True, omit_defaults=True):
+    """The delivered rectangle. ``crop`` is by hand, 1 or more, on top of what the edges ask for."""
+
+    edges: Edges = "crop"
+    crop: Curve = Curve(1.0)
+    shutter: Shutter = Shutter()
+    focal_mm: float = 50.0
+    pivot: Point = Point()
+
+
+class Shot(msgspec.Struct, frozen=True, omit_defaults=True):
+    """A range of footage. ``start`` and ``end`` in seconds of it; size and rate are the footage's unless set."""
+
+    id: str
+    name: str
+    plates: tuple[Plate, ...]
+    shake: Shake = Shake()
+    frame: FrameSettings = FrameSettings()
+    start: float = 0.0
+    end: float | None = None
+    size: Size | None = None
+    rate: str | None = None
+
+
+class Project(msgspec.Struct, frozen=True, omit_defaults=True):
+    """One document."""
+
+    shots: tuple[Shot, ...] = ()
+
+    def shot(self, shot_id: str) -> Shot:
+        """The shot of that id; KeyError if it is gone."""
+        for shot in self.shots:
+            if shot.id == shot_id:
+                return shot
+        raise KeyError(shot_id)
+
+
+class Preset(msgspec.Struct, frozen=True, omit_defaults=True):
+    """A saved shake for any project; ``focal_mm`` is the lens it was made for, ``size`` the picture's height."""
+
+    name: str
+    group: str
+    note: str
+    shake: Shake
+    focal_mm: float = 50.0
+
+
+def new_id() -> str:
+    """A short id, unique in practice."""
+    return secrets.token_hex(4)

@@ -1,0 +1,1 @@
+"""Motion as functions of time: shakes in, six channels out."""

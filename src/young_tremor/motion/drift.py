@@ -1,0 +1,66 @@
+"""Drift: continuous procedural motion, pure in time."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from young_tremor.model.shake import CHANNELS, Drift
+from young_tremor.motion import spectrum
+
+UNEVEN = 0.8  # rad of beat unevenness at regularity 0: about 3 % of the period at 0.85
+
+
+def sample(drift: Drift, clock: np.ndarray) -> np.ndarray:
+    """The six channels of a drift at amount 100 %.
+
+    Parameters
+    ----------
+    drift : Drift
+    clock : (n,) float64
+        Seconds of the shake's own time (pace already applied); any order, any real value.
+
+    Returns
+    -------
+    (n, 6) float64
+        In channel units, order of :data:`~young_tremor.model.shake.CHANNELS`.
+    """
+    clock = np.asarray(clock, dtype=np.float64)
+    out = np.zeros((len(clock), 6))
+    reference = max(drift.rate.value, 0.01)
+    local = clock if drift.rate.constant and drift.rate.value >= 0.01 else drift.rate.integral(clock) / reference
+    common = (_unit(drift.regularity), _unit(drift.roughness))
+    beat_hz = reference * spectrum.beat_factor(reference, *common)
+    turn = spectrum.TURN * beat_hz * local + _start(drift.seed)
+    if common[0] < 1:
+        uneven = spectrum.slow_lines(drift.seed * 7 + 3, 0.25 * reference)
+        turn = turn + UNEVEN * (1 - common[0]) * uneven.at(turn, local)
+    for number, name in enumerate(CHANNELS):
+        channel = drift.channels[name]
+        if not channel.reach or channel.rate <= 0:
+            continue
+        lines = spectrum.channel_spectrum(
+            channel.reach,
+            reference,
+            channel.rate,
+            _unit(drift.regularity if channel.regularity is None else channel.regularity),
+            _unit(drift.roughness if channel.roughness is None else channel.roughness),
+            common,
+            channel.harmonics,
+            drift.seed * 16 + number,
+        )
+        out[:, number] = lines.at(channel.rate * turn + math.radians(channel.phase), local)
+        if drift.wander.depth and drift.wander.rate > 0:
+            size = spectrum.slow_lines(drift.seed * 16 + number + 9, drift.wander.rate)
+            out[:, number] *= np.exp(_unit(drift.wander.depth) * size.at(turn, clock))
+    return out
+
+
+def _unit(value: float) -> float:
+    return min(max(value, 0.0), 1.0)
+
+
+def _start(seed: int) -> float:
+    """Where in its turn the common beat stands at time 0."""
+    return float(np.random.default_rng([seed & 0xFFFFFFFF, 0xBEA7]).uniform(0, spectrum.TURN))

@@ -1,0 +1,227 @@
+"""Sums of sinusoids with a calibrated size and rate.
+
+A channel of drift is a *regular* part (one waveform running on the strand's common beat) plus a *band* of lines
+around the rate plus a *tail* of lines up to the tremor limit. Regularity moves power from band to beat, roughness
+into the tail. The band is Gaussian to within its number of lines, so size and rate follow from
+
+* P(|g(θ) + N| < q) averaged over θ, for the 95 % quantile, and
+* the expected upward crossings of zero of a waveform in Gaussian noise (S. O. Rice, "Mathematical analysis of
+  random noise", Bell System Technical Journal, 1944–45), averaged over θ,
+
+both evaluated for the lines actually used, not for the ideal spectrum.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from scipy.special import ndtr
+
+BAND_LINES = 44
+TAIL_LINES = 36
+TAIL_POWER = 2.5  # power falls with frequency to this power
+TAIL_SHARE = 0.3  # of the variance, at roughness 1
+TREMOR_HZ = 12.0
+TURN = 2 * math.pi
+THETA = (np.arange(256) + 0.5) / 256 * TURN
+
+
+@dataclass(frozen=True)
+class Spectrum:
+    """Lines of one channel, in the channel's unit.
+
+    ``beat_hz`` and ``wave`` (h,) are the regular part (sizes of its harmonics); ``hz``, ``size``, ``phase`` (k,)
+    the irregular one.
+    """
+
+    beat_hz: float
+    wave: np.ndarray
+    hz: np.ndarray
+    size: np.ndarray
+    phase: np.ndarray
+
+    def at(self, turn: np.ndarray, clock: np.ndarray) -> np.ndarray:
+        """Value at beat angles ``turn`` (n,) in radians and times ``clock`` (n,) in seconds: (n,)."""
+        value = np.zeros(clock.shape)
+        for order, size in enumerate(self.wave, start=1):
+            if size:
+                value += size * np.sin(order * turn)
+        if self.hz.size:
+            for start in range(0, len(clock), 4096):
+                part = slice(start, start + 4096)
+                angle = np.multiply.outer(clock[part], TURN * self.hz)
+                angle += self.phase
+                value[part] += np.cos(angle, out=angle) @ self.size
+        return value
+
+
+@lru_cache(maxsize=512)
+def channel_spectrum(
+    reach: float,
+    rate: float,
+    factor: float,
+    regularity: float,
+    roughness: float,
+    common: tuple[float, float],
+    harmonics: tuple[float, ...],
+    seed: int,
+) -> Spectrum:
+    """Lines of one channel, scaled so that reach and rate hold.
+
+    Parameters
+    ----------
+    reach : float
+        95 % quantile of the absolute value.
+    rate, factor : float
+        Upward zero crossings per second of the strand, and the channel's factor on it.
+    regularity, roughness : float
+        0…1, the channel's.
+    common : (float, float)
+        The strand's regularity and roughness; they fix the beat all its channels share.
+    harmonics : tuple of float
+        2nd, 3rd, … harmonic of the regular part.
+    seed : int
+        Seeds the places and phases of the lines.
+    """
+    rng = np.random.default_rng([seed & 0xFFFFFFFF, 0x5EED])
+    beat = rate * factor * beat_factor(rate, *common)
+    goal = rate * factor
+    share = regularity**2
+    tail = TAIL_SHARE * roughness**2 * (1 - share)
+    wave = np.array([1.0, *harmonics])
+    wave *= math.sqrt(2 * share / np.sum(wave**2))
+    spread = rng.uniform(-0.5, 0.5, BAND_LINES), rng.uniform(-0.5, 0.5, TAIL_LINES)
+    phase = rng.uniform(0, TURN, BAND_LINES + TAIL_LINES)
+    g, slope = waveform(wave)
+
+    def lines(scale: float) -> tuple[np.ndarray, np.ndarray]:
+        return _lines(scale, goal, regularity, 1 - share - tail, tail, spread)
+
+    def error(scale: float) -> float:
+        hz, power = lines(scale)
+        return crossings(g, slope * TURN * beat, power.sum(), np.sum(power * (TURN * hz) ** 2), beat) - goal
+
+    scale = goal if share > 0.999999 else _solve(error, 0.02 * goal, 2.0 * goal)
+    hz, power = lines(scale)
+    unit = quantile(g, math.sqrt(max(power.sum(), 0.0)))
+    used = power > 1e-12
+    size = np.sqrt(2 * power[used]) * (reach / unit)
+    return Spectrum(beat, wave * (reach / unit), hz[used], size, phase[used])
+
+
+@lru_cache(maxsize=256)
+def beat_factor(rate: float, regularity: float, roughness: float) -> float:
+    """Beat frequency over rate for a strand: below 1 where the tail's crossings have to be made up for."""
+    share = regularity**2
+    tail = TAIL_SHARE * roughness**2 * (1 - share)
+    even = np.zeros(BAND_LINES), np.zeros(TAIL_LINES)
+    g, slope = waveform(np.array([math.sqrt(2 * share)]))
+
+    def error(scale: float) -> float:
+        hz, power = _lines(scale, rate, regularity, 1 - share - tail, tail, even)
+        return crossings(g, slope * TURN * scale, power.sum(), np.sum(power * (TURN * hz) ** 2), scale) - rate
+
+    if tail == 0 or share > 0.999999:
+        return 1.0
+    return _solve(error, 0.02 * rate, rate) / rate
+
+
+def _lines(
+    scale: float,
+    rate: float,
+    regularity: float,
+    band: float,
+    tail: float,
+    spread: tuple[np.ndarray, np.ndarray],
+) -> tuple[np.ndarray, np.ndarray]:
+    """Frequencies and powers of band and tail for a main frequency ``scale``."""
+    width = 0.75 * (1 - regularity) + 0.03
+    edge = 2.6 * width
+    step = 2 * edge / BAND_LINES
+    u = -edge + step * (np.arange(BAND_LINES) + 0.5 + 0.8 * spread[0])
+    power = np.exp(-(u**2) / (2 * width**2))
+    power *= band / power.sum()
+    hz = np.exp(u)
+    if band > 0:
+        hz *= scale / math.sqrt(np.sum(power * hz**2) / band)
+    top = max(TREMOR_HZ, 4 * rate)
+    octave = math.log(top / scale)
+    v = math.log(scale) + octave * (np.arange(TAIL_LINES) + 0.5 + 0.8 * spread[1]) / TAIL_LINES
+    tail_hz = np.exp(v)
+    tail_power = tail_hz ** (1 - TAIL_POWER)
+    tail_power *= tail / tail_power.sum()
+    return np.concatenate([hz, tail_hz]), np.concatenate([power, tail_power])
+
+
+def waveform(wave: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """The regular part and its derivative by angle, over one turn of :data:`THETA`."""
+    orders = np.arange(1, len(wave) + 1)
+    angle = np.multiply.outer(THETA, orders)
+    return np.sin(angle) @ wave, np.cos(angle) @ (wave * orders)
+
+
+def crossings(g: np.ndarray, speed: np.ndarray, var: float, slope_var: float, beat: float) -> float:
+    """Expected upward zero crossings per second of waveform ``g`` plus Gaussian noise (Rice, 1945).
+
+    ``speed`` is dg/dt over the turn, ``var`` and ``slope_var`` the variances of the noise and of its derivative.
+    """
+    if var < 1e-6:
+        return beat * float(np.sum((g <= 0) & (np.roll(g, -1) > 0)))
+    sigma, s1 = math.sqrt(var), math.sqrt(max(slope_var, 1e-30))
+    if not g.any():
+        return s1 / sigma / TURN
+    z = g / sigma
+    density = np.exp(-0.5 * z**2) / (sigma * math.sqrt(TURN))
+    m = speed / s1
+    rising = speed * ndtr(m) + s1 * np.exp(-0.5 * m**2) / math.sqrt(TURN)
+    return float(np.mean(density * rising))
+
+
+def quantile(g: np.ndarray, sigma: float, level: float = 0.95) -> float:
+    """The ``level`` quantile of |g(θ) + N(0, sigma²)| for θ uniform."""
+    if sigma < 1e-6:
+        return float(np.quantile(np.abs(g), level))
+    low, high = 0.0, float(np.abs(g).max()) + 6 * sigma
+    for _ in range(36):
+        middle = 0.5 * (low + high)
+        inside = np.mean(ndtr((middle - g) / sigma) - ndtr((-middle - g) / sigma))
+        low, high = (middle, high) if inside < level else (low, middle)
+    return 0.5 * (low + high)
+
+
+def _solve(error: Callable[[float], float], low: float, high: float) -> float:
+    """Root of an increasing function by the Illinois method in the logarithm; the nearer end where there is none."""
+    a, b = math.log(low), math.log(high)
+    fa, fb = error(low), error(high)
+    if fb <= 0:
+        return high
+    if fa >= 0:
+        return low
+    side = 0
+    for _ in range(40):
+        c = (a * fb - b * fa) / (fb - fa)
+        fc = error(math.exp(c))
+        if abs(fc) < 1e-4 * high or abs(b - a) < 1e-6:
+            break
+        if fc > 0:
+            b, fb = c, fc
+            fa = fa / 2 if side > 0 else fa
+            side = 1
+        else:
+            a, fa = c, fc
+            fb = fb / 2 if side < 0 else fb
+            side = -1
+    return math.exp(c)
+
+
+@lru_cache(maxsize=256)
+def slow_lines(seed: int, rate: float) -> Spectrum:
+    """Smooth noise of unit variance around ``rate`` swings per second, for wander and the beat's unevenness."""
+    rng = np.random.default_rng([seed & 0xFFFFFFFF, 0x510])
+    hz = rate * np.exp(np.linspace(-0.9, 0.5, 14) + rng.uniform(-0.04, 0.04, 14))
+    size = np.full(14, math.sqrt(2 / 14))
+    return Spectrum(0.0, np.zeros(0), hz, size, rng.uniform(0, TURN, 14))

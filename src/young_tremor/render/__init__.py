@@ -1,0 +1,1 @@
+"""The one renderer: ``plan`` resolves a shot, ``frame`` renders it."""

@@ -1,0 +1,256 @@
+"""Intent to plan: everything that rendering one frame of a shot needs, frozen."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import cached_property, lru_cache
+
+import numpy as np
+
+from young_tremor.base.errors import RequestError, UnreadableValue
+from young_tremor.base.frames import SourceInfo
+from young_tremor.base.units import parse_rate
+from young_tremor.geometry import camera, cover
+from young_tremor.model.project import Plate, Shot
+from young_tremor.motion import sample
+from young_tremor.render import warp
+
+SPACING = 3.0  # pixels between consecutive exposure samples
+MOST_SAMPLES = 128
+PROBES = np.linspace(-0.5, 0.5, 5)
+
+
+@dataclass(frozen=True)
+class Quality:
+    """How a plan is rendered: ``size`` of the result (None: as delivered) and the resampling kernel."""
+
+    size: tuple[int, int] | None = None
+    kernel: warp.Kernel = "cubic"
+
+
+FINAL = Quality()
+
+
+@dataclass(frozen=True)
+class Plan:
+    """One shot resolved against its source at one quality. A value: any thread may render from it.
+
+    ``size`` is the rendered size, ``delivered`` the shot's; ``crop`` the steady crop that was solved for.
+    """
+
+    shot: Shot
+    source: SourceInfo
+    delivered: tuple[int, int]
+    pixel_aspect: Fraction
+    rate: Fraction
+    frames: int
+    size: tuple[int, int]
+    kernel: warp.Kernel
+    border: warp.Border
+    shaken: bool
+    crop: float
+
+    @property
+    def plate(self) -> Plate:
+        return self.shot.plates[0]
+
+    @property
+    def seconds(self) -> float:
+        return float(self.frames / self.rate)
+
+    @cached_property
+    def focal(self) -> float:
+        return camera.focal(self.shot.frame.focal_mm, self._aspect)
+
+    @property
+    def _aspect(self) -> float:
+        return self.delivered[0] * float(self.pixel_aspect) / self.delivered[1]
+
+    def time(self, index: int) -> float:
+        """Seconds of frame ``index`` from the shot's first."""
+        return float(index / self.rate)
+
+    def source_index(self, index: int) -> int:
+        """Which conformed source frame stands at delivered frame ``index``."""
+        at = Fraction(index) / self.rate + Fraction(self.shot.start).limit_denominator(10**6)
+        number = math.floor(at * self.source.rate + Fraction(1, 1000))
+        return min(max(number, 0), self.source.frames - 1)
+
+    def shutter(self, t: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """Middle and length of the exposure of frames at times ``t`` (n,), in seconds."""
+        shutter = self.shot.frame.shutter
+        angle = np.clip(shutter.angle.at(t), 0.0, 720.0)
+        per_degree = 1.0 / (360.0 * float(self.rate))
+        return t + shutter.phase * per_degree, angle * per_degree
+
+    def channels(self, t: np.ndarray) -> np.ndarray:
+        """The six channels that move the picture at times ``t``: share and the plate's own shake included."""
+        plate, pivot = self.plate, self.shot.frame.pivot
+        moved = plate.share * sample.sample(self.shot.shake, t, pivot)
+        if plate.shake is not None:
+            moved = moved + sample.sample(plate.shake, t, pivot)
+        return moved
+
+    def shakes(self, t: np.ndarray) -> np.ndarray:
+        """S at times ``t``: (n, 3, 3)."""
+        if not self.shaken:
+            return np.broadcast_to(np.eye(3), (len(t), 3, 3))
+        return camera.shake(self.channels(t), self.focal)
+
+    def exposures(self, indices: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """Exposure sample times of frames, their number following the largest displacement on screen.
+
+        Returns
+        -------
+        counts : (n,) int
+            Samples of each frame.
+        times : (sum of counts,) float64
+            Their times, frame after frame.
+        """
+        middle, length = self.shutter(np.asarray(indices) / float(self.rate))
+        if not self.shaken or not length.any():
+            return np.ones(len(middle), int), middle
+        probes = (middle[:, None] + length[:, None] * PROBES).ravel()
+        half = 0.5 * self._aspect
+        places = camera.apply(self.shakes(probes), np.array([[-half, -0.5], [half, -0.5], [half, 0.5], [-half, 0.5]]))
+        steps = np.linalg.norm(np.diff(places.reshape(len(middle), len(PROBES), 4, 2), axis=1), axis=3)
+        path = np.nan_to_num(steps, nan=9.0).sum(axis=1).max(axis=1) * self.size[1]
+        counts = np.clip(np.ceil(path / SPACING), 1, MOST_SAMPLES).astype(int)
+        which = np.repeat(np.arange(len(middle)), counts)
+        rank = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts)
+        return counts, middle[which] + length[which] * ((rank + 0.5) / counts[which] - 0.5)
+
+    def matrices(self, index: int) -> np.ndarray:
+        """Rendered luma pixel → nominal source luma pixel, one for each exposure sample of a frame: (n, 3, 3)."""
+        _, times = self.exposures(np.array([index]))
+        t = np.array([self.time(index)])
+        place = _placement(self.plate, t)
+        z = self.crop * max(1.0, float(self.shot.frame.crop.at(t)[0])) if self.shaken else 1.0
+        to_frame = camera.crop(z) @ place[0] @ self._fit
+        render = camera.pixels(self.size, self._render_aspect)
+        if not self.shaken:
+            return (np.linalg.inv(to_frame) @ np.linalg.inv(render))[None]
+        return np.linalg.inv(self.shakes(times) @ to_frame) @ np.linalg.inv(render)
+
+    @cached_property
+    def _fit(self) -> np.ndarray:
+        return camera.fit(
+            self.source.size, float(self.source.pixel_aspect), self.delivered, float(self.pixel_aspect)
+        )
+
+    @property
+    def _render_aspect(self) -> float:
+        return self._aspect * self.size[1] / self.size[0]
+
+    @property
+    def detail(self) -> float:
+        """Source pixels per delivered pixel along a line, at most 1."""
+        scale = camera.fit_scale(
+            self.source.size, float(self.source.pixel_aspect), self.delivered, float(self.pixel_aspect)
+        )
+        return min(1.0, 1.0 / (scale * self.crop))
+
+
+@dataclass(frozen=True)
+class Readings:
+    """What the edges cost: ``need`` (frames,) is each frame's own least crop, 1 where it is covered as it is."""
+
+    need: np.ndarray
+    crop: float
+    detail: float
+
+    @property
+    def worst(self) -> int:
+        return int(np.argmax(self.need))
+
+    @property
+    def uncovered(self) -> float:
+        """Share of frames that would show a gap without a crop."""
+        return float(np.mean(self.need > 1.0 + 1e-9))
+
+
+def resolve(shot: Shot, source: SourceInfo, quality: Quality = FINAL, *, shaken: bool = True) -> Plan:
+    """The plan of a shot. ``shaken=False`` is the still original: no shake and no crop."""
+    if len(shot.plates) != 1:
+        raise RequestError(f"Shot “{shot.name}” has {len(shot.plates)} plates: this version renders one a shot.")
+    size = (shot.size.width, shot.size.height) if shot.size else source.size
+    aspect = Fraction(shot.size.pixel_aspect) if shot.size else source.pixel_aspect
+    rate = parse_rate(shot.rate) if shot.rate else source.rate
+    camera.focal(shot.frame.focal_mm, 1.0)
+    end = source.seconds if shot.end is None else min(shot.end, source.seconds)
+    if not 0 <= shot.start < end:
+        raise UnreadableValue(f"Shot “{shot.name}” has no length: its start is not before its end.")
+    frames = max(1, math.floor(Fraction(end - shot.start).limit_denominator(10**6) * rate + Fraction(1, 1000)))
+    edges = shot.frame.edges
+    border: warp.Border = "black" if edges == "open" else "hold" if edges == "crop" else edges
+    crop = _readings(shot, source, size, aspect, rate, frames).crop if shaken and edges == "crop" else 1.0
+    return Plan(
+        shot, source, size, aspect, rate, frames, quality.size or size, quality.kernel, border, shaken, crop
+    )
+
+
+def readings(plan: Plan) -> Readings:
+    """Need of every frame and cost of the crop, at final quality whatever the plan's."""
+    return _readings(plan.shot, plan.source, plan.delivered, plan.pixel_aspect, plan.rate, plan.frames)
+
+
+@lru_cache(maxsize=8)
+def _readings(
+    shot: Shot, source: SourceInfo, size: tuple[int, int], aspect: Fraction, rate: Fraction, frames: int
+) -> Readings:
+    plan = Plan(shot, source, size, aspect, rate, frames, size, FINAL.kernel, "black", True, 1.0)
+    counts, times = plan.exposures(np.arange(frames))
+    shakes = plan.shakes(times)
+    moving = np.abs(shakes - np.eye(3)).max(axis=(1, 2)) > 0
+    still = _placed_need(plan, np.eye(3)[None], np.zeros(1), 0.0)[0] if plan.plate.placement.x.constant else None
+    need = np.ones(len(times)) if still is None else np.full(len(times), still)
+    if moving.any():
+        which = np.repeat(np.arange(frames) / float(rate), counts)[moving]
+        need[moving] = _placed_need(plan, shakes[moving], which, warp.REACH[FINAL.kernel])
+    starts = np.cumsum(counts) - counts
+    per_frame = np.maximum(np.maximum.reduceat(need, starts), 1.0)
+    crop = cover.steady(per_frame) if shot.frame.edges == "crop" else 1.0
+    scale = camera.fit_scale(source.size, float(source.pixel_aspect), size, float(aspect))
+    return Readings(per_frame, crop, min(1.0, 1.0 / (scale * crop)))
+
+
+def _placed_need(plan: Plan, shakes: np.ndarray, t: np.ndarray, inset: float) -> np.ndarray:
+    """Least crop of each sample, luma and chroma both; placement taken at each sample's frame."""
+    units = np.linalg.inv(camera.pixels(plan.delivered, float(plan.pixel_aspect)))
+    format = plan.source.format
+    need = np.zeros(len(shakes))
+    unplace = np.linalg.inv(_placement(plan.plate, t))
+    one = np.allclose(unplace, unplace[0])
+    for plane in (0, 1) if format.planes >= 3 and format.step != (1, 1) else (0,):
+        delivered = _rect(units, plan.delivered, plan, plane, 0.0)
+        source = _rect(plan._fit, plan.source.size, plan, plane, inset)
+        if one:
+            found = cover.needs(shakes, delivered, source, unplace[0])
+        else:
+            found = np.concatenate(
+                [cover.needs(s[None], delivered, source, u) for s, u in zip(shakes, unplace, strict=True)]
+            )
+        need = np.maximum(need, found)
+    return need
+
+
+def _rect(to_units: np.ndarray, size: tuple[int, int], plan: Plan, plane: int, inset: float) -> cover.Rect:
+    """The pixel-centre rectangle of a plane in frame units, ``inset`` pixels of that plane in."""
+    format = plan.source.format
+    (sx, sy), (ox, oy) = format.plane_step(plane), format.plane_siting(plane)
+    width, height = format.plane_size(plane, size)
+    low = np.array([ox + sx * inset, oy + sy * inset])
+    high = np.array([ox + sx * (width - 1 - inset), oy + sy * (height - 1 - inset)])
+    corners = np.stack([low, high]) @ to_units[:2, :2].T + to_units[:2, 2]
+    return cover.Rect(*corners[0], *corners[1])
+
+
+def _placement(plate: Plate, t: np.ndarray) -> np.ndarray:
+    """P at times ``t``: (n, 3, 3)."""
+    p = plate.placement
+    values = [curve.at(t) for curve in (p.x, p.y, p.size, p.angle)]
+    return np.stack([camera.placement(*(float(v[i]) for v in values)) for i in range(len(t))])
+
+
