@@ -15,6 +15,7 @@ from young_tremor.media import audio
 from young_tremor.media.video_reader import VideoReader
 from young_tremor.media.video_writer import SoundTrack
 from young_tremor.model.project import Shot
+from young_tremor.render.screen import reduce, to_rgb
 
 
 @dataclass(frozen=True)
@@ -68,3 +69,16 @@ def sound_blocks(shot: Shot, start: float) -> Iterator[np.ndarray]:
     """Stereo sound of a shot from ``start`` seconds of it on, for playing: blocks (n, 2) float32 at 48 kHz."""
     path = shot.plates[0].media.path
     return audio.blocks(path, shot.start + start, origin=facts(path).origin)
+
+
+def thumbnail(path: str, size: tuple[int, int] = (240, 136)) -> np.ndarray:
+    """The first picture of a file, small, as RGB (rows, columns, 3)."""
+    reader = VideoReader(path)
+    try:
+        frame = reader.read(0)
+        aspect = float(reader.info.pixel_aspect)
+    finally:
+        reader.close()
+    width, height = frame.size
+    scale = max(size[0] / (width * aspect), size[1] / height)
+    return to_rgb(reduce(frame, (2 * round(width * aspect * scale / 2), 2 * round(height * scale / 2))))

@@ -36,10 +36,18 @@ def reduce(frame: Frame, size: tuple[int, int]) -> Frame:
     if size[0] >= frame.size[0] or size[1] >= frame.size[1]:
         return frame
     planes = tuple(
-        cv2.resize(plane, frame.format.plane_size(number, size), interpolation=cv2.INTER_AREA)
-        for number, plane in enumerate(frame.planes)
+        _shrink(plane, frame.format.plane_size(number, size)) for number, plane in enumerate(frame.planes)
     )
     return with_planes(frame, planes)
+
+
+def _shrink(plane: np.ndarray, size: tuple[int, int]) -> np.ndarray:
+    """Area average: by a whole factor first, for which the library has a fast way, then the rest."""
+    rows, columns = plane.shape
+    whole = min(columns // size[0], rows // size[1])
+    if whole > 1 and columns % whole == 0 and rows % whole == 0:
+        plane = cv2.resize(plane, (columns // whole, rows // whole), interpolation=cv2.INTER_AREA)
+    return cv2.resize(plane, size, interpolation=cv2.INTER_AREA)
 
 
 def to_rgb(frame: Frame) -> np.ndarray:

@@ -1,0 +1,72 @@
+"""The strip at the top: who we are, what is open, and the three things one reaches for."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+
+from young_tremor.desk import theme
+
+
+class Header(QWidget):
+    """Holds the buttons; the window says what they do."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setFixedHeight(theme.HEADER)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(160, 0, 16, 0)
+        row.setSpacing(8)
+        self.project = QPushButton("Untitled ▾")
+        self.project.setProperty("flat", True)
+        self.project.setToolTip("Project: open, save, undo, paper (F10)")
+        self.state = QLabel("")
+        self.state.setStyleSheet(f"color: {theme.FAINT}; font-size: 13px;")
+        row.addWidget(self.project)
+        row.addWidget(self.state)
+        row.addStretch(1)
+        self.open = QPushButton("Open footage")
+        self.presets = QPushButton("Presets")
+        self.render = QPushButton("Render")
+        self.open.setToolTip("Open footage or a project (Ctrl+O)")
+        self.presets.setToolTip("Choose a preset for this shot (P)")
+        self.render.setToolTip("Render this shot (Ctrl+R)")
+        for button in (self.open, self.presets, self.render):
+            button.setMinimumWidth(92)
+            button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+            row.addWidget(button)
+        self.render.setStyleSheet("padding-left: 24px;")
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme.hammertone(painter, 0, 0, self.width(), self.height())
+        painter.fillRect(QRectF(0, self.height() - 2, self.width(), 2), QColor(theme.DEEP))
+        points = [
+            QPointF(15 + k * 0.5, 21 + 9 * math.sin(k * 0.62) * math.exp(-(((k - 32) / 15) ** 2)))
+            for k in range(0, 64)
+        ]
+        painter.setPen(QPen(QColor(theme.LAMP), 1.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        painter.drawPolyline(QPolygonF(points))
+        painter.setPen(QColor(theme.TEXT))
+        painter.setFont(theme.words(17))
+        painter.drawText(QRectF(60, 0, 110, self.height() - 2), Qt.AlignmentFlag.AlignVCenter, "Young Tremor")
+
+
+class Dot(QWidget):
+    """The amber lamp on the render button."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setFixedSize(10, 10)
+        self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(theme.LAMP))
+        painter.drawEllipse(QPointF(5, 5), 4.5, 4.5)

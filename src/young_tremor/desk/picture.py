@@ -1,0 +1,168 @@
+"""The picture in its well: shaken, still, split, overlay or difference, with the path scope in a corner."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRect, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from young_tremor.desk import theme
+from young_tremor.engine.preview import Picture
+from young_tremor.engine.traces import CameraTrace
+
+MARGIN = 9
+
+
+class PictureView(QWidget):
+    """Shows answers of the preview. ``resized`` tells when another size is wanted."""
+
+    resized = Signal()
+    clicked = Signal()
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setAccessibleName("Picture")
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setMouseTracking(True)
+        self.setMinimumSize(320, 180)
+        self.aspect: float | None = None
+        self.picture: Picture | None = None
+        self.split = 0.5
+        self.scope: CameraTrace | None = None
+        self.time = 0.0
+        self.hint = ""
+        self._image: QImage | None = None
+        self._still: QImage | None = None
+        self._dragging = False
+
+    def sizeHint(self) -> QSize:
+        return QSize(868, 404)
+
+    def frame_rect(self) -> QRect:
+        """Where the picture lies, in widget coordinates."""
+        if self.aspect is None:
+            return QRect()
+        room = self.rect().adjusted(MARGIN, MARGIN, -MARGIN, -MARGIN)
+        width = min(room.width(), int(room.height() * self.aspect))
+        height = max(1, round(width / self.aspect))
+        return QRect(
+            room.left() + (room.width() - width) // 2, room.top() + (room.height() - height) // 2, width, height
+        )
+
+    def wanted(self) -> tuple[int, int]:
+        """The size in real pixels at which a preview is to be rendered, even numbers."""
+        rect, ratio = self.frame_rect(), self.devicePixelRatioF()
+        return max(2, 2 * round(rect.width() * ratio / 2)), max(2, 2 * round(rect.height() * ratio / 2))
+
+    def show_picture(self, picture: Picture | None) -> None:
+        self.picture = picture
+        self._image = _image(picture.rgb) if picture else None
+        self._still = _image(picture.still) if picture and picture.still is not None else None
+        self.update()
+
+    def set_scope(self, trace: CameraTrace | None, time: float) -> None:
+        self.scope, self.time = trace, time
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(theme.WELL))
+        if self._image is None:
+            painter.setPen(QColor(theme.DIM))
+            painter.setFont(theme.words(17))
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.hint)
+            return
+        rect = self.frame_rect()
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.drawImage(rect, self._image)
+        if self._still is not None:
+            self._paint_split(painter, rect)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self.scope is not None and rect.height() > 200:
+            self._paint_scope(painter, rect)
+
+    def _paint_split(self, painter: QPainter, rect: QRect) -> None:
+        assert self._still is not None
+        x = rect.left() + round(rect.width() * self.split)
+        painter.save()
+        painter.setClipRect(QRect(x, rect.top(), rect.right() - x + 1, rect.height()))
+        painter.drawImage(rect, self._still)
+        painter.restore()
+        painter.fillRect(QRectF(x - 1, rect.top(), 2, rect.height()), QColor(theme.GREASE))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        grip = QRectF(x - 5, rect.center().y() - 17, 10, 34)
+        painter.setPen(QPen(QColor("#20221f"), 1))
+        painter.setBrush(QColor(theme.GREASE))
+        painter.drawRoundedRect(grip, 4, 4)
+        painter.setFont(theme.words(13, medium=True))
+        for words, at in (("Shaken", QRectF(x - 84, rect.bottom() - 30, 70, 22)), ("Still", QRectF(x + 14, rect.bottom() - 30, 54, 22))):
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(QColor(20, 22, 21, 170))
+            painter.drawRoundedRect(at, 3, 3)
+            painter.setPen(QColor(theme.TEXT))
+            painter.drawText(at, Qt.AlignmentFlag.AlignCenter, words)
+
+    def _paint_scope(self, painter: QPainter, rect: QRect) -> None:
+        """The path of the frame's centre over the last second and a half."""
+        trace = self.scope
+        assert trace is not None
+        box = QRectF(rect.right() - 116, rect.bottom() - 116, 106, 106)
+        painter.setPen(QPen(QColor(255, 255, 255, 38), 1))
+        painter.setBrush(QColor(18, 20, 19, 205))
+        painter.drawRoundedRect(box, 5, 5)
+        reach = max(1.0, float(np.abs(trace.centre).max(initial=0.0)))
+        middle, radius = box.center() + QPointF(0, 5), 40.0
+        painter.setPen(QPen(QColor(255, 255, 255, 46), 1))
+        painter.drawLine(middle - QPointF(radius, 0), middle + QPointF(radius, 0))
+        painter.drawLine(middle - QPointF(0, radius), middle + QPointF(0, radius))
+        painter.setFont(theme.words(12))
+        painter.setPen(QColor(theme.DIM))
+        painter.drawText(box.adjusted(7, 3, 0, 0), Qt.AlignmentFlag.AlignTop, f"± {reach:.1f} px" if reach < 10 else f"± {reach:.0f} px")
+        inside = (trace.t <= self.time + 1e-6) & (trace.t >= self.time - 1.5)
+        points = trace.centre[inside] * (radius / reach)
+        if not len(points):
+            return
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        half = len(points) // 2
+        for part, alpha in ((points[: half + 1], 110), (points[half:], 255)):
+            path = QPainterPath(middle + QPointF(*map(float, part[0])))
+            for x, y in part[1:]:
+                path.lineTo(middle.x() + x, middle.y() + y)
+            ink = QColor(theme.LAMP)
+            ink.setAlpha(alpha)
+            painter.setPen(QPen(ink, 1.5))
+            painter.drawPath(path)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(theme.LAMP))
+        painter.drawEllipse(middle + QPointF(*map(float, points[-1])), 3, 3)
+
+    def _near_split(self, x: float) -> bool:
+        rect = self.frame_rect()
+        return self._still is not None and abs(x - rect.left() - rect.width() * self.split) < 9
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            if self._near_split(event.position().x()):
+                self._dragging = True
+            else:
+                self.clicked.emit()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._dragging:
+            rect = self.frame_rect()
+            self.split = min(max((event.position().x() - rect.left()) / max(rect.width(), 1), 0.0), 1.0)
+            self.update()
+        over = self._dragging or self._near_split(event.position().x())
+        self.setCursor(Qt.CursorShape.SplitHCursor if over else Qt.CursorShape.ArrowCursor)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._dragging = False
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self.resized.emit()
+
+
+def _image(rgb: np.ndarray) -> QImage:
+    rgb = np.ascontiguousarray(rgb)
+    return QImage(rgb.data, rgb.shape[1], rgb.shape[0], rgb.strides[0], QImage.Format.Format_RGB888).copy()

@@ -1,0 +1,336 @@
+"""A number with a ruler's edge: drag, wheel, type, arrow keys; double click resets."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import (
+    QColor,
+    QFocusEvent,
+    QFont,
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import QLineEdit, QSizePolicy, QWidget
+
+from young_tremor.desk import theme
+
+
+@dataclass(frozen=True)
+class Scale:
+    """How a number lies on the rule: from ``low`` to ``high``, ``least`` and ``most`` when typed.
+
+    ``bend`` 1 is even; 2 and more give the small end more room. ``unit`` is shown behind the number.
+    """
+
+    low: float
+    high: float
+    unit: str = ""
+    digits: int = 0
+    bend: float = 1.0
+    least: float | None = None
+    most: float | None = None
+
+    def place(self, value: float) -> float:
+        """Where a value stands, 0…1."""
+        share = (value - self.low) / (self.high - self.low)
+        return min(max(math.copysign(abs(share) ** (1 / self.bend), share), 0.0), 1.0)
+
+    def value(self, place: float) -> float:
+        return self.low + (self.high - self.low) * min(max(place, 0.0), 1.0) ** self.bend
+
+    def clamp(self, value: float) -> float:
+        least = self.low if self.least is None else self.least
+        most = self.high if self.most is None else self.most
+        return min(max(value, least), most)
+
+    def text(self, value: float) -> str:
+        number = f"{value:.{self.digits}f}".replace("-", "−")
+        return f"{number}{self.unit}" if self.unit in ("%", "°", "×") else f"{number} {self.unit}".rstrip()
+
+    def read(self, text: str) -> float | None:
+        """The number in what a person typed; None if there is none."""
+        bare = text.replace("−", "-").replace(",", ".").strip()
+        for unit in (self.unit, "%", "°", "×", "x"):
+            bare = bare.removesuffix(unit).strip() if unit else bare
+        try:
+            value = float(bare)
+        except ValueError:
+            return None
+        return self.clamp(value) if math.isfinite(value) else None
+
+
+class _Editor(QLineEdit):
+    """The field a number is typed into. The second click of a double click means reset, here as anywhere."""
+
+    twice = Signal()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        self.twice.emit()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.clear()
+            self.editingFinished.emit()
+        else:
+            super().keyPressEvent(event)
+
+
+class Rule(QWidget):
+    """One number. ``changed`` carries every step of a gesture, ``began`` and ``ended`` stand around it."""
+
+    began = Signal()
+    changed = Signal(float)
+    ended = Signal()
+
+    def __init__(
+        self,
+        label: str,
+        scale: Scale,
+        *,
+        value: float = 0.0,
+        reset: float | None = None,
+        ink: str | None = None,
+        tip: str = "",
+        small: bool = False,
+        parent: QWidget | None = None,
+    ) -> None:
+        super().__init__(parent)
+        self.label, self.scale, self.small = label, scale, small
+        self.reset_value = value if reset is None else reset
+        self._value = value
+        self._ink = ink
+        self._drag: tuple[float, float] | None = None
+        self._hover = self._moved = False
+        self._note: Callable[[float], str] | None = None
+        self._editor: _Editor | None = None
+        self.setAccessibleName(label)
+        self.setAccessibleDescription(scale.text(value))
+        self.setToolTip((tip + "\n" if tip else "") + "Drag, wheel or type. Shift is fine, Ctrl coarse. Double click resets.")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setMouseTracking(True)
+
+    def sizeHint(self) -> QSize:
+        return QSize(76 if self.small else 200, 34 if self.small else 38)
+
+    minimumSizeHint = sizeHint
+
+    @property
+    def value(self) -> float:
+        return self._value
+
+    def set_value(self, value: float) -> None:
+        """Show a value; nothing is emitted."""
+        if value != self._value:
+            self._value = value
+            self.setAccessibleDescription(self.scale.text(value))
+            self.update()
+
+    def set_note(self, note: Callable[[float], str] | None) -> None:
+        """Words beside the number that follow from it (pixels, a remark)."""
+        self._note = note
+        self.update()
+
+    def _rail(self) -> QRectF:
+        return QRectF(0.5, 19 if self.small else 23, self.width() - 1, 12)
+
+    def _number_rect(self) -> QRectF:
+        width = QFontMetricsF(self._number_font()).horizontalAdvance(self.scale.text(self._value)) + 10
+        return QRectF(self.width() - width, 0, width, 19 if self.small else 22)
+
+    def _number_font(self) -> QFont:
+        return theme.numbers(11 if self.small else 13)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        live = self.isEnabled()
+        top = 19.0 if self.small else 22.0
+        ink = QColor(self._ink or theme.LAMP) if live else QColor(theme.FAINT)
+        painter.setFont(theme.words(13 if self.small else 14))
+        painter.setPen(QColor(theme.DIM if live else theme.FAINT))
+        label_x = 0.0
+        if self._ink:
+            painter.setBrush(ink)
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.drawRoundedRect(QRectF(0, top / 2 - 4, 4, 9), 1, 1)
+            painter.setPen(QColor(theme.DIM))
+            label_x = 10
+        painter.drawText(QRectF(label_x, 0, self.width(), top), Qt.AlignmentFlag.AlignVCenter, self.label)
+        number = self._number_rect()
+        if self._note and not self.small:
+            painter.setFont(theme.words(12))
+            painter.setPen(QColor(theme.FAINT))
+            painter.drawText(
+                QRectF(0, 0, number.left() - 2, top),
+                Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+                self._note(self._value),
+            )
+        painter.setFont(self._number_font())
+        painter.setPen(QColor(theme.LAMP if self.hasFocus() else theme.TEXT) if live else QColor(theme.FAINT))
+        painter.drawText(
+            QRectF(0, 0, self.width(), top),
+            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+            self.scale.text(self._value),
+        )
+        self._paint_rail(painter, ink)
+
+    def _paint_rail(self, painter: QPainter, ink: QColor) -> None:
+        rail = self._rail()
+        y = round(rail.top()) + 0.5
+        left, width = rail.left() + 3, rail.width() - 6
+        painter.setPen(QPen(QColor("#59645f"), 1))
+        painter.drawLine(QPointF(left, y), QPointF(left + width, y))
+        steps = 10 if self.small else 20
+        for k in range(steps + 1):
+            tall = 5 if k % 5 == 0 else 3
+            x = left + width * k / steps
+            painter.drawLine(QPointF(x, y), QPointF(x, y + tall))
+        place = left + width * self.scale.place(self._value)
+        zero = left + width * self.scale.place(0.0) if self.scale.low < 0 < self.scale.high else left
+        painter.setPen(QPen(ink, 2))
+        painter.drawLine(QPointF(zero, y), QPointF(place, y))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(ink.lighter(118) if self._hover or self._drag else ink)
+        size = 4.5
+        painter.drawPolygon(
+            QPolygonF([QPointF(place, y - 0.5), QPointF(place + size, y + 8), QPointF(place - size, y + 8)])
+        )
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        self._moved = False
+        left, width = self._rail().left() + 3, self._rail().width() - 6
+        pointer = left + width * self.scale.place(self._value)
+        self.began.emit()
+        if event.position().y() >= self._rail().top() - 6 and abs(event.position().x() - pointer) > 9:
+            self._set(self.scale.value((event.position().x() - left) / width))
+        self._drag = (event.position().x(), self.scale.place(self._value))
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        self._hover = True
+        if self._drag is None:
+            self.update()
+            return
+        x, place = self._drag
+        self._moved = self._moved or event.position().x() != x
+        factor = self._factor(event.modifiers())
+        place += (event.position().x() - x) / max(1.0, self._rail().width() - 6) * factor
+        self._drag = (event.position().x(), min(max(place, 0.0), 1.0))
+        self._set(self.scale.value(place))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._drag is not None:
+            self._drag = None
+            self.ended.emit()
+            self.update()
+            if not self._moved and self._number_rect().contains(event.position()):
+                self._edit()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        self._once(self.reset_value)
+
+    def leaveEvent(self, event: object) -> None:
+        self._hover = False
+        self.update()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if not self.isEnabled():
+            return
+        turns = (event.angleDelta().y() or event.angleDelta().x()) / 120
+        self._nudge(turns * self._factor(event.modifiers()))
+        event.accept()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        ways = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}
+        if event.key() in ways:
+            self._nudge(ways[Qt.Key(event.key())] * self._factor(event.modifiers()))
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._edit()
+        elif event.text() and (event.text().isdigit() or event.text() in "-.,−"):
+            self._edit(event.text())
+        else:
+            super().keyPressEvent(event)
+
+    def event(self, event: QEvent) -> bool:
+        """Typed digits belong to the rule before they belong to the window's keys."""
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            typed = event.text()
+            if typed and not event.modifiers() and (typed.isdigit() or typed in "-.,−"):
+                event.accept()
+                return True
+        return super().event(event)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        self.update()
+
+    @staticmethod
+    def _factor(modifiers: Qt.KeyboardModifier) -> float:
+        if modifiers & Qt.KeyboardModifier.ShiftModifier:
+            return 0.1
+        return 4.0 if modifiers & Qt.KeyboardModifier.ControlModifier else 1.0
+
+    def _nudge(self, steps: float) -> None:
+        place = self.scale.place(self._value) + 0.02 * steps
+        least = 10.0**-self.scale.digits
+        value = self.scale.value(place)
+        if abs(value - self._value) < least * min(1.0, abs(steps)):
+            value = self._value + math.copysign(least, steps)
+        self._once(value)
+
+    def _once(self, value: float) -> None:
+        self.began.emit()
+        self._set(value)
+        self.ended.emit()
+
+    def _set(self, value: float) -> None:
+        value = self.scale.clamp(round(value, self.scale.digits + 1))
+        if value != self._value:
+            self.set_value(value)
+            self.changed.emit(value)
+
+    def _edit(self, text: str | None = None) -> None:
+        editor = self._editor = _Editor(self)
+        editor.twice.connect(self._reset_instead)
+        editor.setFont(self._number_font())
+        editor.setAlignment(Qt.AlignmentFlag.AlignRight)
+        editor.setAccessibleName(self.label)
+        editor.setStyleSheet("padding: 0 3px; min-height: 0; border-radius: 2px;")
+        editor.setGeometry(max(0, self.width() - 84), 0, min(84, self.width()), 20 if self.small else 22)
+        editor.setText(self.scale.text(self._value) if text is None else text)
+        if text is None:
+            editor.selectAll()
+        editor.editingFinished.connect(self._typed)
+        editor.show()
+        editor.setFocus()
+
+    def _reset_instead(self) -> None:
+        editor, self._editor = self._editor, None
+        if editor is not None:
+            editor.deleteLater()
+            self._once(self.reset_value)
+
+    def _typed(self) -> None:
+        editor, self._editor = self._editor, None
+        if editor is None:
+            return
+        value = self.scale.read(editor.text())
+        editor.deleteLater()
+        self.setFocus()
+        if value is not None:
+            self._once(value)

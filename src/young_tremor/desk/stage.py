@@ -1,0 +1,244 @@
+"""What is on: the current shot, its pictures, and playing them. Ties session, preview and player to the views."""
+
+from __future__ import annotations
+
+import time
+from typing import cast
+
+from PySide6.QtCore import QObject, Qt, QTimer, Signal
+
+from young_tremor.base.errors import TremorError
+from young_tremor.base.frames import SourceInfo
+from young_tremor.desk.bridge import on_desk
+from young_tremor.desk.picture import PictureView
+from young_tremor.desk.timeview import TimeView
+from young_tremor.engine import footage, playback, traces
+from young_tremor.engine.jobs import Job
+from young_tremor.engine.preview import Mode, Picture, Plan, Preview, Readings, Request
+from young_tremor.engine.session import Session
+from young_tremor.model.project import Shot
+
+
+class Stage(QObject):
+    """For the desk's thread. ``shot_changed`` comes with every change of what is to be seen."""
+
+    shot_changed = Signal()
+    read = Signal(object, object, str)  # plan, readings, error
+    painted = Signal(object)  # the picture that has just been shown
+    played = Signal(bool, str)
+    told = Signal(str)  # a sentence for the person
+    opened = Signal(str, object)  # path, facts of newly read footage
+
+    def __init__(
+        self, session: Session, view: TimeView, picture: PictureView, device: playback.Device | None = None
+    ) -> None:
+        super().__init__()
+        self.session, self.view, self._view_widget = session, view, picture
+        self.shot_id: str | None = None
+        self.mode: Mode = "shaken"
+        self.peek = False
+        self.preview = Preview()
+        self._device = device
+        self.player: playback.Player | None = None
+        self._infos: dict[str, SourceInfo] = {}
+        self._opening: set[str] = set()
+        self._jobs: list[Job] = []
+        self._request: Request | None = None
+        self.preview.picture.connect(on_desk(self, self._show))
+        self.preview.readings.connect(on_desk(self, self._readings))
+        self.preview.failed.connect(on_desk(self, self._failed))
+        self._timer = QTimer(self)
+        self._timer.setTimerType(Qt.TimerType.PreciseTimer)
+        self._timer.timeout.connect(self._tick)
+        self._late_count = 0
+        session.changed.connect(lambda old, new: self.refresh())
+        session.replaced.connect(self._replaced)
+        picture.resized.connect(self.refresh_picture)
+
+    @property
+    def shot(self) -> Shot | None:
+        for shot in self.session.project.shots:
+            if shot.id == self.shot_id:
+                return shot
+        return None
+
+    @property
+    def info(self) -> SourceInfo | None:
+        shot = self.shot
+        return self._infos.get(shot.plates[0].media.path) if shot else None
+
+    @property
+    def playing(self) -> bool:
+        return self.player is not None and self.player.playing
+
+    def choose(self, shot_id: str | None) -> None:
+        """Put another shot on."""
+        self.stop()
+        self.shot_id = shot_id
+        self.view.set_frame(0)
+        self._view_widget.show_picture(None)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Follow the document."""
+        shots = self.session.project.shots
+        if self.shot is None:
+            self.shot_id = shots[0].id if shots else None
+        shot = self.shot
+        if shot is not None and self.info is None:
+            self.open(shot.plates[0].media.path)
+        if shot is None:
+            self.stop()
+            self._view_widget.show_picture(None)
+            self._view_widget.aspect = None
+        info = self.info
+        if shot is not None and info is not None:
+            try:
+                frames, rate, aspect = traces.delivery(shot, info)
+            except TremorError as error:
+                self.read.emit(None, None, str(error))
+                return
+            self._view_widget.aspect = aspect
+            self.view.set_shot(frames, rate)
+            if self.view.frame >= frames:
+                self.view.set_frame(frames - 1)
+        else:
+            self.view.set_shot(0, self.view.rate)
+        self.shot_changed.emit()
+        self.refresh_picture()
+
+    def open(self, path: str) -> None:
+        """Read the facts of footage in the background."""
+        if path in self._opening:
+            return
+        self._opening.add(path)
+        self._view_widget.hint = "Opening…"
+        found: list[SourceInfo] = []
+        job = Job("open", lambda report: found.append(footage.facts(path).info))
+
+        def ended(state: str) -> None:
+            self._jobs.remove(job)
+            self._opening.discard(path)
+            if state == "done":
+                self._infos[path] = found[0]
+                self.opened.emit(path, found[0])
+                self.refresh()
+            else:
+                self._view_widget.hint = job.error
+                self._view_widget.update()
+                self.opened.emit(path, None)
+                self.told.emit(job.error)
+
+        job.ended.connect(on_desk(self, ended))
+        self._jobs.append(job)
+        job.start()
+
+    def refresh_picture(self) -> None:
+        """Ask for the picture at the playhead."""
+        shot, info = self.shot, self.info
+        if shot is None or info is None or self._view_widget.aspect is None:
+            self._request = None
+            return
+        marks = self.view.marks
+        mode = cast(Mode, "still" if self.peek else self.mode)
+        first, last = marks or (0, None)
+        self._request = Request(shot, self._view_widget.wanted(), mode, self.view.frame, first, last)
+        self.preview.ask(self._request)
+
+    def go(self, frame: int) -> None:
+        """Put the playhead on a frame."""
+        frame = min(max(frame, 0), max(self.view.frames - 1, 0))
+        if self.playing:
+            self.stop()
+        self.view.set_frame(frame)
+        ready = self.preview.look(self._request, frame) if self._request else None
+        if ready is not None:
+            self._show_ready(ready)
+        self.refresh_picture()
+
+    def set_mode(self, mode: Mode) -> None:
+        self.mode = mode
+        self.refresh_picture()
+
+    def set_peek(self, on: bool) -> None:
+        """Hold the still original up, or let go of it."""
+        if on != self.peek:
+            self.peek = on
+            self.refresh_picture()
+
+    def toggle_play(self) -> None:
+        if self.playing:
+            self.stop()
+            return
+        shot, info = self.shot, self.info
+        if shot is None or info is None or self.view.frames < 2:
+            return
+        if self.player is None:
+            self._device = self._device or playback.best_device()
+            self.player = playback.Player(self._device)
+        first, last = self.view.marks or (0, self.view.frames - 1)
+        start = self.view.frame if first <= self.view.frame < last else first
+        sound = (lambda seconds: footage.sound_blocks(shot, seconds)) if info.audio else None
+        self.player.play(start=start, first=first, last=last, rate=self.view.rate, sound=sound)
+        self._late_count = 0
+        self._timer.start(max(2, int(250 / float(self.view.rate))))
+        self.played.emit(True, "")
+
+    def stop(self) -> None:
+        if self.player is not None and self.player.playing:
+            self.player.stop()
+            self._timer.stop()
+            self.played.emit(False, "")
+            self.refresh_picture()
+
+    def close(self) -> None:
+        """Stop everything and wait for it."""
+        self._timer.stop()
+        if self.player is not None:
+            self.player.close()
+        elif self._device is not None:
+            self._device.close()
+        for job in list(self._jobs):
+            job.wait()
+        self.preview.close()
+
+    def _tick(self) -> None:
+        player, request = self.player, self._request
+        if player is None or request is None:
+            return
+        index = player.due()
+        if index == self.view.frame and player.shown:
+            return
+        ready = self.preview.look(request, index)
+        if ready is None:
+            self.preview.follow(index + 1)
+            return
+        self.view.set_frame(index)
+        self._show_ready(ready)
+        player.show(index, time.monotonic())
+        self.preview.follow(index + 1)
+        if player.dropped > self._late_count:
+            self._late_count = player.dropped
+            self.played.emit(True, f"{player.rate_now:.1f} fps reached")
+
+    def _show(self, picture: Picture) -> None:
+        if self._request is picture.request:
+            self._show_ready(picture)
+
+    def _show_ready(self, picture: Picture) -> None:
+        self._view_widget.show_picture(picture)
+        self.painted.emit(picture)
+
+    def _readings(self, shot: Shot, plan: Plan, readings: Readings) -> None:
+        if shot is self.shot:
+            self.read.emit(plan, readings, "")
+
+    def _failed(self, shot: Shot, words: str) -> None:
+        if shot is self.shot:
+            self.read.emit(None, None, words)
+            self.told.emit(words)
+
+    def _replaced(self) -> None:
+        self.stop()
+        shots = self.session.project.shots
+        self.choose(shots[0].id if shots else None)

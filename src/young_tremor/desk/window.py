@@ -1,0 +1,495 @@
+"""The main window: lays the desk out and says what keys and buttons do."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QEvent, QObject, Qt, QTimer
+from PySide6.QtGui import (
+    QAction,
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QGuiApplication,
+    QImage,
+    QKeyEvent,
+    QKeySequence,
+    QResizeEvent,
+    QShortcut,
+)
+from PySide6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QLineEdit,
+    QMainWindow,
+    QMenu,
+    QMessageBox,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
+
+from young_tremor.base.errors import TremorError
+from young_tremor.desk import theme
+from young_tremor.desk.bridge import on_desk
+from young_tremor.desk.chart import Chart
+from young_tremor.desk.header import Dot, Header
+from young_tremor.desk.notice import Notice
+from young_tremor.desk.panel import Panel
+from young_tremor.desk.picture import PictureView
+from young_tremor.desk.presets import PresetsPopup
+from young_tremor.desk.reel import Reel
+from young_tremor.desk.render_sheet import RenderSheet
+from young_tremor.desk.stage import Stage
+from young_tremor.desk.timeview import TimeView
+from young_tremor.desk.transport import MODES, Transport
+from young_tremor.engine import footage, library, playback
+from young_tremor.engine.jobs import Job
+from young_tremor.engine.session import Session
+from young_tremor.model import edits
+from young_tremor.model.curve import Curve
+from young_tremor.model.project import Preset, Project
+from young_tremor.model.shake import Drift, DriftChannel, DriftChannels
+
+HINT = "Drop a locked-off shot here, or press Ctrl+O.\nIt starts with a little handheld drift."
+
+
+class Window(QMainWindow):
+    """The desk."""
+
+    def __init__(self, session: Session, device: playback.Device | None = None) -> None:
+        super().__init__()
+        self.session = session
+        self.setAcceptDrops(True)
+        self.resize(1280, 800)
+        self.setMinimumSize(960, 620)
+        self.view = TimeView()
+        self.header = Header()
+        self.reel = Reel()
+        self.picture = PictureView()
+        self.transport = Transport()
+        self.panel = Panel(session)
+        self.chart = Chart(session, self.view)
+        self.stage = Stage(session, self.view, self.picture, device)
+        self.picture.hint = HINT
+        self._saved_at: float | None = None
+        self._adding: set[str] = set()
+        self._thumbs: list[Job] = []
+        self._lay_out()
+        self.notice = Notice(self.picture)
+        self.sheet = RenderSheet(self)
+        self.popup = PresetsPopup(self)
+        self._connect()
+        self._keys()
+        self._clock = QTimer(self)
+        self._clock.timeout.connect(self._second)
+        self._clock.start(250)
+        self._replaced()
+        self.stage.refresh()
+
+    def _lay_out(self) -> None:
+        middle = QWidget()
+        column = QVBoxLayout(middle)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.picture, 1)
+        column.addWidget(self.transport)
+        top = QWidget()
+        row = QHBoxLayout(top)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self.reel)
+        row.addWidget(middle, 1)
+        row.addWidget(self.panel)
+        self.splitter = QSplitter(Qt.Orientation.Vertical)
+        self.splitter.setHandleWidth(3)
+        self.splitter.setStyleSheet(f"QSplitter::handle {{ background: {theme.DEEP}; }}")
+        self.splitter.addWidget(top)
+        self.splitter.addWidget(self.chart)
+        self.splitter.setStretchFactor(0, 1)
+        self.splitter.setStretchFactor(1, 0)
+        self.splitter.setChildrenCollapsible(False)
+        self.splitter.setSizes([444, 312])
+        whole = QWidget()
+        outer = QVBoxLayout(whole)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        outer.addWidget(self.header)
+        outer.addWidget(self.splitter, 1)
+        self.setCentralWidget(whole)
+        self._dot = Dot(self.header.render)
+        self._dot.move(13, 10)
+
+    def _connect(self) -> None:
+        stage = self.stage
+        stage.shot_changed.connect(self._shot_changed)
+        stage.read.connect(self._read)
+        stage.painted.connect(self._painted)
+        stage.played.connect(self.transport.show_playing)
+        stage.told.connect(self.notice.say)
+        stage.opened.connect(self._opened)
+        self.session.saved_changed.connect(self._saved)
+        self.session.replaced.connect(self._replaced)
+        self.transport.play.connect(stage.toggle_play)
+        self.transport.step.connect(lambda n: stage.go(self.view.frame + n))
+        self.transport.mode.connect(self.set_mode)
+        self.chart.scrubbed.connect(stage.go)
+        self.chart.strand_chosen.connect(lambda _: self._show_panel())
+        self.chart.add_strand.connect(self._add_strand)
+        self.panel.frame.go_to.connect(stage.go)
+        self.panel.drift.closed.connect(lambda: self.chart.choose(None))
+        self.picture.clicked.connect(lambda: self.chart.choose(None))
+        self.reel.chosen.connect(stage.choose)
+        self.reel.removed.connect(lambda i: self.session.apply("Remove shot", edits.remove_shot(i)))
+        self.view.moved.connect(lambda old, new: self._show_time())
+        self.header.open.clicked.connect(self.ask_open)
+        self.header.presets.clicked.connect(self.show_presets)
+        self.header.render.clicked.connect(self.show_render)
+        self.header.project.clicked.connect(self._show_menu)
+        self.popup.picked.connect(self.apply_preset)
+        self.sheet.progressed.connect(lambda words: self.header.render.setText(words or "Render"))
+
+    def _keys(self) -> None:
+        stage = self.stage
+        keys: dict[str, Callable[[], object]] = {
+            "Space": stage.toggle_play,
+            "Left": lambda: stage.go(self.view.frame - 1),
+            "Right": lambda: stage.go(self.view.frame + 1),
+            "Shift+Left": lambda: stage.go(self.view.frame - round(self.view.rate)),
+            "Shift+Right": lambda: stage.go(self.view.frame + round(self.view.rate)),
+            "Home": lambda: stage.go(0),
+            "End": lambda: stage.go(self.view.frames - 1),
+            "I": lambda: self._mark(start=True),
+            "O": lambda: self._mark(start=False),
+            "X": lambda: self._set_marks(None),
+            "F": self.view.fit,
+            "P": self.show_presets,
+            "F10": self._show_menu,
+            "F11": self.toggle_full,
+            "Esc": self._escape,
+        }
+        for number, (mode, _, _) in enumerate(MODES, start=1):
+            keys[str(number)] = lambda m=mode: self.set_mode(m)  # type: ignore[misc]
+        for key, act in keys.items():
+            QShortcut(QKeySequence(key), self, act)
+        self.undo_action = self._action("Undo", "Ctrl+Z", self._undo)
+        self.redo_action = self._action("Redo", "Ctrl+Shift+Z", self._redo)
+        self.actions_ = [
+            self._action("Open…", "Ctrl+O", self.ask_open),
+            self._action("Open the demo", "", lambda: self._start(library.demo_project())),
+            self._action("New project", "Ctrl+N", lambda: self._start(Project())),
+            self._action("Save", "Ctrl+S", self.save),
+            self._action("Save as…", "Ctrl+Shift+S", self.save_as),
+            None,
+            self.undo_action,
+            self.redo_action,
+            None,
+            self._action("Render…", "Ctrl+R", self.show_render),
+            self._action("Night paper", "Ctrl+T", lambda: theme.paper.set_night(not theme.paper.night)),
+            self._action("Fill the screen with the picture", "", self.toggle_full),
+            None,
+            self._action("Quit", "Ctrl+Q", self.close),
+        ]
+        QApplication.instance().installEventFilter(self)  # type: ignore[union-attr]
+
+    def _action(self, words: str, key: str, act: Callable[[], object]) -> QAction:
+        action = QAction(words, self)
+        if key:
+            action.setShortcut(QKeySequence(key))
+        action.triggered.connect(lambda: act())
+        self.addAction(action)
+        return action
+
+    # what the person does
+
+    def open_path(self, path: Path) -> None:
+        """Open a project, or add footage to the reel."""
+        if path.suffix.lower() == ".tremor":
+            if self._may_leave():
+                self._try(lambda: self.session.load(path))
+            return
+        key = str(path.resolve())
+        self._adding.add(key)
+        self.stage.open(key)
+
+    def ask_open(self) -> None:
+        names, _ = QFileDialog.getOpenFileNames(self, "Open footage or a project", str(self._folder()))
+        for name in names:
+            self.open_path(Path(name))
+
+    def save(self) -> None:
+        if self.session.path is None:
+            self.save_as()
+        else:
+            self._try(self.session.save)
+
+    def save_as(self) -> None:
+        start = self.session.path or self._folder() / "untitled.tremor"
+        name, _ = QFileDialog.getSaveFileName(self, "Save project", str(start), "Young Tremor project (*.tremor)")
+        if name:
+            path = Path(name)
+            self._try(lambda: self.session.save(path if path.suffix else path.with_suffix(".tremor")))
+
+    def set_mode(self, mode: str) -> None:
+        self.transport.modes.choose(mode)
+        self.stage.set_mode(mode)  # type: ignore[arg-type]
+
+    def apply_preset(self, preset: Preset) -> None:
+        shot = self.stage.shot
+        if shot is not None:
+            self.chart.choose(None)
+            self.session.apply(f"Preset {preset.name}", edits.apply_preset(shot.id, preset))
+
+    def show_presets(self) -> None:
+        if self.stage.shot is None:
+            self.notice.say("Open some footage first; a preset then moves it.")
+            return
+        button = self.header.presets
+        corner = button.mapToGlobal(button.rect().bottomRight())
+        self.popup.move(corner.x() - self.popup.width(), corner.y() + 4)
+        self.popup.show()
+        self.popup.list.setFocus()
+
+    def show_render(self) -> None:
+        shot, info = self.stage.shot, self.stage.info
+        if shot is None or info is None:
+            self.notice.say("Open some footage first; there is nothing to render yet.")
+            return
+        if self.sheet.isVisible():
+            self.sheet.hide()
+            return
+        self.sheet.open_for(shot, info, self.view.frames, self._folder())
+        self._place_sheet()
+
+    def toggle_full(self) -> None:
+        full = not self.isFullScreen()
+        for widget in (self.header, self.reel, self.panel, self.chart):
+            widget.setVisible(not full)
+        self.showFullScreen() if full else self.showNormal()
+
+    def _escape(self) -> None:
+        if self.sheet.isVisible():
+            self.sheet.hide()
+        elif self.isFullScreen():
+            self.toggle_full()
+        else:
+            self.chart.choose(None)
+
+    def _undo(self) -> None:
+        label = self.session.undo()
+        self.notice.say(f"Undone: {label}" if label else "Nothing to undo.")
+
+    def _redo(self) -> None:
+        label = self.session.redo()
+        self.notice.say(f"Redone: {label}" if label else "Nothing to redo.")
+
+    def _mark(self, *, start: bool) -> None:
+        frame = self.view.frame
+        first, last = self.view.marks or (0, max(self.view.frames - 1, 0))
+        self._set_marks((frame, max(last, frame)) if start else (min(first, frame), frame))
+
+    def _set_marks(self, marks: tuple[int, int] | None) -> None:
+        self.view.set_marks(marks)
+        self.stage.refresh_picture()
+
+    def _add_strand(self) -> None:
+        shot = self.stage.shot
+        if shot is None:
+            self.notice.say("Open some footage first; a strand then moves it.")
+            return
+        channels = DriftChannels(x=DriftChannel(0.3), y=DriftChannel(0.25), roll=DriftChannel(0.08))
+        strand = Drift(edits.new_id(), "Drift", "own", rate=Curve(0.8), seed=len(shot.shake.strands) * 7 + 5, channels=channels)
+        self.session.apply("Add strand", edits.add_strand(shot.id, strand))
+        self.chart.choose(strand.id)
+
+    # what follows from it
+
+    def _shot_changed(self) -> None:
+        project, shot, info = self.session.project, self.stage.shot, self.stage.info
+        self.picture.hint = HINT if shot is None else self.picture.hint
+        self.reel.show_project(project, self.stage.shot_id)
+        self.chart.show_shot(shot, info)
+        self._show_panel()
+        if shot is not None and info is not None and self.chart.trace is not None:
+            self.reel.set_look(shot.id, None, self.chart.trace.centre[:: max(1, len(self.chart.trace.t) // 160)])
+        elif shot is None:
+            self.panel.frame.show_readings(None, None)
+        self._show_time()
+        self._show_state()
+        self._look_for_prints()
+
+    def _show_panel(self) -> None:
+        self.panel.show_shot(self.stage.shot, self.stage.info, self.chart.chosen)
+
+    def _show_time(self) -> None:
+        self.transport.show_time(self.view.frame, self.view.frames, self.view.rate)
+        self.picture.set_scope(self.chart.trace, float(self.view.frame / self.view.rate))
+
+    def _read(self, plan, readings, error: str) -> None:  # type: ignore[no-untyped-def]
+        self.panel.frame.show_readings(plan, readings, error)
+        gaps = readings.need > 1 if readings is not None and plan.shot.frame.edges == "open" else None
+        self.chart.show_gaps(gaps)
+
+    def _painted(self, picture: object) -> None:
+        self._show_time()
+
+    def _opened(self, path: str, info) -> None:  # type: ignore[no-untyped-def]
+        if path in self._adding:
+            self._adding.discard(path)
+            if info is not None:
+                add = edits.add_shot(Path(path), library.preset(library.DEFAULT_PRESET))
+                self.session.apply("Open footage", add)
+                self.stage.choose(self.session.project.shots[-1].id)
+        if info is not None and info.notes:
+            self.notice.say(f"{info.name}: {'; '.join(info.notes)}.")
+
+    def _look_for_prints(self) -> None:
+        busy = {job.title for job in self._thumbs}
+        for shot in self.session.project.shots:
+            path = shot.plates[0].media.path
+            if self.reel.has_image(shot.id) or path in busy:
+                continue
+            self._thumbs.append(self._thumbnail_job(path))
+            busy.add(path)
+
+    def _thumbnail_job(self, path: str) -> Job:
+        found: list = []
+        job = Job(path, lambda report: found.append(footage.thumbnail(path)))
+
+        def ended(state: str) -> None:
+            if state == "done":
+                rgb = found[0]
+                image = QImage(rgb.data, rgb.shape[1], rgb.shape[0], rgb.strides[0], QImage.Format.Format_RGB888).copy()
+                for shot in self.session.project.shots:
+                    if shot.plates[0].media.path == path:
+                        self.reel.set_look(shot.id, image, None)
+                self._thumbs.remove(job)
+                self._shot_changed()
+
+        job.ended.connect(on_desk(self, ended))
+        return job.start()
+
+    def _start(self, project: Project) -> None:
+        if self._may_leave():
+            self.session.start(project)
+
+    def _replaced(self) -> None:
+        self._saved_at = None
+        self._show_state()
+
+    def _saved(self) -> None:
+        self._saved_at = time.monotonic()
+        self._show_state()
+
+    def _second(self) -> None:
+        self._show_state()
+        request = self.stage._request
+        if request is not None:
+            self.chart.show_ready(self.stage.preview.ready(request))
+
+    def _show_state(self) -> None:
+        session = self.session
+        name = session.path.name if session.path else "Untitled"
+        words = f"{name} ▾"
+        if self.header.project.text() != words:
+            self.header.project.setText(words)
+            self.setWindowTitle(f"{name} – Young Tremor")
+        if session.dirty:
+            state = "· not saved"
+        elif self._saved_at is not None:
+            seconds = int(time.monotonic() - self._saved_at)
+            state = "· saved just now" if seconds < 5 else f"· saved {seconds} s ago" if seconds < 60 else f"· saved {seconds // 60} min ago"
+        else:
+            state = ""
+        if self.header.state.text() != state:
+            self.header.state.setText(state)
+        undo, redo = session.undo_label, session.redo_label
+        self.undo_action.setText(f"Undo: {undo}" if undo else "Undo")
+        self.redo_action.setText(f"Redo: {redo}" if redo else "Redo")
+        self.undo_action.setEnabled(undo is not None)
+        self.redo_action.setEnabled(redo is not None)
+
+    def _show_menu(self) -> None:
+        menu = QMenu(self)
+        for action in self.actions_:
+            if action is None:
+                menu.addSeparator()
+            else:
+                menu.addAction(action)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(self.header.project.mapToGlobal(self.header.project.rect().bottomLeft()))
+
+    def _try(self, act: Callable[[], object]) -> None:
+        try:
+            act()
+        except TremorError as error:
+            self.notice.say(str(error))
+
+    def _folder(self) -> Path:
+        shot = self.stage.shot
+        if self.session.path:
+            return self.session.path.parent
+        if shot is not None and not Path(shot.plates[0].media.path).is_relative_to(library.ASSETS):
+            return Path(shot.plates[0].media.path).parent
+        return Path.home()
+
+    def _may_leave(self) -> bool:
+        """Whether the open project may go: it is saved, or the person says so."""
+        if not self.session.dirty:
+            return True
+        box = QMessageBox(self)
+        box.setText("Save the changes to this project?")
+        box.setStandardButtons(
+            QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel
+        )
+        answer = box.exec()
+        if answer == QMessageBox.StandardButton.Save:
+            self.save()
+            return not self.session.dirty
+        return answer == QMessageBox.StandardButton.Discard
+
+    def _place_sheet(self) -> None:
+        self.sheet.move(self.width() - self.sheet.width() - 16, theme.HEADER + 2)
+
+    # Qt
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if (
+            isinstance(event, QKeyEvent)
+            and event.key() == Qt.Key.Key_C
+            and not event.modifiers()
+            and not event.isAutoRepeat()
+            and not isinstance(QGuiApplication.focusObject(), QLineEdit)
+            and event.type() in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease)
+        ):
+            self.stage.set_peek(event.type() == QEvent.Type.KeyPress)
+        return False
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        for url in event.mimeData().urls():
+            if url.isLocalFile():
+                self.open_path(Path(url.toLocalFile()))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        if self.sheet.isVisible():
+            self._place_sheet()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        if not self._may_leave():
+            event.ignore()
+            return
+        QApplication.instance().removeEventFilter(self)  # type: ignore[union-attr]
+        self.sheet.stop()
+        self._clock.stop()
+        for job in list(self._thumbs):
+            job.wait()
+        self.stage.close()
+        event.accept()

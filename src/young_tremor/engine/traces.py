@@ -1,0 +1,92 @@
+"""What the chart draws: strands and the whole camera as numbers over time."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import lru_cache
+
+import numpy as np
+from msgspec.structs import replace
+
+from young_tremor.base.frames import SourceInfo
+from young_tremor.geometry import camera
+from young_tremor.model.curve import Curve
+from young_tremor.model.project import Preset, Shot
+from young_tremor.model.shake import Point, Shake, Strand
+from young_tremor.motion import sample
+from young_tremor.render.plan import resolve
+
+Times = tuple[float, float, int]  # first, last, how many
+
+
+@dataclass(frozen=True)
+class CameraTrace:
+    """The sum: ``centre`` (n, 2) is where the frame's centre goes in delivered pixels, lens turns included;
+    ``roll`` (n,) degrees, ``zoom`` (n,) percent."""
+
+    t: np.ndarray
+    centre: np.ndarray
+    roll: np.ndarray
+    zoom: np.ndarray
+
+    @property
+    def peak(self) -> float:
+        """Farthest the centre goes, in pixels."""
+        return float(np.linalg.norm(self.centre, axis=1).max(initial=0.0))
+
+    @property
+    def peak_roll(self) -> float:
+        return float(np.abs(self.roll).max(initial=0.0))
+
+
+def strand_trace(shake: Shake, number: int, times: Times) -> tuple[np.ndarray, np.ndarray]:
+    """Times (n,) and the six channels (n, 6) of one strand with its amount, drawn even while it is off."""
+    strand = shake.strands[number]
+    bare = replace(strand, id="", name="", note="", on=True, amount=Curve(1.0))
+    t = np.linspace(*times)
+    return t, _bare(bare, shake.pace, times) * strand.amount.at(t)[:, None]
+
+
+@lru_cache(maxsize=48)
+def _bare(strand: Strand, pace: Curve, times: Times) -> np.ndarray:
+    values = sample.strand(Shake((strand,), pace=pace), 0, np.linspace(*times))
+    values.flags.writeable = False
+    return values
+
+
+def camera_trace(shot: Shot, info: SourceInfo, times: Times) -> CameraTrace:
+    """The whole camera of a shot, in pixels of its delivery."""
+    plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), info)
+    t = np.linspace(*times)
+    total = np.zeros((len(t), 6))
+    for number, strand in enumerate(shot.shake.strands):
+        if strand.on:
+            total += sample.about(strand.pivot or shot.frame.pivot, strand_trace(shot.shake, number, times)[1])
+    total *= shot.shake.intensity.at(t)[:, None] * shot.plates[0].share
+    places = camera.apply(camera.shake(total, plan.focal), np.zeros((1, 2)))[:, 0]
+    return CameraTrace(t, places * plan.delivered[1], total[:, 2], total[:, 3])
+
+
+def preset_trace(preset: Preset, seconds: float = 4.0, count: int = 120) -> np.ndarray:
+    """A few seconds of a preset's picture movement in percent of frame height: (count, 2), for a small drawing."""
+    channels = sample.sample(preset.shake, np.linspace(0, seconds, count), Point())
+    matrices = camera.shake(channels, camera.focal(preset.focal_mm, 16 / 9))
+    return 100 * camera.apply(matrices, np.array([[0.0, 0.35]]))[:, 0] - np.array([0.0, 35.0])
+
+
+def effect(shot: Shot, info: SourceInfo) -> np.ndarray:
+    """How far one unit of each channel moves the picture, in percent of frame height: (6,).
+
+    Roll and zoom are taken half a frame height from the centre.
+    """
+    width, height = (shot.size.width, shot.size.height) if shot.size else info.size
+    f = camera.focal(shot.frame.focal_mm, width * float(info.pixel_aspect) / height)
+    turn = 100 * np.pi / 180
+    return np.array([1.0, 1.0, 0.5 * turn, 0.5, f * turn, f * turn])
+
+
+def delivery(shot: Shot, info: SourceInfo) -> tuple[int, Fraction, float]:
+    """Frames, rate and picture shape (width by height) of what a shot delivers."""
+    plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), info, shaken=False)
+    return plan.frames, plan.rate, plan.delivered[0] * float(plan.pixel_aspect) / plan.delivered[1]
