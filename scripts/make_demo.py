@@ -11,6 +11,7 @@ import math
 import os
 import sys
 from fractions import Fraction
+from itertools import pairwise
 from pathlib import Path
 
 import av
@@ -79,7 +80,9 @@ class Layer:
         self.painter.setBrush(colour if isinstance(colour, QBrush) else QColor(colour))
         self.painter.drawPolygon(QPolygonF([QPointF(*p) for p in points]))
 
-    def text(self, rect: tuple[float, float, float, float], words: str, px: int, colour: str, bold: bool = True) -> None:
+    def text(
+        self, rect: tuple[float, float, float, float], words: str, px: int, colour: str, bold: bool = True
+    ) -> None:
         font = QFont("Barlow Semi Condensed")
         font.setPixelSize(px)
         font.setWeight(QFont.Weight.Medium if bold else QFont.Weight.Normal)
@@ -121,7 +124,7 @@ def wall() -> np.ndarray:
     """Boards, floor tiles, and what hangs on the wall."""
     picture = np.zeros((H, W, 3), np.float32)
     edges = np.concatenate([[0], np.cumsum(rng.integers(92, 140, 20))])
-    for left, right in zip(edges[:-1], edges[1:], strict=True):
+    for left, right in pairwise(edges):
         right = min(right, W)
         if left >= W:
             break
@@ -166,7 +169,12 @@ def wall() -> np.ndarray:
             things.rect(x + 50, y + h - 96 + 17 * k, w - 100 - 34 * (k % 3), 5, ink)
     # a shelf with tins and a row of proofs on a line
     things.rect(1275, 236, 200, 16, "#3b2a1d", 2)
-    for x, h, c in ((1288, 64, "#33413f"), (1340, 50, "#7d2f22"), (1386, 74, "#2c3440"), (1433, 44, "#85683a")):
+    for x, h, c in (
+        (1288, 64, "#33413f"),
+        (1340, 50, "#7d2f22"),
+        (1386, 74, "#2c3440"),
+        (1433, 44, "#85683a"),
+    ):
         things.rect(x, 236 - h, 36, h, steel(x, x + 36, c, c, "#9a9282"), 3)
         things.rect(x + 3, 236 - h * 0.62, 30, h * 0.3, "#cfc3a3")
     colour, cover = things.done()
@@ -408,7 +416,10 @@ def sound() -> np.ndarray:
         u = np.clip(u, 0, None)
         thud = np.sin(2 * np.pi * (58 * u - 34 * np.exp(-u * 14) / 14)) * np.exp(-u * 9)
         crack = own.normal(size=n) * np.exp(-u * 70)
-        ring = sum(a * np.sin(2 * np.pi * f * u) * np.exp(-u * d) for f, a, d in ((412, 0.16, 7), (977, 0.10, 9), (1630, 0.06, 12)))
+        ring = sum(
+            a * np.sin(2 * np.pi * f * u) * np.exp(-u * d)
+            for f, a, d in ((412, 0.16, 7), (977, 0.10, 9), (1630, 0.06, 12))
+        )
         whir = own.normal(size=n) * np.exp(-((t - strike + 0.12) ** 2) / 0.006) * 0.035
         hit = level * on * (0.62 * thud + 0.30 * crack + ring) + whir
         out += hit[:, None] * np.array([0.52, 0.47])
@@ -428,7 +439,12 @@ def main() -> None:
     with av.open(str(OUT), "w", options={"movflags": "+faststart"}) as file:
         video = file.add_stream("libx264", rate=FPS)
         video.width, video.height, video.pix_fmt = W, H, "yuv420p"
-        video.options = {"preset": "slow", "crf": "23", "g": "48", "x264-params": "colorprim=bt709:transfer=bt709:colormatrix=bt709"}
+        video.options = {
+            "preset": "slow",
+            "crf": "23",
+            "g": "48",
+            "x264-params": "colorprim=bt709:transfer=bt709:colormatrix=bt709",
+        }
         context = video.codec_context
         context.color_primaries = context.color_trc = context.colorspace = context.color_range = 1
         track = file.add_stream("aac", rate=48000, layout="stereo")

@@ -164,7 +164,7 @@ def textured(size: tuple[int, int], format: PixelFormat = YUV420, seed: int = 0)
     for number in range(format.planes):
         width, height = format.plane_size(number, size)
         field_ = np.zeros((height, width))
-        for octave in range(7):
+        for octave in range(9):
             cells = 3 * 2**octave
             coarse = rng.normal(size=(cells + 1, cells + 1))
             rows = np.minimum(np.arange(height) * cells // height, cells)
@@ -179,8 +179,7 @@ def textured(size: tuple[int, int], format: PixelFormat = YUV420, seed: int = 0)
 def flat(size: tuple[int, int], values: tuple[int, ...], format: PixelFormat = YUV420) -> Frame:
     """A picture of one colour."""
     planes = tuple(
-        np.full(format.plane_size(number, size)[::-1], values[number], format.dtype)
-        for number in range(format.planes)
+        np.full(format.plane_size(number, size)[::-1], values[number], format.dtype) for number in range(format.planes)
     )
     return Frame(planes, format, ColourTags(1, 1, 1, False))
 

@@ -37,7 +37,7 @@ def parse_rate(text: str) -> Fraction:
 
 
 def format_rate(rate: Fraction) -> str:
-    """"24", "23.976" – short, for a person."""
+    """ "24", "23.976" – short, for a person."""
     return f"{float(rate):.3f}".rstrip("0").rstrip(".")
 
 
@@ -59,7 +59,7 @@ def parse_time(text: str, rate: Fraction) -> float:
             numbers = [int(part) for part in parts]
             frames = numbers.pop()
             seconds = sum(n * 60**k for k, n in enumerate(reversed(numbers))) + float(frames / rate)
-        if not (math.isfinite(seconds) and 0 <= seconds and len(parts) <= 4):
+        if not (math.isfinite(seconds) and seconds >= 0 and len(parts) <= 4):
             raise ValueError
     except ValueError as error:
         raise UnreadableValue(f"“{text}” is not a time: write seconds (3.5) or timecode (00:00:03:12).") from error
@@ -77,6 +77,6 @@ def timecode(frame: int, rate: Fraction, *, hours: bool = False) -> str:
 
 
 def duration_text(seconds: float) -> str:
-    """"12 s", "3 min 20 s": a span of time in words."""
+    """ "12 s", "3 min 20 s": a span of time in words."""
     whole = max(0, round(seconds))
     return f"{whole} s" if whole < 60 else f"{whole // 60} min {whole % 60:02d} s"

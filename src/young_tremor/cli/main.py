@@ -46,7 +46,7 @@ def main(args: Sequence[str] | None = None) -> int:
     except MemoryError:
         _say("There is not enough memory for this picture size.")
         return 1
-    except Exception as error:  # noqa: BLE001 - the last door: a defect of ours is still told in one line
+    except Exception as error:
         _say(f"This should not have happened ({type(error).__name__}: {error}). Please report it.")
         return 1
     return result if isinstance(result, int) else 0
@@ -114,9 +114,7 @@ def shake(
 @click.option("--codec", type=click.Choice(actions.codec_names()), default="h264", show_default=True)
 @click.option("--clean", type=FILE, help="Also write the same stretch without shake and crop.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
-def render(
-    project: Path, shot_name: str | None, output: Path, codec: str, clean: Path | None, overwrite: bool
-) -> None:
+def render(project: Path, shot_name: str | None, output: Path, codec: str, clean: Path | None, overwrite: bool) -> None:
     """Render a project's reel in order, or one shot of it."""
     _there(project)
     shots = actions.pick_shots(actions.open_project(project), shot_name)

@@ -42,7 +42,12 @@ class StrandRow:
         self.amount = Rule("Amount", AMOUNT, value=100, reset=100, small=True, tip="How much of this strand")
         self.rate = Rule("Rate", RATE, value=1, small=True, tip="Swings per second")
         self.head.add_rules(self.amount, self.rate)
-        bind(self.amount, session, "Amount", lambda v: edits.set_strand(shot_id, strand_id, amount=Curve(v / 100)))
+        bind(
+            self.amount,
+            session,
+            "Amount",
+            lambda v: edits.set_strand(shot_id, strand_id, amount=Curve(v / 100)),
+        )
         bind(self.rate, session, "Rate", lambda v: edits.set_strand(shot_id, strand_id, rate=Curve(v)))
         self.head.lamp.toggled.connect(
             lambda on: session.apply("Strand on" if on else "Strand off", edits.set_strand(shot_id, strand_id, on=on))
@@ -72,10 +77,16 @@ class StrandRow:
             self.amount.set_value(round(strand.amount.value * 100, 2))
             self.rate.set_value(strand.rate.value)
             top = float(self.chart.delivered_rate) / 2
-            words = f" Above half the frame rate ({top:g}): frames will see it slower." if strand.rate.value > top else ""
+            words = (
+                f" Above half the frame rate ({top:g}): frames will see it slower." if strand.rate.value > top else ""
+            )
             self.rate.setToolTip("Swings per second." + words)
             self.strip.dim = not strand.on
-        if strand is not old or (before and before.shake.pace is not shot.shake.pace) or (before and before.frame.focal_mm != shot.frame.focal_mm):
+        if (
+            strand is not old
+            or (before and before.shake.pace is not shot.shake.pace)
+            or (before and before.frame.focal_mm != shot.frame.focal_mm)
+        ):
             self.strip.refresh()
 
     def _lines(self, first: float, last: float, count: int) -> list[Line]:
@@ -229,10 +240,16 @@ class Chart(QWidget):
         for widget in fixed:
             widget.setParent(None)
         while self._grid.count():
-            line = self._grid.takeAt(0).widget()
-            line.hide()
-            line.deleteLater()
-        pairs = [(self.level_head, self.level_strip), *((r.head, r.strip) for r in rows), (self.camera_head, self.camera_strip)]
+            item = self._grid.takeAt(0)
+            gone = item.widget() if item else None
+            if gone is not None:
+                gone.hide()
+                gone.deleteLater()
+        pairs = [
+            (self.level_head, self.level_strip),
+            *((r.head, r.strip) for r in rows),
+            (self.camera_head, self.camera_strip),
+        ]
         for head, strip in pairs:
             line = QWidget()
             row = QHBoxLayout(line)
@@ -270,7 +287,10 @@ class Chart(QWidget):
             "roll": np.radians(trace.roll) * height / 2,
             "zoom": trace.zoom / 100 * height / 2,
         }
-        top = max((float(np.abs(v).max(initial=0)) for k, v in values.items() if k in self.camera_head.shown), default=0)
+        top = max(
+            (float(np.abs(v).max(initial=0)) for k, v in values.items() if k in self.camera_head.shown),
+            default=0,
+        )
         scale = next((n for n in NICE if n >= top), NICE[-1])
         self.camera_strip.corner = f"± {scale} px"
         return [(v / scale, k, 1.4) for k, v in reversed(values.items()) if k in self.camera_head.shown]

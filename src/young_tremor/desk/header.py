@@ -28,17 +28,17 @@ class Header(QWidget):
         row.addWidget(self.project)
         row.addWidget(self.state)
         row.addStretch(1)
-        self.open = QPushButton("Open footage")
-        self.presets = QPushButton("Presets")
-        self.render = QPushButton("Render")
-        self.open.setToolTip("Open footage or a project (Ctrl+O)")
-        self.presets.setToolTip("Choose a preset for this shot (P)")
-        self.render.setToolTip("Render this shot (Ctrl+R)")
-        for button in (self.open, self.presets, self.render):
+        self.open_button = QPushButton("Open footage")
+        self.presets_button = QPushButton("Presets")
+        self.render_button = QPushButton("Render")
+        self.open_button.setToolTip("Open footage or a project (Ctrl+O)")
+        self.presets_button.setToolTip("Choose a preset for this shot (P)")
+        self.render_button.setToolTip("Render this shot (Ctrl+R)")
+        for button in (self.open_button, self.presets_button, self.render_button):
             button.setMinimumWidth(92)
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             row.addWidget(button)
-        self.render.setStyleSheet("padding-left: 24px;")
+        self.render_button.setStyleSheet("padding-left: 24px;")
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -46,8 +46,7 @@ class Header(QWidget):
         theme.hammertone(painter, 0, 0, self.width(), self.height())
         painter.fillRect(QRectF(0, self.height() - 2, self.width(), 2), QColor(theme.DEEP))
         points = [
-            QPointF(15 + k * 0.5, 21 + 9 * math.sin(k * 0.62) * math.exp(-(((k - 32) / 15) ** 2)))
-            for k in range(0, 64)
+            QPointF(15 + k * 0.5, 21 + 9 * math.sin(k * 0.62) * math.exp(-(((k - 32) / 15) ** 2))) for k in range(64)
         ]
         painter.setPen(QPen(QColor(theme.LAMP), 1.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
         painter.drawPolyline(QPolygonF(points))

@@ -14,6 +14,7 @@ class Notice(QLabel):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
+        self._over = parent
         self.setWordWrap(True)
         self.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.setStyleSheet(
@@ -36,7 +37,7 @@ class Notice(QLabel):
         self.raise_()
 
     def _place(self) -> None:
-        parent = self.parentWidget()
+        parent = self._over
         width = min(560, parent.width() - 40)
         self.setFixedWidth(width)
         self.adjustSize()

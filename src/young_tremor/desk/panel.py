@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import secrets
+from collections.abc import Callable
+from functools import partial
+from typing import Any
 
 from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
@@ -41,7 +44,14 @@ EDGE_WORDS = {
 }  # fmt: skip
 REACHES = {"x": 6.0, "y": 6.0, "roll": 4.0, "zoom": 6.0, "pan": 3.0, "tilt": 3.0}
 CHANNEL_WORDS = {"x": "X", "y": "Y", "roll": "Roll", "zoom": "Zoom", "pan": "Pan", "tilt": "Tilt"}
-INKS = {"x": "#6d93e0", "y": "#e2735a", "roll": "#5fae83", "zoom": "#d2a23e", "pan": "#9db8ea", "tilt": "#eeaa9a"}
+INKS = {
+    "x": "#6d93e0",
+    "y": "#e2735a",
+    "roll": "#5fae83",
+    "zoom": "#d2a23e",
+    "pan": "#9db8ea",
+    "tilt": "#eeaa9a",
+}
 
 
 def section(words: str) -> QLabel:
@@ -122,8 +132,8 @@ class FramePanel(Column):
         self.edges = QComboBox()
         self.edges.setAccessibleName("Edges")
         self.edges.setToolTip("What fills the edges that the motion uncovers")
-        for key in EDGES:
-            self.edges.addItem(EDGE_WORDS[key], key)
+        for edges in EDGES:
+            self.edges.addItem(EDGE_WORDS[edges], edges)
         self.edges.activated.connect(self._set_edges)
         edges_row = QHBoxLayout()
         words = QLabel("Edges")
@@ -137,17 +147,23 @@ class FramePanel(Column):
         grid = QGridLayout()
         grid.setHorizontalSpacing(6)
         grid.setVerticalSpacing(1)
-        for row, (key, text) in enumerate((("crop", "Crop"), ("detail", "Detail kept"), ("gaps", "Gaps if open"), ("worst", "Worst frame"))):
+        for row, (key, text) in enumerate(
+            (("crop", "Crop"), ("detail", "Detail kept"), ("gaps", "Gaps if open"), ("worst", "Worst frame"))
+        ):
             name = QLabel(text)
             name.setStyleSheet(f"color: {theme.DIM};")
-            value = QPushButton() if key == "worst" else QLabel()
-            if isinstance(value, QPushButton):
-                value.setProperty("flat", True)
-                value.setStyleSheet(f'font-family: "Spline Sans Mono"; font-size: 13px; color: {theme.LAMP}; padding: 0;')
-                value.setToolTip("Go to the frame that needs the largest crop")
-                value.clicked.connect(lambda: self.go_to.emit(self._worst))
+            value: QLabel | QPushButton
+            if key == "worst":
+                value = button = QPushButton()
+                button.setProperty("flat", True)
+                button.setStyleSheet(
+                    f'font-family: "Spline Sans Mono"; font-size: 13px; color: {theme.LAMP}; padding: 0;'
+                )
+                button.setToolTip("Go to the frame that needs the largest crop")
+                button.clicked.connect(lambda: self.go_to.emit(self._worst))
                 value.setAccessibleName("Go to worst frame")
             else:
+                value = QLabel()
                 value.setStyleSheet('font-family: "Spline Sans Mono"; font-size: 13px;')
                 value.setAccessibleName(text)
             self._values[key] = value
@@ -162,9 +178,27 @@ class FramePanel(Column):
         self.rows.addStretch(1)
 
     def _shutter_and_lens(self, session: Session) -> None:
-        self.angle = Rule("Angle", Scale(0, 360, "°", 0, least=0, most=720), value=180, reset=180, tip="How long the shutter is open: 360° is the frame's whole time")
-        self.phase = Rule("Phase", Scale(-180, 180, "°", 0, least=-360, most=360), value=0, reset=0, tip="How late the exposure lies against the frame's time")
-        self.focal = Rule("Focal length", Scale(14, 200, "mm", 0, bend=1.8, least=1, most=5000), value=50, reset=50, tip="Of the lens that turns; longer shakes more. For a sensor 36 mm wide")
+        self.angle = Rule(
+            "Angle",
+            Scale(0, 360, "°", 0, least=0, most=720),
+            value=180,
+            reset=180,
+            tip="How long the shutter is open: 360° is the frame's whole time",
+        )
+        self.phase = Rule(
+            "Phase",
+            Scale(-180, 180, "°", 0, least=-360, most=360),
+            value=0,
+            reset=0,
+            tip="How late the exposure lies against the frame's time",
+        )
+        self.focal = Rule(
+            "Focal length",
+            Scale(14, 200, "mm", 0, bend=1.8, least=1, most=5000),
+            value=50,
+            reset=50,
+            tip="Of the lens that turns; longer shakes more. For a sensor 36 mm wide",
+        )
         bind(self.angle, session, "Shutter angle", lambda v: self._shutter(angle=Curve(v)))
         bind(self.phase, session, "Shutter phase", lambda v: self._shutter(phase=v))
         bind(self.focal, session, "Focal length", lambda v: self._frame(focal_mm=v))
@@ -258,21 +292,54 @@ class DriftPanel(Column):
         head.addWidget(back)
         self.rows.addLayout(head)
         self.rows.addWidget(self.name)
-        share = Scale(0, 1, "", 2)
         self.amount = self._rule("Amount", AMOUNT, 100, "How much of this strand", lambda v: {"amount": Curve(v / 100)})
         self.rate = self._rule("Rate", RATE, 0.6, "Swings per second, roughness included", lambda v: {"rate": Curve(v)})
         self.rate.set_note(self._rate_note)
-        self.roughness = self._rule("Roughness", share, 0.2, "Tremor on top, up to 12 Hz", lambda v: {"roughness": v})
-        self.regularity = self._rule("Regularity", share, 0, "0 is a broad band, 1 a single even swing", lambda v: {"regularity": v})
-        self.depth = self._rule("Wander", share, 0, "How far its size comes and goes", lambda v: {"wander": replace(self._now().wander, depth=v)})
-        self.swings = self._rule("Wander rate", Scale(0.01, 2, "Hz", 2, bend=3, least=0.001, most=20), 0.08, "How often its size comes and goes", lambda v: {"wander": replace(self._now().wander, rate=v)})
-        self._seed_row()
         self._balance()
+        self._character()
+        self._one_channel()
         self.rows.addStretch(1)
+        self.rows.setSpacing(4)
 
-    def _rule(self, label: str, scale: Scale, value: float, tip: str, changes) -> Rule:  # type: ignore[no-untyped-def]
+    def _character(self) -> None:
+        share = Scale(0, 1, "", 2)
+        self._heading("Character")
+        self.roughness = self._rule("Roughness", share, 0.2, "Tremor on top, up to 12 Hz", lambda v: {"roughness": v})
+        self.regularity = self._rule(
+            "Regularity", share, 0, "0 is a broad band, 1 a single even swing", lambda v: {"regularity": v}
+        )
+        self.wander = self._rule(
+            "Wander",
+            share,
+            0,
+            "How far its size comes and goes",
+            lambda v: {"wander": replace(self._now().wander, depth=v)},
+        )
+        self.swings = self._rule(
+            "Wander rate",
+            Scale(0.01, 2, "Hz", 2, bend=3, least=0.001, most=20),
+            0.08,
+            "How often its size comes and goes",
+            lambda v: {"wander": replace(self._now().wander, rate=v)},
+        )
+        self._seed_row()
+
+    def _heading(self, words: str) -> None:
+        self.rows.addSpacing(4)
+        self.rows.addWidget(divider())
+        self.rows.addSpacing(2)
+        self.rows.addWidget(section(words))
+
+    def _rule(
+        self, label: str, scale: Scale, value: float, tip: str, changes: Callable[[float], dict[str, Any]]
+    ) -> Rule:
         rule = Rule(label, scale, value=value, tip=tip)
-        bind(rule, self._session, label, lambda v: edits.set_strand(self._shot_id(), self._now().id, **changes(v)))
+        bind(
+            rule,
+            self._session,
+            label,
+            lambda v: edits.set_strand(self._shot_id(), self._now().id, **changes(v)),
+        )
         self.rows.addWidget(rule)
         return rule
 
@@ -292,32 +359,58 @@ class DriftPanel(Column):
         self.rows.addLayout(row)
 
     def _balance(self) -> None:
-        self.rows.addWidget(divider())
-        self.rows.addWidget(section("Balance"))
+        self._heading("Balance")
         self.reaches: dict[str, Rule] = {}
         for name in CHANNELS:
             unit = UNITS[name]
             scale = Scale(0, REACHES[name], unit, 2, bend=2.5, least=0, most=90 if unit == "°" else 100)
-            rule = Rule(f"{CHANNEL_WORDS[name]} reach", scale, value=0, reset=0, ink=INKS[name], tip="Seldom exceeded: 95 % of the time it is less")
-            rule.set_note(lambda v, n=name: self._pixels(n, v))  # type: ignore[misc]
-            bind(rule, self._session, "Reach", lambda v, n=name: edits.set_channel(self._shot_id(), self._now().id, n, reach=v))  # type: ignore[misc]
+            rule = Rule(
+                f"{CHANNEL_WORDS[name]} reach",
+                scale,
+                value=0,
+                reset=0,
+                ink=INKS[name],
+                tip="Seldom exceeded: 95 % of the time it is less",
+            )
+            rule.set_note(partial(self._pixels, name))
+            bind(rule, self._session, "Reach", partial(self._channel_edit, "reach", name))
             self.reaches[name] = rule
             self.rows.addWidget(rule)
-        self.rows.addWidget(divider())
-        self.rows.addWidget(section("One channel"))
-        self.channels = Segments(tuple((n, CHANNEL_WORDS[n], f"Own rate and phase of {CHANNEL_WORDS[n].lower()}") for n in CHANNELS), "Channel")
+
+    def _one_channel(self) -> None:
+        self._heading("One channel")
+        self.channels = Segments(
+            tuple((n, CHANNEL_WORDS[n], f"Own rate and phase of {CHANNEL_WORDS[n].lower()}") for n in CHANNELS),
+            "Channel",
+        )
         self.channels.setMinimumWidth(0)
         self.channels.setFixedWidth(theme.PANEL - 44)
         self.channels.chosen.connect(self._choose_channel)
         self.rows.addWidget(self.channels)
-        self.own_rate = Rule("Rate factor", Scale(0.05, 4, "×", 2, bend=2, least=0.01, most=50), value=1, reset=1, tip="Times the strand's rate: 0.5 swings once where the others swing twice")
-        self.phase = Rule("Phase", Scale(-180, 180, "°", 0, least=-360, most=360), value=0, reset=0, tip="How far its regular part is ahead of the common beat")
+        self.own_rate = Rule(
+            "Rate factor",
+            Scale(0.05, 4, "×", 2, bend=2, least=0.01, most=50),
+            value=1,
+            reset=1,
+            tip="Times the strand's rate: 0.5 swings once where the others swing twice",
+        )
+        self.phase = Rule(
+            "Phase",
+            Scale(-180, 180, "°", 0, least=-360, most=360),
+            value=0,
+            reset=0,
+            tip="How far its regular part is ahead of the common beat",
+        )
         for rule, key, label in ((self.own_rate, "rate", "Rate factor"), (self.phase, "phase", "Phase")):
-            bind(rule, self._session, label, lambda v, k=key: edits.set_channel(self._shot_id(), self._now().id, self._channel, **{k: v}))  # type: ignore[misc]
+            bind(rule, self._session, label, partial(self._channel_edit, key, None))
             self.rows.addWidget(rule)
 
+    def _channel_edit(self, field: str, channel: str | None, value: float) -> edits.Edit:
+        """Change ``field`` of a channel, or of the one that is looked at."""
+        return edits.set_channel(self._shot_id(), self._now().id, channel or self._channel, **{field: value})
+
     def _now(self) -> Drift:
-        assert self._shot is not None and self._strand is not None
+        assert self._strand is not None
         return self._strand
 
     def _shot_id(self) -> str:
@@ -325,10 +418,16 @@ class DriftPanel(Column):
 
     def _rename(self) -> None:
         if self._strand and self.name.text().strip() and self.name.text() != self._strand.name:
-            self._session.apply("Rename strand", edits.set_strand(self._shot_id(), self._strand.id, name=self.name.text().strip()))
+            self._session.apply(
+                "Rename strand",
+                edits.set_strand(self._shot_id(), self._strand.id, name=self.name.text().strip()),
+            )
 
     def _another(self) -> None:
-        self._session.apply("Another course", edits.set_strand(self._shot_id(), self._now().id, seed=secrets.randbelow(9999) + 1))
+        self._session.apply(
+            "Another course",
+            edits.set_strand(self._shot_id(), self._now().id, seed=secrets.randbelow(9999) + 1),
+        )
 
     def _choose_channel(self, name: str) -> None:
         self._channel = name
@@ -363,7 +462,7 @@ class DriftPanel(Column):
         self.amount.set_value(round(strand.amount.value * 100, 2))
         for rule, value in (
             (self.rate, strand.rate.value), (self.roughness, strand.roughness), (self.regularity, strand.regularity),
-            (self.depth, strand.wander.depth), (self.swings, strand.wander.rate),
+            (self.wander, strand.wander.depth), (self.swings, strand.wander.rate),
         ):  # fmt: skip
             rule.set_value(value)
         self.seed.setText(str(strand.seed))

@@ -47,7 +47,10 @@ class PictureView(QWidget):
         width = min(room.width(), int(room.height() * self.aspect))
         height = max(1, round(width / self.aspect))
         return QRect(
-            room.left() + (room.width() - width) // 2, room.top() + (room.height() - height) // 2, width, height
+            room.left() + (room.width() - width) // 2,
+            room.top() + (room.height() - height) // 2,
+            width,
+            height,
         )
 
     def wanted(self) -> tuple[int, int]:
@@ -96,7 +99,10 @@ class PictureView(QWidget):
         painter.setBrush(QColor(theme.GREASE))
         painter.drawRoundedRect(grip, 4, 4)
         painter.setFont(theme.words(13, medium=True))
-        for words, at in (("Shaken", QRectF(x - 84, rect.bottom() - 30, 70, 22)), ("Still", QRectF(x + 14, rect.bottom() - 30, 54, 22))):
+        for words, at in (
+            ("Shaken", QRectF(x - 84, rect.bottom() - 30, 70, 22)),
+            ("Still", QRectF(x + 14, rect.bottom() - 30, 54, 22)),
+        ):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(QColor(20, 22, 21, 170))
             painter.drawRoundedRect(at, 3, 3)
@@ -118,7 +124,11 @@ class PictureView(QWidget):
         painter.drawLine(middle - QPointF(0, radius), middle + QPointF(0, radius))
         painter.setFont(theme.words(12))
         painter.setPen(QColor(theme.DIM))
-        painter.drawText(box.adjusted(7, 3, 0, 0), Qt.AlignmentFlag.AlignTop, f"± {reach:.1f} px" if reach < 10 else f"± {reach:.0f} px")
+        painter.drawText(
+            box.adjusted(7, 3, 0, 0),
+            Qt.AlignmentFlag.AlignTop,
+            f"± {reach:.1f} px" if reach < 10 else f"± {reach:.0f} px",
+        )
         inside = (trace.t <= self.time + 1e-6) & (trace.t >= self.time - 1.5)
         points = trace.centre[inside] * (radius / reach)
         if not len(points):

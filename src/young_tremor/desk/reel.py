@@ -4,7 +4,16 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QContextMenuEvent, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import (
+    QColor,
+    QContextMenuEvent,
+    QImage,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
 from PySide6.QtWidgets import QMenu, QScrollArea, QVBoxLayout, QWidget
 
 from young_tremor.desk import theme
@@ -58,7 +67,9 @@ class Print(QWidget):
             size = max(1e-6, float(np.abs(self.trace).max()))
             for column, ink in ((0, "#1f4fa3"), (1, "#c8452b")):
                 xs = np.linspace(-50, 50, len(self.trace))
-                line = QPolygonF([QPointF(x, 39 + 3.2 * v / size) for x, v in zip(xs, self.trace[:, column], strict=True)])
+                line = QPolygonF(
+                    [QPointF(x, 39 + 3.2 * v / size) for x, v in zip(xs, self.trace[:, column], strict=True)]
+                )
                 painter.setPen(QPen(QColor(ink), 0.9))
                 painter.drawPolyline(line)
         if self.current:
@@ -145,7 +156,11 @@ class Reel(QWidget):
         painter.setFont(theme.words(13))
         painter.setPen(QColor(theme.FAINT))
         words = f"{count} shot{'' if count == 1 else 's'}"
-        painter.drawText(QRectF(0, 6, self.width() - 10, 22), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, words)
+        painter.drawText(
+            QRectF(0, 6, self.width() - 10, 22),
+            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+            words,
+        )
         if not count:
             painter.drawText(
                 QRectF(14, 40, self.width() - 28, 90), Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap,

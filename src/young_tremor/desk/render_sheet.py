@@ -97,7 +97,10 @@ class RenderSheet(QWidget):
         self.state.setWordWrap(True)
         self.start = QPushButton("Start")
         self.start.setDefault(True)
-        self.start.setStyleSheet(f"QPushButton {{ background: {theme.LAMP}; color: {theme.DEEP}; border: none; padding: 5px 22px; }} QPushButton:disabled {{ background: {theme.LINE}; }}")
+        self.start.setStyleSheet(
+            f"QPushButton {{ background: {theme.LAMP}; color: {theme.DEEP}; border: none; padding: 5px 22px; }}"
+            f"QPushButton:disabled {{ background: {theme.LINE}; }}"
+        )
         self.start.clicked.connect(self.begin)
         self.cancel = QPushButton("Cancel render")
         self.cancel.clicked.connect(self._stop)
@@ -155,7 +158,12 @@ class RenderSheet(QWidget):
             actions.render((shot,), output, lambda d, n: report(d, n * total), codec_name=codec, overwrite=replace)
             if clean:
                 actions.render(
-                    (shot,), clean, lambda d, n: report(n + d, n * 2), codec_name=codec, overwrite=replace, shaken=False
+                    (shot,),
+                    clean,
+                    lambda d, n: report(n + d, n * 2),
+                    codec_name=codec,
+                    overwrite=replace,
+                    shaken=False,
                 )
 
         names = f"{output.name} and {clean.name}" if clean else output.name

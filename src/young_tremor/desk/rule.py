@@ -115,7 +115,9 @@ class Rule(QWidget):
         self._editor: _Editor | None = None
         self.setAccessibleName(label)
         self.setAccessibleDescription(scale.text(value))
-        self.setToolTip((tip + "\n" if tip else "") + "Drag, wheel or type. Shift is fine, Ctrl coarse. Double click resets.")
+        self.setToolTip(
+            (tip + "\n" if tip else "") + "Drag, wheel or type. Shift is fine, Ctrl coarse. Double click resets."
+        )
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMouseTracking(True)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import time
-from typing import cast
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
@@ -140,7 +139,7 @@ class Stage(QObject):
             self._request = None
             return
         marks = self.view.marks
-        mode = cast(Mode, "still" if self.peek else self.mode)
+        mode: Mode = "still" if self.peek else self.mode
         first, last = marks or (0, None)
         self._request = Request(shot, self._view_widget.wanted(), mode, self.view.frame, first, last)
         self.preview.ask(self._request)

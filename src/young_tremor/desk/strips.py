@@ -85,7 +85,9 @@ class Ruler(TimeWidget):
         self._ready = ready
         self.setFixedHeight(theme.RULER)
         self.setAccessibleName("Time ruler")
-        self.setToolTip("Drag to scrub. Wheel zooms, Shift and wheel pans.\nI and O mark a stretch to loop, X clears it.")
+        self.setToolTip(
+            "Drag to scrub. Wheel zooms, Shift and wheel pans.\nI and O mark a stretch to loop, X clears it."
+        )
 
     def _moved(self, old: int, new: int) -> None:
         self.update()
@@ -224,7 +226,7 @@ class Strip(TimeWidget):
             red = theme.paper.colour("gap")
             for a, b in edges.reshape(-1, 2):
                 left, right = view.frame_x(int(a), width), view.frame_x(int(b), width)
-                red.setAlpha(60)
+                red.setAlpha(30)
                 painter.fillRect(QRectF(left, 0, right - left, height), red)
                 red.setAlpha(255)
                 painter.fillRect(QRectF(left, height - 4, max(right - left, 1.5), 3), red)
@@ -240,7 +242,9 @@ class Strip(TimeWidget):
             ink.setAlpha(150)
             painter.setPen(ink)
             painter.drawText(
-                QRectF(0, 2, width - 6, 16), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, self.corner
+                QRectF(0, 2, width - 6, 16),
+                Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+                self.corner,
             )
 
     def _paint_line(self, painter: QPainter, xs: np.ndarray, ys: np.ndarray, ink: QColor, weight: float) -> None:
@@ -256,7 +260,9 @@ class LevelStrip(Strip):
     dragged = Signal(float)
     ended = Signal()
 
-    def __init__(self, view: TimeView, draw: Callable[[float, float, int], list[Line]], height: int, *, name: str) -> None:
+    def __init__(
+        self, view: TimeView, draw: Callable[[float, float, int], list[Line]], height: int, *, name: str
+    ) -> None:
         super().__init__(view, draw, height, name=name)
         self._level: float | None = None
         self.level = 1.0

@@ -101,7 +101,8 @@ def hammertone(painter: QPainter, x: float, y: float, w: float, h: float) -> Non
 STYLE = f"""
 * {{ font-family: "Barlow Semi Condensed"; font-size: 14px; color: {TEXT}; }}
 QToolTip {{ background: {DEEP}; color: {TEXT}; border: 1px solid {LINE}; padding: 4px 7px; }}
-QPushButton {{ background: #424c48; border: 1px solid {LINE}; border-radius: 4px; padding: 3px 12px; min-height: 18px; }}
+QPushButton {{ background: #424c48; border: 1px solid {LINE}; border-radius: 4px;
+    padding: 3px 12px; min-height: 18px; }}
 QPushButton:hover {{ background: #4a5550; }}
 QPushButton:pressed, QPushButton:checked {{ background: {DEEP}; }}
 QPushButton:focus {{ border-color: {LAMP}; }}

@@ -62,7 +62,13 @@ class Glyph(QAbstractButton):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(ink, 1.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin))
             painter.drawPolyline(
-                QPolygonF([middle + QPointF(-3 * way, -6), middle + QPointF(3 * way, 0), middle + QPointF(-3 * way, 6)])
+                QPolygonF(
+                    [
+                        middle + QPointF(-3 * way, -6),
+                        middle + QPointF(3 * way, 0),
+                        middle + QPointF(-3 * way, 6),
+                    ]
+                )
             )
 
 
@@ -161,8 +167,8 @@ class Transport(QWidget):
         row.setContentsMargins(16, 2, 14, 4)
         row.setSpacing(4)
         row.addLayout(left, 1)
-        for widget in (back, self.button, on):
-            row.addWidget(widget)
+        for button in (back, self.button, on):
+            row.addWidget(button)
         row.addLayout(right, 1)
         back.clicked.connect(lambda: self.step.emit(-1))
         on.clicked.connect(lambda: self.step.emit(1))

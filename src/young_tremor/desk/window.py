@@ -120,7 +120,7 @@ class Window(QMainWindow):
         outer.addWidget(self.header)
         outer.addWidget(self.splitter, 1)
         self.setCentralWidget(whole)
-        self._dot = Dot(self.header.render)
+        self._dot = Dot(self.header.render_button)
         self._dot.move(13, 10)
 
     def _connect(self) -> None:
@@ -145,12 +145,12 @@ class Window(QMainWindow):
         self.reel.chosen.connect(stage.choose)
         self.reel.removed.connect(lambda i: self.session.apply("Remove shot", edits.remove_shot(i)))
         self.view.moved.connect(lambda old, new: self._show_time())
-        self.header.open.clicked.connect(self.ask_open)
-        self.header.presets.clicked.connect(self.show_presets)
-        self.header.render.clicked.connect(self.show_render)
+        self.header.open_button.clicked.connect(self.ask_open)
+        self.header.presets_button.clicked.connect(self.show_presets)
+        self.header.render_button.clicked.connect(self.show_render)
         self.header.project.clicked.connect(self._show_menu)
         self.popup.picked.connect(self.apply_preset)
-        self.sheet.progressed.connect(lambda words: self.header.render.setText(words or "Render"))
+        self.sheet.progressed.connect(lambda words: self.header.render_button.setText(words or "Render"))
 
     def _keys(self) -> None:
         stage = self.stage
@@ -247,7 +247,7 @@ class Window(QMainWindow):
         if self.stage.shot is None:
             self.notice.say("Open some footage first; a preset then moves it.")
             return
-        button = self.header.presets
+        button = self.header.presets_button
         corner = button.mapToGlobal(button.rect().bottomRight())
         self.popup.move(corner.x() - self.popup.width(), corner.y() + 4)
         self.popup.show()
@@ -301,7 +301,14 @@ class Window(QMainWindow):
             self.notice.say("Open some footage first; a strand then moves it.")
             return
         channels = DriftChannels(x=DriftChannel(0.3), y=DriftChannel(0.25), roll=DriftChannel(0.08))
-        strand = Drift(edits.new_id(), "Drift", "own", rate=Curve(0.8), seed=len(shot.shake.strands) * 7 + 5, channels=channels)
+        strand = Drift(
+            edits.new_id(),
+            "Drift",
+            "own",
+            rate=Curve(0.8),
+            seed=len(shot.shake.strands) * 7 + 5,
+            channels=channels,
+        )
         self.session.apply("Add strand", edits.add_strand(shot.id, strand))
         self.chart.choose(strand.id)
 
@@ -401,7 +408,13 @@ class Window(QMainWindow):
             state = "· not saved"
         elif self._saved_at is not None:
             seconds = int(time.monotonic() - self._saved_at)
-            state = "· saved just now" if seconds < 5 else f"· saved {seconds} s ago" if seconds < 60 else f"· saved {seconds // 60} min ago"
+            state = (
+                "· saved just now"
+                if seconds < 5
+                else f"· saved {seconds} s ago"
+                if seconds < 60
+                else f"· saved {seconds // 60} min ago"
+            )
         else:
             state = ""
         if self.header.state.text() != state:

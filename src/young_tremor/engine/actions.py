@@ -20,7 +20,17 @@ from young_tremor.export import motion_file, movie
 from young_tremor.media.video_writer import CODECS, check_output, codec
 from young_tremor.model.curve import Curve
 from young_tremor.model.edits import fresh_ids
-from young_tremor.model.project import Edges, FrameSettings, Media, Plate, Preset, Project, Shot, Shutter, Size
+from young_tremor.model.project import (
+    Edges,
+    FrameSettings,
+    Media,
+    Plate,
+    Preset,
+    Project,
+    Shot,
+    Shutter,
+    Size,
+)
 from young_tremor.model.shake import Shake
 from young_tremor.motion import sample
 from young_tremor.render.plan import resolve
@@ -47,9 +57,7 @@ def tuned(shake: Shake, *, amount: float = 1.0, pace: float = 1.0, seed: int | N
     strands = shake.strands
     if seed is not None:
         strands = tuple(replace(s, seed=seed + 101 * n) for n, s in enumerate(strands))
-    return replace(
-        shake, strands=strands, intensity=_times(shake.intensity, amount), pace=_times(shake.pace, pace)
-    )
+    return replace(shake, strands=strands, intensity=_times(shake.intensity, amount), pace=_times(shake.pace, pace))
 
 
 def _times(curve: Curve, factor: float) -> Curve:
@@ -137,7 +145,12 @@ def shot_motion(shot: Shot) -> str:
     times = np.arange(plan.frames) / float(plan.rate)
     channels = plan.channels(times)
     return motion_file.motion_table(
-        channels, times, size=plan.delivered, fps=str(plan.rate), focal_mm=shot.frame.focal_mm, source=shot.name
+        channels,
+        times,
+        size=plan.delivered,
+        fps=str(plan.rate),
+        focal_mm=shot.frame.focal_mm,
+        source=shot.name,
     )
 
 
@@ -167,7 +180,12 @@ def describe(path: Path) -> dict[str, Any]:
             "file": path.name,
             "kind": "project",
             "shots": [
-                {"name": s.name, "footage": s.plates[0].media.path, "preset": s.shake.preset, "edges": s.frame.edges}
+                {
+                    "name": s.name,
+                    "footage": s.plates[0].media.path,
+                    "preset": s.shake.preset,
+                    "edges": s.frame.edges,
+                }
                 for s in project.shots
             ],
         }

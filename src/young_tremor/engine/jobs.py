@@ -55,7 +55,7 @@ class Job:
             state = "cancelled"
         except TremorError as error:
             state, self.error = "failed", str(error)
-        except Exception as error:  # noqa: BLE001 - a defect of ours must end the job and be told
+        except Exception as error:
             state, self.error = "failed", f"This should not have happened ({type(error).__name__}: {error})."
         self.state = state
         self.ended.emit(state)

@@ -24,6 +24,8 @@ from young_tremor.render.frame import render_frame
 from young_tremor.render.plan import Plan, Quality, Readings, readings, resolve
 from young_tremor.render.screen import reduce, to_rgb
 
+__all__ = ["Mode", "Picture", "Plan", "Preview", "Readings", "Request"]
+
 Mode = Literal["shaken", "still", "split", "overlay", "difference"]
 PICTURES = 384 << 20
 SOURCES = 224 << 20
@@ -129,7 +131,7 @@ class Preview:
             except TremorError as error:
                 self._full = True
                 self.failed.emit(request.shot, str(error))
-            except Exception as error:  # noqa: BLE001 - the worker must outlive a defect, and tell of it
+            except Exception as error:
                 self._full = True
                 self.failed.emit(request.shot, f"This should not have happened ({type(error).__name__}: {error}).")
             if fresh:
@@ -179,7 +181,10 @@ class Preview:
             elif mode == "split":
                 rgb, other = a, b
             else:
-                rgb, other = (cv2.addWeighted(a, 0.5, b, 0.5, 0) if mode == "overlay" else cv2.absdiff(a, b)), None
+                rgb, other = (
+                    (cv2.addWeighted(a, 0.5, b, 0.5, 0) if mode == "overlay" else cv2.absdiff(a, b)),
+                    None,
+                )
             assert rgb is not None
             found = (rgb, other)
             self.pictures.put(key, found, rgb.nbytes + (other.nbytes if other is not None else 0))
@@ -223,5 +228,3 @@ class Preview:
                 self._plans.pop(next(iter(self._plans)))
             found = self._plans[key] = (self._numbers, plan, still)
         return found
-
-

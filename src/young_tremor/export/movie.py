@@ -104,7 +104,7 @@ def _ahead(part: Part) -> Iterator[Frame]:
             finally:
                 source.close()
             put(None)
-        except BaseException as error:  # noqa: BLE001 - handed to the thread that waits for it
+        except BaseException as error:
             put(error)
 
     thread = threading.Thread(target=decode, name="decode", daemon=True)
@@ -166,7 +166,7 @@ class _Stage:
                     return writer.finish()
                 else:
                     return writer.abandon()
-        except BaseException as error:  # noqa: BLE001 - handed to the thread that renders
+        except BaseException as error:
             if writer is not None:
                 writer.abandon()
             self._error = error

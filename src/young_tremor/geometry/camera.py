@@ -25,9 +25,7 @@ def focal(focal_mm: float, aspect: float) -> float:
 def pixels(size: tuple[int, int], pixel_aspect: float = 1.0) -> np.ndarray:
     """Frame units → pixels of a picture of ``size`` whose pixels are ``pixel_aspect`` wide."""
     width, height = size
-    return np.array(
-        [[height / pixel_aspect, 0.0, (width - 1) / 2], [0.0, height, (height - 1) / 2], [0.0, 0.0, 1.0]]
-    )
+    return np.array([[height / pixel_aspect, 0.0, (width - 1) / 2], [0.0, height, (height - 1) / 2], [0.0, 0.0, 1.0]])
 
 
 def fit(source: tuple[int, int], source_aspect: float, frame: tuple[int, int], frame_aspect: float) -> np.ndarray:
@@ -42,9 +40,7 @@ def fit(source: tuple[int, int], source_aspect: float, frame: tuple[int, int], f
     return np.diag([k, k, 1.0]) @ to_units
 
 
-def fit_scale(
-    source: tuple[int, int], source_aspect: float, frame: tuple[int, int], frame_aspect: float
-) -> float:
+def fit_scale(source: tuple[int, int], source_aspect: float, frame: tuple[int, int], frame_aspect: float) -> float:
     """Delivered pixels per source pixel along a line, before any crop."""
     return max(frame[0] * frame_aspect / (source[0] * source_aspect), frame[1] / source[1])
 

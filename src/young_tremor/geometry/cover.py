@@ -59,7 +59,12 @@ def needs(shakes: np.ndarray, delivered: Rect, source: Rect, unplace: np.ndarray
     moved = q @ unplace[:2, :2].T
     offset = unplace[:2, 2]
     need = np.zeros(len(shakes))
-    for axis, sign, bound in ((0, -1, source.left), (0, 1, source.right), (1, -1, source.top), (1, 1, source.bottom)):
+    for axis, sign, bound in (
+        (0, -1, source.left),
+        (0, 1, source.right),
+        (1, -1, source.top),
+        (1, 1, source.bottom),
+    ):
         room = sign * bound - sign * offset[axis]
         push = sign * moved[..., axis]
         if room <= 1e-9:

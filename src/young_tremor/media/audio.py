@@ -14,7 +14,13 @@ RATE = 48000
 
 
 def blocks(
-    path: Path | str, start: float, *, origin: float, rate: int = RATE, layout: str = "stereo", stream: int = 0
+    path: Path | str,
+    start: float,
+    *,
+    origin: float,
+    rate: int = RATE,
+    layout: str = "stereo",
+    stream: int = 0,
 ) -> Iterator[np.ndarray]:
     """Sound from ``start`` seconds on, in blocks.
 

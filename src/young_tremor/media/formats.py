@@ -17,7 +17,15 @@ import numpy as np
 from young_tremor.base.errors import DecodeError, EncodeError, TremorError, from_os
 from young_tremor.base.frames import ColourTags, Frame, PixelFormat, Plane
 
-_FILE_ERRORS = (errno.EPERM, errno.ENOENT, errno.EACCES, errno.ENOTDIR, errno.EISDIR, errno.ENOSPC, errno.EROFS)
+_FILE_ERRORS = (
+    errno.EPERM,
+    errno.ENOENT,
+    errno.EACCES,
+    errno.ENOTDIR,
+    errno.EISDIR,
+    errno.ENOSPC,
+    errno.EROFS,
+)
 _STEPS = {"420": (2, 2), "422": (2, 1), "444": (1, 1), "440": (1, 2), "411": (4, 1), "410": (4, 4)}
 _YUV = re.compile(r"yuvj?(420|422|444|440|411|410)p(9|10|12|14|16)?(le)?")
 _GBR = re.compile(r"gbrp(9|10|12|14|16)?(le)?")
@@ -119,7 +127,9 @@ def reading(path: Path | str) -> Iterator[None]:
         number = getattr(error, "errno", None)
         if number in _FILE_ERRORS:
             raise from_os(OSError(number, os.strerror(number)), path, "read") from error
-        raise DecodeError(f"{Path(path).name} cannot be read as footage ({_words(error)}): try another file.") from error
+        raise DecodeError(
+            f"{Path(path).name} cannot be read as footage ({_words(error)}): try another file."
+        ) from error
 
 
 @contextmanager

@@ -136,10 +136,8 @@ class VideoReader:
 
     def _look(self) -> None:
         """Decode one picture for what only a picture tells: its true format, rotation, colour."""
-        first = None
         self._container.seek(int(self._timing.pts[0]), stream=self._stream, backward=True)
-        for first in self._container.decode(self._stream):
-            break
+        first = next(self._container.decode(self._stream), None)
         if first is None:
             raise DecodeError(f"{self.path.name} holds no picture that can be decoded: the file may be damaged.")
         coded = pixel_format(planar_name(first.format.name))

@@ -34,11 +34,15 @@ class Codec:
     words: str
 
 
+_ANY = (".mp4", ".mov", ".m4v", ".mkv")
+_H264 = (("preset", "medium"), ("crf", "17"))
+_H265 = (("preset", "medium"), ("crf", "19"), ("x265-params", "log-level=error"))
+_FFV1 = (("level", "3"), ("slices", "4"), ("slicecrc", "1"))
 CODECS = {
-    "h264": Codec("h264", "libx264", (("preset", "medium"), ("crf", "17")), (".mp4", ".mov", ".m4v", ".mkv"), False, "H.264"),
-    "h265": Codec("h265", "libx265", (("preset", "medium"), ("crf", "19"), ("x265-params", "log-level=error")), (".mp4", ".mov", ".m4v", ".mkv"), False, "H.265"),
-    "ffv1": Codec("ffv1", "ffv1", (("level", "3"), ("slices", "4"), ("slicecrc", "1")), (".mkv",), True, "FFV1, lossless"),
-}  # fmt: skip
+    "h264": Codec("h264", "libx264", _H264, _ANY, False, "H.264"),
+    "h265": Codec("h265", "libx265", _H265, _ANY, False, "H.265"),
+    "ffv1": Codec("ffv1", "ffv1", _FFV1, (".mkv",), True, "FFV1, lossless"),
+}
 
 # which sound goes into which container as it is
 COPYABLE = {
@@ -286,7 +290,12 @@ class _Encoded:
             left = None if part.seconds is None else round(part.seconds * self._rate)
             if part.path is not None:
                 for block in audio.blocks(
-                    part.path, part.start, origin=part.origin, rate=self._rate, layout=self._layout, stream=self._number
+                    part.path,
+                    part.start,
+                    origin=part.origin,
+                    rate=self._rate,
+                    layout=self._layout,
+                    stream=self._number,
                 ):
                     used = block if left is None else block[:left]
                     yield used
@@ -333,7 +342,10 @@ def _tracks(container: Any, parts: tuple[SoundTrack, ...], kind: str, *, lossles
     if path is None:
         return []
     with av.open(str(path)) as probe:
-        streams = [(s.codec_context.name, s.codec_context.sample_rate, s.codec_context.layout.name) for s in probe.streams.audio]
+        streams = [
+            (s.codec_context.name, s.codec_context.sample_rate, s.codec_context.layout.name)
+            for s in probe.streams.audio
+        ]
     allowed = COPYABLE[kind]
     whole = parts[0].start == 0 and parts[0].seconds is None
     return [

@@ -89,9 +89,7 @@ def fresh_ids(shake: Shake) -> Shake:
 
 
 def _shot_edit(shot_id: str, change: Callable[[Shot], Shot]) -> Edit:
-    return lambda project: replace(
-        project, shots=tuple(change(s) if s.id == shot_id else s for s in project.shots)
-    )
+    return lambda project: replace(project, shots=tuple(change(s) if s.id == shot_id else s for s in project.shots))
 
 
 def _strands_edit(shot_id: str, change: Callable[[tuple[Strand, ...]], tuple[Strand, ...]]) -> Edit:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import cv2
 import numpy as np
 
@@ -34,33 +36,27 @@ def render_frame(plan: Plan, index: int, frame: Frame) -> Frame:
         if plane.shape[::-1] == size and all(is_identity(m, size) for m in own):
             planes.append(plane)
             continue
-        options = {"kernel": plan.kernel, "border": plan.border, "value": black[number]}
-        planes.append(_mean([warp(plane, m, size, **options) for m in own]) if len(own) < 4 else
-                      _running_mean(plane, own, size, options))  # fmt: skip
+        value = black[number]
+
+        def sample(
+            matrix: np.ndarray, plane: np.ndarray = plane, size: tuple[int, int] = size, value: int = value
+        ) -> np.ndarray:
+            return warp(plane, matrix, size, kernel=plan.kernel, border=plan.border, value=value)
+
+        planes.append(_mean(sample, own))
     return with_planes(frame, tuple(planes))
 
 
-def _mean(parts: list[np.ndarray]) -> np.ndarray:
-    """Mean of one to three pictures, rounded to their dtype."""
-    if len(parts) == 1:
-        return parts[0]
-    if len(parts) == 2:
-        return cv2.addWeighted(parts[0], 0.5, parts[1], 0.5, 0.0)
-    total = np.zeros(parts[0].shape, np.float32)
-    for part in parts:
-        cv2.accumulate(part, total)
-    return _rounded(total, len(parts), parts[0].dtype)
-
-
-def _running_mean(plane: np.ndarray, matrices: list[np.ndarray], size: tuple[int, int], options: dict) -> np.ndarray:
-    """Mean of many renders of a plane without keeping them all."""
-    total = np.zeros(size[::-1], np.float32)
-    for matrix in matrices:
-        cv2.accumulate(warp(plane, matrix, size, **options), total)
-    return _rounded(total, len(matrices), plane.dtype)
-
-
-def _rounded(total: np.ndarray, count: int, dtype: np.dtype) -> np.ndarray:
-    if dtype == np.uint8:
-        return cv2.convertScaleAbs(total, alpha=1.0 / count)
-    return np.rint(total / count).astype(dtype)
+def _mean(sample: Callable[[np.ndarray], np.ndarray], matrices: list[np.ndarray]) -> np.ndarray:
+    """Mean of the renders of a plane under each matrix, rounded to the plane's dtype; one or two need no sum."""
+    first = sample(matrices[0])
+    if len(matrices) == 1:
+        return first
+    if len(matrices) == 2:
+        return cv2.addWeighted(first, 0.5, sample(matrices[1]), 0.5, 0.0)
+    total = first.astype(np.float32)
+    for matrix in matrices[1:]:
+        cv2.accumulate(sample(matrix), total)
+    if first.dtype == np.uint8:
+        return cv2.convertScaleAbs(total, alpha=1.0 / len(matrices))
+    return np.rint(total / len(matrices)).astype(first.dtype)

@@ -136,9 +136,7 @@ class Plan:
 
     @cached_property
     def _fit(self) -> np.ndarray:
-        return camera.fit(
-            self.source.size, float(self.source.pixel_aspect), self.delivered, float(self.pixel_aspect)
-        )
+        return camera.fit(self.source.size, float(self.source.pixel_aspect), self.delivered, float(self.pixel_aspect))
 
     @property
     def _render_aspect(self) -> float:
@@ -186,9 +184,7 @@ def resolve(shot: Shot, source: SourceInfo, quality: Quality = FINAL, *, shaken:
     edges = shot.frame.edges
     border: warp.Border = "black" if edges == "open" else "hold" if edges == "crop" else edges
     crop = _readings(shot, source, size, aspect, rate, frames).crop if shaken and edges == "crop" else 1.0
-    return Plan(
-        shot, source, size, aspect, rate, frames, quality.size or size, quality.kernel, border, shaken, crop
-    )
+    return Plan(shot, source, size, aspect, rate, frames, quality.size or size, quality.kernel, border, shaken, crop)
 
 
 def readings(plan: Plan) -> Readings:
@@ -252,5 +248,3 @@ def _placement(plate: Plate, t: np.ndarray) -> np.ndarray:
     p = plate.placement
     values = [curve.at(t) for curve in (p.x, p.y, p.size, p.angle)]
     return np.stack([camera.placement(*(float(v[i]) for v in values)) for i in range(len(t))])
-
-

@@ -10,7 +10,9 @@ import numpy as np
 from young_tremor.base.frames import Frame, FrameSource, SourceInfo, with_planes
 
 # Kr, Kb of the colour matrices of ITU-T H.273 by number; others are taken as BT.709
-_LUMA = {1: (0.2126, 0.0722), 5: (0.299, 0.114), 6: (0.299, 0.114), 4: (0.30, 0.11), 9: (0.2627, 0.0593), 7: (0.212, 0.087)}  # fmt: skip
+_LUMA = {
+    1: (0.2126, 0.0722), 4: (0.30, 0.11), 5: (0.299, 0.114), 6: (0.299, 0.114), 7: (0.212, 0.087), 9: (0.2627, 0.0593),
+}  # fmt: skip
 
 
 class ReducedSource:
@@ -32,12 +34,10 @@ class ReducedSource:
 
 
 def reduce(frame: Frame, size: tuple[int, int]) -> Frame:
-    """A copy of ``frame`` at ``size`` (even numbers are best), averaged by area; the same frame where it is no larger."""
+    """A copy of ``frame`` at ``size`` (even numbers are best), averaged by area; the frame itself if no larger."""
     if size[0] >= frame.size[0] or size[1] >= frame.size[1]:
         return frame
-    planes = tuple(
-        _shrink(plane, frame.format.plane_size(number, size)) for number, plane in enumerate(frame.planes)
-    )
+    planes = tuple(_shrink(plane, frame.format.plane_size(number, size)) for number, plane in enumerate(frame.planes))
     return with_planes(frame, planes)
 
 

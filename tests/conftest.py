@@ -1,0 +1,16 @@
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+import pytest
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from clips import clip
+
+
+@pytest.fixture(scope="session")
+def footage(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """Two seconds of numbered footage with sound."""
+    return clip(tmp_path_factory.mktemp("footage") / "wall.mp4", frames=48, size=(640, 360), audio=True)

@@ -1,0 +1,91 @@
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import jsonschema
+import pytest
+
+from young_tremor.base.errors import BrokenDocument, DiskError, DocumentError, ForeignDocument, NewerDocument
+from young_tremor.document import codec, store
+from young_tremor.engine import actions, library
+from young_tremor.engine.session import Session
+from young_tremor.model import edits
+from young_tremor.model.curve import Curve, Key
+from young_tremor.model.project import Project
+
+DOCS = Path(__file__).parents[1] / "docs"
+
+
+def project(folder: Path) -> Project:
+    made = edits.add_shot(folder / "clips" / "press.mp4", library.preset("walking"))(Project())
+    shot = made.shots[0]
+    made = edits.set_shake(shot.id, intensity=Curve(1.0, (Key(0, 0.2), Key(1.5, 1.4, "free", 0.1, 0.2))))(made)
+    return edits.set_frame(shot.id, edges="mirror", focal_mm=85.0)(made)
+
+
+def test_round_trip_relative_paths_and_schema(tmp_path: Path) -> None:
+    made, path = project(tmp_path), tmp_path / "proof night.tremor"
+    store.save(made, path)
+    raw = json.loads(path.read_text())
+    assert raw["project"]["shots"][0]["plates"][0]["media"]["path"] == "clips/press.mp4"
+    assert store.load(path) == made
+    schema = json.loads((DOCS / "project.schema.json").read_text())
+    assert schema == json.loads(actions.schema_json()), "refresh docs/project.schema.json"
+    jsonschema.validate(raw, schema)
+    jsonschema.validate(json.loads(library.DEMO.read_text()), schema)
+    moved = tmp_path / "elsewhere"
+    moved.mkdir()
+    path.rename(moved / path.name)
+    assert store.load(moved / path.name).shots[0].plates[0].media.path == str(moved / "clips/press.mp4")
+
+
+@pytest.mark.parametrize(
+    ("content", "error"),
+    [
+        (b"", BrokenDocument),
+        (b"\xff\xfe\x00", BrokenDocument),
+        (b'{"format": "young-tremor project", "version": 1, "project": {"shots": [{"id": 3}]}}', BrokenDocument),
+        (b'{"format": "young-tremor project", "version": 1, "project": {"later": 1}, "extra": 2}', BrokenDocument),
+        (b'{"format": "young-tremor project", "version": "x", "project": {}}', BrokenDocument),
+        (b'{"format": "young-tremor project", "version": 99, "anything": []}', NewerDocument),
+        (b'{"some": "json"}', ForeignDocument),
+        (b"[1, 2]", ForeignDocument),
+    ],
+)
+def test_bad_files_say_one_sentence_and_change_nothing(tmp_path: Path, content: bytes, error: type) -> None:
+    path = tmp_path / "bad.tremor"
+    path.write_bytes(content)
+    session = Session(project(tmp_path))
+    before = session.project
+    with pytest.raises(error) as caught:
+        session.load(path)
+    assert session.project is before
+    assert "bad.tremor" in str(caught.value)
+    assert "\n" not in str(caught.value)
+    assert isinstance(caught.value, DocumentError)
+    assert path.read_bytes() == content
+
+
+def test_saving_is_whole_or_not_at_all(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    path = tmp_path / "kept.tremor"
+    store.save(project(tmp_path), path)
+    kept = path.read_bytes()
+
+    def full(fd: int) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr("os.fsync", full)
+    with pytest.raises(DiskError, match=r"disk is full.*kept\.tremor"):
+        store.save(Project(), path)
+    assert path.read_bytes() == kept
+    assert [p.name for p in tmp_path.iterdir()] == ["kept.tremor"]
+    monkeypatch.undo()
+    path.write_text('{"format": "young-tremor project", "version": 7}')
+    with pytest.raises(NewerDocument):
+        store.save(Project(), path)
+
+
+def test_presets_file_round_trip(tmp_path: Path) -> None:
+    data = codec.encode_presets(library.presets())
+    assert codec.decode_presets(data, "own.json") == library.presets()

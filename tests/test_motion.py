@@ -1,0 +1,120 @@
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from young_tremor.engine import library
+from young_tremor.model.curve import Curve, Key
+from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Point, Shake, Wander
+from young_tremor.motion import drift, sample
+
+
+def one(rate: float, seed: int = 1, **more: object) -> Drift:
+    channels = DriftChannels(x=DriftChannel(1.5), roll=DriftChannel(0.4, rate=0.5))
+    return Drift("d", rate=Curve(rate), seed=seed, **{"channels": channels, **more})  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(
+    ("rate", "regularity", "roughness"),
+    [(0.4, 0.0, 0.0), (0.4, 0.0, 0.5), (2.0, 0.5, 0.3), (2.0, 0.9, 1.0), (9.0, 0.2, 0.2), (1.0, 1.0, 0.0)],
+)
+def test_reach_and_rate_are_what_they_say(rate: float, regularity: float, roughness: float) -> None:
+    step = 1 / (12 * max(4 * rate, 12.0 if roughness else 2 * rate))
+    t = np.arange(0, min(9000 / rate, 700_000 * step), step)
+    for seed in (1, 2, 3):
+        values = drift.sample(one(rate, seed, regularity=regularity, roughness=roughness), t)
+        for column, reach, factor in ((0, 1.5, 1.0), (2, 0.4, 0.5)):
+            v = values[:, column]
+            assert np.quantile(np.abs(v), 0.95) == pytest.approx(reach, rel=0.05)
+            crossings = np.count_nonzero((v[:-1] <= 0) & (v[1:] > 0)) / (t[-1] - t[0])
+            assert crossings == pytest.approx(rate * factor, rel=0.05)
+
+
+def test_every_rate_and_order_sees_the_same_motion() -> None:
+    shake = replace(library.preset("walking").shake, pace=Curve(0.8, (Key(0, 0.5), Key(2, 2.0, "free"))))
+    slow, fast = sample.sample(shake, np.arange(48) / 24), sample.sample(shake, np.arange(120) / 60)
+    np.testing.assert_allclose(slow[::2], fast[::5], atol=1e-9)
+    t = np.random.default_rng(2).permutation(fast.shape[0])
+    np.testing.assert_allclose(sample.sample(shake, t / 60), fast[t], atol=1e-9)
+    assert np.isfinite(sample.sample(shake, np.array([-1e4, -3.0, 1e5]))).all()
+
+
+def test_regular_is_one_sine_and_locked_channels_keep_their_phase() -> None:
+    channels = DriftChannels(x=DriftChannel(1.0, rate=0.5), y=DriftChannel(1.0, phase=90))
+    t = np.linspace(0, 40, 8000)
+    v = drift.sample(one(1.5, regularity=1.0, roughness=0.0, channels=channels), t)
+    size = np.abs(np.fft.rfft(v[:, 1] * np.hanning(len(t))))
+    assert size[np.argsort(size)[:-6]].max() < 0.01 * size.max()
+    beat = np.unwrap(np.angle(np.exp(1j * 2 * np.pi * 0.75 * t)))
+    x_phase = np.angle(np.mean(v[:, 0] * np.exp(-1j * beat)))
+    y_phase = np.angle(np.mean(v[:, 1] * np.exp(-2j * beat)))
+    lead = (y_phase + np.pi / 2 - 2 * (x_phase + np.pi / 2)) % (2 * np.pi)
+    assert lead == pytest.approx(np.pi / 2, abs=0.05)
+
+
+def test_rate_and_pace_curves_never_jump_and_zero_holds() -> None:
+    t = np.linspace(0, 6, 6001)
+    rate = Curve(1.0, (Key(1, 0.5, "hold"), Key(3, 4.0, "hold"), Key(4, 0.0, "hold"), Key(6, 0.0)))
+    v = drift.sample(replace(one(1.0), rate=rate), t)
+    assert np.abs(np.diff(v, axis=0)).max() < 0.15
+    assert np.ptp(v[t > 4.01], axis=0).max() < 1e-6
+    shake = Shake((one(1.0),), intensity=Curve(0.0))
+    assert not sample.sample(shake, t).any()
+
+
+def test_wander_changes_size_slowly_and_seeds_differ() -> None:
+    t = np.linspace(0, 120, 24000)
+    base = one(4.0, roughness=0.0)
+    still, wandering = (drift.sample(d, t)[:, 0] for d in (base, replace(base, wander=Wander(0.8, 0.1))))
+    ratio = [np.std(wandering[k : k + 400]) / np.std(still[k : k + 400]) for k in range(0, 24000, 400)]
+    assert max(ratio) > 2 * min(ratio)
+    other = drift.sample(replace(base, seed=2), t)[:, 0]
+    assert abs(np.corrcoef(still, other)[0, 1]) < 0.2
+
+
+def test_a_pivot_is_the_point_that_stays() -> None:
+    channels = np.array([[0, 0, 3.0, 5.0, 0, 0]])
+    moved = sample.about(Point(0.3, -0.2), channels)[0]
+    a, s = np.radians(3), np.exp(0.05)
+    x = s * (np.cos(a) * 0.3 - np.sin(a) * -0.2) + moved[0] / 100
+    y = s * (np.sin(a) * 0.3 + np.cos(a) * -0.2) + moved[1] / 100
+    assert (x, y) == pytest.approx((0.3, -0.2))
+
+
+@settings(deadline=None, max_examples=60)
+@given(
+    st.lists(st.tuples(st.floats(0.05, 2), st.floats(-5, 5), st.sampled_from(["hold", "linear", "smooth"])), min_size=2, max_size=7)
+)
+def test_curves_stay_between_their_keys_and_integrate(parts: list) -> None:
+    times = np.cumsum([p[0] for p in parts])
+    curve = Curve(0.0, tuple(Key(float(t), p[1], p[2]) for t, p in zip(times, parts, strict=True)))
+    t = np.linspace(-1, times[-1] + 1, 20001)
+    values = curve.at(t)
+    for left, right in zip(curve.keys[:-1], curve.keys[1:], strict=True):
+        inside = values[(t >= left.t) & (t < right.t)]
+        assert inside.size == 0 or inside.min() >= min(left.value, right.value) - 1e-9
+        assert inside.size == 0 or inside.max() <= max(left.value, right.value) + 1e-9
+    summed = np.concatenate([[0], np.cumsum((values[1:] + values[:-1]) / 2 * np.diff(t))])
+    exact = curve.integral(t)
+    np.testing.assert_allclose(exact - exact[0], summed, atol=0.01)
+
+
+def test_presets_differ_by_more_than_amount_rate_and_seed() -> None:
+    shapes = set()
+    for preset in library.presets():
+        shape = []
+        for strand in preset.shake.strands:
+            reach = {n: strand.channels[n].reach for n in ("x", "y", "roll", "zoom", "pan", "tilt")}
+            top = max(reach.values())
+            shape.append(
+                (strand.regularity, strand.roughness, tuple((n, round(v / top, 2), strand.channels[n].rate) for n, v in reach.items()))
+            )
+        shapes.add(tuple(shape))
+        assert len(preset.note) > 40
+        if preset.group == "held":
+            turn = max(max(s.channels.pan.reach, s.channels.tilt.reach) for s in preset.shake.strands)
+            assert 0 < turn < 0.6, "a held preset is made of small lens turns"
+    assert len(shapes) == len(library.presets()) >= 6
