@@ -86,7 +86,11 @@ def test_a_pivot_is_the_point_that_stays() -> None:
 
 @settings(deadline=None, max_examples=60)
 @given(
-    st.lists(st.tuples(st.floats(0.05, 2), st.floats(-5, 5), st.sampled_from(["hold", "linear", "smooth"])), min_size=2, max_size=7)
+    st.lists(
+        st.tuples(st.floats(0.05, 2), st.floats(-5, 5), st.sampled_from(["hold", "linear", "smooth"])),
+        min_size=2,
+        max_size=7,
+    )
 )
 def test_curves_stay_between_their_keys_and_integrate(parts: list) -> None:
     times = np.cumsum([p[0] for p in parts])
@@ -109,9 +113,8 @@ def test_presets_differ_by_more_than_amount_rate_and_seed() -> None:
         for strand in preset.shake.strands:
             reach = {n: strand.channels[n].reach for n in ("x", "y", "roll", "zoom", "pan", "tilt")}
             top = max(reach.values())
-            shape.append(
-                (strand.regularity, strand.roughness, tuple((n, round(v / top, 2), strand.channels[n].rate) for n, v in reach.items()))
-            )
+            balance = tuple((n, round(v / top, 2), strand.channels[n].rate) for n, v in reach.items())
+            shape.append((strand.regularity, strand.roughness, balance))
         shapes.add(tuple(shape))
         assert len(preset.note) > 40
         if preset.group == "held":

@@ -14,9 +14,9 @@ from typing import Any
 import av
 import numpy as np
 
-from young_tremor.base.errors import ExistingFile, RequestError, UnknownName, from_os
+from young_tremor.base.errors import EncodeError, ExistingFile, RequestError, UnknownName, from_os
 from young_tremor.base.frames import ColourTags, Frame, PixelFormat
-from young_tremor.media import audio
+from young_tremor.media import audio, matroska
 from young_tremor.media.formats import pixel_format, range_code, to_picture, writing
 
 CONTAINERS = {".mp4": "mp4", ".m4v": "mp4", ".mov": "mov", ".mkv": "matroska"}
@@ -122,7 +122,7 @@ class VideoWriter:
         overwrite: bool = False,
     ) -> None:
         check_output(path, chosen, overwrite=overwrite)
-        self.path, self._rate, self._overwrite = path, rate, overwrite
+        self.path, self._rate, self._overwrite, self._aspect = path, rate, overwrite, pixel_aspect
         self._part = partial_name(path)
         self._count = 0
         self._container: Any = None
@@ -187,12 +187,18 @@ class VideoWriter:
                     track.close()
                 self._container.close()
                 self._container = None
+                if self._aspect != 1 and self.path.suffix.lower() == ".mkv" and self._stream.name == "ffv1":
+                    self._keep_aspect()
                 if self.path.exists() and not self._overwrite:
                     raise ExistingFile(f"{self.path} exists already: choose another name, or say --overwrite.")
                 os.replace(self._part, self.path)
         except BaseException:
             self.abandon()
             raise
+
+    def _keep_aspect(self) -> None:
+        if not matroska.write_pixel_aspect(self._part, (self._stream.width, self._stream.height), self._aspect):
+            raise EncodeError(f"{self.path.name} cannot keep the shape of its pixels: choose another format.")
 
     def abandon(self) -> None:
         """Leave nothing behind. May be called at any time, more than once."""

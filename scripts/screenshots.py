@@ -1,0 +1,121 @@
+"""Draw the main views into docs/screenshots from the demo project: python scripts/screenshots.py [NAME ...].
+
+Runs without a screen. Each view is the real window, brought there by its own public verbs.
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from PySide6.QtWidgets import QApplication
+
+from young_tremor.desk import theme
+from young_tremor.desk.window import Window
+from young_tremor.engine import library
+from young_tremor.engine.playback import SilentDevice
+from young_tremor.engine.session import Session
+
+OUT = Path(__file__).parents[1] / "docs" / "screenshots"
+
+
+def settle(window: Window, seconds: float = 30.0) -> None:
+    """Let the window work until the picture it asked for is on."""
+    app, stage = QApplication.instance(), window.stage
+    assert app is not None
+    until = time.monotonic() + seconds
+    while time.monotonic() < until:
+        app.processEvents()
+        shown = window.picture.picture
+        if shown is not None and shown.request is stage._request and shown.index == window.view.frame:
+            if not window._thumbs:
+                break
+        time.sleep(0.01)
+    for _ in range(5):
+        app.processEvents()
+
+
+def desk(window: Window) -> None:
+    window.stage.go(80)
+
+
+def night(window: Window) -> None:
+    window.stage.go(80)
+    theme.paper.set_night(True)
+
+
+def split(window: Window) -> None:
+    window.stage.go(64)
+    window.set_mode("split")
+    window._set_marks((48, 144))
+
+
+def strand(window: Window) -> None:
+    window.stage.go(80)
+    window.chart.choose(window.stage.shot.shake.strands[0].id)  # type: ignore[union-attr]
+
+
+def presets(window: Window) -> None:
+    window.stage.go(80)
+    settle(window)
+    window.show_presets()
+
+
+def render(window: Window) -> None:
+    window.stage.go(80)
+    settle(window)
+    window.show_render()
+    window.sheet.path.setText("/home/editor/proofs/press-wide shaken.mp4")
+
+
+def edges(window: Window) -> None:
+    from young_tremor.model import edits
+
+    shot = window.stage.shot
+    assert shot is not None
+    window.session.apply("Edges", edits.set_frame(shot.id, edges="open"))
+    settle(window)
+    window.stage.go(window.panel.frame._worst)
+
+
+VIEWS: dict[str, Callable[[Window], None]] = {
+    "desk": desk, "night": night, "split": split, "strand": strand, "presets": presets, "render": render,
+    "edges": edges,
+}  # fmt: skip
+
+
+def main(names: list[str]) -> None:
+    app = QApplication([sys.argv[0]])
+    theme.dress(app)
+    OUT.mkdir(exist_ok=True)
+    for name in names or VIEWS:
+        theme.paper.set_night(False)
+        window = Window(Session(library.demo_project()), SilentDevice())
+        window.session.path = Path("proof-night.tremor")
+        window.show()
+        settle(window)
+        VIEWS[name](window)
+        settle(window)
+        window._second()
+        popup = window.popup
+        shot = window.grab()
+        if popup.isVisible():
+            from PySide6.QtGui import QPainter
+
+            painter = QPainter(shot)
+            painter.drawPixmap(window.mapFromGlobal(popup.pos()), popup.grab())
+            painter.end()
+            popup.hide()
+        shot.save(str(OUT / f"{name}.png"))
+        print(OUT / f"{name}.png")
+        window._may_leave = lambda: True  # type: ignore[method-assign]
+        window.close()
+
+
+if __name__ == "__main__":
+    main(sys.argv[1:])
