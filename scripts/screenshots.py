@@ -13,6 +13,7 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QApplication
 
 from young_tremor.desk import theme
@@ -20,6 +21,7 @@ from young_tremor.desk.window import Window
 from young_tremor.engine import library
 from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
+from young_tremor.model import edits
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 
@@ -32,9 +34,9 @@ def settle(window: Window, seconds: float = 30.0) -> None:
     while time.monotonic() < until:
         app.processEvents()
         shown = window.picture.picture
-        if shown is not None and shown.request is stage._request and shown.index == window.view.frame:
-            if not window._thumbs:
-                break
+        on = shown is not None and shown.request is stage._request and shown.index == window.view.frame
+        if on and not window._thumbs:
+            break
         time.sleep(0.01)
     for _ in range(5):
         app.processEvents()
@@ -74,8 +76,6 @@ def render(window: Window) -> None:
 
 
 def edges(window: Window) -> None:
-    from young_tremor.model import edits
-
     shot = window.stage.shot
     assert shot is not None
     window.session.apply("Edges", edits.set_frame(shot.id, edges="open"))
@@ -105,8 +105,6 @@ def main(names: list[str]) -> None:
         popup = window.popup
         shot = window.grab()
         if popup.isVisible():
-            from PySide6.QtGui import QPainter
-
             painter = QPainter(shot)
             painter.drawPixmap(window.mapFromGlobal(popup.pos()), popup.grab())
             painter.end()

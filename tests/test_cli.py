@@ -8,8 +8,8 @@ from pathlib import Path
 import cv2
 import numpy as np
 import pytest
-from clips import clip, decoded
 
+from clips import clip, decoded
 from young_tremor.cli.main import main
 from young_tremor.engine import library
 from young_tremor.engine.session import Session

@@ -11,9 +11,9 @@ from pathlib import Path
 import av
 import numpy as np
 import pytest
-from clips import clip, decoded, number_of, numbered
 from msgspec.structs import replace
 
+from clips import clip, decoded, number_of, numbered
 from young_tremor.base.errors import (
     Cancelled,
     DecodeError,
@@ -187,8 +187,10 @@ def test_foreign_errors_are_translated_with_name_and_last_words(tmp_path: Path) 
     with pytest.raises(EncodeError, match=r"y\.mp4"), writing("y.mp4"):
         raise av.FFmpegError(22, "Invalid argument")
     for number, kind, words in (
-        (errno.ENOSPC, DiskError, "full"), (errno.EACCES, DiskError, "permission"), (errno.ENOENT, MissingFile, "there"),
-        (errno.EISDIR, RequestError, "folder"), (errno.ENOTDIR, RequestError, "folder"), (errno.EIO, WorkError, "a.mp4"),
+        (errno.ENOSPC, DiskError, "full"), (errno.EACCES, DiskError, "permission"),
+        (errno.ENOENT, MissingFile, "there"),
+        (errno.EISDIR, RequestError, "folder"), (errno.ENOTDIR, RequestError, "folder"),
+        (errno.EIO, WorkError, "a.mp4"),
     ):  # fmt: skip
         found = from_os(OSError(number, "words"), tmp_path / "a.mp4", "write")
         assert isinstance(found, kind)

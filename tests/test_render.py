@@ -64,11 +64,11 @@ def test_a_positive_shift_moves_the_picture_right_and_down(channel: str, moved: 
     assert (column - 80, row - 40) == moved
 
 
-@settings(deadline=None, max_examples=25)
+@settings(deadline=None, max_examples=20)
 @given(
     x=st.floats(0, 3), y=st.floats(0, 3), roll=st.floats(0, 3), zoom=st.floats(0, 2), pan=st.floats(0, 2),
     tilt=st.floats(0, 2), seed=st.integers(1, 10**6), focal=st.floats(18, 120), angle=st.sampled_from([0, 180, 360]),
-    size=st.sampled_from([(320, 180), (322, 242), (180, 320)]),
+    size=st.sampled_from([(640, 360), (642, 482), (360, 640)]),
     pivot=st.tuples(st.floats(-0.5, 0.5), st.floats(-0.5, 0.5)), format=st.sampled_from([YUV420, YUV420_10]),
 )  # fmt: skip
 def test_the_crop_covers_every_pixel_and_no_smaller_one_does(
@@ -76,7 +76,7 @@ def test_the_crop_covers_every_pixel_and_no_smaller_one_does(
 ) -> None:  # type: ignore[no-untyped-def]
     scale = 1 << (format.depth - 8)
     white = flat(size, (235 * scale, 200 * scale, 60 * scale), format)
-    source = SyntheticSource(white, frames=10)
+    source = SyntheticSource(white, frames=8)
     moving = shot(
         drift(3.0, seed=seed, x=x + 0.4, y=y, roll=roll, zoom=zoom, pan=pan, tilt=tilt),
         focal_mm=focal, shutter=Shutter(Curve(angle)), pivot=Point(*pivot),
@@ -84,16 +84,16 @@ def test_the_crop_covers_every_pixel_and_no_smaller_one_does(
     plan = change(resolve(moving, source.info), border="black")
     smaller = change(plan, crop=plan.crop * 0.995)
 
-    def uncovered(each) -> int:  # type: ignore[no-untyped-def]
+    def uncovered(each, frames) -> int:  # type: ignore[no-untyped-def]
         total = 0
-        for index in range(each.frames):
+        for index in frames:
             for out, full in zip(render(each, index, source).planes, white.planes, strict=True):
-                total += int(np.count_nonzero(np.abs(out.astype(int) - int(full[0, 0])) > 0))
+                total += int(np.count_nonzero(out != full[0, 0]))
         return total
 
     assert plan.crop > 1
-    assert uncovered(plan) == 0
-    assert uncovered(smaller) > 0
+    assert uncovered(plan, range(plan.frames)) == 0
+    assert uncovered(smaller, [readings(plan).worst]) > 0
 
 
 @pytest.mark.parametrize(("amount", "rate"), [(1.0, 0.5), (1.0, 9.0), (5.0, 5.0)])

@@ -146,6 +146,11 @@ class Chart(QWidget):
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setSpacing(0)
         self._lines: list[QWidget] = []
+        rest = Rest(view)
+        rest.scrubbed.connect(self.scrubbed.emit)
+        self._grid.addWidget(_line(self.level_head, self.level_strip))
+        self._grid.addWidget(_line(self.camera_head, self.camera_strip))
+        self._grid.addWidget(_line(None, rest), 1)
         self._scroll = QScrollArea()
         self._scroll.setWidgetResizable(True)
         self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -156,7 +161,6 @@ class Chart(QWidget):
         column.setSpacing(0)
         column.addLayout(top)
         column.addWidget(self._scroll, 1)
-        self._place_rows([])
         view.changed.connect(self._tell_peak)
 
     def _make_fixed_rows(self) -> None:
@@ -236,37 +240,14 @@ class Chart(QWidget):
             self.ruler.update()
 
     def _place_rows(self, rows: list[StrandRow]) -> None:
-        fixed = (self.level_head, self.level_strip, self.camera_head, self.camera_strip)
-        for widget in fixed:
-            widget.setParent(None)
-        while self._grid.count():
-            item = self._grid.takeAt(0)
-            gone = item.widget() if item else None
-            if gone is not None:
-                gone.hide()
-                gone.deleteLater()
-        pairs = [
-            (self.level_head, self.level_strip),
-            *((r.head, r.strip) for r in rows),
-            (self.camera_head, self.camera_strip),
-        ]
-        for head, strip in pairs:
-            line = QWidget()
-            row = QHBoxLayout(line)
-            row.setContentsMargins(0, 0, 0, 0)
-            row.setSpacing(0)
-            row.addWidget(head)
-            row.addWidget(strip, 1)
-            head.show()
-            strip.show()
-            self._grid.addWidget(line)
-        rest = Rest(self.view)
-        rest.scrubbed.connect(self.scrubbed.emit)
-        line = QWidget()
-        row = QHBoxLayout(line)
-        row.setContentsMargins(theme.HEADS, 0, 0, 0)
-        row.addWidget(rest)
-        self._grid.addWidget(line, 1)
+        """Put the strands' rows between the fixed ones, which stay where they are (and keep the focus)."""
+        for gone in self._lines:
+            self._grid.removeWidget(gone)
+            gone.hide()
+            gone.deleteLater()
+        self._lines = [_line(row.head, row.strip) for row in rows]
+        for number, line in enumerate(self._lines, start=1):
+            self._grid.insertWidget(number, line)
 
     def _level_line(self, first: float, last: float, count: int) -> list[Line]:
         if self.shot is None:
@@ -316,6 +297,18 @@ class Chart(QWidget):
             painter.setPen(QColor(theme.FAINT))
             words = painter.fontMetrics().elidedText(self.shot.shake.preset or "own", Qt.TextElideMode.ElideRight, 138)
             painter.drawText(QRectF(70, 0, 140, theme.RULER), Qt.AlignmentFlag.AlignVCenter, words)
+
+
+def _line(head: QWidget | None, strip: QWidget) -> QWidget:
+    """A header (or the room for one) and its strip side by side."""
+    line = QWidget()
+    row = QHBoxLayout(line)
+    row.setContentsMargins(0 if head else theme.HEADS, 0, 0, 0)
+    row.setSpacing(0)
+    if head:
+        row.addWidget(head)
+    row.addWidget(strip, 1)
+    return line
 
 
 class Rest(Strip):

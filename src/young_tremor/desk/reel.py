@@ -131,7 +131,8 @@ class Reel(QWidget):
             self._list.insertWidget(number - 1, card)
             card.update()
         for gone in old.values():
-            gone.setParent(None)
+            self._list.removeWidget(gone)
+            gone.hide()
             gone.deleteLater()
         self.update()
 

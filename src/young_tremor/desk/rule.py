@@ -83,6 +83,7 @@ class _Editor(QLineEdit):
             self.editingFinished.emit()
         else:
             super().keyPressEvent(event)
+        event.accept()  # or Return would go on to the rule and open the field again
 
 
 class Rule(QWidget):

@@ -74,6 +74,7 @@ class Window(QMainWindow):
         self.panel = Panel(session)
         self.chart = Chart(session, self.view)
         self.stage = Stage(session, self.view, self.picture, device)
+        self.stage.setParent(self)
         self.picture.hint = HINT
         self._saved_at: float | None = None
         self._adding: set[str] = set()

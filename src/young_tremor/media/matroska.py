@@ -71,7 +71,7 @@ def write_pixel_aspect(path: Path, size: tuple[int, int], aspect: Fraction) -> b
         if wide >= 1 << 24 or high >= 1 << 16:
             return False
         body = bytearray(data[video_inside:video_end])
-        unit, unit_inside, unit_end = _find(data, _UNIT, video_inside, video_end)
+        _, unit_inside, unit_end = _find(data, _UNIT, video_inside, video_end)
         body[unit_inside - video_inside : unit_end - video_inside] = bytes([0 if pixels else 3])
         body += b"\x54\xb0\x83" + wide.to_bytes(3, "big") + b"\x54\xba\x82" + high.to_bytes(2, "big")
         data[video:void_end] = bytes([_VIDEO, 0x80 | long]) + body + data[video_end:void]

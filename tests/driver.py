@@ -1,0 +1,167 @@
+"""Drives the real window with mouse and keys, and waits on its signals."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+import shiboken6
+from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QDragEnterEvent, QDropEvent, QMouseEvent, QWheelEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QWidget
+from pytestqt.qtbot import QtBot
+
+from young_tremor.desk import theme
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.window import Window
+from young_tremor.engine.playback import SilentDevice
+from young_tremor.engine.session import Session
+from young_tremor.model.project import Project, Shot
+
+LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+
+
+class Desk:
+    """The window and the verbs of a person before it."""
+
+    def __init__(self, qtbot: QtBot, session: Session | None = None, device: SilentDevice | None = None) -> None:
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        if not app.property("dressed"):
+            theme.dress(app)
+            app.setProperty("dressed", True)
+        self.bot = qtbot
+        self.threads = threading.active_count()
+        self.window = Window(session or Session(), device or SilentDevice())
+        self.window.show()
+        qtbot.waitExposed(self.window)
+
+    # what it shows
+
+    @property
+    def project(self) -> Project:
+        return self.window.session.project
+
+    @property
+    def shot(self) -> Shot:
+        shot = self.window.stage.shot
+        assert shot is not None
+        return shot
+
+    @property
+    def frame(self) -> int:
+        return self.window.view.frame
+
+    def picture(self) -> np.ndarray:
+        """The picture on screen once the window has caught up: RGB (rows, columns, 3)."""
+        self.settle()
+        shown = self.window.picture.picture
+        assert shown is not None
+        return shown.rgb.astype(int)
+
+    def settle(self) -> None:
+        """Wait until what is asked for is what is shown, readings included."""
+        stage, view = self.window.stage, self.window.picture
+
+        def caught_up() -> bool:
+            shown = view.picture
+            return bool(
+                shown is not None
+                and shown.request is stage._request
+                and shown.index == self.frame
+                and stage.preview._answered is stage._request
+            )
+
+        self.bot.waitUntil(caught_up, timeout=20000)
+        QApplication.processEvents()
+
+    def until(self, condition: Callable[[], bool]) -> None:
+        self.bot.waitUntil(condition, timeout=20000)
+
+    def said(self) -> str:
+        return self.window.notice.text() if self.window.notice.isVisible() else ""
+
+    # what a person does
+
+    def drop(self, *paths: Path) -> None:
+        data = QMimeData()
+        data.setUrls([QUrl.fromLocalFile(str(path)) for path in paths])
+        action = Qt.DropAction.CopyAction
+        enter = QDragEnterEvent(QPoint(400, 300), action, data, LEFT, NONE)
+        QApplication.sendEvent(self.window, enter)
+        assert enter.isAccepted()
+        QApplication.sendEvent(self.window, QDropEvent(QPointF(400, 300), action, data, LEFT, NONE))
+
+    def open(self, path: Path) -> None:
+        """Drop footage on the window and wait for its first picture."""
+        shots = len(self.project.shots)
+        self.drop(path)
+        self.until(lambda: len(self.project.shots) == shots + 1)
+        self.settle()
+
+    def key(self, key: Qt.Key | str, modifiers: Qt.KeyboardModifier = NONE) -> None:
+        QTest.keyClick(QApplication.focusWidget() or self.window, key, modifiers)
+
+    def click(self, widget: QWidget, x: float | None = None, y: float | None = None) -> None:
+        at = widget.rect().center() if x is None or y is None else QPoint(round(x), round(y))
+        QTest.mouseClick(widget, LEFT, NONE, at)
+
+    def drag(self, widget: QWidget, start: tuple[float, float], *way: tuple[float, float],
+             modifiers: Qt.KeyboardModifier = NONE) -> None:  # fmt: skip
+        """Press at ``start``, move through ``way``, release at its end; widget coordinates."""
+        points = [QPoint(round(x), round(y)) for x, y in (start, *way)]
+        QTest.mousePress(widget, LEFT, modifiers, points[0])
+        for a, b in zip(points[:-1], points[1:], strict=True):
+            for part in (0.3, 0.7, 1.0):
+                at = a + (b - a) * part
+                self._move(widget, at, modifiers)
+        QTest.mouseRelease(widget, LEFT, modifiers, points[-1])
+
+    def _move(self, widget: QWidget, at: QPoint, modifiers: Qt.KeyboardModifier) -> None:
+        place = QPointF(at)
+        event = QMouseEvent(
+            QEvent.Type.MouseMove, place, QPointF(widget.mapToGlobal(at)), Qt.MouseButton.NoButton, LEFT, modifiers
+        )
+        QApplication.sendEvent(widget, event)
+
+    def wheel(self, widget: QWidget, turns: float, x: float = 20, modifiers: Qt.KeyboardModifier = NONE) -> None:
+        at = QPointF(x, widget.height() / 2)
+        event = QWheelEvent(
+            at, QPointF(widget.mapToGlobal(at.toPoint())), QPoint(), QPoint(0, round(120 * turns)),
+            Qt.MouseButton.NoButton, modifiers, Qt.ScrollPhase.NoScrollPhase, False,
+        )  # fmt: skip
+        QApplication.sendEvent(widget, event)
+
+    def type_into(self, rule: Rule, text: str) -> None:
+        """Click a rule's number, type, press Return."""
+        self.click(rule, rule.width() - 8, 8)
+        QTest.keyClicks(rule._editor, text)
+        QTest.keyClick(rule._editor, Qt.Key.Key_Return)
+
+    def drag_rule(self, rule: Rule, to: float, modifiers: Qt.KeyboardModifier = NONE) -> None:
+        """Drag a rule's pointer to where ``to`` stands."""
+        rail = rule._rail()
+        y = rail.top() + 4
+
+        def place(value: float) -> float:
+            return rail.left() + 3 + (rail.width() - 6) * rule.scale.place(value)
+
+        self.drag(rule, (place(rule.value), y), (place(to), y), modifiers=modifiers)
+
+    def scrub(self, widget: QWidget, frame: int) -> None:
+        """Click the place of a frame on the ruler or a strip."""
+        self.click(widget, self.window.view.frame_x(frame + 0.5, widget.width()), widget.height() / 2)
+
+    def close(self) -> None:
+        """Close the window and see that nothing is left of it."""
+        self.window._may_leave = lambda: True  # type: ignore[method-assign]
+        self.window.close()
+        self.window.deleteLater()
+        QApplication.sendPostedEvents(None, 52)  # DeferredDelete
+        QApplication.processEvents()
+        assert threading.active_count() <= self.threads, threading.enumerate()
+        assert not shiboken6.isValid(self.window)
+        assert not QApplication.topLevelWidgets()

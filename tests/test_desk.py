@@ -1,0 +1,353 @@
+"""The window as a person uses it: mouse, keys, and what document and pixels say afterwards."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QFileDialog
+from pytestqt.qtbot import QtBot
+
+from clips import clip, number_of
+from driver import Desk
+from young_tremor.desk import theme
+from young_tremor.desk.heads import AMOUNT
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.transport import Segments
+from young_tremor.engine import actions, library
+from young_tremor.engine.playback import SilentDevice
+from young_tremor.engine.session import Session
+from young_tremor.model import edits
+from young_tremor.model.project import Project
+
+Key, SHIFT, CTRL = Qt.Key, Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
+
+
+@pytest.fixture
+def desk(qtbot: QtBot, footage: Path) -> Iterator[Desk]:
+    """The window on two seconds of numbered footage under the walking preset."""
+    project = edits.add_shot(footage, library.preset("walking"))(Project())
+    made = Desk(qtbot, Session(project))
+    made.settle()
+    yield made
+    made.close()
+
+
+def shown_number(desk: Desk) -> int:
+    desk.window.set_mode("still")
+    return number_of(desk.picture()[..., 1])
+
+
+def test_opening_by_drop_and_dialog_and_what_cannot_be_opened(qtbot, footage, tmp_path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    desk = Desk(qtbot)
+    assert "Ctrl+O" in desk.window.picture.hint
+    desk.open(footage)
+    assert [s.name for s in desk.project.shots] == ["wall"]
+    assert desk.shot.shake.preset == library.DEFAULT_PRESET
+    other = clip(tmp_path / "rack.mp4", frames=30)
+    monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *a, **k: ([str(other)], ""))
+    desk.key("o", CTRL)
+    desk.until(lambda: len(desk.project.shots) == 2)
+    assert desk.window.view.frames == 30
+    torn = tmp_path / "torn.mp4"
+    torn.write_text("no footage")
+    before = desk.project
+    desk.drop(torn)
+    desk.until(lambda: "torn.mp4 cannot be read" in desk.said())
+    assert desk.project is before
+    foreign = tmp_path / "foreign.tremor"
+    foreign.write_text("{}")
+    monkeypatch.setattr(desk.window, "_may_leave", lambda: True)
+    desk.drop(foreign)
+    assert "foreign.tremor is not a young-tremor project" in desk.said()
+    assert desk.project is before
+    desk.window.reel._prints[desk.project.shots[0].id].mousePressEvent(None)
+    desk.settle()
+    assert desk.shot.name == "wall"
+    desk.close()
+
+
+def test_a_rule_is_typed_dragged_turned_and_reset_and_each_is_one_step(desk: Desk) -> None:
+    row = next(iter(desk.window.chart._rows.values()))
+    first = desk.picture()
+
+    def amount() -> float:
+        return desk.shot.shake.strands[0].amount.value
+
+    desk.type_into(row.amount, "350 %")
+    assert amount() == 3.5
+    assert np.abs(desk.picture() - first).mean() > 1
+    assert desk.window.session.undo_label == "Amount"
+    desk.drag_rule(row.amount, 50)
+    assert amount() == pytest.approx(0.5, abs=0.03)
+    desk.wheel(row.amount, 1)
+    coarse = amount()
+    desk.wheel(row.amount, 1, modifiers=SHIFT)
+    assert 0 < amount() - coarse < coarse - 0.5 + 0.03
+    row.amount.setFocus()
+    desk.key("7")
+    QTest.keyClick(row.amount._editor, Key.Key_Return)
+    assert amount() == 0.07
+    QTest.mouseDClick(row.amount, Qt.MouseButton.LeftButton, pos=row.amount.rect().center())
+    assert amount() == 1.0
+    desk.type_into(row.amount, "nonsense")
+    assert amount() == 1.0
+    done = []
+    while (label := desk.window.session.undo_label) and len(done) < 20:
+        done.append(label)
+        desk.key("z", CTRL)
+    assert done == ["Amount"] * 6
+    assert "Undone: Amount" in desk.said()
+    np.testing.assert_array_equal(desk.picture(), first)
+    desk.key("z", CTRL | SHIFT)
+    assert amount() == 3.5
+
+
+@pytest.mark.parametrize("value", [0.0, 37.0, 100.0, 200.0])
+def test_scales_are_there_and_back_and_read_what_they_write(value: float) -> None:
+    assert AMOUNT.value(AMOUNT.place(value)) == pytest.approx(value)
+    assert AMOUNT.read(AMOUNT.text(value)) == value
+    assert AMOUNT.read("1e99") == AMOUNT.most
+    assert AMOUNT.read("nan") is None
+
+
+def test_scrubbing_and_keys_show_the_very_frame(desk: Desk) -> None:
+    window = desk.window
+    for widget in (window.chart.ruler, window.chart.camera_strip):
+        for frame in (31, 5):
+            desk.scrub(widget, frame)
+            assert desk.frame == frame
+            assert shown_number(desk) == frame
+    steps = (
+        (Key.Key_Right, Qt.KeyboardModifier.NoModifier, 6), (Key.Key_Right, SHIFT, 30),
+        (Key.Key_Left, Qt.KeyboardModifier.NoModifier, 29), (Key.Key_End, Qt.KeyboardModifier.NoModifier, 47),
+        (Key.Key_Home, Qt.KeyboardModifier.NoModifier, 0),
+    )  # fmt: skip
+    for key, modifiers, frame in steps:
+        desk.key(key, modifiers)
+        assert desk.frame == frame
+    assert shown_number(desk) == 0
+    desk.wheel(window.chart.ruler, 4, x=0)
+    assert window.view.t1 < 1.0
+    desk.scrub(window.chart.ruler, 10)
+    assert desk.frame == 10
+    desk.key("f")
+    assert (window.view.t0, window.view.t1) == (0.0, 2.0)
+
+
+def test_comparing_with_the_still_original(desk: Desk) -> None:
+    window = desk.window
+    desk.scrub(window.chart.ruler, 20)
+    shaken = desk.picture()
+    desk.key("2")
+    still = desk.picture()
+    assert np.abs(shaken - still).mean() > 2
+    desk.key("1")
+    np.testing.assert_array_equal(desk.picture(), shaken)
+    QTest.keyPress(window, Key.Key_C)
+    np.testing.assert_array_equal(desk.picture(), still)
+    QTest.keyRelease(window, Key.Key_C)
+    np.testing.assert_array_equal(desk.picture(), shaken)
+    desk.key("5")
+    np.testing.assert_array_equal(desk.picture(), np.abs(shaken - still))
+    desk.key("3")
+    desk.settle()
+    rect = window.picture.frame_rect()
+    x, y = rect.left() + rect.width() * window.picture.split, rect.center().y()
+    desk.drag(window.picture, (x, y), (rect.left() + rect.width() * 0.25, y))
+    assert window.picture.split == pytest.approx(0.25, abs=0.01)
+    image = window.picture.grab().toImage()
+    line = image.pixelColor(rect.left() + round(rect.width() * 0.25), rect.top() + 20)
+    assert line.name() == theme.GREASE
+
+
+def test_intensity_is_dragged_on_the_chart_and_zero_is_stillness(desk: Desk) -> None:
+    window = desk.window
+    desk.scrub(window.chart.ruler, 12)
+    strip = window.chart.level_strip
+    desk.drag(strip, (200, strip._level_y()), (240, strip.height() - 1))
+    assert desk.shot.shake.intensity.value == 0
+    assert window.chart.camera_head.peak.startswith("peak 0.0 px")
+    shaken = desk.picture()
+    desk.key("2")
+    np.testing.assert_array_equal(desk.picture(), shaken)
+    assert window.panel.frame._values["crop"].text() == "1.000"
+    desk.key("z", CTRL)
+    assert desk.shot.shake.intensity.value == 1
+    assert window.session.undo_label is None
+    row = next(iter(window.chart._rows.values()))
+    desk.click(row.head.lamp)
+    assert [s.on for s in desk.shot.shake.strands] == [False, True]
+
+
+def test_edges_their_cost_and_the_way_to_the_worst_frame(desk: Desk) -> None:
+    frame, window = desk.window.panel.frame, desk.window
+    desk.until(lambda: frame.status.text() == "covers every frame")
+    assert float(frame._values["crop"].text()) > 1.005
+    frame.edges.setFocus()
+    for _ in range(4):
+        desk.key(Key.Key_Up)
+    assert desk.shot.frame.edges == "open"
+    desk.until(lambda: "show an edge" in frame.status.text())
+    assert window.chart.camera_strip.gaps is not None
+    desk.click(frame._values["worst"])
+    assert desk.frame == frame._worst
+    picture = desk.picture()
+    border = np.concatenate([picture[0], picture[-1], picture[:, 0], picture[:, -1]])
+    assert (border.max(axis=1) < 4).mean() > 0.2
+    desk.type_into(frame.angle, "0")
+    assert desk.shot.frame.shutter.angle.value == 0
+    desk.type_into(frame.focal, "5")
+    assert desk.shot.frame.focal_mm == 5
+
+
+def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
+    window, panel = desk.window, desk.window.panel.drift
+    row = next(iter(window.chart._rows.values()))
+    desk.click(row.head, 60, 50)
+    assert panel.isVisible()
+    desk.type_into(panel.reaches["roll"], "2")
+    assert desk.shot.shake.strands[0].channels.roll.reach == 2
+    desk.type_into(panel.roughness, "0.8")
+    desk.type_into(panel.wander, "0.5")
+    assert (desk.shot.shake.strands[0].roughness, desk.shot.shake.strands[0].wander.depth) == (0.8, 0.5)
+    seed = desk.shot.shake.strands[0].seed
+    another = next(w for w in panel.findChildren(type(window.header.render_button)) if w.text() == "Another course")
+    desk.click(another)
+    assert desk.shot.shake.strands[0].seed != seed
+    panel.name.setFocus()
+    panel.name.selectAll()
+    QTest.keyClicks(panel.name, "Steps C")
+    desk.key(Key.Key_Return)
+    assert desk.shot.shake.strands[0].name == "Steps C"
+    desk.click(window.chart._add)
+    assert len(desk.shot.shake.strands) == 3
+    window.chart.setFocus()
+    desk.key(Key.Key_Escape)
+    assert window.panel.frame.isVisible()
+    desk.key("p")
+    popup = window.popup
+    popup.list.setCurrentRow(0)
+    QTest.keyClick(popup.list, Key.Key_Return)
+    assert desk.shot.shake.preset == library.presets()[0].name
+    desk.key("z", CTRL)
+    assert len(desk.shot.shake.strands) == 3
+
+
+class Hand:
+    """A clock that a test turns."""
+
+    now = 100.0
+
+    def __call__(self) -> float:
+        return self.now
+
+
+def test_playing_keeps_time_drops_frames_and_loops(qtbot: QtBot, footage: Path) -> None:
+    clock = Hand()
+    project = edits.add_shot(footage, library.preset("walking"))(Project())
+    desk = Desk(qtbot, Session(project), SilentDevice(clock))
+    desk.settle()
+    window, stage = desk.window, desk.window.stage
+    desk.scrub(window.chart.ruler, 10)
+    desk.key("i")
+    desk.scrub(window.chart.ruler, 20)
+    desk.key("o")
+    assert window.view.marks == (10, 20)
+    desk.until(lambda: stage.preview.ready(stage._request)[10:21].all())
+    desk.click(window.transport.button)
+    desk.until(lambda: desk.frame == 10)
+    for seconds, frame in ((1 / 24, 11), (2 / 24, 12), (5 / 24, 15)):
+        clock.now = 100.0 + seconds + 1e-4
+        desk.until(lambda frame=frame: desk.frame == frame)  # type: ignore[misc]
+    assert stage.player is not None
+    assert (stage.player.shown, stage.player.dropped) == (4, 2)
+    clock.now += 11 / 24
+    desk.until(lambda: desk.frame == 10)
+    assert stage.playing
+    desk.key(" ")
+    assert not stage.playing
+    desk.key("x")
+    assert window.view.marks is None
+    desk.close()
+
+
+def test_rendering_from_the_sheet(desk: Desk, tmp_path: Path) -> None:
+    window, sheet = desk.window, desk.window.sheet
+    desk.key("r", CTRL)
+    assert sheet.isVisible()
+    out = tmp_path / "proof.mp4"
+    sheet.path.selectAll()
+    QTest.keyClicks(sheet.path, str(out))
+    desk.click(sheet.clean, 8, sheet.clean.height() / 2)
+    with desk.bot.waitSignal(sheet.progressed, timeout=20000, check_params_cb=lambda words: words == ""):
+        desk.click(sheet.start)
+    assert "Written: proof.mp4 and proof clean.mp4" in sheet.state.text()
+    facts = actions.describe(out)
+    assert (facts["frames"], facts["size"], facts["audio"]) == (48, "640x360", ["aac 48000 Hz stereo"])
+    kept = out.read_bytes()
+    desk.click(sheet.start)
+    assert sheet.start.text() == "Replace"
+    assert out.read_bytes() == kept
+    seen: list[str] = []
+    sheet.progressed.connect(seen.append)
+    desk.click(sheet.start)
+    desk.until(lambda: bool(seen))
+    desk.click(sheet.cancel)
+    desk.until(lambda: seen[-1] == "")
+    assert "nothing was written" in sheet.state.text()
+    assert out.read_bytes() == kept
+    assert sorted(p.name for p in tmp_path.iterdir()) == ["proof clean.mp4", "proof.mp4"]
+    sheet.path.selectAll()
+    QTest.keyClicks(sheet.path, "/nowhere/at/all.mp4")
+    desk.click(sheet.start)
+    assert "/nowhere/at is not there" in sheet.state.text()
+    desk.key(Key.Key_Escape)
+    assert not sheet.isVisible()
+    assert window.header.render_button.text() == "Render"
+
+
+def test_saving_reopening_night_paper_and_full_screen(desk: Desk, tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    window = desk.window
+    path = tmp_path / "proof.tremor"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(path.with_suffix("")), ""))
+    desk.type_into(window.chart.pace, "1.5")
+    assert window.session.dirty
+    desk.key("s", CTRL)
+    assert path.exists()
+    assert not window.session.dirty
+    kept = desk.project
+    window.session.start(Project())
+    assert not desk.project.shots
+    desk.drop(path)
+    desk.settle()
+    assert desk.project == kept
+    day = window.chart.camera_strip.grab().toImage().pixelColor(3, 3)
+    desk.key("t", CTRL)
+    assert theme.paper.night
+    night = window.chart.camera_strip.grab().toImage().pixelColor(3, 3)
+    desk.key("t", CTRL)
+    assert day.lightness() > 180 > 60 > night.lightness()
+    desk.key(Key.Key_F11)
+    assert not window.chart.isVisible()
+    desk.key(Key.Key_F11)
+    assert window.chart.isVisible()
+
+
+def test_everything_has_a_name_and_a_way_by_keyboard(desk: Desk) -> None:
+    window = desk.window
+    for kind in (Rule, Segments):
+        for widget in window.findChildren(kind):
+            assert widget.accessibleName()
+            assert widget.toolTip() or kind is Segments
+            assert widget.focusPolicy() & Qt.FocusPolicy.TabFocus
+    reached = set()
+    window.header.project.setFocus()
+    for _ in range(80):
+        QTest.keyClick(QApplication.focusWidget(), Key.Key_Tab)
+        reached.add(QApplication.focusWidget())
+    assert {window.chart.level, window.panel.frame.angle, window.panel.frame.edges} <= reached

@@ -1,0 +1,130 @@
+"""The application without a window: stores, jobs, history, preview."""
+
+from __future__ import annotations
+
+import threading
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from clips import clip
+from young_tremor.base.errors import Cancelled, DecodeError, RequestError
+from young_tremor.engine import library
+from young_tremor.engine.cache import ByteCache
+from young_tremor.engine.jobs import Job
+from young_tremor.engine.preview import Picture, Preview, Request
+from young_tremor.engine.session import Session
+from young_tremor.model import edits
+from young_tremor.model.curve import Curve
+from young_tremor.model.project import Project
+
+
+@given(st.lists(st.tuples(st.integers(0, 9), st.integers(1, 60)), max_size=80))
+def test_the_store_keeps_within_its_bytes_and_forgets_the_oldest(puts: list[tuple[int, int]]) -> None:
+    cache: ByteCache[int] = ByteCache(100)
+    order: list[int] = []
+    sizes: dict[int, int] = {}
+    for key, size in puts:
+        cache.put(key, size, size)
+        order = [*(k for k in order if k != key), key]
+        sizes[key] = size
+        assert cache.nbytes <= 100
+        kept = [k for k in order if k in cache]
+        assert kept == order[len(order) - len(kept) :]
+        assert cache.nbytes == sum(sizes[k] for k in kept)
+        assert cache.get(key) == size
+
+
+def test_a_job_ends_exactly_once_whatever_happens() -> None:
+    def run(work) -> tuple[str, str, list[str]]:  # type: ignore[no-untyped-def]
+        ends: list[str] = []
+        job = Job("job", work)
+        job.ended.connect(ends.append)
+        job.start()
+        assert job.wait(10)
+        return job.state, job.error, ends
+
+    def decode(report: object) -> None:
+        raise DecodeError("press.mp4 is torn: choose another.")
+
+    assert run(lambda report: report(1, 2)) == ("done", "", ["done"])
+    assert run(decode) == ("failed", "press.mp4 is torn: choose another.", ["failed"])
+    state, words, _ = run(lambda report: {}["no"])
+    assert (state, "KeyError" in words) == ("failed", True)
+    going = threading.Event()
+
+    def endless(report) -> None:  # type: ignore[no-untyped-def]
+        while True:
+            report(1, 9)
+            going.set()
+
+    job = Job("job", endless).start()
+    assert going.wait(10)
+    job.cancel()
+    assert job.wait(10)
+    assert job.state == "cancelled"
+    with pytest.raises(Cancelled):
+        job._report(1, 2)
+
+
+def test_history_gestures_and_dirt(tmp_path: Path) -> None:
+    session = Session()
+    seen: list[tuple[Project, Project]] = []
+    session.changed.connect(lambda old, new: seen.append((old, new)))
+    with pytest.raises(RequestError, match="no name yet"):
+        session.save()
+    session.apply("Open footage", edits.add_shot(tmp_path / "a.mp4", library.preset("walking")))
+    shot = session.project.shots[0].id
+    assert session.dirty
+    session.save(tmp_path / "a.tremor")
+    with session.gesture("Focal length"):
+        for value in (35.0, 40.0, 85.0):
+            session.apply("x", edits.set_frame(shot, focal_mm=value))
+    session.apply("Same", edits.set_frame(shot, focal_mm=85.0))
+    assert (session.undo_label, session.redo_label) == ("Focal length", None)
+    assert session.undo() == "Focal length"
+    assert not session.dirty
+    assert session.project.shot(shot).frame.focal_mm == 50.0
+    assert session.redo() == "Focal length"
+    assert session.undo() == "Focal length"
+    session.apply("Pace", edits.set_shake(shot, pace=Curve(2.0)))
+    assert session.redo() is None
+    assert [session.undo(), session.undo(), session.undo()] == ["Pace", "Open footage", None]
+    assert all(old is not new for old, new in seen[:2])
+
+
+def test_the_preview_answers_the_newest_fills_ahead_and_survives_lost_footage(tmp_path: Path) -> None:
+    path = clip(tmp_path / "wall.mp4", frames=24)
+    project = edits.add_shot(path, library.preset("walking"))(Project())
+    shot = project.shots[0]
+    preview = Preview()
+    answers: list[Picture] = []
+    words: list[str] = []
+    filled, failed = threading.Event(), threading.Event()
+    preview.picture.connect(answers.append)
+    preview.failed.connect(lambda shot, text: (words.append(text), failed.set()))
+    requests = [Request(shot, (160, 90), "shaken", index) for index in (3, 9, 17)]
+    preview.filled.connect(lambda: filled.set() if preview.ready(requests[-1]).all() else None)
+    for request in requests:
+        preview.ask(request)
+    assert filled.wait(20)
+    assert answers[-1].index == 17
+    assert answers[-1].rgb.shape == (90, 160, 3)
+    ready = preview.look(requests[-1], 5)
+    assert ready is not None
+    assert ready.rgb.std() > 5
+    assert preview.look(Request(shot, (162, 92), "shaken", 0), 5) is None
+    gone = edits.add_shot(tmp_path / "lost.mp4")(Project()).shots[0]
+    preview.ask(Request(gone, (160, 90), "shaken", 0))
+    assert failed.wait(20)
+    assert "lost.mp4 is not there" in words[0]
+    other: list[Picture] = []
+    again = threading.Event()
+    preview.picture.connect(lambda picture: (other.append(picture), again.set()))
+    preview.ask(Request(shot, (160, 90), "still", 5))
+    assert again.wait(20)
+    assert np.abs(other[-1].rgb.astype(int) - ready.rgb).mean() > 1
+    preview.close()
