@@ -36,9 +36,9 @@ def test_reach_and_rate_are_what_they_say(rate: float, regularity: float, roughn
 def test_every_rate_and_order_sees_the_same_motion() -> None:
     shake = replace(library.preset("walking").shake, pace=Curve(0.8, (Key(0, 0.5), Key(2, 2.0, "free"))))
     slow, fast = sample.sample(shake, np.arange(48) / 24), sample.sample(shake, np.arange(120) / 60)
-    np.testing.assert_allclose(slow[::2], fast[::5], atol=1e-9)
+    np.testing.assert_allclose(slow[::2], fast[::5], atol=1e-6)
     t = np.random.default_rng(2).permutation(fast.shape[0])
-    np.testing.assert_allclose(sample.sample(shake, t / 60), fast[t], atol=1e-9)
+    np.testing.assert_allclose(sample.sample(shake, t / 60), fast[t], atol=1e-6)
     assert np.isfinite(sample.sample(shake, np.array([-1e4, -3.0, 1e5]))).all()
 
 

@@ -227,10 +227,13 @@ class Chart(QWidget):
         if before is None or before.shake is not shot.shake or before.frame is not shot.frame:
             self.camera_strip.refresh()
             self._tell_peak()
-        self.update()
+        self.update(0, 0, theme.HEADS, theme.RULER)
 
     def show_gaps(self, gaps: np.ndarray | None) -> None:
         """Mark the frames that show an edge, (frames,) bool."""
+        old = self.camera_strip.gaps
+        if gaps is old or (gaps is not None and old is not None and np.array_equal(gaps, old)):
+            return
         self.camera_strip.gaps = gaps
         self.camera_strip.refresh()
 

@@ -44,8 +44,9 @@ class PictureView(QWidget):
         if self.aspect is None:
             return QRect()
         room = self.rect().adjusted(MARGIN, MARGIN, -MARGIN, -MARGIN)
-        width = min(room.width(), int(room.height() * self.aspect))
-        height = max(1, round(width / self.aspect))
+        # even, so that a preview (whose chroma is subsampled) fits it pixel by pixel
+        width = max(2, min(room.width(), int(room.height() * self.aspect)) // 2 * 2)
+        height = max(2, round(width / self.aspect / 2) * 2)
         return QRect(
             room.left() + (room.width() - width) // 2,
             room.top() + (room.height() - height) // 2,
@@ -66,7 +67,7 @@ class PictureView(QWidget):
 
     def set_scope(self, trace: CameraTrace | None, time: float) -> None:
         self.scope, self.time = trace, time
-        self.update()
+        self.update(self._scope_rect().toRect().adjusted(-1, -1, 1, 1))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -77,7 +78,8 @@ class PictureView(QWidget):
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.hint)
             return
         rect = self.frame_rect()
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        real = rect.size() * self.devicePixelRatioF()
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, real != self._image.size())
         painter.drawImage(rect, self._image)
         if self._still is not None:
             self._paint_split(painter, rect)
@@ -113,7 +115,7 @@ class PictureView(QWidget):
         """The path of the frame's centre over the last second and a half."""
         trace = self.scope
         assert trace is not None
-        box = QRectF(rect.right() - 116, rect.bottom() - 116, 106, 106)
+        box = self._scope_rect()
         painter.setPen(QPen(QColor(255, 255, 255, 38), 1))
         painter.setBrush(QColor(18, 20, 19, 205))
         painter.drawRoundedRect(box, 5, 5)
@@ -146,6 +148,10 @@ class PictureView(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor(theme.LAMP))
         painter.drawEllipse(middle + QPointF(*map(float, points[-1])), 3, 3)
+
+    def _scope_rect(self) -> QRectF:
+        rect = self.frame_rect()
+        return QRectF(rect.right() - 116, rect.bottom() - 116, 106, 106)
 
     def _near_split(self, x: float) -> bool:
         rect = self.frame_rect()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 import time
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
@@ -32,6 +33,7 @@ class Stage(QObject):
         self, session: Session, view: TimeView, picture: PictureView, device: playback.Device | None = None
     ) -> None:
         super().__init__()
+        sys.setswitchinterval(0.0002)  # the preview's thread must not wait for the painting, nor the other way round
         self.session, self.view, self._view_widget = session, view, picture
         self.shot_id: str | None = None
         self.mode: Mode = "shaken"

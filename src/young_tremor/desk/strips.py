@@ -5,23 +5,23 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QColor,
+    QImage,
     QMouseEvent,
     QPainter,
     QPaintEvent,
     QPen,
-    QPixmap,
-    QPolygonF,
     QResizeEvent,
     QWheelEvent,
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from young_tremor.desk import theme
+from young_tremor.desk import ink, theme
 from young_tremor.desk.timeview import TimeView
 
+LATER = 36  # milliseconds
 Line = tuple[np.ndarray, str, float]  # heights -1…1 up to clipping (n,), ink role, width
 
 
@@ -160,7 +160,11 @@ class Strip(TimeWidget):
     ) -> None:
         super().__init__(view, parent)
         self._draw = draw
-        self._drawn: QPixmap | None = None
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.timeout.connect(self.update)
+        self._drawn: QImage | None = None
+        self._blank: tuple[tuple, QImage] | None = None
         self.dim = False
         self.corner = ""
         self.gaps: np.ndarray | None = None
@@ -171,9 +175,15 @@ class Strip(TimeWidget):
         return QSize(600, self.height())
 
     def refresh(self) -> None:
-        """Draw anew at the next paint."""
+        """Draw anew, a moment later: the picture of the same change comes first."""
         self._drawn = None
-        self.update()
+        if not self._later.isActive():
+            self._later.start(LATER)
+
+    @property
+    def drawn(self) -> bool:
+        """Whether what is on screen is what should be."""
+        return self._drawn is not None
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self.refresh()
@@ -181,18 +191,37 @@ class Strip(TimeWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         ratio = self.devicePixelRatioF()
         if self._drawn is None or self._drawn.devicePixelRatio() != ratio:
-            self._drawn = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
-            self._drawn.setDevicePixelRatio(ratio)
-            painter = QPainter(self._drawn)
+            size = QSize(max(1, round(self.width() * ratio)), max(1, round(self.height() * ratio)))
+            canvas = self._paper(size, ratio)
+            painter = QPainter(canvas)
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            self._paint_paper(painter)
-            self._paint_lines(painter)
+            self._paint_under(painter)
             painter.end()
+            self._paint_lines(canvas)
+            painter = QPainter(canvas)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            self._paint_over(painter)
+            painter.end()
+            self._drawn = canvas
         painter = QPainter(self)
-        painter.drawPixmap(0, 0, self._drawn)
+        painter.drawImage(0, 0, self._drawn)
         if self.view.frames:
             x = self.view.frame_x(self.view.frame, self.width())
             painter.fillRect(QRectF(x - 1, 0, 2, self.height()), theme.paper.colour("playhead"))
+
+    def _paper(self, size: QSize, ratio: float) -> QImage:
+        """A fresh sheet of blank paper; the last one is kept for copying."""
+        view = self.view
+        key = (size, ratio, view.t0, view.t1, view.length, view.frames, theme.paper.night)
+        if self._blank is None or self._blank[0] != key:
+            sheet = QImage(size, QImage.Format.Format_RGB32)
+            sheet.setDevicePixelRatio(ratio)
+            painter = QPainter(sheet)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            self._paint_paper(painter)
+            painter.end()
+            self._blank = (key, sheet)
+        return self._blank[1].copy()
 
     def _paint_paper(self, painter: QPainter) -> None:
         view, width, height, colour = self.view, self.width(), self.height(), theme.paper.colour
@@ -216,41 +245,43 @@ class Strip(TimeWidget):
         if view.frames and end < width - 0.5:
             painter.fillRect(QRectF(end, 0, width - end, height), QColor(0, 0, 0, 30))
 
-    def _paint_lines(self, painter: QPainter) -> None:
+    def _paint_under(self, painter: QPainter) -> None:
+        """What lies between the paper and the lines: stretches that show an edge."""
         view, width, height = self.view, self.width(), self.height()
-        count = max(2, min(2 * width, 4000))
+        if self.gaps is None:
+            return
+        edges = np.flatnonzero(np.diff(np.concatenate([[0], self.gaps.astype(np.int8), [0]])))
+        red = theme.paper.colour("gap")
+        for a, b in edges.reshape(-1, 2):
+            left, right = view.frame_x(int(a), width), view.frame_x(int(b), width)
+            red.setAlpha(30)
+            painter.fillRect(QRectF(left, 0, right - left, height), red)
+            red.setAlpha(255)
+            painter.fillRect(QRectF(left, height - 4, max(right - left, 1.5), 3), red)
+
+    def _paint_lines(self, canvas: QImage) -> None:
+        view, height, ratio = self.view, self.height(), canvas.devicePixelRatio()
         if not view.frames:
             return
-        if self.gaps is not None:
-            edges = np.flatnonzero(np.diff(np.concatenate([[0], self.gaps.astype(np.int8), [0]])))
-            red = theme.paper.colour("gap")
-            for a, b in edges.reshape(-1, 2):
-                left, right = view.frame_x(int(a), width), view.frame_x(int(b), width)
-                red.setAlpha(30)
-                painter.fillRect(QRectF(left, 0, right - left, height), red)
-                red.setAlpha(255)
-                painter.fillRect(QRectF(left, height - 4, max(right - left, 1.5), 3), red)
-        xs = np.linspace(0, width, count)
-        for heights, role, weight in self._draw(view.t0, view.t1, count):
-            ink = theme.paper.colour(role)
-            ink.setAlphaF(0.36 if self.dim else 1.0)
+        count = canvas.width()
+        half = 0.5 * (view.t1 - view.t0) / count
+        for heights, role, weight in self._draw(view.t0 + half, view.t1 - half, count):
+            colour = theme.paper.colour(role)
+            colour.setAlphaF(0.36 if self.dim else 1.0)
             ys = height / 2 - np.clip(heights, -1, 1) * (height / 2 - 3)
-            self._paint_line(painter, xs, ys, ink, weight)
+            ink.trace(canvas, ys * ratio, colour, weight * ratio)
+
+    def _paint_over(self, painter: QPainter) -> None:
         if self.corner:
             painter.setFont(theme.words(12))
-            ink = theme.paper.colour("ink")
-            ink.setAlpha(150)
-            painter.setPen(ink)
+            colour = theme.paper.colour("ink")
+            colour.setAlpha(150)
+            painter.setPen(colour)
             painter.drawText(
-                QRectF(0, 2, width - 6, 16),
+                QRectF(0, 2, self.width() - 6, 16),
                 Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
                 self.corner,
             )
-
-    def _paint_line(self, painter: QPainter, xs: np.ndarray, ys: np.ndarray, ink: QColor, weight: float) -> None:
-        painter.setPen(QPen(ink, weight, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in zip(xs.tolist(), ys.tolist(), strict=True)]))
 
 
 class LevelStrip(Strip):
@@ -272,15 +303,11 @@ class LevelStrip(Strip):
     def _level_y(self) -> float:
         return self.height() - 3 - min(self.level, 2.0) / 2 * (self.height() - 8)
 
-    def _paint_line(self, painter: QPainter, xs: np.ndarray, ys: np.ndarray, ink: QColor, weight: float) -> None:
-        low = float(self.height() - 1)
-        fill = QColor(ink)
+    def _paint_under(self, painter: QPainter) -> None:
+        fill = theme.paper.colour("ink")
         fill.setAlpha(26)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(fill)
-        points = [QPointF(x, y) for x, y in zip(xs.tolist(), ys.tolist(), strict=True)]
-        painter.drawPolygon(QPolygonF([QPointF(0, low), *points, QPointF(self.width(), low)]))
-        super()._paint_line(painter, xs, ys, ink, weight)
+        y = self._level_y()
+        painter.fillRect(QRectF(0, y, self.width(), self.height() - 1 - y), fill)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if self.view.frames and abs(event.position().y() - self._level_y()) < 8:

@@ -322,7 +322,7 @@ class Window(QMainWindow):
         self.chart.show_shot(shot, info)
         self._show_panel()
         if shot is not None and info is not None and self.chart.trace is not None:
-            self.reel.set_look(shot.id, None, self.chart.trace.centre[:: max(1, len(self.chart.trace.t) // 160)])
+            self.reel.set_look(shot.id, None, self.chart.trace.centre[:: max(1, len(self.chart.trace.t) // 60)])
         elif shot is None:
             self.panel.frame.show_readings(None, None)
         self._show_time()

@@ -7,6 +7,7 @@ Two stores bounded in bytes: reduced source frames (so that a changed number nee
 from __future__ import annotations
 
 import threading
+import time
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
@@ -29,6 +30,7 @@ __all__ = ["Mode", "Picture", "Plan", "Preview", "Readings", "Request"]
 Mode = Literal["shaken", "still", "split", "overlay", "difference"]
 PICTURES = 384 << 20
 SOURCES = 224 << 20
+QUIET = 0.2  # seconds without a new request before frames ahead are made
 
 
 @dataclass(frozen=True)
@@ -74,6 +76,7 @@ class Preview:
         self._numbers = 0
         self._told: object = None
         self._full = False
+        self._quiet = 0.0
         self._wake = threading.Condition()
         self._stop = False
         self._thread = threading.Thread(target=self._run, name="preview", daemon=True)
@@ -83,12 +86,13 @@ class Preview:
         """Show this next. Whatever was asked before and is not yet answered is forgotten."""
         with self._wake:
             self._request, self._cursor, self._full = request, request.index, False
+            self._quiet = time.monotonic() + QUIET
             self._wake.notify()
 
     def follow(self, index: int) -> None:
         """While playing: frames from ``index`` on are wanted next, none is asked for by itself."""
         with self._wake:
-            self._cursor, self._full = index, False
+            self._cursor, self._full, self._quiet = index, False, 0.0
             self._wake.notify()
 
     def look(self, request: Request, index: int) -> Picture | None:
@@ -122,6 +126,9 @@ class Preview:
                     break
                 request = self._request
                 fresh = request is not self._answered
+                if not fresh and (rest := self._quiet - time.monotonic()) > 0:
+                    self._wake.wait(rest)  # filling would slow down the drag that goes on
+                    continue
             assert request is not None
             try:
                 if fresh:

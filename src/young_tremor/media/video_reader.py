@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -67,6 +68,7 @@ class VideoReader:
                 raise
         self._decoder: Any = None
         self._next = -1
+        self._wanted = 0
         self._recent: OrderedDict[int, Frame] = OrderedDict()
 
     @property
@@ -98,7 +100,7 @@ class VideoReader:
         self._container.close()
 
     def _decode(self, picture: int) -> Frame:
-        wanted = int(self._timing.pts[picture])
+        wanted = self._wanted = int(self._timing.pts[picture])
         ahead = picture - self._next
         if self._decoder is None or ahead < 0 or (ahead > FORWARD and self._key(picture) > self._next):
             self._seek(self._key(picture))
@@ -131,8 +133,17 @@ class VideoReader:
 
     def _seek(self, picture: int) -> None:
         self._container.seek(int(self._timing.pts[picture]), stream=self._stream, backward=True)
-        self._decoder = self._container.decode(self._stream)
+        self._decoder = self._decoded()
         self._next = picture
+
+    def _decoded(self) -> Iterator[Any]:
+        """Pictures in order from where the file stands. On the way to the wanted one, those that no other picture
+        is made from are passed over: half the time on files with B-frames."""
+        context = self._stream.codec_context
+        for packet in self._container.demux(self._stream):
+            on_the_way = packet.pts is not None and packet.pts < self._wanted
+            context.skip_frame = "NONREF" if on_the_way else "DEFAULT"
+            yield from packet.decode()
 
     def _look(self) -> None:
         """Decode one picture for what only a picture tells: its true format, rotation, colour."""

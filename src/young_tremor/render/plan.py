@@ -19,7 +19,7 @@ from young_tremor.render import warp
 
 SPACING = 3.0  # pixels between consecutive exposure samples
 MOST_SAMPLES = 128
-PROBES = np.linspace(-0.5, 0.5, 5)
+PROBE_EVERY = 0.0105  # seconds between looks at where the picture is during an exposure: 25 Hz is not missed
 
 
 @dataclass(frozen=True)
@@ -112,10 +112,11 @@ class Plan:
         middle, length = self.shutter(np.asarray(indices) / float(self.rate))
         if not self.shaken or not length.any():
             return np.ones(len(middle), int), middle
-        probes = (middle[:, None] + length[:, None] * PROBES).ravel()
+        looks = np.linspace(-0.5, 0.5, max(3, math.ceil(length.max() / PROBE_EVERY) + 1))
+        probes = (middle[:, None] + length[:, None] * looks).ravel()
         half = 0.5 * self._aspect
         places = camera.apply(self.shakes(probes), np.array([[-half, -0.5], [half, -0.5], [half, 0.5], [-half, 0.5]]))
-        steps = np.linalg.norm(np.diff(places.reshape(len(middle), len(PROBES), 4, 2), axis=1), axis=3)
+        steps = np.linalg.norm(np.diff(places.reshape(len(middle), len(looks), 4, 2), axis=1), axis=3)
         path = np.nan_to_num(steps, nan=9.0).sum(axis=1).max(axis=1) * self.size[1]
         counts = np.clip(np.ceil(path / SPACING), 1, MOST_SAMPLES).astype(int)
         which = np.repeat(np.arange(len(middle)), counts)
@@ -217,8 +218,9 @@ def _placed_need(plan: Plan, shakes: np.ndarray, t: np.ndarray, inset: float) ->
     units = np.linalg.inv(camera.pixels(plan.delivered, float(plan.pixel_aspect)))
     format = plan.source.format
     need = np.zeros(len(shakes))
-    unplace = np.linalg.inv(_placement(plan.plate, t))
-    one = np.allclose(unplace, unplace[0])
+    placed = _placement(plan.plate, t)
+    one = bool(np.all(placed == placed[0]))
+    unplace = np.linalg.inv(placed[:1] if one else placed)
     for plane in (0, 1) if format.planes >= 3 and format.step != (1, 1) else (0,):
         delivered = _rect(units, plan.delivered, plan, plane, 0.0)
         source = _rect(plan._fit, plan.source.size, plan, plane, inset)
@@ -246,5 +248,8 @@ def _rect(to_units: np.ndarray, size: tuple[int, int], plan: Plan, plane: int, i
 def _placement(plate: Plate, t: np.ndarray) -> np.ndarray:
     """P at times ``t``: (n, 3, 3)."""
     p = plate.placement
-    values = [curve.at(t) for curve in (p.x, p.y, p.size, p.angle)]
+    curves = (p.x, p.y, p.size, p.angle)
+    if all(curve.constant for curve in curves):
+        return np.broadcast_to(camera.placement(*(curve.value for curve in curves)), (len(t), 3, 3))
+    values = [curve.at(t) for curve in curves]
     return np.stack([camera.placement(*(float(v[i]) for v in values)) for i in range(len(t))])

@@ -1,0 +1,290 @@
+"""Measure how fast the product is: python benchmarks/run.py [NAME ...]. Ratios come from one run, in turn.
+
+Every figure is printed and written into benchmarks/README.md with the date and the machine's description.
+"""
+
+from __future__ import annotations
+
+import os
+import platform
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from datetime import date
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import av
+import numpy as np
+from PySide6.QtCore import QEventLoop, QTimer
+from PySide6.QtWidgets import QApplication
+
+from young_tremor.desk import theme
+from young_tremor.desk.window import Window
+from young_tremor.engine import actions, library
+from young_tremor.engine.playback import SilentDevice
+from young_tremor.engine.session import Session
+from young_tremor.media.video_writer import CODECS
+from young_tremor.model import edits
+from young_tremor.model.curve import Curve
+
+README = Path(__file__).with_name("README.md")
+CLIP = library.ASSETS / "demo" / "press-wide.mp4"
+Row = tuple[str, str, str]  # work, to reach, measured
+
+
+def seconds(work: Callable[[], object]) -> float:
+    begun = time.perf_counter()
+    work()
+    return time.perf_counter() - begun
+
+
+def milliseconds(times: list[float]) -> str:
+    return f"{1000 * statistics.median(times):.0f} ms"
+
+
+def pairs(a: Callable[[], object], b: Callable[[], object], runs: int = 2) -> list[tuple[float, float]]:
+    """Times of a and b in turn."""
+    return [(seconds(a), seconds(b)) for _ in range(runs)]
+
+
+def transcode(source: Path, target: Path) -> None:
+    """Decode and encode, nothing between: the same encoder and settings as a render."""
+    chosen = CODECS["h264"]
+    with av.open(str(source)) as given, av.open(str(target), "w") as made:
+        video = given.streams.video[0]
+        video.thread_type = "AUTO"
+        out = made.add_stream(chosen.encoder, rate=video.average_rate)
+        out.width, out.height, out.pix_fmt = video.width, video.height, video.pix_fmt
+        out.options = dict(chosen.options)
+        for frame in given.decode(video):
+            frame.pict_type = 0
+            made.mux(out.encode(frame))
+        made.mux(out.encode(None))
+
+
+def shake(source: Path, target: Path, preset: str = "Standing, breathing", **frame: float) -> None:
+    shot = actions.one_shot(source, library.preset(preset), **frame)  # type: ignore[arg-type]
+    actions.render((shot,), target, lambda done, total: None, overwrite=True)
+
+
+def render() -> Iterator[Row]:
+    """A render against a plain transcode of the same clip, and of the shaken picture itself."""
+    with tempfile.TemporaryDirectory() as folder:
+        shaken, plain, again = (Path(folder) / f"{name}.mp4" for name in ("shaken", "plain", "again"))
+        shake(CLIP, shaken)
+        times = pairs(lambda: shake(CLIP, shaken), lambda: transcode(CLIP, plain))
+        ratio = statistics.median(a / b for a, b in times)
+        fps = 240 / statistics.median(a for a, _ in times)
+        yield ("render of 10 s 1080p H.264, standing drift, 180°, crop, against a plain transcode", "≤ 1.35 ×",
+               f"{ratio:.2f} × ({fps:.1f} frames/s)")  # fmt: skip
+        inner = statistics.median(
+            a / b for a, b in pairs(lambda: shake(CLIP, shaken), lambda: transcode(shaken, again))
+        )
+        yield ("the same against a transcode of the shaken film (the encoder's own share taken out)", "–",
+               f"{inner:.2f} ×")  # fmt: skip
+
+
+def memory() -> Iterator[Row]:
+    """Peak memory of a whole rendering process."""
+    with tempfile.TemporaryDirectory() as folder:
+        code = (
+            "import resource, sys; from young_tremor.cli.main import main; "
+            f"main(['shake', {str(CLIP)!r}, '-o', {str(Path(folder) / 'out.mp4')!r}]); "
+            "print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)"
+        )
+        kilobytes = int(subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout)
+    yield "peak memory while rendering 1080p", "≤ 600 MB", f"{kilobytes / 1024:.0f} MB"
+
+
+@contextmanager
+def desk() -> Iterator[Window]:
+    app = QApplication.instance() or QApplication([])
+    theme.dress(app)  # type: ignore[arg-type]
+    window = Window(Session(library.demo_project()), SilentDevice())
+    window.resize(1280, 800)
+    window.show()
+    try:
+        yield window
+    finally:
+        window._may_leave = lambda: True  # type: ignore[method-assign]
+        window.close()
+
+
+def until(condition: Callable[[], bool], limit: float = 60.0) -> None:
+    """Run the window until something is so."""
+    app = QApplication.instance()
+    assert app is not None
+    end = time.perf_counter() + limit
+    wake = QTimer()
+    wake.start(4)
+    while not condition():
+        app.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
+        if time.perf_counter() > end:
+            raise TimeoutError
+
+
+def on_screen(window: Window) -> Callable[[], bool]:
+    def check() -> bool:
+        shown = window.picture.picture
+        return shown is not None and shown.request is window.stage._request and shown.index == window.view.frame
+
+    return check
+
+
+def all_ready(window: Window) -> Callable[[], bool]:
+    def check() -> bool:
+        request = window.stage._request
+        ready = window.stage.preview.ready(request) if request is not None else np.zeros(0)
+        return bool(ready.size and ready.all())
+
+    return check
+
+
+def playback() -> Iterator[Row]:
+    """Ten seconds of playing from a cold preview, and how fast frames can be made at all."""
+    with desk() as window:
+        until(on_screen(window))
+        stage = window.stage
+        stage.preview.pictures.clear()
+        stage.preview.sources.clear()
+        stage.toggle_play()
+        begun = time.perf_counter()
+        until(lambda: time.perf_counter() - begun >= 10.0)
+        player = stage.player
+        assert player is not None
+        shown, dropped = player.shown, player.dropped
+        stage.stop()
+        until(all_ready(window))
+        yield ("playback of the demo shot in a 1280x800 window from an empty cache, 10 s, 180°",
+               "24 frames/s, 0 dropped", f"{shown / 10:.1f} frames/s, {dropped} dropped")  # fmt: skip
+        for name, clear in (("decoding included", True), ("frames decoded before", False)):
+            if clear:
+                stage.preview.sources.clear()
+            shot = stage.shot
+            assert shot is not None
+            focal = shot.frame.focal_mm + (1 if clear else 2)
+            made = seconds(
+                lambda focal=focal: (  # type: ignore[misc]
+                    window.session.apply("Focal", edits.set_frame("press-wide", focal_mm=focal)),
+                    until(all_ready(window)),
+                )
+            )
+            yield f"preview frames made without the clock, {name}", "–", f"{240 / made:.0f} frames/s"
+
+
+def response() -> Iterator[Row]:
+    """From an event to the repainted picture."""
+    with desk() as window:
+        until(on_screen(window))
+        stage, session = window.stage, window.session
+        until(all_ready(window))
+        stage.go(100)
+        until(on_screen(window))
+        times, whole = [], []
+        strips = [window.chart.camera_strip, *(row.strip for row in window.chart._rows.values())]
+        session.begin_gesture("Amount")
+        for step in range(40):
+            strand = session.project.shots[0].shake.strands[0].id
+            begun = time.perf_counter()
+            session.apply("Amount", edits.set_strand("press-wide", strand, amount=Curve(0.5 + step / 40)))
+            until(on_screen(window))
+            window.picture.repaint()
+            times.append(time.perf_counter() - begun)
+            until(lambda: all(strip.drawn for strip in strips))
+            whole.append(time.perf_counter() - begun)
+        session.end_gesture()
+        yield (
+            "a drag of a rule to the repainted picture, median",
+            "≤ 50 ms",
+            milliseconds(times),
+        )
+        yield "the same, chart repainted as well", "–", milliseconds(whole)
+        rng = np.random.default_rng(1)
+        times = []
+        for frame in rng.integers(0, 240, 30).tolist():
+            stage.preview.pictures.clear()
+            stage.preview.sources.clear()
+            begun = time.perf_counter()
+            stage.go(frame)
+            until(on_screen(window))
+            times.append(time.perf_counter() - begun)
+        yield "scrub to a random frame, not cached, median", "≤ 150 ms", milliseconds(times)
+        until(all_ready(window))
+        times = []
+        for frame in rng.integers(0, 240, 60).tolist():
+            begun = time.perf_counter()
+            stage.go(frame)
+            until(on_screen(window))
+            times.append(time.perf_counter() - begun)
+        yield "scrub to a random frame, cached, median", "≤ 20 ms", milliseconds(times)
+        held = stage.preview.pictures.nbytes + stage.preview.sources.nbytes
+        limit = stage.preview.pictures.limit + stage.preview.sources.limit
+        yield "preview cache with the whole demo shot ready", "bounded", f"{held >> 20} of {limit >> 20} MB"
+
+
+START = """
+import time; begun = time.time()
+import sys; sys.argv = ["young-tremor", "demo"]
+from PySide6.QtCore import QTimer
+from young_tremor.desk import app, window
+def look():
+    for widget in app.QApplication.topLevelWidgets():
+        if isinstance(widget, window.Window) and widget.picture.picture is not None:
+            print(time.time()); sys.stdout.flush(); app.QApplication.quit()
+real = app.QApplication
+class Timed(real):
+    def __init__(self, args):
+        super().__init__(args); self.t = QTimer(); self.t.timeout.connect(look); self.t.start(5)
+app.QApplication = Timed
+app.main(["demo"])
+"""
+
+
+def start() -> Iterator[Row]:
+    """A new process to its first picture."""
+    times = []
+    for _ in range(4):
+        begun = time.time()
+        done = subprocess.run([sys.executable, "-c", START], capture_output=True, text=True, check=True)
+        times.append(float(done.stdout) - begun)
+    yield "start to the first picture, median (disk warm)", "≤ 2.5 s", f"{statistics.median(times[1:]):.2f} s"
+
+
+WORK: dict[str, Callable[[], Iterator[Row]]] = {
+    "render": render, "memory": memory, "playback": playback, "response": response, "start": start,
+}  # fmt: skip
+
+
+def machine() -> str:
+    model = next(
+        (line.split(":")[1].strip() for line in Path("/proc/cpuinfo").read_text().splitlines() if "model name" in line),
+        platform.machine(),
+    )
+    memory = os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES") / 2**30
+    return f"{os.cpu_count()} cores ({model}), {memory:.0f} GB, Linux, Python {platform.python_version()}"
+
+
+def main(names: list[str]) -> None:
+    rows = []
+    for name in names or WORK:
+        for row in WORK[name]():
+            rows.append(row)
+            print(" | ".join(row), flush=True)
+    if names:
+        return
+    head = README.read_text().split("<!-- table -->")[0]
+    table = "\n".join(f"| {work} | {goal} | {found} |" for work, goal, found in rows)
+    README.write_text(
+        f"{head}<!-- table -->\n\nMeasured on {date.today()}: {machine()}.\n\n"
+        f"| work | to reach | measured |\n| --- | --- | --- |\n{table}\n"
+    )
+
+
+if __name__ == "__main__":
+    main(sys.argv[1:])
