@@ -9,9 +9,9 @@ from pathlib import Path
 import numpy as np
 import shiboken6
 from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
-from PySide6.QtGui import QDragEnterEvent, QDropEvent, QMouseEvent, QWheelEvent
+from PySide6.QtGui import QContextMenuEvent, QDragEnterEvent, QDropEvent, QMouseEvent, QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 
 from young_tremor.desk import theme
@@ -126,6 +126,27 @@ class Desk:
             QEvent.Type.MouseMove, place, QPointF(widget.mapToGlobal(at)), Qt.MouseButton.NoButton, LEFT, modifiers
         )
         QApplication.sendEvent(widget, event)
+
+    def context(self, widget: QWidget, x: float, y: float) -> None:
+        """Ask for the menu at a place."""
+        at = QPoint(round(x), round(y))
+        reason = QContextMenuEvent.Reason.Mouse
+        QApplication.sendEvent(widget, QContextMenuEvent(reason, at, widget.mapToGlobal(at)))
+
+    def pick(self, words: str, *under: str) -> None:
+        """Choose from the menu that is open, or from one under it."""
+        menu = QApplication.activePopupWidget()
+        assert isinstance(menu, QMenu)
+        inner = menu
+        for name in under:
+            found = next(action for action in inner.actions() if action.text() == name).menu()
+            assert isinstance(found, QMenu)
+            inner = found
+        action = next(each for each in inner.actions() if each.text() == words)
+        action.trigger()
+        menu.close()
+        self.window.activateWindow()
+        self.bot.waitUntil(self.window.isActiveWindow)
 
     def wheel(self, widget: QWidget, turns: float, x: float = 20, modifiers: Qt.KeyboardModifier = NONE) -> None:
         at = QPointF(x, widget.height() / 2)

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog
 from pytestqt.qtbot import QtBot
@@ -23,6 +23,8 @@ from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.project import Project
+from young_tremor.model.shake import Drift, Jolts
+from young_tremor.motion import sample
 
 Key, SHIFT, CTRL = Qt.Key, Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
 
@@ -169,7 +171,7 @@ def test_intensity_is_dragged_on_the_chart_and_zero_is_stillness(desk: Desk) -> 
     window = desk.window
     desk.scrub(window.chart.ruler, 12)
     strip = window.chart.level_strip
-    desk.drag(strip, (200, strip._level_y()), (240, strip.height() - 1))
+    desk.drag(strip, (200, strip.editor.y(1.0)), (240, strip.height() - 1))
     assert desk.shot.shake.intensity.value == 0
     assert window.chart.camera_head.peak.startswith("peak 0.0 px")
     shaken = desk.picture()
@@ -225,6 +227,7 @@ def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
     desk.key(Key.Key_Return)
     assert desk.shot.shake.strands[0].name == "Steps C"
     desk.click(window.chart._add)
+    desk.pick("Drift")
     assert len(desk.shot.shake.strands) == 3
     window.chart.setFocus()
     desk.key(Key.Key_Escape)
@@ -236,6 +239,113 @@ def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
     assert desk.shot.shake.preset == library.presets()[0].name
     desk.key("z", CTRL)
     assert len(desk.shot.shake.strands) == 3
+
+
+def test_intensity_is_shaped_with_keys_on_the_chart(desk: Desk) -> None:
+    window, strip = desk.window, desk.window.chart.level_strip
+    editor, view = strip.editor, window.view
+    assert editor is not None
+    window.session.start(edits.set_frame(desk.shot.id, edges="mirror")(desk.project))
+
+    def keys() -> list[tuple[float, float]]:
+        return [(round(k.t * 24, 3), round(k.value, 2)) for k in desk.shot.shake.intensity.keys]
+
+    def x(frame: float) -> float:
+        return view.frame_x(frame, strip.width())
+
+    for frame, value in ((6, 1.0), (30, 0.0), (18, 1.6)):
+        QTest.mouseDClick(strip, Qt.MouseButton.LeftButton, pos=QPoint(round(x(frame)), round(editor.y(value))))
+    assert [k[0] for k in keys()] == [6, 18, 30]
+    assert [k[1] for k in keys()] == [1.0, pytest.approx(1.6, abs=0.05), pytest.approx(0.0, abs=0.05)]
+    desk.scrub(window.chart.ruler, 40)
+    shaken = desk.picture()
+    desk.key("2")
+    np.testing.assert_array_equal(desk.picture(), shaken)
+    desk.key("1")
+    assert window.chart.level.value == pytest.approx(0, abs=5)
+    high = editor.y(desk.shot.shake.intensity.keys[1].value)
+    desk.drag(strip, (x(18), high), (x(22.3), editor.y(1.0)))
+    assert keys()[1] == (22, pytest.approx(1.0, abs=0.05))
+    assert window.session.undo_label == "Move intensity key"
+    desk.key(Key.Key_Right)
+    desk.key(Key.Key_Up)
+    assert keys()[1] == (23, pytest.approx(1.01, abs=0.05))
+    assert desk.frame == 40
+    desk.key("c", CTRL)
+    desk.scrub(window.chart.ruler, 44)
+    strip.setFocus()
+    desk.key("v", CTRL)
+    assert [k[0] for k in keys()] == [6, 23, 30, 44]
+    desk.drag(strip, (x(20), 2), (x(46), strip.height() - 1), modifiers=SHIFT)
+    assert editor.chosen == (1, 2, 3)
+    desk.key(Key.Key_Delete)
+    assert [k[0] for k in keys()] == [6]
+    desk.type_into(window.chart.level, "50")
+    assert [k[0] for k in keys()] == [6, 44]
+    assert keys()[1][1] == 0.5
+    steps = 0
+    while window.session.undo_label and steps < 30:
+        desk.window.undo_action.trigger()
+        steps += 1
+    assert desk.shot.shake.intensity.constant
+    assert steps == 9
+
+
+def test_hits_are_dropped_dragged_repeated_and_excite_jolts(desk: Desk) -> None:
+    window, ruler = desk.window, desk.window.chart.ruler
+    desk.scrub(ruler, 12)
+    desk.key("h")
+    assert [hit.t for hit in desk.shot.hits] == [0.5]
+    jolts = desk.shot.shake.strands[-1]
+    assert isinstance(jolts, Jolts)
+    desk.key("z", CTRL)
+    assert (desk.shot.hits, len(desk.shot.shake.strands)) == ((), 2)
+    desk.key("z", CTRL | SHIFT)
+    x = window.view.x(0.5, ruler.width())
+    desk.drag(ruler, (x, 20), (window.view.frame_x(24, ruler.width()), 20))
+    assert desk.shot.hits[0].t == 1.0
+    x = window.view.x(1.0, ruler.width())
+    desk.drag(ruler, (x, 20), (x + 1, -16))
+    assert desk.shot.hits[0].strength == pytest.approx(1.6, abs=0.05)
+    window.chart._rows[desk.shot.shake.strands[0].id].head.lamp.toggled.emit(False)
+    window.chart._rows[desk.shot.shake.strands[1].id].head.lamp.toggled.emit(False)
+    desk.scrub(ruler, 20)
+    before = desk.picture()
+    desk.key("2")
+    desk.key("1")
+    moved = sample.sample(desk.shot.shake, np.array([20 / 24, 25 / 24]), hits=desk.shot.hits)
+    assert not moved[0].any()
+    assert moved[1].any()
+    desk.scrub(ruler, 25)
+    assert np.abs(desk.picture() - before).mean() > 1
+    row = window.chart._rows[jolts.id]
+    desk.click(row.head, 60, 50)
+    panel = window.panel.jolts
+    assert panel.isVisible()
+    desk.type_into(panel.reach, "3")
+    desk.type_into(row.second, "0.1")
+    changed = desk.shot.shake.strands[-1]
+    assert isinstance(changed, Jolts)
+    assert (changed.reach, changed.settle) == (3, 0.1)
+    desk.context(ruler, window.view.x(1.0, ruler.width()), 20)
+    desk.pick("every 0.5 s", "Repeat to the end")
+    assert [hit.t for hit in desk.shot.hits] == [1.0, 1.5]
+    assert "2 hits" in row.head.note
+    desk.context(row.head, 60, 20)
+    desk.pick("Duplicate")
+    assert [type(s) for s in desk.shot.shake.strands] == [Drift, Drift, Jolts, Jolts]
+    desk.context(row.head, 60, 20)
+    desk.pick("Solo")
+    assert desk.shot.shake.strands[2].solo
+    desk.key("e")
+    assert not window.picture.isVisible()
+    filled = window.chart._rows[desk.shot.shake.strands[3].id].strip
+    desk.until(lambda: filled.height() > 500)
+    desk.key("e")
+    assert window.picture.isVisible()
+    head = window.chart.level_head
+    desk.drag(head, (60, head.height() - 2), (60, head.height() + 60))
+    assert window.chart.level_strip.height() == pytest.approx(108, abs=4)
 
 
 class Hand:

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 import numpy as np
 from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk import theme
-from young_tremor.desk.heads import AMOUNT, PACE, RATE, CameraHead, Head
+from young_tremor.desk.heads import AMOUNT, PACE, CameraHead, Head
+from young_tremor.desk.key_editor import KeyEditor
+from young_tremor.desk.rows import Row, StrandRow, bind, tuned
 from young_tremor.desk.rule import Rule
 from young_tremor.desk.strips import LevelStrip, Line, Ruler, Strip
 from young_tremor.desk.timeview import TimeView
@@ -19,91 +22,10 @@ from young_tremor.engine import traces
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.project import Shot
-from young_tremor.model.shake import CHANNELS
+from young_tremor.model.project import Shot, new_id
+from young_tremor.model.shake import Hit, Jolts
 
 NICE = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000)
-
-
-def bind(rule: Rule, session: Session, label: str, edit: Callable[[float], edits.Edit]) -> None:
-    """Let a rule change the document: ``edit(value)`` is an edit, a whole drag is one step called ``label``."""
-    rule.began.connect(lambda: session.begin_gesture(label))
-    rule.changed.connect(lambda value: session.apply(label, edit(value)))
-    rule.ended.connect(session.end_gesture)
-
-
-class StrandRow:
-    """Header and strip of one strand."""
-
-    def __init__(self, chart: Chart, shot_id: str, strand_id: str) -> None:
-        self.chart, self.strand_id = chart, strand_id
-        session = chart.session
-        self.head = Head("", "", theme.ROW, choosable=True)
-        self.amount = Rule("Amount", AMOUNT, value=100, reset=100, small=True, tip="How much of this strand")
-        self.rate = Rule("Rate", RATE, value=1, small=True, tip="Swings per second")
-        self.head.add_rules(self.amount, self.rate)
-        bind(
-            self.amount,
-            session,
-            "Amount",
-            lambda v: edits.set_strand(shot_id, strand_id, amount=Curve(v / 100)),
-        )
-        bind(self.rate, session, "Rate", lambda v: edits.set_strand(shot_id, strand_id, rate=Curve(v)))
-        self.head.lamp.toggled.connect(
-            lambda on: session.apply("Strand on" if on else "Strand off", edits.set_strand(shot_id, strand_id, on=on))
-        )
-        self.head.chosen.connect(lambda: chart.choose(None if chart.chosen == strand_id else strand_id))
-        self.head.menu.connect(self._menu)
-        self._shot_id = shot_id
-        self.strip = Strip(chart.view, self._lines, theme.ROW, name="Trace")
-        self._number = 0
-
-    def _menu(self, menu: QMenu) -> None:
-        session = self.chart.session
-        menu.addAction(
-            "Delete strand",
-            lambda: session.apply("Delete strand", edits.remove_strand(self._shot_id, self.strand_id)),
-        )
-
-    def show(self, shot: Shot, number: int, before: Shot | None) -> None:
-        strand = shot.shake.strands[number]
-        old = before.shake.strands[number] if before and number < len(before.shake.strands) else None
-        self._number = number
-        if strand is not old:
-            self.head.set_words(strand.name, strand.note or "drift")
-            self.head.lamp.set_on(strand.on)
-            self.head.update()
-            self.strip.setAccessibleName(f"Trace of {strand.name}")
-            self.amount.set_value(round(strand.amount.value * 100, 2))
-            self.rate.set_value(strand.rate.value)
-            top = float(self.chart.delivered_rate) / 2
-            words = (
-                f" Above half the frame rate ({top:g}): frames will see it slower." if strand.rate.value > top else ""
-            )
-            self.rate.setToolTip("Swings per second." + words)
-            self.strip.dim = not strand.on
-        if (
-            strand is not old
-            or (before and before.shake.pace is not shot.shake.pace)
-            or (before and before.frame.focal_mm != shot.frame.focal_mm)
-        ):
-            self.strip.refresh()
-
-    def _lines(self, first: float, last: float, count: int) -> list[Line]:
-        shot, info = self.chart.shot, self.chart.info
-        if shot is None or info is None or self._number >= len(shot.shake.strands):
-            return []
-        strand = shot.shake.strands[self._number]
-        weights = traces.effect(shot, info)
-        reach = np.array([strand.channels[name].reach for name in CHANNELS]) * weights
-        top = (1.6 + 0.9 * strand.wander.depth) * max(float(reach.max()), 1e-9)
-        _, values = traces.strand_trace(shot.shake, self._number, (first, last, count))
-        order = np.argsort(reach)
-        return [
-            (values[:, c] * weights[c] / top, CHANNELS[c], 1.5 if reach[c] > 0.3 * reach.max() else 1.1)
-            for c in order
-            if reach[c] > 0
-        ]
 
 
 class Chart(QWidget):
@@ -111,7 +33,9 @@ class Chart(QWidget):
 
     strand_chosen = Signal(object)  # strand id or None
     scrubbed = Signal(int)
-    add_strand = Signal()
+    add_strand = Signal(str)  # kind
+    find_hits = Signal()
+    row_filled = Signal(bool)  # a row fills the window, or no longer
 
     def __init__(self, session: Session, view: TimeView, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -122,13 +46,16 @@ class Chart(QWidget):
         self.trace: traces.CameraTrace | None = None
         self._ready = np.zeros(0, bool)
         self._rows: dict[str, StrandRow] = {}
+        self._filled: Row | None = None
+        self._pace_wanted = False
         self._add = QPushButton("Add strand +")
         self._add.setProperty("quiet", True)
-        self._add.setToolTip("Add a drift of your own under the others")
+        self._add.setToolTip("Add a drift, or jolts that answer to the hits")
         self._add.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self._add.clicked.connect(self.add_strand.emit)
+        self._add.clicked.connect(self._ask_kind)
         self.ruler = Ruler(view, lambda: self._ready)
         self.ruler.scrubbed.connect(self.scrubbed.emit)
+        self._connect_hits()
         top = QHBoxLayout()
         top.setContentsMargins(0, 0, 0, 0)
         top.setSpacing(0)
@@ -145,12 +72,16 @@ class Chart(QWidget):
         self._grid = QVBoxLayout(self._body)
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setSpacing(0)
-        self._lines: list[QWidget] = []
-        rest = Rest(view)
-        rest.scrubbed.connect(self.scrubbed.emit)
-        self._grid.addWidget(_line(self.level_head, self.level_strip))
-        self._grid.addWidget(_line(self.camera_head, self.camera_strip))
-        self._grid.addWidget(_line(None, rest), 1)
+        self._placed: list[Row] = []
+        self._rest = Rest(view)
+        self._rest.scrubbed.connect(self.scrubbed.emit)
+        self._fixed = [Row(self.level_head, self.level_strip), Row(self.pace_head, self.pace_strip)]
+        self._camera_row = Row(self.camera_head, self.camera_strip)
+        for row in (*self._fixed, self._camera_row):
+            self._grid.addWidget(row)
+        self._blank = Row(None, self._rest)
+        self._grid.addWidget(self._blank, 1)
+        self._fixed[1].hide()
         self._scroll = QScrollArea()
         self._scroll.setWidgetResizable(True)
         self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -169,17 +100,144 @@ class Chart(QWidget):
         self.level = Rule("Level", AMOUNT, value=100, reset=100, small=True, tip="How much of the whole shake")
         self.pace = Rule("Pace", PACE, value=1, reset=1, small=True, tip="How fast its time runs")
         self.level_head.add_rules(self.level, self.pace)
-        bind(self.level, session, "Intensity", lambda v: self._shake(intensity=Curve(v / 100)))
-        bind(self.pace, session, "Pace", lambda v: self._shake(pace=Curve(v)))
-        self.level_strip = LevelStrip(self.view, self._level_line, theme.INTENSITY_ROW, name="Intensity")
-        self.level_strip.began.connect(lambda: session.begin_gesture("Intensity"))
-        self.level_strip.dragged.connect(lambda v: session.apply("Intensity", self._shake(intensity=Curve(v))))
-        self.level_strip.ended.connect(session.end_gesture)
+        bind(self.level, session, "Intensity", lambda v: self._shake(intensity=self._tuned("intensity", v / 100)))
+        bind(self.pace, session, "Pace", lambda v: self._shake(pace=self._tuned("pace", v)))
+        self.level_strip = LevelStrip(self.view, self._level_values, theme.INTENSITY_ROW, name="Intensity")
+        self.level_strip.set_editor(self._editor(self.level_strip, "Intensity", "intensity", 2.0, _percent))
+        self.level_head.menu.connect(self._fill_level_menu)
+        self.level_strip.menu = lambda menu, x: self._fill_level_menu(menu)
+        self.pace_head = Head("Pace", "how fast time runs", theme.INTENSITY_ROW, fixed=True)
+        self.pace_strip = LevelStrip(self.view, self._pace_values, theme.INTENSITY_ROW, name="Pace")
+        self.pace_strip.set_editor(self._editor(self.pace_strip, "Pace", "pace", 3.0, _times))
+        self.pace_head.menu.connect(self._fill_level_menu)
         self.camera_head = CameraHead(theme.CAMERA_ROW)
         self.camera_strip = Strip(self.view, self._camera_lines, theme.CAMERA_ROW, name="Camera")
         self.camera_head.shown_changed.connect(self.camera_strip.refresh)
-        for strip in (self.level_strip, self.camera_strip):
+        for strip in (self.level_strip, self.pace_strip, self.camera_strip):
             strip.scrubbed.connect(self.scrubbed.emit)
+
+    def _editor(self, strip: LevelStrip, name: str, field: str, high: float, text: Callable[[float], str]) -> KeyEditor:
+        return KeyEditor(
+            strip, self.view, self.session, name,
+            read=lambda: getattr(self.shot.shake, field) if self.shot and self.info else None,
+            write=lambda curve: self._shake(**{field: curve}), low=0.0, high=high, text=text, snaps=self.snaps,
+        )  # fmt: skip
+
+    def _tuned(self, field: str, value: float) -> Curve:
+        return tuned(getattr(self.shot.shake, field), self.now, value) if self.shot else Curve(value)
+
+    def _fill_level_menu(self, menu: QMenu) -> None:
+        pace = menu.addAction("Shape the pace over time", self.toggle_pace)
+        pace.setCheckable(True)
+        pace.setChecked(not self._fixed[1].isHidden())
+        menu.addAction("Fill the window with this row", lambda: self.open_row(self._fixed[0]))
+
+    def toggle_pace(self) -> None:
+        """Show or hide the row of the pace; it stays while the pace has keys."""
+        self._pace_wanted = not self._pace_wanted
+        self._show_pace()
+
+    def _show_pace(self) -> None:
+        keyed = self.shot is not None and not self.shot.shake.pace.constant
+        self._fixed[1].setVisible((self._pace_wanted or keyed) and self._filled in (None, self._fixed[1]))
+
+    @property
+    def now(self) -> float:
+        """The playhead in seconds."""
+        return float(self.view.frame / self.view.rate)
+
+    def snaps(self) -> list[float]:
+        """Times that keys snap to: hits, the marks, and the keys of intensity and pace."""
+        if self.shot is None:
+            return []
+        marks = [float(m / self.view.rate) for m in self.view.marks or ()]
+        shake = self.shot.shake
+        return [*marks, *(h.t for h in self.shot.hits), *(k.t for c in (shake.intensity, shake.pace) for k in c.keys)]
+
+    def _connect_hits(self) -> None:
+        session, ruler = self.session, self.ruler
+        ruler.hit_grabbed.connect(lambda hit: session.begin_gesture("Move hit"))
+        ruler.hit_dragged.connect(
+            lambda hit, t, strength: session.apply("Move hit", edits.set_hit(self._id, hit, t=t, strength=strength))
+        )
+        ruler.hit_released.connect(session.end_gesture)
+        ruler.hit_menu.connect(self._fill_hit_menu)
+
+    @property
+    def _id(self) -> str:
+        return self.shot.id if self.shot else ""
+
+    def drop_hit(self, t: float) -> None:
+        """Put a hit on the ruler; the first one brings the jolts that answer to it."""
+        shot = self.shot
+        if shot is None:
+            return
+        with self.session.gesture("Hit"):
+            self.session.apply("Hit", edits.add_hits(shot.id, (Hit(new_id(), max(t, 0.0)),)))
+            if not any(isinstance(strand, Jolts) for strand in shot.shake.strands):
+                self.session.apply("Hit", edits.add_strand(shot.id, Jolts(new_id(), note="your own")))
+
+    def _fill_hit_menu(self, hit_id: str, menu: QMenu) -> None:
+        shot, session = self.shot, self.session
+        if shot is None:
+            return
+        hit = next((each for each in shot.hits if each.id == hit_id), None)
+        if hit is not None:
+            gone = edits.remove_hits(shot.id, frozenset((hit.id,)))
+            menu.addAction("Delete hit", lambda: session.apply("Delete hit", gone))
+            repeat = menu.addMenu("Repeat to the end")
+            for beats in (60, 90, 100, 120, 140):
+                repeat.addAction(f"{beats} a minute", partial(self._repeat, hit, 60 / beats))
+            for seconds in (0.5, 1.0, 2.0):
+                repeat.addAction(f"every {seconds:g} s", partial(self._repeat, hit, seconds))
+        menu.addAction("Hit at the playhead (H)", lambda: self.drop_hit(self.now))
+        menu.addAction("Find hits in the sound…", self.find_hits.emit)
+        if shot.hits:
+            every = frozenset(each.id for each in shot.hits)
+            menu.addAction("Delete all hits", lambda: session.apply("Delete hits", edits.remove_hits(shot.id, every)))
+
+    def _repeat(self, hit: Hit, every: float) -> None:
+        times = np.arange(hit.t + every, self.view.length, every)
+        hits = tuple(Hit(new_id(), float(t), hit.strength) for t in times)
+        self.session.apply("Repeat hit", edits.add_hits(self._id, hits))
+
+    def duplicate(self, strand_id: str) -> None:
+        """Put a copy of a strand under it and choose it."""
+        copy = new_id()
+        self.session.apply("Duplicate strand", edits.duplicate_strand(self._id, strand_id, copy))
+        self.choose(copy)
+
+    def open_row(self, row: Row | None) -> None:
+        """Let one row fill the window, or put everything back."""
+        row = None if row is self._filled else row
+        if self._filled is not None:
+            self._filled.set_height(self._filled.own_height)
+        self._filled = row
+        for each in (*self._fixed, *self._placed, self._camera_row):
+            each.setVisible(row in (None, each))
+        self._blank.setVisible(row is None)
+        self._show_pace()
+        self.row_filled.emit(row is not None)
+        self._fit_filled()
+
+    @property
+    def filled(self) -> bool:
+        return self._filled is not None
+
+    def _fit_filled(self) -> None:
+        if self._filled is not None:
+            self._filled.set_height(self._scroll.viewport().height(), remember=False)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._fit_filled()
+
+    def _ask_kind(self) -> None:
+        menu = QMenu(self)
+        menu.addAction("Drift", lambda: self.add_strand.emit("drift"))
+        menu.addAction("Jolts", lambda: self.add_strand.emit("jolts"))
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(self._add.mapToGlobal(self._add.rect().bottomLeft()))
 
     @property
     def delivered_rate(self) -> float:
@@ -202,10 +260,16 @@ class Chart(QWidget):
         strands = shot.shake.strands if shot and info else ()
         ids = [strand.id for strand in strands]
         if list(self._rows) != ids or before is None:
-            self._rows = {key: StrandRow(self, shot.id if shot else "", key) for key in ids}
-            for row in self._rows.values():
-                row.strip.scrubbed.connect(self.scrubbed.emit)
-            self._place_rows(list(self._rows.values()))
+            kinds = {key: type(row.strand) for key, row in self._rows.items()}
+            kept = self._rows if before is not None else {}
+            self._rows = {
+                s.id: kept[s.id] if s.id in kept and kinds[s.id] is type(s) else StrandRow(self, self._id, s)
+                for s in strands
+            }
+            for key, row in self._rows.items():
+                if row is not kept.get(key):
+                    row.strip.scrubbed.connect(self.scrubbed.emit)
+            self._place_rows([row.row for row in self._rows.values()])
             before = None
             if self.chosen not in ids:
                 self.choose(None)
@@ -217,17 +281,35 @@ class Chart(QWidget):
             self.level_strip.refresh()
             self.camera_strip.refresh()
             return
-        for number, row in enumerate(self._rows.values()):
-            row.show(shot, number, before)
+        self.ruler.set_hits(shot.hits)
+        for number, each in enumerate(self._rows.values()):
+            each.show(shot, number, before)
         if before is None or before.shake is not shot.shake:
-            self.level.set_value(round(shot.shake.intensity.value * 100, 2))
-            self.pace.set_value(shot.shake.pace.value)
-            self.level_strip.level = shot.shake.intensity.value
+            self._show_levels()
+            self._show_pace()
             self.level_strip.refresh()
-        if before is None or before.shake is not shot.shake or before.frame is not shot.frame:
+            self.pace_strip.refresh()
+        same = before is not None and before.shake is shot.shake and before.frame is shot.frame
+        if not same or before is None or before.hits is not shot.hits:
             self.camera_strip.refresh()
             self._tell_peak()
         self.update(0, 0, theme.HEADS, theme.RULER)
+
+    def _show_levels(self) -> None:
+        if self.shot is not None:
+            now = np.array([self.now])
+            self.level.set_value(round(float(self.shot.shake.intensity.at(now)[0]) * 100, 2))
+            self.pace.set_value(round(float(self.shot.shake.pace.at(now)[0]), 3))
+
+    def show_numbers(self) -> None:
+        """Follow the playhead with the numbers that change along the way."""
+        if self.shot is None or self.info is None:
+            return
+        if not (self.shot.shake.intensity.constant and self.shot.shake.pace.constant):
+            self._show_levels()
+        for row in self._rows.values():
+            if row.keyed:
+                row.show_numbers()
 
     def show_gaps(self, gaps: np.ndarray | None) -> None:
         """Mark the frames that show an edge, (frames,) bool."""
@@ -242,23 +324,25 @@ class Chart(QWidget):
             self._ready = ready
             self.ruler.update()
 
-    def _place_rows(self, rows: list[StrandRow]) -> None:
+    def _place_rows(self, rows: list[Row]) -> None:
         """Put the strands' rows between the fixed ones, which stay where they are (and keep the focus)."""
-        for gone in self._lines:
+        if self._filled is not None and self._filled not in (*rows, *self._fixed, self._camera_row):
+            self.open_row(None)
+        for gone in self._placed:
             self._grid.removeWidget(gone)
-            gone.hide()
-            gone.deleteLater()
-        self._lines = [_line(row.head, row.strip) for row in rows]
-        for number, line in enumerate(self._lines, start=1):
-            self._grid.insertWidget(number, line)
+            if gone not in rows:
+                gone.hide()
+                gone.deleteLater()
+        self._placed = rows
+        for number, row in enumerate(rows, start=len(self._fixed)):
+            self._grid.insertWidget(number, row)
+            row.setVisible(self._filled in (None, row))
 
-    def _level_line(self, first: float, last: float, count: int) -> list[Line]:
-        if self.shot is None:
-            return []
-        levels = self.shot.shake.intensity.at(np.linspace(first, last, count))
-        height = theme.INTENSITY_ROW
-        ys = height - 3 - np.minimum(levels, 2) / 2 * (height - 8)
-        return [((height / 2 - ys) / (height / 2 - 3), "ink", 1.6)]
+    def _level_values(self, first: float, last: float, count: int) -> list[Line]:
+        return [(self.shot.shake.intensity.at(np.linspace(first, last, count)), "ink", 1.6)] if self.shot else []
+
+    def _pace_values(self, first: float, last: float, count: int) -> list[Line]:
+        return [(self.shot.shake.pace.at(np.linspace(first, last, count)), "ink", 1.6)] if self.shot else []
 
     def _camera_lines(self, first: float, last: float, count: int) -> list[Line]:
         if self.shot is None or self.info is None:
@@ -302,16 +386,12 @@ class Chart(QWidget):
             painter.drawText(QRectF(70, 0, 140, theme.RULER), Qt.AlignmentFlag.AlignVCenter, words)
 
 
-def _line(head: QWidget | None, strip: QWidget) -> QWidget:
-    """A header (or the room for one) and its strip side by side."""
-    line = QWidget()
-    row = QHBoxLayout(line)
-    row.setContentsMargins(0 if head else theme.HEADS, 0, 0, 0)
-    row.setSpacing(0)
-    if head:
-        row.addWidget(head)
-    row.addWidget(strip, 1)
-    return line
+def _percent(value: float) -> str:
+    return f"{100 * value:.0f}%"
+
+
+def _times(value: float) -> str:
+    return f"{value:.2f}×"
 
 
 class Rest(Strip):

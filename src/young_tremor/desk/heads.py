@@ -20,6 +20,8 @@ from young_tremor.desk.rule import Rule, Scale
 
 AMOUNT = Scale(0, 200, "%", 0, least=0, most=1000)
 RATE = Scale(0.02, 12, "Hz", 2, bend=3, least=0.0, most=60)
+SETTLE = Scale(0.03, 2, "s", 2, bend=2, least=0.005, most=20)
+EDGE = 5  # pixels at a header's foot that pull it taller
 PACE = Scale(0, 3, "×", 2, bend=1.585, least=0, most=20)
 
 
@@ -82,6 +84,7 @@ class Head(QWidget):
 
     chosen = Signal()
     menu = Signal(object)
+    heightened = Signal(int)
 
     def __init__(self, name: str, note: str, height: int, *, fixed: bool = False, choosable: bool = False) -> None:
         super().__init__()
@@ -89,7 +92,10 @@ class Head(QWidget):
         self.selected = False
         self.lamp = Lamp(name, fixed=fixed, parent=self)
         self.lamp.move(7, 7)
+        self.least = height
+        self._pull: float | None = None
         self.setFixedSize(theme.HEADS, height)
+        self.setMouseTracking(True)
         self.setAccessibleName(name)
         self._choosable = choosable
         if choosable:
@@ -135,8 +141,23 @@ class Head(QWidget):
         painter.drawText(QRectF(32, 25, 114, 18), Qt.AlignmentFlag.AlignVCenter, note)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        if self._choosable and event.button() == Qt.MouseButton.LeftButton:
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        if event.position().y() > self.height() - EDGE:
+            self._pull = event.position().y() - self.height()
+        elif self._choosable:
             self.chosen.emit()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._pull is not None:
+            self.heightened.emit(round(event.position().y() - self._pull))
+            return
+        edge = event.position().y() > self.height() - EDGE
+        plain = Qt.CursorShape.PointingHandCursor if self._choosable else Qt.CursorShape.ArrowCursor
+        self.setCursor(Qt.CursorShape.SizeVerCursor if edge else plain)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._pull = None
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if self._choosable and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
@@ -145,11 +166,11 @@ class Head(QWidget):
             super().keyPressEvent(event)
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
-        if self._choosable:
-            menu = QMenu(self)
-            self.menu.emit(menu)
-            if menu.actions():
-                menu.exec(event.globalPos())
+        menu = QMenu(self)
+        self.menu.emit(menu)
+        if menu.actions():
+            menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+            menu.popup(event.globalPos())
 
 
 class CameraHead(Head):
@@ -199,3 +220,5 @@ class CameraHead(Head):
                 self.shown ^= {role}
                 self.update()
                 self.shown_changed.emit()
+                return
+        super().mousePressEvent(event)

@@ -47,6 +47,16 @@ def trace(canvas: QImage, ys: np.ndarray, ink: QColor, weight: float) -> None:
         pixels[..., channel] = under + cover * (np.float32(value) - under) + np.float32(0.5)
 
 
+def fill(canvas: QImage, ys: np.ndarray, ink: QColor, share: float) -> None:
+    """Wash what lies under a line with ``share`` of the ink; ``ys`` (columns,) as in :func:`trace`."""
+    rows = np.arange(canvas.height(), dtype=np.float32)[:, None] + np.float32(0.5)
+    cover = np.clip(rows - ys.astype(np.float32) + np.float32(0.5), 0, 1) * np.float32(share)
+    pixels = pixels_of(canvas)
+    for channel, value in enumerate((ink.blue(), ink.green(), ink.red())):
+        under = pixels[..., channel].astype(np.float32)
+        pixels[..., channel] = under + cover * (np.float32(value) - under) + np.float32(0.5)
+
+
 def pixels_of(canvas: QImage) -> np.ndarray:
     """The memory of an RGB32 image: (rows, columns, 4) uint8, blue first."""
     rows = np.frombuffer(canvas.bits(), np.uint8).reshape(canvas.height(), canvas.bytesPerLine())

@@ -2,71 +2,28 @@
 
 from __future__ import annotations
 
-import secrets
-from collections.abc import Callable
-from functools import partial
-from typing import Any
-
 from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import (
-    QComboBox,
-    QFrame,
-    QGridLayout,
-    QHBoxLayout,
-    QLabel,
-    QLineEdit,
-    QPushButton,
-    QScrollArea,
-    QStackedLayout,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QStackedLayout, QWidget
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.base.units import timecode
 from young_tremor.desk import theme
-from young_tremor.desk.chart import bind
-from young_tremor.desk.heads import AMOUNT, RATE
+from young_tremor.desk.column import Column, divider, section
+from young_tremor.desk.rows import bind, tuned
 from young_tremor.desk.rule import Rule, Scale
-from young_tremor.desk.transport import Segments
-from young_tremor.engine import traces
+from young_tremor.desk.strand_panels import DriftPanel, JoltsPanel
 from young_tremor.engine.preview import Plan, Readings
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import EDGES, Shot
-from young_tremor.model.shake import CHANNELS, UNITS, Drift
+from young_tremor.model.shake import Drift, Jolts
 
 EDGE_WORDS = {
     "open": "Leave open", "hold": "Hold edge", "mirror": "Mirror", "repeat": "Repeat", "crop": "Crop in, steady",
 }  # fmt: skip
-REACHES = {"x": 6.0, "y": 6.0, "roll": 4.0, "zoom": 6.0, "pan": 3.0, "tilt": 3.0}
-CHANNEL_WORDS = {"x": "X", "y": "Y", "roll": "Roll", "zoom": "Zoom", "pan": "Pan", "tilt": "Tilt"}
-INKS = {
-    "x": "#6d93e0",
-    "y": "#e2735a",
-    "roll": "#5fae83",
-    "zoom": "#d2a23e",
-    "pan": "#9db8ea",
-    "tilt": "#eeaa9a",
-}
-
-
-def section(words: str) -> QLabel:
-    """A small spaced heading."""
-    label = QLabel(words.upper())
-    label.setFont(theme.words(12, spaced=1.5))
-    label.setStyleSheet(f"color: {theme.DIM}; font-size: 12px; letter-spacing: 1.5px;")
-    return label
-
-
-def divider() -> QFrame:
-    line = QFrame()
-    line.setFixedHeight(1)
-    line.setStyleSheet(f"background: {theme.LINE};")
-    return line
 
 
 class CropGlyph(QWidget):
@@ -98,21 +55,6 @@ class CropGlyph(QWidget):
         painter.drawRect(inner.adjusted(0.7, 0.7, -0.7, -0.7))
 
 
-class Column(QScrollArea):
-    """A scrolling column of controls."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.setWidgetResizable(True)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        inner = QWidget()
-        self.rows = QVBoxLayout(inner)
-        self.rows.setContentsMargins(16, 12, 14, 12)
-        self.rows.setSpacing(7)
-        self.setWidget(inner)
-
-
 class FramePanel(Column):
     """Edges, what they cost, shutter and lens."""
 
@@ -123,6 +65,7 @@ class FramePanel(Column):
         self._session = session
         self._shot: Shot | None = None
         self._worst = 0
+        self.now = 0.0
         self.status = QLabel("")
         head = QHBoxLayout()
         head.addWidget(section("Frame"))
@@ -199,7 +142,7 @@ class FramePanel(Column):
             reset=50,
             tip="Of the lens that turns; longer shakes more. For a sensor 36 mm wide",
         )
-        bind(self.angle, session, "Shutter angle", lambda v: self._shutter(angle=Curve(v)))
+        bind(self.angle, session, "Shutter angle", lambda v: self._shutter(angle=self._angle(v)))
         bind(self.phase, session, "Shutter phase", lambda v: self._shutter(phase=v))
         bind(self.focal, session, "Focal length", lambda v: self._frame(focal_mm=v))
         for title, rules in (("Shutter", (self.angle, self.phase)), ("Lens", (self.focal,))):
@@ -216,6 +159,10 @@ class FramePanel(Column):
     def _shutter(self, **changes: object) -> edits.Edit:
         assert self._shot is not None
         return self._frame(shutter=replace(self._shot.frame.shutter, **changes))
+
+    def _angle(self, value: float) -> Curve:
+        assert self._shot is not None
+        return tuned(self._shot.frame.shutter.angle, self.now, value)
 
     def _set_edges(self, number: int) -> None:
         self._session.apply("Edges", self._frame(edges=self.edges.itemData(number)))
@@ -266,212 +213,6 @@ def _share(share: float) -> str:
     return f"{percent:.0f} %" if percent == 0 or percent >= 1 else "< 1 %"
 
 
-class DriftPanel(Column):
-    """A drift strand's full controls."""
-
-    closed = Signal()
-
-    def __init__(self, session: Session) -> None:
-        super().__init__()
-        self._session = session
-        self._shot: Shot | None = None
-        self._strand: Drift | None = None
-        self._channel = "x"
-        self.name = QLineEdit()
-        self.name.setAccessibleName("Strand name")
-        self.name.setToolTip("The strand's name")
-        self.name.editingFinished.connect(self._rename)
-        back = QPushButton("Frame")
-        back.setProperty("quiet", True)
-        back.setToolTip("Back to the frame (Esc)")
-        back.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        back.clicked.connect(self.closed.emit)
-        head = QHBoxLayout()
-        head.addWidget(section("Drift"))
-        head.addStretch(1)
-        head.addWidget(back)
-        self.rows.addLayout(head)
-        self.rows.addWidget(self.name)
-        self.amount = self._rule("Amount", AMOUNT, 100, "How much of this strand", lambda v: {"amount": Curve(v / 100)})
-        self.rate = self._rule("Rate", RATE, 0.6, "Swings per second, roughness included", lambda v: {"rate": Curve(v)})
-        self.rate.set_note(self._rate_note)
-        self._balance()
-        self._character()
-        self._one_channel()
-        self.rows.addStretch(1)
-        self.rows.setSpacing(4)
-
-    def _character(self) -> None:
-        share = Scale(0, 1, "", 2)
-        self._heading("Character")
-        self.roughness = self._rule("Roughness", share, 0.2, "Tremor on top, up to 12 Hz", lambda v: {"roughness": v})
-        self.regularity = self._rule(
-            "Regularity", share, 0, "0 is a broad band, 1 a single even swing", lambda v: {"regularity": v}
-        )
-        self.wander = self._rule(
-            "Wander",
-            share,
-            0,
-            "How far its size comes and goes",
-            lambda v: {"wander": replace(self._now().wander, depth=v)},
-        )
-        self.swings = self._rule(
-            "Wander rate",
-            Scale(0.01, 2, "Hz", 2, bend=3, least=0.001, most=20),
-            0.08,
-            "How often its size comes and goes",
-            lambda v: {"wander": replace(self._now().wander, rate=v)},
-        )
-        self._seed_row()
-
-    def _heading(self, words: str) -> None:
-        self.rows.addSpacing(4)
-        self.rows.addWidget(divider())
-        self.rows.addSpacing(2)
-        self.rows.addWidget(section(words))
-
-    def _rule(
-        self, label: str, scale: Scale, value: float, tip: str, changes: Callable[[float], dict[str, Any]]
-    ) -> Rule:
-        rule = Rule(label, scale, value=value, tip=tip)
-        bind(
-            rule,
-            self._session,
-            label,
-            lambda v: edits.set_strand(self._shot_id(), self._now().id, **changes(v)),
-        )
-        self.rows.addWidget(rule)
-        return rule
-
-    def _seed_row(self) -> None:
-        self.seed = QLabel("1")
-        self.seed.setStyleSheet('font-family: "Spline Sans Mono"; font-size: 13px;')
-        another = QPushButton("Another course")
-        another.setToolTip("The same motion, another course of it")
-        another.clicked.connect(self._another)
-        words = QLabel("Seed")
-        words.setStyleSheet(f"color: {theme.DIM};")
-        row = QHBoxLayout()
-        row.addWidget(words)
-        row.addWidget(self.seed)
-        row.addStretch(1)
-        row.addWidget(another)
-        self.rows.addLayout(row)
-
-    def _balance(self) -> None:
-        self._heading("Balance")
-        self.reaches: dict[str, Rule] = {}
-        for name in CHANNELS:
-            unit = UNITS[name]
-            scale = Scale(0, REACHES[name], unit, 2, bend=2.5, least=0, most=90 if unit == "°" else 100)
-            rule = Rule(
-                f"{CHANNEL_WORDS[name]} reach",
-                scale,
-                value=0,
-                reset=0,
-                ink=INKS[name],
-                tip="Seldom exceeded: 95 % of the time it is less",
-            )
-            rule.set_note(partial(self._pixels, name))
-            bind(rule, self._session, "Reach", partial(self._channel_edit, "reach", name))
-            self.reaches[name] = rule
-            self.rows.addWidget(rule)
-
-    def _one_channel(self) -> None:
-        self._heading("One channel")
-        self.channels = Segments(
-            tuple((n, CHANNEL_WORDS[n], f"Own rate and phase of {CHANNEL_WORDS[n].lower()}") for n in CHANNELS),
-            "Channel",
-        )
-        self.channels.setMinimumWidth(0)
-        self.channels.setFixedWidth(theme.PANEL - 44)
-        self.channels.chosen.connect(self._choose_channel)
-        self.rows.addWidget(self.channels)
-        self.own_rate = Rule(
-            "Rate factor",
-            Scale(0.05, 4, "×", 2, bend=2, least=0.01, most=50),
-            value=1,
-            reset=1,
-            tip="Times the strand's rate: 0.5 swings once where the others swing twice",
-        )
-        self.phase = Rule(
-            "Phase",
-            Scale(-180, 180, "°", 0, least=-360, most=360),
-            value=0,
-            reset=0,
-            tip="How far its regular part is ahead of the common beat",
-        )
-        for rule, key, label in ((self.own_rate, "rate", "Rate factor"), (self.phase, "phase", "Phase")):
-            bind(rule, self._session, label, partial(self._channel_edit, key, None))
-            self.rows.addWidget(rule)
-
-    def _channel_edit(self, field: str, channel: str | None, value: float) -> edits.Edit:
-        """Change ``field`` of a channel, or of the one that is looked at."""
-        return edits.set_channel(self._shot_id(), self._now().id, channel or self._channel, **{field: value})
-
-    def _now(self) -> Drift:
-        assert self._strand is not None
-        return self._strand
-
-    def _shot_id(self) -> str:
-        return self._shot.id if self._shot else ""
-
-    def _rename(self) -> None:
-        if self._strand and self.name.text().strip() and self.name.text() != self._strand.name:
-            self._session.apply(
-                "Rename strand",
-                edits.set_strand(self._shot_id(), self._strand.id, name=self.name.text().strip()),
-            )
-
-    def _another(self) -> None:
-        self._session.apply(
-            "Another course",
-            edits.set_strand(self._shot_id(), self._now().id, seed=secrets.randbelow(9999) + 1),
-        )
-
-    def _choose_channel(self, name: str) -> None:
-        self._channel = name
-        self.channels.choose(name)
-        self._show_channel()
-
-    def _show_channel(self) -> None:
-        if self._strand:
-            channel = self._strand.channels[self._channel]
-            self.own_rate.set_value(channel.rate)
-            self.phase.set_value(channel.phase)
-
-    def _rate_note(self, value: float) -> str:
-        return "above half the frame rate" if value > self._half_rate else ""
-
-    def _pixels(self, channel: str, value: float) -> str:
-        if not value or self._weights is None:
-            return ""
-        return f"{value * self._weights[CHANNELS.index(channel)] / 100 * self._height:.1f} px"  # type: ignore[arg-type]
-
-    _weights = None
-    _height = 1080
-    _half_rate = 12.0
-
-    def show_strand(self, shot: Shot, info: SourceInfo, strand: Drift) -> None:
-        self._half_rate = float(info.rate) / 2
-        self._weights = traces.effect(shot, info)
-        self._height = shot.size.height if shot.size else info.size[1]
-        self._shot, self._strand = shot, strand
-        if not self.name.hasFocus():
-            self.name.setText(strand.name)
-        self.amount.set_value(round(strand.amount.value * 100, 2))
-        for rule, value in (
-            (self.rate, strand.rate.value), (self.roughness, strand.roughness), (self.regularity, strand.regularity),
-            (self.wander, strand.wander.depth), (self.swings, strand.wander.rate),
-        ):  # fmt: skip
-            rule.set_value(value)
-        self.seed.setText(str(strand.seed))
-        for name, rule in self.reaches.items():
-            rule.set_value(strand.channels[name].reach)
-            rule.update()
-        self._show_channel()
-
-
 class Panel(QWidget):
     """The hammertone plate that holds the one or the other."""
 
@@ -481,20 +222,27 @@ class Panel(QWidget):
         self.setAccessibleName("Panel")
         self.frame = FramePanel(session)
         self.drift = DriftPanel(session)
+        self.jolts = JoltsPanel(session)
         self._stack = QStackedLayout(self)
         self._stack.setContentsMargins(0, 4, 0, 4)
         self._stack.addWidget(self.frame)
         self._stack.addWidget(self.drift)
+        self._stack.addWidget(self.jolts)
 
     def sizeHint(self) -> QSize:
         return QSize(theme.PANEL, 300)
 
-    def show_shot(self, shot: Shot | None, info: SourceInfo | None, chosen: str | None) -> None:
+    def show_shot(self, shot: Shot | None, info: SourceInfo | None, chosen: str | None, now: float = 0.0) -> None:
+        """Show the chosen strand, or the frame; ``now`` is the playhead in seconds."""
+        self.frame.now = now
         self.frame.show_shot(shot)
         strand = next((s for s in shot.shake.strands if s.id == chosen), None) if shot and info else None
-        if strand is not None and shot and info:
-            self.drift.show_strand(shot, info, strand)
+        if isinstance(strand, Drift) and shot and info:
+            self.drift.show_strand(shot, info, strand, now)
             self._stack.setCurrentWidget(self.drift)
+        elif isinstance(strand, Jolts) and shot and info:
+            self.jolts.show_strand(shot, info, strand, now)
+            self._stack.setCurrentWidget(self.jolts)
         else:
             self._stack.setCurrentWidget(self.frame)
 

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from young_tremor.desk import theme
-from young_tremor.desk.panel import section
+from young_tremor.desk.column import section
 from young_tremor.engine import library, traces
 from young_tremor.model.project import Preset
 

@@ -25,7 +25,7 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.base.units import duration_text, format_rate
 from young_tremor.desk import theme
 from young_tremor.desk.bridge import on_desk
-from young_tremor.desk.panel import section
+from young_tremor.desk.column import section
 from young_tremor.engine import actions
 from young_tremor.engine.jobs import Job
 from young_tremor.model.project import Shot

@@ -5,21 +5,26 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QColor,
+    QContextMenuEvent,
     QImage,
+    QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
     QPen,
+    QPolygonF,
     QResizeEvent,
     QWheelEvent,
 )
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QMenu, QSizePolicy, QWidget
 
 from young_tremor.desk import ink, theme
+from young_tremor.desk.key_editor import KeyEditor
 from young_tremor.desk.timeview import TimeView
+from young_tremor.model.shake import Hit
 
 LATER = 36  # milliseconds
 Line = tuple[np.ndarray, str, float]  # heights -1…1 up to clipping (n,), ink role, width
@@ -78,16 +83,83 @@ class TimeWidget(QWidget):
 
 
 class Ruler(TimeWidget):
-    """Time, the marked stretch, what is ready to play, and the playhead's flag."""
+    """Time, the marked stretch, what is ready to play, the hits as pins, and the playhead's flag."""
+
+    hit_grabbed = Signal(str)
+    hit_dragged = Signal(str, float, float)  # id, seconds, strength
+    hit_released = Signal()
+    hit_menu = Signal(str, object)  # id (empty: none under the pointer), menu
 
     def __init__(self, view: TimeView, ready: Callable[[], np.ndarray], parent: QWidget | None = None) -> None:
         super().__init__(view, parent)
         self._ready = ready
+        self.hits: tuple[Hit, ...] = ()
+        self.proposed: np.ndarray = np.zeros(0)
+        self._grab: tuple[Hit, QPointF, str] | None = None
+        self.setMouseTracking(True)
         self.setFixedHeight(theme.RULER)
         self.setAccessibleName("Time ruler")
         self.setToolTip(
-            "Drag to scrub. Wheel zooms, Shift and wheel pans.\nI and O mark a stretch to loop, X clears it."
+            "Drag to scrub. Wheel zooms, Shift and wheel pans.\nI and O mark a stretch to loop, X clears it.\n"
+            "H drops a hit; drag its pin along, or up and down for its strength."
         )
+
+    def set_hits(self, hits: tuple[Hit, ...]) -> None:
+        if hits != self.hits:
+            self.hits = hits
+            self.update()
+
+    def set_proposed(self, times: np.ndarray) -> None:
+        """Times of hits that were found and not yet accepted."""
+        self.proposed = times
+        self.update()
+
+    def hit_at(self, x: float) -> Hit | None:
+        """The hit whose pin is under a place."""
+        near = [(abs(self.view.x(hit.t, self.width()) - x), hit.t, hit) for hit in self.hits]
+        best = min(near, key=lambda each: each[:2], default=None)
+        return best[2] if best and best[0] <= 6 else None
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        hit = self.hit_at(event.position().x()) if event.position().y() > 8 else None
+        if hit is not None and event.button() == Qt.MouseButton.LeftButton:
+            self._grab = (hit, event.position(), "")
+            self.hit_grabbed.emit(hit.id)
+        else:
+            super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._grab is None:
+            over = not self._scrubbing and event.position().y() > 8 and self.hit_at(event.position().x()) is not None
+            self.setCursor(Qt.CursorShape.PointingHandCursor if over else Qt.CursorShape.ArrowCursor)
+            super().mouseMoveEvent(event)
+            return
+        hit, place, way = self._grab
+        gone = event.position() - place
+        if not way and gone.manhattanLength() > 3:
+            way = "time" if abs(gone.x()) >= abs(gone.y()) else "strength"
+            self._grab = (hit, place, way)
+        if way == "time":
+            t = hit.t + gone.x() / max(self.width(), 1) * (self.view.t1 - self.view.t0)
+            if not event.modifiers() & Qt.KeyboardModifier.AltModifier:
+                t = round(t * float(self.view.rate)) / float(self.view.rate)
+            self.hit_dragged.emit(hit.id, min(max(t, 0.0), self.view.length), hit.strength)
+        elif way == "strength":
+            self.hit_dragged.emit(hit.id, hit.t, round(min(max(hit.strength - gone.y() / 60, 0.0), 4.0), 2))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._grab is not None:
+            self._grab = None
+            self.hit_released.emit()
+        super().mouseReleaseEvent(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        menu = QMenu(self)
+        hit = self.hit_at(event.pos().x())
+        self.hit_menu.emit(hit.id if hit else "", menu)
+        if menu.actions():
+            menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+            menu.popup(event.globalPos())
 
     def _moved(self, old: int, new: int) -> None:
         self.update()
@@ -118,6 +190,7 @@ class Ruler(TimeWidget):
                 painter.setPen(QPen(colour("bold"), 1))
                 painter.drawLine(QPointF(xm, height - (5 if minor == 5 else 3)), QPointF(xm, height))
         self._paint_ready(painter)
+        self._paint_pins(painter)
         if view.frames:
             self._paint_flag(painter)
 
@@ -129,6 +202,22 @@ class Ruler(TimeWidget):
         for a, b in edges.reshape(-1, 2):
             left, right = self.view.frame_x(int(a), self.width()), self.view.frame_x(int(b), self.width())
             painter.fillRect(QRectF(left, self.height() - 2.5, right - left, 2.5), theme.paper.colour("ready"))
+
+    def _paint_pins(self, painter: QPainter) -> None:
+        """A pin a hit, taller the stronger; found ones are hollow until they are accepted."""
+        maroon, foot = theme.paper.colour("hit"), float(self.height())
+        for t, strength, hollow in (
+            *((float(t), 1.0, True) for t in self.proposed),
+            *((hit.t, hit.strength, False) for hit in self.hits),
+        ):
+            x = self.view.x(t, self.width())
+            if not -8 < x < self.width() + 8:
+                continue
+            top = foot - 6 - 10 * min(strength, 1.6) ** 0.7
+            painter.setPen(QPen(maroon, 1.2))
+            painter.setBrush(Qt.BrushStyle.NoBrush if hollow else maroon)
+            painter.drawPolygon(QPolygonF([QPointF(x - 5, top), QPointF(x + 5, top), QPointF(x, top + 9)]))
+            painter.drawLine(QPointF(x, top + 9), QPointF(x, foot))
 
     def _paint_flag(self, painter: QPainter) -> None:
         colour = theme.paper.colour
@@ -166,6 +255,8 @@ class Strip(TimeWidget):
         self._drawn: QImage | None = None
         self._blank: tuple[tuple, QImage] | None = None
         self.dim = False
+        self.editor: KeyEditor | None = None
+        self.menu: Callable[[QMenu, float], None] | None = None
         self.corner = ""
         self.gaps: np.ndarray | None = None
         self.setFixedHeight(height)
@@ -205,9 +296,62 @@ class Strip(TimeWidget):
             self._drawn = canvas
         painter = QPainter(self)
         painter.drawImage(0, 0, self._drawn)
+        if self.editor is not None and self.view.frames:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            self.editor.paint(painter)
         if self.view.frames:
             x = self.view.frame_x(self.view.frame, self.width())
             painter.fillRect(QRectF(x - 1, 0, 2, self.height()), theme.paper.colour("playhead"))
+
+    def set_editor(self, editor: KeyEditor | None) -> None:
+        """Let a curve be edited on this strip."""
+        self.editor = editor
+        self.setMouseTracking(editor is not None)
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus if editor else Qt.FocusPolicy.NoFocus)
+        self.refresh()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if self.editor is None or not self.view.frames or not self.editor.press(event):
+            super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._scrubbing or self.editor is None or not self.editor.move(event):
+            super().mouseMoveEvent(event)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self.editor is None or not self.editor.release(event):
+            super().mouseReleaseEvent(event)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        if self.editor is None or not self.view.frames or not self.editor.double(event):
+            super().mousePressEvent(event)
+
+    def event(self, event: QEvent) -> bool:
+        """Keys that belong to chosen curve keys come before the window's."""
+        if (
+            event.type() == QEvent.Type.ShortcutOverride
+            and isinstance(event, QKeyEvent)
+            and self.editor is not None
+            and self.editor.wants(event)
+        ):
+            event.accept()
+            return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if self.editor is None or not self.editor.key(event):
+            super().keyPressEvent(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        menu = QMenu(self)
+        if self.menu is not None:
+            self.menu(menu, event.pos().x())
+        if self.editor is not None:
+            menu.addSeparator()
+            self.editor.menu(menu, event.pos().x())
+        if menu.actions():
+            menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+            menu.popup(event.globalPos())
 
     def _paper(self, size: QSize, ratio: float) -> QImage:
         """A fresh sheet of blank paper; the last one is kept for copying."""
@@ -285,48 +429,21 @@ class Strip(TimeWidget):
 
 
 class LevelStrip(Strip):
-    """The intensity row: a filled level that is dragged directly."""
+    """A row that is a curve and nothing else: filled under its line."""
 
-    began = Signal()
-    dragged = Signal(float)
-    ended = Signal()
+    def _paint_lines(self, canvas: QImage) -> None:
+        view, ratio = self.view, canvas.devicePixelRatio()
+        if view.frames and self.editor is not None:
+            count = canvas.width()
+            half = 0.5 * (view.t1 - view.t0) / count
+            lines = self._draw(view.t0 + half, view.t1 - half, count)
+            for values, role, weight in lines:
+                ys = self._level_y(values) * ratio
+                ink.fill(canvas, ys, theme.paper.colour(role), 0.1)
+                ink.trace(canvas, ys, theme.paper.colour(role), weight * ratio)
 
-    def __init__(
-        self, view: TimeView, draw: Callable[[float, float, int], list[Line]], height: int, *, name: str
-    ) -> None:
-        super().__init__(view, draw, height, name=name)
-        self._level: float | None = None
-        self.level = 1.0
-        self.setMouseTracking(True)
-        self.setToolTip("Drag the line up or down: how much of the whole shake.")
-
-    def _level_y(self) -> float:
-        return self.height() - 3 - min(self.level, 2.0) / 2 * (self.height() - 8)
-
-    def _paint_under(self, painter: QPainter) -> None:
-        fill = theme.paper.colour("ink")
-        fill.setAlpha(26)
-        y = self._level_y()
-        painter.fillRect(QRectF(0, y, self.width(), self.height() - 1 - y), fill)
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        if self.view.frames and abs(event.position().y() - self._level_y()) < 8:
-            self._level = self.level
-            self.began.emit()
-        else:
-            super().mousePressEvent(event)
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        near = self.view.frames and abs(event.position().y() - self._level_y()) < 8
-        self.setCursor(Qt.CursorShape.SizeVerCursor if near or self._level is not None else Qt.CursorShape.ArrowCursor)
-        if self._level is not None:
-            level = 2 * (self.height() - 3 - event.position().y()) / (self.height() - 8)
-            self.dragged.emit(round(min(max(level, 0.0), 2.0), 2))
-        else:
-            super().mouseMoveEvent(event)
-
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        if self._level is not None:
-            self._level = None
-            self.ended.emit()
-        super().mouseReleaseEvent(event)
+    def _level_y(self, values: np.ndarray) -> np.ndarray:
+        editor, height = self.editor, self.height()
+        assert editor is not None
+        share = (np.clip(values, editor.low, editor.high) - editor.low) / (editor.high - editor.low)
+        return height - 3 - share * (height - 8)

@@ -52,8 +52,9 @@ from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset, Project
-from young_tremor.model.shake import Drift, DriftChannel, DriftChannels
+from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Jolts, Strand
 
+TAP_LAG = 0.12  # seconds by which a person taps late
 HINT = "Drop a locked-off shot here, or press Ctrl+O.\nIt starts with a little handheld drift."
 
 
@@ -98,7 +99,7 @@ class Window(QMainWindow):
         column.setSpacing(0)
         column.addWidget(self.picture, 1)
         column.addWidget(self.transport)
-        top = QWidget()
+        top = self._top = QWidget()
         row = QHBoxLayout(top)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -141,7 +142,9 @@ class Window(QMainWindow):
         self.chart.strand_chosen.connect(lambda _: self._show_panel())
         self.chart.add_strand.connect(self._add_strand)
         self.panel.frame.go_to.connect(stage.go)
-        self.panel.drift.closed.connect(lambda: self.chart.choose(None))
+        for panel in (self.panel.drift, self.panel.jolts):
+            panel.closed.connect(lambda: self.chart.choose(None))
+        self.chart.row_filled.connect(lambda filled: self._top.setVisible(not filled))
         self.picture.clicked.connect(lambda: self.chart.choose(None))
         self.reel.chosen.connect(stage.choose)
         self.reel.removed.connect(lambda i: self.session.apply("Remove shot", edits.remove_shot(i)))
@@ -167,6 +170,8 @@ class Window(QMainWindow):
             "O": lambda: self._mark(start=False),
             "X": lambda: self._set_marks(None),
             "F": self.view.fit,
+            "H": self._hit,
+            "E": self._fill_row,
             "P": self.show_presets,
             "F10": self._show_menu,
             "F11": self.toggle_full,
@@ -276,8 +281,15 @@ class Window(QMainWindow):
             self.sheet.hide()
         elif self.isFullScreen():
             self.toggle_full()
+        elif self.chart.filled:
+            self.chart.open_row(None)
         else:
             self.chart.choose(None)
+
+    def _fill_row(self) -> None:
+        """The chosen strand's row fills the window, or the intensity's; again, and all is back."""
+        row = self.chart._rows.get(self.chart.chosen or "")
+        self.chart.open_row(None if self.chart.filled else row.row if row else self.chart._fixed[0])
 
     def _undo(self) -> None:
         label = self.session.undo()
@@ -296,22 +308,28 @@ class Window(QMainWindow):
         self.view.set_marks(marks)
         self.stage.refresh_picture()
 
-    def _add_strand(self) -> None:
+    def _add_strand(self, kind: str) -> None:
         shot = self.stage.shot
         if shot is None:
             self.notice.say("Open some footage first; a strand then moves it.")
             return
-        channels = DriftChannels(x=DriftChannel(0.3), y=DriftChannel(0.25), roll=DriftChannel(0.08))
-        strand = Drift(
-            edits.new_id(),
-            "Drift",
-            "own",
-            rate=Curve(0.8),
-            seed=len(shot.shake.strands) * 7 + 5,
-            channels=channels,
-        )
+        seed = len(shot.shake.strands) * 7 + 5
+        strand: Strand
+        if kind == "jolts":
+            strand = Jolts(edits.new_id(), note="your own", seed=seed)
+        else:
+            channels = DriftChannels(x=DriftChannel(0.3), y=DriftChannel(0.25), roll=DriftChannel(0.08))
+            strand = Drift(edits.new_id(), note="your own", rate=Curve(0.8), seed=seed, channels=channels)
         self.session.apply("Add strand", edits.add_strand(shot.id, strand))
         self.chart.choose(strand.id)
+
+    def _hit(self) -> None:
+        """A hit where the playhead is; tapped in while playing, a person's lag is taken off."""
+        if self.stage.shot is None:
+            return
+        late = TAP_LAG if self.stage.playing else 0.0
+        rate = float(self.view.rate)
+        self.chart.drop_hit(round((self.chart.now - late) * rate) / rate)
 
     # what follows from it
 
@@ -330,11 +348,12 @@ class Window(QMainWindow):
         self._look_for_prints()
 
     def _show_panel(self) -> None:
-        self.panel.show_shot(self.stage.shot, self.stage.info, self.chart.chosen)
+        self.panel.show_shot(self.stage.shot, self.stage.info, self.chart.chosen, self.chart.now)
 
     def _show_time(self) -> None:
         self.transport.show_time(self.view.frame, self.view.frames, self.view.rate)
         self.picture.set_scope(self.chart.trace, float(self.view.frame / self.view.rate))
+        self.chart.show_numbers()
 
     def _read(self, plan, readings, error: str) -> None:  # type: ignore[no-untyped-def]
         self.panel.frame.show_readings(plan, readings, error)

@@ -13,7 +13,7 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.geometry import camera
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset, Shot
-from young_tremor.model.shake import Point, Shake, Strand
+from young_tremor.model.shake import CHANNELS, Hit, Jolts, Point, Shake, Strand
 from young_tremor.motion import sample
 from young_tremor.render.plan import resolve
 
@@ -40,17 +40,18 @@ class CameraTrace:
         return float(np.abs(self.roll).max(initial=0.0))
 
 
-def strand_trace(shake: Shake, number: int, times: Times) -> tuple[np.ndarray, np.ndarray]:
+def strand_trace(shot: Shot, number: int, times: Times) -> tuple[np.ndarray, np.ndarray]:
     """Times (n,) and the six channels (n, 6) of one strand with its amount, drawn even while it is off."""
-    strand = shake.strands[number]
-    bare = replace(strand, id="", name="", note="", on=True, amount=Curve(1.0))
+    strand = shot.shake.strands[number]
+    bare = replace(strand, id="", name="", note="", on=True, solo=False, amount=Curve(1.0), pivot=None)
     t = np.linspace(*times)
-    return t, _bare(bare, shake.pace, times) * strand.amount.at(t)[:, None]
+    hits = shot.hits if isinstance(strand, Jolts) else ()
+    return t, _bare(bare, shot.shake.pace, hits, times) * strand.amount.at(t)[:, None]
 
 
 @lru_cache(maxsize=48)
-def _bare(strand: Strand, pace: Curve, times: Times) -> np.ndarray:
-    values = sample.strand(Shake((strand,), pace=pace), 0, np.linspace(*times))
+def _bare(strand: Strand, pace: Curve, hits: tuple[Hit, ...], times: Times) -> np.ndarray:
+    values = sample.strand(Shake((strand,), pace=pace), 0, np.linspace(*times), hits=hits)
     values.flags.writeable = False
     return values
 
@@ -61,11 +62,20 @@ def camera_trace(shot: Shot, info: SourceInfo, times: Times) -> CameraTrace:
     t = np.linspace(*times)
     total = np.zeros((len(t), 6))
     for number, strand in enumerate(shot.shake.strands):
-        if strand.on:
-            total += sample.about(strand.pivot or shot.frame.pivot, strand_trace(shot.shake, number, times)[1])
+        if sample.counts(shot.shake, strand):
+            total += sample.about(strand.pivot or shot.frame.pivot, strand_trace(shot, number, times)[1])
     total *= shot.shake.intensity.at(t)[:, None] * shot.plates[0].share
     places = camera.apply(camera.shake(total, plan.focal), np.zeros((1, 2)))[:, 0]
     return CameraTrace(t, places * plan.delivered[1], total[:, 2], total[:, 3])
+
+
+def reaches(strand: Strand) -> np.ndarray:
+    """How far each channel of a strand goes at amount 100 %, in its unit: (6,)."""
+    if isinstance(strand, Jolts):
+        angle = None if strand.direction is None else np.radians(strand.direction)
+        x, y = (1.0, 1.0) if angle is None else (abs(np.cos(angle)), abs(np.sin(angle)))
+        return np.array([strand.reach * x, strand.reach * y, strand.roll, strand.zoom, 0.0, 0.0])
+    return np.array([strand.channels[name].reach for name in CHANNELS])
 
 
 def preset_trace(preset: Preset, seconds: float = 4.0, count: int = 120) -> np.ndarray:

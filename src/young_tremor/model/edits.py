@@ -9,7 +9,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from young_tremor.model.project import Media, Plate, Preset, Project, Shot, new_id
-from young_tremor.model.shake import Shake, Strand
+from young_tremor.model.shake import Drift, Hit, Shake, Strand
 
 Edit = Callable[[Project], Project]
 
@@ -55,6 +55,8 @@ def set_channel(shot_id: str, strand_id: str, channel: str, **changes: Any) -> E
 
     def edit(strands: tuple[Strand, ...]) -> tuple[Strand, ...]:
         def one(strand: Strand) -> Strand:
+            if not isinstance(strand, Drift):
+                return strand
             changed = replace(strand.channels[channel], **changes)
             return replace(strand, channels=replace(strand.channels, **{channel: changed}))
 
@@ -71,6 +73,65 @@ def add_strand(shot_id: str, strand: Strand) -> Edit:
 def remove_strand(shot_id: str, strand_id: str) -> Edit:
     """Take a strand away."""
     return _strands_edit(shot_id, lambda strands: tuple(s for s in strands if s.id != strand_id))
+
+
+def duplicate_strand(shot_id: str, strand_id: str, copy_id: str) -> Edit:
+    """Put a copy under a strand, with another seed where it has one to differ by."""
+
+    def edit(strands: tuple[Strand, ...]) -> tuple[Strand, ...]:
+        out: list[Strand] = []
+        for strand in strands:
+            out.append(strand)
+            if strand.id == strand_id:
+                out.append(replace(strand, id=copy_id, name=f"{strand.name} 2", seed=strand.seed + 101))
+        return tuple(out)
+
+    return _strands_edit(shot_id, edit)
+
+
+def move_strand(shot_id: str, strand_id: str, by: int) -> Edit:
+    """Move a strand up (negative) or down the stack."""
+
+    def edit(strands: tuple[Strand, ...]) -> tuple[Strand, ...]:
+        order = list(strands)
+        at = next((n for n, s in enumerate(order) if s.id == strand_id), None)
+        if at is None:
+            return strands
+        strand = order.pop(at)
+        order.insert(min(max(at + by, 0), len(order)), strand)
+        return tuple(order)
+
+    return _strands_edit(shot_id, edit)
+
+
+def add_hits(shot_id: str, hits: tuple[Hit, ...]) -> Edit:
+    """Put hits on the ruler; where one stands already (within a hundredth of a second) the new one is left out."""
+
+    def change(shot: Shot) -> Shot:
+        kept = list(shot.hits)
+        for hit in hits:
+            if all(abs(hit.t - old.t) > 0.01 for old in kept):
+                kept.append(hit)
+        return replace(shot, hits=tuple(sorted(kept, key=lambda hit: hit.t)))
+
+    return _shot_edit(shot_id, change)
+
+
+def set_hit(shot_id: str, hit_id: str, **changes: Any) -> Edit:
+    """Change a hit's ``t`` or ``strength``."""
+
+    def change(shot: Shot) -> Shot:
+        hits = (replace(hit, **changes) if hit.id == hit_id else hit for hit in shot.hits)
+        return replace(shot, hits=tuple(sorted(hits, key=lambda hit: hit.t)))
+
+    return _shot_edit(shot_id, change)
+
+
+def remove_hits(shot_id: str, hit_ids: frozenset[str]) -> Edit:
+    """Take hits away."""
+    return _shot_edit(
+        shot_id, lambda shot: replace(shot, hits=tuple(hit for hit in shot.hits if hit.id not in hit_ids))
+    )
 
 
 def apply_preset(shot_id: str, preset: Preset) -> Edit:

@@ -8,7 +8,7 @@ from typing import Literal
 import msgspec
 
 from young_tremor.model.curve import Curve
-from young_tremor.model.shake import Point, Shake
+from young_tremor.model.shake import Hit, Point, Shake
 
 Edges = Literal["open", "hold", "mirror", "repeat", "crop"]
 EDGES: tuple[Edges, ...] = ("open", "hold", "mirror", "repeat", "crop")
@@ -79,6 +79,7 @@ class Shot(msgspec.Struct, frozen=True, omit_defaults=True):
     end: float | None = None
     size: Size | None = None
     rate: str | None = None
+    hits: tuple[Hit, ...] = ()
 
 
 class Project(msgspec.Struct, frozen=True, omit_defaults=True):

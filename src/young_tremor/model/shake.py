@@ -27,6 +27,31 @@ class Wander(msgspec.Struct, frozen=True, omit_defaults=True):
     rate: float = 0.08
 
 
+class Stretch(msgspec.Struct, frozen=True, omit_defaults=True):
+    """When a strand acts: from ``start`` to ``end`` seconds of the shot (None: from its first, to its last frame),
+    with fades of so many seconds inside."""
+
+    start: float | None = None
+    end: float | None = None
+    fade_in: float = 0.0
+    fade_out: float = 0.0
+
+
+class Rests(msgspec.Struct, frozen=True, omit_defaults=True):
+    """Holding still: ``share`` of the time 0…0.95, typically ``hold`` seconds at a time."""
+
+    share: float = 0.0
+    hold: float = 1.2
+
+
+class Hit(msgspec.Struct, frozen=True, omit_defaults=True):
+    """A moment on the time ruler, in seconds of the shot, with a strength (1 is the norm)."""
+
+    id: str
+    t: float
+    strength: float = 1.0
+
+
 class DriftChannel(msgspec.Struct, frozen=True, omit_defaults=True):
     """One channel of a drift.
 
@@ -60,7 +85,11 @@ class DriftChannels(msgspec.Struct, frozen=True, omit_defaults=True):
 
 
 class Drift(msgspec.Struct, frozen=True, omit_defaults=True, tag="drift", tag_field="kind"):
-    """Continuous procedural motion. ``rate`` in upward zero crossings per second; ``pivot`` None is the frame's."""
+    """Continuous procedural motion. ``rate`` in upward zero crossings per second; ``pivot`` None is the frame's.
+
+    ``step``: positions per second, each held (0: none is). ``lean`` of the zoom: -1 only out, 0 both, +1 only in.
+    ``ease_in``: seconds from stillness at the shot's start.
+    """
 
     id: str
     name: str = "Drift"
@@ -74,9 +103,47 @@ class Drift(msgspec.Struct, frozen=True, omit_defaults=True, tag="drift", tag_fi
     seed: int = 1
     channels: DriftChannels = DriftChannels()
     pivot: Point | None = None
+    solo: bool = False
+    stretch: Stretch = Stretch()
+    rests: Rests = Rests()
+    step: float = 0.0
+    lean: float = 0.0
+    ease_in: float = 0.0
 
 
-Strand = Drift
+class Jolts(msgspec.Struct, frozen=True, omit_defaults=True, tag="jolts", tag_field="kind"):
+    """What the shot's hits excite.
+
+    ``reach`` in percent of frame height, ``roll`` in degrees, ``zoom`` in percent: the largest displacement of a hit
+    of strength 1. ``ring`` in Hz; ``settle`` and ``rise`` in seconds (1/e); ``rattle`` and ``tail`` 0…1.
+    ``direction`` in degrees (0 right, 90 down), or None: seeded for each hit. ``delay`` in seconds, on top of that of
+    sound over ``distance`` metres. ``phase`` in degrees: 0 starts from rest, 90 with a push.
+    """
+
+    id: str
+    name: str = "Jolts"
+    note: str = ""
+    on: bool = True
+    amount: Curve = Curve(1.0)
+    reach: float = 1.0
+    roll: float = 0.0
+    zoom: float = 0.0
+    ring: float = 9.0
+    settle: float = 0.35
+    rise: float = 0.012
+    rattle: float = 0.15
+    tail: float = 0.1
+    phase: float = 0.0
+    direction: float | None = 90.0
+    delay: float = 0.0
+    distance: float = 0.0
+    seed: int = 1
+    pivot: Point | None = None
+    solo: bool = False
+    stretch: Stretch = Stretch()
+
+
+Strand = Drift | Jolts
 
 
 class Shake(msgspec.Struct, frozen=True, omit_defaults=True):

@@ -7,8 +7,9 @@ import math
 import numpy as np
 
 from young_tremor.model.shake import CHANNELS, Drift
-from young_tremor.motion import spectrum
+from young_tremor.motion import rests, spectrum
 
+ZOOM = CHANNELS.index("zoom")
 UNEVEN = 0.8  # rad of beat unevenness at regularity 0: about 3 % of the period at 0.85
 
 
@@ -27,6 +28,7 @@ def sample(drift: Drift, clock: np.ndarray) -> np.ndarray:
         In channel units, order of :data:`~young_tremor.model.shake.CHANNELS`.
     """
     clock = np.asarray(clock, dtype=np.float64)
+    clock = rests.warped(clock, drift.rests.share, drift.rests.hold, drift.seed * 5 + 2)
     out = np.zeros((len(clock), 6))
     reference = max(drift.rate.value, 0.01)
     local = clock if drift.rate.constant and drift.rate.value >= 0.01 else drift.rate.integral(clock) / reference
@@ -54,7 +56,17 @@ def sample(drift: Drift, clock: np.ndarray) -> np.ndarray:
         if drift.wander.depth and drift.wander.rate > 0:
             size = spectrum.slow_lines(drift.seed * 16 + number + 9, drift.wander.rate)
             out[:, number] *= np.exp(_unit(drift.wander.depth) * size.at(turn, clock))
+    if drift.lean:
+        out[:, ZOOM] = leant(out[:, ZOOM], drift.lean, drift.channels.zoom.reach)
     return out
+
+
+def leant(zoom: np.ndarray, lean: float, reach: float) -> np.ndarray:
+    """Zoom folded to one side: at ``lean`` +1 only in, at -1 only out, in proportion between; smooth at the fold."""
+    lean = min(max(lean, -1.0), 1.0)
+    soft = 0.15 * reach
+    folded = np.sqrt(zoom**2 + soft**2) - soft
+    return (1 - abs(lean)) * zoom + lean * folded
 
 
 def _unit(value: float) -> float:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
-from young_tremor.model.shake import Point, Shake
-from young_tremor.motion import drift
+from young_tremor.model.shake import Hit, Jolts, Point, Shake, Strand, Stretch
+from young_tremor.motion import chance, drift, jolts
 
 X, Y, ROLL, ZOOM = range(4)
 
 
-def sample(shake: Shake, t: np.ndarray, pivot: Point = Point()) -> np.ndarray:
+def sample(shake: Shake, t: np.ndarray, pivot: Point = Point(), hits: tuple[Hit, ...] = ()) -> np.ndarray:
     """All six channels of a whole shake.
 
     Parameters
@@ -20,6 +20,8 @@ def sample(shake: Shake, t: np.ndarray, pivot: Point = Point()) -> np.ndarray:
         Seconds from the shot's first frame; any order.
     pivot : Point
         The frame's pivot, for strands that have none of their own.
+    hits : tuple of Hit
+        What the jolts answer to.
 
     Returns
     -------
@@ -29,17 +31,43 @@ def sample(shake: Shake, t: np.ndarray, pivot: Point = Point()) -> np.ndarray:
     t = np.asarray(t, dtype=np.float64)
     total = np.zeros((len(t), 6))
     for number in range(len(shake.strands)):
-        total += strand(shake, number, t, pivot)
+        total += strand(shake, number, t, pivot, hits)
     return total * shake.intensity.at(t)[:, None]
 
 
-def strand(shake: Shake, number: int, t: np.ndarray, pivot: Point = Point()) -> np.ndarray:
-    """One strand of a shake with its amount, without the intensity: (n, 6). Zero while it is off."""
+def strand(shake: Shake, number: int, t: np.ndarray, pivot: Point = Point(), hits: tuple[Hit, ...] = ()) -> np.ndarray:
+    """One strand of a shake with its amount, without the intensity: (n, 6). Zero while it does not count."""
     each = shake.strands[number]
-    if not each.on:
+    if not counts(shake, each):
         return np.zeros((len(t), 6))
-    moved = drift.sample(each, shake.pace.integral(t)) * each.amount.at(t)[:, None]
+    if isinstance(each, Jolts):
+        moved = jolts.sample(each, hits, t)
+    else:
+        held = np.floor(t * each.step + 1e-9) / each.step if each.step > 0 else t
+        moved = drift.sample(each, shake.pace.integral(held))
+        if each.ease_in > 0:
+            moved *= chance.smoothstep(t / each.ease_in)[:, None]
+    moved *= each.amount.at(t)[:, None]
+    if each.stretch != Stretch():
+        moved *= acting(each.stretch, t)[:, None]
     return about(each.pivot or pivot, moved)
+
+
+def counts(shake: Shake, each: Strand) -> bool:
+    """Whether a strand moves anything: it is on, and if any strand is solo, it is one of them."""
+    return each.on and (each.solo or not any(s.solo for s in shake.strands))
+
+
+def acting(stretch: Stretch, t: np.ndarray) -> np.ndarray:
+    """How much of a strand acts at ``t`` (n,): 0 outside its stretch, 1 inside, smooth over the fades."""
+    gain = np.ones(len(t))
+    if stretch.start is not None:
+        fade = max(stretch.fade_in, 1e-6)
+        gain *= chance.smoothstep((t - stretch.start) / fade)
+    if stretch.end is not None:
+        fade = max(stretch.fade_out, 1e-6)
+        gain *= chance.smoothstep((stretch.end - t) / fade)
+    return gain
 
 
 def about(pivot: Point, channels: np.ndarray) -> np.ndarray:

@@ -88,9 +88,9 @@ class Plan:
     def channels(self, t: np.ndarray) -> np.ndarray:
         """The six channels that move the picture at times ``t``: share and the plate's own shake included."""
         plate, pivot = self.plate, self.shot.frame.pivot
-        moved = plate.share * sample.sample(self.shot.shake, t, pivot)
+        moved = plate.share * sample.sample(self.shot.shake, t, pivot, self.shot.hits)
         if plate.shake is not None:
-            moved = moved + sample.sample(plate.shake, t, pivot)
+            moved = moved + sample.sample(plate.shake, t, pivot, self.shot.hits)
         return moved
 
     def shakes(self, t: np.ndarray) -> np.ndarray:

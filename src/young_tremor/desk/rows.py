@@ -1,0 +1,205 @@
+"""Rows of the chart: header and paper side by side, as tall as one likes; the row of a strand."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+import numpy as np
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
+
+from young_tremor.desk import theme
+from young_tremor.desk.heads import AMOUNT, RATE, SETTLE, Head
+from young_tremor.desk.key_editor import KeyEditor
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.strips import Line, Strip
+from young_tremor.engine import traces
+from young_tremor.engine.session import Session
+from young_tremor.model import edits, keys
+from young_tremor.model.curve import Curve
+from young_tremor.model.project import Shot
+from young_tremor.model.shake import CHANNELS, Drift, Jolts, Strand
+
+if TYPE_CHECKING:
+    from young_tremor.desk.chart import Chart
+
+TALLEST = 900
+
+
+def bind(rule: Rule, session: Session, label: str, edit: Callable[[float], edits.Edit]) -> None:
+    """Let a rule change the document: ``edit(value)`` is an edit, a whole drag is one step called ``label``."""
+    rule.began.connect(lambda: session.begin_gesture(label))
+    rule.changed.connect(lambda value: session.apply(label, edit(value)))
+    rule.ended.connect(session.end_gesture)
+
+
+def tuned(curve: Curve, t: float, value: float) -> Curve:
+    """A curve made to go through a value: all of it where it is constant, by a key at ``t`` where it has keys."""
+    return Curve(value) if curve.constant else keys.with_key(curve, t, value)
+
+
+class Row(QWidget):
+    """A header (or the room for one) and its strip; the header's lower edge is dragged to make it taller."""
+
+    def __init__(self, head: Head | None, strip: QWidget) -> None:
+        super().__init__()
+        self.head, self.strip = head, strip
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0 if head else theme.HEADS, 0, 0, 0)
+        row.setSpacing(0)
+        if head:
+            row.addWidget(head, 0, Qt.AlignmentFlag.AlignTop)
+            head.heightened.connect(self.set_height)
+        row.addWidget(strip, 1)
+        self.own_height = strip.height()
+
+    def set_height(self, height: int, *, remember: bool = True) -> None:
+        """Make the row taller or lower."""
+        least = self.head.least if self.head else 20
+        height = min(max(height, least), TALLEST)
+        if self.head:
+            self.head.setFixedHeight(height)
+        self.strip.setFixedHeight(height)
+        if remember:
+            self.own_height = height
+
+
+class StrandRow:
+    """Header and strip of one strand."""
+
+    def __init__(self, chart: Chart, shot_id: str, strand: Strand) -> None:
+        self.chart, self.strand_id, self._shot_id = chart, strand.id, shot_id
+        self.strand = strand
+        session = chart.session
+        self.head = Head("", "", theme.ROW, choosable=True)
+        self.amount = Rule("Amount", AMOUNT, value=100, reset=100, small=True, tip="How much of this strand")
+        if isinstance(strand, Jolts):
+            self.second = Rule("Settle", SETTLE, value=0.35, small=True, tip="How long until a third of it is left")
+            self._bind(self.second, "Settle", lambda v: {"settle": v})
+        else:
+            self.second = Rule("Rate", RATE, value=1, small=True, tip="Swings per second")
+            self._bind(self.second, "Rate", lambda v: {"rate": tuned(self.strand.rate, chart.now, v)})  # type: ignore[union-attr]
+        self.head.add_rules(self.amount, self.second)
+        self._bind(self.amount, "Amount", lambda v: {"amount": tuned(self.strand.amount, chart.now, v / 100)})
+        self.head.lamp.toggled.connect(lambda on: session.apply("Strand on" if on else "Strand off", self._edit(on=on)))
+        self.head.chosen.connect(lambda: chart.choose(None if chart.chosen == self.strand_id else self.strand_id))
+        self.head.menu.connect(self.fill_menu)
+        self.strip = Strip(chart.view, self._lines, theme.ROW, name="Trace")
+        self.strip.menu = lambda menu, x: self.fill_menu(menu)
+        self.editor = KeyEditor(
+            self.strip, chart.view, session, "Amount", read=lambda: self.strand.amount,
+            write=lambda curve: self._edit(amount=curve), low=0.0, high=2.0,
+            text=lambda v: f"{100 * v:.0f}%", snaps=chart.snaps,
+        )  # fmt: skip
+        self._shaping = False
+        self._number = 0
+        self.row = Row(self.head, self.strip)
+
+    def _edit(self, **changes: object) -> edits.Edit:
+        return edits.set_strand(self._shot_id, self.strand_id, **changes)
+
+    def _bind(self, rule: Rule, label: str, changes: Callable[[float], dict[str, object]]) -> None:
+        bind(rule, self.chart.session, label, lambda v: self._edit(**changes(v)))
+
+    def fill_menu(self, menu: QMenu) -> None:
+        """What can be done with the strand as a whole."""
+        session, shot, strand = self.chart.session, self._shot_id, self.strand_id
+        menu.addAction("Duplicate", lambda: self.chart.duplicate(strand))
+        menu.addAction("Move up", lambda: session.apply("Move strand", edits.move_strand(shot, strand, -1)))
+        menu.addAction("Move down", lambda: session.apply("Move strand", edits.move_strand(shot, strand, 1)))
+        solo = menu.addAction("Solo", lambda: session.apply("Solo", self._edit(solo=not self.strand.solo)))
+        solo.setCheckable(True)
+        solo.setChecked(self.strand.solo)
+        shape = menu.addAction("Shape the amount over time", self.toggle_shaping)
+        shape.setCheckable(True)
+        shape.setChecked(self.strip.editor is not None)
+        menu.addAction("Fill the window with this row", lambda: self.chart.open_row(self.row))
+        menu.addSeparator()
+        menu.addAction("Delete strand", lambda: session.apply("Delete strand", edits.remove_strand(shot, strand)))
+
+    def toggle_shaping(self) -> None:
+        """Show the amount's curve over the trace, to be edited there, or hide it."""
+        self._shaping = not self._shaping
+        self._set_editor()
+
+    def _set_editor(self) -> None:
+        wanted = self.editor if self._shaping or not self.strand.amount.constant else None
+        if self.strip.editor is not wanted:
+            self.strip.set_editor(wanted)
+
+    def show(self, shot: Shot, number: int, before: Shot | None) -> None:
+        strand = shot.shake.strands[number]
+        old = before.shake.strands[number] if before and number < len(before.shake.strands) else None
+        self._number, self.strand = number, strand
+        if strand is not old:
+            words = strand.note or ("jolts" if isinstance(strand, Jolts) else "drift")
+            if isinstance(strand, Jolts):
+                words = f"{strand.note} · {_hits(len(shot.hits))}" if strand.note else _hits(len(shot.hits))
+            self.head.set_words(strand.name, f"solo · {words}" if strand.solo else words)
+            self.head.lamp.set_on(strand.on)
+            self.head.update()
+            self.strip.setAccessibleName(f"Trace of {strand.name}")
+            self.show_numbers()
+            self.strip.dim = not strand.on
+            self._set_editor()
+        changed = (
+            before is None
+            or before.shake.pace is not shot.shake.pace
+            or before.frame.focal_mm != shot.frame.focal_mm
+            or (isinstance(strand, Jolts) and before.hits is not shot.hits)
+        )
+        if isinstance(strand, Jolts) and before is not None and before.hits is not shot.hits:
+            words = _hits(len(shot.hits))
+            self.head.set_words(strand.name, f"{strand.note} · {words}" if strand.note else words)
+        if strand is not old or changed:
+            self.strip.refresh()
+
+    def show_numbers(self) -> None:
+        """The two rules as they stand at the playhead."""
+        now, strand = np.array([self.chart.now]), self.strand
+        self.amount.set_value(round(float(strand.amount.at(now)[0]) * 100, 2))
+        if isinstance(strand, Drift):
+            rate = float(strand.rate.at(now)[0])
+            self.second.set_value(rate)
+            top = self.chart.delivered_rate / 2
+            above = f" Above half the frame rate ({top:g}): frames will see it slower." if rate > top else ""
+            self.second.setToolTip("Swings per second." + above)
+        else:
+            self.second.set_value(strand.settle)
+
+    @property
+    def keyed(self) -> bool:
+        """Whether its numbers change along the way."""
+        return not self.strand.amount.constant or (isinstance(self.strand, Drift) and not self.strand.rate.constant)
+
+    def _lines(self, first: float, last: float, count: int) -> list[Line]:
+        shot, info = self.chart.shot, self.chart.info
+        if shot is None or info is None or self._number >= len(shot.shake.strands):
+            return []
+        strand = shot.shake.strands[self._number]
+        weights = traces.effect(shot, info)
+        reach = traces.reaches(strand) * weights
+        room = 1.6 + 0.9 * strand.wander.depth if isinstance(strand, Drift) else 1.3 * _strongest(shot)
+        top = room * max(float(reach.max()), 1e-9)
+        _, values = traces.strand_trace(shot, self._number, (first, last, count))
+        order = np.argsort(reach)
+        lines: list[Line] = [
+            (values[:, c] * weights[c] / top, CHANNELS[c], 1.5 if reach[c] > 0.3 * reach.max() else 1.1)
+            for c in order
+            if reach[c] > 1e-9
+        ]
+        if self.strip.editor is not None:
+            t = np.linspace(first, last, count)
+            height = self.strip.height()
+            ys = height - 3 - np.clip(strand.amount.at(t), 0, 2) / 2 * (height - 8)
+            lines.append(((height / 2 - ys) / (height / 2 - 3), "ink", 1.3))
+        return lines
+
+
+def _hits(count: int) -> str:
+    return "no hits yet, press H" if count == 0 else "1 hit" if count == 1 else f"{count} hits"
+
+
+def _strongest(shot: Shot) -> float:
+    return max((hit.strength for hit in shot.hits), default=1.0) or 1.0

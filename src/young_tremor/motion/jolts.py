@@ -1,0 +1,97 @@
+"""Jolts: every hit excites a motion that rises fast, rings and dies away."""
+
+from __future__ import annotations
+
+import math
+from functools import lru_cache
+
+import numpy as np
+
+from young_tremor.model.shake import Hit, Jolts
+from young_tremor.motion import chance
+
+SOUND = 343.0  # metres per second in air
+LINES = 10  # of the rattle
+TURN = 2 * math.pi
+X, Y, ROLL, ZOOM = range(4)
+_GONE = 9.2  # decay times after which a ten-thousandth is left
+
+
+def sample(jolts: Jolts, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
+    """The six channels of a jolts strand at amount 100 %.
+
+    With u = t - t₀ - delay ≥ 0 and strength s each hit adds
+    s · (1 - exp(-u/rise)) · [(1 - rattle) · sin(2π f u + φ) + rattle · noise around f]
+    · [(1 - tail) · exp(-u/settle) + tail · exp(-u/(4·settle))], scaled so that the largest displacement of one
+    isolated hit of strength 1 is the reach; roll and zoom each with a reach of their own.
+
+    Parameters
+    ----------
+    t : (n,) float64
+        Seconds from the shot's first frame, any order.
+
+    Returns
+    -------
+    (n, 6) float64
+    """
+    out = np.zeros((len(t), 6))
+    if not len(t):
+        return out
+    wait = jolts.delay + max(jolts.distance, 0.0) / SOUND
+    lasting = _GONE * max(jolts.settle, 1e-3) * (4 if jolts.tail > 0 else 1)
+    for number, hit in enumerate(hits):
+        u = t - (hit.t + wait)
+        on = np.flatnonzero((u > 0) & (u < lasting))
+        if not on.size or hit.strength == 0:
+            continue
+        seed = jolts.seed * 8191 + number * 31
+        angle = math.radians(jolts.direction) if jolts.direction is not None else TURN * _one(seed, 5)
+        moved = hit.strength * waveform(jolts, seed, u[on])
+        out[on, X] += jolts.reach * math.cos(angle) * moved
+        out[on, Y] += jolts.reach * math.sin(angle) * moved
+        for channel, reach in ((ROLL, jolts.roll), (ZOOM, jolts.zoom)):
+            if reach:
+                sign = 1.0 if channel == ZOOM or _one(seed, channel) < 0.5 else -1.0
+                out[on, channel] += sign * reach * hit.strength * waveform(jolts, seed + channel, u[on])
+    return out
+
+
+def waveform(jolts: Jolts, seed: int, u: np.ndarray) -> np.ndarray:
+    """The course of one hit at ``u`` (n,) seconds after it, (n,); its largest absolute value is 1."""
+    key = (jolts.ring, jolts.settle, jolts.rise, jolts.rattle, jolts.tail, jolts.phase, seed)
+    return _raw(*key, u) / _peak(*key)
+
+
+def _raw(
+    ring: float, settle: float, rise: float, rattle: float, tail: float, phase: float, seed: int, u: np.ndarray
+) -> np.ndarray:
+    settle, rise = max(settle, 1e-3), max(rise, 1e-4)
+    rattle, tail = min(max(rattle, 0.0), 1.0), min(max(tail, 0.0), 1.0)
+    shape = (1 - np.exp(-u / rise)) * ((1 - tail) * np.exp(-u / settle) + tail * np.exp(-u / (4 * settle)))
+    motion = (1 - rattle) * np.sin(TURN * ring * u + math.radians(phase))
+    if rattle:
+        cells = np.arange(LINES)
+        hz = ring * np.exp(0.9 * (chance.uniform(seed + 11, cells) - 0.5))
+        start = chance.uniform(seed + 13, cells)
+        noise = np.sin(TURN * (np.multiply.outer(u, hz) + start)).sum(axis=1) * math.sqrt(2 / LINES)
+        motion = motion + rattle * noise
+    return shape * motion
+
+
+@lru_cache(maxsize=1024)
+def _peak(ring: float, settle: float, rise: float, rattle: float, tail: float, phase: float, seed: int) -> float:
+    """The largest absolute value of a course, found on a fine grid and refined by a parabola."""
+    lasting = _GONE * max(settle, 1e-3) * (4 if tail > 0 else 1)
+    step = min(1 / (40 * max(ring, 0.1)), max(rise, 1e-3) / 4, lasting / 200)
+    u = np.arange(1, min(int(lasting / step), 40000) + 2) * step
+    size = np.abs(_raw(ring, settle, rise, rattle, tail, phase, seed, u))
+    top = int(np.argmax(size))
+    if 0 < top < len(size) - 1:
+        a, b, c = size[top - 1 : top + 2]
+        bend = a - 2 * b + c
+        return float(b - (a - c) ** 2 / (8 * bend)) if bend < 0 else float(b)
+    return max(float(size[top]), 1e-12)
+
+
+def _one(seed: int, index: int) -> float:
+    return float(chance.uniform(seed, np.array([index]))[0])
