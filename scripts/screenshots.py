@@ -21,7 +21,9 @@ from young_tremor.desk.window import Window
 from young_tremor.engine import library
 from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.model import edits, keys
+from young_tremor.model.curve import Curve
+from young_tremor.model.shake import Hit, Jolts
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 
@@ -83,9 +85,33 @@ def edges(window: Window) -> None:
     window.stage.go(window.panel.frame._worst)
 
 
+def hits(window: Window) -> None:
+    """Jolts under hits, with an intensity that swells before them."""
+    shot = window.stage.shot
+    assert shot is not None
+    times = (2.5, 5.0, 7.5)
+    curve = Curve(1.0)
+    for t in times:
+        curve = keys.spike(curve, t, top=1.6, rise=0.5)
+    made = tuple(Hit(f"h{n}", t, 1.0 - 0.25 * n) for n, t in enumerate(times))
+    jolts = Jolts("jolts", "Press strike", "your own", roll=0.25)
+    window.session.apply("Hits", edits.add_hits(shot.id, made))
+    window.session.apply("Jolts", edits.add_strand(shot.id, jolts))
+    window.session.apply("Intensity", edits.set_shake(shot.id, intensity=curve))
+    window.chart.choose("jolts")
+    window.stage.go(62)
+
+
+def filled(window: Window) -> None:
+    hits(window)
+    window.chart.choose(None)
+    window.chart.open_row(window.chart._fixed[0])
+    window.chart.level_strip.editor.chosen = (5, 6)  # type: ignore[union-attr]
+
+
 VIEWS: dict[str, Callable[[Window], None]] = {
     "desk": desk, "night": night, "split": split, "strand": strand, "presets": presets, "render": render,
-    "edges": edges,
+    "edges": edges, "hits": hits, "filled": filled,
 }  # fmt: skip
 
 

@@ -348,6 +348,34 @@ def test_hits_are_dropped_dragged_repeated_and_excite_jolts(desk: Desk) -> None:
     assert window.chart.level_strip.height() == pytest.approx(108, abs=4)
 
 
+def test_hits_found_in_the_sound_are_proposed_and_kept(qtbot: QtBot) -> None:
+    desk = Desk(qtbot, Session(library.demo_project()))
+    desk.settle()
+    window, chart = desk.window, desk.window.chart
+    window.session.start(edits.remove_hits("press-wide", frozenset(h.id for h in desk.shot.hits))(desk.project))
+    desk.settle()
+    before = desk.project
+    desk.key("h", SHIFT)
+    desk.until(lambda: chart._found is not None)
+    row = chart._found
+    assert row is not None
+    assert row.keep.text() == "Keep 3"
+    assert len(chart.ruler.proposed) == 3
+    assert desk.project is before
+    strip = row.strip_
+    desk.drag(strip, (300, strip._y(strip.threshold)), (300, strip._y(0.95)))
+    assert row.keep.text() == "Keep 1"
+    desk.drag(strip, (300, strip._y(strip.threshold)), (300, strip._y(0.5)))
+    desk.click(row.keep)
+    np.testing.assert_allclose([hit.t for hit in desk.shot.hits], [3.125, 6.5, 8.75], atol=1 / 24)
+    assert any(isinstance(strand, Jolts) for strand in desk.shot.shake.strands)
+    assert chart._found is None
+    assert not len(chart.ruler.proposed)
+    desk.key("z", CTRL)
+    assert desk.project == before
+    desk.close()
+
+
 class Hand:
     """A clock that a test turns."""
 

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSiz
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk import theme
+from young_tremor.desk.found import FoundRow
 from young_tremor.desk.heads import AMOUNT, PACE, CameraHead, Head
 from young_tremor.desk.key_editor import KeyEditor
 from young_tremor.desk.rows import Row, StrandRow, bind, tuned
@@ -19,6 +20,7 @@ from young_tremor.desk.rule import Rule
 from young_tremor.desk.strips import LevelStrip, Line, Ruler, Strip
 from young_tremor.desk.timeview import TimeView
 from young_tremor.engine import traces
+from young_tremor.engine.hits import Onsets, hits_of
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
@@ -34,7 +36,7 @@ class Chart(QWidget):
     strand_chosen = Signal(object)  # strand id or None
     scrubbed = Signal(int)
     add_strand = Signal(str)  # kind
-    find_hits = Signal()
+    find_hits = Signal(str)  # "sound" or "picture"
     row_filled = Signal(bool)  # a row fills the window, or no longer
 
     def __init__(self, session: Session, view: TimeView, parent: QWidget | None = None) -> None:
@@ -47,6 +49,7 @@ class Chart(QWidget):
         self._ready = np.zeros(0, bool)
         self._rows: dict[str, StrandRow] = {}
         self._filled: Row | None = None
+        self._found: FoundRow | None = None
         self._pace_wanted = False
         self._add = QPushButton("Add strand +")
         self._add.setProperty("quiet", True)
@@ -77,7 +80,7 @@ class Chart(QWidget):
         self._rest.scrubbed.connect(self.scrubbed.emit)
         self._fixed = [Row(self.level_head, self.level_strip), Row(self.pace_head, self.pace_strip)]
         self._camera_row = Row(self.camera_head, self.camera_strip)
-        for row in (*self._fixed, self._camera_row):
+        for row in self._fixed:
             self._grid.addWidget(row)
         self._blank = Row(None, self._rest)
         self._grid.addWidget(self._blank, 1)
@@ -92,6 +95,17 @@ class Chart(QWidget):
         column.setSpacing(0)
         column.addLayout(top)
         column.addWidget(self._scroll, 1)
+        column.addWidget(self._camera_row)
+        bar = self._scroll.verticalScrollBar()
+
+        def make_room(low: int, high: int) -> None:
+            # the bar takes its width from the rows; ruler and camera follow, so that times stay under each other
+            wide = bar.sizeHint().width() if high > low else 0
+            for layout in (top, self._camera_row.layout()):
+                if layout is not None:
+                    layout.setContentsMargins(0, 0, wide, 0)
+
+        bar.rangeChanged.connect(make_room)
         view.changed.connect(self._tell_peak)
 
     def _make_fixed_rows(self) -> None:
@@ -174,8 +188,7 @@ class Chart(QWidget):
             return
         with self.session.gesture("Hit"):
             self.session.apply("Hit", edits.add_hits(shot.id, (Hit(new_id(), max(t, 0.0)),)))
-            if not any(isinstance(strand, Jolts) for strand in shot.shake.strands):
-                self.session.apply("Hit", edits.add_strand(shot.id, Jolts(new_id(), note="your own")))
+            self._with_jolts(shot.id)
 
     def _fill_hit_menu(self, hit_id: str, menu: QMenu) -> None:
         shot, session = self.shot, self.session
@@ -191,7 +204,8 @@ class Chart(QWidget):
             for seconds in (0.5, 1.0, 2.0):
                 repeat.addAction(f"every {seconds:g} s", partial(self._repeat, hit, seconds))
         menu.addAction("Hit at the playhead (H)", lambda: self.drop_hit(self.now))
-        menu.addAction("Find hits in the sound…", self.find_hits.emit)
+        menu.addAction("Find hits in the sound", lambda: self.find_hits.emit("sound"))
+        menu.addAction("Find hits in the picture", lambda: self.find_hits.emit("picture"))
         if shot.hits:
             every = frozenset(each.id for each in shot.hits)
             menu.addAction("Delete all hits", lambda: session.apply("Delete hits", edits.remove_hits(shot.id, every)))
@@ -200,6 +214,42 @@ class Chart(QWidget):
         times = np.arange(hit.t + every, self.view.length, every)
         hits = tuple(Hit(new_id(), float(t), hit.strength) for t in times)
         self.session.apply("Repeat hit", edits.add_hits(self._id, hits))
+
+    def show_found(self, found: Onsets, where: str) -> None:
+        """Propose hits: a row with the curve they were found in, hollow pins on the ruler."""
+        self.drop_found()
+        row = self._found = FoundRow(self.view, found, where)
+        row.strip_.scrubbed.connect(self.scrubbed.emit)
+        row.strip_.threshold_changed.connect(lambda _: self.ruler.set_proposed(row.times))
+        row.keep.clicked.connect(self._keep_found)
+        row.drop.clicked.connect(self.drop_found)
+        self._grid.insertWidget(len(self._fixed), row)
+        self.ruler.set_proposed(row.times)
+
+    def drop_found(self) -> None:
+        """Forget what was found and not kept."""
+        row, self._found = self._found, None
+        if row is not None:
+            self._grid.removeWidget(row)
+            row.hide()
+            row.deleteLater()
+            self.ruler.set_proposed(np.zeros(0))
+
+    def _keep_found(self) -> None:
+        row, shot = self._found, self.shot
+        if row is None or shot is None:
+            return
+        hits = hits_of(row.strip_.found, row.strip_.threshold)
+        self.drop_found()
+        with self.session.gesture("Keep found hits"):
+            self.session.apply("Keep found hits", edits.add_hits(shot.id, hits))
+            self._with_jolts(shot.id)
+
+    def _with_jolts(self, shot_id: str) -> None:
+        """The first hits bring the jolts that answer to them."""
+        shot = self.session.project.shot(shot_id)
+        if not any(isinstance(strand, Jolts) for strand in shot.shake.strands):
+            self.session.apply("Jolts", edits.add_strand(shot_id, Jolts(new_id(), note="your own")))
 
     def duplicate(self, strand_id: str) -> None:
         """Put a copy of a strand under it and choose it."""
@@ -256,6 +306,8 @@ class Chart(QWidget):
     def show_shot(self, shot: Shot | None, info: SourceInfo | None) -> None:
         """Show a shot, touching only what differs from the one shown."""
         before = self.shot if self.shot and shot and self.shot.id == shot.id and info is self.info else None
+        if before is None:
+            self.drop_found()
         self.shot, self.info = shot, info
         strands = shot.shake.strands if shot and info else ()
         ids = [strand.id for strand in strands]
@@ -334,7 +386,8 @@ class Chart(QWidget):
                 gone.hide()
                 gone.deleteLater()
         self._placed = rows
-        for number, row in enumerate(rows, start=len(self._fixed)):
+        first = len(self._fixed) + (self._found is not None)
+        for number, row in enumerate(rows, start=first):
             self._grid.insertWidget(number, row)
             row.setVisible(self._filled in (None, row))
 

@@ -45,7 +45,7 @@ class KeyEditor(QObject):
     ) -> None:  # fmt: skip
         super().__init__(strip)
         self._strip, self._view, self._session, self.name = strip, view, session, name
-        self._read, self._write, self._text, self._snaps = read, write, text, snaps
+        self._read, self._write, self.text, self._snaps = read, write, text, snaps
         self.low, self.high = low, high
         self.chosen: tuple[int, ...] = ()
         self._start: tuple[Curve, tuple[int, ...], QPointF] | None = None
@@ -129,7 +129,7 @@ class KeyEditor(QObject):
             place = self._place(key)
             painter.setFont(theme.numbers(11))
             painter.setPen(colour("ink"))
-            painter.drawText(place + QPointF(8, -5 if place.y() > 18 else 14), self._text(key.value))
+            painter.drawText(place + QPointF(8, -5 if place.y() > 18 else 14), self.text(key.value))
         if self._box:
             painter.setPen(QPen(colour("playhead"), 1, Qt.PenStyle.DashLine))
             painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -442,6 +442,25 @@ class LevelStrip(Strip):
                 ink.fill(canvas, ys, theme.paper.colour(role), 0.1)
                 ink.trace(canvas, ys, theme.paper.colour(role), weight * ratio)
 
+    def _paint_over(self, painter: QPainter) -> None:
+        """Heights along the edge, once there is room for them."""
+        super()._paint_over(painter)
+        editor = self.editor
+        if editor is None or self.height() < 90:
+            return
+        painter.setFont(theme.numbers(11, medium=False))
+        colour = theme.paper.colour("ink")
+        colour.setAlpha(150)
+        painter.setPen(colour)
+        for part in range(5):
+            value = editor.low + (editor.high - editor.low) * part / 4
+            y = editor.y(value)
+            painter.drawText(
+                QRectF(0, min(max(y - 8, 0), self.height() - 16), self.width() - 6, 16),
+                Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+                editor.text(value),
+            )
+
     def _level_y(self, values: np.ndarray) -> np.ndarray:
         editor, height = self.editor, self.height()
         assert editor is not None

@@ -33,6 +33,7 @@ from PySide6.QtWidgets import (
 )
 
 from young_tremor.base.errors import TremorError
+from young_tremor.base.units import duration_text
 from young_tremor.desk import theme
 from young_tremor.desk.bridge import on_desk
 from young_tremor.desk.chart import Chart
@@ -46,7 +47,7 @@ from young_tremor.desk.render_sheet import RenderSheet
 from young_tremor.desk.stage import Stage
 from young_tremor.desk.timeview import TimeView
 from young_tremor.desk.transport import MODES, Transport
-from young_tremor.engine import footage, library, playback
+from young_tremor.engine import footage, hits, library, playback
 from young_tremor.engine.jobs import Job
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -80,6 +81,7 @@ class Window(QMainWindow):
         self._saved_at: float | None = None
         self._adding: set[str] = set()
         self._thumbs: list[Job] = []
+        self._finding: Job | None = None
         self._lay_out()
         self.notice = Notice(self.picture)
         self.sheet = RenderSheet(self)
@@ -141,6 +143,7 @@ class Window(QMainWindow):
         self.chart.scrubbed.connect(stage.go)
         self.chart.strand_chosen.connect(lambda _: self._show_panel())
         self.chart.add_strand.connect(self._add_strand)
+        self.chart.find_hits.connect(self.find_hits)
         self.panel.frame.go_to.connect(stage.go)
         for panel in (self.panel.drift, self.panel.jolts):
             panel.closed.connect(lambda: self.chart.choose(None))
@@ -172,6 +175,7 @@ class Window(QMainWindow):
             "F": self.view.fit,
             "H": self._hit,
             "E": self._fill_row,
+            "Shift+H": lambda: self.find_hits("sound"),
             "P": self.show_presets,
             "F10": self._show_menu,
             "F11": self.toggle_full,
@@ -285,6 +289,33 @@ class Window(QMainWindow):
             self.chart.open_row(None)
         else:
             self.chart.choose(None)
+
+    def find_hits(self, where: str) -> None:
+        """Look for hits in the sound or the picture, in the background; what is found is proposed on the chart."""
+        shot = self.stage.shot
+        if shot is None or self._finding is not None:
+            return
+        found: list[hits.Onsets] = []
+        look = hits.in_sound if where == "sound" else hits.in_picture
+        job = self._finding = Job(f"hits in the {where}", lambda report: found.append(look(shot, report)))
+
+        def ended(state: str) -> None:
+            self._finding = None
+            if state != "done":
+                self.notice.say(job.error)
+            elif not len(found[0].times):
+                self.notice.say(f"No sudden change was found in the {where}. Press H to set hits by hand.")
+            elif self.stage.shot is not None and self.stage.shot.id == shot.id:
+                self.chart.show_found(found[0], where)
+                self.notice.say("Drag the threshold on the chart, then keep what was found.")
+
+        job.progress.connect(on_desk(self, lambda done, total, left: self._tell_finding(where, done, total, left)))
+        job.ended.connect(on_desk(self, ended))
+        job.start()
+
+    def _tell_finding(self, where: str, done: int, total: int, left: float) -> None:
+        if self._finding is not None and left > 1.0:
+            self.notice.say(f"Looking for hits in the {where}: {100 * done // total} %, {duration_text(left)} left.")
 
     def _fill_row(self) -> None:
         """The chosen strand's row fills the window, or the intensity's; again, and all is back."""
@@ -522,7 +553,9 @@ class Window(QMainWindow):
         QApplication.instance().removeEventFilter(self)  # type: ignore[union-attr]
         self.sheet.stop()
         self._clock.stop()
-        for job in list(self._thumbs):
+        if self._finding is not None:
+            self._finding.cancel()
+        for job in (*self._thumbs, *([self._finding] if self._finding else [])):
             job.wait()
         self.stage.close()
         event.accept()

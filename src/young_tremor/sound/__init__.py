@@ -1,0 +1,1 @@
+"""What is heard: onsets found in sound."""
