@@ -145,6 +145,10 @@ class Desk:
         action = next(each for each in inner.actions() if each.text() == words)
         action.trigger()
         menu.close()
+        self.back()
+
+    def back(self) -> None:
+        """The window is in front again after a popup."""
         self.window.activateWindow()
         self.bot.waitUntil(self.window.isActiveWindow)
 

@@ -234,9 +234,21 @@ def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
     assert window.panel.frame.isVisible()
     desk.key("p")
     popup = window.popup
-    popup.list.setCurrentRow(0)
-    QTest.keyClick(popup.list, Key.Key_Return)
-    assert desk.shot.shake.preset == library.presets()[0].name
+    QTest.keyClicks(popup.search, "springs body")
+    assert [popup.list.item(n).text() for n in range(popup.list.count())] == ["Car, good road"]
+    QTest.keyClick(popup.search, Key.Key_Return)
+    desk.back()
+    assert desk.shot.shake.preset == "Car, good road"
+    count = len(desk.shot.shake.strands)
+    desk.key("p")
+    popup._choose_group("impact")
+    assert popup.list.count() == 6
+    window.apply_preset(library.preset("press strike"), True)
+    popup.hide()
+    desk.back()
+    assert len(desk.shot.shake.strands) == count + 1
+    assert "press H" in desk.said()
+    desk.key("z", CTRL)
     desk.key("z", CTRL)
     assert len(desk.shot.shake.strands) == 3
 

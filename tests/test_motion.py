@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from young_tremor.engine import library
 from young_tremor.model.curve import Curve, Key
-from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Point, Shake, Wander
+from young_tremor.model.shake import CHANNELS, Drift, DriftChannel, DriftChannels, Hit, Jolts, Point, Shake, Wander
 from young_tremor.motion import drift, sample
 
 
@@ -108,16 +108,26 @@ def test_curves_stay_between_their_keys_and_integrate(parts: list) -> None:
 
 def test_presets_differ_by_more_than_amount_rate_and_seed() -> None:
     shapes = set()
+    hit = (Hit("h", 0.5),)
     for preset in library.presets():
-        shape = []
+        shape: list[object] = []
         for strand in preset.shake.strands:
-            reach = {n: strand.channels[n].reach for n in ("x", "y", "roll", "zoom", "pan", "tilt")}
+            if isinstance(strand, Jolts):
+                top = max(strand.reach, strand.roll, strand.zoom)
+                balance = (strand.reach / top, strand.roll / top, strand.zoom / top, strand.direction)
+                shape.append(("jolts", strand.rattle, strand.tail, round(strand.settle * strand.ring, 1), *balance))
+                continue
+            reach = {n: strand.channels[n].reach for n in CHANNELS}
             top = max(reach.values())
-            balance = tuple((n, round(v / top, 2), strand.channels[n].rate) for n, v in reach.items())
-            shape.append((strand.regularity, strand.roughness, balance))
+            channels = tuple((n, round(v / top, 2), strand.channels[n].rate) for n, v in reach.items())
+            shape.append((strand.regularity, strand.roughness, strand.step > 0, strand.rests.share, channels))
         shapes.add(tuple(shape))
         assert len(preset.note) > 40
+        moved = sample.sample(preset.shake, np.linspace(0, 20, 2000), hits=hit)
+        assert 0 < np.abs(moved).max() < 4, f"{preset.name} is subtle, and moves"
         if preset.group == "held":
-            turn = max(max(s.channels.pan.reach, s.channels.tilt.reach) for s in preset.shake.strands)
-            assert 0 < turn < 0.6, "a held preset is made of small lens turns"
-    assert len(shapes) == len(library.presets()) >= 6
+            turns = [
+                max(s.channels.pan.reach, s.channels.tilt.reach) for s in preset.shake.strands if isinstance(s, Drift)
+            ]
+            assert 0 < max(turns) < 0.6, "a held preset is made of small lens turns"
+    assert len(shapes) == len(library.presets()) >= 30

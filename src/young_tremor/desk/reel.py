@@ -136,6 +136,11 @@ class Reel(QWidget):
             gone.deleteLater()
         self.update()
 
+    def image_of(self, shot_id: str) -> QImage | None:
+        """A shot's thumbnail, once there is one."""
+        card = self._prints.get(shot_id)
+        return card.image if card else None
+
     def set_look(self, shot_id: str, image: QImage | None, trace: np.ndarray | None) -> None:
         """A shot's thumbnail (kept where None) and little trace (n, 2)."""
         card = self._prints.get(shot_id)

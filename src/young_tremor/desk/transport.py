@@ -87,7 +87,7 @@ class Segments(QWidget):
         self.setMouseTracking(True)
 
     def sizeHint(self) -> QSize:
-        return QSize(63 * len(self._choices) + 4, 28)
+        return QSize(66 * len(self._choices) + 4, 28)
 
     def choose(self, key: str) -> None:
         """Show a choice; nothing is emitted."""

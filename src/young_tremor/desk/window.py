@@ -41,7 +41,7 @@ from young_tremor.desk.header import Dot, Header
 from young_tremor.desk.notice import Notice
 from young_tremor.desk.panel import Panel
 from young_tremor.desk.picture import PictureView
-from young_tremor.desk.presets import PresetsPopup
+from young_tremor.desk.presets import PresetsPopup, has_jolts
 from young_tremor.desk.reel import Reel
 from young_tremor.desk.render_sheet import RenderSheet
 from young_tremor.desk.stage import Stage
@@ -247,21 +247,27 @@ class Window(QMainWindow):
         self.transport.modes.choose(mode)
         self.stage.set_mode(mode)  # type: ignore[arg-type]
 
-    def apply_preset(self, preset: Preset) -> None:
+    def apply_preset(self, preset: Preset, add: bool = False) -> None:
+        """Put a preset in place of the shot's shake, or under it."""
         shot = self.stage.shot
-        if shot is not None:
-            self.chart.choose(None)
-            self.session.apply(f"Preset {preset.name}", edits.apply_preset(shot.id, preset))
+        if shot is None:
+            return
+        self.chart.choose(None)
+        edit = edits.add_preset(shot.id, preset) if add else edits.apply_preset(shot.id, preset)
+        self.session.apply(f"{'Add preset' if add else 'Preset'} {preset.name}", edit)
+        if has_jolts(preset) and not shot.hits:
+            self.notice.say("Jolts answer to hits: press H to set one, Shift+H to find them in the sound.")
 
     def show_presets(self) -> None:
-        if self.stage.shot is None:
+        shot = self.stage.shot
+        if shot is None:
             self.notice.say("Open some footage first; a preset then moves it.")
             return
         button = self.header.presets_button
         corner = button.mapToGlobal(button.rect().bottomRight())
+        self.popup.show_for(self.reel.image_of(shot.id))
         self.popup.move(corner.x() - self.popup.width(), corner.y() + 4)
         self.popup.show()
-        self.popup.list.setFocus()
 
     def show_render(self) -> None:
         shot, info = self.stage.shot, self.stage.info

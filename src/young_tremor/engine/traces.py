@@ -78,11 +78,15 @@ def reaches(strand: Strand) -> np.ndarray:
     return np.array([strand.channels[name].reach for name in CHANNELS])
 
 
-def preset_trace(preset: Preset, seconds: float = 4.0, count: int = 120) -> np.ndarray:
-    """A few seconds of a preset's picture movement in percent of frame height: (count, 2), for a small drawing."""
-    channels = sample.sample(preset.shake, np.linspace(0, seconds, count), Point())
+@lru_cache(maxsize=64)
+def preset_motion(preset: Preset, seconds: float = 6.0, count: int = 180) -> np.ndarray:
+    """Some seconds of a preset as the way of a picture: (count, 4) shift in percent of frame height, turn in degrees,
+    zoom in percent. Jolts are struck twice."""
+    hits = (Hit("a", 0.15 * seconds), Hit("b", 0.6 * seconds, 0.7))
+    channels = sample.sample(preset.shake, np.linspace(0, seconds, count), Point(), hits)
     matrices = camera.shake(channels, camera.focal(preset.focal_mm, 16 / 9))
-    return 100 * camera.apply(matrices, np.array([[0.0, 0.35]]))[:, 0] - np.array([0.0, 35.0])
+    shift = 100 * camera.apply(matrices, np.zeros((1, 2)))[:, 0]
+    return np.column_stack([shift, channels[:, 2], channels[:, 3]])
 
 
 def effect(shot: Shot, info: SourceInfo) -> np.ndarray:

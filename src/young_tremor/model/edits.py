@@ -139,6 +139,15 @@ def apply_preset(shot_id: str, preset: Preset) -> Edit:
     return _shot_edit(shot_id, lambda shot: replace(_with_preset(shot, preset), frame=shot.frame))
 
 
+def add_preset(shot_id: str, preset: Preset) -> Edit:
+    """Put a preset's strands under those of the shot, at the preset's own intensity."""
+    level = preset.shake.intensity
+    strands = fresh_ids(preset.shake).strands
+    if level.constant and level.value != 1.0:
+        strands = tuple(replace(s, amount=replace(s.amount, value=s.amount.value * level.value)) for s in strands)
+    return _strands_edit(shot_id, lambda mine: (*mine, *strands))
+
+
 def _with_preset(shot: Shot, preset: Preset) -> Shot:
     shake = fresh_ids(replace(preset.shake, preset=preset.name))
     return replace(shot, shake=shake, frame=replace(shot.frame, focal_mm=preset.focal_mm))
