@@ -10,6 +10,14 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from clips import clip
 
 
+@pytest.fixture(autouse=True)
+def own_data(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> Path:
+    """Own presets of the tests' own."""
+    folder = tmp_path_factory.mktemp("data")
+    monkeypatch.setenv("XDG_DATA_HOME", str(folder))
+    return folder
+
+
 @pytest.fixture(scope="session")
 def footage(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """Two seconds of numbered footage with sound."""

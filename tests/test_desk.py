@@ -23,7 +23,7 @@ from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.project import Project
-from young_tremor.model.shake import Drift, Jolts
+from young_tremor.model.shake import Drift, Jolts, Plotted
 from young_tremor.motion import sample
 
 Key, SHIFT, CTRL = Qt.Key, Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
@@ -386,6 +386,84 @@ def test_hits_found_in_the_sound_are_proposed_and_kept(qtbot: QtBot) -> None:
     desk.key("z", CTRL)
     assert desk.project == before
     desk.close()
+
+
+def test_variants_are_switched_and_compared_on_the_chart(desk: Desk) -> None:
+    window, letters = desk.window, desk.window.chart.letters
+    desk.scrub(window.chart.ruler, 20)
+    first = desk.picture()
+    desk.click(letters, 50 + 18 * 1.4, 10)
+    assert (desk.shot.letters, desk.shot.variant) == (("A", "B"), "B")
+    desk.type_into(window.chart.level, "300")
+    second = desk.picture()
+    assert np.abs(second - first).mean() > 1
+    desk.click(letters, 50 + 9, 10)
+    assert desk.shot.variant == "A"
+    np.testing.assert_array_equal(desk.picture(), first)
+    desk.context(letters, 50 + 18 + 9, 10)
+    desk.pick("Compare with B")
+    desk.settle()
+    shown = window.picture.picture
+    assert shown is not None
+    assert shown.still is not None
+    np.testing.assert_array_equal(shown.still, second)
+    assert window.picture.names == ("A", "B")
+    desk.key("p")
+    popup = window.popup
+    QTest.keyClicks(popup.name, "Night aisle")
+    QTest.keyClick(popup.name, Key.Key_Return)
+    assert library.preset("night aisle").shake.strands == desk.shot.shake.strands
+    popup.hide()
+    desk.back()
+    desk.key("z", CTRL)
+    assert desk.shot.variant == "B"
+
+
+def test_motion_is_plotted_by_dragging_the_picture(desk: Desk) -> None:
+    window, panel = desk.window, desk.window.panel.plotted
+    window.session.start(edits.set_frame(desk.shot.id, edges="hold")(desk.project))
+    desk.settle()
+    desk.click(window.chart._add)
+    desk.pick("Plotted")
+    assert panel.isVisible()
+
+    def strand() -> Plotted:
+        found = desk.shot.shake.strands[-1]
+        assert isinstance(found, Plotted)
+        return found
+
+    desk.type_into(panel.ahead, "12")
+    rect = window.picture.frame_rect()
+    middle = (rect.center().x(), rect.center().y())
+    unit = rect.height() / 100
+    for way in ((4, 0), (0, 3), (-4, -2)):
+        desk.drag(window.picture, middle, (middle[0] + way[0] * unit, middle[1] + way[1] * unit))
+    assert desk.frame == 36
+    assert [round(key.t * 24) for key in strand().x.keys] == [0, 12, 24]
+    assert [key.value for key in strand().x.keys] == [pytest.approx(v, abs=0.4) for v in (4, 4, 0)]
+    assert [key.value for key in strand().y.keys] == [pytest.approx(v, abs=0.4) for v in (0, 3, 1)]
+    assert window.session.undo_label == "Plot a move"
+    desk.type_into(panel.ahead, "0")
+    place = window.picture._on_picture(window.picture._path[1])[1]  # type: ignore[index]
+    desk.drag(window.picture, (place.x(), place.y()), (place.x() - 2 * unit, place.y()))
+    assert strand().x.keys[1].value == pytest.approx(2, abs=0.5)
+    assert len(strand().x.keys) == 3
+    handle = window.picture._handles()["roll"]
+    desk.drag(window.picture, (handle.x(), handle.y()), (handle.x(), handle.y() + 20))
+    turned = strand().roll.keys[0]
+    assert round(turned.t * 24) == 36
+    assert turned.value == pytest.approx(np.degrees(np.arctan2(20, rect.width() * 0.3)), abs=0.6)
+    desk.type_into(panel.values["zoom"], "2.5")
+    assert strand().zoom.keys[0].value == 2.5
+    panel._choose("y")
+    row = window.chart._rows[strand().id]
+    QTest.mouseDClick(
+        row.strip, Qt.MouseButton.LeftButton,
+        pos=QPoint(round(window.view.frame_x(6, row.strip.width())), round(row.plotter.y(0.0))),
+    )  # fmt: skip
+    assert [round(key.t * 24) for key in strand().y.keys] == [0, 6, 12, 24]
+    desk.click(panel.repeat, 8, panel.repeat.height() / 2)
+    assert strand().repeat
 
 
 class Hand:

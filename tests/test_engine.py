@@ -9,9 +9,11 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from clips import clip
 from young_tremor.base.errors import Cancelled, DecodeError, RequestError
+from young_tremor.document import codec
 from young_tremor.engine import library
 from young_tremor.engine.cache import ByteCache
 from young_tremor.engine.jobs import Job
@@ -128,3 +130,57 @@ def test_the_preview_answers_the_newest_fills_ahead_and_survives_lost_footage(tm
     assert again.wait(20)
     assert np.abs(other[-1].rgb.astype(int) - ready.rgb).mean() > 1
     preview.close()
+
+
+def test_own_presets_are_kept_taken_in_and_broken_ones_skipped(tmp_path: Path, own_data: Path) -> None:
+    walking = library.preset("walking")
+    path = library.save_own(replace(walking, name="My aisle: walk", group="own"))
+    assert path.parent == own_data / "young-tremor" / "presets"
+    assert library.preset("my aisle: walk").shake == walking.shake
+    (path.parent / "torn.json").write_text("{")
+    presets, bad = library.own()
+    assert [each.name for each in presets] == ["My aisle: walk"]
+    assert "torn.json is not readable as JSON" in bad[0]
+    for name, words in (("  ", "needs a name"), ("Walking", "factory preset")):
+        with pytest.raises(RequestError, match=words):
+            library.save_own(replace(walking, name=name))
+    library.remove_own("My aisle: walk")
+    assert not library.own()[0]
+    folder = tmp_path / "given"
+    folder.mkdir()
+    (folder / "two.json").write_bytes(
+        codec.encode_presets((replace(walking, name="One"), replace(walking, name="Two")))
+    )
+    (folder / "bad.json").write_text("[]")
+    assert library.take_in(folder) == 2
+    assert {"One", "Two"} <= {each.name for each in library.presets()}
+    with pytest.raises(RequestError, match=r"bad\.json is not"):
+        library.take_in(folder / "bad.json")
+
+
+def test_variants_are_copied_swapped_compared_and_removed(tmp_path: Path) -> None:
+    path = clip(tmp_path / "wall.mp4", frames=12)
+    project = edits.add_shot(path, library.preset("walking"))(Project())
+    shot = project.shots[0]
+    project = edits.add_variant(shot.id)(project)
+    project = edits.apply_preset(shot.id, library.preset("running"))(project)
+    second = project.shots[0]
+    assert (second.letters, second.variant, second.shake.preset) == (("A", "B"), "B", "Running")
+    project = edits.choose_variant(shot.id, "A")(project)
+    assert project.shots[0].shake == shot.shake
+    assert edits.choose_variant(shot.id, "Z")(project) == project
+    preview = Preview()
+    answers: list[Picture] = []
+    came = threading.Event()
+    preview.picture.connect(lambda picture: (answers.append(picture), came.set()))
+    for against in (None, replace(second, others=())):
+        came.clear()
+        preview.ask(Request(shot, (160, 90), "split", 5, against=against, fill=False))
+        assert came.wait(20)
+    preview.close()
+    assert answers[0].still is not None
+    assert answers[1].still is not None
+    np.testing.assert_array_equal(answers[0].rgb, answers[1].rgb)
+    assert np.abs(answers[0].still.astype(int) - answers[1].still).mean() > 1
+    project = edits.remove_variant(shot.id, "B")(project)
+    assert project.shots[0].letters == ("A",)

@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Media, Plate, Project, Shot
-from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Hit, Jolts, Rests, Shake, Stretch
+from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Hit, Jolts, Plotted, Rests, Shake, Stretch
 from young_tremor.motion import drift, rests, sample
 
 
@@ -120,6 +120,40 @@ def test_keys_are_added_moved_scaled_pasted_and_removed() -> None:
     free = keys.eased(CURVE, (0, 1, 2), "free")
     t = np.linspace(0, 4, 400)
     np.testing.assert_allclose(free.at(t), CURVE.at(t), atol=2e-3)
+
+
+def test_plotted_motion_follows_its_keys_and_goes_round_without_a_jump() -> None:
+    x = Curve(0.0, (Key(1.0, 0.0), Key(1.5, 2.0), Key(2.0, -1.0, "linear"), Key(3.0, 0.5)))
+    roll = Curve(0.0, (Key(1.2, 0.0), Key(2.5, 1.0)))
+    once = Plotted("p", x=x, roll=roll)
+    t = np.linspace(0, 20, 20001)
+    moved = sample.sample(Shake((once,)), t)
+    np.testing.assert_allclose(moved[:, 0], x.at(t))
+    np.testing.assert_allclose(moved[:, 2], roll.at(t))
+    for irregular in (0.0, 1.0):
+        again = sample.sample(Shake((replace(once, repeat=True, irregular=irregular),)), t)
+        first = (t >= 1) & (t < 1.8)
+        np.testing.assert_allclose(again[first, 0], x.at(t[first]), atol=0.4 if irregular else 1e-12)
+        step = np.abs(np.diff(again[:, 0])).max()
+        assert step < 3 * np.abs(np.diff(x.at(t))).max()
+        second, third = (again[(t >= 3 + 2 * k) & (t < 5 + 2 * k - 1e-9), 0][:1999] for k in (0, 1))
+        assert (np.abs(second - third).max() > 0.05) == bool(irregular)
+    assert np.ptp(sample.sample(Shake((Plotted("q"),)), t)) == 0
+
+
+def test_keys_are_scattered_and_put_between() -> None:
+    made = keys.scattered(CURVE, 5, start=1.0, end=3.0, least=0.1, most=0.3, reach=0.5, low=-1, high=1)
+    new = [key for key in made.keys if 1.0 <= key.t <= 3.0]
+    assert made.keys[0] == CURVE.keys[0]
+    assert made.keys[-1] == CURVE.keys[-1]
+    gaps = np.diff([key.t for key in new])
+    assert gaps.min() >= 0.1
+    assert gaps.max() <= 0.3
+    assert max(abs(key.value) for key in new) <= 0.5
+    again = keys.scattered(CURVE, 5, start=1.0, end=3.0, least=0.1, most=0.3, reach=0.5, low=-1, high=1)
+    assert made == again
+    finer = keys.between(CURVE)
+    assert [key.t for key in finer.keys] == [0, 0.5, 1, 1.5, 2, 3, 4]
 
 
 def test_ready_shapes() -> None:

@@ -15,6 +15,7 @@ from young_tremor.desk import theme
 from young_tremor.desk.found import FoundRow
 from young_tremor.desk.heads import AMOUNT, PACE, CameraHead, Head
 from young_tremor.desk.key_editor import KeyEditor
+from young_tremor.desk.letters import Letters
 from young_tremor.desk.rows import Row, StrandRow, bind, tuned
 from young_tremor.desk.rule import Rule
 from young_tremor.desk.strips import LevelStrip, Line, Ruler, Strip
@@ -37,6 +38,7 @@ class Chart(QWidget):
     scrubbed = Signal(int)
     add_strand = Signal(str)  # kind
     find_hits = Signal(str)  # "sound" or "picture"
+    compared = Signal(str)  # letter of the variant to compare with, empty for the still original
     row_filled = Signal(bool)  # a row fills the window, or no longer
 
     def __init__(self, session: Session, view: TimeView, parent: QWidget | None = None) -> None:
@@ -53,7 +55,7 @@ class Chart(QWidget):
         self._pace_wanted = False
         self._add = QPushButton("Add strand +")
         self._add.setProperty("quiet", True)
-        self._add.setToolTip("Add a drift, or jolts that answer to the hits")
+        self._add.setToolTip("Add a drift, jolts that answer to the hits, or motion plotted by hand")
         self._add.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._add.clicked.connect(self._ask_kind)
         self.ruler = Ruler(view, lambda: self._ready)
@@ -66,6 +68,11 @@ class Chart(QWidget):
         corner.setFixedSize(theme.HEADS, theme.RULER)
         inner = QHBoxLayout(corner)
         inner.setContentsMargins(12, 0, 8, 0)
+        self.letters = Letters()
+        self.letters.chosen.connect(self._choose_variant)
+        self.letters.menu.connect(self._fill_variant_menu)
+        inner.addSpacing(52)
+        inner.addWidget(self.letters)
         inner.addStretch(1)
         inner.addWidget(self._add)
         top.addWidget(corner)
@@ -251,11 +258,32 @@ class Chart(QWidget):
         if not any(isinstance(strand, Jolts) for strand in shot.shake.strands):
             self.session.apply("Jolts", edits.add_strand(shot_id, Jolts(new_id(), note="your own")))
 
+    def _choose_variant(self, letter: str) -> None:
+        if self.shot is None:
+            return
+        edit = edits.add_variant(self._id) if letter == "+" else edits.choose_variant(self._id, letter)
+        self.session.apply("New variant" if letter == "+" else f"Variant {letter}", edit)
+
+    def _fill_variant_menu(self, letter: str, menu: QMenu) -> None:
+        if self.shot is None or letter == "+":
+            return
+        if letter != self.shot.variant:
+            menu.addAction(f"Compare with {letter}", lambda: self.compared.emit(letter))
+            gone = edits.remove_variant(self._id, letter)
+            menu.addAction(f"Delete {letter}", lambda: self.session.apply(f"Delete variant {letter}", gone))
+        menu.addAction("Compare with the still original", lambda: self.compared.emit(""))
+
     def duplicate(self, strand_id: str) -> None:
         """Put a copy of a strand under it and choose it."""
         copy = new_id()
         self.session.apply("Duplicate strand", edits.duplicate_strand(self._id, strand_id, copy))
         self.choose(copy)
+
+    def set_channel(self, channel: str) -> None:
+        """Which curve of the chosen plotted strand is edited on its row."""
+        row = self._rows.get(self.chosen or "")
+        if row is not None:
+            row.set_channel(channel)
 
     def open_row(self, row: Row | None) -> None:
         """Let one row fill the window, or put everything back."""
@@ -286,6 +314,7 @@ class Chart(QWidget):
         menu = QMenu(self)
         menu.addAction("Drift", lambda: self.add_strand.emit("drift"))
         menu.addAction("Jolts", lambda: self.add_strand.emit("jolts"))
+        menu.addAction("Plotted", lambda: self.add_strand.emit("plotted"))
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(self._add.mapToGlobal(self._add.rect().bottomLeft()))
 
@@ -334,6 +363,8 @@ class Chart(QWidget):
             self.camera_strip.refresh()
             return
         self.ruler.set_hits(shot.hits)
+        self.letters.show_letters(shot.letters, shot.variant)
+        self.level_head.set_words("Intensity", shot.shake.preset or "whole shake")
         for number, each in enumerate(self._rows.values()):
             each.show(shot, number, before)
         if before is None or before.shake is not shot.shake:
@@ -432,11 +463,6 @@ class Chart(QWidget):
         painter.setPen(QColor(theme.DIM))
         painter.setFont(theme.words(12, spaced=1.5))
         painter.drawText(QRectF(14, 0, 60, theme.RULER), Qt.AlignmentFlag.AlignVCenter, "SHAKE")
-        if self.shot:
-            painter.setFont(theme.words(13))
-            painter.setPen(QColor(theme.FAINT))
-            words = painter.fontMetrics().elidedText(self.shot.shake.preset or "own", Qt.TextElideMode.ElideRight, 138)
-            painter.drawText(QRectF(70, 0, 140, theme.RULER), Qt.AlignmentFlag.AlignVCenter, words)
 
 
 def _percent(value: float) -> str:

@@ -54,6 +54,11 @@ class KeyEditor(QObject):
         self._tangent: tuple[int, bool] | None = None
         self._under: int | None = None
 
+    @property
+    def resting(self) -> bool:
+        """Whether no drag goes on."""
+        return self._start is None and self._line is None and self._tangent is None
+
     # places
 
     def y(self, value: float) -> float:
@@ -265,7 +270,7 @@ class KeyEditor(QObject):
     def _nudge(self, curve: Curve, event: QKeyEvent) -> None:
         frame = 1 / float(self._view.rate)
         big = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
-        step = 0.01 * (self.high - self.low) / 2 * big
+        step = float(f"{0.005 * (self.high - self.low) * big:.1g}")
         ways = {Qt.Key.Key_Left: (-frame * big, 0.0), Qt.Key.Key_Right: (frame * big, 0.0),
                 Qt.Key.Key_Up: (0.0, step), Qt.Key.Key_Down: (0.0, -step)}  # fmt: skip
         dt, dv = ways[Qt.Key(event.key())]

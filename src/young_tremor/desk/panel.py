@@ -13,13 +13,13 @@ from young_tremor.desk import theme
 from young_tremor.desk.column import Column, divider, section
 from young_tremor.desk.rows import bind, tuned
 from young_tremor.desk.rule import Rule, Scale
-from young_tremor.desk.strand_panels import DriftPanel, JoltsPanel
+from young_tremor.desk.strand_panels import DriftPanel, JoltsPanel, PlottedPanel
 from young_tremor.engine.preview import Plan, Readings
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import EDGES, Shot
-from young_tremor.model.shake import Drift, Jolts
+from young_tremor.model.shake import Drift, Jolts, Plotted
 
 EDGE_WORDS = {
     "open": "Leave open", "hold": "Hold edge", "mirror": "Mirror", "repeat": "Repeat", "crop": "Crop in, steady",
@@ -223,11 +223,13 @@ class Panel(QWidget):
         self.frame = FramePanel(session)
         self.drift = DriftPanel(session)
         self.jolts = JoltsPanel(session)
+        self.plotted = PlottedPanel(session)
         self._stack = QStackedLayout(self)
         self._stack.setContentsMargins(0, 4, 0, 4)
         self._stack.addWidget(self.frame)
         self._stack.addWidget(self.drift)
         self._stack.addWidget(self.jolts)
+        self._stack.addWidget(self.plotted)
 
     def sizeHint(self) -> QSize:
         return QSize(theme.PANEL, 300)
@@ -243,6 +245,9 @@ class Panel(QWidget):
         elif isinstance(strand, Jolts) and shot and info:
             self.jolts.show_strand(shot, info, strand, now)
             self._stack.setCurrentWidget(self.jolts)
+        elif isinstance(strand, Plotted) and shot and info:
+            self.plotted.show_strand(shot, info, strand, now)
+            self._stack.setCurrentWidget(self.plotted)
         else:
             self._stack.setCurrentWidget(self.frame)
 

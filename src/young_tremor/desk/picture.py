@@ -2,9 +2,21 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 from PySide6.QtCore import QPointF, QRect, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtGui import (
+    QColor,
+    QImage,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QResizeEvent,
+)
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from young_tremor.desk import theme
@@ -19,6 +31,9 @@ class PictureView(QWidget):
 
     resized = Signal()
     clicked = Signal()
+    plot_began = Signal(str, float)  # what is dragged; the time of the key under the pointer, or -1
+    plotted = Signal(str, float, float)  # what, and how far: percent of frame height, degrees, or percent
+    plot_ended = Signal(bool)  # whether anything moved
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -35,6 +50,72 @@ class PictureView(QWidget):
         self._image: QImage | None = None
         self._still: QImage | None = None
         self._dragging = False
+        self.names = ("Shaken", "Still")
+        self._path: tuple[np.ndarray, np.ndarray, np.ndarray] | None = None
+        self._plot: tuple[QPointF, int, str] | None = None  # where it began, the key under it (-1: none), what it does
+
+    def set_path(self, path: tuple[np.ndarray, np.ndarray, np.ndarray] | None) -> None:
+        """A plotted strand's path (line, places, times; frame heights from the centre), to be dragged."""
+        self._path = path
+        self.update()
+
+    def _on_picture(self, places: np.ndarray) -> list[QPointF]:
+        rect = self.frame_rect()
+        middle = QRectF(rect).center()
+        return [middle + QPointF(x, y) * rect.height() for x, y in places.tolist()]
+
+    def _paint_path(self, painter: QPainter) -> None:
+        """The path as ink, its keys, and the two handles: one turns, one scales."""
+        assert self._path is not None
+        line, places, _ = self._path
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for ink, weight in ((QColor(255, 255, 255, 90), 3.4), (QColor("#1f4fa3"), 1.6)):
+            painter.setPen(QPen(ink, weight))
+            painter.drawPolyline(QPolygonF(self._on_picture(line)))
+        painter.setPen(QPen(QColor("#ffffff"), 1))
+        for place in self._on_picture(places):
+            painter.setBrush(QColor("#1f4fa3"))
+            painter.drawEllipse(place, 4, 4)
+        for role, at in self._handles().items():
+            painter.setBrush(QColor("#2f7d53" if role == "roll" else "#a8740a"))
+            painter.drawEllipse(at, 6, 6)
+            painter.setFont(theme.words(12))
+            painter.drawText(at + QPointF(10, 4), "Turn" if role == "roll" else "Scale")
+
+    def _handles(self) -> dict[str, QPointF]:
+        rect = QRectF(self.frame_rect())
+        return {
+            "roll": rect.center() + QPointF(rect.width() * 0.3, 0),
+            "zoom": rect.center() + QPointF(0, rect.height() * 0.3),
+        }
+
+    def _press_plot(self, place: QPointF) -> bool:
+        if self._path is None or not self.frame_rect().contains(place.toPoint()):
+            return False
+        for role, at in self._handles().items():
+            if (at - place).manhattanLength() < 12:
+                self._plot = (place, -1, role)
+                self.plot_began.emit(role, -1.0)
+                return True
+        near = [(p - place).manhattanLength() for p in self._on_picture(self._path[1])]
+        key = int(np.argmin(near)) if near and min(near) < 12 else -1
+        self._plot = (place, key, "shift")
+        self.plot_began.emit("shift", float(self._path[2][key]) if key >= 0 else -1.0)
+        return True
+
+    def _move_plot(self, place: QPointF) -> None:
+        assert self._plot is not None
+        start, _, role = self._plot
+        rect = QRectF(self.frame_rect())
+        gone = (place - start) / rect.height()
+        if role == "roll":
+            a, b = (p - rect.center() for p in (start, place))
+            turned = math.degrees(math.atan2(b.y(), b.x()) - math.atan2(a.y(), a.x()))
+            self.plotted.emit("roll", (turned + 180) % 360 - 180, 0.0)
+        elif role == "zoom":
+            self.plotted.emit("zoom", 100 * math.log(max(1 + 2 * gone.y(), 0.05)), 0.0)
+        else:
+            self.plotted.emit("shift", 100 * gone.x(), 100 * gone.y())
 
     def sizeHint(self) -> QSize:
         return QSize(868, 404)
@@ -84,6 +165,8 @@ class PictureView(QWidget):
         if self._still is not None:
             self._paint_split(painter, rect)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self._path is not None:
+            self._paint_path(painter)
         if self.scope is not None and rect.height() > 200:
             self._paint_scope(painter, rect)
 
@@ -101,9 +184,10 @@ class PictureView(QWidget):
         painter.setBrush(QColor(theme.GREASE))
         painter.drawRoundedRect(grip, 4, 4)
         painter.setFont(theme.words(13, medium=True))
-        for words, at in (
-            ("Shaken", QRectF(x - 84, rect.bottom() - 30, 70, 22)),
-            ("Still", QRectF(x + 14, rect.bottom() - 30, 54, 22)),
+        for words, at in zip(
+            self.names,
+            (QRectF(x - 84, rect.bottom() - 30, 70, 22), QRectF(x + 14, rect.bottom() - 30, 54, 22)),
+            strict=True,
         ):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(QColor(20, 22, 21, 170))
@@ -161,6 +245,8 @@ class PictureView(QWidget):
         if event.button() == Qt.MouseButton.LeftButton:
             if self._near_split(event.position().x()):
                 self._dragging = True
+            elif self._press_plot(event.position()):
+                pass
             else:
                 self.clicked.emit()
 
@@ -169,11 +255,18 @@ class PictureView(QWidget):
             rect = self.frame_rect()
             self.split = min(max((event.position().x() - rect.left()) / max(rect.width(), 1), 0.0), 1.0)
             self.update()
+        if self._plot is not None:
+            self._move_plot(event.position())
+            return
         over = self._dragging or self._near_split(event.position().x())
         self.setCursor(Qt.CursorShape.SplitHCursor if over else Qt.CursorShape.ArrowCursor)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._dragging = False
+        if self._plot is not None:
+            moved = (event.position() - self._plot[0]).manhattanLength() > 0
+            self._plot = None
+            self.plot_ended.emit(moved)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self.resized.emit()

@@ -3,16 +3,22 @@
 from __future__ import annotations
 
 import time
+from collections.abc import Callable
+from pathlib import Path
 
 import numpy as np
-from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPoint, QPointF, QRect, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QGuiApplication, QHideEvent, QImage, QPainter, QPen, QPolygonF, QShowEvent
 from PySide6.QtWidgets import (
+    QFileDialog,
     QFrame,
+    QHBoxLayout,
     QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
+    QMenu,
+    QPushButton,
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
@@ -20,6 +26,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from young_tremor.base.errors import TremorError
 from young_tremor.desk import theme
 from young_tremor.desk.column import section
 from young_tremor.desk.transport import Segments
@@ -29,13 +36,13 @@ from young_tremor.model.shake import Jolts
 
 ROW = 68
 MORE = 3.0  # so much larger than life the small print moves
-GROUPS = ("all", "held", "vehicle", "impact", "ground", "sea", "graphics", "film")
+GROUPS = ("all", "held", "vehicle", "impact", "ground", "sea", "graphics", "film", "own")
 
 
 class _Painter(QStyledItemDelegate):
     def __init__(self, presets: tuple[Preset, ...]) -> None:
         super().__init__()
-        self._presets = presets
+        self.presets = presets
         self.image: QImage | None = None
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
@@ -44,7 +51,7 @@ class _Painter(QStyledItemDelegate):
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> None:
-        preset = self._presets[index.data(Qt.ItemDataRole.UserRole)]
+        preset = self.presets[index.data(Qt.ItemDataRole.UserRole)]
         rect: QRect = option.rect  # type: ignore[attr-defined]
         state: QStyle.StateFlag = option.state  # type: ignore[attr-defined]
         painter.save()
@@ -107,10 +114,13 @@ class PresetsPopup(QFrame):
     """Pick one: it replaces the shot's shake, or with Shift is added to it, in one step that can be undone."""
 
     picked = Signal(object, bool)  # preset, whether it is added
+    saved = Signal(str)  # keep the shot's shake under this name
+    told = Signal(str)
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
         self._presets = library.presets()
+        self._own: set[str] = set()
         self._group = "all"
         self.setAccessibleName("Presets")
         self.setStyleSheet(f"PresetsPopup {{ background: {theme.PANEL_COLOUR}; border: 1px solid {theme.LINE}; }}")
@@ -139,10 +149,65 @@ class PresetsPopup(QFrame):
         column.addWidget(self.groups)
         column.addWidget(self.list, 1)
         column.addWidget(hint)
-        self.setFixedSize(552, 640)
+        self.name = QLineEdit()
+        self.name.setPlaceholderText("Name for the shot’s shake")
+        self.name.setAccessibleName("Name for the shot’s shake")
+        self.name.returnPressed.connect(self._save)
+        save, take = QPushButton("Save as preset"), QPushButton("Import…")
+        save.setToolTip("Keep the shot's shake for any project")
+        take.setToolTip("Take in presets from a file")
+        save.clicked.connect(self._save)
+        take.clicked.connect(self._import)
+        row = QHBoxLayout()
+        row.addWidget(self.name, 1)
+        row.addWidget(save)
+        row.addWidget(take)
+        column.addLayout(row)
+        self.list.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.list.customContextMenuRequested.connect(self._menu)
+        self.setFixedSize(620, 660)
         self._timer = QTimer(self)
         self._timer.timeout.connect(self.list.viewport().update)
         self._sift()
+
+    def refresh(self) -> None:
+        """Read one's own presets anew."""
+        self._presets = library.presets()
+        self._own = {each.name for each in library.own()[0]}
+        self._painter.presets = self._presets
+        self._sift()
+
+    def _save(self) -> None:
+        if self.name.text().strip():
+            self.saved.emit(self.name.text().strip())
+            self.name.clear()
+
+    def _import(self) -> None:
+        self.hide()
+        name, _ = QFileDialog.getOpenFileName(self.parentWidget(), "Import presets", "", "Presets (*.json)")
+        if name:
+            self._try(lambda: self.told.emit(f"{library.take_in(Path(name))} presets taken in."))
+
+    def _menu(self, place: QPoint) -> None:
+        item = self.list.itemAt(place)
+        preset = self._presets[item.data(Qt.ItemDataRole.UserRole)] if item else None
+        if preset is None or preset.name not in self._own:
+            return
+        menu = QMenu(self)
+
+        def forget() -> None:
+            library.remove_own(preset.name)
+            self.refresh()
+
+        menu.addAction("Delete this preset", forget)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(self.list.viewport().mapToGlobal(place))
+
+    def _try(self, act: Callable[[], object]) -> None:
+        try:
+            act()
+        except TremorError as error:
+            self.told.emit(str(error))
 
     def show_for(self, image: QImage | None) -> None:
         """What the small prints show."""
@@ -159,7 +224,8 @@ class PresetsPopup(QFrame):
         self.list.clear()
         for number, preset in enumerate(self._presets):
             text = f"{preset.name} {preset.group} {preset.note}".casefold()
-            if self._group in ("all", preset.group) and all(word in text for word in wanted):
+            group = "own" if preset.name in self._own else preset.group
+            if self._group in ("all", group) and all(word in text for word in wanted):
                 item = QListWidgetItem(preset.name)
                 item.setData(Qt.ItemDataRole.UserRole, number)
                 item.setToolTip(preset.note)
@@ -179,6 +245,7 @@ class PresetsPopup(QFrame):
 
     def showEvent(self, event: QShowEvent) -> None:
         self._timer.start(40)
+        self.refresh()
         self.search.clear()
         self.search.setFocus()
 

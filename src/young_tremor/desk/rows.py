@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -12,19 +13,21 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 from young_tremor.desk import theme
 from young_tremor.desk.heads import AMOUNT, RATE, SETTLE, Head
 from young_tremor.desk.key_editor import KeyEditor
-from young_tremor.desk.rule import Rule
+from young_tremor.desk.rule import Rule, Scale
 from young_tremor.desk.strips import Line, Strip
 from young_tremor.engine import traces
 from young_tremor.engine.session import Session
 from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Shot
-from young_tremor.model.shake import CHANNELS, Drift, Jolts, Strand
+from young_tremor.model.shake import CHANNELS, PLOTTED, UNITS, Drift, Jolts, Plotted, Strand
 
 if TYPE_CHECKING:
     from young_tremor.desk.chart import Chart
 
 TALLEST = 900
+UNIT = Scale(0, 1, "", 2)
+LEAST = {"x": 0.5, "y": 0.5, "roll": 0.3, "zoom": 0.5}  # the least that a plotted row spans, in channel units
 
 
 def bind(rule: Rule, session: Session, label: str, edit: Callable[[float], edits.Edit]) -> None:
@@ -77,6 +80,11 @@ class StrandRow:
         if isinstance(strand, Jolts):
             self.second = Rule("Settle", SETTLE, value=0.35, small=True, tip="How long until a third of it is left")
             self._bind(self.second, "Settle", lambda v: {"settle": v})
+        elif isinstance(strand, Plotted):
+            self.second = Rule(
+                "Irregular", UNIT, value=0.3, small=True, tip="How much its rounds differ, if it repeats"
+            )
+            self._bind(self.second, "Irregular", lambda v: {"irregular": v})
         else:
             self.second = Rule("Rate", RATE, value=1, small=True, tip="Swings per second")
             self._bind(self.second, "Rate", lambda v: {"rate": tuned(self.strand.rate, chart.now, v)})  # type: ignore[union-attr]
@@ -92,7 +100,19 @@ class StrandRow:
             write=lambda curve: self._edit(amount=curve), low=0.0, high=2.0,
             text=lambda v: f"{100 * v:.0f}%", snaps=chart.snaps,
         )  # fmt: skip
-        self._shaping = False
+        self.channel = "x"
+        self.plotter = KeyEditor(
+            self.strip, chart.view, session, "Plotted", read=self._plotted,
+            write=lambda curve: self._edit(**{self.channel: curve}), low=-1.0, high=1.0,
+            text=lambda v: f"{v:.2f}{UNITS[self.channel]}", snaps=chart.snaps,
+        )  # fmt: skip
+        self.rater = KeyEditor(
+            self.strip, chart.view, session, "Rate",
+            read=lambda: self.strand.rate if isinstance(self.strand, Drift) else None,
+            write=lambda curve: self._edit(rate=curve), low=0.0, high=4.0,
+            text=lambda v: f"{v:.2f} Hz", snaps=chart.snaps,
+        )  # fmt: skip
+        self._shaping = ""
         self._number = 0
         self.row = Row(self.head, self.strip)
 
@@ -111,20 +131,46 @@ class StrandRow:
         solo = menu.addAction("Solo", lambda: session.apply("Solo", self._edit(solo=not self.strand.solo)))
         solo.setCheckable(True)
         solo.setChecked(self.strand.solo)
-        shape = menu.addAction("Shape the amount over time", self.toggle_shaping)
-        shape.setCheckable(True)
-        shape.setChecked(self.strip.editor is not None)
+        for field in ("amount", "rate") if isinstance(self.strand, Drift) else ("amount",):
+            shape = menu.addAction(f"Shape the {field} over time", partial(self.toggle_shaping, field))
+            shape.setCheckable(True)
+            shape.setChecked(self.strip.editor is (self.editor if field == "amount" else self.rater))
         menu.addAction("Fill the window with this row", lambda: self.chart.open_row(self.row))
         menu.addSeparator()
         menu.addAction("Delete strand", lambda: session.apply("Delete strand", edits.remove_strand(shot, strand)))
 
-    def toggle_shaping(self) -> None:
-        """Show the amount's curve over the trace, to be edited there, or hide it."""
-        self._shaping = not self._shaping
+    def toggle_shaping(self, field: str) -> None:
+        """Show the curve of amount or rate over the trace, to be edited there, or hide it."""
+        self._shaping = "" if self._shaping == field else field
         self._set_editor()
 
+    def _plotted(self) -> Curve | None:
+        return self.strand.curve(self.channel) if isinstance(self.strand, Plotted) else None
+
+    def set_channel(self, channel: str) -> None:
+        """Which of a plotted strand's curves is edited on its row; the others are drawn and locked."""
+        self.channel = channel
+        self._fit_plotter()
+        self.strip.refresh()
+
+    def _fit_plotter(self) -> None:
+        curve = self._plotted()
+        if curve is not None and self.plotter.resting:
+            top = max([abs(key.value) for key in curve.keys] + [abs(curve.value), LEAST[self.channel]]) * 1.3
+            self.plotter.low, self.plotter.high = -top, top
+
     def _set_editor(self) -> None:
-        wanted = self.editor if self._shaping or not self.strand.amount.constant else None
+        strand = self.strand
+        keyed = "amount" if not strand.amount.constant else ""
+        if isinstance(strand, Drift) and not strand.rate.constant:
+            keyed = keyed or "rate"
+        wanted = {"amount": self.editor, "rate": self.rater, "": None}[self._shaping or keyed]
+        if isinstance(strand, Drift) and self.rater.resting:
+            top = max([key.value for key in strand.rate.keys] + [strand.rate.value])
+            self.rater.high = max(1.6 * top, 0.5)
+        if wanted is None and isinstance(self.strand, Plotted):
+            wanted = self.plotter
+            self._fit_plotter()
         if self.strip.editor is not wanted:
             self.strip.set_editor(wanted)
 
@@ -133,7 +179,7 @@ class StrandRow:
         old = before.shake.strands[number] if before and number < len(before.shake.strands) else None
         self._number, self.strand = number, strand
         if strand is not old:
-            words = strand.note or ("jolts" if isinstance(strand, Jolts) else "drift")
+            words = strand.note or ("plotted by hand" if isinstance(strand, Plotted) else "drift")
             if isinstance(strand, Jolts):
                 words = f"{strand.note} · {_hits(len(shot.hits))}" if strand.note else _hits(len(shot.hits))
             self.head.set_words(strand.name, f"solo · {words}" if strand.solo else words)
@@ -166,7 +212,7 @@ class StrandRow:
             above = f" Above half the frame rate ({top:g}): frames will see it slower." if rate > top else ""
             self.second.setToolTip("Swings per second." + above)
         else:
-            self.second.set_value(strand.settle)
+            self.second.set_value(strand.settle if isinstance(strand, Jolts) else strand.irregular)
 
     @property
     def keyed(self) -> bool:
@@ -178,6 +224,9 @@ class StrandRow:
         if shot is None or info is None or self._number >= len(shot.shake.strands):
             return []
         strand = shot.shake.strands[self._number]
+        shaped = self.strip.editor
+        if isinstance(strand, Plotted) and shaped is not self.editor:
+            return self._plotted_lines(strand, first, last, count)
         weights = traces.effect(shot, info)
         reach = traces.reaches(strand) * weights
         room = 1.6 + 0.9 * strand.wander.depth if isinstance(strand, Drift) else 1.3 * _strongest(shot)
@@ -189,11 +238,28 @@ class StrandRow:
             for c in order
             if reach[c] > 1e-9
         ]
-        if self.strip.editor is not None:
-            t = np.linspace(first, last, count)
-            height = self.strip.height()
-            ys = height - 3 - np.clip(strand.amount.at(t), 0, 2) / 2 * (height - 8)
+        if shaped is not None:
+            t, height = np.linspace(first, last, count), self.strip.height()
+            curve = strand.rate if shaped is self.rater and isinstance(strand, Drift) else strand.amount
+            ys = np.interp(curve.at(t), (shaped.low, shaped.high), (shaped.y(shaped.low), shaped.y(shaped.high)))
             lines.append(((height / 2 - ys) / (height / 2 - 3), "ink", 1.3))
+        return lines
+
+    def _plotted_lines(self, strand: Plotted, first: float, last: float, count: int) -> list[Line]:
+        """Each channel against its own scale; the edited one strong, on the scale of its keys."""
+        assert self.chart.shot is not None
+        _, values = traces.strand_trace(self.chart.shot, self._number, (first, last, count))
+        amount = max(float(strand.amount.value), 1e-3) if strand.amount.constant else 1.0
+        height = self.strip.height()
+        lines: list[Line] = []
+        for number, name in sorted(enumerate(PLOTTED), key=lambda each: each[1] == self.channel):
+            size = float(np.abs(values[:, number]).max(initial=0.0))
+            if name == self.channel:
+                ys = np.array([self.plotter.y(v) for v in (0.0, 1.0)])
+                heights = (height / 2 - (ys[0] + (ys[1] - ys[0]) * values[:, number] / amount)) / (height / 2 - 3)
+                lines.append((heights, name, 1.7))
+            elif size > 0:
+                lines.append((0.8 * values[:, number] / size, name, 0.8))
         return lines
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import sys
 import time
 
+from msgspec.structs import replace
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from young_tremor.base.errors import TremorError
@@ -38,6 +39,7 @@ class Stage(QObject):
         self.shot_id: str | None = None
         self.mode: Mode = "shaken"
         self.peek = False
+        self.against: str | None = None  # the letter of the variant it is compared with
         self.preview = Preview()
         self._device = device
         self.player: playback.Player | None = None
@@ -143,7 +145,11 @@ class Stage(QObject):
         marks = self.view.marks
         mode: Mode = "still" if self.peek else self.mode
         first, last = marks or (0, None)
-        self._request = Request(shot, self._view_widget.wanted(), mode, self.view.frame, first, last)
+        other = next((each for each in shot.others if each.letter == self.against), None)
+        against = replace(shot, shake=other.shake, variant=other.letter, others=()) if other and not self.peek else None
+        self._view_widget.names = (shot.variant, other.letter) if other else ("Shaken", "Still")
+        bare = replace(shot, others=())  # what a picture does not depend on is no reason to make it again
+        self._request = Request(bare, self._view_widget.wanted(), mode, self.view.frame, first, last, against=against)
         self.preview.ask(self._request)
 
     def go(self, frame: int) -> None:
@@ -159,6 +165,11 @@ class Stage(QObject):
 
     def set_mode(self, mode: Mode) -> None:
         self.mode = mode
+        self.refresh_picture()
+
+    def set_against(self, letter: str | None) -> None:
+        """Compare with another variant, or with the still original."""
+        self.against = letter
         self.refresh_picture()
 
     def set_peek(self, on: bool) -> None:
@@ -231,11 +242,11 @@ class Stage(QObject):
         self.painted.emit(picture)
 
     def _readings(self, shot: Shot, plan: Plan, readings: Readings) -> None:
-        if shot is self.shot:
+        if self._request is not None and shot == self._request.shot:
             self.read.emit(plan, readings, "")
 
     def _failed(self, shot: Shot, words: str) -> None:
-        if shot is self.shot:
+        if self._request is not None and shot == self._request.shot:
             self.read.emit(None, None, words)
             self.told.emit(words)
 

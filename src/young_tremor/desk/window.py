@@ -6,6 +6,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+from msgspec.structs import replace
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtGui import (
     QAction,
@@ -41,6 +42,7 @@ from young_tremor.desk.header import Dot, Header
 from young_tremor.desk.notice import Notice
 from young_tremor.desk.panel import Panel
 from young_tremor.desk.picture import PictureView
+from young_tremor.desk.plotter import Plotter
 from young_tremor.desk.presets import PresetsPopup, has_jolts
 from young_tremor.desk.reel import Reel
 from young_tremor.desk.render_sheet import RenderSheet
@@ -53,7 +55,7 @@ from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset, Project
-from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Jolts, Strand
+from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Jolts, Plotted, Strand
 
 TAP_LAG = 0.12  # seconds by which a person taps late
 HINT = "Drop a locked-off shot here, or press Ctrl+O.\nIt starts with a little handheld drift."
@@ -144,11 +146,16 @@ class Window(QMainWindow):
         self.chart.strand_chosen.connect(lambda _: self._show_panel())
         self.chart.add_strand.connect(self._add_strand)
         self.chart.find_hits.connect(self.find_hits)
+        self.chart.compared.connect(self._compare)
         self.panel.frame.go_to.connect(stage.go)
         for panel in (self.panel.drift, self.panel.jolts):
             panel.closed.connect(lambda: self.chart.choose(None))
         self.chart.row_filled.connect(lambda filled: self._top.setVisible(not filled))
         self.picture.clicked.connect(lambda: self.chart.choose(None))
+        self.plotter = Plotter(self.session, self.chart, self.picture, stage.go)
+        self.panel.plotted.closed.connect(lambda: self.chart.choose(None))
+        self.panel.plotted.channel_chosen.connect(self.chart.set_channel)
+        self.panel.plotted.ahead_changed.connect(self.plotter.set_ahead)
         self.reel.chosen.connect(stage.choose)
         self.reel.removed.connect(lambda i: self.session.apply("Remove shot", edits.remove_shot(i)))
         self.view.moved.connect(lambda old, new: self._show_time())
@@ -157,6 +164,8 @@ class Window(QMainWindow):
         self.header.render_button.clicked.connect(self.show_render)
         self.header.project.clicked.connect(self._show_menu)
         self.popup.picked.connect(self.apply_preset)
+        self.popup.saved.connect(self._save_preset)
+        self.popup.told.connect(self.notice.say)
         self.sheet.progressed.connect(lambda words: self.header.render_button.setText(words or "Render"))
 
     def _keys(self) -> None:
@@ -258,6 +267,20 @@ class Window(QMainWindow):
         if has_jolts(preset) and not shot.hits:
             self.notice.say("Jolts answer to hits: press H to set one, Shift+H to find them in the sound.")
 
+    def _save_preset(self, name: str) -> None:
+        shot = self.stage.shot
+        if shot is None:
+            return
+        note = f"Saved from “{shot.name}”, a shake of your own, made at {shot.frame.focal_mm:g} mm."
+        made = Preset(name, "own", note, replace(shot.shake, preset=""), shot.frame.focal_mm)
+
+        def keep() -> None:
+            path = library.save_own(made)
+            self.popup.refresh()
+            self.notice.say(f"Saved as {path.name} in {path.parent}.")
+
+        self._try(keep)
+
     def show_presets(self) -> None:
         shot = self.stage.shot
         if shot is None:
@@ -268,6 +291,9 @@ class Window(QMainWindow):
         self.popup.show_for(self.reel.image_of(shot.id))
         self.popup.move(corner.x() - self.popup.width(), corner.y() + 4)
         self.popup.show()
+        bad = library.own()[1]
+        if bad:
+            self.notice.say(bad[0])
 
     def show_render(self) -> None:
         shot, info = self.stage.shot, self.stage.info
@@ -295,6 +321,11 @@ class Window(QMainWindow):
             self.chart.open_row(None)
         else:
             self.chart.choose(None)
+
+    def _compare(self, letter: str) -> None:
+        self.stage.set_against(letter or None)
+        if self.stage.mode in ("shaken", "still"):
+            self.set_mode("split")
 
     def find_hits(self, where: str) -> None:
         """Look for hits in the sound or the picture, in the background; what is found is proposed on the chart."""
@@ -352,13 +383,17 @@ class Window(QMainWindow):
             return
         seed = len(shot.shake.strands) * 7 + 5
         strand: Strand
-        if kind == "jolts":
+        if kind == "plotted":
+            strand = Plotted(edits.new_id(), seed=seed)
+        elif kind == "jolts":
             strand = Jolts(edits.new_id(), note="your own", seed=seed)
         else:
             channels = DriftChannels(x=DriftChannel(0.3), y=DriftChannel(0.25), roll=DriftChannel(0.08))
             strand = Drift(edits.new_id(), note="your own", rate=Curve(0.8), seed=seed, channels=channels)
         self.session.apply("Add strand", edits.add_strand(shot.id, strand))
         self.chart.choose(strand.id)
+        if kind == "plotted":
+            self.notice.say("Drag the picture: each drag sets a key at the playhead. Handles turn and scale.")
 
     def _hit(self) -> None:
         """A hit where the playhead is; tapped in while playing, a person's lag is taken off."""
@@ -386,6 +421,10 @@ class Window(QMainWindow):
 
     def _show_panel(self) -> None:
         self.panel.show_shot(self.stage.shot, self.stage.info, self.chart.chosen, self.chart.now)
+        marks = self.view.marks
+        first, last = marks if marks else (0, self.view.frames)
+        self.panel.plotted.span = (float(first / self.view.rate), float(last / self.view.rate))
+        self.plotter.show_path()
 
     def _show_time(self) -> None:
         self.transport.show_time(self.view.frame, self.view.frames, self.view.rate)

@@ -29,7 +29,11 @@ def save(project: Project, path: Path) -> None:
             raise
         except (TremorError, OSError):
             pass  # a damaged or foreign file under the name that the person chose may be replaced
-    data = codec.encode_project(project, path.resolve().parent)
+    write_whole(codec.encode_project(project, path.resolve().parent), path)
+
+
+def write_whole(data: bytes, path: Path) -> None:
+    """Write a file whole or not at all: temporary file, fsync, rename."""
     part = path.with_name(f".{path.name}.{secrets.token_hex(4)}.part")
     try:
         with part.open("wb") as file:

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import os
 from functools import cache
 from importlib.resources import files
 from pathlib import Path
 
-from young_tremor.base.errors import UnknownName, from_os
+from msgspec.structs import replace
+
+from young_tremor.base.errors import RequestError, TremorError, UnknownName, from_os
 from young_tremor.document import codec, store
 from young_tremor.model.project import Preset, Project
 
@@ -15,11 +18,82 @@ DEMO = ASSETS / "demo" / "quillmark.tremor"
 DEFAULT_PRESET = "Standing, breathing"
 
 
-@cache
 def presets() -> tuple[Preset, ...]:
-    """The factory presets, in the order in which they are shown."""
+    """Factory presets in the order in which they are shown, then the person's own by name."""
+    return (*factory(), *own()[0])
+
+
+@cache
+def factory() -> tuple[Preset, ...]:
+    """The presets that are shipped."""
     path = ASSETS / "presets" / "factory.json"
     return codec.decode_presets(path.read_bytes(), path.name)
+
+
+def own_folder() -> Path:
+    """Where a person's own presets are kept: the XDG data folder."""
+    base = os.environ.get("XDG_DATA_HOME") or str(Path.home() / ".local" / "share")
+    return Path(base) / "young-tremor" / "presets"
+
+
+def own() -> tuple[tuple[Preset, ...], tuple[str, ...]]:
+    """A person's own presets by name, and a sentence for every file that could not be read (it is skipped)."""
+    found: list[Preset] = []
+    bad: list[str] = []
+    for path in sorted(own_folder().glob("*.json")):
+        try:
+            found += codec.decode_presets(path.read_bytes(), path.name)
+        except OSError as error:
+            bad.append(str(from_os(error, path, "read")))
+        except TremorError as error:
+            bad.append(str(error))
+    return tuple(sorted(found, key=lambda each: each.name.casefold())), tuple(bad)
+
+
+def save_own(preset: Preset) -> Path:
+    """Keep a preset; one of the same name is replaced. The file it is in."""
+    name = preset.name.strip()
+    if not name:
+        raise RequestError("A preset needs a name: type one.")
+    if any(each.name.casefold() == name.casefold() for each in factory()):
+        raise RequestError(f"“{name}” is a factory preset: choose another name.")
+    plain = "".join(c if c.isalnum() or c in " -_" else "_" for c in name).strip() or "preset"
+    path = own_folder() / f"{plain}.json"
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise from_os(error, path.parent, "make") from error
+    store.write_whole(codec.encode_presets((replace(preset, name=name),)), path)
+    return path
+
+
+def remove_own(name: str) -> None:
+    """Forget a preset of one's own."""
+    for path in own_folder().glob("*.json"):
+        try:
+            mine = codec.decode_presets(path.read_bytes(), path.name)
+            if [each.name for each in mine] == [name]:
+                path.unlink()
+        except (OSError, TremorError):
+            continue  # a file that cannot be read is not the one that is meant
+
+
+def take_in(path: Path) -> int:
+    """Copy the presets of a file, or of every file of a folder, to one's own; how many. TremorError if none is one."""
+    files = sorted(path.glob("*.json")) if path.is_dir() else [path]
+    taken, words = 0, f"{path.name} holds no presets: choose another."
+    for file in files:
+        try:
+            for each in codec.decode_presets(file.read_bytes(), file.name):
+                save_own(each)
+                taken += 1
+        except OSError as error:
+            words = str(from_os(error, file, "read"))
+        except TremorError as error:
+            words = str(error)
+    if not taken:
+        raise RequestError(words)
+    return taken
 
 
 def preset(name: str) -> Preset:

@@ -44,6 +44,7 @@ class Request:
     first: int = 0
     last: int | None = None
     fill: bool = True
+    against: Shot | None = None  # what it is compared with; None: the still original
 
 
 @dataclass(frozen=True)
@@ -220,7 +221,7 @@ class Preview:
 
     @staticmethod
     def _plan_key(request: Request) -> tuple:
-        return (request.shot, request.size)
+        return (request.shot, request.size, request.against)
 
     def _planned(self, request: Request) -> tuple[int, Plan, Plan]:
         key = self._plan_key(request)
@@ -229,7 +230,8 @@ class Preview:
             info = footage.facts(request.shot.plates[0].media.path).info
             quality = Quality(request.size, "linear")
             plan = resolve(request.shot, info, quality)
-            still = resolve(request.shot, info, quality, shaken=False)
+            other = request.against
+            still = resolve(other, info, quality) if other else resolve(request.shot, info, quality, shaken=False)
             self._numbers += 1
             while len(self._plans) >= 12:
                 self._plans.pop(next(iter(self._plans)))

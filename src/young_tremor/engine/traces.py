@@ -13,7 +13,7 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.geometry import camera
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset, Shot
-from young_tremor.model.shake import CHANNELS, Hit, Jolts, Point, Shake, Strand
+from young_tremor.model.shake import CHANNELS, PLOTTED, Hit, Jolts, Plotted, Point, Shake, Strand
 from young_tremor.motion import sample
 from young_tremor.render.plan import resolve
 
@@ -75,7 +75,31 @@ def reaches(strand: Strand) -> np.ndarray:
         angle = None if strand.direction is None else np.radians(strand.direction)
         x, y = (1.0, 1.0) if angle is None else (abs(np.cos(angle)), abs(np.sin(angle)))
         return np.array([strand.reach * x, strand.reach * y, strand.roll, strand.zoom, 0.0, 0.0])
+    if isinstance(strand, Plotted):
+        curves = [strand.curve(name) for name in PLOTTED]
+        sizes = [max((abs(key.value) for key in c.keys), default=abs(c.value)) for c in curves]
+        return np.array([*sizes, 0.0, 0.0])
     return np.array([strand.channels[name].reach for name in CHANNELS])
+
+
+def plotted_path(shot: Shot, strand: Plotted) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """The path of a plotted strand on the picture, in frame heights from the centre, without its amount.
+
+    Returns
+    -------
+    line : (n, 2) float64
+        Between its first and last shift keys.
+    places, times : (k, 2) and (k,) float64
+        Where and when its shift keys stand.
+    """
+    times = np.array(sorted({key.t for curve in (strand.x, strand.y) for key in curve.keys}))
+    if not times.size:
+        return np.zeros((0, 2)), np.zeros((0, 2)), times
+
+    def at(t: np.ndarray) -> np.ndarray:
+        return np.column_stack([strand.x.at(t), strand.y.at(t)]) / 100
+
+    return at(np.linspace(times[0], times[-1], 240)), at(times), times
 
 
 @lru_cache(maxsize=64)

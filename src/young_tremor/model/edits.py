@@ -8,10 +8,11 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from young_tremor.model.project import Media, Plate, Preset, Project, Shot, new_id
+from young_tremor.model.project import Media, Plate, Preset, Project, Shot, Variant, new_id
 from young_tremor.model.shake import Drift, Hit, Shake, Strand
 
 Edit = Callable[[Project], Project]
+LETTERS = "ABCDEFGH"
 
 
 def add_shot(path: Path, preset: Preset | None = None) -> Edit:
@@ -131,6 +132,39 @@ def remove_hits(shot_id: str, hit_ids: frozenset[str]) -> Edit:
     """Take hits away."""
     return _shot_edit(
         shot_id, lambda shot: replace(shot, hits=tuple(hit for hit in shot.hits if hit.id not in hit_ids))
+    )
+
+
+def add_variant(shot_id: str) -> Edit:
+    """Go on with a copy of the shake under the next free letter; the present one is kept."""
+
+    def change(shot: Shot) -> Shot:
+        free = next((letter for letter in LETTERS if letter not in shot.letters), None)
+        if free is None:
+            return shot
+        others = (*shot.others, Variant(shot.variant, shot.shake))
+        return replace(shot, shake=fresh_ids(shot.shake), variant=free, others=others)
+
+    return _shot_edit(shot_id, change)
+
+
+def choose_variant(shot_id: str, letter: str) -> Edit:
+    """Use another variant."""
+
+    def change(shot: Shot) -> Shot:
+        found = next((each for each in shot.others if each.letter == letter), None)
+        if found is None:
+            return shot
+        others = tuple(each for each in shot.others if each is not found)
+        return replace(shot, shake=found.shake, variant=letter, others=(*others, Variant(shot.variant, shot.shake)))
+
+    return _shot_edit(shot_id, change)
+
+
+def remove_variant(shot_id: str, letter: str) -> Edit:
+    """Take a variant away that is not in use."""
+    return _shot_edit(
+        shot_id, lambda shot: replace(shot, others=tuple(each for each in shot.others if each.letter != letter))
     )
 
 

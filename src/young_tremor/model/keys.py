@@ -108,6 +108,35 @@ def pasted(curve: Curve, keys: tuple[Key, ...], at: float) -> tuple[Curve, tuple
     return made, _numbers(made, mine)
 
 
+def scattered(
+    curve: Curve,
+    seed: int,
+    *,
+    start: float,
+    end: float,
+    least: float,
+    most: float,
+    reach: float,
+    low: float,
+    high: float,
+) -> Curve:
+    """Keys every ``least`` to ``most`` seconds from ``start`` to ``end``, each within ± ``reach``; others stay."""
+    rng = np.random.default_rng([seed & 0xFFFFFFFF, 0x5CA7])
+    made, t = [], start
+    while t <= end:
+        made.append(Key(t, min(max(float(rng.uniform(-reach, reach)), low), high)))
+        t += float(rng.uniform(max(least, 1e-3), max(most, least, 1e-3)))
+    kept = [key for key in curve.keys if key.t < start - NEAR or key.t > end + NEAR]
+    return _sorted(curve, (*kept, *made))
+
+
+def between(curve: Curve) -> Curve:
+    """A key in the middle of each gap, at the curve's own height."""
+    for left, right in zip(curve.keys[:-1], curve.keys[1:], strict=True):
+        curve = with_key(curve, (left.t + right.t) / 2)
+    return curve
+
+
 def ramp_in(curve: Curve, a: float, b: float) -> Curve:
     """From 0 at ``a`` to the present height at ``b``."""
     return _laid(curve, a, b, (Key(a, 0.0), Key(b, _height(curve, b))), before=0.0)

@@ -67,8 +67,18 @@ class FrameSettings(msgspec.Struct, frozen=True, omit_defaults=True):
     pivot: Point = Point()
 
 
+class Variant(msgspec.Struct, frozen=True, omit_defaults=True):
+    """An alternative shake of a shot, by its letter."""
+
+    letter: str
+    shake: Shake
+
+
 class Shot(msgspec.Struct, frozen=True, omit_defaults=True):
-    """A range of footage. ``start`` and ``end`` in seconds of it; size and rate are the footage's unless set."""
+    """A range of footage. ``start`` and ``end`` in seconds of it; size and rate are the footage's unless set.
+
+    ``shake`` is the variant in use, ``variant`` its letter; ``others`` are kept for comparing.
+    """
 
     id: str
     name: str
@@ -80,6 +90,13 @@ class Shot(msgspec.Struct, frozen=True, omit_defaults=True):
     size: Size | None = None
     rate: str | None = None
     hits: tuple[Hit, ...] = ()
+    variant: str = "A"
+    others: tuple[Variant, ...] = ()
+
+    @property
+    def letters(self) -> tuple[str, ...]:
+        """The letters of all its variants, the one in use included, in order."""
+        return tuple(sorted((self.variant, *(each.letter for each in self.others))))
 
 
 class Project(msgspec.Struct, frozen=True, omit_defaults=True):

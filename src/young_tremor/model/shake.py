@@ -143,7 +143,36 @@ class Jolts(msgspec.Struct, frozen=True, omit_defaults=True, tag="jolts", tag_fi
     stretch: Stretch = Stretch()
 
 
-Strand = Drift | Jolts
+class Plotted(msgspec.Struct, frozen=True, omit_defaults=True, tag="plotted", tag_field="kind"):
+    """Motion placed by hand: a curve each for shift (percent of frame height), turn (degrees) and zoom (percent).
+
+    ``repeat`` goes round to the end, ``irregular`` 0…1 makes the rounds differ by ``seed``.
+    """
+
+    id: str
+    name: str = "Plotted"
+    note: str = ""
+    on: bool = True
+    amount: Curve = Curve(1.0)
+    x: Curve = Curve()
+    y: Curve = Curve()
+    roll: Curve = Curve()
+    zoom: Curve = Curve()
+    repeat: bool = False
+    irregular: float = 0.3
+    seed: int = 1
+    pivot: Point | None = None
+    solo: bool = False
+    stretch: Stretch = Stretch()
+
+    def curve(self, channel: str) -> Curve:
+        """The curve of ``x``, ``y``, ``roll`` or ``zoom``."""
+        value: Curve = getattr(self, channel)
+        return value
+
+
+PLOTTED = ("x", "y", "roll", "zoom")
+Strand = Drift | Jolts | Plotted
 
 
 class Shake(msgspec.Struct, frozen=True, omit_defaults=True):

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from young_tremor.model.shake import Hit, Jolts, Point, Shake, Strand, Stretch
-from young_tremor.motion import chance, drift, jolts
+from young_tremor.model.shake import Hit, Jolts, Plotted, Point, Shake, Strand, Stretch
+from young_tremor.motion import chance, drift, jolts, plotted
 
 X, Y, ROLL, ZOOM = range(4)
 
@@ -42,6 +42,8 @@ def strand(shake: Shake, number: int, t: np.ndarray, pivot: Point = Point(), hit
         return np.zeros((len(t), 6))
     if isinstance(each, Jolts):
         moved = jolts.sample(each, hits, t)
+    elif isinstance(each, Plotted):
+        moved = plotted.sample(each, t)
     else:
         held = np.floor(t * each.step + 1e-9) / each.step if each.step > 0 else t
         moved = drift.sample(each, shake.pace.integral(held))
