@@ -21,9 +21,9 @@ from young_tremor.desk.window import Window
 from young_tremor.engine import library
 from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
-from young_tremor.model import edits, keys
-from young_tremor.model.curve import Curve
-from young_tremor.model.shake import Hit, Jolts
+from young_tremor.model import edits
+from young_tremor.model.curve import Curve, Key
+from young_tremor.model.shake import Plotted
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 
@@ -42,6 +42,16 @@ def settle(window: Window, seconds: float = 30.0) -> None:
         time.sleep(0.01)
     for _ in range(5):
         app.processEvents()
+
+
+def until(condition: Callable[[], bool], seconds: float = 30.0) -> None:
+    """Let the window work until something is so."""
+    app = QApplication.instance()
+    assert app is not None
+    end = time.monotonic() + seconds
+    while not condition() and time.monotonic() < end:
+        app.processEvents()
+        time.sleep(0.01)
 
 
 def desk(window: Window) -> None:
@@ -86,32 +96,38 @@ def edges(window: Window) -> None:
 
 
 def hits(window: Window) -> None:
-    """Jolts under hits, with an intensity that swells before them."""
+    """The jolts' controls, and what was found in the sound before it is kept."""
     shot = window.stage.shot
     assert shot is not None
-    times = (2.5, 5.0, 7.5)
-    curve = Curve(1.0)
-    for t in times:
-        curve = keys.spike(curve, t, top=1.6, rise=0.5)
-    made = tuple(Hit(f"h{n}", t, 1.0 - 0.25 * n) for n, t in enumerate(times))
-    jolts = Jolts("jolts", "Press strike", "your own", roll=0.25)
-    window.session.apply("Hits", edits.add_hits(shot.id, made))
-    window.session.apply("Jolts", edits.add_strand(shot.id, jolts))
-    window.session.apply("Intensity", edits.set_shake(shot.id, intensity=curve))
-    window.chart.choose("jolts")
-    window.stage.go(62)
+    window.session.apply("No hits", edits.remove_hits(shot.id, frozenset(hit.id for hit in shot.hits)))
+    window.stage.go(108)
+    window.find_hits("sound")
+    until(lambda: window.chart._found is not None)
+    window.chart.choose("strike")
+
+
+def plotted(window: Window) -> None:
+    """A plotted strand, its path on the picture."""
+    shot = window.stage.shot
+    assert shot is not None
+    x = Curve(0.0, (Key(0.5, 0.0), Key(1.5, 6.0), Key(2.5, 2.0), Key(3.6, -7.0), Key(5.0, -1.0)))
+    y = Curve(0.0, (Key(0.5, 0.0), Key(1.5, -5.0), Key(2.5, 3.0), Key(3.6, -2.0), Key(5.0, 1.0)))
+    strand = Plotted("look", "Look round", x=x, y=y, repeat=True)
+    window.session.apply("Plotted", edits.add_strand(shot.id, strand))
+    window.session.apply("Variant", edits.add_variant(shot.id))
+    window.chart.choose(window.stage.shot.shake.strands[-1].id)  # type: ignore[union-attr]
+    window.stage.go(44)
 
 
 def filled(window: Window) -> None:
-    hits(window)
-    window.chart.choose(None)
+    window.stage.go(62)
     window.chart.open_row(window.chart._fixed[0])
     window.chart.level_strip.editor.chosen = (5, 6)  # type: ignore[union-attr]
 
 
 VIEWS: dict[str, Callable[[Window], None]] = {
     "desk": desk, "night": night, "split": split, "strand": strand, "presets": presets, "render": render,
-    "edges": edges, "hits": hits, "filled": filled,
+    "edges": edges, "hits": hits, "filled": filled, "plotted": plotted,
 }  # fmt: skip
 
 

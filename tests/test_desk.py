@@ -455,6 +455,8 @@ def test_motion_is_plotted_by_dragging_the_picture(desk: Desk) -> None:
     assert turned.value == pytest.approx(np.degrees(np.arctan2(20, rect.width() * 0.3)), abs=0.6)
     desk.type_into(panel.values["zoom"], "2.5")
     assert strand().zoom.keys[0].value == 2.5
+    desk.scrub(window.chart.ruler, 12)
+    assert panel.values["y"].value == pytest.approx(3, abs=0.4)
     panel._choose("y")
     row = window.chart._rows[strand().id]
     QTest.mouseDClick(

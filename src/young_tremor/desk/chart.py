@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 
 import numpy as np
-from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtCore import QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
@@ -330,7 +330,13 @@ class Chart(QWidget):
         self.chosen = strand_id
         for key, row in self._rows.items():
             row.head.set_selected(key == strand_id)
+        QTimer.singleShot(0, self, self._show_chosen)  # once a new row has its place
         self.strand_chosen.emit(strand_id)
+
+    def _show_chosen(self) -> None:
+        row = self._rows.get(self.chosen or "")
+        if row is not None:
+            self._scroll.ensureWidgetVisible(row.row, 0, 0)
 
     def show_shot(self, shot: Shot | None, info: SourceInfo | None) -> None:
         """Show a shot, touching only what differs from the one shown."""

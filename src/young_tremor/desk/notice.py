@@ -1,4 +1,4 @@
-"""A sentence over the foot of the picture: what happened and what to do. A click puts it away."""
+"""A sentence over the head of the picture: what happened and what to do. A click puts it away."""
 
 from __future__ import annotations
 
@@ -41,7 +41,7 @@ class Notice(QLabel):
         width = min(560, parent.width() - 40)
         self.setFixedWidth(width)
         self.adjustSize()
-        self.move((parent.width() - width) // 2, parent.height() - self.height() - 18)
+        self.move((parent.width() - width) // 2, 18)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() == QEvent.Type.Resize and self.isVisible():

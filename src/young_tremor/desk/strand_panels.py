@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButton
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk import theme
@@ -380,6 +380,7 @@ class PlottedPanel(StrandPanel):
         self.channels = Segments(
             tuple((n, n.capitalize(), f"Edit {n} on the row; the others are locked") for n in PLOTTED), "Edited curve"
         )
+        self.channels.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self.channels.chosen.connect(self._choose)
         self.rows.addWidget(self.channels)
         self._heading("At the playhead")

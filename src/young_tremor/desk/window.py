@@ -430,6 +430,8 @@ class Window(QMainWindow):
         self.transport.show_time(self.view.frame, self.view.frames, self.view.rate)
         self.picture.set_scope(self.chart.trace, float(self.view.frame / self.view.rate))
         self.chart.show_numbers()
+        if self.chart.chosen is not None and not self.stage.playing:
+            self._show_panel()
 
     def _read(self, plan, readings, error: str) -> None:  # type: ignore[no-untyped-def]
         self.panel.frame.show_readings(plan, readings, error)
