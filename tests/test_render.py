@@ -14,9 +14,20 @@ from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.frames import YUV420, YUV420_10, PixelFormat, SyntheticSource, flat, textured
 from young_tremor.geometry import camera
 from young_tremor.model.curve import Curve
-from young_tremor.model.project import EDGES, FrameSettings, Media, Placement, Plate, Shot, Shutter, Size
-from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Point, Shake
-from young_tremor.render.frame import render
+from young_tremor.model.project import (
+    EDGES,
+    Afterimages,
+    FrameSettings,
+    Media,
+    Placement,
+    Plate,
+    Shot,
+    Shutter,
+    Size,
+    Smear,
+)  # fmt: skip
+from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Hit, Point, Shake
+from young_tremor.render.frame import render, render_frame
 from young_tremor.render.plan import Quality, readings, resolve
 from young_tremor.render.screen import ReducedSource, reduce, to_rgb
 
@@ -111,7 +122,7 @@ def test_blur_is_close_to_256_samples(amount: float, rate: float, monkeypatch: p
         [
             cv2.warpPerspective(source.read(0).planes[0].astype(np.float32), m, (1280, 720),
                                 flags=cv2.INTER_CUBIC | cv2.WARP_INVERSE_MAP, borderMode=cv2.BORDER_REFLECT_101)
-            for m in plan.matrices(index)
+            for m in plan.matrices(index)[0]
         ],
         axis=0,
     )  # fmt: skip
@@ -175,6 +186,37 @@ def test_delivery_size_rate_and_readings() -> None:
         resolve(shot(drift(3.0, pan=70)), source.info)
     with pytest.raises(TremorError, match="focal length"):
         resolve(shot(drift(x=1), focal_mm=float("nan")), source.info)
+
+
+def test_smear_and_afterimages_are_shares_of_exact_renders_and_are_covered() -> None:
+    source = SyntheticSource(textured((640, 360)), frames=24)
+    hits = (Hit("h", 0.25),)
+    base = replace(shot(drift(2.0, x=1.0, roll=0.3), edges="mirror", shutter=Shutter(Curve(0))), hits=hits)
+    plain = resolve(base, source.info)
+    ghosts = replace(base, frame=replace(base.frame, afterimages=Afterimages(Curve(2.0), 0.1, 0.5)))
+    plan = resolve(ghosts, source.info)
+    expected = np.zeros((360, 640))
+    for back, weight in ((0.0, 1.0), (0.1, 0.5), (0.2, 0.25)):
+        one = change(plain, shot=replace(base, shake=drift(2.0, x=1.0, roll=0.3)))
+        shakes = one.shakes(np.array([10 / 24 - back]))
+        object.__setattr__(one, "shakes", lambda t, shakes=shakes: np.repeat(shakes, len(t), axis=0))
+        expected += weight / 1.75 * render_frame(one, 10, source.read(10)).planes[0]
+    np.testing.assert_allclose(render(plan, 10, source).planes[0].astype(float), expected, atol=1.01)
+    smeared = replace(base, frame=replace(base.frame, smear=Smear(3, 6.0, 0.0)))
+    plan = resolve(smeared, source.info)
+    for index, reach in ((5, 0.0), (6, 1.0), (7, 2 / 3), (9, 0.0)):
+        sharp = render(plain, index, source).planes[0].astype(float)
+        soft = render(plan, index, source).planes[0].astype(float)
+        across = [np.abs(np.diff(p, axis=1)).mean() for p in (soft, sharp)]
+        down = [np.abs(np.diff(p, axis=0)).mean() for p in (soft, sharp)]
+        assert (across[0] < 0.6 * across[1]) == (reach > 0)
+        assert reach == 0 or across[0] / across[1] < down[0] / down[1]
+    cropped = resolve(replace(smeared, frame=replace(smeared.frame, edges="crop")), source.info)
+    alone = resolve(replace(base, frame=replace(base.frame, edges="crop")), source.info)
+    assert cropped.crop > alone.crop
+    white = SyntheticSource(flat((640, 360), (235, 128, 128)), frames=24)
+    for index in range(5, 10):
+        assert (render(change(cropped, border="black"), index, white).planes[0] == 235).all()
 
 
 def test_screen_colours_follow_range_and_matrix() -> None:

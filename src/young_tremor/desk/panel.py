@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from functools import partial
+
+import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
@@ -118,6 +121,7 @@ class FramePanel(Column):
         grid.setColumnStretch(1, 1)
         self.rows.addLayout(grid)
         self._shutter_and_lens(session)
+        self._smear_and_afterimages(session)
         self.rows.addStretch(1)
 
     def _shutter_and_lens(self, session: Session) -> None:
@@ -153,6 +157,41 @@ class FramePanel(Column):
             for rule in rules:
                 self.rows.addWidget(rule)
 
+    def _smear_and_afterimages(self, session: Session) -> None:
+        def smear(field: str, value: float) -> edits.Edit:
+            assert self._shot is not None
+            number: float = round(value) if field == "frames" else value
+            return self._frame(smear=replace(self._shot.frame.smear, **{field: number}))
+
+        def ghosts(field: str, value: float) -> edits.Edit:
+            assert self._shot is not None
+            changed: object = tuned(self._shot.frame.afterimages.count, self.now, value) if field == "count" else value
+            return self._frame(afterimages=replace(self._shot.frame.afterimages, **{field: changed}))
+
+        self.smear: dict[str, Rule] = {
+            "frames": Rule("For", Scale(0, 12, "frames", 0, least=0, most=100), value=0, reset=0,
+                           tip="So many frames from each hit on are smeared; 0 is none"),
+            "length": Rule("Length", Scale(0, 20, "%", 1, bend=2, least=0, most=100), value=2, reset=2,
+                           tip="Percent of the frame's height, at a hit of strength 1"),
+            "angle": Rule("Angle", Scale(-180, 180, "°", 0), value=90, reset=90, tip="0 right, 90 down"),
+            "fall": Rule("Fall-off", Scale(0, 1, "", 2), value=1, reset=1, tip="0 stays, 1 dies away evenly"),
+        }  # fmt: skip
+        self.ghosts: dict[str, Rule] = {
+            "count": Rule("Copies", Scale(0, 8, "", 0, least=0, most=12), value=0, reset=0,
+                          tip="Fading copies of the picture where the motion was a moment ago; 0 is none"),
+            "lag": Rule("Lag", Scale(0.01, 0.5, "s", 2, bend=2, least=0.001, most=10), value=0.05, reset=0.05,
+                        tip="Seconds from one copy to the next"),
+            "opacity": Rule("Opacity", Scale(0, 1, "", 2), value=0.5, reset=0.5, tip="Of each against the one before"),
+        }  # fmt: skip
+        for title, rules, edit in (("Smear at hits", self.smear, smear), ("Afterimages", self.ghosts, ghosts)):
+            self.rows.addSpacing(3)
+            self.rows.addWidget(divider())
+            self.rows.addSpacing(1)
+            self.rows.addWidget(section(title))
+            for field, rule in rules.items():
+                bind(rule, session, title, partial(edit, field))
+                self.rows.addWidget(rule)
+
     def _frame(self, **changes: object) -> edits.Edit:
         return edits.set_frame(self._shot.id if self._shot else "", **changes)
 
@@ -177,6 +216,11 @@ class FramePanel(Column):
         self.angle.set_value(frame.shutter.angle.value)
         self.phase.set_value(frame.shutter.phase)
         self.focal.set_value(frame.focal_mm)
+        for field, rule in self.smear.items():
+            rule.set_value(float(getattr(frame.smear, field)))
+        for field, rule in self.ghosts.items():
+            value = getattr(frame.afterimages, field)
+            rule.set_value(float(value.at(np.array([self.now]))[0]) if isinstance(value, Curve) else float(value))
 
     def show_readings(self, plan: Plan | None, readings: Readings | None, error: str = "") -> None:
         """What the edges cost, as the preview found it."""

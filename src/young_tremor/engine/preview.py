@@ -30,6 +30,7 @@ __all__ = ["Mode", "Picture", "Plan", "Preview", "Readings", "Request"]
 Mode = Literal["shaken", "still", "split", "overlay", "difference"]
 PICTURES = 384 << 20
 SOURCES = 224 << 20
+LONG = 1200  # frames from which a change is shown under the last crop until it rests
 QUIET = 0.2  # seconds without a new request before frames ahead are made
 
 
@@ -74,6 +75,8 @@ class Preview:
         self._answered: Request | None = None
         self._cursor = 0
         self._plans: dict[tuple, tuple[int, Plan, Plan]] = {}
+        self._exact: dict[str, Plan] = {}  # by shot, the last plan whose crop was solved
+        self._provisional: set[tuple] = set()
         self._numbers = 0
         self._told: object = None
         self._full = False
@@ -132,7 +135,7 @@ class Preview:
                     continue
             assert request is not None
             try:
-                if fresh:
+                if fresh or self._settle(request):
                     self._answer(request)
                 elif not request.fill or not self._fill(request):
                     self._full = True
@@ -153,9 +156,19 @@ class Preview:
         rgb, other = self._made(request, number, plan, still, index)
         if self._request is request:
             self.picture.emit(Picture(request, index, rgb, other, plan.source))
-        if self._told is not plan:
+        if self._told is not plan and self._plan_key(request) not in self._provisional:
             self._told = plan
             self.readings.emit(request.shot, plan, readings(plan))
+
+    def _settle(self, request: Request) -> bool:
+        """Solve the crop of a long shot that went on with its last one while it was being changed; whether it was."""
+        key = self._plan_key(request)
+        if key not in self._provisional:
+            return False
+        self._provisional.discard(key)
+        self._plans.pop(key, None)
+        self._exact.pop(request.shot.id, None)
+        return True
 
     def _fill(self, request: Request) -> bool:
         """Make the nearest missing frame ahead ready; False when there is none or no room."""
@@ -227,13 +240,20 @@ class Preview:
         key = self._plan_key(request)
         found = self._plans.get(key)
         if found is None:
+            known = self._exact.get(request.shot.id)
+            if known is not None and known.frames > LONG:
+                self._provisional.add(key)
             info = footage.facts(request.shot.plates[0].media.path).info
             quality = Quality(request.size, "linear")
-            plan = resolve(request.shot, info, quality)
+            plan = resolve(request.shot, info, quality, crop=known.crop if key in self._provisional and known else None)
+            if key not in self._provisional:
+                self._exact[request.shot.id] = plan
             other = request.against
             still = resolve(other, info, quality) if other else resolve(request.shot, info, quality, shaken=False)
             self._numbers += 1
             while len(self._plans) >= 12:
-                self._plans.pop(next(iter(self._plans)))
+                gone = next(iter(self._plans))
+                self._plans.pop(gone)
+                self._provisional.discard(gone)
             found = self._plans[key] = (self._numbers, plan, still)
         return found

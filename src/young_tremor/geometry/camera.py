@@ -57,6 +57,13 @@ def crop(z: float, b: tuple[float, float] = (0.0, 0.0)) -> np.ndarray:
     return np.array([[z, 0.0, b[0]], [0.0, z, b[1]], [0.0, 0.0, 1.0]])
 
 
+def shift(places: np.ndarray) -> np.ndarray:
+    """Plain shifts by ``places`` (n, 2) in frame units: (n, 3, 3)."""
+    m = np.broadcast_to(np.eye(3), (len(places), 3, 3)).copy()
+    m[:, :2, 2] = places
+    return m
+
+
 def shake(channels: np.ndarray, focal_units: float) -> np.ndarray:
     """S = Lens(pan, tilt) · Shift(x, y) · s·R(roll) about the centre.
 

@@ -57,6 +57,25 @@ class Shutter(msgspec.Struct, frozen=True, omit_defaults=True):
     phase: float = 0.0
 
 
+class Smear(msgspec.Struct, frozen=True, omit_defaults=True):
+    """A directional blur for ``frames`` frames at each hit: ``length`` in percent of frame height at strength 1,
+    ``angle`` in degrees (0 right, 90 down), ``fall`` 0 stays, 1 dies away evenly."""
+
+    frames: int = 0
+    length: float = 2.0
+    angle: float = 90.0
+    fall: float = 1.0
+
+
+class Afterimages(msgspec.Struct, frozen=True, omit_defaults=True):
+    """Fading copies of the picture under the motion of earlier moments: how many (a curve), ``lag`` seconds apart,
+    each ``opacity`` of the one before."""
+
+    count: Curve = Curve(0.0)
+    lag: float = 0.05
+    opacity: float = 0.5
+
+
 class FrameSettings(msgspec.Struct, frozen=True, omit_defaults=True):
     """The delivered rectangle. ``crop`` is by hand, 1 or more, on top of what the edges ask for."""
 
@@ -65,6 +84,8 @@ class FrameSettings(msgspec.Struct, frozen=True, omit_defaults=True):
     shutter: Shutter = Shutter()
     focal_mm: float = 50.0
     pivot: Point = Point()
+    smear: Smear = Smear()
+    afterimages: Afterimages = Afterimages()
 
 
 class Variant(msgspec.Struct, frozen=True, omit_defaults=True):

@@ -25,7 +25,7 @@ def render(plan: Plan, index: int, source: FrameSource) -> Frame:
 def render_frame(plan: Plan, index: int, frame: Frame) -> Frame:
     """The same for a source frame already at hand. Planes of ``frame`` are never changed; where nothing moves
     they are passed on as they are."""
-    matrices = plan.matrices(index)
+    matrices, weights = plan.matrices(index)
     nominal = plan.source.size
     scale = (frame.size[0] / nominal[0], frame.size[1] / nominal[1])
     black = frame.black()
@@ -43,20 +43,26 @@ def render_frame(plan: Plan, index: int, frame: Frame) -> Frame:
         ) -> np.ndarray:
             return warp(plane, matrix, size, kernel=plan.kernel, border=plan.border, value=value)
 
-        planes.append(_mean(sample, own))
+        planes.append(_mean(sample, own, weights))
     return with_planes(frame, tuple(planes))
 
 
-def _mean(sample: Callable[[np.ndarray], np.ndarray], matrices: list[np.ndarray]) -> np.ndarray:
+def _mean(sample: Callable[[np.ndarray], np.ndarray], matrices: list[np.ndarray], weights: np.ndarray) -> np.ndarray:
     """Mean of the renders of a plane under each matrix, rounded to the plane's dtype; one or two need no sum."""
     first = sample(matrices[0])
     if len(matrices) == 1:
         return first
     if len(matrices) == 2:
-        return cv2.addWeighted(first, 0.5, sample(matrices[1]), 0.5, 0.0)
+        return cv2.addWeighted(first, float(weights[0]), sample(matrices[1]), float(weights[1]), 0.0)
+    even = float(weights[0]) if np.ptp(weights) < 1e-12 else 0.0
     total = first.astype(np.float32)
-    for matrix in matrices[1:]:
-        cv2.accumulate(sample(matrix), total)
+    if not even:
+        total *= np.float32(weights[0])
+    for matrix, weight in zip(matrices[1:], weights[1:], strict=True):
+        if even:
+            cv2.accumulate(sample(matrix), total)
+        else:
+            total += sample(matrix) * np.float32(weight)
     if first.dtype == np.uint8:
-        return cv2.convertScaleAbs(total, alpha=1.0 / len(matrices))
-    return np.rint(total / len(matrices)).astype(first.dtype)
+        return cv2.convertScaleAbs(total, alpha=even or 1.0)
+    return np.rint(total * (even or 1.0)).astype(first.dtype)

@@ -19,6 +19,7 @@ from young_tremor.render import warp
 
 SPACING = 3.0  # pixels between consecutive exposure samples
 MOST_SAMPLES = 128
+MOST_GHOSTS = 12
 PROBE_EVERY = 0.0105  # seconds between looks at where the picture is during an exposure: 25 Hz is not missed
 
 
@@ -123,17 +124,85 @@ class Plan:
         rank = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts)
         return counts, middle[which] + length[which] * ((rank + 0.5) / counts[which] - 0.5)
 
-    def matrices(self, index: int) -> np.ndarray:
-        """Rendered luma pixel → nominal source luma pixel, one for each exposure sample of a frame: (n, 3, 3)."""
-        _, times = self.exposures(np.array([index]))
+    def views(self, indices: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """All that the frames' pictures are made of: exposures, smear and afterimages.
+
+        Returns
+        -------
+        counts : (n,) int
+            Views of each frame.
+        shakes : (sum of counts, 3, 3) float64
+            S of each view, frame after frame.
+        weights : (sum of counts,) float64
+            Their shares; they add up to 1 in each frame.
+        """
+        counts, times = self.exposures(indices)
+        shakes = self.shakes(times)
+        weights = 1.0 / np.repeat(counts, counts)
+        seconds = np.asarray(indices) / float(self.rate)
+        ghosts, smears = self._ghosts(seconds), self._smears(seconds)
+        if not self.shaken or not (ghosts or smears):
+            return counts, shakes, weights
+        starts = np.cumsum(counts) - counts
+        out_counts, out_shakes, out_weights = [], [], []
+        for number, (start, count) in enumerate(zip(starts, counts, strict=True)):
+            mine, shares = shakes[start : start + count], weights[start : start + count]
+            if number in smears:
+                offsets = smears[number]
+                mine = (camera.shift(offsets)[:, None] @ mine[None]).reshape(-1, 3, 3)
+                shares = np.tile(shares, len(offsets)) / len(offsets)
+            if number in ghosts:
+                earlier, fading = ghosts[number]
+                mine = np.concatenate([mine, self.shakes(earlier)])
+                shares = np.concatenate([shares, fading]) / (1.0 + fading.sum())
+            out_counts.append(len(mine))
+            out_shakes.append(mine)
+            out_weights.append(shares)
+        return np.array(out_counts), np.concatenate(out_shakes), np.concatenate(out_weights)
+
+    def _ghosts(self, seconds: np.ndarray) -> dict[int, tuple[np.ndarray, np.ndarray]]:
+        """Times and sizes of the afterimages of frames, by place in ``seconds``; frames without are left out."""
+        ghosts = self.shot.frame.afterimages
+        if ghosts.count.constant and ghosts.count.value < 0.5:
+            return {}
+        counts = np.clip(np.rint(ghosts.count.at(seconds)), 0, MOST_GHOSTS).astype(int)
+        opacity = min(max(ghosts.opacity, 0.0), 1.0)
+        steps = {int(n): np.arange(1, n + 1) for n in np.unique(counts) if n}
+        return {
+            k: (seconds[k] - steps[int(n)] * ghosts.lag, opacity ** steps[int(n)]) for k, n in enumerate(counts) if n
+        }
+
+    def _smears(self, seconds: np.ndarray) -> dict[int, np.ndarray]:
+        """Offsets (m, 2) in frame units over which frames near a hit are smeared, by place in ``seconds``."""
+        smear, hits = self.shot.frame.smear, self.shot.hits
+        if smear.frames <= 0 or not smear.length or not hits:
+            return {}
+        out = {}
+        turn = math.radians(smear.angle)
+        way = np.array([math.cos(turn), math.sin(turn)])
+        for k, t in enumerate(seconds.tolist()):
+            size = 0.0
+            for hit in hits:
+                age = math.floor((t - hit.t) * float(self.rate) + 0.5)
+                if 0 <= age < smear.frames:
+                    size = max(size, hit.strength * (1.0 - smear.fall * age / smear.frames))
+            length = smear.length / 100.0 * size
+            if length > 0:
+                count = min(max(math.ceil(length * self.size[1] / SPACING), 1), MOST_SAMPLES) + 1
+                out[k] = np.linspace(-0.5, 0.5, count)[:, None] * length * way
+        return out
+
+    def matrices(self, index: int) -> tuple[np.ndarray, np.ndarray]:
+        """Rendered luma pixel → nominal source luma pixel for each view of a frame (n, 3, 3), and the views' shares."""
+        _, shakes, weights = self.views(np.array([index]))
         t = np.array([self.time(index)])
         place = _placement(self.plate, t)
         z = self.crop * max(1.0, float(self.shot.frame.crop.at(t)[0])) if self.shaken else 1.0
         to_frame = camera.crop(z) @ place[0] @ self._fit
         render = camera.pixels(self.size, self._render_aspect)
         if not self.shaken:
-            return (np.linalg.inv(to_frame) @ np.linalg.inv(render))[None]
-        return np.linalg.inv(self.shakes(times) @ to_frame) @ np.linalg.inv(render)
+            return (np.linalg.inv(to_frame) @ np.linalg.inv(render))[None], np.ones(1)
+        return np.linalg.inv(shakes @ to_frame) @ np.linalg.inv(render), weights
 
     @cached_property
     def _fit(self) -> np.ndarray:
@@ -170,8 +239,11 @@ class Readings:
         return float(np.mean(self.need > 1.0 + 1e-9))
 
 
-def resolve(shot: Shot, source: SourceInfo, quality: Quality = FINAL, *, shaken: bool = True) -> Plan:
-    """The plan of a shot. ``shaken=False`` is the still original: no shake and no crop."""
+def resolve(
+    shot: Shot, source: SourceInfo, quality: Quality = FINAL, *, shaken: bool = True, crop: float | None = None
+) -> Plan:
+    """The plan of a shot. ``shaken=False`` is the still original: no shake and no crop; ``crop`` given is taken
+    instead of solving for the least one."""
     if len(shot.plates) != 1:
         raise RequestError(f"Shot “{shot.name}” has {len(shot.plates)} plates: this version renders one a shot.")
     size = (shot.size.width, shot.size.height) if shot.size else source.size
@@ -184,7 +256,10 @@ def resolve(shot: Shot, source: SourceInfo, quality: Quality = FINAL, *, shaken:
     frames = max(1, math.floor(Fraction(end - shot.start).limit_denominator(10**6) * rate + Fraction(1, 1000)))
     edges = shot.frame.edges
     border: warp.Border = "black" if edges == "open" else "hold" if edges == "crop" else edges
-    crop = _readings(shot, source, size, aspect, rate, frames).crop if shaken and edges == "crop" else 1.0
+    if not shaken or edges != "crop":
+        crop = 1.0
+    elif crop is None:
+        crop = _readings(shot, source, size, aspect, rate, frames).crop
     return Plan(shot, source, size, aspect, rate, frames, quality.size or size, quality.kernel, border, shaken, crop)
 
 
@@ -198,11 +273,10 @@ def _readings(
     shot: Shot, source: SourceInfo, size: tuple[int, int], aspect: Fraction, rate: Fraction, frames: int
 ) -> Readings:
     plan = Plan(shot, source, size, aspect, rate, frames, size, FINAL.kernel, "black", True, 1.0)
-    counts, times = plan.exposures(np.arange(frames))
-    shakes = plan.shakes(times)
+    counts, shakes, _ = plan.views(np.arange(frames))
     moving = np.abs(shakes - np.eye(3)).max(axis=(1, 2)) > 0
     still = _placed_need(plan, np.eye(3)[None], np.zeros(1), 0.0)[0] if plan.plate.placement.x.constant else None
-    need = np.ones(len(times)) if still is None else np.full(len(times), still)
+    need = np.ones(len(shakes)) if still is None else np.full(len(shakes), still)
     if moving.any():
         which = np.repeat(np.arange(frames) / float(rate), counts)[moving]
         need[moving] = _placed_need(plan, shakes[moving], which, warp.REACH[FINAL.kernel])
