@@ -23,7 +23,7 @@ from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.project import Project
-from young_tremor.model.shake import Drift, Jolts, Plotted
+from young_tremor.model.shake import Drift, Jolts, Plotted, Stretch
 from young_tremor.motion import sample
 
 Key, SHIFT, CTRL = Qt.Key, Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
@@ -349,6 +349,20 @@ def test_hits_are_dropped_dragged_repeated_and_excite_jolts(desk: Desk) -> None:
     desk.context(row.head, 60, 20)
     desk.pick("Solo")
     assert desk.shot.shake.strands[2].solo
+    desk.key("x")
+    desk.scrub(ruler, 6)
+    desk.key("i")
+    desk.scrub(ruler, 35)
+    desk.key("o")
+    desk.context(row.head, 60, 20)
+    desk.pick("Act in a stretch only")
+    assert desk.shot.shake.strands[2].stretch == Stretch(0.25, 1.5, 0.24, 0.24)
+    foot = row.strip.height() - 4
+    desk.drag(
+        row.strip, (window.view.x(0.25, row.strip.width()) + 2, foot), (window.view.x(0.75, row.strip.width()), foot)
+    )
+    assert desk.shot.shake.strands[2].stretch.start == 0.75
+    assert window.session.undo_label == "Active stretch"
     desk.key("e")
     assert not window.picture.isVisible()
     filled = window.chart._rows[desk.shot.shake.strands[3].id].strip

@@ -7,6 +7,7 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 import numpy as np
+from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
@@ -20,7 +21,7 @@ from young_tremor.engine.session import Session
 from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Shot
-from young_tremor.model.shake import CHANNELS, PLOTTED, UNITS, Drift, Jolts, Plotted, Strand
+from young_tremor.model.shake import CHANNELS, PLOTTED, UNITS, Drift, Jolts, Plotted, Strand, Stretch
 
 if TYPE_CHECKING:
     from young_tremor.desk.chart import Chart
@@ -114,6 +115,9 @@ class StrandRow:
         )  # fmt: skip
         self._shaping = ""
         self._number = 0
+        self.strip.end_grabbed.connect(lambda: session.begin_gesture("Active stretch"))
+        self.strip.end_dragged.connect(self._drag_end)
+        self.strip.end_released.connect(session.end_gesture)
         self.row = Row(self.head, self.strip)
 
     def _edit(self, **changes: object) -> edits.Edit:
@@ -135,9 +139,30 @@ class StrandRow:
             shape = menu.addAction(f"Shape the {field} over time", partial(self.toggle_shaping, field))
             shape.setCheckable(True)
             shape.setChecked(self.strip.editor is (self.editor if field == "amount" else self.rater))
+        act = menu.addAction("Act in a stretch only", self._act_in_marks)
+        act.setCheckable(True)
+        act.setChecked(self.strand.stretch != Stretch())
         menu.addAction("Fill the window with this row", lambda: self.chart.open_row(self.row))
         menu.addSeparator()
         menu.addAction("Delete strand", lambda: session.apply("Delete strand", edits.remove_strand(shot, strand)))
+
+    def _drag_end(self, which: str, t: float) -> None:
+        stretch = self.strand.stretch
+        start, end = stretch.start or 0.0, self.chart.view.length if stretch.end is None else stretch.end
+        frame = 1 / float(self.chart.view.rate)
+        t = min(t, end - frame) if which == "start" else max(t, start + frame)
+        self.chart.session.apply("Active stretch", self._edit(stretch=replace(stretch, **{which: t})))
+
+    def _act_in_marks(self) -> None:
+        """Let the strand act in the marked stretch only, with short fades, or in the shot again."""
+        view, rate = self.chart.view, float(self.chart.view.rate)
+        if self.strand.stretch != Stretch():
+            self.chart.session.apply("Active stretch", self._edit(stretch=Stretch()))
+            return
+        first, last = view.marks or (view.frames // 4, 3 * view.frames // 4)
+        fade = round(min(0.5, 0.2 * (last - first) / rate), 2)
+        made = Stretch(first / rate, (last + 1) / rate, fade, fade)
+        self.chart.session.apply("Active stretch", self._edit(stretch=made))
 
     def toggle_shaping(self, field: str) -> None:
         """Show the curve of amount or rate over the trace, to be edited there, or hide it."""
@@ -188,6 +213,10 @@ class StrandRow:
             self.strip.setAccessibleName(f"Trace of {strand.name}")
             self.show_numbers()
             self.strip.dim = not strand.on
+            stretch, length = strand.stretch, self.chart.view.length
+            some = stretch.start is not None or stretch.end is not None
+            end = length if stretch.end is None else stretch.end
+            self.strip.set_active((stretch.start or 0.0, end) if some else None)
             self._set_editor()
         changed = (
             before is None

@@ -26,6 +26,7 @@ from young_tremor.desk.key_editor import KeyEditor
 from young_tremor.desk.timeview import TimeView
 from young_tremor.model.shake import Hit
 
+TAB = 13  # pixels at a row's foot where the ends of its stretch are dragged
 LATER = 36  # milliseconds
 Line = tuple[np.ndarray, str, float]  # heights -1…1 up to clipping (n,), ink role, width
 
@@ -236,7 +237,14 @@ class Ruler(TimeWidget):
 
 
 class Strip(TimeWidget):
-    """One row of paper. ``draw(first, last, count)`` gives its lines for a stretch of time."""
+    """One row of paper. ``draw(first, last, count)`` gives its lines for a stretch of time.
+
+    Where ``active`` is given, what lies outside that stretch is washed over, and its ends can be dragged.
+    """
+
+    end_grabbed = Signal()
+    end_dragged = Signal(str, float)  # "start" or "end", seconds
+    end_released = Signal()
 
     def __init__(
         self,
@@ -259,6 +267,8 @@ class Strip(TimeWidget):
         self.menu: Callable[[QMenu, float], None] | None = None
         self.corner = ""
         self.gaps: np.ndarray | None = None
+        self.active: tuple[float, float] | None = None
+        self._end = ""
         self.setFixedHeight(height)
         self.setAccessibleName(name)
 
@@ -310,15 +320,50 @@ class Strip(TimeWidget):
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus if editor else Qt.FocusPolicy.NoFocus)
         self.refresh()
 
+    def set_active(self, active: tuple[float, float] | None) -> None:
+        """The stretch in which the strand acts."""
+        if active != self.active:
+            self.active = active
+            self.setMouseTracking(active is not None or self.editor is not None)
+            self.refresh()
+
+    def _end_at(self, event: QMouseEvent) -> str:
+        """Which end of the stretch is under the pointer: only near the row's foot, where a tab hangs."""
+        if self.active is None or event.position().y() < self.height() - TAB:
+            return ""
+        far = {
+            name: abs(self.view.x(t, self.width()) - event.position().x())
+            for name, t in zip(("start", "end"), self.active, strict=True)
+        }
+        name = min(far, key=lambda each: far[each])
+        return name if far[name] <= 9 else ""
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        if self.editor is None or not self.view.frames or not self.editor.press(event):
+        self._end = self._end_at(event) if event.button() == Qt.MouseButton.LeftButton else ""
+        if self._end:
+            self.end_grabbed.emit()
+        elif self.editor is None or not self.view.frames or not self.editor.press(event):
             super().mousePressEvent(event)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._end:
+            rate = float(self.view.rate)
+            t = round(self.view.t(event.position().x(), self.width()) * rate) / rate
+            self.end_dragged.emit(self._end, min(max(t, 0.0), self.view.length))
+            return
+        if self.active is not None and not self._scrubbing and self._end_at(event):
+            self.setCursor(Qt.CursorShape.SizeHorCursor)
+            return
+        if self.editor is None:
+            self.setCursor(Qt.CursorShape.ArrowCursor)
         if self._scrubbing or self.editor is None or not self.editor.move(event):
             super().mouseMoveEvent(event)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._end:
+            self._end = ""
+            self.end_released.emit()
+            return
         if self.editor is None or not self.editor.release(event):
             super().mouseReleaseEvent(event)
 
@@ -390,8 +435,19 @@ class Strip(TimeWidget):
             painter.fillRect(QRectF(end, 0, width - end, height), QColor(0, 0, 0, 30))
 
     def _paint_under(self, painter: QPainter) -> None:
-        """What lies between the paper and the lines: stretches that show an edge."""
+        """What lies between the paper and the lines: stretches that show an edge, or in which nothing acts."""
         view, width, height = self.view, self.width(), self.height()
+        if self.active is not None and view.frames:
+            wash = theme.paper.colour("bold")
+            wash.setAlpha(90)
+            left, right = (view.x(t, width) for t in self.active)
+            painter.fillRect(QRectF(0, 0, left, height), wash)
+            painter.fillRect(QRectF(right, 0, max(width - right, 0), height), wash)
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.paper.colour("ink"))
+            for x, way in ((left, 1), (right, -1)):
+                foot = QPointF(x, height - 1)
+                painter.drawPolygon(QPolygonF([foot, foot + QPointF(9 * way, 0), foot + QPointF(0, -TAB + 3)]))
         if self.gaps is None:
             return
         edges = np.flatnonzero(np.diff(np.concatenate([[0], self.gaps.astype(np.int8), [0]])))

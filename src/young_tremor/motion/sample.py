@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
-import numpy as np
+from functools import lru_cache
 
+import numpy as np
+from msgspec.structs import replace
+
+from young_tremor.model.curve import Curve
 from young_tremor.model.shake import Hit, Jolts, Plotted, Point, Shake, Strand, Stretch
 from young_tremor.motion import chance, drift, jolts, plotted
 
 X, Y, ROLL, ZOOM = range(4)
+KEPT = (64, 20_000)  # how many times an answer may have to be kept: 24 of them are 24 MB at most
 
 
 def sample(shake: Shake, t: np.ndarray, pivot: Point = Point(), hits: tuple[Hit, ...] = ()) -> np.ndarray:
@@ -40,19 +45,39 @@ def strand(shake: Shake, number: int, t: np.ndarray, pivot: Point = Point(), hit
     each = shake.strands[number]
     if not counts(shake, each):
         return np.zeros((len(t), 6))
-    if isinstance(each, Jolts):
-        moved = jolts.sample(each, hits, t)
-    elif isinstance(each, Plotted):
-        moved = plotted.sample(each, t)
-    else:
-        held = np.floor(t * each.step + 1e-9) / each.step if each.step > 0 else t
-        moved = drift.sample(each, shake.pace.integral(held))
-        if each.ease_in > 0:
-            moved *= chance.smoothstep(t / each.ease_in)[:, None]
-    moved *= each.amount.at(t)[:, None]
+    moved = _bare(each, shake.pace, hits, t) * each.amount.at(t)[:, None]
     if each.stretch != Stretch():
         moved *= acting(each.stretch, t)[:, None]
     return about(each.pivot or pivot, moved)
+
+
+def _bare(each: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
+    """A strand's motion at amount 100 %: (n, 6), not to be changed. While one number of a shake is dragged, what does
+    not depend on it is asked for at the same times again and again, so the last answers are kept."""
+    bare = replace(each, id="", name="", note="", on=True, solo=False, amount=Curve(1.0), pivot=None, stretch=Stretch())
+    heard = hits if isinstance(each, Jolts) else ()
+    if KEPT[0] <= len(t) <= KEPT[1]:
+        return _kept(bare, pace, heard, np.ascontiguousarray(t).tobytes())
+    return _motion(bare, pace, heard, t)
+
+
+@lru_cache(maxsize=24)
+def _kept(bare: Strand, pace: Curve, hits: tuple[Hit, ...], times: bytes) -> np.ndarray:
+    moved = _motion(bare, pace, hits, np.frombuffer(times))
+    moved.flags.writeable = False
+    return moved
+
+
+def _motion(bare: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
+    if isinstance(bare, Jolts):
+        return jolts.sample(bare, hits, t)
+    if isinstance(bare, Plotted):
+        return plotted.sample(bare, t)
+    held = np.floor(t * bare.step + 1e-9) / bare.step if bare.step > 0 else t
+    moved = drift.sample(bare, pace.integral(held))
+    if bare.ease_in > 0:
+        moved *= chance.smoothstep(t / bare.ease_in)[:, None]
+    return moved
 
 
 def counts(shake: Shake, each: Strand) -> bool:
