@@ -8,20 +8,22 @@ from pathlib import Path
 import cv2
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from clips import clip, decoded
-from young_tremor.cli.main import main
+from young_tremor.cli.main import Bar, main
 from young_tremor.engine import library
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.project import Project
+from young_tremor.model.shake import Hit
 
 
 def run(capsys: pytest.CaptureFixture, *args: object) -> tuple[int, str, str]:
     code = main([str(each) for each in args])
     out, err = capsys.readouterr()
     assert "Traceback" not in err
-    assert len(err.splitlines()) <= 1
+    assert len(err.strip().splitlines()) <= 1
     return code, out, err
 
 
@@ -146,3 +148,62 @@ def test_wrong_requests_say_one_line_and_leave_no_file(
     assert got == code
     assert words in err
     assert [p.name for p in tmp_path.iterdir()] == ["notes.mp4"]
+
+
+def test_a_bar_shows_progress_on_a_terminal_only(monkeypatch, capsys) -> None:  # type: ignore[no-untyped-def]
+    monkeypatch.setattr("sys.stderr.isatty", lambda: True, raising=False)
+    bar = Bar("out.mp4")
+    for done in (1, 50, 100):
+        bar(done, 100)
+    words = capsys.readouterr().err
+    assert "out.mp4" in words
+    assert "100/100" in words
+    assert words.endswith("\n")
+    monkeypatch.setattr("sys.stderr.isatty", lambda: False, raising=False)
+    Bar("out.mp4")(100, 100)
+    assert capsys.readouterr().err == ""
+
+
+@pytest.mark.parametrize(
+    ("error", "words"),
+    [
+        (KeyboardInterrupt(), "Stopped"),
+        (MemoryError(), "not enough memory"),
+        (KeyError("x"), "should not have happened"),
+    ],
+)
+def test_whatever_goes_wrong_is_one_line(footage: Path, monkeypatch, capsys, error, words: str) -> None:  # type: ignore[no-untyped-def]
+    def fail(path: object) -> None:
+        raise error
+
+    monkeypatch.setattr("young_tremor.cli.main.actions.describe", fail)
+    code, _, err = run(capsys, "info", footage)
+    assert code == 1
+    assert words in err
+
+
+def test_a_saved_shake_is_used_and_one_of_ones_own_is_found_by_name(tmp_path: Path, footage: Path, capsys) -> None:  # type: ignore[no-untyped-def]
+    path = library.save_own(replace(library.preset("running"), name="Chase"))
+    out = tmp_path / "a.csv"
+    assert run(capsys, "motion", "--preset", "chase", "--seconds", "1", "-o", out)[0] == 0
+    assert run(capsys, "motion", "--preset", "running", "--seconds", "1", "-o", tmp_path / "b.csv")[0] == 0
+    np.testing.assert_array_equal(table(out)[2], table(tmp_path / "b.csv")[2])
+    code, _, err = run(capsys, "shake", footage, "--shake", path, "--amount", "0.2", "-o", tmp_path / "c.mp4")
+    assert (code, err) == (0, "")
+    assert "Chase" in run(capsys, "presets")[1]
+    code, _, err = run(capsys, "shake", footage, "--shake", path, "--preset", "running", "-o", tmp_path / "d.mp4")
+    assert (code, "either" in err) == (2, True)
+    code, _, err = run(capsys, "shake", footage, "--shake", tmp_path / "none.json", "-o", tmp_path / "d.mp4")
+    assert (code, "not there" in err) == (2, True)
+
+
+def test_jolts_in_a_project_are_in_its_motion_file(tmp_path: Path, footage: Path, capsys) -> None:  # type: ignore[no-untyped-def]
+    session = Session()
+    session.apply("Open", edits.add_shot(footage, library.preset("press strike")))
+    shot = session.project.shots[0].id
+    session.apply("Hit", edits.add_hits(shot, (Hit("h", 1.0, 1.0),)))
+    session.save(tmp_path / "p.tremor")
+    assert run(capsys, "motion", tmp_path / "p.tremor", "-o", tmp_path / "p.csv")[0] == 0
+    rows = table(tmp_path / "p.csv")[2]
+    assert not rows[:25, 2:5].any()
+    assert 1 < np.abs(rows[25:, 3]).max() <= 0.009 * 360 + 1e-6

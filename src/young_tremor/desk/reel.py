@@ -86,7 +86,8 @@ class Print(QWidget):
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
         menu.addAction("Remove from the reel", lambda: self.removed.emit(self.shot.id))
-        menu.exec(event.globalPos())
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(event.globalPos())
 
 
 class Reel(QWidget):

@@ -1,0 +1,230 @@
+"""More of the window: menus, panels, leaving, and what cannot be done."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QCloseEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
+
+from clips import clip
+from driver import Desk
+from young_tremor.desk.strand_panels import DriftPanel, JoltsPanel
+from young_tremor.engine import library
+from young_tremor.engine.session import Session
+from young_tremor.model import edits
+from young_tremor.model.curve import Curve, Key
+from young_tremor.model.project import Project
+from young_tremor.model.shake import Drift, Hit, Jolts
+
+K, CTRL = Qt.Key, Qt.KeyboardModifier.ControlModifier
+
+
+@pytest.fixture
+def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
+    project = edits.add_shot(footage, library.preset("standing, breathing"))(Project())
+    shot = project.shots[0].id
+    project = edits.add_strand(shot, Jolts("jolts", "Blows"))(project)
+    project = edits.add_hits(shot, (Hit("h", 1.0),))(project)
+    made = Desk(qtbot, Session(project))
+    made.settle()
+    yield made
+    made.close()
+
+
+def test_every_number_of_a_drift_is_typed_into_its_panel(desk: Desk) -> None:
+    panel: DriftPanel = desk.window.panel.drift
+    first = desk.shot.shake.strands[0]
+    desk.window.chart.choose(first.id)
+    typed = {
+        "rate": ("2.5", lambda s: s.rate.value), "regularity": ("0.4", lambda s: s.regularity),
+        "swings": ("0.3", lambda s: s.wander.rate), "rest": ("0.35", lambda s: s.rests.share),
+        "hold": ("2.5", lambda s: s.rests.hold), "step": ("12", lambda s: s.step), "lean": ("-0.5", lambda s: s.lean),
+        "ease_in": ("1.5", lambda s: s.ease_in), "own_rate": ("0.5", lambda s: s.channels.x.rate),
+        "phase": ("90", lambda s: s.channels.x.phase), "start": ("0.5", lambda s: s.stretch.start),
+        "end": ("1.5", lambda s: s.stretch.end), "fade_in": ("0.2", lambda s: s.stretch.fade_in),
+        "fade_out": ("0.3", lambda s: s.stretch.fade_out),
+    }  # fmt: skip
+    before = desk.picture()
+    for name, (text, read) in typed.items():
+        desk.type_into(getattr(panel, name), text)
+        now = desk.shot.shake.strands[0]
+        assert isinstance(now, Drift)
+        assert read(now) == pytest.approx(float(text)), name
+    assert np.abs(desk.picture() - before).mean() > 0.05
+    for name, rule in panel.reaches.items():
+        desk.type_into(rule, "0.25")
+        assert desk.shot.shake.strands[0].channels[name].reach == 0.25  # type: ignore[union-attr]
+    panel._choose_channel("roll")
+    desk.type_into(panel.own_rate, "2")
+    assert desk.shot.shake.strands[0].channels.roll.rate == 2  # type: ignore[union-attr]
+    assert desk.shot.shake.strands[0].channels.x.rate == 0.5  # type: ignore[union-attr]
+
+
+def test_every_number_of_the_jolts_is_typed_into_its_panel(desk: Desk) -> None:
+    panel: JoltsPanel = desk.window.panel.jolts
+    desk.window.chart.choose("jolts")
+    typed = {
+        "settle": "0.5", "reach": "2.5", "roll": "0.5", "zoom": "1.5", "direction": "45", "ring": "14", "rise": "0.02",
+        "rattle": "0.6", "tail": "0.4", "delay": "0.25", "distance": "34.3",
+    }  # fmt: skip
+    for name, text in typed.items():
+        desk.type_into(getattr(panel, name), text)
+        assert getattr(desk.shot.shake.strands[-1], name) == pytest.approx(float(text), rel=0.02), name
+    assert panel.distance._note is not None
+    assert panel.distance._note(343.0) == "1.00 s"
+    desk.click(panel.seeded, 8, panel.seeded.height() / 2)
+    assert desk.shot.shake.strands[-1].direction is None  # type: ignore[union-attr]
+    assert not panel.direction.isEnabled()
+    desk.click(panel.seeded, 8, panel.seeded.height() / 2)
+    assert desk.shot.shake.strands[-1].direction == 90  # type: ignore[union-attr]
+
+
+def test_frame_panel_smears_and_leaves_afterimages(desk: Desk) -> None:
+    frame = desk.window.panel.frame
+    desk.scrub(desk.window.chart.ruler, 24)
+    before = desk.picture()
+    desk.type_into(frame.smear["frames"], "4")
+    desk.type_into(frame.smear["length"], "8")
+    assert (desk.shot.frame.smear.frames, desk.shot.frame.smear.length) == (4, 8)
+    smeared = desk.picture()
+    assert np.abs(np.diff(smeared, axis=0)).mean() < 0.8 * np.abs(np.diff(before, axis=0)).mean()
+    desk.type_into(frame.smear["frames"], "0")
+    desk.type_into(frame.ghosts["count"], "3")
+    assert desk.shot.frame.afterimages.count.value == 3
+    desk.type_into(frame.phase, "90")
+    assert desk.shot.frame.shutter.phase == 90
+    desk.window.session.apply("Wild", edits.set_strand(desk.shot.id, "jolts", reach=100.0))
+    desk.type_into(next(iter(desk.window.chart._rows.values())).amount, "1000")
+    desk.type_into(desk.window.panel.frame.focal, "5000")
+    desk.until(lambda: "No crop can cover" in frame.status.text())
+    desk.key("z", CTRL)
+    desk.until(lambda: frame.status.text() == "covers every frame" or "No crop" in frame.status.text())
+
+
+def test_key_menu_eases_scales_and_lays_down_shapes(desk: Desk) -> None:
+    window, strip = desk.window, desk.window.chart.level_strip
+    curve = Curve(1.0, (Key(0.25, 0.5), Key(1.0, 1.5), Key(1.75, 0.5)))
+    window.session.start(edits.set_shake(desk.shot.id, intensity=curve)(desk.project))
+    editor = strip.editor
+    assert editor is not None
+
+    def keys() -> tuple[Key, ...]:
+        return desk.shot.shake.intensity.keys
+
+    def ask(x: float) -> None:
+        desk.context(strip, x, 10)
+
+    editor.chosen = (0, 1)
+    ask(50)
+    desk.pick("Hold")
+    assert [key.ease for key in keys()] == ["hold", "hold", "smooth"]
+    editor.chosen = (1,)
+    ask(50)
+    desk.pick("Free tangents")
+    ends = editor._handles(desk.shot.shake.intensity)
+    assert len(ends) == 1
+    number, out, place = ends[0]
+    assert (number, out) == (1, True)
+    desk.drag(strip, (place.x(), place.y()), (place.x(), place.y() - 12))
+    assert keys()[1].slope_out > 0
+    editor.chosen = (1, 2)
+    ask(50)
+    desk.pick("Half as high", "Scale the chosen keys")
+    assert [key.value for key in keys()] == [0.5, 0.75, 0.25]
+    ask(50)
+    desk.pick("Delete keys")
+    assert len(keys()) == 1
+    desk.scrub(window.chart.ruler, 24)
+    for words, count in (("Spike at the playhead", 5), ("Still up to the playhead", 4), ("No keys", 0)):
+        ask(50)
+        desk.pick(words)
+        assert len(keys()) == count, words
+    ask(50)
+    desk.pick("Swell and fall over the shot")
+    assert max(key.value for key in keys()) == pytest.approx(1.8)
+    ask(50)
+    desk.pick("Shape the pace over time")
+    assert window.chart.pace_strip.isVisible()
+    pace = window.chart.pace_strip
+    spot = QPoint(200, round(pace.editor.y(1.0)))  # type: ignore[union-attr]
+    QTest.mouseDClick(pace, Qt.MouseButton.LeftButton, pos=spot)
+    assert len(desk.shot.shake.pace.keys) == 1
+    row = window.chart._rows[desk.shot.shake.strands[0].id]
+    desk.context(row.strip, 100, 10)
+    desk.pick("Shape the rate over time")
+    assert row.strip.editor is row.rater
+    QTest.mouseDClick(row.strip, Qt.MouseButton.LeftButton, pos=QPoint(300, row.strip.height() // 2))
+    rate = desk.shot.shake.strands[0].rate  # type: ignore[union-attr]
+    assert len(rate.keys) == 1
+
+
+def test_leaving_unsaved_work_asks_and_the_reel_can_be_emptied(desk: Desk, tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    window, session = desk.window, desk.window.session
+    desk.type_into(window.chart.pace, "2")
+    answers = [QMessageBox.StandardButton.Cancel, QMessageBox.StandardButton.Discard, QMessageBox.StandardButton.Save]
+    monkeypatch.setattr(QMessageBox, "exec", lambda box: answers.pop(0))
+    event = QCloseEvent()
+    window.closeEvent(event)
+    assert not event.isAccepted()
+    assert window._may_leave()
+    path = tmp_path / "kept.tremor"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(path), ""))
+    assert window._may_leave()
+    assert path.exists()
+    assert not answers
+    assert "kept.tremor" in window.windowTitle()
+    card = window.reel._prints[desk.shot.id]
+    desk.context(card, 50, 40)
+    desk.pick("Remove from the reel")
+    assert not desk.project.shots
+    assert "Ctrl+O" in window.picture.hint
+    for key, words in (("p", "Open some footage first"), ("h", "")):
+        window.notice.hide()
+        desk.key(key)
+        assert words in desk.said()
+    desk.key("r", CTRL)
+    assert "nothing to render" in desk.said()
+    desk.key("z", CTRL)
+    assert len(desk.project.shots) == 1
+    session.start(Project())
+
+
+def test_hits_are_looked_for_where_there_are_none(desk: Desk, tmp_path: Path) -> None:
+    window = desk.window
+    mute = clip(tmp_path / "mute.mp4", frames=30)
+    desk.open(mute)
+    window.find_hits("sound")
+    desk.until(lambda: "has no sound" in desk.said())
+    window.find_hits("picture")
+    desk.until(lambda: window.chart._found is not None or "No sudden change" in desk.said())
+    if window.chart._found is not None:
+        desk.click(window.chart._found.drop)
+    assert window.chart._found is None
+    assert not desk.shot.hits
+
+
+def test_full_screen_keys_and_menu(desk: Desk) -> None:
+    window = desk.window
+    desk.key(K.Key_F10)
+    menu = QApplication.activePopupWidget()
+    assert menu is not None
+    texts = [action.text() for action in menu.actions()]
+    assert {"Open…", "Save", "Render…", "Night paper"} <= set(texts)
+    assert not next(action for action in menu.actions() if action.text().startswith("Undo")).isEnabled()
+    menu.close()
+    desk.back()
+    desk.key(K.Key_F11)
+    assert not window.panel.isVisible()
+    desk.key(K.Key_Escape)
+    assert window.panel.isVisible()
+    desk.wheel(window.chart.camera_strip, 6, x=0)
+    shown = window.view.t1 - window.view.t0
+    desk.wheel(window.chart.camera_strip, -3, x=0, modifiers=Qt.KeyboardModifier.ShiftModifier)
+    assert window.view.t0 > 0
+    assert window.view.t1 - window.view.t0 == pytest.approx(shown)
