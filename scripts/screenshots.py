@@ -77,7 +77,7 @@ def strand(window: Window) -> None:
 def presets(window: Window) -> None:
     window.stage.go(80)
     settle(window)
-    window.show_presets()
+    window.deeds.show_presets()
 
 
 def render(window: Window) -> None:
@@ -101,8 +101,8 @@ def hits(window: Window) -> None:
     assert shot is not None
     window.session.apply("No hits", edits.remove_hits(shot.id, frozenset(hit.id for hit in shot.hits)))
     window.stage.go(108)
-    window.find_hits("sound")
-    until(lambda: window.chart._found is not None)
+    window.deeds.find_hits("sound")
+    until(lambda: window.chart.hits.found is not None)
     window.chart.choose("strike")
 
 

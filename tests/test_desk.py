@@ -243,7 +243,7 @@ def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
     desk.key("p")
     popup._choose_group("impact")
     assert popup.list.count() == 6
-    window.apply_preset(library.preset("press strike"), True)
+    window.deeds.apply_preset(library.preset("press strike"), True)
     popup.hide()
     desk.back()
     assert len(desk.shot.shake.strands) == count + 1
@@ -382,8 +382,8 @@ def test_hits_found_in_the_sound_are_proposed_and_kept(qtbot: QtBot) -> None:
     desk.settle()
     before = desk.project
     desk.key("h", SHIFT)
-    desk.until(lambda: chart._found is not None)
-    row = chart._found
+    desk.until(lambda: chart.hits.found is not None)
+    row = chart.hits.found
     assert row is not None
     assert row.keep.text() == "Keep 3"
     assert len(chart.ruler.proposed) == 3
@@ -395,7 +395,7 @@ def test_hits_found_in_the_sound_are_proposed_and_kept(qtbot: QtBot) -> None:
     desk.click(row.keep)
     np.testing.assert_allclose([hit.t for hit in desk.shot.hits], [3.125, 6.5, 8.75], atol=1 / 24)
     assert any(isinstance(strand, Jolts) for strand in desk.shot.shake.strands)
-    assert chart._found is None
+    assert chart.hits.found is None
     assert not len(chart.ruler.proposed)
     desk.key("z", CTRL)
     assert desk.project == before

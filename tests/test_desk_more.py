@@ -14,7 +14,8 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from clips import clip
 from driver import Desk
-from young_tremor.desk.strand_panels import DriftPanel, JoltsPanel
+from young_tremor.desk.drift_panel import DriftPanel
+from young_tremor.desk.jolts_panel import JoltsPanel
 from young_tremor.engine import library
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -199,13 +200,13 @@ def test_hits_are_looked_for_where_there_are_none(desk: Desk, tmp_path: Path) ->
     window = desk.window
     mute = clip(tmp_path / "mute.mp4", frames=30)
     desk.open(mute)
-    window.find_hits("sound")
+    window.deeds.find_hits("sound")
     desk.until(lambda: "has no sound" in desk.said())
-    window.find_hits("picture")
-    desk.until(lambda: window.chart._found is not None or "No sudden change" in desk.said())
-    if window.chart._found is not None:
-        desk.click(window.chart._found.drop)
-    assert window.chart._found is None
+    window.deeds.find_hits("picture")
+    desk.until(lambda: window.chart.hits.found is not None or "No sudden change" in desk.said())
+    if window.chart.hits.found is not None:
+        desk.click(window.chart.hits.found.drop)
+    assert window.chart.hits.found is None
     assert not desk.shot.hits
 
 

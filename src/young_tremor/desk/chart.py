@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
 
 import numpy as np
 from PySide6.QtCore import QRectF, Qt, QTimer, Signal
@@ -12,21 +11,20 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSiz
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk import theme
-from young_tremor.desk.found import FoundRow
+from young_tremor.desk.chart_hits import ChartHits
 from young_tremor.desk.heads import AMOUNT, PACE, CameraHead, Head
 from young_tremor.desk.key_editor import KeyEditor
 from young_tremor.desk.letters import Letters
 from young_tremor.desk.rows import Row, StrandRow, bind, tuned
 from young_tremor.desk.rule import Rule
-from young_tremor.desk.strips import LevelStrip, Line, Ruler, Strip
+from young_tremor.desk.ruler import Ruler
+from young_tremor.desk.strips import LevelStrip, Line, Strip
 from young_tremor.desk.timeview import TimeView
 from young_tremor.engine import traces
-from young_tremor.engine.hits import Onsets, hits_of
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Shot, new_id
-from young_tremor.model.shake import Hit, Jolts
 
 NICE = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000)
 
@@ -51,7 +49,6 @@ class Chart(QWidget):
         self._ready = np.zeros(0, bool)
         self._rows: dict[str, StrandRow] = {}
         self._filled: Row | None = None
-        self._found: FoundRow | None = None
         self._pace_wanted = False
         self._add = QPushButton("Add strand +")
         self._add.setProperty("quiet", True)
@@ -60,7 +57,7 @@ class Chart(QWidget):
         self._add.clicked.connect(self._ask_kind)
         self.ruler = Ruler(view, lambda: self._ready)
         self.ruler.scrubbed.connect(self.scrubbed.emit)
-        self._connect_hits()
+        self.hits = ChartHits(self)
         top = QHBoxLayout()
         top.setContentsMargins(0, 0, 0, 0)
         top.setSpacing(0)
@@ -175,88 +172,9 @@ class Chart(QWidget):
         shake = self.shot.shake
         return [*marks, *(h.t for h in self.shot.hits), *(k.t for c in (shake.intensity, shake.pace) for k in c.keys)]
 
-    def _connect_hits(self) -> None:
-        session, ruler = self.session, self.ruler
-        ruler.hit_grabbed.connect(lambda hit: session.begin_gesture("Move hit"))
-        ruler.hit_dragged.connect(
-            lambda hit, t, strength: session.apply("Move hit", edits.set_hit(self._id, hit, t=t, strength=strength))
-        )
-        ruler.hit_released.connect(session.end_gesture)
-        ruler.hit_menu.connect(self._fill_hit_menu)
-
     @property
     def _id(self) -> str:
         return self.shot.id if self.shot else ""
-
-    def drop_hit(self, t: float) -> None:
-        """Put a hit on the ruler; the first one brings the jolts that answer to it."""
-        shot = self.shot
-        if shot is None:
-            return
-        with self.session.gesture("Hit"):
-            self.session.apply("Hit", edits.add_hits(shot.id, (Hit(new_id(), max(t, 0.0)),)))
-            self._with_jolts(shot.id)
-
-    def _fill_hit_menu(self, hit_id: str, menu: QMenu) -> None:
-        shot, session = self.shot, self.session
-        if shot is None:
-            return
-        hit = next((each for each in shot.hits if each.id == hit_id), None)
-        if hit is not None:
-            gone = edits.remove_hits(shot.id, frozenset((hit.id,)))
-            menu.addAction("Delete hit", lambda: session.apply("Delete hit", gone))
-            repeat = menu.addMenu("Repeat to the end")
-            for beats in (60, 90, 100, 120, 140):
-                repeat.addAction(f"{beats} a minute", partial(self._repeat, hit, 60 / beats))
-            for seconds in (0.5, 1.0, 2.0):
-                repeat.addAction(f"every {seconds:g} s", partial(self._repeat, hit, seconds))
-        menu.addAction("Hit at the playhead (H)", lambda: self.drop_hit(self.now))
-        menu.addAction("Find hits in the sound", lambda: self.find_hits.emit("sound"))
-        menu.addAction("Find hits in the picture", lambda: self.find_hits.emit("picture"))
-        if shot.hits:
-            every = frozenset(each.id for each in shot.hits)
-            menu.addAction("Delete all hits", lambda: session.apply("Delete hits", edits.remove_hits(shot.id, every)))
-
-    def _repeat(self, hit: Hit, every: float) -> None:
-        times = np.arange(hit.t + every, self.view.length, every)
-        hits = tuple(Hit(new_id(), float(t), hit.strength) for t in times)
-        self.session.apply("Repeat hit", edits.add_hits(self._id, hits))
-
-    def show_found(self, found: Onsets, where: str) -> None:
-        """Propose hits: a row with the curve they were found in, hollow pins on the ruler."""
-        self.drop_found()
-        row = self._found = FoundRow(self.view, found, where)
-        row.strip_.scrubbed.connect(self.scrubbed.emit)
-        row.strip_.threshold_changed.connect(lambda _: self.ruler.set_proposed(row.times))
-        row.keep.clicked.connect(self._keep_found)
-        row.drop.clicked.connect(self.drop_found)
-        self._grid.insertWidget(len(self._fixed), row)
-        self.ruler.set_proposed(row.times)
-
-    def drop_found(self) -> None:
-        """Forget what was found and not kept."""
-        row, self._found = self._found, None
-        if row is not None:
-            self._grid.removeWidget(row)
-            row.hide()
-            row.deleteLater()
-            self.ruler.set_proposed(np.zeros(0))
-
-    def _keep_found(self) -> None:
-        row, shot = self._found, self.shot
-        if row is None or shot is None:
-            return
-        hits = hits_of(row.strip_.found, row.strip_.threshold)
-        self.drop_found()
-        with self.session.gesture("Keep found hits"):
-            self.session.apply("Keep found hits", edits.add_hits(shot.id, hits))
-            self._with_jolts(shot.id)
-
-    def _with_jolts(self, shot_id: str) -> None:
-        """The first hits bring the jolts that answer to them."""
-        shot = self.session.project.shot(shot_id)
-        if not any(isinstance(strand, Jolts) for strand in shot.shake.strands):
-            self.session.apply("Jolts", edits.add_strand(shot_id, Jolts(new_id(), note="your own")))
 
     def _choose_variant(self, letter: str) -> None:
         if self.shot is None:
@@ -342,7 +260,7 @@ class Chart(QWidget):
         """Show a shot, touching only what differs from the one shown."""
         before = self.shot if self.shot and shot and self.shot.id == shot.id and info is self.info else None
         if before is None:
-            self.drop_found()
+            self.hits.forget()
         self.shot, self.info = shot, info
         strands = shot.shake.strands if shot and info else ()
         ids = [strand.id for strand in strands]
@@ -423,7 +341,7 @@ class Chart(QWidget):
                 gone.hide()
                 gone.deleteLater()
         self._placed = rows
-        first = len(self._fixed) + (self._found is not None)
+        first = len(self._fixed) + (self.hits.found is not None)
         for number, row in enumerate(rows, start=first):
             self._grid.insertWidget(number, row)
             row.setVisible(self._filled in (None, row))

@@ -14,9 +14,11 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.base.units import timecode
 from young_tremor.desk import theme
 from young_tremor.desk.column import Column, divider, section
+from young_tremor.desk.drift_panel import DriftPanel
+from young_tremor.desk.jolts_panel import JoltsPanel
+from young_tremor.desk.plotted_panel import PlottedPanel
 from young_tremor.desk.rows import bind, tuned
 from young_tremor.desk.rule import Rule, Scale
-from young_tremor.desk.strand_panels import DriftPanel, JoltsPanel, PlottedPanel
 from young_tremor.engine.preview import Plan, Readings
 from young_tremor.engine.session import Session
 from young_tremor.model import edits

@@ -6,7 +6,6 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from msgspec.structs import replace
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtGui import (
     QAction,
@@ -34,30 +33,27 @@ from PySide6.QtWidgets import (
 )
 
 from young_tremor.base.errors import TremorError
-from young_tremor.base.units import duration_text
 from young_tremor.desk import theme
 from young_tremor.desk.bridge import on_desk
 from young_tremor.desk.chart import Chart
+from young_tremor.desk.deeds import Deeds
 from young_tremor.desk.header import Dot, Header
 from young_tremor.desk.notice import Notice
 from young_tremor.desk.panel import Panel
 from young_tremor.desk.picture import PictureView
 from young_tremor.desk.plotter import Plotter
-from young_tremor.desk.presets import PresetsPopup, has_jolts
+from young_tremor.desk.presets import PresetsPopup
 from young_tremor.desk.reel import Reel
 from young_tremor.desk.render_sheet import RenderSheet
 from young_tremor.desk.stage import Stage
 from young_tremor.desk.timeview import TimeView
 from young_tremor.desk.transport import MODES, Transport
-from young_tremor.engine import footage, hits, library, playback
+from young_tremor.engine import footage, library, playback
 from young_tremor.engine.jobs import Job
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
-from young_tremor.model.curve import Curve
-from young_tremor.model.project import Preset, Project
-from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Jolts, Plotted, Strand
+from young_tremor.model.project import Project
 
-TAP_LAG = 0.12  # seconds by which a person taps late
 HINT = "Drop a locked-off shot here, or press Ctrl+O.\nIt starts with a little handheld drift."
 
 
@@ -83,7 +79,7 @@ class Window(QMainWindow):
         self._saved_at: float | None = None
         self._adding: set[str] = set()
         self._thumbs: list[Job] = []
-        self._finding: Job | None = None
+        self.deeds = Deeds(self)
         self._lay_out()
         self.notice = Notice(self.picture)
         self.sheet = RenderSheet(self)
@@ -144,9 +140,9 @@ class Window(QMainWindow):
         self.transport.mode.connect(self.set_mode)
         self.chart.scrubbed.connect(stage.go)
         self.chart.strand_chosen.connect(lambda _: self._show_panel())
-        self.chart.add_strand.connect(self._add_strand)
-        self.chart.find_hits.connect(self.find_hits)
-        self.chart.compared.connect(self._compare)
+        self.chart.add_strand.connect(self.deeds.add_strand)
+        self.chart.find_hits.connect(self.deeds.find_hits)
+        self.chart.compared.connect(self.deeds.compare)
         self.panel.frame.go_to.connect(stage.go)
         for panel in (self.panel.drift, self.panel.jolts):
             panel.closed.connect(lambda: self.chart.choose(None))
@@ -160,11 +156,11 @@ class Window(QMainWindow):
         self.reel.removed.connect(lambda i: self.session.apply("Remove shot", edits.remove_shot(i)))
         self.view.moved.connect(lambda old, new: self._show_time())
         self.header.open_button.clicked.connect(self.ask_open)
-        self.header.presets_button.clicked.connect(self.show_presets)
+        self.header.presets_button.clicked.connect(self.deeds.show_presets)
         self.header.render_button.clicked.connect(self.show_render)
         self.header.project.clicked.connect(self._show_menu)
-        self.popup.picked.connect(self.apply_preset)
-        self.popup.saved.connect(self._save_preset)
+        self.popup.picked.connect(self.deeds.apply_preset)
+        self.popup.saved.connect(self.deeds.save_preset)
         self.popup.told.connect(self.notice.say)
         self.sheet.progressed.connect(lambda words: self.header.render_button.setText(words or "Render"))
 
@@ -182,10 +178,10 @@ class Window(QMainWindow):
             "O": lambda: self._mark(start=False),
             "X": lambda: self._set_marks(None),
             "F": self.view.fit,
-            "H": self._hit,
-            "E": self._fill_row,
-            "Shift+H": lambda: self.find_hits("sound"),
-            "P": self.show_presets,
+            "H": self.deeds.hit,
+            "E": self.deeds.fill_row,
+            "Shift+H": lambda: self.deeds.find_hits("sound"),
+            "P": self.deeds.show_presets,
             "F10": self._show_menu,
             "F11": self.toggle_full,
             "Esc": self._escape,
@@ -228,7 +224,7 @@ class Window(QMainWindow):
         """Open a project, or add footage to the reel."""
         if path.suffix.lower() == ".tremor":
             if self._may_leave():
-                self._try(lambda: self.session.load(path))
+                self.attempt(lambda: self.session.load(path))
             return
         key = str(path.resolve())
         self._adding.add(key)
@@ -243,57 +239,18 @@ class Window(QMainWindow):
         if self.session.path is None:
             self.save_as()
         else:
-            self._try(self.session.save)
+            self.attempt(self.session.save)
 
     def save_as(self) -> None:
         start = self.session.path or self._folder() / "untitled.tremor"
         name, _ = QFileDialog.getSaveFileName(self, "Save project", str(start), "Young Tremor project (*.tremor)")
         if name:
             path = Path(name)
-            self._try(lambda: self.session.save(path if path.suffix else path.with_suffix(".tremor")))
+            self.attempt(lambda: self.session.save(path if path.suffix else path.with_suffix(".tremor")))
 
     def set_mode(self, mode: str) -> None:
         self.transport.modes.choose(mode)
         self.stage.set_mode(mode)  # type: ignore[arg-type]
-
-    def apply_preset(self, preset: Preset, add: bool = False) -> None:
-        """Put a preset in place of the shot's shake, or under it."""
-        shot = self.stage.shot
-        if shot is None:
-            return
-        self.chart.choose(None)
-        edit = edits.add_preset(shot.id, preset) if add else edits.apply_preset(shot.id, preset)
-        self.session.apply(f"{'Add preset' if add else 'Preset'} {preset.name}", edit)
-        if has_jolts(preset) and not shot.hits:
-            self.notice.say("Jolts answer to hits: press H to set one, Shift+H to find them in the sound.")
-
-    def _save_preset(self, name: str) -> None:
-        shot = self.stage.shot
-        if shot is None:
-            return
-        note = f"Saved from “{shot.name}”, a shake of your own, made at {shot.frame.focal_mm:g} mm."
-        made = Preset(name, "own", note, replace(shot.shake, preset=""), shot.frame.focal_mm)
-
-        def keep() -> None:
-            path = library.save_own(made)
-            self.popup.refresh()
-            self.notice.say(f"Saved as {path.name} in {path.parent}.")
-
-        self._try(keep)
-
-    def show_presets(self) -> None:
-        shot = self.stage.shot
-        if shot is None:
-            self.notice.say("Open some footage first; a preset then moves it.")
-            return
-        button = self.header.presets_button
-        corner = button.mapToGlobal(button.rect().bottomRight())
-        self.popup.show_for(self.reel.image_of(shot.id))
-        self.popup.move(corner.x() - self.popup.width(), corner.y() + 4)
-        self.popup.show()
-        bad = library.own()[1]
-        if bad:
-            self.notice.say(bad[0])
 
     def show_render(self) -> None:
         shot, info = self.stage.shot, self.stage.info
@@ -322,43 +279,6 @@ class Window(QMainWindow):
         else:
             self.chart.choose(None)
 
-    def _compare(self, letter: str) -> None:
-        self.stage.set_against(letter or None)
-        if self.stage.mode in ("shaken", "still"):
-            self.set_mode("split")
-
-    def find_hits(self, where: str) -> None:
-        """Look for hits in the sound or the picture, in the background; what is found is proposed on the chart."""
-        shot = self.stage.shot
-        if shot is None or self._finding is not None:
-            return
-        found: list[hits.Onsets] = []
-        look = hits.in_sound if where == "sound" else hits.in_picture
-        job = self._finding = Job(f"hits in the {where}", lambda report: found.append(look(shot, report)))
-
-        def ended(state: str) -> None:
-            self._finding = None
-            if state != "done":
-                self.notice.say(job.error)
-            elif not len(found[0].times):
-                self.notice.say(f"No sudden change was found in the {where}. Press H to set hits by hand.")
-            elif self.stage.shot is not None and self.stage.shot.id == shot.id:
-                self.chart.show_found(found[0], where)
-                self.notice.say("Drag the threshold on the chart, then keep what was found.")
-
-        job.progress.connect(on_desk(self, lambda done, total, left: self._tell_finding(where, done, total, left)))
-        job.ended.connect(on_desk(self, ended))
-        job.start()
-
-    def _tell_finding(self, where: str, done: int, total: int, left: float) -> None:
-        if self._finding is not None and left > 1.0:
-            self.notice.say(f"Looking for hits in the {where}: {100 * done // total} %, {duration_text(left)} left.")
-
-    def _fill_row(self) -> None:
-        """The chosen strand's row fills the window, or the intensity's; again, and all is back."""
-        row = self.chart._rows.get(self.chart.chosen or "")
-        self.chart.open_row(None if self.chart.filled else row.row if row else self.chart._fixed[0])
-
     def _undo(self) -> None:
         label = self.session.undo()
         self.notice.say(f"Undone: {label}" if label else "Nothing to undo.")
@@ -375,35 +295,6 @@ class Window(QMainWindow):
     def _set_marks(self, marks: tuple[int, int] | None) -> None:
         self.view.set_marks(marks)
         self.stage.refresh_picture()
-
-    def _add_strand(self, kind: str) -> None:
-        shot = self.stage.shot
-        if shot is None:
-            self.notice.say("Open some footage first; a strand then moves it.")
-            return
-        seed = len(shot.shake.strands) * 7 + 5
-        strand: Strand
-        if kind == "plotted":
-            strand = Plotted(edits.new_id(), seed=seed)
-        elif kind == "jolts":
-            strand = Jolts(edits.new_id(), note="your own", seed=seed)
-        else:
-            channels = DriftChannels(x=DriftChannel(0.3), y=DriftChannel(0.25), roll=DriftChannel(0.08))
-            strand = Drift(edits.new_id(), note="your own", rate=Curve(0.8), seed=seed, channels=channels)
-        self.session.apply("Add strand", edits.add_strand(shot.id, strand))
-        self.chart.choose(strand.id)
-        if kind == "plotted":
-            self.notice.say("Drag the picture: each drag sets a key at the playhead. Handles turn and scale.")
-
-    def _hit(self) -> None:
-        """A hit where the playhead is; tapped in while playing, a person's lag is taken off."""
-        if self.stage.shot is None:
-            return
-        late = TAP_LAG if self.stage.playing else 0.0
-        rate = float(self.view.rate)
-        self.chart.drop_hit(round((self.chart.now - late) * rate) / rate)
-
-    # what follows from it
 
     def _shot_changed(self) -> None:
         project, shot, info = self.session.project, self.stage.shot, self.stage.info
@@ -533,7 +424,7 @@ class Window(QMainWindow):
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(self.header.project.mapToGlobal(self.header.project.rect().bottomLeft()))
 
-    def _try(self, act: Callable[[], object]) -> None:
+    def attempt(self, act: Callable[[], object]) -> None:
         try:
             act()
         except TremorError as error:
@@ -600,9 +491,9 @@ class Window(QMainWindow):
         QApplication.instance().removeEventFilter(self)  # type: ignore[union-attr]
         self.sheet.stop()
         self._clock.stop()
-        if self._finding is not None:
-            self._finding.cancel()
-        for job in (*self._thumbs, *([self._finding] if self._finding else [])):
+        if self.deeds.finding is not None:
+            self.deeds.finding.cancel()
+        for job in (*self._thumbs, *([self.deeds.finding] if self.deeds.finding else [])):
             job.wait()
         self.stage.close()
         event.accept()
