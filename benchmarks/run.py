@@ -116,7 +116,7 @@ def desk(session: Session | None = None) -> Iterator[Window]:
     try:
         yield window
     finally:
-        window._may_leave = lambda: True  # type: ignore[method-assign]
+        window.files.may_leave = lambda: True  # type: ignore[method-assign]
         window.close()
 
 

@@ -153,7 +153,7 @@ def main(names: list[str]) -> None:
             popup.hide()
         shot.save(str(OUT / f"{name}.png"))
         print(OUT / f"{name}.png")
-        window._may_leave = lambda: True  # type: ignore[method-assign]
+        window.files.may_leave = lambda: True  # type: ignore[method-assign]
         window.close()
 
 

@@ -182,7 +182,7 @@ class Desk:
 
     def close(self) -> None:
         """Close the window and see that nothing is left of it."""
-        self.window._may_leave = lambda: True  # type: ignore[method-assign]
+        self.window.files.may_leave = lambda: True  # type: ignore[method-assign]
         self.window.close()
         self.window.deleteLater()
         QApplication.sendPostedEvents(None, 52)  # DeferredDelete

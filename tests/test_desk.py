@@ -63,7 +63,7 @@ def test_opening_by_drop_and_dialog_and_what_cannot_be_opened(qtbot, footage, tm
     assert desk.project is before
     foreign = tmp_path / "foreign.tremor"
     foreign.write_text("{}")
-    monkeypatch.setattr(desk.window, "_may_leave", lambda: True)
+    monkeypatch.setattr(desk.window.files, "may_leave", lambda: True)
     desk.drop(foreign)
     assert "foreign.tremor is not a young-tremor project" in desk.said()
     assert desk.project is before

@@ -173,10 +173,10 @@ def test_leaving_unsaved_work_asks_and_the_reel_can_be_emptied(desk: Desk, tmp_p
     event = QCloseEvent()
     window.closeEvent(event)
     assert not event.isAccepted()
-    assert window._may_leave()
+    assert window.files.may_leave()
     path = tmp_path / "kept.tremor"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(path), ""))
-    assert window._may_leave()
+    assert window.files.may_leave()
     assert path.exists()
     assert not answers
     assert "kept.tremor" in window.windowTitle()

@@ -34,7 +34,7 @@ def main(args: list[str]) -> int:
     window = Window(session)
     window.show()
     for path in paths:
-        window.open_path(path)
+        window.files.open_path(path)
     signal.signal(signal.SIGINT, lambda *_: app.quit())
     heartbeat = QTimer()
     heartbeat.timeout.connect(lambda: None)  # lets Python see Ctrl+C

@@ -21,12 +21,10 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import (
     QApplication,
-    QFileDialog,
     QHBoxLayout,
     QLineEdit,
     QMainWindow,
     QMenu,
-    QMessageBox,
     QSplitter,
     QVBoxLayout,
     QWidget,
@@ -37,6 +35,7 @@ from young_tremor.desk import theme
 from young_tremor.desk.bridge import on_desk
 from young_tremor.desk.chart import Chart
 from young_tremor.desk.deeds import Deeds
+from young_tremor.desk.files import Files
 from young_tremor.desk.header import Dot, Header
 from young_tremor.desk.notice import Notice
 from young_tremor.desk.panel import Panel
@@ -77,7 +76,7 @@ class Window(QMainWindow):
         self.stage.setParent(self)
         self.picture.hint = HINT
         self._saved_at: float | None = None
-        self._adding: set[str] = set()
+        self.files = Files(self)
         self._thumbs: list[Job] = []
         self.deeds = Deeds(self)
         self._lay_out()
@@ -155,7 +154,7 @@ class Window(QMainWindow):
         self.reel.chosen.connect(stage.choose)
         self.reel.removed.connect(lambda i: self.session.apply("Remove shot", edits.remove_shot(i)))
         self.view.moved.connect(lambda old, new: self._show_time())
-        self.header.open_button.clicked.connect(self.ask_open)
+        self.header.open_button.clicked.connect(self.files.ask_open)
         self.header.presets_button.clicked.connect(self.deeds.show_presets)
         self.header.render_button.clicked.connect(self.show_render)
         self.header.project.clicked.connect(self._show_menu)
@@ -193,11 +192,11 @@ class Window(QMainWindow):
         self.undo_action = self._action("Undo", "Ctrl+Z", self._undo)
         self.redo_action = self._action("Redo", "Ctrl+Shift+Z", self._redo)
         self.actions_ = [
-            self._action("Open…", "Ctrl+O", self.ask_open),
-            self._action("Open the demo", "", lambda: self._start(library.demo_project())),
-            self._action("New project", "Ctrl+N", lambda: self._start(Project())),
-            self._action("Save", "Ctrl+S", self.save),
-            self._action("Save as…", "Ctrl+Shift+S", self.save_as),
+            self._action("Open…", "Ctrl+O", self.files.ask_open),
+            self._action("Open the demo", "", lambda: self.files.start(library.demo_project())),
+            self._action("New project", "Ctrl+N", lambda: self.files.start(Project())),
+            self._action("Save", "Ctrl+S", self.files.save),
+            self._action("Save as…", "Ctrl+Shift+S", self.files.save_as),
             None,
             self.undo_action,
             self.redo_action,
@@ -220,34 +219,6 @@ class Window(QMainWindow):
 
     # what the person does
 
-    def open_path(self, path: Path) -> None:
-        """Open a project, or add footage to the reel."""
-        if path.suffix.lower() == ".tremor":
-            if self._may_leave():
-                self.attempt(lambda: self.session.load(path))
-            return
-        key = str(path.resolve())
-        self._adding.add(key)
-        self.stage.open(key)
-
-    def ask_open(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self, "Open footage or a project", str(self._folder()))
-        for name in names:
-            self.open_path(Path(name))
-
-    def save(self) -> None:
-        if self.session.path is None:
-            self.save_as()
-        else:
-            self.attempt(self.session.save)
-
-    def save_as(self) -> None:
-        start = self.session.path or self._folder() / "untitled.tremor"
-        name, _ = QFileDialog.getSaveFileName(self, "Save project", str(start), "Young Tremor project (*.tremor)")
-        if name:
-            path = Path(name)
-            self.attempt(lambda: self.session.save(path if path.suffix else path.with_suffix(".tremor")))
-
     def set_mode(self, mode: str) -> None:
         self.transport.modes.choose(mode)
         self.stage.set_mode(mode)  # type: ignore[arg-type]
@@ -260,7 +231,7 @@ class Window(QMainWindow):
         if self.sheet.isVisible():
             self.sheet.hide()
             return
-        self.sheet.open_for(shot, info, self.view.frames, self._folder())
+        self.sheet.open_for(shot, info, self.view.frames, self.files.folder())
         self._place_sheet()
 
     def toggle_full(self) -> None:
@@ -333,8 +304,8 @@ class Window(QMainWindow):
         self._show_time()
 
     def _opened(self, path: str, info) -> None:  # type: ignore[no-untyped-def]
-        if path in self._adding:
-            self._adding.discard(path)
+        if path in self.files.adding:
+            self.files.adding.discard(path)
             if info is not None:
                 add = edits.add_shot(Path(path), library.preset(library.DEFAULT_PRESET))
                 self.session.apply("Open footage", add)
@@ -367,10 +338,6 @@ class Window(QMainWindow):
 
         job.ended.connect(on_desk(self, ended))
         return job.start()
-
-    def _start(self, project: Project) -> None:
-        if self._may_leave():
-            self.session.start(project)
 
     def _replaced(self) -> None:
         self._saved_at = None
@@ -430,29 +397,6 @@ class Window(QMainWindow):
         except TremorError as error:
             self.notice.say(str(error))
 
-    def _folder(self) -> Path:
-        shot = self.stage.shot
-        if self.session.path:
-            return self.session.path.parent
-        if shot is not None and not Path(shot.plates[0].media.path).is_relative_to(library.ASSETS):
-            return Path(shot.plates[0].media.path).parent
-        return Path.home()
-
-    def _may_leave(self) -> bool:
-        """Whether the open project may go: it is saved, or the person says so."""
-        if not self.session.dirty:
-            return True
-        box = QMessageBox(self)
-        box.setText("Save the changes to this project?")
-        box.setStandardButtons(
-            QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel
-        )
-        answer = box.exec()
-        if answer == QMessageBox.StandardButton.Save:
-            self.save()
-            return not self.session.dirty
-        return answer == QMessageBox.StandardButton.Discard
-
     def _place_sheet(self) -> None:
         self.sheet.move(self.width() - self.sheet.width() - 16, theme.HEADER + 2)
 
@@ -477,7 +421,7 @@ class Window(QMainWindow):
     def dropEvent(self, event: QDropEvent) -> None:
         for url in event.mimeData().urls():
             if url.isLocalFile():
-                self.open_path(Path(url.toLocalFile()))
+                self.files.open_path(Path(url.toLocalFile()))
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -485,7 +429,7 @@ class Window(QMainWindow):
             self._place_sheet()
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        if not self._may_leave():
+        if not self.files.may_leave():
             event.ignore()
             return
         QApplication.instance().removeEventFilter(self)  # type: ignore[union-attr]
