@@ -158,6 +158,7 @@ def playback() -> Iterator[Row]:
         stage.preview.pictures.clear()
         stage.preview.sources.clear()
         stage.toggle_play()
+        until(lambda: stage.player is not None and stage.player.playing)
         begun = time.perf_counter()
         until(lambda: time.perf_counter() - begun >= 10.0)
         player = stage.player

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import sys
 import time
+from collections.abc import Callable
+from functools import partial
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
@@ -18,6 +20,9 @@ from young_tremor.engine.jobs import Job
 from young_tremor.engine.preview import Mode, Picture, Plan, Preview, Readings, Request
 from young_tremor.engine.session import Session
 from young_tremor.model.project import Shot
+
+AHEAD = 6  # pictures that are ready before playing begins
+PATIENCE = 0.8  # seconds after which it begins all the same
 
 
 class Stage(QObject):
@@ -54,6 +59,7 @@ class Stage(QObject):
         self._timer.setTimerType(Qt.TimerType.PreciseTimer)
         self._timer.timeout.connect(self._tick)
         self._late_count = 0
+        self._waiting: tuple[Callable[[], None], range, float] | None = None
         session.changed.connect(lambda old, new: self.refresh())
         session.replaced.connect(self._replaced)
         picture.resized.connect(self.refresh_picture)
@@ -72,7 +78,7 @@ class Stage(QObject):
 
     @property
     def playing(self) -> bool:
-        return self.player is not None and self.player.playing
+        return self._waiting is not None or (self.player is not None and self.player.playing)
 
     def choose(self, shot_id: str | None) -> None:
         """Put another shot on."""
@@ -191,14 +197,19 @@ class Stage(QObject):
         first, last = self.view.marks or (0, self.view.frames - 1)
         start = self.view.frame if first <= self.view.frame < last else first
         sound = (lambda seconds: footage.sound_blocks(shot, seconds)) if info.audio else None
-        self.player.play(start=start, first=first, last=last, rate=self.view.rate, sound=sound)
+        play = partial(self.player.play, start=start, first=first, last=last, rate=self.view.rate, sound=sound)
+        ahead = range(start, min(start + AHEAD, last + 1))
+        self._waiting = (play, ahead, time.monotonic() + PATIENCE)
+        self.preview.follow(start)
         self._late_count = 0
         self._timer.start(max(2, int(250 / float(self.view.rate))))
         self.played.emit(True, "")
 
     def stop(self) -> None:
-        if self.player is not None and self.player.playing:
-            self.player.stop()
+        if self.playing:
+            self._waiting = None
+            if self.player is not None:
+                self.player.stop()
             self._timer.stop()
             self.played.emit(False, "")
             self.refresh_picture()
@@ -218,6 +229,15 @@ class Stage(QObject):
         player, request = self.player, self._request
         if player is None or request is None:
             return
+        if self._waiting is not None:
+            # the clock starts once the first pictures are there, so that none of them is late
+            play, ahead, end = self._waiting
+            missing = next((k for k in ahead if self.preview.look(request, k) is None), None)
+            if missing is not None and time.monotonic() < end:
+                self.preview.follow(missing)
+                return
+            self._waiting = None
+            play()
         index = player.due()
         if index == self.view.frame and player.shown:
             return
