@@ -26,6 +26,7 @@ from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtWidgets import QApplication
 
 from young_tremor.desk import theme
+from young_tremor.desk.strips import Strip
 from young_tremor.desk.window import Window
 from young_tremor.engine import actions, library
 from young_tremor.engine.playback import SilentDevice
@@ -150,6 +151,21 @@ def all_ready(window: Window) -> Callable[[], bool]:
     return check
 
 
+def drag(window: Window, steps: list[edits.Edit], strips: list[Strip]) -> tuple[list[float], list[float]]:
+    """Seconds of each step of a drag to the repainted picture, and to the repainted strips as well."""
+    times, whole = [], []
+    with window.session.gesture("Drag"):
+        for step in steps:
+            begun = time.perf_counter()
+            window.session.apply("Drag", step)
+            until(on_screen(window))
+            window.picture.repaint()
+            times.append(time.perf_counter() - begun)
+            until(lambda: all(strip.drawn for strip in strips))
+            whole.append(time.perf_counter() - begun)
+    return times, whole
+
+
 def playback() -> Iterator[Row]:
     """Ten seconds of playing from a cold preview, and how fast frames can be made at all."""
     with desk() as window:
@@ -191,19 +207,10 @@ def response() -> Iterator[Row]:
         until(all_ready(window))
         stage.go(100)
         until(on_screen(window))
-        times, whole = [], []
+        strand = session.project.shots[0].shake.strands[0].id
         strips = [window.chart.camera_strip, *(row.strip for row in window.chart._rows.values())]
-        session.begin_gesture("Amount")
-        for step in range(40):
-            strand = session.project.shots[0].shake.strands[0].id
-            begun = time.perf_counter()
-            session.apply("Amount", edits.set_strand("press-wide", strand, amount=Curve(0.5 + step / 40)))
-            until(on_screen(window))
-            window.picture.repaint()
-            times.append(time.perf_counter() - begun)
-            until(lambda: all(strip.drawn for strip in strips))
-            whole.append(time.perf_counter() - begun)
-        session.end_gesture()
+        steps = [edits.set_strand("press-wide", strand, amount=Curve(0.5 + step / 40)) for step in range(40)]
+        times, whole = drag(window, steps, strips)
         yield (
             "a drag of a rule to the repainted picture, median",
             "≤ 50 ms",
@@ -293,19 +300,9 @@ def shape() -> Iterator[Row]:
             session.apply("Keys", edits.set_shake(shot.id, intensity=curve))
             stage.go(2000)
             until(on_screen(window))
-            strips = [chart.level_strip, chart.camera_strip]
-            times, whole = [], []
-            session.begin_gesture("Move key")
-            for step in range(30):
-                begun = time.perf_counter()
-                changed, _ = keys.moved(curve, (1, 2), 0.5 * step, 0.01 * step, low=0, high=2)
-                session.apply("Move key", edits.set_shake(shot.id, intensity=changed))
-                until(on_screen(window))
-                window.picture.repaint()
-                times.append(time.perf_counter() - begun)
-                until(lambda: all(strip.drawn for strip in strips))
-                whole.append(time.perf_counter() - begun)
-            session.end_gesture()
+            moves = [keys.moved(curve, (1, 2), 0.5 * k, 0.01 * k, low=0, high=2)[0] for k in range(30)]
+            steps = [edits.set_shake(shot.id, intensity=moved) for moved in moves]
+            times, whole = drag(window, steps, [chart.level_strip, chart.camera_strip])
     yield ("dragging a key with three strands over a 10-minute shot to the repainted picture, median", "≤ 50 ms",
            milliseconds(times))  # fmt: skip
     yield "the same, chart repainted as well", "≤ 50 ms", milliseconds(whole)

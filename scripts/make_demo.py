@@ -35,6 +35,8 @@ from PySide6.QtGui import (
     QRadialGradient,
 )
 
+from demo_sound import sound
+
 W, H, FPS, SECONDS = 1920, 1080, 24, 10
 STRIKES = (3.125, 6.5, 8.75)
 OUT = Path(__file__).resolve().parents[1] / "src/young_tremor/assets/demo/press-wide.mp4"
@@ -397,35 +399,6 @@ class Scene:
         picture += soft[..., None] * np.array([1.0, 0.86, 0.6], np.float32)
 
 
-def sound() -> np.ndarray:
-    """Stereo sound (n, 2) at 48 kHz: room, the wheel's creak, three strikes and their ring."""
-    rate = 48000
-    n = SECONDS * rate
-    t = np.arange(n) / rate
-    own = np.random.default_rng(7)
-    room = np.cumsum(own.normal(size=(n, 2)), axis=0)
-    room -= np.stack([np.convolve(room[:, c], np.ones(2400) / 2400, "same") for c in (0, 1)], axis=1)
-    out = 0.010 * room / np.abs(room).max() * 3
-    out += (0.006 * np.sin(2 * np.pi * 50 * t) * (1 + 0.3 * np.sin(2 * np.pi * 0.3 * t)))[:, None]
-    for beat in np.arange(0.35, SECONDS, 0.75):
-        u = np.clip(t - beat, 0, None)
-        out += (0.016 * np.exp(-u * 240) * np.sin(2 * np.pi * 2600 * u) * (u > 0))[:, None]
-    for strike, level in zip(STRIKES, (0.9, 1.0, 0.72), strict=True):
-        u = t - strike
-        on = u >= 0
-        u = np.clip(u, 0, None)
-        thud = np.sin(2 * np.pi * (58 * u - 34 * np.exp(-u * 14) / 14)) * np.exp(-u * 9)
-        crack = own.normal(size=n) * np.exp(-u * 70)
-        ring = sum(
-            a * np.sin(2 * np.pi * f * u) * np.exp(-u * d)
-            for f, a, d in ((412, 0.16, 7), (977, 0.10, 9), (1630, 0.06, 12))
-        )
-        whir = own.normal(size=n) * np.exp(-((t - strike + 0.12) ** 2) / 0.006) * 0.035
-        hit = level * on * (0.62 * thud + 0.30 * crack + ring) + whir
-        out += hit[:, None] * np.array([0.52, 0.47])
-    return np.clip(out, -0.97, 0.97).astype(np.float32)
-
-
 def main() -> None:
     app = QGuiApplication(sys.argv[:1])
     for font in sorted(FONTS.glob("*.ttf")):
@@ -449,7 +422,7 @@ def main() -> None:
         context.color_primaries = context.color_trc = context.colorspace = context.color_range = 1
         track = file.add_stream("aac", rate=48000, layout="stereo")
         track.bit_rate = 128_000
-        samples = sound()
+        samples = sound(SECONDS, STRIKES)
         for number in range(FPS * SECONDS):
             picture = av.VideoFrame.from_ndarray(scene.frame(number), format="rgb24").reformat(
                 format="yuv420p", src_colorspace="ITU709", dst_colorspace="ITU709", dst_color_range="MPEG"

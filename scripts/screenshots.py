@@ -37,7 +37,7 @@ def settle(window: Window, seconds: float = 30.0) -> None:
         app.processEvents()
         shown = window.picture.picture
         on = shown is not None and shown.request is stage._request and shown.index == window.view.frame
-        if on and not window._thumbs:
+        if on and not window.prints.busy:
             break
         time.sleep(0.01)
     for _ in range(5):
@@ -121,7 +121,7 @@ def plotted(window: Window) -> None:
 
 def filled(window: Window) -> None:
     window.stage.go(62)
-    window.chart.open_row(window.chart._fixed[0])
+    window.chart.fill_with_chosen()
     window.chart.level_strip.editor.chosen = (5, 6)  # type: ignore[union-attr]
 
 

@@ -96,7 +96,7 @@ def test_frame_panel_smears_and_leaves_afterimages(desk: Desk) -> None:
     smeared = desk.picture()
     assert np.abs(np.diff(smeared, axis=0)).mean() < 0.8 * np.abs(np.diff(before, axis=0)).mean()
     desk.type_into(frame.smear["frames"], "0")
-    desk.type_into(frame.ghosts["count"], "3")
+    desk.type_into(frame.afterimages["count"], "3")
     assert desk.shot.frame.afterimages.count.value == 3
     desk.type_into(frame.phase, "90")
     assert desk.shot.frame.shutter.phase == 90

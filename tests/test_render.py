@@ -193,8 +193,8 @@ def test_smear_and_afterimages_are_shares_of_exact_renders_and_are_covered() -> 
     hits = (Hit("h", 0.25),)
     base = replace(shot(drift(2.0, x=1.0, roll=0.3), edges="mirror", shutter=Shutter(Curve(0))), hits=hits)
     plain = resolve(base, source.info)
-    ghosts = replace(base, frame=replace(base.frame, afterimages=Afterimages(Curve(2.0), 0.1, 0.5)))
-    plan = resolve(ghosts, source.info)
+    fading = replace(base, frame=replace(base.frame, afterimages=Afterimages(Curve(2.0), 0.1, 0.5)))
+    plan = resolve(fading, source.info)
     expected = np.zeros((360, 640))
     for back, weight in ((0.0, 1.0), (0.1, 0.5), (0.2, 0.25)):
         one = change(plain, shot=replace(base, shake=drift(2.0, x=1.0, roll=0.3)))

@@ -65,9 +65,8 @@ class Chart(QWidget):
         corner.setFixedSize(theme.HEADS, theme.RULER)
         inner = QHBoxLayout(corner)
         inner.setContentsMargins(12, 0, 8, 0)
-        self.letters = Letters()
-        self.letters.chosen.connect(self._choose_variant)
-        self.letters.menu.connect(self._fill_variant_menu)
+        self.letters = Letters(session)
+        self.letters.compared.connect(self.compared.emit)
         inner.addSpacing(52)
         inner.addWidget(self.letters)
         inner.addStretch(1)
@@ -80,13 +79,13 @@ class Chart(QWidget):
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setSpacing(0)
         self._placed: list[Row] = []
-        self._rest = Rest(view)
-        self._rest.scrubbed.connect(self.scrubbed.emit)
+        rest = Rest(view)
+        rest.scrubbed.connect(self.scrubbed.emit)
         self._fixed = [Row(self.level_head, self.level_strip), Row(self.pace_head, self.pace_strip)]
         self._camera_row = Row(self.camera_head, self.camera_strip)
         for row in self._fixed:
             self._grid.addWidget(row)
-        self._blank = Row(None, self._rest)
+        self._blank = Row(None, rest)
         self._grid.addWidget(self._blank, 1)
         self._fixed[1].hide()
         self._scroll = QScrollArea()
@@ -123,7 +122,7 @@ class Chart(QWidget):
         self.level_strip = LevelStrip(self.view, self._level_values, theme.INTENSITY_ROW, name="Intensity")
         self.level_strip.set_editor(self._editor(self.level_strip, "Intensity", "intensity", 2.0, _percent))
         self.level_head.menu.connect(self._fill_level_menu)
-        self.level_strip.menu = lambda menu, x: self._fill_level_menu(menu)
+        self.level_strip.menu = self._fill_level_menu
         self.pace_head = Head("Pace", "how fast time runs", theme.INTENSITY_ROW, fixed=True)
         self.pace_strip = LevelStrip(self.view, self._pace_values, theme.INTENSITY_ROW, name="Pace")
         self.pace_strip.set_editor(self._editor(self.pace_strip, "Pace", "pace", 3.0, _times))
@@ -173,28 +172,13 @@ class Chart(QWidget):
         return [*marks, *(h.t for h in self.shot.hits), *(k.t for c in (shake.intensity, shake.pace) for k in c.keys)]
 
     @property
-    def _id(self) -> str:
+    def shot_id(self) -> str:
         return self.shot.id if self.shot else ""
-
-    def _choose_variant(self, letter: str) -> None:
-        if self.shot is None:
-            return
-        edit = edits.add_variant(self._id) if letter == "+" else edits.choose_variant(self._id, letter)
-        self.session.apply("New variant" if letter == "+" else f"Variant {letter}", edit)
-
-    def _fill_variant_menu(self, letter: str, menu: QMenu) -> None:
-        if self.shot is None or letter == "+":
-            return
-        if letter != self.shot.variant:
-            menu.addAction(f"Compare with {letter}", lambda: self.compared.emit(letter))
-            gone = edits.remove_variant(self._id, letter)
-            menu.addAction(f"Delete {letter}", lambda: self.session.apply(f"Delete variant {letter}", gone))
-        menu.addAction("Compare with the still original", lambda: self.compared.emit(""))
 
     def duplicate(self, strand_id: str) -> None:
         """Put a copy of a strand under it and choose it."""
         copy = new_id()
-        self.session.apply("Duplicate strand", edits.duplicate_strand(self._id, strand_id, copy))
+        self.session.apply("Duplicate strand", edits.duplicate_strand(self.shot_id, strand_id, copy))
         self.choose(copy)
 
     def set_channel(self, channel: str) -> None:
@@ -215,6 +199,15 @@ class Chart(QWidget):
         self._show_pace()
         self.row_filled.emit(row is not None)
         self._fit_filled()
+
+    def fill_with_chosen(self) -> None:
+        """The chosen strand's row fills the window, or the intensity's; again, and all is back."""
+        row = self._rows.get(self.chosen or "")
+        self.open_row(self._filled or (row.row if row else self._fixed[0]))
+
+    def insert_row(self, row: Row) -> None:
+        """Put a row for a while between the fixed ones and the strands."""
+        self._grid.insertWidget(len(self._fixed), row)
 
     @property
     def filled(self) -> bool:
@@ -268,7 +261,7 @@ class Chart(QWidget):
             kinds = {key: type(row.strand) for key, row in self._rows.items()}
             kept = self._rows if before is not None else {}
             self._rows = {
-                s.id: kept[s.id] if s.id in kept and kinds[s.id] is type(s) else StrandRow(self, self._id, s)
+                s.id: kept[s.id] if s.id in kept and kinds[s.id] is type(s) else StrandRow(self, self.shot_id, s)
                 for s in strands
             }
             for key, row in self._rows.items():
@@ -287,7 +280,7 @@ class Chart(QWidget):
             self.camera_strip.refresh()
             return
         self.ruler.set_hits(shot.hits)
-        self.letters.show_letters(shot.letters, shot.variant)
+        self.letters.show_shot(shot)
         self.level_head.set_words("Intensity", shot.shake.preset or "whole shake")
         for number, each in enumerate(self._rows.values()):
             each.show(shot, number, before)

@@ -24,14 +24,11 @@ class ChartHits:
     def __init__(self, chart: Chart) -> None:
         self._chart = chart
         self.found: FoundRow | None = None
-        self.connect()
-
-    def connect(self) -> None:
-        session, ruler = self._chart.session, self._chart.ruler
+        session, ruler = chart.session, chart.ruler
         ruler.hit_grabbed.connect(lambda hit: session.begin_gesture("Move hit"))
         ruler.hit_dragged.connect(
             lambda hit, t, strength: session.apply(
-                "Move hit", edits.set_hit(self._chart._id, hit, t=t, strength=strength)
+                "Move hit", edits.set_hit(self._chart.shot_id, hit, t=t, strength=strength)
             )
         )
         ruler.hit_released.connect(session.end_gesture)
@@ -69,7 +66,7 @@ class ChartHits:
     def _repeat(self, hit: Hit, every: float) -> None:
         times = np.arange(hit.t + every, self._chart.view.length, every)
         hits = tuple(Hit(new_id(), float(t), hit.strength) for t in times)
-        self._chart.session.apply("Repeat hit", edits.add_hits(self._chart._id, hits))
+        self._chart.session.apply("Repeat hit", edits.add_hits(self._chart.shot_id, hits))
 
     def propose(self, found: Onsets, where: str) -> None:
         """Propose hits: a row with the curve they were found in, hollow pins on the ruler."""
@@ -79,14 +76,13 @@ class ChartHits:
         row.strip_.threshold_changed.connect(lambda _: self._chart.ruler.set_proposed(row.times))
         row.keep.clicked.connect(self._keep)
         row.drop.clicked.connect(self.forget)
-        self._chart._grid.insertWidget(len(self._chart._fixed), row)
+        self._chart.insert_row(row)
         self._chart.ruler.set_proposed(row.times)
 
     def forget(self) -> None:
         """Forget what was found and not kept."""
         row, self.found = self.found, None
         if row is not None:
-            self._chart._grid.removeWidget(row)
             row.hide()
             row.deleteLater()
             self._chart.ruler.set_proposed(np.zeros(0))

@@ -64,9 +64,6 @@ class Deeds:
         self._window.popup.show_for(self._window.reel.image_of(shot.id))
         self._window.popup.move(corner.x() - self._window.popup.width(), corner.y() + 4)
         self._window.popup.show()
-        bad = library.own()[1]
-        if bad:
-            self._window.notice.say(bad[0])
 
     def add_strand(self, kind: str) -> None:
         shot = self._window.stage.shot
@@ -94,8 +91,6 @@ class Deeds:
         late = TAP_LAG if self._window.stage.playing else 0.0
         rate = float(self._window.view.rate)
         self._window.chart.hits.drop(round((self._window.chart.now - late) * rate) / rate)
-
-    # what follows from it
 
     def compare(self, letter: str) -> None:
         self._window.stage.set_against(letter or None)
@@ -132,10 +127,3 @@ class Deeds:
             self._window.notice.say(
                 f"Looking for hits in the {where}: {100 * done // total} %, {duration_text(left)} left."
             )
-
-    def fill_row(self) -> None:
-        """The chosen strand's row fills the window, or the intensity's; again, and all is back."""
-        row = self._window.chart._rows.get(self._window.chart.chosen or "")
-        self._window.chart.open_row(
-            None if self._window.chart.filled else row.row if row else self._window.chart._fixed[0]
-        )

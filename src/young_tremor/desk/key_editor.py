@@ -286,7 +286,7 @@ class KeyEditor(QObject):
             numbers, self.chosen = self.chosen, ()
             self._session.apply(f"Delete {self.name.lower()} keys", self._write(keys.without(curve, numbers)))
 
-    def menu(self, menu: QMenu, x: float) -> None:
+    def menu(self, menu: QMenu) -> None:
         """What can be done to the chosen keys, and the ready shapes."""
         curve = self._read()
         if curve is None:

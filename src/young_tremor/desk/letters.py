@@ -7,6 +7,9 @@ from PySide6.QtGui import QColor, QContextMenuEvent, QKeyEvent, QMouseEvent, QPa
 from PySide6.QtWidgets import QMenu, QSizePolicy, QWidget
 
 from young_tremor.desk import theme
+from young_tremor.engine.session import Session
+from young_tremor.model import edits
+from young_tremor.model.project import Shot
 
 WORD, CELL = 50, 18
 
@@ -14,11 +17,12 @@ WORD, CELL = 50, 18
 class Letters(QWidget):
     """One is in use; a click uses another, the plus goes on with a copy."""
 
-    chosen = Signal(str)
-    menu = Signal(str, object)
+    compared = Signal(str)  # letter of the variant to compare with, empty for the still original
 
-    def __init__(self) -> None:
+    def __init__(self, session: Session) -> None:
         super().__init__()
+        self._session = session
+        self._shot: Shot | None = None
         self.letters: tuple[str, ...] = ("A",)
         self.current = "A"
         self.setAccessibleName("Variants")
@@ -29,12 +33,20 @@ class Letters(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(WORD + CELL * (len(self.letters) + 1), 22)
 
-    def show_letters(self, letters: tuple[str, ...], current: str) -> None:
+    def show_shot(self, shot: Shot) -> None:
+        self._shot = shot
+        letters, current = shot.letters, shot.variant
         if (letters, current) != (self.letters, self.current):
             self.letters, self.current = letters, current
             self.setAccessibleDescription(f"{current} of {', '.join(letters)}")
             self.updateGeometry()
             self.update()
+
+    def _use(self, letter: str) -> None:
+        if self._shot is not None:
+            more = letter == "+"
+            edit = edits.add_variant(self._shot.id) if more else edits.choose_variant(self._shot.id, letter)
+            self._session.apply("New variant" if more else f"Variant {letter}", edit)
 
     def _at(self, x: float) -> str | None:
         number = int((x - WORD) // CELL)
@@ -61,22 +73,26 @@ class Letters(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         letter = self._at(event.position().x())
         if letter is not None and event.button() == Qt.MouseButton.LeftButton and letter != self.current:
-            self.chosen.emit(letter)
+            self._use(letter)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         way = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
         if way is not None and len(self.letters) > 1:
-            self.chosen.emit(self.letters[(self.letters.index(self.current) + way) % len(self.letters)])
+            self._use(self.letters[(self.letters.index(self.current) + way) % len(self.letters)])
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Plus):
-            self.chosen.emit("+")
+            self._use("+")
         else:
             super().keyPressEvent(event)
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         letter = self._at(event.pos().x())
+        if letter is None or letter == "+" or self._shot is None:
+            return
         menu = QMenu(self)
-        if letter is not None:
-            self.menu.emit(letter, menu)
-        if menu.actions():
-            menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-            menu.popup(event.globalPos())
+        if letter != self.current:
+            gone = edits.remove_variant(self._shot.id, letter)
+            menu.addAction(f"Compare with {letter}", lambda: self.compared.emit(letter))
+            menu.addAction(f"Delete {letter}", lambda: self._session.apply(f"Delete variant {letter}", gone))
+        menu.addAction("Compare with the still original", lambda: self.compared.emit(""))
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(event.globalPos())

@@ -165,7 +165,7 @@ class FramePanel(Column):
             number: float = round(value) if field == "frames" else value
             return self._frame(smear=replace(self._shot.frame.smear, **{field: number}))
 
-        def ghosts(field: str, value: float) -> edits.Edit:
+        def afterimage(field: str, value: float) -> edits.Edit:
             assert self._shot is not None
             changed: object = tuned(self._shot.frame.afterimages.count, self.now, value) if field == "count" else value
             return self._frame(afterimages=replace(self._shot.frame.afterimages, **{field: changed}))
@@ -178,14 +178,14 @@ class FramePanel(Column):
             "angle": Rule("Angle", Scale(-180, 180, "°", 0), value=90, reset=90, tip="0 right, 90 down"),
             "fall": Rule("Fall-off", Scale(0, 1, "", 2), value=1, reset=1, tip="0 stays, 1 dies away evenly"),
         }  # fmt: skip
-        self.ghosts: dict[str, Rule] = {
+        self.afterimages: dict[str, Rule] = {
             "count": Rule("Copies", Scale(0, 8, "", 0, least=0, most=12), value=0, reset=0,
                           tip="Fading copies of the picture where the motion was a moment ago; 0 is none"),
             "lag": Rule("Lag", Scale(0.01, 0.5, "s", 2, bend=2, least=0.001, most=10), value=0.05, reset=0.05,
                         tip="Seconds from one copy to the next"),
             "opacity": Rule("Opacity", Scale(0, 1, "", 2), value=0.5, reset=0.5, tip="Of each against the one before"),
         }  # fmt: skip
-        for title, rules, edit in (("Smear at hits", self.smear, smear), ("Afterimages", self.ghosts, ghosts)):
+        for title, rules, edit in (("Smear at hits", self.smear, smear), ("Afterimages", self.afterimages, afterimage)):
             self.rows.addSpacing(3)
             self.rows.addWidget(divider())
             self.rows.addSpacing(1)
@@ -220,7 +220,7 @@ class FramePanel(Column):
         self.focal.set_value(frame.focal_mm)
         for field, rule in self.smear.items():
             rule.set_value(float(getattr(frame.smear, field)))
-        for field, rule in self.ghosts.items():
+        for field, rule in self.afterimages.items():
             value = getattr(frame.afterimages, field)
             rule.set_value(float(value.at(np.array([self.now]))[0]) if isinstance(value, Curve) else float(value))
 

@@ -56,8 +56,9 @@ class PictureView(QWidget):
 
     def set_path(self, path: tuple[np.ndarray, np.ndarray, np.ndarray] | None) -> None:
         """A plotted strand's path (line, places, times; frame heights from the centre), to be dragged."""
-        self._path = path
-        self.update()
+        if path is not None or self._path is not None:
+            self._path = path
+            self.update()
 
     def _on_picture(self, places: np.ndarray) -> list[QPointF]:
         rect = self.frame_rect()

@@ -172,8 +172,11 @@ class PresetsPopup(QFrame):
 
     def refresh(self) -> None:
         """Read one's own presets anew."""
-        self._presets = library.presets()
-        self._own = {each.name for each in library.own()[0]}
+        mine, bad = library.own()
+        self._presets = (*library.factory(), *mine)
+        self._own = {each.name for each in mine}
+        if bad:
+            self.told.emit(bad[0])
         self._painter.presets = self._presets
         self._sift()
 

@@ -95,7 +95,7 @@ class StrandRow:
         self.head.chosen.connect(lambda: chart.choose(None if chart.chosen == self.strand_id else self.strand_id))
         self.head.menu.connect(self.fill_menu)
         self.strip = Strip(chart.view, self._lines, theme.ROW, name="Trace")
-        self.strip.menu = lambda menu, x: self.fill_menu(menu)
+        self.strip.menu = self.fill_menu
         self.editor = KeyEditor(
             self.strip, chart.view, session, "Amount", read=lambda: self.strand.amount,
             write=lambda curve: self._edit(amount=curve), low=0.0, high=2.0,

@@ -30,7 +30,6 @@ class Stage(QObject):
 
     shot_changed = Signal()
     read = Signal(object, object, str)  # plan, readings, error
-    painted = Signal(object)  # the picture that has just been shown
     played = Signal(bool, str)
     told = Signal(str)  # a sentence for the person
     opened = Signal(str, object)  # path, facts of newly read footage
@@ -166,7 +165,7 @@ class Stage(QObject):
         self.view.set_frame(frame)
         ready = self.preview.look(self._request, frame) if self._request else None
         if ready is not None:
-            self._show_ready(ready)
+            self._view_widget.show_picture(ready)
         self.refresh_picture()
 
     def set_mode(self, mode: Mode) -> None:
@@ -246,7 +245,7 @@ class Stage(QObject):
             self.preview.follow(index + 1)
             return
         self.view.set_frame(index)
-        self._show_ready(ready)
+        self._view_widget.show_picture(ready)
         player.show(index, time.monotonic())
         self.preview.follow(index + 1)
         if player.dropped > self._late_count:
@@ -255,11 +254,7 @@ class Stage(QObject):
 
     def _show(self, picture: Picture) -> None:
         if self._request is picture.request:
-            self._show_ready(picture)
-
-    def _show_ready(self, picture: Picture) -> None:
-        self._view_widget.show_picture(picture)
-        self.painted.emit(picture)
+            self._view_widget.show_picture(picture)
 
     def _readings(self, shot: Shot, plan: Plan, readings: Readings) -> None:
         if self._request is not None and shot == self._request.shot:

@@ -101,7 +101,7 @@ class Strip(TimeWidget):
         self._blank: tuple[tuple, QImage] | None = None
         self.dim = False
         self.editor: KeyEditor | None = None
-        self.menu: Callable[[QMenu, float], None] | None = None
+        self.menu: Callable[[QMenu], None] | None = None
         self.corner = ""
         self.gaps: np.ndarray | None = None
         self.active: tuple[float, float] | None = None
@@ -227,10 +227,10 @@ class Strip(TimeWidget):
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
         if self.menu is not None:
-            self.menu(menu, event.pos().x())
+            self.menu(menu)
         if self.editor is not None:
             menu.addSeparator()
-            self.editor.menu(menu, event.pos().x())
+            self.editor.menu(menu)
         if menu.actions():
             menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
             menu.popup(event.globalPos())

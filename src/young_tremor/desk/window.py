@@ -13,7 +13,6 @@ from PySide6.QtGui import (
     QDragEnterEvent,
     QDropEvent,
     QGuiApplication,
-    QImage,
     QKeyEvent,
     QKeySequence,
     QResizeEvent,
@@ -32,7 +31,6 @@ from PySide6.QtWidgets import (
 
 from young_tremor.base.errors import TremorError
 from young_tremor.desk import theme
-from young_tremor.desk.bridge import on_desk
 from young_tremor.desk.chart import Chart
 from young_tremor.desk.deeds import Deeds
 from young_tremor.desk.files import Files
@@ -42,13 +40,13 @@ from young_tremor.desk.panel import Panel
 from young_tremor.desk.picture import PictureView
 from young_tremor.desk.plotter import Plotter
 from young_tremor.desk.presets import PresetsPopup
+from young_tremor.desk.prints import Prints
 from young_tremor.desk.reel import Reel
 from young_tremor.desk.render_sheet import RenderSheet
 from young_tremor.desk.stage import Stage
 from young_tremor.desk.timeview import TimeView
 from young_tremor.desk.transport import MODES, Transport
-from young_tremor.engine import footage, library, playback
-from young_tremor.engine.jobs import Job
+from young_tremor.engine import library, playback
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.project import Project
@@ -77,8 +75,9 @@ class Window(QMainWindow):
         self.picture.hint = HINT
         self._saved_at: float | None = None
         self.files = Files(self)
-        self._thumbs: list[Job] = []
         self.deeds = Deeds(self)
+        self.prints = Prints(self.session, self.reel)
+        self.prints.came.connect(self._shot_changed)
         self._lay_out()
         self.notice = Notice(self.picture)
         self.sheet = RenderSheet(self)
@@ -128,7 +127,6 @@ class Window(QMainWindow):
         stage = self.stage
         stage.shot_changed.connect(self._shot_changed)
         stage.read.connect(self._read)
-        stage.painted.connect(self._painted)
         stage.played.connect(self.transport.show_playing)
         stage.told.connect(self.notice.say)
         stage.opened.connect(self._opened)
@@ -178,7 +176,7 @@ class Window(QMainWindow):
             "X": lambda: self._set_marks(None),
             "F": self.view.fit,
             "H": self.deeds.hit,
-            "E": self.deeds.fill_row,
+            "E": self.chart.fill_with_chosen,
             "Shift+H": lambda: self.deeds.find_hits("sound"),
             "P": self.deeds.show_presets,
             "F10": self._show_menu,
@@ -279,7 +277,7 @@ class Window(QMainWindow):
             self.panel.frame.show_readings(None, None)
         self._show_time()
         self._show_state()
-        self._look_for_prints()
+        self.prints.look()
 
     def _show_panel(self) -> None:
         self.panel.show_shot(self.stage.shot, self.stage.info, self.chart.chosen, self.chart.now)
@@ -300,9 +298,6 @@ class Window(QMainWindow):
         gaps = readings.need > 1 if readings is not None and plan.shot.frame.edges == "open" else None
         self.chart.show_gaps(gaps)
 
-    def _painted(self, picture: object) -> None:
-        self._show_time()
-
     def _opened(self, path: str, info) -> None:  # type: ignore[no-untyped-def]
         if path in self.files.adding:
             self.files.adding.discard(path)
@@ -312,32 +307,6 @@ class Window(QMainWindow):
                 self.stage.choose(self.session.project.shots[-1].id)
         if info is not None and info.notes:
             self.notice.say(f"{info.name}: {'; '.join(info.notes)}.")
-
-    def _look_for_prints(self) -> None:
-        busy = {job.title for job in self._thumbs}
-        for shot in self.session.project.shots:
-            path = shot.plates[0].media.path
-            if self.reel.has_image(shot.id) or path in busy:
-                continue
-            self._thumbs.append(self._thumbnail_job(path))
-            busy.add(path)
-
-    def _thumbnail_job(self, path: str) -> Job:
-        found: list = []
-        job = Job(path, lambda report: found.append(footage.thumbnail(path)))
-
-        def ended(state: str) -> None:
-            if state == "done":
-                rgb = found[0]
-                image = QImage(rgb.data, rgb.shape[1], rgb.shape[0], rgb.strides[0], QImage.Format.Format_RGB888).copy()
-                for shot in self.session.project.shots:
-                    if shot.plates[0].media.path == path:
-                        self.reel.set_look(shot.id, image, None)
-                self._thumbs.remove(job)
-                self._shot_changed()
-
-        job.ended.connect(on_desk(self, ended))
-        return job.start()
 
     def _replaced(self) -> None:
         self._saved_at = None
@@ -437,7 +406,7 @@ class Window(QMainWindow):
         self._clock.stop()
         if self.deeds.finding is not None:
             self.deeds.finding.cancel()
-        for job in (*self._thumbs, *([self.deeds.finding] if self.deeds.finding else [])):
-            job.wait()
+            self.deeds.finding.wait()
+        self.prints.wait()
         self.stage.close()
         event.accept()

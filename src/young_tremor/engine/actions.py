@@ -18,6 +18,7 @@ from young_tremor.document import store
 from young_tremor.engine import footage, library
 from young_tremor.export import motion_file, movie
 from young_tremor.media.video_writer import CODECS, check_output, codec
+from young_tremor.model import keys
 from young_tremor.model.curve import Curve
 from young_tremor.model.edits import fresh_ids
 from young_tremor.model.project import (
@@ -57,15 +58,9 @@ def tuned(shake: Shake, *, amount: float = 1.0, pace: float = 1.0, seed: int | N
     strands = shake.strands
     if seed is not None:
         strands = tuple(replace(s, seed=seed + 101 * n) for n, s in enumerate(strands))
-    return replace(shake, strands=strands, intensity=_times(shake.intensity, amount), pace=_times(shake.pace, pace))
-
-
-def _times(curve: Curve, factor: float) -> Curve:
-    keys = tuple(
-        replace(k, value=k.value * factor, slope_in=k.slope_in * factor, slope_out=k.slope_out * factor)
-        for k in curve.keys
+    return replace(
+        shake, strands=strands, intensity=keys.times(shake.intensity, amount), pace=keys.times(shake.pace, pace)
     )
-    return Curve(curve.value * factor, keys)
 
 
 def one_shot(

@@ -11,9 +11,8 @@ from msgspec.structs import replace
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.geometry import camera
-from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset, Shot
-from young_tremor.model.shake import CHANNELS, PLOTTED, Hit, Jolts, Plotted, Point, Shake, Strand
+from young_tremor.model.shake import CHANNELS, PLOTTED, Hit, Jolts, Plotted, Point, Strand
 from young_tremor.motion import sample
 from young_tremor.render.plan import resolve
 
@@ -43,17 +42,9 @@ class CameraTrace:
 def strand_trace(shot: Shot, number: int, times: Times) -> tuple[np.ndarray, np.ndarray]:
     """Times (n,) and the six channels (n, 6) of one strand with its amount, drawn even while it is off."""
     strand = shot.shake.strands[number]
-    bare = replace(strand, id="", name="", note="", on=True, solo=False, amount=Curve(1.0), pivot=None)
     t = np.linspace(*times)
-    hits = shot.hits if isinstance(strand, Jolts) else ()
-    return t, _bare(bare, shot.shake.pace, hits, times) * strand.amount.at(t)[:, None]
-
-
-@lru_cache(maxsize=48)
-def _bare(strand: Strand, pace: Curve, hits: tuple[Hit, ...], times: Times) -> np.ndarray:
-    values = sample.strand(Shake((strand,), pace=pace), 0, np.linspace(*times), hits=hits)
-    values.flags.writeable = False
-    return values
+    moved = sample.bare(strand, shot.shake.pace, shot.hits, t) * strand.amount.at(t)[:, None]
+    return t, moved * sample.acting(strand.stretch, t)[:, None]
 
 
 def camera_trace(shot: Shot, info: SourceInfo, times: Times) -> CameraTrace:

@@ -8,6 +8,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
+from young_tremor.model.keys import times
 from young_tremor.model.project import Media, Plate, Preset, Project, Shot, Variant, new_id
 from young_tremor.model.shake import Drift, Hit, Shake, Strand
 
@@ -177,8 +178,8 @@ def add_preset(shot_id: str, preset: Preset) -> Edit:
     """Put a preset's strands under those of the shot, at the preset's own intensity."""
     level = preset.shake.intensity
     strands = fresh_ids(preset.shake).strands
-    if level.constant and level.value != 1.0:
-        strands = tuple(replace(s, amount=replace(s.amount, value=s.amount.value * level.value)) for s in strands)
+    if level.constant:
+        strands = tuple(replace(s, amount=times(s.amount, level.value)) for s in strands)
     return _strands_edit(shot_id, lambda mine: (*mine, *strands))
 
 

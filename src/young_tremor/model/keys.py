@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 
 import numpy as np
 from msgspec.structs import replace
@@ -36,41 +36,30 @@ def moved(
 
     Keys that land on others take their place.
     """
-    chosen = set(numbers)
-    mine = [
-        replace(key, t=key.t + dt, value=min(max(key.value + dv, low), high))
-        for number, key in enumerate(curve.keys)
-        if number in chosen
-    ]
-    others = [
-        key
-        for number, key in enumerate(curve.keys)
-        if number not in chosen and all(abs(key.t - each.t) > NEAR for each in mine)
-    ]
-    made = _sorted(curve, (*others, *mine))
-    return made, _numbers(made, mine)
+    return _changed(curve, numbers, lambda key: replace(key, t=key.t + dt, value=min(max(key.value + dv, low), high)))
 
 
 def scaled(
     curve: Curve, numbers: Iterable[int], time: float, value: float, *, at: float, low: float, high: float
 ) -> tuple[Curve, tuple[int, ...]]:
     """Some keys stretched in time about ``at`` and in value about 0, by factors."""
-    chosen = set(numbers)
-    mine = [
-        replace(
+
+    def stretched(key: Key) -> Key:
+        return replace(
             key, t=at + (key.t - at) * time, value=min(max(key.value * value, low), high),
             slope_in=key.slope_in * value / time, slope_out=key.slope_out * value / time,
-        )
-        for number, key in enumerate(curve.keys)
-        if number in chosen
-    ]  # fmt: skip
-    others = [
-        key
-        for number, key in enumerate(curve.keys)
-        if number not in chosen and all(abs(key.t - each.t) > NEAR for each in mine)
-    ]
-    made = _sorted(curve, (*others, *mine))
-    return made, _numbers(made, mine)
+        )  # fmt: skip
+
+    return _changed(curve, numbers, stretched)
+
+
+def times(curve: Curve, factor: float) -> Curve:
+    """The whole curve so many times as high."""
+    keys = tuple(
+        replace(k, value=k.value * factor, slope_in=k.slope_in * factor, slope_out=k.slope_out * factor)
+        for k in curve.keys
+    )
+    return Curve(curve.value * factor, keys)
 
 
 def eased(curve: Curve, numbers: Iterable[int], ease: Ease) -> Curve:
@@ -182,6 +171,19 @@ def _laid(
     left = () if before is not None else tuple(key for key in curve.keys if key.t < a - NEAR)
     right = () if after is not None else tuple(key for key in curve.keys if key.t > b + NEAR)
     return _sorted(curve, (*left, *keys, *right))
+
+
+def _changed(curve: Curve, numbers: Iterable[int], change: Callable[[Key], Key]) -> tuple[Curve, tuple[int, ...]]:
+    """Some keys changed, and their numbers afterwards; keys that they land on give way."""
+    chosen = set(numbers)
+    mine = [change(key) for number, key in enumerate(curve.keys) if number in chosen]
+    others = [
+        key
+        for number, key in enumerate(curve.keys)
+        if number not in chosen and all(abs(key.t - each.t) > NEAR for each in mine)
+    ]
+    made = _sorted(curve, (*others, *mine))
+    return made, _numbers(made, mine)
 
 
 def _sorted(curve: Curve, keys: Iterable[Key]) -> Curve:

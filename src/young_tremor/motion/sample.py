@@ -12,7 +12,7 @@ from young_tremor.model.shake import Hit, Jolts, Plotted, Point, Shake, Strand, 
 from young_tremor.motion import chance, drift, jolts, plotted
 
 X, Y, ROLL, ZOOM = range(4)
-KEPT = (64, 20_000)  # how many times an answer may have to be kept: 24 of them are 24 MB at most
+KEPT = (64, 20_000)  # how many times an answer may have to be kept: 48 of them are 46 MB at most
 
 
 def sample(shake: Shake, t: np.ndarray, pivot: Point = Point(), hits: tuple[Hit, ...] = ()) -> np.ndarray:
@@ -45,38 +45,40 @@ def strand(shake: Shake, number: int, t: np.ndarray, pivot: Point = Point(), hit
     each = shake.strands[number]
     if not counts(shake, each):
         return np.zeros((len(t), 6))
-    moved = _bare(each, shake.pace, hits, t) * each.amount.at(t)[:, None]
+    moved = bare(each, shake.pace, hits, t) * each.amount.at(t)[:, None]
     if each.stretch != Stretch():
         moved *= acting(each.stretch, t)[:, None]
     return about(each.pivot or pivot, moved)
 
 
-def _bare(each: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
+def bare(each: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
     """A strand's motion at amount 100 %: (n, 6), not to be changed. While one number of a shake is dragged, what does
     not depend on it is asked for at the same times again and again, so the last answers are kept."""
-    bare = replace(each, id="", name="", note="", on=True, solo=False, amount=Curve(1.0), pivot=None, stretch=Stretch())
+    alone = replace(
+        each, id="", name="", note="", on=True, solo=False, amount=Curve(1.0), pivot=None, stretch=Stretch()
+    )
     heard = hits if isinstance(each, Jolts) else ()
     if KEPT[0] <= len(t) <= KEPT[1]:
-        return _kept(bare, pace, heard, np.ascontiguousarray(t).tobytes())
-    return _motion(bare, pace, heard, t)
+        return _kept(alone, pace, heard, np.ascontiguousarray(t).tobytes())
+    return _motion(alone, pace, heard, t)
 
 
-@lru_cache(maxsize=24)
-def _kept(bare: Strand, pace: Curve, hits: tuple[Hit, ...], times: bytes) -> np.ndarray:
-    moved = _motion(bare, pace, hits, np.frombuffer(times))
+@lru_cache(maxsize=48)
+def _kept(alone: Strand, pace: Curve, hits: tuple[Hit, ...], times: bytes) -> np.ndarray:
+    moved = _motion(alone, pace, hits, np.frombuffer(times))
     moved.flags.writeable = False
     return moved
 
 
-def _motion(bare: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
-    if isinstance(bare, Jolts):
-        return jolts.sample(bare, hits, t)
-    if isinstance(bare, Plotted):
-        return plotted.sample(bare, t)
-    held = np.floor(t * bare.step + 1e-9) / bare.step if bare.step > 0 else t
-    moved = drift.sample(bare, pace.integral(held))
-    if bare.ease_in > 0:
-        moved *= chance.smoothstep(t / bare.ease_in)[:, None]
+def _motion(alone: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
+    if isinstance(alone, Jolts):
+        return jolts.sample(alone, hits, t)
+    if isinstance(alone, Plotted):
+        return plotted.sample(alone, t)
+    held = np.floor(t * alone.step + 1e-9) / alone.step if alone.step > 0 else t
+    moved = drift.sample(alone, pace.integral(held))
+    if alone.ease_in > 0:
+        moved *= chance.smoothstep(t / alone.ease_in)[:, None]
     return moved
 
 

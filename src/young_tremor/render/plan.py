@@ -19,7 +19,7 @@ from young_tremor.render import warp
 
 SPACING = 3.0  # pixels between consecutive exposure samples
 MOST_SAMPLES = 128
-MOST_GHOSTS = 12
+MOST_AFTERIMAGES = 12
 PROBE_EVERY = 0.0105  # seconds between looks at where the picture is during an exposure: 25 Hz is not missed
 
 
@@ -140,8 +140,8 @@ class Plan:
         shakes = self.shakes(times)
         weights = 1.0 / np.repeat(counts, counts)
         seconds = np.asarray(indices) / float(self.rate)
-        ghosts, smears = self._ghosts(seconds), self._smears(seconds)
-        if not self.shaken or not (ghosts or smears):
+        afterimages, smears = self._afterimages(seconds), self._smears(seconds)
+        if not self.shaken or not (afterimages or smears):
             return counts, shakes, weights
         starts = np.cumsum(counts) - counts
         out_counts, out_shakes, out_weights = [], [], []
@@ -151,8 +151,8 @@ class Plan:
                 offsets = smears[number]
                 mine = (camera.shift(offsets)[:, None] @ mine[None]).reshape(-1, 3, 3)
                 shares = np.tile(shares, len(offsets)) / len(offsets)
-            if number in ghosts:
-                earlier, fading = ghosts[number]
+            if number in afterimages:
+                earlier, fading = afterimages[number]
                 mine = np.concatenate([mine, self.shakes(earlier)])
                 shares = np.concatenate([shares, fading]) / (1.0 + fading.sum())
             out_counts.append(len(mine))
@@ -160,16 +160,18 @@ class Plan:
             out_weights.append(shares)
         return np.array(out_counts), np.concatenate(out_shakes), np.concatenate(out_weights)
 
-    def _ghosts(self, seconds: np.ndarray) -> dict[int, tuple[np.ndarray, np.ndarray]]:
+    def _afterimages(self, seconds: np.ndarray) -> dict[int, tuple[np.ndarray, np.ndarray]]:
         """Times and sizes of the afterimages of frames, by place in ``seconds``; frames without are left out."""
-        ghosts = self.shot.frame.afterimages
-        if ghosts.count.constant and ghosts.count.value < 0.5:
+        afterimages = self.shot.frame.afterimages
+        if afterimages.count.constant and afterimages.count.value < 0.5:
             return {}
-        counts = np.clip(np.rint(ghosts.count.at(seconds)), 0, MOST_GHOSTS).astype(int)
-        opacity = min(max(ghosts.opacity, 0.0), 1.0)
+        counts = np.clip(np.rint(afterimages.count.at(seconds)), 0, MOST_AFTERIMAGES).astype(int)
+        opacity = min(max(afterimages.opacity, 0.0), 1.0)
         steps = {int(n): np.arange(1, n + 1) for n in np.unique(counts) if n}
         return {
-            k: (seconds[k] - steps[int(n)] * ghosts.lag, opacity ** steps[int(n)]) for k, n in enumerate(counts) if n
+            k: (seconds[k] - steps[int(n)] * afterimages.lag, opacity ** steps[int(n)])
+            for k, n in enumerate(counts)
+            if n
         }
 
     def _smears(self, seconds: np.ndarray) -> dict[int, np.ndarray]:
