@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import time
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
@@ -39,6 +40,18 @@ class Header(QWidget):
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             row.addWidget(button)
         self.render_button.setStyleSheet("padding-left: 24px;")
+
+    def show_saved(self, dirty: bool, saved_at: float | None) -> None:
+        """Say whether all is on disk; ``saved_at`` on the monotonic clock, None if nothing was saved yet."""
+        words = ""
+        if dirty:
+            words = "· not saved"
+        elif saved_at is not None:
+            seconds = int(time.monotonic() - saved_at)
+            ago = "just now" if seconds < 5 else f"{seconds} s ago" if seconds < 60 else f"{seconds // 60} min ago"
+            words = f"· saved {ago}"
+        if self.state.text() != words:
+            self.state.setText(words)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

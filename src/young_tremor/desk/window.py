@@ -329,21 +329,7 @@ class Window(QMainWindow):
         if self.header.project.text() != words:
             self.header.project.setText(words)
             self.setWindowTitle(f"{name} – Young Tremor")
-        if session.dirty:
-            state = "· not saved"
-        elif self._saved_at is not None:
-            seconds = int(time.monotonic() - self._saved_at)
-            state = (
-                "· saved just now"
-                if seconds < 5
-                else f"· saved {seconds} s ago"
-                if seconds < 60
-                else f"· saved {seconds // 60} min ago"
-            )
-        else:
-            state = ""
-        if self.header.state.text() != state:
-            self.header.state.setText(state)
+        self.header.show_saved(session.dirty, self._saved_at)
         undo, redo = session.undo_label, session.redo_label
         self.undo_action.setText(f"Undo: {undo}" if undo else "Undo")
         self.redo_action.setText(f"Redo: {redo}" if redo else "Redo")
