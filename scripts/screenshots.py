@@ -13,6 +13,7 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+from msgspec.structs import replace
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QApplication
 
@@ -23,7 +24,7 @@ from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve, Key
-from young_tremor.model.shake import Plotted
+from young_tremor.model.shake import Plotted, Point
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 
@@ -66,7 +67,7 @@ def night(window: Window) -> None:
 def split(window: Window) -> None:
     window.stage.go(64)
     window.set_mode("split")
-    window._set_marks((48, 144))
+    window.set_marks((48, 144))
 
 
 def strand(window: Window) -> None:
@@ -125,9 +126,31 @@ def filled(window: Window) -> None:
     window.chart.level_strip.editor.chosen = (5, 6)  # type: ignore[union-attr]
 
 
+def figures(window: Window) -> None:
+    """The spectrum and the table beside the picture, for the marked stretch."""
+    window.stage.go(80)
+    window.toggle_figures()
+    until(lambda: window.figures.plot.found is not None)
+
+
+def curves(window: Window) -> None:
+    """Rows of the frame's own curves, and both variants whole beside each other."""
+    shot = window.stage.shot
+    assert shot is not None
+    window.session.apply("Variant", edits.add_variant(shot.id))
+    window.session.apply("Preset", edits.apply_preset(shot.id, library.preset("running")))
+    shutter = Curve(180.0, (Key(2.0, 180.0), Key(3.2, 420.0), Key(5.5, 90.0)))
+    pivot = Point(Curve(0.0, (Key(1.0, 0.0), Key(6.0, 0.6))), Curve(0.0, (Key(1.0, 0.0), Key(6.0, 0.4))))
+    frame = shot.frame
+    window.session.apply("Curves", edits.set_frame(shot.id, shutter=replace(frame.shutter, angle=shutter), pivot=pivot))
+    window.deeds.compare("A")
+    window.set_mode("side")
+    window.stage.go(66)
+
+
 VIEWS: dict[str, Callable[[Window], None]] = {
     "desk": desk, "night": night, "split": split, "strand": strand, "presets": presets, "render": render,
-    "edges": edges, "hits": hits, "filled": filled, "plotted": plotted,
+    "edges": edges, "hits": hits, "filled": filled, "plotted": plotted, "figures": figures, "curves": curves,
 }  # fmt: skip
 
 

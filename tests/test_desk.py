@@ -16,6 +16,7 @@ from clips import clip, number_of
 from driver import Desk
 from young_tremor.desk import theme
 from young_tremor.desk.heads import AMOUNT
+from young_tremor.desk.presets import Way
 from young_tremor.desk.rule import Rule
 from young_tremor.desk.transport import Segments
 from young_tremor.engine import actions, library
@@ -152,7 +153,7 @@ def test_comparing_with_the_still_original(desk: Desk) -> None:
     np.testing.assert_array_equal(desk.picture(), still)
     QTest.keyRelease(window, Key.Key_C)
     np.testing.assert_array_equal(desk.picture(), shaken)
-    desk.key("5")
+    desk.key("6")
     np.testing.assert_array_equal(desk.picture(), np.abs(shaken - still))
     desk.key("3")
     desk.settle()
@@ -241,7 +242,7 @@ def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
     desk.key("p")
     popup._choose_group("impact")
     assert popup.list.count() == 6
-    window.deeds.apply_preset(library.preset("press strike"), True)
+    window.deeds.apply_preset(library.preset("press strike"), Way(add=True))
     popup.hide()
     desk.back()
     assert len(desk.shot.shake.strands) == count + 1

@@ -90,13 +90,13 @@ def test_frame_panel_smears_and_leaves_afterimages(desk: Desk) -> None:
     frame = desk.window.panel.frame
     desk.scrub(desk.window.chart.ruler, 24)
     before = desk.picture()
-    desk.type_into(frame.smear["frames"], "4")
-    desk.type_into(frame.smear["length"], "8")
+    desk.type_into(frame.blurs.smear["frames"], "4")
+    desk.type_into(frame.blurs.smear["length"], "8")
     assert (desk.shot.frame.smear.frames, desk.shot.frame.smear.length) == (4, 8)
     smeared = desk.picture()
     assert np.abs(np.diff(smeared, axis=0)).mean() < 0.8 * np.abs(np.diff(before, axis=0)).mean()
-    desk.type_into(frame.smear["frames"], "0")
-    desk.type_into(frame.afterimages["count"], "3")
+    desk.type_into(frame.blurs.smear["frames"], "0")
+    desk.type_into(frame.blurs.afterimages["count"], "3")
     assert desk.shot.frame.afterimages.count.value == 3
     desk.type_into(frame.phase, "90")
     assert desk.shot.frame.shutter.phase == 90
@@ -150,7 +150,7 @@ def test_key_menu_eases_scales_and_lays_down_shapes(desk: Desk) -> None:
     desk.pick("Swell and fall over the shot")
     assert max(key.value for key in keys()) == pytest.approx(1.8)
     ask(50)
-    desk.pick("Shape the pace over time")
+    desk.pick("Pace", "Show the row of")
     assert window.chart.pace_strip.isVisible()
     pace = window.chart.pace_strip
     spot = QPoint(200, round(pace.editor.y(1.0)))  # type: ignore[union-attr]

@@ -13,6 +13,7 @@ from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Project
+from young_tremor.model.shake import Point
 
 DOCS = Path(__file__).parents[1] / "docs"
 
@@ -89,3 +90,15 @@ def test_saving_is_whole_or_not_at_all(tmp_path: Path, monkeypatch: pytest.Monke
 def test_presets_file_round_trip(tmp_path: Path) -> None:
     data = codec.encode_presets(library.presets())
     assert codec.decode_presets(data, "own.json") == library.presets()
+
+
+def test_a_file_of_version_1_opens_with_its_pivots(tmp_path: Path) -> None:
+    made = project(tmp_path)
+    raw = json.loads(codec.encode_project(made, tmp_path))
+    raw["version"] = 1
+    raw["project"]["shots"][0]["frame"]["pivot"] = {"x": 0.25, "y": -0.5}
+    raw["project"]["shots"][0]["shake"]["strands"][0]["pivot"] = {"x": 0.1}
+    opened = codec.decode_project(json.dumps(raw).encode(), tmp_path, "old.tremor").shots[0]
+    assert opened.frame.pivot == Point(Curve(0.25), Curve(-0.5))
+    assert opened.shake.strands[0].pivot == Point(Curve(0.1))
+    assert opened.shake.strands[1:] == made.shots[0].shake.strands[1:]

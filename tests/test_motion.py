@@ -5,9 +5,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
+from scipy.signal import fftconvolve
 
 from young_tremor.engine import library
 from young_tremor.model.curve import Curve, Key
+from young_tremor.model.project import Preset
 from young_tremor.model.shake import CHANNELS, Drift, DriftChannel, DriftChannels, Hit, Jolts, Point, Shake, Wander
 from young_tremor.motion import drift, sample
 
@@ -77,7 +79,7 @@ def test_wander_changes_size_slowly_and_seeds_differ() -> None:
 
 def test_a_pivot_is_the_point_that_stays() -> None:
     channels = np.array([[0, 0, 3.0, 5.0, 0, 0]])
-    moved = sample.about(Point(0.3, -0.2), channels)[0]
+    moved = sample.about(Point(Curve(0.3), Curve(-0.2)), np.zeros(len(channels)), channels)[0]
     a, s = np.radians(3), np.exp(0.05)
     x = s * (np.cos(a) * 0.3 - np.sin(a) * -0.2) + moved[0] / 100
     y = s * (np.sin(a) * 0.3 + np.cos(a) * -0.2) + moved[1] / 100
@@ -131,3 +133,22 @@ def test_presets_differ_by_more_than_amount_rate_and_seed() -> None:
             ]
             assert 0 < max(turns) < 0.6, "a held preset is made of small lens turns"
     assert len(shapes) == len(library.presets()) >= 30
+
+
+@pytest.mark.parametrize("preset", library.factory(), ids=lambda each: each.name)
+def test_nothing_repeats_over_ten_minutes(preset: Preset) -> None:
+    """No ten seconds of it come again: all channels together, each against its own size."""
+    if not any(isinstance(strand, Drift) for strand in preset.shake.strands):
+        pytest.skip("answers to hits only")
+    fps, window = 12, 120
+    moved = sample.sample(preset.shake, np.arange(600 * fps) / fps)
+    moved = moved[:, moved.std(axis=0) > 0]
+    moved /= moved.std(axis=0)
+    energy = fftconvolve((moved**2).sum(axis=1), np.ones(window), "valid")
+    for start in (0, 137 * fps, 300 * fps):
+        part = moved[start : start + window]
+        alike = sum(fftconvolve(moved[:, k], part[::-1, k], "valid") for k in range(moved.shape[1]))
+        alike = alike / np.sqrt(energy * (part**2).sum())
+        elsewhere = np.abs(np.arange(len(alike)) - start) > window
+        assert alike[start] == pytest.approx(1, abs=1e-6)
+        assert alike[elsewhere].max() < 0.9

@@ -26,7 +26,7 @@ from young_tremor.model.project import (
     Size,
     Smear,
 )  # fmt: skip
-from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Hit, Point, Shake
+from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Hit, Jolts, Point, Shake
 from young_tremor.render.frame import render, render_frame
 from young_tremor.render.plan import Quality, readings, resolve
 from young_tremor.render.screen import ReducedSource, reduce, to_rgb
@@ -90,7 +90,7 @@ def test_the_crop_covers_every_pixel_and_no_smaller_one_does(
     source = SyntheticSource(white, frames=8)
     moving = shot(
         drift(3.0, seed=seed, x=x + 0.4, y=y, roll=roll, zoom=zoom, pan=pan, tilt=tilt),
-        focal_mm=focal, shutter=Shutter(Curve(angle)), pivot=Point(*pivot),
+        focal_mm=focal, shutter=Shutter(Curve(angle)), pivot=Point(*map(Curve, pivot)),
     )  # fmt: skip
     plan = change(resolve(moving, source.info), border="black")
     smaller = change(plan, crop=plan.crop * 0.995)
@@ -211,6 +211,14 @@ def test_smear_and_afterimages_are_shares_of_exact_renders_and_are_covered() -> 
         down = [np.abs(np.diff(p, axis=0)).mean() for p in (soft, sharp)]
         assert (across[0] < 0.6 * across[1]) == (reach > 0)
         assert reach == 0 or across[0] / across[1] < down[0] / down[1]
+    down = Jolts("j", amount=Curve(0.0), direction=90.0)
+    aslant = replace(
+        smeared, shake=Shake((*smeared.shake.strands, down)), frame=replace(base.frame, smear=Smear(3, 6.0, None))
+    )
+    soft = render(resolve(aslant, source.info), 6, source).planes[0].astype(float)
+    sharp = render(plain, 6, source).planes[0].astype(float)
+    kept = [np.abs(np.diff(soft, axis=axis)).mean() / np.abs(np.diff(sharp, axis=axis)).mean() for axis in (0, 1)]
+    assert kept[0] < min(0.5, 0.92 * kept[1])
     cropped = resolve(replace(smeared, frame=replace(smeared.frame, edges="crop")), source.info)
     alone = resolve(replace(base, frame=replace(base.frame, edges="crop")), source.info)
     assert cropped.crop > alone.crop

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 import numpy as np
 from PySide6.QtCore import QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
@@ -12,18 +10,16 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSiz
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk import theme
 from young_tremor.desk.chart_hits import ChartHits
-from young_tremor.desk.heads import AMOUNT, PACE, CameraHead, Head
-from young_tremor.desk.key_editor import KeyEditor
+from young_tremor.desk.curve_rows import SUBJECTS, CurveRow, made_for
+from young_tremor.desk.heads import CameraHead
 from young_tremor.desk.letters import Letters
-from young_tremor.desk.rows import Row, StrandRow, bind, tuned
-from young_tremor.desk.rule import Rule
+from young_tremor.desk.rows import Row, StrandRow
 from young_tremor.desk.ruler import Ruler
-from young_tremor.desk.strips import LevelStrip, Line, Strip
+from young_tremor.desk.strips import Line, Strip
 from young_tremor.desk.timeview import TimeView
-from young_tremor.engine import traces
+from young_tremor.engine import origins, traces
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
-from young_tremor.model.curve import Curve
 from young_tremor.model.project import Shot, new_id
 
 NICE = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000)
@@ -37,6 +33,9 @@ class Chart(QWidget):
     add_strand = Signal(str)  # kind
     find_hits = Signal(str)  # "sound" or "picture"
     compared = Signal(str)  # letter of the variant to compare with, empty for the still original
+    kept = Signal(str)  # strand id that is to become a preset
+    reset = Signal()  # back to the preset
+    told = Signal(str)
     row_filled = Signal(bool)  # a row fills the window, or no longer
 
     def __init__(self, session: Session, view: TimeView, parent: QWidget | None = None) -> None:
@@ -49,7 +48,6 @@ class Chart(QWidget):
         self._ready = np.zeros(0, bool)
         self._rows: dict[str, StrandRow] = {}
         self._filled: Row | None = None
-        self._pace_wanted = False
         self._add = QPushButton("Add strand +")
         self._add.setProperty("quiet", True)
         self._add.setToolTip("Add a drift, jolts that answer to the hits, or motion plotted by hand")
@@ -81,13 +79,14 @@ class Chart(QWidget):
         self._placed: list[Row] = []
         rest = Rest(view)
         rest.scrubbed.connect(self.scrubbed.emit)
-        self._fixed = [Row(self.level_head, self.level_strip), Row(self.pace_head, self.pace_strip)]
+        self._fixed = [each.row for each in self.curves.values()]
         self._camera_row = Row(self.camera_head, self.camera_strip)
         for row in self._fixed:
             self._grid.addWidget(row)
         self._blank = Row(None, rest)
         self._grid.addWidget(self._blank, 1)
-        self._fixed[1].hide()
+        for row in self._fixed[1:]:
+            row.hide()
         self._scroll = QScrollArea()
         self._scroll.setWidgetResizable(True)
         self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -112,51 +111,29 @@ class Chart(QWidget):
         view.changed.connect(self._tell_peak)
 
     def _make_fixed_rows(self) -> None:
-        session = self.session
-        self.level_head = Head("Intensity", "whole shake", theme.INTENSITY_ROW, fixed=True)
-        self.level = Rule("Level", AMOUNT, value=100, reset=100, small=True, tip="How much of the whole shake")
-        self.pace = Rule("Pace", PACE, value=1, reset=1, small=True, tip="How fast its time runs")
-        self.level_head.add_rules(self.level, self.pace)
-        bind(self.level, session, "Intensity", lambda v: self._shake(intensity=self._tuned("intensity", v / 100)))
-        bind(self.pace, session, "Pace", lambda v: self._shake(pace=self._tuned("pace", v)))
-        self.level_strip = LevelStrip(self.view, self._level_values, theme.INTENSITY_ROW, name="Intensity")
-        self.level_strip.set_editor(self._editor(self.level_strip, "Intensity", "intensity", 2.0, _percent))
-        self.level_head.menu.connect(self._fill_level_menu)
-        self.level_strip.menu = self._fill_level_menu
-        self.pace_head = Head("Pace", "how fast time runs", theme.INTENSITY_ROW, fixed=True)
-        self.pace_strip = LevelStrip(self.view, self._pace_values, theme.INTENSITY_ROW, name="Pace")
-        self.pace_strip.set_editor(self._editor(self.pace_strip, "Pace", "pace", 3.0, _times))
-        self.pace_head.menu.connect(self._fill_level_menu)
+        self.curves = made_for(self)
+        self.level_head = self.curves["Intensity"].head
+        self.level, self.pace = self.curves["Intensity"].rules.values()
+        self.level_strip, self.pace_strip = self.curves["Intensity"].strip, self.curves["Pace"].strip
         self.camera_head = CameraHead(theme.CAMERA_ROW)
         self.camera_strip = Strip(self.view, self._camera_lines, theme.CAMERA_ROW, name="Camera")
         self.camera_head.shown_changed.connect(self.camera_strip.refresh)
-        for strip in (self.level_strip, self.pace_strip, self.camera_strip):
+        for strip in (*(each.strip for each in self.curves.values()), self.camera_strip):
             strip.scrubbed.connect(self.scrubbed.emit)
 
-    def _editor(self, strip: LevelStrip, name: str, field: str, high: float, text: Callable[[float], str]) -> KeyEditor:
-        return KeyEditor(
-            strip, self.view, self.session, name,
-            read=lambda: getattr(self.shot.shake, field) if self.shot and self.info else None,
-            write=lambda curve: self._shake(**{field: curve}), low=0.0, high=high, text=text, snaps=self.snaps,
-        )  # fmt: skip
+    def show_curve(self, title: str, on: bool = True) -> None:
+        """Show the row of a number that can move, or hide it; it stays while the number has keys."""
+        self.curves[title].wanted = on
+        self._show_curves()
 
-    def _tuned(self, field: str, value: float) -> Curve:
-        return tuned(getattr(self.shot.shake, field), self.now, value) if self.shot else Curve(value)
+    def toggle_curve(self, title: str) -> None:
+        """Show the row of a number that can move, or hide it."""
+        self.show_curve(title, self.curves[title].row.isHidden())
 
-    def _fill_level_menu(self, menu: QMenu) -> None:
-        pace = menu.addAction("Shape the pace over time", self.toggle_pace)
-        pace.setCheckable(True)
-        pace.setChecked(not self._fixed[1].isHidden())
-        menu.addAction("Fill the window with this row", lambda: self.open_row(self._fixed[0]))
-
-    def toggle_pace(self) -> None:
-        """Show or hide the row of the pace; it stays while the pace has keys."""
-        self._pace_wanted = not self._pace_wanted
-        self._show_pace()
-
-    def _show_pace(self) -> None:
-        keyed = self.shot is not None and not self.shot.shake.pace.constant
-        self._fixed[1].setVisible((self._pace_wanted or keyed) and self._filled in (None, self._fixed[1]))
+    def _show_curves(self) -> None:
+        for title, each in self.curves.items():
+            on = title == "Intensity" or each.wanted or each.keyed
+            each.row.setVisible(on and self._filled in (None, each.row))
 
     @property
     def now(self) -> float:
@@ -164,12 +141,23 @@ class Chart(QWidget):
         return float(self.view.frame / self.view.rate)
 
     def snaps(self) -> list[float]:
-        """Times that keys snap to: hits, the marks, and the keys of intensity and pace."""
+        """Times that keys snap to: hits, the marks, and the keys of the shot's own curves."""
         if self.shot is None:
             return []
         marks = [float(m / self.view.rate) for m in self.view.marks or ()]
-        shake = self.shot.shake
-        return [*marks, *(h.t for h in self.shot.hits), *(k.t for c in (shake.intensity, shake.pace) for k in c.keys)]
+        keys = (key.t for subject in SUBJECTS for key in subject.read(self.shot).keys)
+        return [*marks, *(hit.t for hit in self.shot.hits), *keys]
+
+    def hit_times(self) -> list[float]:
+        """When the shot's hits are."""
+        return [hit.t for hit in self.shot.hits] if self.shot else []
+
+    def fit_keys(self) -> None:
+        """Let the view show the keys of the chosen strand's curve, or the intensity's."""
+        row = self._rows.get(self.chosen or "")
+        editor = (row.strip if row else self.level_strip).editor
+        if editor is not None:
+            editor.fit()
 
     @property
     def shot_id(self) -> str:
@@ -196,7 +184,7 @@ class Chart(QWidget):
         for each in (*self._fixed, *self._placed, self._camera_row):
             each.setVisible(row in (None, each))
         self._blank.setVisible(row is None)
-        self._show_pace()
+        self._show_curves()
         self.row_filled.emit(row is not None)
         self._fit_filled()
 
@@ -232,9 +220,6 @@ class Chart(QWidget):
     @property
     def delivered_rate(self) -> float:
         return float(self.view.rate)
-
-    def _shake(self, **changes: Curve) -> edits.Edit:
-        return edits.set_shake(self.shot.id if self.shot else "", **changes)
 
     def choose(self, strand_id: str | None) -> None:
         """Select a strand, or none."""
@@ -284,32 +269,28 @@ class Chart(QWidget):
         self.level_head.set_words("Intensity", shot.shake.preset or "whole shake")
         for number, each in enumerate(self._rows.values()):
             each.show(shot, number, before)
-        if before is None or before.shake is not shot.shake:
-            self._show_levels()
-            self._show_pace()
-            self.level_strip.refresh()
-            self.pace_strip.refresh()
+        if before is None or before.shake is not shot.shake or before.frame is not shot.frame:
+            self.level_head.set_changed(origins.changed(shot.shake))
+            self._show_curves()
+            for curve in self.curves.values():
+                curve.show_numbers()
+                curve.strip.refresh()
         same = before is not None and before.shake is shot.shake and before.frame is shot.frame
         if not same or before is None or before.hits is not shot.hits:
             self.camera_strip.refresh()
             self._tell_peak()
         self.update(0, 0, theme.HEADS, theme.RULER)
 
-    def _show_levels(self) -> None:
-        if self.shot is not None:
-            now = np.array([self.now])
-            self.level.set_value(round(float(self.shot.shake.intensity.at(now)[0]) * 100, 2))
-            self.pace.set_value(round(float(self.shot.shake.pace.at(now)[0]), 3))
-
     def show_numbers(self) -> None:
         """Follow the playhead with the numbers that change along the way."""
         if self.shot is None or self.info is None:
             return
-        if not (self.shot.shake.intensity.constant and self.shot.shake.pace.constant):
-            self._show_levels()
-        for row in self._rows.values():
+        rows: list[CurveRow | StrandRow] = [*self.curves.values(), *self._rows.values()]
+        for row in rows:
             if row.keyed:
                 row.show_numbers()
+        if self.curves["Pace"].keyed:
+            self.curves["Intensity"].show_numbers()
 
     def show_gaps(self, gaps: np.ndarray | None) -> None:
         """Mark the frames that show an edge, (frames,) bool."""
@@ -338,12 +319,6 @@ class Chart(QWidget):
         for number, row in enumerate(rows, start=first):
             self._grid.insertWidget(number, row)
             row.setVisible(self._filled in (None, row))
-
-    def _level_values(self, first: float, last: float, count: int) -> list[Line]:
-        return [(self.shot.shake.intensity.at(np.linspace(first, last, count)), "ink", 1.6)] if self.shot else []
-
-    def _pace_values(self, first: float, last: float, count: int) -> list[Line]:
-        return [(self.shot.shake.pace.at(np.linspace(first, last, count)), "ink", 1.6)] if self.shot else []
 
     def _camera_lines(self, first: float, last: float, count: int) -> list[Line]:
         if self.shot is None or self.info is None:
@@ -380,14 +355,6 @@ class Chart(QWidget):
         painter.setPen(QColor(theme.DIM))
         painter.setFont(theme.words(12, spaced=1.5))
         painter.drawText(QRectF(14, 0, 60, theme.RULER), Qt.AlignmentFlag.AlignVCenter, "SHAKE")
-
-
-def _percent(value: float) -> str:
-    return f"{100 * value:.0f}%"
-
-
-def _times(value: float) -> str:
-    return f"{value:.2f}×"
 
 
 class Rest(Strip):

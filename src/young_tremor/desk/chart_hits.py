@@ -8,7 +8,9 @@ from typing import TYPE_CHECKING
 import numpy as np
 from PySide6.QtWidgets import QMenu
 
+from young_tremor.base.errors import TremorError
 from young_tremor.desk.found import FoundRow
+from young_tremor.engine import settings
 from young_tremor.engine.hits import Onsets, hits_of
 from young_tremor.model import edits
 from young_tremor.model.project import new_id
@@ -57,11 +59,22 @@ class ChartHits:
             for seconds in (0.5, 1.0, 2.0):
                 repeat.addAction(f"every {seconds:g} s", partial(self._repeat, hit, seconds))
         menu.addAction("Hit at the playhead (H)", lambda: self.drop(self._chart.now))
+        late = menu.addMenu("Tapped hits come late by")
+        for seconds in (0.0, 0.04, 0.08, 0.12, 0.16, 0.2):
+            action = late.addAction(f"{1000 * seconds:.0f} ms", partial(self._set_lag, seconds))
+            action.setCheckable(True)
+            action.setChecked(abs(settings.load().tap_lag - seconds) < 1e-6)
         menu.addAction("Find hits in the sound", lambda: self._chart.find_hits.emit("sound"))
         menu.addAction("Find hits in the picture", lambda: self._chart.find_hits.emit("picture"))
         if shot.hits:
             every = frozenset(each.id for each in shot.hits)
             menu.addAction("Delete all hits", lambda: session.apply("Delete hits", edits.remove_hits(shot.id, every)))
+
+    def _set_lag(self, seconds: float) -> None:
+        try:
+            settings.change(tap_lag=seconds)
+        except TremorError as error:
+            self._chart.told.emit(str(error))
 
     def _repeat(self, hit: Hit, every: float) -> None:
         times = np.arange(hit.t + every, self._chart.view.length, every)

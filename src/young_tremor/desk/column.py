@@ -36,3 +36,10 @@ class Column(QScrollArea):
         self.rows.setContentsMargins(16, 12, 14, 12)
         self.rows.setSpacing(7)
         self.setWidget(inner)
+
+    def heading(self, words: str) -> None:
+        """A line across and a heading under it."""
+        self.rows.addSpacing(4)
+        self.rows.addWidget(divider())
+        self.rows.addSpacing(2)
+        self.rows.addWidget(section(words))

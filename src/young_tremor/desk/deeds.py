@@ -8,18 +8,15 @@ from msgspec.structs import replace
 
 from young_tremor.base.units import duration_text
 from young_tremor.desk.bridge import on_desk
-from young_tremor.desk.presets import has_jolts
-from young_tremor.engine import hits, library
+from young_tremor.desk.presets import Saving, Way, has_jolts
+from young_tremor.engine import hits, library, origins, settings
 from young_tremor.engine.jobs import Job
 from young_tremor.model import edits
-from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset
-from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Jolts, Plotted, Strand
+from young_tremor.model.shake import Shake
 
 if TYPE_CHECKING:
     from young_tremor.desk.window import Window
-
-TAP_LAG = 0.12  # seconds by which a person taps late
 
 
 class Deeds:
@@ -29,23 +26,31 @@ class Deeds:
         self._window = window
         self.finding: Job | None = None
 
-    def apply_preset(self, preset: Preset, add: bool = False) -> None:
+    def apply_preset(self, preset: Preset, way: Way) -> None:
         """Put a preset in place of the shot's shake, or under it."""
         shot = self._window.stage.shot
         if shot is None:
             return
         self._window.chart.choose(None)
-        edit = edits.add_preset(shot.id, preset) if add else edits.apply_preset(shot.id, preset)
-        self._window.session.apply(f"{'Add preset' if add else 'Preset'} {preset.name}", edit)
+        if way.add:
+            edit = edits.add_preset(shot.id, preset, with_frame=way.with_frame)
+        else:
+            edit = edits.apply_preset(shot.id, preset, keep_amount=way.keep_amount, with_frame=way.with_frame)
+        self._window.session.apply(f"{'Add preset' if way.add else 'Preset'} {preset.name}", edit)
         if has_jolts(preset) and not shot.hits:
             self._window.notice.say("Jolts answer to hits: press H to set one, Shift+H to find them in the sound.")
 
-    def save_preset(self, name: str) -> None:
+    def save_preset(self, saving: Saving) -> None:
+        """Keep the shot's shake, or one of its strands, for any project."""
         shot = self._window.stage.shot
         if shot is None:
             return
-        note = f"Saved from “{shot.name}”, a shake of your own, made at {shot.frame.focal_mm:g} mm."
-        made = Preset(name, "own", note, replace(shot.shake, preset=""), shot.frame.focal_mm)
+        shake, frame = replace(shot.shake, preset=""), shot.frame
+        if saving.strand is not None:
+            shake = Shake(tuple(s for s in shake.strands if s.id == saving.strand))
+        note = saving.note or f"Saved from “{shot.name}”, a shake of your own, made at {frame.focal_mm:g} mm."
+        more = {"edges": frame.edges, "shutter": frame.shutter} if saving.with_frame else {}
+        made = Preset(saving.name, "own", note, shake, frame.focal_mm, **more)  # type: ignore[arg-type]
 
         def keep() -> None:
             path = library.save_own(made)
@@ -54,41 +59,43 @@ class Deeds:
 
         self._window.attempt(keep)
 
-    def show_presets(self) -> None:
-        shot = self._window.stage.shot
+    def show_presets(self, strand: str | None = None) -> None:
+        """Open the presets; with a strand's id, ready to keep that strand."""
+        shot, popup = self._window.stage.shot, self._window.popup
         if shot is None:
             self._window.notice.say("Open some footage first; a preset then moves it.")
             return
         button = self._window.header.presets_button
         corner = button.mapToGlobal(button.rect().bottomRight())
-        self._window.popup.show_for(self._window.reel.image_of(shot.id))
-        self._window.popup.move(corner.x() - self._window.popup.width(), corner.y() + 4)
-        self._window.popup.show()
+        popup.show_for(shot, self._window.reel.image_of(shot.id))
+        popup.move(corner.x() - popup.width(), corner.y() + 4)
+        popup.show()
+        if strand is not None:
+            popup.keep_strand(strand)
 
     def add_strand(self, kind: str) -> None:
         shot = self._window.stage.shot
         if shot is None:
             self._window.notice.say("Open some footage first; a strand then moves it.")
             return
-        seed = len(shot.shake.strands) * 7 + 5
-        strand: Strand
-        if kind == "plotted":
-            strand = Plotted(edits.new_id(), seed=seed)
-        elif kind == "jolts":
-            strand = Jolts(edits.new_id(), note="your own", seed=seed)
-        else:
-            channels = DriftChannels(x=DriftChannel(0.3), y=DriftChannel(0.25), roll=DriftChannel(0.08))
-            strand = Drift(edits.new_id(), note="your own", rate=Curve(0.8), seed=seed, channels=channels)
+        strand = origins.plain(kind, edits.new_id(), len(shot.shake.strands) * 7 + 5)
         self._window.session.apply("Add strand", edits.add_strand(shot.id, strand))
         self._window.chart.choose(strand.id)
         if kind == "plotted":
             self._window.notice.say("Drag the picture: each drag sets a key at the playhead. Handles turn and scale.")
 
+    def reset_shake(self) -> None:
+        """Put the whole shake back to the preset it came from."""
+        shot = self._window.stage.shot
+        preset = library.by_name().get(shot.shake.preset.casefold()) if shot else None
+        if shot is not None and preset is not None:
+            self._window.session.apply(f"Reset to {preset.name}", edits.apply_preset(shot.id, preset))
+
     def hit(self) -> None:
         """A hit where the playhead is; tapped in while playing, a person's lag is taken off."""
         if self._window.stage.shot is None:
             return
-        late = TAP_LAG if self._window.stage.playing else 0.0
+        late = settings.load().tap_lag if self._window.stage.playing else 0.0
         rate = float(self._window.view.rate)
         self._window.chart.hits.drop(round((self._window.chart.now - late) * rate) / rate)
 

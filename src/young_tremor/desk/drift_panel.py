@@ -40,7 +40,7 @@ class DriftPanel(StrandPanel):
         self._when()
 
     def _character(self) -> None:
-        self._heading("Character")
+        self.heading("Character")
         self.roughness = self._rule("Roughness", SHARE, 0.2, "Tremor on top, up to 12 Hz", lambda v: {"roughness": v})
         self.regularity = self._rule(
             "Regularity", SHARE, 0, "0 is a broad band, 1 a single even swing", lambda v: {"regularity": v}
@@ -56,7 +56,7 @@ class DriftPanel(StrandPanel):
         self._seed_row()
 
     def _stillness(self) -> None:
-        self._heading("Stillness")
+        self.heading("Stillness")
         self.rest = self._rule(
             "Rests", Scale(0, 0.9, "", 2), 0, "Share of the time in which it holds still",
             lambda v: {"rests": replace(self._now().rests, share=v)},
@@ -78,7 +78,7 @@ class DriftPanel(StrandPanel):
         )  # fmt: skip
 
     def _balance(self) -> None:
-        self._heading("Balance")
+        self.heading("Balance")
         self.reaches: dict[str, Rule] = {}
         for name in CHANNELS:
             unit = UNITS[name]
@@ -97,7 +97,7 @@ class DriftPanel(StrandPanel):
             self.rows.addWidget(rule)
 
     def _one_channel(self) -> None:
-        self._heading("One channel")
+        self.heading("One channel")
         self.channels = Segments(
             tuple((n, CHANNEL_WORDS[n], f"Own rate and phase of {CHANNEL_WORDS[n].lower()}") for n in CHANNELS),
             "Channel",

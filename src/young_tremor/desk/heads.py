@@ -89,7 +89,7 @@ class Head(QWidget):
     def __init__(self, name: str, note: str, height: int, *, fixed: bool = False, choosable: bool = False) -> None:
         super().__init__()
         self.name, self.note = name, note
-        self.selected = False
+        self.selected = self.changed = False
         self.lamp = Lamp(name, fixed=fixed, parent=self)
         self.lamp.move(7, 7)
         self.least = height
@@ -103,8 +103,9 @@ class Head(QWidget):
             self.setToolTip("Click for all controls of this strand")
             self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
-    def add_rules(self, left: Rule, right: Rule) -> None:
-        for rule, x in ((left, 140), (right, 226)):
+    def add_rules(self, *rules: Rule) -> None:
+        """At most two."""
+        for rule, x in zip(rules, (140, 226), strict=False):
             rule.setParent(self)
             rule.setGeometry(x, 5, 80, 34)
             rule.setCursor(Qt.CursorShape.ArrowCursor)
@@ -113,6 +114,13 @@ class Head(QWidget):
         if (name, note) != (self.name, self.note):
             self.name, self.note = name, note
             self.setAccessibleName(name)
+            self.update()
+
+    def set_changed(self, changed: bool) -> None:
+        """Mark what differs from the preset it came from."""
+        if changed != self.changed:
+            self.changed = changed
+            self.setAccessibleDescription("changed from its preset" if changed else "")
             self.update()
 
     def set_selected(self, selected: bool) -> None:
@@ -137,7 +145,13 @@ class Head(QWidget):
         painter.drawText(QRectF(32, 6, 114, 22), Qt.AlignmentFlag.AlignVCenter, name)
         painter.setFont(theme.words(13))
         painter.setPen(QColor(theme.FAINT))
-        note = painter.fontMetrics().elidedText(self.note, Qt.TextElideMode.ElideRight, 104)
+        if self.changed:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(QColor(theme.GREASE))
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.drawEllipse(QPointF(130, 35), 3, 3)
+            painter.setPen(QColor(theme.FAINT))
+        note = painter.fontMetrics().elidedText(self.note, Qt.TextElideMode.ElideRight, 92 if self.changed else 104)
         painter.drawText(QRectF(32, 25, 114, 18), Qt.AlignmentFlag.AlignVCenter, note)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

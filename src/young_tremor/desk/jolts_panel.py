@@ -7,6 +7,7 @@ from functools import partial
 from PySide6.QtWidgets import QCheckBox
 
 from young_tremor.base.frames import SourceInfo
+from young_tremor.desk.blurs import Blurs
 from young_tremor.desk.heads import SETTLE
 from young_tremor.desk.rule import Scale
 from young_tremor.desk.strand_panel import INKS, SHARE, StrandPanel
@@ -22,7 +23,7 @@ class JoltsPanel(StrandPanel):
 
     def _fill(self) -> None:
         self.settle = self._rule("Settle", SETTLE, 0.35, "How long until a third is left", lambda v: {"settle": v})
-        self._heading("Reach of a hit of strength 1")
+        self.heading("Reach of a hit of strength 1")
         percent = Scale(0, 10, "%", 2, bend=2, least=0, most=100)
         self.reach = self._rule("Shift", percent, 1, "Largest swing, percent of the frame's height",
                                 lambda v: {"reach": v}, INKS["y"])  # fmt: skip
@@ -38,7 +39,7 @@ class JoltsPanel(StrandPanel):
             lambda on: self._session.apply("Direction", self._edit(direction=None if on else 90.0))
         )
         self.rows.addWidget(self.seeded)
-        self._heading("Ring")
+        self.heading("Ring")
         self.ring = self._rule(
             "Ring", Scale(1, 30, "Hz", 1, bend=2, least=0.2, most=120), 9, "Swings per second", lambda v: {"ring": v}
         )
@@ -52,7 +53,7 @@ class JoltsPanel(StrandPanel):
             "Phase", Scale(-180, 180, "°", 0, least=-360, most=360), 0, "0 from rest, 90 with a push",
             lambda v: {"phase": v},
         )  # fmt: skip
-        self._heading("Late by")
+        self.heading("Late by")
         self.delay = self._rule(
             "Delay", Scale(0, 2, "s", 2, bend=2, least=0, most=60), 0, "After the hit", lambda v: {"delay": v}
         )
@@ -63,9 +64,11 @@ class JoltsPanel(StrandPanel):
         self.distance.set_note(lambda v: f"{v / 343:.2f} s" if v else "")
         self._seed_row()
         self._when()
+        self.blurs = Blurs(self._session, self)
 
     def show_strand(self, shot: Shot, info: SourceInfo, strand: Jolts, now: float) -> None:
         self._show_common(shot, info, strand, now)
+        self.blurs.show(shot, now)
         self.seeded.setChecked(strand.direction is None)
         self.direction.setEnabled(strand.direction is not None)
         for rule, value in (

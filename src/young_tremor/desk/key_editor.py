@@ -8,7 +8,7 @@ holds that off. Without keys the line itself is dragged.
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
+from functools import partial, reduce
 from typing import Protocol
 
 import numpy as np
@@ -42,10 +42,11 @@ class KeyEditor(QObject):
     def __init__(
         self, strip: QWidget, view: TimeView, session: Session, name: str, *, read: Callable[[], Curve | None],
         write: Callable[[Curve], Edit], low: float, high: float, text: Callable[[float], str], snaps: Snaps,
+        hits: Callable[[], list[float]] = list,
     ) -> None:  # fmt: skip
         super().__init__(strip)
         self._strip, self._view, self._session, self.name = strip, view, session, name
-        self._read, self._write, self.text, self._snaps = read, write, text, snaps
+        self._read, self._write, self.text, self._snaps, self._hits = read, write, text, snaps, hits
         self.low, self.high = low, high
         self.chosen: tuple[int, ...] = ()
         self._start: tuple[Curve, tuple[int, ...], QPointF] | None = None
@@ -314,11 +315,22 @@ class KeyEditor(QObject):
             (f"Swell and fall over {marked}", lambda: keys.swell(curve, a, b)),
             ("Still up to the playhead", lambda: keys.still_lead_in(curve, now)),
             ("Spike at the playhead", lambda: keys.spike(curve, now)),
+            ("Spike at each hit", lambda: reduce(keys.spike, self._hits(), curve)),
         )
         for words, make in shapes:
-            menu.addAction(words, partial(self._ready, words, make))
+            action = menu.addAction(words, partial(self._ready, words, make))
+            action.setEnabled("hit" not in words or bool(self._hits()))
         menu.addSeparator()
-        menu.addAction("No keys", lambda: self._shape(f"Clear {self.name.lower()} keys", Curve(1.0)))
+        fit = menu.addAction("Fit the view to the keys", self.fit)
+        fit.setEnabled(len(curve.keys) > 1)
+        menu.addAction("No keys", lambda: self._shape(f"Clear {self.name.lower()} keys", Curve(curve.value)))
+
+    def fit(self) -> None:
+        """Let the view show the chosen keys, or all of them, and little else."""
+        curve = self._read()
+        times = [key.t for n, key in enumerate(curve.keys) if n in self.chosen or len(self.chosen) < 2] if curve else []
+        if len(times) > 1:
+            self._view.fit(times[0], times[-1])
 
     def _ready(self, label: str, make: Callable[[], Curve]) -> None:
         self._shape(label, make())

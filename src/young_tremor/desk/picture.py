@@ -162,6 +162,10 @@ class PictureView(QWidget):
         rect = self.frame_rect()
         real = rect.size() * self.devicePixelRatioF()
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, real != self._image.size())
+        side = self._still is not None and self.picture is not None and self.picture.request.mode == "side"
+        if side:
+            self._paint_sides(painter, rect)
+            return
         painter.drawImage(rect, self._image)
         if self._still is not None:
             self._paint_split(painter, rect)
@@ -170,6 +174,32 @@ class PictureView(QWidget):
             self._paint_path(painter)
         if self.scope is not None and rect.height() > 200:
             self._paint_scope(painter, rect)
+
+    def _paint_sides(self, painter: QPainter, rect: QRect) -> None:
+        """Both pictures whole, each half as wide as one alone."""
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        assert self._image is not None
+        assert self._still is not None
+        room = QRectF(self.rect()).adjusted(MARGIN, MARGIN, -MARGIN, -MARGIN)
+        width = (room.width() - 6) / 2
+        height = min(width * rect.height() / rect.width(), room.height())
+        width = height * rect.width() / rect.height()
+        for image, words, left in (
+            (self._image, self.names[0], room.center().x() - 3 - width),
+            (self._still, self.names[1], room.center().x() + 3),
+        ):  # fmt: skip
+            box = QRectF(left, room.center().y() - height / 2, width, height)
+            painter.drawImage(box, image)
+            self._paint_name(painter, QRectF(box.left() + 8, box.bottom() - 30, 70, 22), words)
+
+    def _paint_name(self, painter: QPainter, at: QRectF, words: str) -> None:
+        painter.setFont(theme.words(13, medium=True))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(20, 22, 21, 170))
+        painter.drawRoundedRect(at, 3, 3)
+        painter.setPen(QColor(theme.TEXT))
+        painter.drawText(at, Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_split(self, painter: QPainter, rect: QRect) -> None:
         assert self._still is not None
@@ -184,17 +214,12 @@ class PictureView(QWidget):
         painter.setPen(QPen(QColor("#20221f"), 1))
         painter.setBrush(QColor(theme.GREASE))
         painter.drawRoundedRect(grip, 4, 4)
-        painter.setFont(theme.words(13, medium=True))
         for words, at in zip(
             self.names,
             (QRectF(x - 84, rect.bottom() - 30, 70, 22), QRectF(x + 14, rect.bottom() - 30, 54, 22)),
             strict=True,
         ):
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor(20, 22, 21, 170))
-            painter.drawRoundedRect(at, 3, 3)
-            painter.setPen(QColor(theme.TEXT))
-            painter.drawText(at, Qt.AlignmentFlag.AlignCenter, words)
+            self._paint_name(painter, at, words)
 
     def _paint_scope(self, painter: QPainter, rect: QRect) -> None:
         """The path of the frame's centre over the last second and a half."""
@@ -240,7 +265,8 @@ class PictureView(QWidget):
 
     def _near_split(self, x: float) -> bool:
         rect = self.frame_rect()
-        return self._still is not None and abs(x - rect.left() - rect.width() * self.split) < 9
+        split = self._still is not None and self.picture is not None and self.picture.request.mode == "split"
+        return split and abs(x - rect.left() - rect.width() * self.split) < 9
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:

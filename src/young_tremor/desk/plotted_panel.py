@@ -34,7 +34,7 @@ class PlottedPanel(StrandPanel):
         self.channels.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self.channels.chosen.connect(self._choose)
         self.rows.addWidget(self.channels)
-        self._heading("At the playhead")
+        self.heading("At the playhead")
         self.values: dict[str, Rule] = {}
         for name in PLOTTED:
             unit = UNITS[name]
@@ -50,14 +50,14 @@ class PlottedPanel(StrandPanel):
         )  # fmt: skip
         self.ahead.changed.connect(lambda v: self.ahead_changed.emit(round(v)))
         self.rows.addWidget(self.ahead)
-        self._heading("To the end")
+        self.heading("To the end")
         self.repeat = QCheckBox("Repeat to the end")
         self.repeat.clicked.connect(lambda on: self._session.apply("Repeat", self._edit(repeat=on)))
         self.rows.addWidget(self.repeat)
         self.irregular = self._rule(
             "Irregular", SHARE, 0.3, "How much the rounds differ in size and time", lambda v: {"irregular": v}
         )
-        self._heading("Scatter keys")
+        self.heading("Scatter keys")
         self.every = Rule("Every", Scale(0.04, 3, "s", 2, bend=2, least=0.01, most=60), value=0.4, reset=0.4,
                           tip="About so far apart: from half of it to one and a half")  # fmt: skip
         self.reach = Rule("Within", Scale(0, 5, "", 2, bend=2, least=0, most=100), value=0.6, reset=0.6,

@@ -1,15 +1,16 @@
-"""The presets: found by group or by word, each moving a small print of the current shot."""
+"""The presets: found by group or by word, kept, exported and taken in."""
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
 
-import numpy as np
-from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPoint, QPointF, QRect, QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QGuiApplication, QHideEvent, QImage, QPainter, QPen, QPolygonF, QShowEvent
+from PySide6.QtCore import QPoint, QPointF, Qt, QTimer, Signal
+from PySide6.QtGui import QGuiApplication, QHideEvent, QImage, QMouseEvent, QShowEvent
 from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
     QFileDialog,
     QFrame,
     QHBoxLayout,
@@ -19,102 +20,59 @@ from PySide6.QtWidgets import (
     QListWidgetItem,
     QMenu,
     QPushButton,
-    QStyle,
-    QStyledItemDelegate,
-    QStyleOptionViewItem,
     QVBoxLayout,
     QWidget,
 )
 
 from young_tremor.base.errors import TremorError
 from young_tremor.desk import theme
-from young_tremor.desk.column import section
+from young_tremor.desk.column import divider, section
+from young_tremor.desk.preset_prints import PresetPainter, star_box
 from young_tremor.desk.transport import Segments
-from young_tremor.engine import library, traces
-from young_tremor.model.project import Preset
+from young_tremor.engine import library, settings
+from young_tremor.model.project import Preset, Shot
 from young_tremor.model.shake import Jolts
 
-ROW = 68
-MORE = 3.0  # so much larger than life the small print moves
-GROUPS = ("all", "held", "vehicle", "impact", "ground", "sea", "graphics", "film", "own")
+GROUPS = ("all", "favourites", "held", "vehicle", "impact", "ground", "sea", "graphics", "film", "own")
 
 
-class _Painter(QStyledItemDelegate):
-    def __init__(self, presets: tuple[Preset, ...]) -> None:
-        super().__init__()
-        self.presets = presets
-        self.image: QImage | None = None
+@dataclass(frozen=True)
+class Way:
+    """How a preset is applied."""
 
-    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
-        return QSize(360, ROW)
-
-    def paint(
-        self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
-    ) -> None:
-        preset = self.presets[index.data(Qt.ItemDataRole.UserRole)]
-        rect: QRect = option.rect  # type: ignore[attr-defined]
-        state: QStyle.StateFlag = option.state  # type: ignore[attr-defined]
-        painter.save()
-        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
-        if state & (QStyle.StateFlag.State_Selected | QStyle.StateFlag.State_MouseOver):
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor("#47524d"))
-            painter.drawRoundedRect(QRectF(rect).adjusted(2, 1, -2, -1), 4, 4)
-        motion = traces.preset_motion(preset)
-        self._print(painter, QRectF(rect.left() + 10, rect.top() + 7, 96, 54), motion)
-        self._path(painter, QRectF(rect.left() + 112, rect.top() + 7, 54, 54), motion)
-        left = rect.left() + 178
-        painter.setFont(theme.words(15))
-        painter.setPen(QColor(theme.TEXT))
-        painter.drawText(QRectF(left, rect.top() + 5, 240, 20), Qt.AlignmentFlag.AlignVCenter, preset.name)
-        painter.setFont(theme.words(12))
-        painter.setPen(QColor(theme.FAINT))
-        painter.drawText(
-            QRectF(left, rect.top() + 5, rect.width() - 192, 20),
-            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, preset.group,
-        )  # fmt: skip
-        painter.setPen(QColor(theme.DIM))
-        painter.setFont(theme.words(13))
-        note = QRectF(left, rect.top() + 25, rect.width() - 192, 38)
-        painter.drawText(note, Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignTop, _first(preset.note))
-        painter.restore()
-
-    def _print(self, painter: QPainter, box: QRectF, motion: np.ndarray) -> None:
-        """The shot's first picture under the preset's motion, larger than life."""
-        at = int(time.monotonic() * 30) % len(motion)
-        x, y, roll, zoom = motion[at].tolist()
-        painter.save()
-        painter.setClipRect(box)
-        painter.fillRect(box, QColor(theme.WELL))
-        painter.translate(box.center())
-        painter.translate(QPointF(x, y) * (MORE * box.height() / 100))
-        painter.rotate(MORE * roll)
-        size = 1.12 * float(np.exp(MORE * zoom / 100))
-        painter.scale(size, size)
-        if self.image is not None:
-            painter.drawImage(QRectF(-box.width() / 2, -box.height() / 2, box.width(), box.height()), self.image)
-        painter.restore()
-
-    def _path(self, painter: QPainter, box: QRectF, motion: np.ndarray) -> None:
-        painter.setPen(QPen(QColor(0, 0, 0, 60), 1))
-        painter.setBrush(theme.paper.colour("paper"))
-        painter.drawRect(box)
-        way = motion[:, :2]
-        scale = 0.44 * box.height() / max(1.2, float(np.abs(way).max()))
-        painter.setPen(QPen(theme.paper.colour("x"), 1.1))
-        painter.drawPolyline(QPolygonF([box.center() + QPointF(x * scale, y * scale) for x, y in way.tolist()]))
+    add: bool = False
+    keep_amount: bool = False
+    with_frame: bool = False
 
 
-def _first(note: str) -> str:
-    """What stands before the second sentence."""
-    return note.split(". ")[0].rstrip(".") + "."
+@dataclass(frozen=True)
+class Saving:
+    """What is to be kept: under a name, with a note; ``strand`` None is the whole shake."""
+
+    name: str
+    note: str
+    strand: str | None
+    with_frame: bool
+
+
+class _List(QListWidget):
+    """Tells of clicks on a star rather than picking the preset under it."""
+
+    starred = Signal(object)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        item = self.itemAt(event.position().toPoint())
+        if item is not None and star_box(self.visualItemRect(item)).contains(QPointF(event.position())):
+            self.starred.emit(item)
+        else:
+            super().mouseReleaseEvent(event)
 
 
 class PresetsPopup(QFrame):
     """Pick one: it replaces the shot's shake, or with Shift is added to it, in one step that can be undone."""
 
-    picked = Signal(object, bool)  # preset, whether it is added
-    saved = Signal(str)  # keep the shot's shake under this name
+    picked = Signal(object, object)  # preset, Way
+    saved = Signal(object)  # Saving
     told = Signal(str)
 
     def __init__(self, parent: QWidget) -> None:
@@ -131,44 +89,78 @@ class PresetsPopup(QFrame):
         self.search.returnPressed.connect(self._take_first)
         self.groups = Segments(tuple((g, g.capitalize(), f"Presets: {g}") for g in GROUPS), "Group")
         self.groups.chosen.connect(self._choose_group)
-        self.list = QListWidget()
+        self.list = _List()
         self.list.setAccessibleName("Presets")
         self.list.setMouseTracking(True)
         self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
-        self._painter = _Painter(self._presets)
+        self._painter = PresetPainter(self._presets)
         self.list.setItemDelegate(self._painter)
         self.list.itemClicked.connect(self._pick)
         self.list.itemActivated.connect(self._pick)
-        hint = QLabel("Click replaces the shake, Shift and click adds to it. The small prints move three times over.")
-        hint.setStyleSheet(f"color: {theme.FAINT}; font-size: 12px;")
+        self.list.starred.connect(self._star)
         column = QVBoxLayout(self)
-        column.setContentsMargins(12, 12, 12, 10)
-        column.setSpacing(9)
+        column.setContentsMargins(12, 12, 12, 12)
+        column.setSpacing(8)
         column.addWidget(section("Presets"))
         column.addWidget(self.search)
         column.addWidget(self.groups)
         column.addWidget(self.list, 1)
-        column.addWidget(hint)
-        self.name = QLineEdit()
-        self.name.setPlaceholderText("Name for the shot’s shake")
-        self.name.setAccessibleName("Name for the shot’s shake")
-        self.name.returnPressed.connect(self._save)
-        save, take = QPushButton("Save as preset"), QPushButton("Import…")
-        save.setToolTip("Keep the shot's shake for any project")
-        take.setToolTip("Take in presets from a file")
-        save.clicked.connect(self._save)
-        take.clicked.connect(self._import)
-        row = QHBoxLayout()
-        row.addWidget(self.name, 1)
-        row.addWidget(save)
-        row.addWidget(take)
-        column.addLayout(row)
+        self._lay_applying(column)
+        column.addWidget(divider())
+        self._lay_saving(column)
         self.list.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.list.customContextMenuRequested.connect(self._menu)
-        self.setFixedSize(620, 660)
+        self.setFixedSize(704, 690)
         self._timer = QTimer(self)
         self._timer.timeout.connect(self.list.viewport().update)
         self._sift()
+
+    def _lay_applying(self, column: QVBoxLayout) -> None:
+        self.keep_amount = QCheckBox("Keep the shot's intensity")
+        self.with_frame = QCheckBox("Take its lens, edges and shutter")
+        self.with_frame.setToolTip("The focal length it was made for, and edges and shutter if it was saved with them")
+        hint = QLabel("A click replaces the shake, Shift and click adds to it. Prints move three times over.")
+        hint.setStyleSheet(f"color: {theme.FAINT}; font-size: 12px;")
+        row = QHBoxLayout()
+        row.setSpacing(14)
+        row.addWidget(self.keep_amount)
+        row.addWidget(self.with_frame)
+        row.addStretch(1)
+        column.addLayout(row)
+        column.addWidget(hint)
+
+    def _lay_saving(self, column: QVBoxLayout) -> None:
+        self.name = QLineEdit()
+        self.name.setPlaceholderText("Name")
+        self.name.setAccessibleName("Name of the preset")
+        self.note = QLineEdit()
+        self.note.setPlaceholderText("Note: what it is for, where it comes from")
+        self.note.setAccessibleName("Note of the preset")
+        self.what = QComboBox()
+        self.what.setAccessibleName("What is kept")
+        self.save_frame = QCheckBox("With edges and shutter")
+        save, take, give = QPushButton("Save as preset"), QPushButton("Import"), QPushButton("Export")
+        save.setToolTip("Keep it for any project; one of your own of the same name is replaced")
+        take.setToolTip("Take in presets from a file or a folder")
+        give.setToolTip("Write the presets that are listed to a file or a folder")
+        for field in (self.name, self.note):
+            field.returnPressed.connect(self._save)
+        save.clicked.connect(self._save)
+        take.clicked.connect(
+            lambda: self._ask(take, (("From a file…", self._import), ("From a folder…", self._folder)))
+        )
+        give.clicked.connect(
+            lambda: self._ask(give, (("To one file…", self._export), ("Each to its own file…", self._export_each)))
+        )
+        column.addWidget(section("Keep this shot's shake"))
+        for widgets in ((self.what, self.name, self.note), (self.save_frame, None, take, give, save)):
+            row = QHBoxLayout()
+            row.setSpacing(8)
+            for widget in widgets:
+                row.addStretch(1) if widget is None else row.addWidget(widget, 2 if widget is self.note else 0)
+            column.addLayout(row)
+        self.name.setFixedWidth(180)
+        self.what.setFixedWidth(150)
 
     def refresh(self) -> None:
         """Read one's own presets anew."""
@@ -178,33 +170,95 @@ class PresetsPopup(QFrame):
         if bad:
             self.told.emit(bad[0])
         self._painter.presets = self._presets
+        self._painter.favourites = frozenset(settings.load().favourites)
         self._sift()
 
     def _save(self) -> None:
-        if self.name.text().strip():
-            self.saved.emit(self.name.text().strip())
-            self.name.clear()
+        name = self.name.text().strip()
+        if not name:
+            self.name.setFocus()
+            return
+        strand = self.what.currentData()
+        self.saved.emit(Saving(name, self.note.text().strip(), strand, self.save_frame.isChecked()))
+        self.name.clear()
+        self.note.clear()
+
+    def _ask(self, under: QWidget, choices: tuple[tuple[str, Callable[[], object]], ...]) -> None:
+        menu = QMenu(self)
+        for words, act in choices:
+            menu.addAction(words, act)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(under.mapToGlobal(under.rect().bottomLeft()))
 
     def _import(self) -> None:
         self.hide()
         name, _ = QFileDialog.getOpenFileName(self.parentWidget(), "Import presets", "", "Presets (*.json)")
+        self._take_in(name)
+
+    def _folder(self) -> None:
+        self.hide()
+        self._take_in(QFileDialog.getExistingDirectory(self.parentWidget(), "Import presets of a folder"))
+
+    def _take_in(self, name: str) -> None:
         if name:
             self._try(lambda: self.told.emit(f"{library.take_in(Path(name))} presets taken in."))
 
+    def _export(self) -> None:
+        names = self.listed
+        self.hide()
+        start = f"{names[0] if len(names) == 1 else 'presets'}.json"
+        name, _ = QFileDialog.getSaveFileName(self.parentWidget(), "Export presets", start, "Presets (*.json)")
+        self._give(names, name)
+
+    def _export_each(self) -> None:
+        names = self.listed
+        self.hide()
+        self._give(names, QFileDialog.getExistingDirectory(self.parentWidget(), "Export presets to a folder"))
+
+    def _give(self, names: tuple[str, ...], name: str) -> None:
+        if name and names:
+            self._try(lambda: self.told.emit(f"{library.export(names, Path(name))} presets written."))
+
+    @property
+    def listed(self) -> tuple[str, ...]:
+        """Names of what the list shows."""
+        return tuple(self.list.item(row).text() for row in range(self.list.count()))
+
     def _menu(self, place: QPoint) -> None:
         item = self.list.itemAt(place)
-        preset = self._presets[item.data(Qt.ItemDataRole.UserRole)] if item else None
-        if preset is None or preset.name not in self._own:
+        if item is None:
             return
+        preset = self._presets[item.data(Qt.ItemDataRole.UserRole)]
         menu = QMenu(self)
+        favourite = preset.name in self._painter.favourites
+        menu.addAction("No favourite" if favourite else "Favourite", lambda: self._star(item))
+
+        def export() -> None:
+            self.hide()
+            start = f"{preset.name}.json"
+            name, _ = QFileDialog.getSaveFileName(self.parentWidget(), "Export preset", start, "Presets (*.json)")
+            self._give((preset.name,), name)
+
+        menu.addAction("Export…", export)
 
         def forget() -> None:
             library.remove_own(preset.name)
             self.refresh()
 
-        menu.addAction("Delete this preset", forget)
+        if preset.name in self._own:
+            menu.addAction("Delete this preset", forget)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(self.list.viewport().mapToGlobal(place))
+
+    def _star(self, item: QListWidgetItem) -> None:
+        """Make a preset a favourite, or no longer one."""
+        name = item.text()
+        names = set(settings.load().favourites) ^ {name}
+        self._try(lambda: settings.change(favourites=tuple(sorted(names))))
+        self._painter.favourites = frozenset(settings.load().favourites)
+        if self._group == "favourites":
+            self._sift()
+        self.list.viewport().update()
 
     def _try(self, act: Callable[[], object]) -> None:
         try:
@@ -212,9 +266,18 @@ class PresetsPopup(QFrame):
         except TremorError as error:
             self.told.emit(str(error))
 
-    def show_for(self, image: QImage | None) -> None:
-        """What the small prints show."""
+    def show_for(self, shot: Shot, image: QImage | None) -> None:
+        """The shot whose shake can be kept, and what the small prints show."""
         self._painter.image = image
+        self.what.clear()
+        self.what.addItem("The whole shake", None)
+        for strand in shot.shake.strands:
+            self.what.addItem(strand.name, strand.id)
+
+    def keep_strand(self, strand_id: str) -> None:
+        """Be ready to keep one strand."""
+        self.what.setCurrentIndex(max(self.what.findData(strand_id), 0))
+        self.name.setFocus()
 
     def _choose_group(self, group: str) -> None:
         self._group = group
@@ -227,8 +290,9 @@ class PresetsPopup(QFrame):
         self.list.clear()
         for number, preset in enumerate(self._presets):
             text = f"{preset.name} {preset.group} {preset.note}".casefold()
-            group = "own" if preset.name in self._own else preset.group
-            if self._group in ("all", group) and all(word in text for word in wanted):
+            groups = {"all", "own" if preset.name in self._own else preset.group}
+            groups |= {"favourites"} if preset.name in self._painter.favourites else set()
+            if self._group in groups and all(word in text for word in wanted):
                 item = QListWidgetItem(preset.name)
                 item.setData(Qt.ItemDataRole.UserRole, number)
                 item.setToolTip(preset.note)
@@ -243,8 +307,9 @@ class PresetsPopup(QFrame):
     def _pick(self, item: QListWidgetItem) -> None:
         if self.isVisible():
             add = bool(QGuiApplication.keyboardModifiers() & Qt.KeyboardModifier.ShiftModifier)
+            way = Way(add, self.keep_amount.isChecked(), self.with_frame.isChecked())
             self.hide()
-            self.picked.emit(self._presets[item.data(Qt.ItemDataRole.UserRole)], add)
+            self.picked.emit(self._presets[item.data(Qt.ItemDataRole.UserRole)], way)
 
     def showEvent(self, event: QShowEvent) -> None:
         self._timer.start(40)

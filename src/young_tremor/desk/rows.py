@@ -16,7 +16,7 @@ from young_tremor.desk.heads import AMOUNT, RATE, SETTLE, Head
 from young_tremor.desk.key_editor import KeyEditor
 from young_tremor.desk.rule import Rule, Scale
 from young_tremor.desk.strips import Line, Strip
-from young_tremor.engine import traces
+from young_tremor.engine import origins, traces
 from young_tremor.engine.session import Session
 from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve
@@ -99,19 +99,19 @@ class StrandRow:
         self.editor = KeyEditor(
             self.strip, chart.view, session, "Amount", read=lambda: self.strand.amount,
             write=lambda curve: self._edit(amount=curve), low=0.0, high=2.0,
-            text=lambda v: f"{100 * v:.0f}%", snaps=chart.snaps,
+            text=lambda v: f"{100 * v:.0f}%", snaps=chart.snaps, hits=chart.hit_times,
         )  # fmt: skip
         self.channel = "x"
         self.plotter = KeyEditor(
             self.strip, chart.view, session, "Plotted", read=self._plotted,
             write=lambda curve: self._edit(**{self.channel: curve}), low=-1.0, high=1.0,
-            text=lambda v: f"{v:.2f}{UNITS[self.channel]}", snaps=chart.snaps,
+            text=lambda v: f"{v:.2f}{UNITS[self.channel]}", snaps=chart.snaps, hits=chart.hit_times,
         )  # fmt: skip
         self.rater = KeyEditor(
             self.strip, chart.view, session, "Rate",
             read=lambda: self.strand.rate if isinstance(self.strand, Drift) else None,
             write=lambda curve: self._edit(rate=curve), low=0.0, high=4.0,
-            text=lambda v: f"{v:.2f} Hz", snaps=chart.snaps,
+            text=lambda v: f"{v:.2f} Hz", snaps=chart.snaps, hits=chart.hit_times,
         )  # fmt: skip
         self._shaping = ""
         self._number = 0
@@ -144,6 +144,13 @@ class StrandRow:
         act.setChecked(self.strand.stretch != Stretch())
         menu.addAction("Fill the window with this row", lambda: self.chart.open_row(self.row))
         menu.addSeparator()
+        menu.addAction("Save as preset…", lambda: self.chart.kept.emit(strand))
+        fresh = origins.source(self.strand)
+        reset = menu.addAction(
+            f"Reset to {self.strand.origin.rpartition('/')[0]}" if self.strand.origin else "Reset",
+            lambda: session.apply("Reset strand", edits.reset_strand(shot, strand, fresh)),
+        )
+        reset.setEnabled(replace(fresh, id=strand, name=self.strand.name, origin=self.strand.origin) != self.strand)
         menu.addAction("Delete strand", lambda: session.apply("Delete strand", edits.remove_strand(shot, strand)))
 
     def _drag_end(self, which: str, t: float) -> None:
@@ -208,6 +215,7 @@ class StrandRow:
             if isinstance(strand, Jolts):
                 words = f"{strand.note} · {_hits(len(shot.hits))}" if strand.note else _hits(len(shot.hits))
             self.head.set_words(strand.name, f"solo · {words}" if strand.solo else words)
+            self.head.set_changed(origins.strand_changed(strand))
             self.head.lamp.set_on(strand.on)
             self.head.update()
             self.strip.setAccessibleName(f"Trace of {strand.name}")

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QColor,
+    QContextMenuEvent,
     QFocusEvent,
     QFont,
     QFontMetricsF,
@@ -20,7 +21,7 @@ from PySide6.QtGui import (
     QPolygonF,
     QWheelEvent,
 )
-from PySide6.QtWidgets import QLineEdit, QSizePolicy, QWidget
+from PySide6.QtWidgets import QLineEdit, QMenu, QSizePolicy, QWidget
 
 from young_tremor.desk import theme
 
@@ -114,6 +115,7 @@ class Rule(QWidget):
         self._hover = self._moved = False
         self._note: Callable[[float], str] | None = None
         self._editor: _Editor | None = None
+        self.menu: Callable[[QMenu], object] | None = None
         self.setAccessibleName(label)
         self.setAccessibleDescription(scale.text(value))
         self.setToolTip(
@@ -244,6 +246,14 @@ class Rule(QWidget):
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         self._once(self.reset_value)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        menu = QMenu(self)
+        menu.addAction("Reset", lambda: self._once(self.reset_value))
+        if self.menu is not None:
+            self.menu(menu)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(event.globalPos())
 
     def leaveEvent(self, event: object) -> None:
         self._hover = False

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk import theme
-from young_tremor.desk.column import Column, divider, section
+from young_tremor.desk.column import Column, section
 from young_tremor.desk.heads import AMOUNT
 from young_tremor.desk.rows import bind, tuned
 from young_tremor.desk.rule import Rule, Scale
@@ -76,12 +76,6 @@ class StrandPanel(Column):
         """Put the controls of this kind into the column."""
         raise NotImplementedError
 
-    def _heading(self, words: str) -> None:
-        self.rows.addSpacing(4)
-        self.rows.addWidget(divider())
-        self.rows.addSpacing(2)
-        self.rows.addWidget(section(words))
-
     def _rule(
         self, label: str, scale: Scale, value: float, tip: str, changes: Callable[[float], dict[str, Any]],
         ink: str | None = None,
@@ -120,7 +114,7 @@ class StrandPanel(Column):
 
     def _when(self) -> None:
         """The stretch in which it acts."""
-        self._heading("When")
+        self.heading("When")
         time = Scale(0, 30, "s", 2, bend=2, least=0, most=36000)
         fade = Scale(0, 5, "s", 2, bend=2, least=0, most=600)
         self.start = self._rule("From", time, 0, "Acts from here on", lambda v: self._stretch(start=v or None))

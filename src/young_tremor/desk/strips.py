@@ -322,7 +322,7 @@ class Strip(TimeWidget):
 
 
 class LevelStrip(Strip):
-    """A row that is a curve and nothing else: filled under its line."""
+    """A row that is curves and nothing else: lines in heights 0…1 of the row, filled under the last."""
 
     def _paint_lines(self, canvas: QImage) -> None:
         view, ratio = self.view, canvas.devicePixelRatio()
@@ -330,9 +330,10 @@ class LevelStrip(Strip):
             count = canvas.width()
             half = 0.5 * (view.t1 - view.t0) / count
             lines = self._draw(view.t0 + half, view.t1 - half, count)
-            for values, role, weight in lines:
-                ys = self._level_y(values) * ratio
-                ink.fill(canvas, ys, theme.paper.colour(role), 0.1)
+            for number, (heights, role, weight) in enumerate(lines, start=1):
+                ys = (self.height() - 3 - np.clip(heights, 0, 1) * (self.height() - 8)) * ratio
+                if number == len(lines):
+                    ink.fill(canvas, ys, theme.paper.colour(role), 0.1)
                 ink.trace(canvas, ys, theme.paper.colour(role), weight * ratio)
 
     def _paint_over(self, painter: QPainter) -> None:
@@ -353,9 +354,3 @@ class LevelStrip(Strip):
                 Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
                 editor.text(value),
             )
-
-    def _level_y(self, values: np.ndarray) -> np.ndarray:
-        editor, height = self.editor, self.height()
-        assert editor is not None
-        share = (np.clip(values, editor.low, editor.high) - editor.low) / (editor.high - editor.low)
-        return height - 3 - share * (height - 8)

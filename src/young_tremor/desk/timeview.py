@@ -66,8 +66,13 @@ class TimeView(QObject):
         span = self.t1 - self.t0
         self._show(self.t0 + share * span, span)
 
-    def fit(self) -> None:
-        self._show(0.0, self.length)
+    def fit(self, first: float | None = None, last: float | None = None) -> None:
+        """Show the shot, or from ``first`` to ``last`` seconds with a little room around."""
+        if first is None or last is None:
+            self._show(0.0, self.length)
+            return
+        span = min(max(1.15 * (last - first), 8 / float(self.rate)), self.length)
+        self._show((first + last - span) / 2, span)
 
     def _show(self, t0: float, span: float) -> None:
         t0 = min(max(t0, 0.0), self.length - span)

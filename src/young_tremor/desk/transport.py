@@ -15,9 +15,10 @@ from young_tremor.engine.preview import Mode
 MODES: tuple[tuple[Mode, str, str], ...] = (
     ("shaken", "Shaken", "The shaken picture (1)"),
     ("still", "Still", "The still original (2); hold C to see it for a moment"),
-    ("split", "Split", "Shaken and still side by side, with a line to drag (3)"),
-    ("overlay", "Overlay", "Both, half and half (4)"),
-    ("difference", "Difference", "What differs between them (5)"),
+    ("split", "Split", "One beside the other, with a line to drag (3)"),
+    ("side", "Both", "Both pictures whole, side by side (4)"),
+    ("overlay", "Overlay", "Both, half and half (5)"),
+    ("difference", "Difference", "What differs between them (6)"),
 )
 
 

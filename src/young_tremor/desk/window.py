@@ -8,22 +8,18 @@ from pathlib import Path
 
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtGui import (
-    QAction,
     QCloseEvent,
     QDragEnterEvent,
     QDropEvent,
     QGuiApplication,
     QKeyEvent,
-    QKeySequence,
     QResizeEvent,
-    QShortcut,
 )
 from PySide6.QtWidgets import (
     QApplication,
     QHBoxLayout,
     QLineEdit,
     QMainWindow,
-    QMenu,
     QSplitter,
     QVBoxLayout,
     QWidget,
@@ -32,7 +28,9 @@ from PySide6.QtWidgets import (
 from young_tremor.base.errors import TremorError
 from young_tremor.desk import theme
 from young_tremor.desk.chart import Chart
+from young_tremor.desk.commands import Commands
 from young_tremor.desk.deeds import Deeds
+from young_tremor.desk.figures import FiguresView
 from young_tremor.desk.files import Files
 from young_tremor.desk.header import Dot, Header
 from young_tremor.desk.notice import Notice
@@ -45,11 +43,10 @@ from young_tremor.desk.reel import Reel
 from young_tremor.desk.render_sheet import RenderSheet
 from young_tremor.desk.stage import Stage
 from young_tremor.desk.timeview import TimeView
-from young_tremor.desk.transport import MODES, Transport
+from young_tremor.desk.transport import Transport
 from young_tremor.engine import library, playback
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
-from young_tremor.model.project import Project
 
 HINT = "Drop a locked-off shot here, or press Ctrl+O.\nIt starts with a little handheld drift."
 
@@ -69,6 +66,7 @@ class Window(QMainWindow):
         self.picture = PictureView()
         self.transport = Transport()
         self.panel = Panel(session)
+        self.figures = FiguresView()
         self.chart = Chart(session, self.view)
         self.stage = Stage(session, self.view, self.picture, device)
         self.stage.setParent(self)
@@ -83,7 +81,8 @@ class Window(QMainWindow):
         self.sheet = RenderSheet(self)
         self.popup = PresetsPopup(self)
         self._connect()
-        self._keys()
+        self.commands = Commands(self)
+        QApplication.instance().installEventFilter(self)  # type: ignore[union-attr]
         self._clock = QTimer(self)
         self._clock.timeout.connect(self._second)
         self._clock.start(250)
@@ -95,7 +94,11 @@ class Window(QMainWindow):
         column = QVBoxLayout(middle)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addWidget(self.picture, 1)
+        pictures = QHBoxLayout()
+        pictures.setSpacing(0)
+        pictures.addWidget(self.picture, 1)
+        pictures.addWidget(self.figures)
+        column.addLayout(pictures, 1)
         column.addWidget(self.transport)
         top = self._top = QWidget()
         row = QHBoxLayout(top)
@@ -137,10 +140,16 @@ class Window(QMainWindow):
         self.transport.mode.connect(self.set_mode)
         self.chart.scrubbed.connect(stage.go)
         self.chart.strand_chosen.connect(lambda _: self._show_panel())
+        self.chart.strand_chosen.connect(lambda _: self._show_figures())
+        self.figures.closed.connect(self.toggle_figures)
         self.chart.add_strand.connect(self.deeds.add_strand)
         self.chart.find_hits.connect(self.deeds.find_hits)
         self.chart.compared.connect(self.deeds.compare)
+        self.chart.told.connect(self.notice.say)
+        self.chart.kept.connect(self.deeds.show_presets)
+        self.chart.reset.connect(self.deeds.reset_shake)
         self.panel.frame.go_to.connect(stage.go)
+        self.panel.frame.shape.connect(self.chart.show_curve)
         for panel in (self.panel.drift, self.panel.jolts):
             panel.closed.connect(lambda: self.chart.choose(None))
         self.chart.row_filled.connect(lambda filled: self._top.setVisible(not filled))
@@ -153,67 +162,13 @@ class Window(QMainWindow):
         self.reel.removed.connect(lambda i: self.session.apply("Remove shot", edits.remove_shot(i)))
         self.view.moved.connect(lambda old, new: self._show_time())
         self.header.open_button.clicked.connect(self.files.ask_open)
-        self.header.presets_button.clicked.connect(self.deeds.show_presets)
+        self.header.presets_button.clicked.connect(lambda: self.deeds.show_presets())
         self.header.render_button.clicked.connect(self.show_render)
-        self.header.project.clicked.connect(self._show_menu)
+        self.header.project.clicked.connect(lambda: self.commands.show_menu())
         self.popup.picked.connect(self.deeds.apply_preset)
         self.popup.saved.connect(self.deeds.save_preset)
         self.popup.told.connect(self.notice.say)
         self.sheet.progressed.connect(lambda words: self.header.render_button.setText(words or "Render"))
-
-    def _keys(self) -> None:
-        stage = self.stage
-        keys: dict[str, Callable[[], object]] = {
-            "Space": stage.toggle_play,
-            "Left": lambda: stage.go(self.view.frame - 1),
-            "Right": lambda: stage.go(self.view.frame + 1),
-            "Shift+Left": lambda: stage.go(self.view.frame - round(self.view.rate)),
-            "Shift+Right": lambda: stage.go(self.view.frame + round(self.view.rate)),
-            "Home": lambda: stage.go(0),
-            "End": lambda: stage.go(self.view.frames - 1),
-            "I": lambda: self._mark(start=True),
-            "O": lambda: self._mark(start=False),
-            "X": lambda: self._set_marks(None),
-            "F": self.view.fit,
-            "H": self.deeds.hit,
-            "E": self.chart.fill_with_chosen,
-            "Shift+H": lambda: self.deeds.find_hits("sound"),
-            "P": self.deeds.show_presets,
-            "F10": self._show_menu,
-            "F11": self.toggle_full,
-            "Esc": self._escape,
-        }
-        for number, (mode, _, _) in enumerate(MODES, start=1):
-            keys[str(number)] = lambda m=mode: self.set_mode(m)  # type: ignore[misc]
-        for key, act in keys.items():
-            QShortcut(QKeySequence(key), self, act)
-        self.undo_action = self._action("Undo", "Ctrl+Z", self._undo)
-        self.redo_action = self._action("Redo", "Ctrl+Shift+Z", self._redo)
-        self.actions_ = [
-            self._action("Open…", "Ctrl+O", self.files.ask_open),
-            self._action("Open the demo", "", lambda: self.files.start(library.demo_project())),
-            self._action("New project", "Ctrl+N", lambda: self.files.start(Project())),
-            self._action("Save", "Ctrl+S", self.files.save),
-            self._action("Save as…", "Ctrl+Shift+S", self.files.save_as),
-            None,
-            self.undo_action,
-            self.redo_action,
-            None,
-            self._action("Render…", "Ctrl+R", self.show_render),
-            self._action("Night paper", "Ctrl+T", lambda: theme.paper.set_night(not theme.paper.night)),
-            self._action("Fill the screen with the picture", "", self.toggle_full),
-            None,
-            self._action("Quit", "Ctrl+Q", self.close),
-        ]
-        QApplication.instance().installEventFilter(self)  # type: ignore[union-attr]
-
-    def _action(self, words: str, key: str, act: Callable[[], object]) -> QAction:
-        action = QAction(words, self)
-        if key:
-            action.setShortcut(QKeySequence(key))
-        action.triggered.connect(lambda: act())
-        self.addAction(action)
-        return action
 
     # what the person does
 
@@ -232,13 +187,24 @@ class Window(QMainWindow):
         self.sheet.open_for(shot, info, self.view.frames, self.files.folder())
         self._place_sheet()
 
+    def toggle_figures(self) -> None:
+        """Show the spectrum and the figures of the motion beside the picture, or close them."""
+        self.figures.setVisible(self.figures.isHidden())
+        self._show_figures()
+
+    def _show_figures(self) -> None:
+        marks, rate = self.view.marks, float(self.view.rate)
+        first, last = (marks[0] / rate, (marks[1] + 1) / rate) if marks else (0.0, self.view.frames / rate)
+        shot = self.stage.shot
+        self.figures.show_shot(shot, self.stage.info, first, last, self.chart.chosen, marks is not None)
+
     def toggle_full(self) -> None:
         full = not self.isFullScreen()
         for widget in (self.header, self.reel, self.panel, self.chart):
             widget.setVisible(not full)
         self.showFullScreen() if full else self.showNormal()
 
-    def _escape(self) -> None:
+    def escape(self) -> None:
         if self.sheet.isVisible():
             self.sheet.hide()
         elif self.isFullScreen():
@@ -248,21 +214,9 @@ class Window(QMainWindow):
         else:
             self.chart.choose(None)
 
-    def _undo(self) -> None:
-        label = self.session.undo()
-        self.notice.say(f"Undone: {label}" if label else "Nothing to undo.")
-
-    def _redo(self) -> None:
-        label = self.session.redo()
-        self.notice.say(f"Redone: {label}" if label else "Nothing to redo.")
-
-    def _mark(self, *, start: bool) -> None:
-        frame = self.view.frame
-        first, last = self.view.marks or (0, max(self.view.frames - 1, 0))
-        self._set_marks((frame, max(last, frame)) if start else (min(first, frame), frame))
-
-    def _set_marks(self, marks: tuple[int, int] | None) -> None:
+    def set_marks(self, marks: tuple[int, int] | None) -> None:
         self.view.set_marks(marks)
+        self._show_figures()
         self.stage.refresh_picture()
 
     def _shot_changed(self) -> None:
@@ -271,6 +225,7 @@ class Window(QMainWindow):
         self.reel.show_project(project, self.stage.shot_id)
         self.chart.show_shot(shot, info)
         self._show_panel()
+        self._show_figures()
         if shot is not None and info is not None and self.chart.trace is not None:
             self.reel.set_look(shot.id, None, self.chart.trace.centre[:: max(1, len(self.chart.trace.t) // 60)])
         elif shot is None:
@@ -290,7 +245,7 @@ class Window(QMainWindow):
         self.transport.show_time(self.view.frame, self.view.frames, self.view.rate)
         self.picture.set_scope(self.chart.trace, float(self.view.frame / self.view.rate))
         self.chart.show_numbers()
-        if self.chart.chosen is not None and not self.stage.playing:
+        if not self.stage.playing:
             self._show_panel()
 
     def _read(self, plan, readings, error: str) -> None:  # type: ignore[no-untyped-def]
@@ -330,21 +285,7 @@ class Window(QMainWindow):
             self.header.project.setText(words)
             self.setWindowTitle(f"{name} – Young Tremor")
         self.header.show_saved(session.dirty, self._saved_at)
-        undo, redo = session.undo_label, session.redo_label
-        self.undo_action.setText(f"Undo: {undo}" if undo else "Undo")
-        self.redo_action.setText(f"Redo: {redo}" if redo else "Redo")
-        self.undo_action.setEnabled(undo is not None)
-        self.redo_action.setEnabled(redo is not None)
-
-    def _show_menu(self) -> None:
-        menu = QMenu(self)
-        for action in self.actions_:
-            if action is None:
-                menu.addSeparator()
-            else:
-                menu.addAction(action)
-        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        menu.popup(self.header.project.mapToGlobal(self.header.project.rect().bottomLeft()))
+        self.commands.show_undo()
 
     def attempt(self, act: Callable[[], object]) -> None:
         try:

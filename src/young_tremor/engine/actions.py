@@ -20,7 +20,7 @@ from young_tremor.export import motion_file, movie
 from young_tremor.media.video_writer import CODECS, check_output, codec
 from young_tremor.model import keys
 from young_tremor.model.curve import Curve
-from young_tremor.model.edits import fresh_ids
+from young_tremor.model.edits import from_preset
 from young_tremor.model.project import (
     Edges,
     FrameSettings,
@@ -79,7 +79,7 @@ def one_shot(
     frame = FrameSettings(edges=edges, shutter=Shutter(Curve(shutter)), focal_mm=focal_mm or preset.focal_mm)
     plate = Plate("plate", path.stem, Media(str(path.resolve())))
     return Shot(
-        "shot", path.stem, (plate,), fresh_ids(replace(preset.shake, preset=preset.name)), frame,
+        "shot", path.stem, (plate,), from_preset(preset), frame,
         size=Size(*size) if size else None, rate=str(rate) if rate else None,
     )  # fmt: skip
 

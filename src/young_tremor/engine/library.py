@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from functools import cache
+from functools import cache, lru_cache
 from importlib.resources import files
 from pathlib import Path
 
@@ -30,17 +30,52 @@ def factory() -> tuple[Preset, ...]:
     return codec.decode_presets(path.read_bytes(), path.name)
 
 
-def own_folder() -> Path:
-    """Where a person's own presets are kept: the XDG data folder."""
+def data_folder() -> Path:
+    """What a person keeps for all projects: the XDG data folder."""
     base = os.environ.get("XDG_DATA_HOME") or str(Path.home() / ".local" / "share")
-    return Path(base) / "young-tremor" / "presets"
+    return Path(base) / "young-tremor"
+
+
+def own_folder() -> Path:
+    """Where a person's own presets are kept."""
+    return data_folder() / "presets"
 
 
 def own() -> tuple[tuple[Preset, ...], tuple[str, ...]]:
     """A person's own presets by name, and a sentence for every file that could not be read (it is skipped)."""
+    return _read_own(_own_files())
+
+
+def by_name() -> dict[str, Preset]:
+    """All presets by their names in lower case."""
+    return _by_name(_own_files())
+
+
+Files = tuple[tuple[Path, int, int], ...]  # path, time and size of each file
+
+
+def _own_files() -> Files:
+    out = []
+    for path in sorted(own_folder().glob("*.json")):
+        try:
+            stat = path.stat()
+        except OSError:
+            out.append((path, 0, 0))  # reading it will say why
+        else:
+            out.append((path, stat.st_mtime_ns, stat.st_size))
+    return tuple(out)
+
+
+@lru_cache(maxsize=1)
+def _by_name(files: Files) -> dict[str, Preset]:
+    return {each.name.casefold(): each for each in (*_read_own(files)[0], *factory())}
+
+
+@lru_cache(maxsize=1)
+def _read_own(files: Files) -> tuple[tuple[Preset, ...], tuple[str, ...]]:
     found: list[Preset] = []
     bad: list[str] = []
-    for path in sorted(own_folder().glob("*.json")):
+    for path, _, _ in files:
         try:
             found += codec.decode_presets(path.read_bytes(), path.name)
         except OSError as error:
@@ -57,14 +92,18 @@ def save_own(preset: Preset) -> Path:
         raise RequestError("A preset needs a name: type one.")
     if any(each.name.casefold() == name.casefold() for each in factory()):
         raise RequestError(f"“{name}” is a factory preset: choose another name.")
-    plain = "".join(c if c.isalnum() or c in " -_" else "_" for c in name).strip() or "preset"
-    path = own_folder() / f"{plain}.json"
+    path = own_folder() / f"{_plain(name)}.json"
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise from_os(error, path.parent, "make") from error
     store.write_whole(codec.encode_presets((replace(preset, name=name),)), path)
     return path
+
+
+def _plain(name: str) -> str:
+    """A name as a file can have it."""
+    return "".join(c if c.isalnum() or c in " -_" else "_" for c in name).strip() or "preset"
 
 
 def remove_own(name: str) -> None:
@@ -96,11 +135,22 @@ def take_in(path: Path) -> int:
     return taken
 
 
+def export(names: tuple[str, ...], path: Path) -> int:
+    """Write presets to one file, or each to a file of its own where ``path`` is a folder; how many."""
+    chosen = [preset(name) for name in names]
+    if path.is_dir():
+        for each in chosen:
+            store.write_whole(codec.encode_presets((each,)), path / f"{_plain(each.name)}.json")
+    else:
+        store.write_whole(codec.encode_presets(tuple(chosen)), path if path.suffix else path.with_suffix(".json"))
+    return len(chosen)
+
+
 def preset(name: str) -> Preset:
     """The preset of that name, whatever its case; UnknownName otherwise."""
-    for each in presets():
-        if each.name.casefold() == name.strip().casefold():
-            return each
+    found = by_name().get(name.strip().casefold())
+    if found is not None:
+        return found
     names = ", ".join(f"“{each.name}”" for each in presets())
     raise UnknownName(f"There is no preset “{name}”: choose one of {names}.")
 

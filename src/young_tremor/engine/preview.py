@@ -27,7 +27,7 @@ from young_tremor.render.screen import reduce, to_rgb
 
 __all__ = ["Mode", "Picture", "Plan", "Preview", "Readings", "Request"]
 
-Mode = Literal["shaken", "still", "split", "overlay", "difference"]
+Mode = Literal["shaken", "still", "split", "side", "overlay", "difference"]
 PICTURES = 384 << 20
 SOURCES = 224 << 20
 LONG = 1200  # frames from which a change is shown under the last crop until it rests
@@ -50,7 +50,7 @@ class Request:
 
 @dataclass(frozen=True)
 class Picture:
-    """An answer. ``still`` is there in split mode: the original beside the shaken ``rgb`` (rows, columns, 3)."""
+    """An answer. ``still`` is there in split and side mode: what ``rgb`` (rows, columns, 3) is compared with."""
 
     request: Request
     index: int
@@ -177,7 +177,7 @@ class Preview:
         first = min(request.first, last)
         span = last - first + 1
         cursor = min(max(self._cursor, first), last)
-        each = request.size[0] * request.size[1] * (6 if request.mode == "split" else 3)
+        each = request.size[0] * request.size[1] * (6 if request.mode in ("split", "side") else 3)
         room = max(1, int(0.9 * self.pictures.limit / each))
         for step in range(min(span, room)):
             index = first + (cursor - first + step) % span
@@ -199,7 +199,7 @@ class Preview:
             b = to_rgb(render_frame(still, index, source)) if mode != "shaken" else None
             if a is None or b is None:
                 rgb, other = (b if a is None else a), None
-            elif mode == "split":
+            elif mode in ("split", "side"):
                 rgb, other = a, b
             else:
                 rgb, other = (

@@ -54,7 +54,7 @@ def camera_trace(shot: Shot, info: SourceInfo, times: Times) -> CameraTrace:
     total = np.zeros((len(t), 6))
     for number, strand in enumerate(shot.shake.strands):
         if sample.counts(shot.shake, strand):
-            total += sample.about(strand.pivot or shot.frame.pivot, strand_trace(shot, number, times)[1])
+            total += sample.about(strand.pivot or shot.frame.pivot, t, strand_trace(shot, number, times)[1])
     total *= shot.shake.intensity.at(t)[:, None] * shot.plates[0].share
     places = camera.apply(camera.shake(total, plan.focal), np.zeros((1, 2)))[:, 0]
     return CameraTrace(t, places * plan.delivered[1], total[:, 2], total[:, 3])

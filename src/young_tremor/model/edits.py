@@ -9,7 +9,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from young_tremor.model.keys import times
-from young_tremor.model.project import Media, Plate, Preset, Project, Shot, Variant, new_id
+from young_tremor.model.project import FrameSettings, Media, Plate, Preset, Project, Shot, Variant, new_id
 from young_tremor.model.shake import Drift, Hit, Shake, Strand
 
 Edit = Callable[[Project], Project]
@@ -21,7 +21,7 @@ def add_shot(path: Path, preset: Preset | None = None) -> Edit:
     media = Media(str(path))
     shot = Shot(new_id(), path.stem, (Plate(new_id(), path.stem, media),))
     if preset:
-        shot = _with_preset(shot, preset)
+        shot = replace(shot, shake=from_preset(preset), frame=frame_of(preset, shot.frame))
     return lambda project: replace(project, shots=(*project.shots, shot))
 
 
@@ -65,6 +65,15 @@ def set_channel(shot_id: str, strand_id: str, channel: str, **changes: Any) -> E
         return tuple(one(s) if s.id == strand_id else s for s in strands)
 
     return _strands_edit(shot_id, edit)
+
+
+def reset_strand(shot_id: str, strand_id: str, fresh: Strand) -> Edit:
+    """Put a strand back to ``fresh``; its id, name and whether it is on or solo stay."""
+
+    def one(strand: Strand) -> Strand:
+        return replace(fresh, id=strand.id, name=strand.name, on=strand.on, solo=strand.solo, origin=strand.origin)
+
+    return _strands_edit(shot_id, lambda strands: tuple(one(s) if s.id == strand_id else s for s in strands))
 
 
 def add_strand(shot_id: str, strand: Strand) -> Edit:
@@ -169,23 +178,47 @@ def remove_variant(shot_id: str, letter: str) -> Edit:
     )
 
 
-def apply_preset(shot_id: str, preset: Preset) -> Edit:
-    """Replace a shot's shake by a preset's; the lens and edges of the shot stay."""
-    return _shot_edit(shot_id, lambda shot: replace(_with_preset(shot, preset), frame=shot.frame))
+def apply_preset(shot_id: str, preset: Preset, *, keep_amount: bool = False, with_frame: bool = False) -> Edit:
+    """Replace a shot's shake by a preset's.
+
+    ``keep_amount``: the shot's intensity stays. ``with_frame``: the preset's lens comes along, and its edges and
+    shutter if it carries any; otherwise the shot's stay.
+    """
+
+    def change(shot: Shot) -> Shot:
+        shake = from_preset(preset)
+        if keep_amount:
+            shake = replace(shake, intensity=shot.shake.intensity)
+        return replace(shot, shake=shake, frame=frame_of(preset, shot.frame) if with_frame else shot.frame)
+
+    return _shot_edit(shot_id, change)
 
 
-def add_preset(shot_id: str, preset: Preset) -> Edit:
+def add_preset(shot_id: str, preset: Preset, *, with_frame: bool = False) -> Edit:
     """Put a preset's strands under those of the shot, at the preset's own intensity."""
     level = preset.shake.intensity
-    strands = fresh_ids(preset.shake).strands
+    strands = from_preset(preset).strands
     if level.constant:
         strands = tuple(replace(s, amount=times(s.amount, level.value)) for s in strands)
-    return _strands_edit(shot_id, lambda mine: (*mine, *strands))
+
+    def change(shot: Shot) -> Shot:
+        shake = replace(shot.shake, strands=(*shot.shake.strands, *strands))
+        return replace(shot, shake=shake, frame=frame_of(preset, shot.frame) if with_frame else shot.frame)
+
+    return _shot_edit(shot_id, change)
 
 
-def _with_preset(shot: Shot, preset: Preset) -> Shot:
-    shake = fresh_ids(replace(preset.shake, preset=preset.name))
-    return replace(shot, shake=shake, frame=replace(shot.frame, focal_mm=preset.focal_mm))
+def from_preset(preset: Preset) -> Shake:
+    """A preset's shake for use in a project: new strand ids, and where each strand came from."""
+    strands = tuple(replace(s, id=new_id(), origin=f"{preset.name}/{s.id}") for s in preset.shake.strands)
+    return replace(preset.shake, strands=strands, preset=preset.name)
+
+
+def frame_of(preset: Preset, frame: FrameSettings) -> FrameSettings:
+    """A shot's frame settings with those that a preset carries."""
+    return replace(
+        frame, focal_mm=preset.focal_mm, edges=preset.edges or frame.edges, shutter=preset.shutter or frame.shutter
+    )
 
 
 def fresh_ids(shake: Shake) -> Shake:

@@ -59,11 +59,11 @@ class Shutter(msgspec.Struct, frozen=True, omit_defaults=True):
 
 class Smear(msgspec.Struct, frozen=True, omit_defaults=True):
     """A directional blur for ``frames`` frames at each hit: ``length`` in percent of frame height at strength 1,
-    ``angle`` in degrees (0 right, 90 down), ``fall`` 0 stays, 1 dies away evenly."""
+    ``angle`` in degrees (0 right, 90 down) or None: the way that the jolts go, ``fall`` 0 stays, 1 dies away evenly."""
 
     frames: int = 0
     length: float = 2.0
-    angle: float = 90.0
+    angle: float | None = 90.0
     fall: float = 1.0
 
 
@@ -134,13 +134,18 @@ class Project(msgspec.Struct, frozen=True, omit_defaults=True):
 
 
 class Preset(msgspec.Struct, frozen=True, omit_defaults=True):
-    """A saved shake for any project; ``focal_mm`` is the lens it was made for, ``size`` the picture's height."""
+    """A saved shake, or one strand, for any project; ``focal_mm`` is the lens it was made for.
+
+    ``edges`` and ``shutter`` are there if they were saved with it. It never carries hits.
+    """
 
     name: str
     group: str
     note: str
     shake: Shake
     focal_mm: float = 50.0
+    edges: Edges | None = None
+    shutter: Shutter | None = None
 
 
 def new_id() -> str:

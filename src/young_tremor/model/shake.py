@@ -1,4 +1,9 @@
-"""What moves a shot or a plate: a stack of strands, with intensity and pace over all of them."""
+"""What moves a shot or a plate: a stack of strands, with intensity and pace over all of them.
+
+Strands have in common: ``id``; ``name`` and ``note`` for people; ``on`` and ``solo``; ``amount`` (1 is as saved);
+``seed``; ``pivot`` about which they turn and scale (None is the frame's); ``stretch`` in which they act; ``origin``,
+the preset they came from and their id there.
+"""
 
 from __future__ import annotations
 
@@ -14,10 +19,15 @@ UNITS = {"x": "%", "y": "%", "roll": "°", "zoom": "%", "pan": "°", "tilt": "°
 
 
 class Point(msgspec.Struct, frozen=True, omit_defaults=True):
-    """A place in frame units (frame height 1) from the frame's centre, y down."""
+    """A place in frame units (frame height 1) from the frame's centre, y down; it may move."""
 
-    x: float = 0.0
-    y: float = 0.0
+    x: Curve = Curve()
+    y: Curve = Curve()
+
+    @property
+    def central(self) -> bool:
+        """Whether it stays in the frame's centre."""
+        return self == Point()
 
 
 class Wander(msgspec.Struct, frozen=True, omit_defaults=True):
@@ -105,6 +115,7 @@ class Drift(msgspec.Struct, frozen=True, omit_defaults=True, tag="drift", tag_fi
     pivot: Point | None = None
     solo: bool = False
     stretch: Stretch = Stretch()
+    origin: str = ""
     rests: Rests = Rests()
     step: float = 0.0
     lean: float = 0.0
@@ -141,6 +152,7 @@ class Jolts(msgspec.Struct, frozen=True, omit_defaults=True, tag="jolts", tag_fi
     pivot: Point | None = None
     solo: bool = False
     stretch: Stretch = Stretch()
+    origin: str = ""
 
 
 class Plotted(msgspec.Struct, frozen=True, omit_defaults=True, tag="plotted", tag_field="kind"):
@@ -164,6 +176,7 @@ class Plotted(msgspec.Struct, frozen=True, omit_defaults=True, tag="plotted", ta
     pivot: Point | None = None
     solo: bool = False
     stretch: Stretch = Stretch()
+    origin: str = ""
 
     def curve(self, channel: str) -> Curve:
         """The curve of ``x``, ``y``, ``roll`` or ``zoom``."""

@@ -45,7 +45,7 @@ def sample(jolts: Jolts, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
         if not on.size or hit.strength == 0:
             continue
         seed = jolts.seed * 8191 + number * 31
-        angle = math.radians(jolts.direction) if jolts.direction is not None else TURN * _one(seed, 5)
+        angle = math.radians(direction(jolts, number))
         moved = hit.strength * waveform(jolts, seed, u[on])
         out[on, X] += jolts.reach * math.cos(angle) * moved
         out[on, Y] += jolts.reach * math.sin(angle) * moved
@@ -54,6 +54,13 @@ def sample(jolts: Jolts, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
                 sign = 1.0 if channel == ZOOM or _one(seed, channel) < 0.5 else -1.0
                 out[on, channel] += sign * reach * hit.strength * waveform(jolts, seed + channel, u[on])
     return out
+
+
+def direction(jolts: Jolts, number: int) -> float:
+    """Which way hit ``number`` goes, in degrees: 0 right, 90 down."""
+    if jolts.direction is not None:
+        return jolts.direction
+    return 360.0 * _one(jolts.seed * 8191 + number * 31, 5)
 
 
 def waveform(jolts: Jolts, seed: int, u: np.ndarray) -> np.ndarray:

@@ -48,14 +48,14 @@ def strand(shake: Shake, number: int, t: np.ndarray, pivot: Point = Point(), hit
     moved = bare(each, shake.pace, hits, t) * each.amount.at(t)[:, None]
     if each.stretch != Stretch():
         moved *= acting(each.stretch, t)[:, None]
-    return about(each.pivot or pivot, moved)
+    return about(each.pivot or pivot, t, moved)
 
 
 def bare(each: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
     """A strand's motion at amount 100 %: (n, 6), not to be changed. While one number of a shake is dragged, what does
     not depend on it is asked for at the same times again and again, so the last answers are kept."""
     alone = replace(
-        each, id="", name="", note="", on=True, solo=False, amount=Curve(1.0), pivot=None, stretch=Stretch()
+        each, id="", name="", note="", on=True, solo=False, amount=Curve(1.0), pivot=None, stretch=Stretch(), origin=""
     )
     heard = hits if isinstance(each, Jolts) else ()
     if KEPT[0] <= len(t) <= KEPT[1]:
@@ -99,11 +99,11 @@ def acting(stretch: Stretch, t: np.ndarray) -> np.ndarray:
     return gain
 
 
-def about(pivot: Point, channels: np.ndarray) -> np.ndarray:
-    """Turn and scale about ``pivot`` in centre form: the shift gains (I − sR)·v. (n, 6) → (n, 6)."""
-    vx, vy = pivot.x, pivot.y
-    if vx == 0 and vy == 0:
+def about(pivot: Point, t: np.ndarray, channels: np.ndarray) -> np.ndarray:
+    """Turn and scale about ``pivot`` in centre form: the shift gains (I − sR)·v. (n, 6) at times (n,) → (n, 6)."""
+    if pivot.central:
         return channels
+    vx, vy = pivot.x.at(t), pivot.y.at(t)
     roll, scale = np.radians(channels[:, ROLL]), np.exp(channels[:, ZOOM] / 100.0)
     c, s = scale * np.cos(roll), scale * np.sin(roll)
     moved = channels.copy()

@@ -14,7 +14,8 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.base.units import parse_rate
 from young_tremor.geometry import camera, cover
 from young_tremor.model.project import Plate, Shot
-from young_tremor.motion import sample
+from young_tremor.model.shake import Jolts
+from young_tremor.motion import jolts, sample
 from young_tremor.render import warp
 
 SPACING = 3.0  # pixels between consecutive exposure samples
@@ -85,6 +86,10 @@ class Plan:
         angle = np.clip(shutter.angle.at(t), 0.0, 720.0)
         per_degree = 1.0 / (360.0 * float(self.rate))
         return t + shutter.phase * per_degree, angle * per_degree
+
+    def by_hand(self, t: np.ndarray) -> np.ndarray:
+        """The crop that was set by hand at times ``t`` (n,): (n,), 1 or more."""
+        return np.maximum(self.shot.frame.crop.at(t), 1.0)
 
     def channels(self, t: np.ndarray) -> np.ndarray:
         """The six channels that move the picture at times ``t``: share and the plate's own shake included."""
@@ -180,15 +185,18 @@ class Plan:
         if smear.frames <= 0 or not smear.length or not hits:
             return {}
         out = {}
-        turn = math.radians(smear.angle)
-        way = np.array([math.cos(turn), math.sin(turn)])
+        shake = self.shot.shake
+        leading = next((s for s in shake.strands if isinstance(s, Jolts) and sample.counts(shake, s)), Jolts(""))
         for k, t in enumerate(seconds.tolist()):
-            size = 0.0
-            for hit in hits:
+            size, strongest = 0.0, 0
+            for number, hit in enumerate(hits):
                 age = math.floor((t - hit.t) * float(self.rate) + 0.5)
                 if 0 <= age < smear.frames:
-                    size = max(size, hit.strength * (1.0 - smear.fall * age / smear.frames))
+                    mine = hit.strength * (1.0 - smear.fall * age / smear.frames)
+                    size, strongest = max((size, strongest), (mine, number))
             length = smear.length / 100.0 * size
+            turn = math.radians(jolts.direction(leading, strongest) if smear.angle is None else smear.angle)
+            way = np.array([math.cos(turn), math.sin(turn)])
             if length > 0:
                 count = min(max(math.ceil(length * self.size[1] / SPACING), 1), MOST_SAMPLES) + 1
                 out[k] = np.linspace(-0.5, 0.5, count)[:, None] * length * way
@@ -199,7 +207,7 @@ class Plan:
         _, shakes, weights = self.views(np.array([index]))
         t = np.array([self.time(index)])
         place = _placement(self.plate, t)
-        z = self.crop * max(1.0, float(self.shot.frame.crop.at(t)[0])) if self.shaken else 1.0
+        z = self.crop * float(self.by_hand(t)[0]) if self.shaken else 1.0
         to_frame = camera.crop(z) @ place[0] @ self._fit
         render = camera.pixels(self.size, self._render_aspect)
         if not self.shaken:
@@ -225,7 +233,8 @@ class Plan:
 
 @dataclass(frozen=True)
 class Readings:
-    """What the edges cost: ``need`` (frames,) is each frame's own least crop, 1 where it is covered as it is."""
+    """What the edges cost: ``need`` (frames,) is what each frame needs on top of the crop by hand, 1 where it is
+    covered as it is; ``crop`` what the edges add."""
 
     need: np.ndarray
     crop: float
@@ -283,10 +292,11 @@ def _readings(
         which = np.repeat(np.arange(frames) / float(rate), counts)[moving]
         need[moving] = _placed_need(plan, shakes[moving], which, warp.REACH[FINAL.kernel])
     starts = np.cumsum(counts) - counts
-    per_frame = np.maximum(np.maximum.reduceat(need, starts), 1.0)
+    by_hand = plan.by_hand(np.arange(frames) / float(rate))
+    per_frame = np.maximum(np.maximum.reduceat(need, starts) / by_hand, 1.0)
     crop = cover.steady(per_frame) if shot.frame.edges == "crop" else 1.0
     scale = camera.fit_scale(source.size, float(source.pixel_aspect), size, float(aspect))
-    return Readings(per_frame, crop, min(1.0, 1.0 / (scale * crop)))
+    return Readings(per_frame, crop, min(1.0, 1.0 / (scale * crop * float(by_hand.max()))))
 
 
 def _placed_need(plan: Plan, shakes: np.ndarray, t: np.ndarray, inset: float) -> np.ndarray:

@@ -1,0 +1,85 @@
+"""What a motion is in figures: peak, reach and rate of every channel, and its spectrum."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.signal import welch
+
+from young_tremor.base.frames import SourceInfo
+from young_tremor.engine import traces
+from young_tremor.model.project import Shot
+from young_tremor.model.shake import CHANNELS, UNITS
+from young_tremor.motion import sample
+
+MOST = 60_000  # looks at a stretch
+HZ = 120.0  # looks per second where the stretch allows it
+WINDOW = 8.0  # seconds of the spectrum's windows
+
+
+@dataclass(frozen=True)
+class Row:
+    """One channel over a stretch: ``peak`` and ``reach`` (95 % quantile) of the absolute value in its ``unit`` and in
+    pixels of the delivery (roll and zoom half a frame height from the centre), ``rate`` in swings per second."""
+
+    channel: str
+    unit: str
+    peak: float
+    reach: float
+    peak_px: float
+    reach_px: float
+    rate: float
+
+
+@dataclass(frozen=True)
+class Figures:
+    """``hz`` (m,) and the amplitude of the swings there in pixels, (6, m); a row for each channel that moves."""
+
+    hz: np.ndarray
+    pixels: np.ndarray
+    rows: tuple[Row, ...]
+
+
+def of_shot(shot: Shot, info: SourceInfo, first: float, last: float, strand: str | None = None) -> Figures:
+    """The whole shake of a shot from ``first`` to ``last`` seconds, or one strand of it with its amount."""
+    count = int(np.clip((last - first) * HZ, 32, MOST))
+    t = np.linspace(first, last, count, endpoint=False)
+    number = next((n for n, s in enumerate(shot.shake.strands) if s.id == strand), None)
+    if number is None:
+        channels = shot.plates[0].share * sample.sample(shot.shake, t, shot.frame.pivot, shot.hits)
+    else:
+        _, channels = traces.strand_trace(shot, number, (first, last - (last - first) / count, count))
+    height = shot.size.height if shot.size else info.size[1]
+    return of_channels(channels, count / (last - first), traces.effect(shot, info) / 100 * height)
+
+
+def of_channels(channels: np.ndarray, rate: float, pixels: np.ndarray) -> Figures:
+    """The figures of channels (n, 6) sampled ``rate`` times a second; ``pixels`` (6,) that one unit of each moves."""
+    rows = []
+    for number, name in enumerate(CHANNELS):
+        values = channels[:, number]
+        size = np.abs(values)
+        if size.max() <= 1e-9:
+            continue
+        peak, reach = float(size.max()), float(np.quantile(size, 0.95))
+        px = float(pixels[number])
+        rows.append(Row(name, UNITS[name], peak, reach, peak * px, reach * px, crossings(values, rate)))
+    hz, amplitude = spectrum(channels, rate)
+    return Figures(hz, amplitude * pixels[:, None], tuple(rows))
+
+
+def crossings(values: np.ndarray, rate: float) -> float:
+    """Upward crossings of the middle per second."""
+    centred = values - values.mean()
+    return float(np.sum((centred[:-1] < 0) & (centred[1:] >= 0)) * rate / max(len(values) - 1, 1))
+
+
+def spectrum(channels: np.ndarray, rate: float) -> tuple[np.ndarray, np.ndarray]:
+    """Amplitude of the swings at each frequency (Welch, Hann windows, half overlapping): (m,) Hz and (k, m).
+
+    A sine of amplitude a stands as a at its frequency; the mean is left out.
+    """
+    window = int(min(len(channels), WINDOW * rate))
+    hz, power = welch(channels, rate, nperseg=window, scaling="spectrum", axis=0)
+    return hz[1:], np.sqrt(2.0 * power[1:]).T

@@ -1,0 +1,51 @@
+"""Where a shake and its strands came from, what has been changed since, and the way back."""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+
+from young_tremor.engine import library
+from young_tremor.model.curve import Curve
+from young_tremor.model.project import Preset
+from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Jolts, Plotted, Shake, Strand
+
+
+def plain(kind: str, strand_id: str, seed: int) -> Strand:
+    """A strand as it comes when it is added: ``drift``, ``jolts`` or ``plotted``."""
+    if kind == "plotted":
+        return Plotted(strand_id, seed=seed)
+    if kind == "jolts":
+        return Jolts(strand_id, note="your own", seed=seed)
+    channels = DriftChannels(x=DriftChannel(0.3), y=DriftChannel(0.25), roll=DriftChannel(0.08))
+    return Drift(strand_id, note="your own", rate=Curve(0.8), seed=seed, channels=channels)
+
+
+def source(strand: Strand) -> Strand:
+    """What a strand was: the preset's strand, or a plain one of its kind if it came from none (or it is gone)."""
+    name, _, key = strand.origin.rpartition("/")
+    preset = _preset(name)
+    found = next((s for s in preset.shake.strands if s.id == key), None) if preset else None
+    return found if type(found) is type(strand) else plain(type(strand).__name__.lower(), strand.id, strand.seed)
+
+
+def strand_changed(strand: Strand) -> bool:
+    """Whether a strand differs from what it was in its preset; False for one that came from none."""
+    return bool(strand.origin) and _bare(strand) != _bare(source(strand))
+
+
+def changed(shake: Shake) -> bool:
+    """Whether a shake differs from the preset it came from; False for one that came from none."""
+    preset = _preset(shake.preset)
+    if preset is None:
+        return False
+    mine, was = (replace(s, strands=tuple(map(_bare, s.strands)), preset="") for s in (shake, preset.shake))
+    return mine != was
+
+
+def _bare(strand: Strand) -> Strand:
+    """A strand without what does not change its motion."""
+    return replace(strand, id="", name="", note="", origin="", solo=False)
+
+
+def _preset(name: str) -> Preset | None:
+    return library.by_name().get(name.casefold()) if name else None
