@@ -83,7 +83,7 @@ def test_shutter_crop_and_pivot_are_curves_on_rows_of_their_own(desk: Desk) -> N
     assert len(level._lines(0, 2, 100)) == 2
     desk.context(pivot.strip, 5, 5)
     desk.pick("Fit the view to the keys")
-    assert (window.view.t0, window.view.t1) == (pytest.approx(0.59, abs=0.02), pytest.approx(0.66 + 0.2, abs=0.02))
+    assert (window.view.t0, window.view.t1) == (pytest.approx(0.385, abs=0.02), pytest.approx(0.865, abs=0.02))
     desk.key("f")
     assert window.view.t1 == pytest.approx(2.0)
 

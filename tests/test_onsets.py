@@ -89,6 +89,8 @@ def test_the_demo_strikes_are_found_to_the_frame_and_flashes_in_a_picture() -> N
     np.testing.assert_allclose([hit.t for hit in made], [3.125, 6.5, 8.75], atol=0.01)
     assert made[1].strength > made[2].strength
     assert seen[-1][0] == seen[-1][1]
+    watched = hits.in_picture(library.demo_project().shots[0], lambda done, total: None)
+    np.testing.assert_allclose(watched.times[watched.above(watched.threshold)], [3.125, 6.5, 8.75], atol=1.01 / 24)
     change = np.random.default_rng(1).uniform(0.1, 0.3, 240)
     change[[60, 150]] = 9.0, 6.0
     flashes = onsets.find_in_changes(change, 1 / 24)

@@ -20,6 +20,8 @@ __all__ = ["Onsets", "hits_of", "in_picture", "in_sound"]
 
 Report = Callable[[int, int], None]
 SMALL = (160, 90)
+BLOCKS = (32, 18)
+MOST_MOVED = 0.05  # share of the picture that may be all that moves
 
 
 def in_sound(shot: Shot, report: Report) -> Onsets:
@@ -52,14 +54,23 @@ def in_picture(shot: Shot, report: Report) -> Onsets:
         before: np.ndarray | None = None
         for index in range(plan.frames):
             frame = reduce(source.read(plan.source_index(index)), SMALL)
-            luma = cv2.GaussianBlur(frame.planes[0].astype(np.float32), (5, 5), 0) / (1 << (frame.format.depth - 8))
+            luma = frame.planes[0].astype(np.float32) / (1 << (frame.format.depth - 8))
+            blocks = cv2.resize(luma, BLOCKS, interpolation=cv2.INTER_AREA)
             if before is not None:
-                change[index] = float(np.abs(luma - before).mean()) + abs(float(luma.mean() - before.mean()))
-            before = luma
+                change[index] = _change(before, blocks)
+            before = blocks
             report(index + 1, plan.frames)
     finally:
         source.close()
     return onsets.find_in_changes(change, float(1 / plan.rate))
+
+
+def _change(before: np.ndarray, after: np.ndarray) -> float:
+    """How much a picture of blocks differs from the one before: where it differs most, over what is usual in it (grain
+    and the codec change all of it), and in its light as a whole."""
+    apart = np.sort(np.abs(after - before), axis=None)
+    most = apart[-max(1, round(MOST_MOVED * apart.size)) :]
+    return float(most.mean() - np.median(apart)) + abs(float(after.mean() - before.mean()))
 
 
 def hits_of(found: Onsets, threshold: float) -> tuple[Hit, ...]:

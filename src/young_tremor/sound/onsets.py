@@ -24,13 +24,16 @@ USUAL = 3.0  # seconds over which a band's usual level is taken
 
 @dataclass(frozen=True)
 class Onsets:
-    """``curve`` (n,) 0…1 at ``step`` seconds from ``start``; ``times`` (k,) of its peaks, ``heights`` (k,) of each."""
+    """``curve`` (n,) 0…1 at ``step`` seconds from ``start``; ``times`` (k,) of its peaks, ``heights`` (k,) of each.
+
+    ``weak``: peaks above this height are never taken for weak ones."""
 
     curve: np.ndarray
     step: float
     start: float
     times: np.ndarray
     heights: np.ndarray
+    weak: float = 0.5
 
     def above(self, threshold: float) -> np.ndarray:
         """Which peaks reach a threshold: indices."""
@@ -38,12 +41,12 @@ class Onsets:
 
     @property
     def threshold(self) -> float:
-        """Where the strong part from the weak: in the widest gap (as a ratio) between heights of 0.15 and 0.5."""
+        """Where the strong part from the weak: in the widest gap (as a ratio) between heights of 0.15 and ``weak``."""
         heights = np.sort(self.heights)
         if len(heights) < 2:
             return 0.3
         middle = np.sqrt(heights[:-1] * heights[1:])
-        gap = np.where((middle >= 0.15) & (middle <= 0.5), heights[1:] / np.maximum(heights[:-1], 1e-6), 0.0)
+        gap = np.where((middle >= 0.15) & (middle <= self.weak), heights[1:] / np.maximum(heights[:-1], 1e-6), 0.0)
         return float(middle[np.argmax(gap)]) if gap.max() > 0 else 0.3
 
 
@@ -73,12 +76,13 @@ def find_in_changes(change: np.ndarray, step: float) -> Onsets:
     ----------
     change : (n,) float64
         How much each frame differs from the one before (0 for the first), in 8-bit code values; differences
-        below half a code are a codec's doing.
+        below half a code are a codec's doing, and so are those of the first frames.
     step : float
         Seconds between frames.
     """
     if len(change) < 5:
         return Onsets(np.zeros(1), step, 0.0, np.zeros(0), np.zeros(0))
+    change = np.where(np.arange(len(change)) < 4, 0.0, change)
     half = max(2, round(0.25 / step))
     padded = np.pad(change, (half, 0), mode="edge")
     usual = np.median(np.lib.stride_tricks.sliding_window_view(padded, half + 1)[:, :-1], axis=1)
@@ -90,7 +94,7 @@ def find_in_changes(change: np.ndarray, step: float) -> Onsets:
         if curve[k] > 0.05 and curve[k] == curve[max(k - gap, 0) : k + gap + 1].max()
     ]  # fmt: skip
     found = np.array(sorted(tops), dtype=int)
-    return Onsets(curve, step, 0.0, found * step, curve[found])
+    return Onsets(curve, step, 0.0, found * step, curve[found], weak=0.65)
 
 
 def _bands(blocks: Iterable[np.ndarray]) -> np.ndarray:
