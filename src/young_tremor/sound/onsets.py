@@ -82,7 +82,7 @@ def find_in_changes(change: np.ndarray, step: float) -> Onsets:
     """
     if len(change) < 5:
         return Onsets(np.zeros(1), step, 0.0, np.zeros(0), np.zeros(0))
-    change = np.where(np.arange(len(change)) < 4, 0.0, change)
+    change = np.where(np.arange(len(change)) < 4, np.median(change), change)
     half = max(2, round(0.25 / step))
     padded = np.pad(change, (half, 0), mode="edge")
     usual = np.median(np.lib.stride_tricks.sliding_window_view(padded, half + 1)[:, :-1], axis=1)
