@@ -14,10 +14,10 @@ from msgspec.structs import replace
 from young_tremor import __version__
 from young_tremor.base.errors import MissingFile, RequestError, TremorError
 from young_tremor.base.units import duration_text, parse_rate, parse_size, parse_time
-from young_tremor.engine import actions, library
+from young_tremor.engine import actions, library, takes
 from young_tremor.model.project import EDGES, Preset, Shot
 
-COMMANDS = ("shake", "motion", "render", "presets", "info")
+COMMANDS = ("shake", "measure", "motion", "render", "presets", "info")
 FILE = click.Path(path_type=Path)
 
 
@@ -71,6 +71,7 @@ def commands() -> None:
 @click.argument("input", type=FILE)
 @click.option("-o", "--output", type=FILE, required=True, help="The film to write.")
 @click.option("--preset", "preset_name", help="A preset by name; see young-tremor presets.")
+@click.option("--take", "take_path", type=FILE, help="A measured motion, as a CSV file.")
 @click.option("--shake", "shake_path", type=FILE, help="A saved shake, as a JSON file.")
 @click.option("--amount", type=float, default=1.0, help="Multiplies the preset's amount; 0 is still.")
 @click.option("--pace", type=float, default=1.0, help="Multiplies how fast the motion runs.")
@@ -84,15 +85,18 @@ def commands() -> None:
 @click.option("--clean", type=FILE, help="Also write the same stretch without shake and crop.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
 def shake(
-    input: Path, output: Path, preset_name: str | None, shake_path: Path | None, amount: float, pace: float,
-    seed: int | None, edges: str, shutter: float, focal: float | None, size: str | None, fps: str | None, codec: str,
-    clean: Path | None, overwrite: bool,
+    input: Path, output: Path, preset_name: str | None, take_path: Path | None, shake_path: Path | None,
+    amount: float, pace: float, seed: int | None, edges: str, shutter: float, focal: float | None, size: str | None,
+    fps: str | None, codec: str, clean: Path | None, overwrite: bool,
 ) -> None:  # fmt: skip
     """Give a still shot a shake, and write it."""
-    if preset_name and shake_path:
-        raise RequestError("Give either --preset or --shake, not both.")
-    preset = library.shake_file(shake_path) if shake_path else library.preset(preset_name or library.DEFAULT_PRESET)
+    if sum(each is not None for each in (preset_name, take_path, shake_path)) > 1:
+        raise RequestError("Give only one of --preset, --take and --shake.")
     _focal(focal)
+    if take_path:
+        preset = takes.preset_of(takes.read(take_path), focal)
+    else:
+        preset = library.shake_file(shake_path) if shake_path else library.preset(preset_name or library.DEFAULT_PRESET)
     _there(input)
     shot = actions.one_shot(
         input,
@@ -105,6 +109,28 @@ def shake(
     )
     _distinct(output, clean)
     _render((shot,), output, clean, codec, overwrite)
+
+
+@commands.command()
+@click.argument("clip", type=FILE)
+@click.option("-o", "--output", type=FILE, required=True, help="The CSV to write.")
+@click.option("--from", "start", default="0", help="Seconds or timecode at which to begin.")
+@click.option("--to", "end", help="Seconds or timecode at which to end; the clip's end if left out.")
+@click.option("--shield", "shields", multiple=True, metavar="X,Y,W,H", help="A part not to look at, in pixels.")
+@click.option("--focal", type=float, help="Focal length of the clip in mm, for a sensor 36 mm wide.")
+@click.option("--overwrite", is_flag=True, help="Replace an existing output.")
+def measure(
+    clip: Path, output: Path, start: str, end: str | None, shields: tuple[str, ...], focal: float | None,
+    overwrite: bool,
+) -> None:  # fmt: skip
+    """Measure the motion of a handheld clip."""
+    _there(clip)
+    _focal(focal)
+    said = actions.measure_to(
+        clip, output, Bar(output.name), start=start, end=end, shields=shields, focal_mm=focal, overwrite=overwrite
+    )
+    if said:
+        _say(said)
 
 
 @commands.command()
@@ -126,6 +152,7 @@ def render(project: Path, shot_name: str | None, output: Path, codec: str, clean
 @click.argument("project", type=FILE, required=False)
 @click.option("--shot", "shot_name", help="One shot by name; the first if left out.")
 @click.option("--preset", "preset_name", help="A preset instead of a project.")
+@click.option("--take", "take_path", type=FILE, help="A measured motion (CSV) instead of a project.")
 @click.option("--size", default="1920x1080", show_default=True)
 @click.option("--fps", default="24", show_default=True)
 @click.option("--seconds", default="10", show_default=True, help="Seconds or timecode.")
@@ -136,12 +163,12 @@ def render(project: Path, shot_name: str | None, output: Path, codec: str, clean
 @click.option("-o", "--output", type=FILE, required=True, help="The motion file (CSV) to write.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
 def motion(
-    project: Path | None, shot_name: str | None, preset_name: str | None, size: str, fps: str, seconds: str,
-    focal: float | None, amount: float, pace: float, seed: int | None, output: Path, overwrite: bool,
+    project: Path | None, shot_name: str | None, preset_name: str | None, take_path: Path | None, size: str, fps: str,
+    seconds: str, focal: float | None, amount: float, pace: float, seed: int | None, output: Path, overwrite: bool,
 ) -> None:  # fmt: skip
-    """Write the motion of a project's shot, or of a preset, as numbers."""
-    if (project is None) == (preset_name is None):
-        raise RequestError("Give either a project or --preset.")
+    """Write the motion of a project's shot, of a preset or of a take, as numbers."""
+    if sum(each is not None for each in (project, preset_name, take_path)) != 1:
+        raise RequestError("Give either a project, or --preset, or --take.")
     _focal(focal)
     if project is not None:
         _there(project)
@@ -152,8 +179,9 @@ def motion(
         text = actions.shot_motion(_tuned_shot(shot, amount, pace, seed))
     else:
         rate = parse_rate(fps)
+        preset = takes.preset_of(takes.read(take_path), focal) if take_path else library.preset(preset_name or "")
         text = actions.preset_motion(
-            _tuned(library.preset(preset_name or ""), amount, pace, seed),
+            _tuned(preset, amount, pace, seed),
             size=parse_size(size), rate=rate, seconds=parse_time(seconds, rate), focal_mm=focal,
         )  # fmt: skip
     actions.write_text(output, text, overwrite=overwrite)

@@ -12,7 +12,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
 from young_tremor.desk import theme
-from young_tremor.desk.heads import AMOUNT, RATE, SETTLE, Head
+from young_tremor.desk.heads import AMOUNT, RATE, SETTLE, SLOW, SLOW_TIP, Head
 from young_tremor.desk.key_editor import KeyEditor
 from young_tremor.desk.rule import Rule, Scale
 from young_tremor.desk.strips import Line, Strip
@@ -21,7 +21,7 @@ from young_tremor.engine.session import Session
 from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Shot
-from young_tremor.model.shake import CHANNELS, PLOTTED, UNITS, Drift, Jolts, Plotted, Strand, Stretch
+from young_tremor.model.shake import CHANNELS, PLOTTED, UNITS, Drift, Jolts, Plotted, Strand, Stretch, Taken
 
 if TYPE_CHECKING:
     from young_tremor.desk.chart import Chart
@@ -86,6 +86,9 @@ class StrandRow:
                 "Irregular", UNIT, value=0.3, small=True, tip="How much its rounds differ, if it repeats"
             )
             self._bind(self.second, "Irregular", lambda v: {"irregular": v})
+        elif isinstance(strand, Taken):
+            self.second = Rule("Slow part", SLOW, value=0, small=True, tip=SLOW_TIP)
+            self._bind(self.second, "Slow part", lambda v: {"cutoff": v})
         else:
             self.second = Rule("Rate", RATE, value=1, small=True, tip="Swings per second")
             self._bind(self.second, "Rate", lambda v: {"rate": tuned(self.strand.rate, chart.now, v)})  # type: ignore[union-attr]
@@ -249,7 +252,8 @@ class StrandRow:
             above = f" Above half the frame rate ({top:g}): frames will see it slower." if rate > top else ""
             self.second.setToolTip("Swings per second." + above)
         else:
-            self.second.set_value(strand.settle if isinstance(strand, Jolts) else strand.irregular)
+            own = {Jolts: "settle", Plotted: "irregular", Taken: "cutoff"}[type(strand)]
+            self.second.set_value(getattr(strand, own))
 
     @property
     def keyed(self) -> bool:

@@ -9,14 +9,18 @@ from pathlib import Path
 from typing import Any
 
 import msgspec
+import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base.errors import BrokenDocument, ForeignDocument, NewerDocument
 from young_tremor.document.migrations import VERSION, migrate
 from young_tremor.model.project import Preset, Project, Shot
+from young_tremor.model.shake import Taken
+from young_tremor.model.take import COLUMNS, Take
 
 PROJECT = "young-tremor project"
 PRESETS = "young-tremor presets"
+TAKE = "young-tremor take"
 
 
 class ProjectFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -35,6 +39,14 @@ class PresetsFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     presets: tuple[Preset, ...]
 
 
+class TakeFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """What a file of the takes' library holds."""
+
+    format: str
+    version: int
+    take: Take
+
+
 def encode_project(project: Project, folder: Path) -> bytes:
     """A project as JSON; media paths relative to ``folder`` where they can be."""
     stored = _map_paths(project, lambda path: _relative(path, folder))
@@ -47,6 +59,13 @@ def decode_project(data: bytes, folder: Path, name: str) -> Project:
     ids = [shot.id for shot in file.project.shots]
     if len(set(ids)) != len(ids):
         raise BrokenDocument(f"{name} is damaged (two shots share an id): open an older copy.")
+    for take in file.project.takes:
+        _check(take, name)
+    for shot in file.project.shots:
+        for shake in (shot.shake, *(other.shake for other in shot.others)):
+            for strand in shake.strands:
+                if isinstance(strand, Taken):
+                    _check(strand.take, name)
     return _map_paths(file.project, lambda path: os.path.normpath(folder / path))
 
 
@@ -58,6 +77,26 @@ def encode_presets(presets: tuple[Preset, ...]) -> bytes:
 def decode_presets(data: bytes, name: str) -> tuple[Preset, ...]:
     """The presets of a file's bytes; DocumentError as :func:`decode_project`."""
     return _convert(data, name, PRESETS, PresetsFile).presets
+
+
+def encode_take(take: Take) -> bytes:
+    """A take as JSON."""
+    return _pretty(TakeFile(TAKE, VERSION, take))
+
+
+def decode_take(data: bytes, name: str) -> Take:
+    """The take of a file's bytes; DocumentError as :func:`decode_project`."""
+    take: Take = _convert(data, name, TAKE, TakeFile).take
+    _check(take, name)
+    return take
+
+
+def _check(take: Take, name: str) -> None:
+    """Refuse a take whose data cannot be motion."""
+    whole = len(take.rows) % (8 * len(COLUMNS)) == 0 and take.frames >= 2 and take.width > 0 and take.height > 0
+    table = take.table() if whole else None
+    if table is None or not np.isfinite(table).all() or (np.diff(table[:, 0]) <= 0).any() or (table[:, 4] <= 0).any():
+        raise BrokenDocument(f"{name} is damaged (the take “{take.name}”): open an older copy.")
 
 
 def project_schema() -> dict[str, Any]:

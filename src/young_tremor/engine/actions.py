@@ -12,12 +12,12 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base.errors import RequestError, UnknownName, UnreadableValue
-from young_tremor.base.units import format_rate
+from young_tremor.base.units import format_rate, parse_time
 from young_tremor.document import codec as documents
 from young_tremor.document import store
-from young_tremor.engine import footage, library
+from young_tremor.engine import footage, library, measuring, takes
 from young_tremor.export import motion_file, movie
-from young_tremor.media.video_writer import CODECS, check_output, codec
+from young_tremor.media.video_writer import CODECS, check_free, check_output, codec
 from young_tremor.model import keys
 from young_tremor.model.curve import Curve
 from young_tremor.model.edits import from_preset
@@ -160,6 +160,36 @@ def preset_motion(
     return motion_file.motion_table(
         channels, times, size=size, fps=str(rate), focal_mm=focal_mm or preset.focal_mm, source=preset.name
     )
+
+
+def measure_to(
+    clip: Path, output: Path, report: Report, *, start: str = "0", end: str | None = None,
+    shields: tuple[str, ...] = (), focal_mm: float | None = None, overwrite: bool = False,
+) -> str:  # fmt: skip
+    """Measure a clip from ``start`` to ``end`` (seconds or timecode) and write the take as CSV.
+
+    ``shields`` as ``x,y,width,height`` in pixels. What a person should know of the result, or nothing.
+    """
+    check_free(output, overwrite=overwrite)
+    if output.resolve() == clip.resolve():
+        raise RequestError(f"{output.name} is the clip itself: choose another name.")
+    info = footage.facts(str(clip)).info
+    boxes = tuple(_box(text) for text in shields)
+    first, last = parse_time(start, info.rate), parse_time(end, info.rate) if end else None
+    found = measuring.measure(clip, report, start=first, end=last, shields=boxes)
+    take = takes.of_path(found, info, clip.stem, focal_mm)
+    motion_file.write_text(output, takes.text_of(take), overwrite=overwrite)
+    return takes.words(found, info.name)
+
+
+def _box(text: str) -> tuple[float, float, float, float]:
+    try:
+        x, y, width, height = (float(part) for part in text.split(","))
+    except ValueError:
+        raise UnreadableValue(f"“{text}” is no box: give x,y,width,height in pixels.") from None
+    if not (np.isfinite([x, y, width, height]).all() and width > 0 and height > 0):
+        raise UnreadableValue(f"“{text}” is no box: its width and height must be more than 0.")
+    return x, y, width, height
 
 
 def write_text(path: Path, text: str, *, overwrite: bool) -> None:

@@ -92,7 +92,7 @@ def save_own(preset: Preset) -> Path:
         raise RequestError("A preset needs a name: type one.")
     if any(each.name.casefold() == name.casefold() for each in factory()):
         raise RequestError(f"“{name}” is a factory preset: choose another name.")
-    path = own_folder() / f"{_plain(name)}.json"
+    path = own_folder() / f"{plain_name(name)}.json"
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
     except OSError as error:
@@ -101,7 +101,7 @@ def save_own(preset: Preset) -> Path:
     return path
 
 
-def _plain(name: str) -> str:
+def plain_name(name: str) -> str:
     """A name as a file can have it."""
     return "".join(c if c.isalnum() or c in " -_" else "_" for c in name).strip() or "preset"
 
@@ -140,7 +140,7 @@ def export(names: tuple[str, ...], path: Path) -> int:
     chosen = [preset(name) for name in names]
     if path.is_dir():
         for each in chosen:
-            store.write_whole(codec.encode_presets((each,)), path / f"{_plain(each.name)}.json")
+            store.write_whole(codec.encode_presets((each,)), path / f"{plain_name(each.name)}.json")
     else:
         store.write_whole(codec.encode_presets(tuple(chosen)), path if path.suffix else path.with_suffix(".json"))
     return len(chosen)

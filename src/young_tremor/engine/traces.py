@@ -12,8 +12,8 @@ from msgspec.structs import replace
 from young_tremor.base.frames import SourceInfo
 from young_tremor.geometry import camera
 from young_tremor.model.project import Preset, Shot
-from young_tremor.model.shake import CHANNELS, PLOTTED, Hit, Jolts, Plotted, Point, Strand
-from young_tremor.motion import sample
+from young_tremor.model.shake import CHANNELS, PLOTTED, Hit, Jolts, Plotted, Point, Strand, Taken
+from young_tremor.motion import sample, take
 from young_tremor.render.plan import resolve
 
 Times = tuple[float, float, int]  # first, last, how many
@@ -70,7 +70,15 @@ def reaches(strand: Strand) -> np.ndarray:
         curves = [strand.curve(name) for name in PLOTTED]
         sizes = [max((abs(key.value) for key in c.keys), default=abs(c.value)) for c in curves]
         return np.array([*sizes, 0.0, 0.0])
+    if isinstance(strand, Taken):
+        return _take_reaches(strand)
     return np.array([strand.channels[name].reach for name in CHANNELS])
+
+
+@lru_cache(maxsize=32)
+def _take_reaches(strand: Taken) -> np.ndarray:
+    t = np.linspace(0.0, strand.take.seconds, 600) - strand.offset
+    return np.quantile(np.abs(take.sample(strand, t)), 0.95, axis=0)
 
 
 def plotted_path(shot: Shot, strand: Plotted) -> tuple[np.ndarray, np.ndarray, np.ndarray]:

@@ -1,17 +1,15 @@
-"""The one CSV form of motion: comment lines, a header, a row a frame."""
+"""Motion tables: a shake as the one CSV form."""
 
 from __future__ import annotations
 
-import io
 import os
 from pathlib import Path
 
 import numpy as np
 
+from young_tremor.base import motion_csv
 from young_tremor.base.errors import from_os
 from young_tremor.media.video_writer import check_free, partial_name
-
-COLUMNS = ("frame", "time_s", "x_px", "y_px", "roll_deg", "scale", "pan_deg", "tilt_deg")
 
 
 def motion_table(
@@ -27,20 +25,12 @@ def motion_table(
     times : (n,) float64
         Seconds.
     """
-    out = io.StringIO()
-    width, height = size
-    for key, value in (
-        ("width", width), ("height", height), ("fps", fps), ("focal_mm", f"{focal_mm:g}"), ("source", source),
-    ):  # fmt: skip
-        out.write(f"# {key}: {value}\n")
-    out.write(",".join(COLUMNS) + "\n")
-    for number, (t, (x, y, roll, zoom, pan, tilt)) in enumerate(zip(times, channels, strict=True)):
-        scale = np.exp(zoom / 100)
-        out.write(
-            f"{number},{t:.9g},{x * height / 100:.6f},{y * height / 100:.6f},"
-            f"{roll:.7f},{scale:.9f},{pan:.7f},{tilt:.7f}\n"
-        )
-    return out.getvalue()
+    x, y, roll, zoom, pan, tilt = np.asarray(channels, dtype=np.float64).T
+    columns = {
+        "frame": np.arange(len(times), dtype=np.float64), "time_s": np.asarray(times), "x_px": x * size[1] / 100,
+        "y_px": y * size[1] / 100, "roll_deg": roll, "scale": np.exp(zoom / 100), "pan_deg": pan, "tilt_deg": tilt,
+    }  # fmt: skip
+    return motion_csv.text_of(motion_csv.Motion(size, columns, fps, focal_mm, source))
 
 
 def write_text(path: Path, text: str, *, overwrite: bool) -> None:

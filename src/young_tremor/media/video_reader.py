@@ -94,6 +94,27 @@ class VideoReader:
             self._recent.popitem(last=False)
         return frame
 
+    def pictures(self, start: float = 0.0, end: float | None = None) -> Iterator[tuple[float, Frame]]:
+        """Pictures as they are stored, in order, with their own times: seconds from the file's first picture, the
+        first one not before ``start``, none from ``end`` on. Nothing else may be read meanwhile."""
+        first = int(
+            np.searchsorted((self._timing.pts - self._timing.pts[0]) * float(self._timing.time_base), start - 1e-6)
+        )
+        if first >= len(self._timing.pts):
+            return
+        with reading(self.path):
+            self._wanted = int(self._timing.pts[first])
+            self._seek(self._key(first))
+            for decoded in self._decoder:
+                if decoded.pts is None or decoded.pts < self._wanted:
+                    continue
+                t = float((decoded.pts - int(self._timing.pts[0])) * self._timing.time_base)
+                if end is not None and t >= end - 1e-6:
+                    break
+                yield t, self._frame(decoded)
+        self._decoder = None
+        self._next = -1
+
     def close(self) -> None:
         self._decoder = None
         self._recent.clear()

@@ -9,6 +9,7 @@ import msgspec
 
 from young_tremor.model.curve import Curve
 from young_tremor.model.shake import Hit, Point, Shake
+from young_tremor.model.take import Take
 
 Edges = Literal["open", "hold", "mirror", "repeat", "crop"]
 EDGES: tuple[Edges, ...] = ("open", "hold", "mirror", "repeat", "crop")
@@ -121,9 +122,10 @@ class Shot(msgspec.Struct, frozen=True, omit_defaults=True):
 
 
 class Project(msgspec.Struct, frozen=True, omit_defaults=True):
-    """One document."""
+    """One document: a reel of shots, and the takes that were measured for it."""
 
     shots: tuple[Shot, ...] = ()
+    takes: tuple[Take, ...] = ()
 
     def shot(self, shot_id: str) -> Shot:
         """The shot of that id; KeyError if it is gone."""

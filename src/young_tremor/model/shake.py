@@ -12,6 +12,7 @@ from typing import Literal
 import msgspec
 
 from young_tremor.model.curve import Curve
+from young_tremor.model.take import Beyond, Endless, Gains, Take
 
 Channel = Literal["x", "y", "roll", "zoom", "pan", "tilt"]
 CHANNELS: tuple[Channel, ...] = ("x", "y", "roll", "zoom", "pan", "tilt")
@@ -184,8 +185,44 @@ class Plotted(msgspec.Struct, frozen=True, omit_defaults=True, tag="plotted", ta
         return value
 
 
+class Taken(msgspec.Struct, frozen=True, omit_defaults=True, tag="take", tag_field="kind"):
+    """A take on a shot.
+
+    ``cutoff`` in seconds: 0 is the whole move, otherwise only what is quicker than that is left. ``opposed`` turns it
+    round in every channel, ``mirrored`` left for right. ``start`` and ``end`` in seconds of the take (end None: all);
+    ``offset`` seconds by which it begins before the shot. ``by_angle``: shifts become turns of the lens, from the
+    take's focal length to the shot's; else they are percent of frame height. ``beyond``: what a longer shot gets: the
+    take again, ``fade`` seconds crossfaded (*loop*), *back* and forth, a drift of the same kind (*carry*), or *rest*.
+    ``endless``: that drift; with ``only_endless`` it is all there is.
+    """
+
+    id: str
+    take: Take
+    name: str = "Take"
+    note: str = ""
+    on: bool = True
+    amount: Curve = Curve(1.0)
+    gains: Gains = Gains()
+    cutoff: float = 0.0
+    opposed: bool = False
+    mirrored: bool = False
+    start: float = 0.0
+    end: float | None = None
+    offset: float = 0.0
+    by_angle: bool = False
+    beyond: Beyond = "carry"
+    fade: float = 1.0
+    endless: Endless = Endless()
+    only_endless: bool = False
+    seed: int = 1
+    pivot: Point | None = None
+    solo: bool = False
+    stretch: Stretch = Stretch()
+    origin: str = ""
+
+
 PLOTTED = ("x", "y", "roll", "zoom")
-Strand = Drift | Jolts | Plotted
+Strand = Drift | Jolts | Plotted | Taken
 
 
 class Shake(msgspec.Struct, frozen=True, omit_defaults=True):

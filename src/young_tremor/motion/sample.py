@@ -8,8 +8,8 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.model.curve import Curve
-from young_tremor.model.shake import Hit, Jolts, Plotted, Point, Shake, Strand, Stretch
-from young_tremor.motion import chance, drift, jolts, plotted
+from young_tremor.model.shake import Hit, Jolts, Plotted, Point, Shake, Strand, Stretch, Taken
+from young_tremor.motion import chance, drift, jolts, plotted, take
 
 X, Y, ROLL, ZOOM = range(4)
 KEPT = (64, 20_000)  # how many times an answer may have to be kept: 48 of them are 46 MB at most
@@ -75,6 +75,8 @@ def _motion(alone: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) ->
         return jolts.sample(alone, hits, t)
     if isinstance(alone, Plotted):
         return plotted.sample(alone, t)
+    if isinstance(alone, Taken):
+        return take.sample(alone, pace.integral(t))
     held = np.floor(t * alone.step + 1e-9) / alone.step if alone.step > 0 else t
     moved = drift.sample(alone, pace.integral(held))
     if alone.ease_in > 0:

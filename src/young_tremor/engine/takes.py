@@ -1,0 +1,147 @@
+"""Takes: from a measured path or a file, to a strand, and the library of them across projects."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+from msgspec.structs import replace
+
+from young_tremor.base import motion_csv
+from young_tremor.base.errors import RequestError, TremorError, from_os
+from young_tremor.base.frames import SourceInfo
+from young_tremor.base.units import duration_text
+from young_tremor.document import codec, store
+from young_tremor.engine import library
+from young_tremor.measure import learn
+from young_tremor.measure.path import DOUBTFUL
+from young_tremor.measure.path import Path as Measured
+from young_tremor.model.project import Preset, Shot, new_id
+from young_tremor.model.shake import Shake, Taken
+from young_tremor.model.take import Take, packed
+
+
+def of_path(found: Measured, info: SourceInfo, name: str, focal_mm: float | None = None) -> Take:
+    """A measured path as a take."""
+    x, y, roll, scale = found.values.T
+    nothing = np.zeros(len(x))
+    table = np.column_stack([found.t, x, y, roll, scale, nothing, nothing, found.confidence])
+    width = round(info.size[0] * float(info.pixel_aspect))
+    return Take(new_id(), name, width, info.size[1], packed(table), str(info.rate), info.name, focal_mm)
+
+
+def words(found: Measured, name: str) -> str:
+    """What is to be known of a measured path, in a sentence or two; empty if all is well."""
+    out = []
+    doubtful = found.doubtful
+    if doubtful.any():
+        first = float(found.t[np.argmax(doubtful)])
+        share = 100 * float(doubtful.mean())
+        out.append(
+            f"{share:.0f} % of the frames were doubtful and are bridged, first at {first:.2f} s"
+            if share >= 1 else f"{int(doubtful.sum())} frames were doubtful and are bridged, first at {first:.2f} s"
+        )  # fmt: skip
+    if found.cut is not None:
+        out.append(f"another shot begins after {duration_text(float(found.t[-1]))}: the take ends there")
+    if found.still:
+        out.append("nothing moves in it: film it with the camera in the hand")
+    return f"{name}: {'; '.join(out)}." if out else ""
+
+
+def read(path: Path) -> Take:
+    """A take from a CSV file; TremorError with file, line and reason if it cannot be used."""
+    try:
+        text = path.read_text(encoding="utf-8")
+    except OSError as error:
+        raise from_os(error, path, "read") from error
+    except UnicodeDecodeError as error:
+        raise RequestError(f"{path.name} is not a text file: choose a CSV of motion.") from error
+    motion = motion_csv.read(text, path.name)
+    count = len(motion.columns["time_s"])
+    names = ("time_s", "x_px", "y_px", "roll_deg", "scale", "pan_deg", "tilt_deg", "confidence")
+    missing = {"confidence": np.ones(count)}
+    columns = [motion.columns.get(name, missing.get(name, np.zeros(count))) for name in names]
+    width, height = motion.size
+    return Take(
+        new_id(), path.stem, width, height, packed(np.column_stack(columns)), motion.fps or "24",
+        motion.source or path.name, motion.focal_mm,
+    )  # fmt: skip
+
+
+def text_of(take: Take) -> str:
+    """A take as the text of a CSV file."""
+    t, x, y, roll, scale, pan, tilt, confidence = take.table().T
+    columns = {
+        "frame": np.arange(len(t), dtype=np.float64), "time_s": t, "x_px": x, "y_px": y, "roll_deg": roll,
+        "scale": scale,
+    }  # fmt: skip
+    if pan.any() or tilt.any():
+        columns |= {"pan_deg": pan, "tilt_deg": tilt}
+    columns["confidence"] = confidence
+    motion = motion_csv.Motion((take.width, take.height), columns, take.fps, take.focal_mm, take.source)
+    return motion_csv.text_of(motion)
+
+
+def learned(strand: Taken) -> Taken:
+    """The strand with its endless drift learned anew, from the part and in the form it uses."""
+    found = learn.endless(
+        strand.take, by_angle=strand.by_angle, cutoff=strand.cutoff, start=strand.start, end=strand.end
+    )
+    return replace(strand, endless=found)
+
+
+def strand_of(take: Take, *, by_angle: bool | None = None) -> Taken:
+    """A strand that moves a shot as the take's hand would; by angle where the take's focal length is known."""
+    angle = bool(take.focal_mm) if by_angle is None else by_angle and bool(take.focal_mm)
+    return learned(Taken(new_id(), take, name=take.name, note="take", by_angle=angle))
+
+
+def preset_of(take: Take, focal_mm: float | None) -> Preset:
+    """A take as a preset: by angle if a focal length is given beside the take's own."""
+    strand = strand_of(take, by_angle=focal_mm is not None)
+    return Preset(take.name, "own", "", Shake((strand,)), focal_mm or take.focal_mm or 50.0)
+
+
+def longer_than(take: Take, shot: Shot, seconds: float) -> bool:
+    """Whether a take lasts as long as a shot of ``seconds``."""
+    return take.seconds + 1e-6 >= seconds - 1.0 / 24
+
+
+def doubtful(take: Take) -> np.ndarray:
+    """Frames that were bridged: (n,) bool."""
+    return take.table()[:, 7] < DOUBTFUL
+
+
+def folder() -> Path:
+    """Where takes are kept for all projects."""
+    return library.data_folder() / "takes"
+
+
+def kept() -> tuple[tuple[Take, ...], tuple[str, ...]]:
+    """The takes of the library by name, and a sentence for every file that could not be read."""
+    found: list[Take] = []
+    bad: list[str] = []
+    for path in sorted(folder().glob("*.json")):
+        try:
+            found.append(codec.decode_take(path.read_bytes(), path.name))
+        except OSError as error:
+            bad.append(str(from_os(error, path, "read")))
+        except TremorError as error:
+            bad.append(str(error))
+    return tuple(sorted(found, key=lambda take: take.name.casefold())), tuple(bad)
+
+
+def keep(take: Take) -> Path:
+    """Put a take into the library; one of the same name is replaced."""
+    path = folder() / f"{library.plain_name(take.name)}.json"
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise from_os(error, path.parent, "make") from error
+    store.write_whole(codec.encode_take(take), path)
+    return path
+
+
+def forget(name: str) -> None:
+    """Take a take out of the library."""
+    (folder() / f"{library.plain_name(name)}.json").unlink(missing_ok=True)

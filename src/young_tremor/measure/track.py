@@ -1,0 +1,275 @@
+"""One picture against another: the similarity that takes the first to the second, and how sure it is.
+
+Small patches, well spread over a key picture, are found again by pyramidal Lucas–Kanade (J.-Y. Bouguet, 2000); a
+robust similarity through them (RANSAC) starts a direct alignment of all patches at once (inverse compositional:
+S. Baker and I. Matthews, "Lucas-Kanade 20 years on", International Journal of Computer Vision 56, 2004). Each patch is
+compared after its own mean and contrast are taken off, so that changes of light do not matter, and weighted by how well
+it agrees. Never a warp or perspective: shift, turn and scale only.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import cv2
+import numpy as np
+
+RADIUS = 6  # of a patch, in pixels of the working picture
+CELLS = 380  # about so many patches on a key picture
+NEAREST = 1.5  # pixels that a patch may be off at first
+LEVELS = 3
+WINDOW = 13  # pixels of the small picture that are followed
+SOME = 150  # patches that are looked for one by one
+ROUNDS = 3  # of the alignment
+TUNED = 0.35  # pixels of disagreement at which a patch counts a half
+FEW = 12  # patches below which nothing is said
+CLOSE = 2e-3  # pixels of change at which the alignment is done
+PARTS = np.stack(np.meshgrid((np.arange(16) + 0.5) / 16, (np.arange(12) + 0.5) / 12), axis=-1)
+OFFSETS = np.stack(np.meshgrid(*[np.arange(-RADIUS, RADIUS + 1.0)] * 2), axis=-1).reshape(-1, 2)
+
+Similarity = np.ndarray  # (3, 3) float64, points (x, y, 1) of the one picture to those of the other
+
+
+@dataclass(frozen=True)
+class Picture:
+    """A picture ready to be looked at: ``small`` (uint8, half as large, to follow patches in), ``smooth`` (float32)."""
+
+    small: np.ndarray
+    smooth: np.ndarray
+
+
+@dataclass
+class Key:
+    """A picture made ready to be found in others. ``points`` (n, 2) are patch centres in its pixels."""
+
+    picture: Picture
+    points: np.ndarray
+    shape: np.ndarray  # (n, p) patches without mean, of length 1, float32
+    slope: np.ndarray  # (n, p, 4) float32, what a small shift x, y, turn and growth change in them
+    own: np.ndarray  # (n, 4, 4)
+    alone: np.ndarray  # (n, 2, 2) how far a patch by itself would go
+    centre: np.ndarray
+    trust: np.ndarray = field(repr=False)  # (n,) how often a patch has agreed, 0…1
+
+    @property
+    def size(self) -> tuple[int, int]:
+        rows, columns = self.picture.smooth.shape
+        return columns, rows
+
+
+@dataclass(frozen=True)
+class Found:
+    """How a key picture lies in another.
+
+    ``matrix`` takes points of the key to the other. ``error``: standard error of a corner of the picture, in working
+    pixels, from the scatter of the patches; ``share`` of the visible patches that agree; ``count`` of them;
+    ``overlap`` of the two pictures 0…1.
+    """
+
+    matrix: Similarity
+    error: float
+    share: float
+    count: int
+    overlap: float
+
+
+def ready(luma: np.ndarray) -> Picture:
+    """Make a picture, luma (rows, columns) uint8, ready for :func:`key` and :func:`find`."""
+    # linear interpolation is exact for what is smooth: details near the pixel pitch would pull towards whole pixels
+    return Picture(cv2.pyrDown(luma), cv2.GaussianBlur(luma, (5, 5), 1.0).astype(np.float32))
+
+
+def key(picture: Picture, shields: tuple[tuple[float, ...], ...] = ()) -> Key | None:
+    """Make a picture the one that others are compared with; None where it has too little texture.
+
+    Parameters
+    ----------
+    picture
+        From :func:`ready`.
+    shields : tuple of (x, y, width, height)
+        Parts that are not to be looked at, in pixels of the picture.
+    """
+    smooth = picture.smooth
+    points = _corners(smooth, shields)
+    if len(points) < FEW:
+        return None
+    patches = _look(smooth, points)
+    shape = patches - patches.mean(axis=1, keepdims=True)
+    size = np.linalg.norm(shape, axis=1)
+    shape /= size[:, None]
+    gx = _look(cv2.Scharr(smooth, cv2.CV_32F, 1, 0, scale=1 / 32), points)
+    gy = _look(cv2.Scharr(smooth, cv2.CV_32F, 0, 1, scale=1 / 32), points)
+    centre = (np.array(smooth.shape[::-1], dtype=np.float64) - 1) / 2
+    rel = (points[:, None] + OFFSETS - centre).astype(np.float32)
+    slope = np.stack([gx, gy, gy * rel[..., 0] - gx * rel[..., 1], gx * rel[..., 0] + gy * rel[..., 1]], axis=2)
+    slope = (slope - slope.mean(axis=1, keepdims=True)) / size[:, None, None]
+    # contrast is free as well: what lies along the patch itself says nothing
+    slope -= shape[..., None] * np.einsum("np,npk->nk", shape, slope)[:, None]
+    own = np.einsum("npk,npl->nkl", slope, slope).astype(np.float64)
+    alone = np.linalg.inv(own[:, :2, :2] + 1e-9 * np.eye(2))
+    return Key(picture, points, shape, slope, own, alone, centre, np.full(len(points), 0.7))
+
+
+def find(
+    key: Key, picture: Picture, guess: Similarity,
+    shields: tuple[tuple[float, ...], ...] = (),
+) -> Found | None:  # fmt: skip
+    """Find a key picture in another one, ``guess`` being near; None where it cannot be told."""
+    start = _apply(guess, key.points)
+    inside = _inside(start, key.size, RADIUS + 2) & ~_shielded(start, shields)
+    if inside.sum() < FEW:
+        return None
+    which = np.flatnonzero(inside)
+    some = which[:: max(1, len(which) // SOME)]  # enough to agree on; the alignment takes all
+    moved, ok, _ = cv2.calcOpticalFlowPyrLK(
+        key.picture.small, picture.small, (key.points[some] / 2).astype(np.float32),
+        (start[some] / 2).astype(np.float32), winSize=(WINDOW, WINDOW), maxLevel=LEVELS - 1,
+        flags=cv2.OPTFLOW_USE_INITIAL_FLOW, criteria=(cv2.TERM_CRITERIA_EPS | cv2.TERM_CRITERIA_COUNT, 10, 0.03),
+    )  # fmt: skip
+    moved = 2.0 * moved  # pixel k of the small picture lies on pixel 2k
+    good = ok.ravel() > 0
+    some, moved = some[good], moved[good].astype(np.float64)
+    if len(some) < FEW:
+        return None
+    matrix = _consensus(key, some, moved)
+    if matrix is None:
+        return None
+    return _align(key, picture.smooth, which, matrix, shields)
+
+
+def overlap(matrix: Similarity, size: tuple[int, int]) -> float:
+    """Share of a picture of ``size`` that still shows in the other one."""
+    width, height = size
+    grid = (PARTS * (width, height)).reshape(-1, 2)
+    return float(_inside(_apply(matrix, grid), size, 0).mean())
+
+
+def similarity(params: np.ndarray, centre: np.ndarray) -> Similarity:
+    """The matrix of shift x, y (pixels), turn (radians) and log scale about a centre."""
+    x, y, turn, grow = params
+    c, s = np.exp(grow) * np.cos(turn), np.exp(grow) * np.sin(turn)
+    linear = np.array([[c, -s], [s, c]])
+    out = np.eye(3)
+    out[:2, :2] = linear
+    out[:2, 2] = centre - linear @ centre + (x, y)
+    return out
+
+
+def parameters(matrix: Similarity, centre: np.ndarray) -> np.ndarray:
+    """Shift x, y (pixels), turn (radians) and log scale about a centre of a similarity: (4,)."""
+    linear = matrix[:2, :2]
+    shift = linear @ centre + matrix[:2, 2] - centre
+    a, b = linear[0, 0] + linear[1, 1], linear[1, 0] - linear[0, 1]
+    return np.array([*shift, np.arctan2(b, a), np.log(np.hypot(a, b) / 2)])
+
+
+def _corners(smooth: np.ndarray, shields: tuple[tuple[float, ...], ...]) -> np.ndarray:
+    """The best corner of each cell of a grid: (n, 2) float64, whole pixels."""
+    rows, columns = smooth.shape
+    cell = max(2 * RADIUS, round(np.sqrt(rows * columns / CELLS)))
+    strength = cv2.cornerMinEigenVal(smooth, 7, ksize=3)
+    edge = RADIUS + 3
+    strength[:edge] = strength[-edge:] = 0
+    strength[:, :edge] = strength[:, -edge:] = 0
+    for x, y, width, height in shields:
+        strength[max(int(y), 0) : max(int(y + height) + 1, 0), max(int(x), 0) : max(int(x + width) + 1, 0)] = 0
+    down, across = rows // cell, columns // cell
+    blocks = strength[: down * cell, : across * cell].reshape(down, cell, across, cell).transpose(0, 2, 1, 3)
+    flat = blocks.reshape(down * across, cell * cell)
+    best = flat.argmax(axis=1)
+    value = flat[np.arange(len(flat)), best]
+    place = np.arange(len(flat))
+    xs, ys = (place % across) * cell + best % cell, (place // across) * cell + best // cell
+    floor = max(2e-3 * float(np.quantile(value, 0.95)), 2e-5)
+    keep = value > floor
+    return np.column_stack([xs[keep], ys[keep]]).astype(np.float64)
+
+
+def _look(picture: np.ndarray, middles: np.ndarray, linear: np.ndarray = np.eye(2)) -> np.ndarray:
+    """Patches of a picture about ``middles`` (n, 2), turned by ``linear``: (n, p) float32, linear between pixels."""
+    around, middles = (OFFSETS @ linear.T).astype(np.float32), middles.astype(np.float32)
+    xs = np.add.outer(middles[:, 0], around[:, 0])
+    ys = np.add.outer(middles[:, 1], around[:, 1])
+    return cv2.remap(picture, xs, ys, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+
+
+def _apply(matrix: Similarity, points: np.ndarray) -> np.ndarray:
+    return points @ matrix[:2, :2].T + matrix[:2, 2]
+
+
+def _inside(points: np.ndarray, size: tuple[int, int], edge: float) -> np.ndarray:
+    x, y = points[..., 0], points[..., 1]
+    return (x >= edge) & (y >= edge) & (x <= size[0] - 1 - edge) & (y <= size[1] - 1 - edge)
+
+
+def _shielded(points: np.ndarray, shields: tuple[tuple[float, ...], ...]) -> np.ndarray:
+    out = np.zeros(len(points), bool)
+    for x, y, width, height in shields:
+        inside_x = (points[:, 0] >= x) & (points[:, 0] <= x + width)
+        out |= inside_x & (points[:, 1] >= y) & (points[:, 1] <= y + height)
+    return out
+
+
+def _consensus(key: Key, which: np.ndarray, moved: np.ndarray) -> Similarity | None:
+    """The similarity that most patches agree on, those first that have agreed before."""
+    trusted = key.trust[which] > 0.35
+    use = trusted if trusted.sum() >= 3 * FEW else np.ones(len(which), bool)
+    start = key.points[which][use]
+    found, inliers = cv2.estimateAffinePartial2D(
+        start, moved[use], method=cv2.RANSAC, ransacReprojThreshold=NEAREST, maxIters=600, confidence=0.999
+    )
+    if found is None or inliers is None or int(inliers.sum()) < max(FEW, 0.12 * use.sum()):
+        return None
+    return np.vstack([found, [0.0, 0.0, 1.0]])
+
+
+def _align(
+    key: Key, smooth: np.ndarray, which: np.ndarray, matrix: Similarity, shields: tuple[tuple[float, ...], ...]
+) -> Found | None:
+    """Align all patches at once, from a similarity that is right to a pixel or two."""
+    points = key.points[which]
+    shape, slope, own = key.shape[which], key.slope[which], key.own[which]
+    alone = key.alone[which]
+    apart = np.zeros((len(points), 2))
+    weight = np.zeros(len(points))
+    for turn in range(ROUNDS):
+        middles = _apply(matrix, points)
+        seen = _inside(middles, key.size, RADIUS) & ~_shielded(middles, shields)
+        now = _look(smooth, middles, matrix[:2, :2])
+        now -= now.mean(axis=1, keepdims=True)
+        now /= np.maximum(np.sqrt(np.einsum("np,np->n", now, now)), 1e-6)[:, None]
+        alike = np.einsum("np,np->n", shape, now)
+        # the slopes have nothing along the patch itself, so what is left there does not pull
+        pull = np.matmul(now[:, None, :], slope)[:, 0].astype(np.float64)
+        # where each patch by itself would go
+        apart = np.einsum("nij,nj->ni", alone, pull[:, :2])
+        far = np.hypot(apart[:, 0], apart[:, 1])
+        good = seen & (alike > 0.3)
+        if good.sum() < FEW:
+            return None
+        limit = TUNED if turn else 3 * TUNED
+        weight = np.where(good, np.maximum(alike, 0) / (1 + (far / limit) ** 2) ** 2, 0.0)
+        normal = np.einsum("n,nkl->kl", weight, own)
+        step = np.linalg.solve(normal + 1e-12 * np.eye(4) * normal.trace(), weight @ pull)
+        matrix = matrix @ similarity(-step, key.centre)
+        if np.abs(step[:2]).max() < CLOSE and np.abs(step[2:]).max() * key.size[0] < 2 * CLOSE:
+            break
+    agree = weight > 0.25
+    key.trust[which] += 0.15 * (agree - key.trust[which])
+    count = int(agree.sum())
+    if count < FEW:
+        return None
+    rel = points[agree] - key.centre
+    ones, zeros = np.ones(count), np.zeros(count)
+    # what a small change of the four numbers does to the place of each patch
+    across = np.stack([ones, zeros, -rel[:, 1], rel[:, 0]], axis=1)
+    down = np.stack([zeros, ones, rel[:, 0], rel[:, 1]], axis=1)
+    scatter = 1.4826 * np.median(np.abs(apart[agree] - np.median(apart[agree], axis=0)), axis=0)
+    try:
+        variance = float((scatter**2).mean()) * np.linalg.inv(across.T @ across + down.T @ down)
+    except np.linalg.LinAlgError:
+        return None
+    half = (np.array(key.size) - 1) / 2
+    corner = np.array([[1, 0, -half[1], half[0]], [0, 1, half[0], half[1]]])
+    error = float(np.sqrt(np.trace(corner @ variance @ corner.T)))
+    return Found(matrix, error, count / len(which), count, overlap(matrix, key.size))

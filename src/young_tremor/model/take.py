@@ -1,0 +1,76 @@
+"""A take: motion measured from a real clip, frozen as data."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import msgspec
+import numpy as np
+
+COLUMNS = ("t", "x", "y", "roll", "scale", "pan", "tilt", "confidence")
+Beyond = Literal["loop", "back", "carry", "rest"]
+BEYOND: tuple[Beyond, ...] = ("carry", "loop", "back", "rest")
+
+
+class Endless(msgspec.Struct, frozen=True, omit_defaults=True):
+    """What goes on for ever like a take: its spectrum per channel, how its channels go together, its corrections.
+
+    ``lines``: little-endian float64 rows (m, 13): frequency in Hz, then for x, y, roll, zoom, pan, tilt the cosine and
+    sine parts at it, in channel units. ``steps``: rows (k, 7): seconds a correction takes, then how far it goes in each
+    channel. ``every``: seconds from one correction to the next. ``level``: (6,) the middle of the take.
+    """
+
+    lines: bytes = b""
+    steps: bytes = b""
+    every: float = 0.0
+    level: tuple[float, float, float, float, float, float] = (0.0,) * 6
+
+
+class Take(msgspec.Struct, frozen=True, omit_defaults=True):
+    """Motion as it was measured, against the clip's first frame and about its centre.
+
+    ``rows``: little-endian float64 rows (n, 8): seconds, x and y in square pixels of ``width`` by ``height`` (right and
+    down), turn in degrees (clockwise), scale, pan and tilt in degrees, confidence 0…1. ``fps`` and ``focal_mm`` are the
+    clip's; None: not known. ``lens``, ``weight``, ``activity``: tags for finding it again.
+    """
+
+    id: str
+    name: str
+    width: int
+    height: int
+    rows: bytes
+    fps: str = "24"
+    source: str = ""
+    focal_mm: float | None = None
+    lens: str = ""
+    weight: str = ""
+    activity: str = ""
+    note: str = ""
+
+    def table(self) -> np.ndarray:
+        """The rows: (n, 8) float64, not to be changed."""
+        return np.frombuffer(self.rows, "<f8").reshape(-1, len(COLUMNS))
+
+    @property
+    def seconds(self) -> float:
+        """From its first sample to its last."""
+        table = self.table()
+        return float(table[-1, 0] - table[0, 0])
+
+    @property
+    def frames(self) -> int:
+        return len(self.rows) // (8 * len(COLUMNS))
+
+
+def packed(table: np.ndarray) -> bytes:
+    """Rows as they are kept."""
+    return np.ascontiguousarray(table, "<f8").tobytes()
+
+
+class Gains(msgspec.Struct, frozen=True, omit_defaults=True):
+    """Factors on the channels of a take; ``x`` and ``y`` hold for its pan and tilt as well."""
+
+    x: float = 1.0
+    y: float = 1.0
+    roll: float = 1.0
+    zoom: float = 1.0

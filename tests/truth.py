@@ -1,0 +1,113 @@
+"""Handheld clips whose motion is known: exact sub-pixel views of a textured picture, with what a camera adds."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from scipy.ndimage import map_coordinates, spline_filter
+
+
+@dataclass(frozen=True)
+class Trouble:
+    """What stands between the truth and the frames. ``blur``: share of the frame's time that the shutter is open;
+    ``noise``: standard deviation in code values; ``flicker``: how far light goes up and down; ``subject``: share of the
+    frame that a moving thing covers; ``contrast``: 1 as painted."""
+
+    blur: float = 0.0
+    noise: float = 0.0
+    flicker: float = 0.0
+    subject: float = 0.0
+    contrast: float = 1.0
+
+
+def world(size: tuple[int, int], seed: int = 1, pitch: float = 1.6) -> np.ndarray:
+    """A textured picture of ``size``, float32 0…255, nothing in it finer than about ``pitch`` pixels."""
+    width, height = size
+    rng = np.random.default_rng(seed)
+    out = np.zeros((height, width), np.float32)
+    for octave in range(7):
+        step = 2**octave
+        small = rng.normal(size=(height // step + 2, width // step + 2)).astype(np.float32)
+        out += 0.9**octave * 1.4 * cv2.resize(small, (width, height), interpolation=cv2.INTER_CUBIC)
+    out = cv2.GaussianBlur(out, (0, 0), pitch)
+    out = (out - out.mean()) / out.std()
+    return np.clip(118 + 46 * out, 16, 235)
+
+
+def hand(t: np.ndarray, *, size: float, seed: int = 3, pan: float = 0.0) -> np.ndarray:
+    """A hand's way at times t (n,): (n, 4) x, y pixels, turn degrees, log scale; ``size`` pixels of sway."""
+    rng = np.random.default_rng(seed)
+    t = np.append(t, 0.0)
+    out = np.zeros((len(t), 4))
+    for column, reach in enumerate((size, 0.8 * size, 0.02 * size, 2.5e-4 * size)):
+        for hz, amount in ((0.31, 1.0), (0.83, 0.5), (1.9, 0.3), (4.3, 0.08), (8.7, 0.03)):
+            out[:, column] += reach * amount * np.sin(2 * np.pi * (hz * rng.uniform(0.9, 1.1) * t + rng.uniform()))
+    out[:, 0] += pan * t
+    return out[:-1] - out[-1]
+
+
+class Filmed:
+    """Frames of a world under a way. ``way(t)`` gives (n, 4) as :func:`hand`; values of the truth with :meth:`truth`."""
+
+    def __init__(
+        self, picture: np.ndarray, way, size: tuple[int, int], *, fps: float = 24.0, trouble: Trouble = Trouble(), seed: int = 9
+    ) -> None:  # type: ignore[no-untyped-def]
+        self.size, self.fps, self.trouble, self._way = size, fps, trouble, way
+        self._spline = spline_filter(picture.astype(np.float32), order=3, output=np.float32)
+        self._corner = (np.array(picture.shape[::-1]) - np.array(size)) / 2
+        self._rng = np.random.default_rng(seed)
+        if trouble.subject:
+            self._thing = world((size[0], size[1]), seed=77)
+
+    def truth(self, count: int) -> np.ndarray:
+        """x, y pixels, turn degrees, scale of frames: (count, 4)."""
+        rows = self._way(np.arange(count) / self.fps)
+        return np.column_stack([rows[:, :3], np.exp(rows[:, 3])])
+
+    def _view(self, t: float) -> np.ndarray:
+        x, y, turn, grow = self._way(np.array([t]))[0]
+        width, height = self.size
+        centre = (np.array(self.size) - 1) / 2
+        c, s = np.cos(np.radians(turn)) * np.exp(grow), np.sin(np.radians(turn)) * np.exp(grow)
+        back = np.linalg.inv(np.array([[c, -s], [s, c]]))
+        ys, xs = np.mgrid[0:height, 0:width]
+        rel = np.stack([xs - centre[0] - x, ys - centre[1] - y])
+        at = np.tensordot(back, rel, 1) + (centre + self._corner)[:, None, None]
+        return map_coordinates(self._spline, at[::-1], order=3, prefilter=False, mode="mirror", output=np.float32)
+
+    def frame(self, number: int) -> np.ndarray:
+        """One frame, uint8."""
+        trouble, t = self.trouble, number / self.fps
+        if trouble.blur:
+            spread = (np.arange(8) + 0.5) / 8 - 0.5
+            picture = np.mean([self._view(t + trouble.blur / self.fps * k) for k in spread], axis=0)
+        else:
+            picture = self._view(t)
+        if trouble.subject:
+            width, height = self.size
+            wide = int(width * trouble.subject)
+            left = int((width - wide) * (0.5 + 0.45 * np.sin(1.3 * t)))
+            shift = int(90 * t) % 200
+            picture[:, left : left + wide] = np.roll(self._thing, shift, axis=0)[:, :wide]
+        picture = 118 + trouble.contrast * (picture - 118)
+        if trouble.flicker:
+            picture = picture * (1 + trouble.flicker * np.sin(2 * np.pi * 2.7 * t)) + 20 * trouble.flicker * np.sin(5.1 * t)
+        if trouble.noise:
+            picture = picture + self._rng.normal(scale=trouble.noise, size=picture.shape)
+        return np.clip(np.rint(picture), 0, 255).astype(np.uint8)
+
+    def frames(self, count: int) -> Iterator[tuple[float, np.ndarray]]:
+        """Times and frames, in order."""
+        for number in range(count):
+            yield number / self.fps, self.frame(number)
+
+
+def apart(found: np.ndarray, truth: np.ndarray) -> tuple[float, float, float]:
+    """RMS of the path (pixels, both axes together), turn (degrees) and scale (parts per million), offsets removed."""
+    off = found - truth
+    off = off - off.mean(axis=0)
+    rms = np.sqrt((off**2).mean(axis=0))
+    return float(np.hypot(rms[0], rms[1])), float(rms[2]), float(rms[3] * 1e6)
