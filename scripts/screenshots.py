@@ -14,6 +14,7 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from msgspec.structs import replace
+from PySide6.QtCore import QRectF
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QApplication
 
@@ -148,9 +149,42 @@ def curves(window: Window) -> None:
     window.stage.go(66)
 
 
+def measure(window: Window) -> None:
+    """A clip that has just been measured, one part shielded."""
+    window.take_deeds.open_clip(library.ASSETS / "demo" / "aisle-walk.mp4")
+    view = window.measure
+    until(lambda: view.start.isEnabled())
+    view.view.boxes = [QRectF(980, 430, 210, 240)]
+    view.course.first, view.course.last, view.course.now = 0.5, 11.2, 4.0
+    view.course.changed.emit()
+    view.focal.set_value(28)
+    view.course.scrubbed.emit(4.0)
+    view.start.click()
+    until(lambda: view.use.isVisible(), 60)
+
+
+def take(window: Window) -> None:
+    """The rack under the take of the walk."""
+    window.stage.choose("drying-rack")
+    settle(window)
+    window.chart.choose("walk")
+    window.stage.go(70)
+
+
+def takes(window: Window) -> None:
+    window.stage.choose("drying-rack")
+    settle(window)
+    window.stage.go(70)
+    settle(window)
+    window.take_deeds.show()
+
+
 VIEWS: dict[str, Callable[[Window], None]] = {
-    "desk": desk, "night": night, "split": split, "strand": strand, "presets": presets, "render": render,
-    "edges": edges, "hits": hits, "filled": filled, "plotted": plotted, "figures": figures, "curves": curves,
+    each.__name__: each
+    for each in (
+        desk, night, split, strand, presets, render, edges, hits, filled, plotted, figures, curves, measure, take,
+        takes,
+    )
 }  # fmt: skip
 
 
@@ -167,13 +201,13 @@ def main(names: list[str]) -> None:
         VIEWS[name](window)
         settle(window)
         window._second()
-        popup = window.popup
         shot = window.grab()
-        if popup.isVisible():
-            painter = QPainter(shot)
-            painter.drawPixmap(window.mapFromGlobal(popup.pos()), popup.grab())
-            painter.end()
-            popup.hide()
+        for popup in (window.popup, window.takes):
+            if popup.isVisible():
+                painter = QPainter(shot)
+                painter.drawPixmap(window.mapFromGlobal(popup.pos()), popup.grab())
+                painter.end()
+                popup.hide()
         shot.save(str(OUT / f"{name}.png"))
         print(OUT / f"{name}.png")
         window.files.may_leave = lambda: True  # type: ignore[method-assign]

@@ -50,10 +50,17 @@ def hand(t: np.ndarray, *, size: float, seed: int = 3, pan: float = 0.0) -> np.n
 
 
 class Filmed:
-    """Frames of a world under a way. ``way(t)`` gives (n, 4) as :func:`hand`; values of the truth with :meth:`truth`."""
+    """Frames of a world under a way; ``way(t)`` gives (n, 4) as :func:`hand`."""
 
     def __init__(
-        self, picture: np.ndarray, way, size: tuple[int, int], *, fps: float = 24.0, trouble: Trouble = Trouble(), seed: int = 9
+        self,
+        picture: np.ndarray,
+        way,
+        size: tuple[int, int],
+        *,
+        fps: float = 24.0,
+        trouble: Trouble = Trouble(),
+        seed: int = 9,
     ) -> None:  # type: ignore[no-untyped-def]
         self.size, self.fps, self.trouble, self._way = size, fps, trouble, way
         self._spline = spline_filter(picture.astype(np.float32), order=3, output=np.float32)
@@ -87,14 +94,16 @@ class Filmed:
         else:
             picture = self._view(t)
         if trouble.subject:
-            width, height = self.size
+            width = self.size[0]
             wide = int(width * trouble.subject)
             left = int((width - wide) * (0.5 + 0.45 * np.sin(1.3 * t)))
             shift = int(90 * t) % 200
             picture[:, left : left + wide] = np.roll(self._thing, shift, axis=0)[:, :wide]
         picture = 118 + trouble.contrast * (picture - 118)
         if trouble.flicker:
-            picture = picture * (1 + trouble.flicker * np.sin(2 * np.pi * 2.7 * t)) + 20 * trouble.flicker * np.sin(5.1 * t)
+            picture = picture * (1 + trouble.flicker * np.sin(2 * np.pi * 2.7 * t)) + 20 * trouble.flicker * np.sin(
+                5.1 * t
+            )
         if trouble.noise:
             picture = picture + self._rng.normal(scale=trouble.noise, size=picture.shape)
         return np.clip(np.rint(picture), 0, 255).astype(np.uint8)

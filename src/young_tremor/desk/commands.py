@@ -42,6 +42,7 @@ class Commands:
             "G": window.toggle_figures,
             "Shift+H": lambda: deeds.find_hits("sound"),
             "P": deeds.show_presets,
+            "T": lambda: window.take_deeds.show(),
             "F10": self.show_menu,
             "F11": window.toggle_full,
             "Esc": window.escape,

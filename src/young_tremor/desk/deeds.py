@@ -78,6 +78,9 @@ class Deeds:
         if shot is None:
             self._window.notice.say("Open some footage first; a strand then moves it.")
             return
+        if kind == "take":
+            self._window.take_deeds.show()
+            return
         strand = origins.plain(kind, edits.new_id(), len(shot.shake.strands) * 7 + 5)
         self._window.session.apply("Add strand", edits.add_strand(shot.id, strand))
         self._window.chart.choose(strand.id)

@@ -6,6 +6,8 @@ from functools import partial
 
 import numpy as np
 from msgspec.structs import replace
+from PySide6.QtCore import QPoint, Signal
+from PySide6.QtWidgets import QPushButton
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk import theme
@@ -23,6 +25,7 @@ class DriftPanel(StrandPanel):
     """A drift strand's full controls."""
 
     title = "Drift"
+    match_asked = Signal(QPoint)
     _strand: Drift | None
     _half_rate = 12.0
 
@@ -33,6 +36,10 @@ class DriftPanel(StrandPanel):
             lambda v: {"rate": tuned(self._now().rate, self.now, v)},
         )  # fmt: skip
         self.rate.set_note(lambda v: "above half the frame rate" if v > self._half_rate else "")
+        match = QPushButton("Match a take…")
+        match.setToolTip("Fit reach, rate and roughness to measured motion, and compare the spectra")
+        match.clicked.connect(lambda: self.match_asked.emit(match.mapToGlobal(match.rect().bottomLeft())))
+        self.rows.addWidget(match)
         self._balance()
         self._character()
         self._stillness()

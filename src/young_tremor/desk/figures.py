@@ -30,12 +30,13 @@ class Plot(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.found: figures.Figures | None = None
+        self.against: figures.Figures | None = None  # drawn dotted over it
         self.setMinimumHeight(120)
         self.setAccessibleName("Spectrum")
         theme.paper.changed.connect(self.update)
 
-    def show_figures(self, found: figures.Figures | None) -> None:
-        self.found = found
+    def show_figures(self, found: figures.Figures | None, against: figures.Figures | None = None) -> None:
+        self.found, self.against = found, against
         self.update()
 
     @property
@@ -83,9 +84,11 @@ class Plot(QWidget):
             painter.drawText(QRectF(x + 3 if tick == LOW else x - 20, foot + 1, 40, 14), align, f"{tick:g}")
         painter.drawText(QRectF(0, foot + 1, self.width() - 4, 14), Qt.AlignmentFlag.AlignRight, "Hz")
         if self.found is not None:
-            self._paint_lines(painter, self.found, foot)
+            self._paint_lines(painter, self.found, foot, Qt.PenStyle.SolidLine)
+        if self.against is not None:
+            self._paint_lines(painter, self.against, foot, Qt.PenStyle.DotLine)
 
-    def _paint_lines(self, painter: QPainter, found: figures.Figures, foot: float) -> None:
+    def _paint_lines(self, painter: QPainter, found: figures.Figures, foot: float, style: Qt.PenStyle) -> None:
         painter.setClipRect(QRectF(0, 0, self.width(), foot))
         inside = (found.hz >= LOW * 0.8) & (found.hz <= HIGH)
         bins = np.floor(self.place(found.hz[inside]) / 3).astype(int)
@@ -97,7 +100,7 @@ class Plot(QWidget):
             power = np.add.reduceat(found.pixels[number][inside] ** 2, starts) / counts
             xs = np.add.reduceat(self.place(found.hz[inside]), starts) / counts
             ys = self.height_of(np.sqrt(power))
-            painter.setPen(QPen(theme.paper.colour(row.channel), 1.4))
+            painter.setPen(QPen(theme.paper.colour(row.channel), 1.4, style))
             painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in zip(xs.tolist(), ys.tolist(), strict=True)]))
 
 
@@ -181,6 +184,7 @@ class FiguresView(QWidget):
         column.addLayout(words)
         column.addWidget(self.plot, 1)
         column.addWidget(self.table)
+        self._against: tuple[np.ndarray, float, str] | None = None
         self._wanted: tuple[Shot, SourceInfo, float, float, str | None] | None = None
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
@@ -200,10 +204,20 @@ class FiguresView(QWidget):
         if not self._timer.isActive():
             self._timer.start(LATER)
 
+    def set_against(self, motion: tuple[np.ndarray, float] | None, name: str = "") -> None:
+        """Draw the spectrum of a measured motion, channels (n, 6) and looks per second, dotted over the other."""
+        self._against = (*motion, name) if motion is not None else None
+
     def _work(self) -> None:
         if self._wanted is not None:
+            shot, info, *_ = self._wanted
             found = figures.of_shot(*self._wanted)
-            self.plot.show_figures(found)
+            against = None
+            if self._against is not None:
+                motion, rate, name = self._against
+                against = figures.of_channels(motion, rate, figures.pixels_of(shot, info))
+                self.subject.setText(f"{self.subject.text().split(' · ')[0]} · dotted: {name}")
+            self.plot.show_figures(found, against)
             self.table.show_rows(found.rows)
 
     def paintEvent(self, event: QPaintEvent) -> None:

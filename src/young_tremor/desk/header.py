@@ -5,11 +5,31 @@ from __future__ import annotations
 import math
 import time
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from young_tremor.desk import theme
+
+
+class DropButton(QPushButton):
+    """A button that files can be dropped on."""
+
+    dropped = Signal(str)
+
+    def __init__(self, words: str) -> None:
+        super().__init__(words)
+        self.setAcceptDrops(True)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        for url in event.mimeData().urls()[:1]:
+            if url.isLocalFile():
+                self.dropped.emit(url.toLocalFile())
+                event.acceptProposedAction()
 
 
 class Header(QWidget):
@@ -30,12 +50,14 @@ class Header(QWidget):
         row.addWidget(self.state)
         row.addStretch(1)
         self.open_button = QPushButton("Open footage")
+        self.takes_button = DropButton("Takes")
         self.presets_button = QPushButton("Presets")
         self.render_button = QPushButton("Render")
         self.open_button.setToolTip("Open footage or a project (Ctrl+O)")
+        self.takes_button.setToolTip("Motion measured from real clips (T); drop a clip here to measure it")
         self.presets_button.setToolTip("Choose a preset for this shot (P)")
         self.render_button.setToolTip("Render this shot (Ctrl+R)")
-        for button in (self.open_button, self.presets_button, self.render_button):
+        for button in (self.open_button, self.takes_button, self.presets_button, self.render_button):
             button.setMinimumWidth(92)
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             row.addWidget(button)

@@ -12,9 +12,10 @@ from young_tremor.desk.drift_panel import DriftPanel
 from young_tremor.desk.frame_panel import FramePanel
 from young_tremor.desk.jolts_panel import JoltsPanel
 from young_tremor.desk.plotted_panel import PlottedPanel
+from young_tremor.desk.take_panel import TakePanel
 from young_tremor.engine.session import Session
 from young_tremor.model.project import Shot
-from young_tremor.model.shake import Drift, Jolts, Plotted
+from young_tremor.model.shake import Drift, Jolts, Plotted, Taken
 
 
 class Panel(QWidget):
@@ -28,12 +29,14 @@ class Panel(QWidget):
         self.drift = DriftPanel(session)
         self.jolts = JoltsPanel(session)
         self.plotted = PlottedPanel(session)
+        self.take = TakePanel(session)
         self._stack = QStackedLayout(self)
         self._stack.setContentsMargins(0, 4, 0, 4)
         self._stack.addWidget(self.frame)
         self._stack.addWidget(self.drift)
         self._stack.addWidget(self.jolts)
         self._stack.addWidget(self.plotted)
+        self._stack.addWidget(self.take)
 
     def sizeHint(self) -> QSize:
         return QSize(theme.PANEL, 300)
@@ -52,6 +55,9 @@ class Panel(QWidget):
         elif isinstance(strand, Plotted) and shot and info:
             self.plotted.show_strand(shot, info, strand, now)
             self._stack.setCurrentWidget(self.plotted)
+        elif isinstance(strand, Taken) and shot and info:
+            self.take.show_strand(shot, info, strand, now)
+            self._stack.setCurrentWidget(self.take)
         else:
             self._stack.setCurrentWidget(self.frame)
 

@@ -16,7 +16,7 @@ from young_tremor.desk.heads import AMOUNT, RATE, SETTLE, SLOW, SLOW_TIP, Head
 from young_tremor.desk.key_editor import KeyEditor
 from young_tremor.desk.rule import Rule, Scale
 from young_tremor.desk.strips import Line, Strip
-from young_tremor.engine import origins, traces
+from young_tremor.engine import origins, takes, traces
 from young_tremor.engine.session import Session
 from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve
@@ -87,8 +87,8 @@ class StrandRow:
             )
             self._bind(self.second, "Irregular", lambda v: {"irregular": v})
         elif isinstance(strand, Taken):
-            self.second = Rule("Slow part", SLOW, value=0, small=True, tip=SLOW_TIP)
-            self._bind(self.second, "Slow part", lambda v: {"cutoff": v})
+            self.second = Rule("Slow", SLOW, value=0, small=True, tip=SLOW_TIP)
+            self._bind(self.second, "Slow part", lambda v: takes.relearned(self.strand, cutoff=v))  # type: ignore[arg-type]
         else:
             self.second = Rule("Rate", RATE, value=1, small=True, tip="Swings per second")
             self._bind(self.second, "Rate", lambda v: {"rate": tuned(self.strand.rate, chart.now, v)})  # type: ignore[union-attr]

@@ -6,6 +6,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+import numpy as np
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtGui import (
     QCloseEvent,
@@ -33,6 +34,7 @@ from young_tremor.desk.deeds import Deeds
 from young_tremor.desk.figures import FiguresView
 from young_tremor.desk.files import Files
 from young_tremor.desk.header import Dot, Header
+from young_tremor.desk.measure_view import MeasureView
 from young_tremor.desk.notice import Notice
 from young_tremor.desk.panel import Panel
 from young_tremor.desk.picture import PictureView
@@ -42,6 +44,8 @@ from young_tremor.desk.prints import Prints
 from young_tremor.desk.reel import Reel
 from young_tremor.desk.render_sheet import RenderSheet
 from young_tremor.desk.stage import Stage
+from young_tremor.desk.take_deeds import TakeDeeds
+from young_tremor.desk.takes import TakesPopup
 from young_tremor.desk.timeview import TimeView
 from young_tremor.desk.transport import Transport
 from young_tremor.engine import library, playback
@@ -67,6 +71,7 @@ class Window(QMainWindow):
         self.transport = Transport()
         self.panel = Panel(session)
         self.figures = FiguresView()
+        self.measure = MeasureView()
         self.chart = Chart(session, self.view)
         self.stage = Stage(session, self.view, self.picture, device)
         self.stage.setParent(self)
@@ -80,6 +85,8 @@ class Window(QMainWindow):
         self.notice = Notice(self.picture)
         self.sheet = RenderSheet(self)
         self.popup = PresetsPopup(self)
+        self.takes = TakesPopup(self, session)
+        self.take_deeds = TakeDeeds(self)
         self._connect()
         self.commands = Commands(self)
         QApplication.instance().installEventFilter(self)  # type: ignore[union-attr]
@@ -97,6 +104,7 @@ class Window(QMainWindow):
         pictures = QHBoxLayout()
         pictures.setSpacing(0)
         pictures.addWidget(self.picture, 1)
+        pictures.addWidget(self.measure, 1)
         pictures.addWidget(self.figures)
         column.addLayout(pictures, 1)
         column.addWidget(self.transport)
@@ -150,7 +158,7 @@ class Window(QMainWindow):
         self.chart.reset.connect(self.deeds.reset_shake)
         self.panel.frame.go_to.connect(stage.go)
         self.panel.frame.shape.connect(self.chart.show_curve)
-        for panel in (self.panel.drift, self.panel.jolts):
+        for panel in (self.panel.drift, self.panel.jolts, self.panel.take):
             panel.closed.connect(lambda: self.chart.choose(None))
         self.chart.row_filled.connect(lambda filled: self._top.setVisible(not filled))
         self.picture.clicked.connect(lambda: self.chart.choose(None))
@@ -189,8 +197,21 @@ class Window(QMainWindow):
 
     def toggle_figures(self) -> None:
         """Show the spectrum and the figures of the motion beside the picture, or close them."""
+        self.figures.set_against(None)
         self.figures.setVisible(self.figures.isHidden())
         self._show_figures()
+
+    def show_figures(self, against: tuple[np.ndarray, float] | None, name: str) -> None:
+        """Show the figures with a measured motion over them."""
+        self.figures.set_against(against, name)
+        self.figures.show()
+        self._show_figures()
+
+    def show_measure(self, on: bool) -> None:
+        """Let the clip that is measured take the picture's place, or give it back."""
+        self.measure.setVisible(on)
+        self.picture.setVisible(not on)
+        self.transport.setVisible(not on)
 
     def _show_figures(self) -> None:
         marks, rate = self.view.marks, float(self.view.rate)
@@ -207,6 +228,8 @@ class Window(QMainWindow):
     def escape(self) -> None:
         if self.sheet.isVisible():
             self.sheet.hide()
+        elif self.measure.isVisible():
+            self.show_measure(False)
         elif self.isFullScreen():
             self.toggle_full()
         elif self.chart.filled:
@@ -334,6 +357,7 @@ class Window(QMainWindow):
         if self.deeds.finding is not None:
             self.deeds.finding.cancel()
             self.deeds.finding.wait()
+        self.take_deeds.stop()
         self.prints.wait()
         self.stage.close()
         event.accept()

@@ -50,8 +50,12 @@ def of_shot(shot: Shot, info: SourceInfo, first: float, last: float, strand: str
         channels = shot.plates[0].share * sample.sample(shot.shake, t, shot.frame.pivot, shot.hits)
     else:
         _, channels = traces.strand_trace(shot, number, (first, last - (last - first) / count, count))
-    height = shot.size.height if shot.size else info.size[1]
-    return of_channels(channels, count / (last - first), traces.effect(shot, info) / 100 * height)
+    return of_channels(channels, count / (last - first), pixels_of(shot, info))
+
+
+def pixels_of(shot: Shot, info: SourceInfo) -> np.ndarray:
+    """Pixels of the delivery that one unit of each channel moves the picture: (6,)."""
+    return traces.effect(shot, info) / 100 * (shot.size.height if shot.size else info.size[1])
 
 
 def of_channels(channels: np.ndarray, rate: float, pixels: np.ndarray) -> Figures:

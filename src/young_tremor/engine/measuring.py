@@ -16,6 +16,7 @@ from young_tremor.base.errors import RequestError
 from young_tremor.base.frames import Frame
 from young_tremor.measure import path as measure_path
 from young_tremor.measure.path import Boxes, Prepared, TooLittle, prepare
+from young_tremor.measure.path import Path as Measured
 from young_tremor.media.video_reader import VideoReader
 
 AHEAD = 6  # pictures decoded ahead
@@ -74,7 +75,7 @@ def prepared(reader: VideoReader, start: float = 0.0, end: float | None = None) 
 def measure(
     path: Path, report: Report, *, start: float = 0.0, end: float | None = None, shields: Boxes = (),
     watch: Callable[[float, np.ndarray], None] | None = None,
-) -> measure_path.Path:  # fmt: skip
+) -> Measured:  # fmt: skip
     """The path of a clip from ``start`` to ``end`` seconds; TremorError in one sentence where it cannot be told.
 
     ``report(done, total)`` may raise to stop; ``watch(seconds, (4,))`` gets the newest values as they come.

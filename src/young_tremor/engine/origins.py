@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 
-from young_tremor.engine import library
+from young_tremor.engine import library, takes
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset
-from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Jolts, Plotted, Shake, Strand
+from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Jolts, Plotted, Shake, Strand, Taken
 
 
 def plain(kind: str, strand_id: str, seed: int) -> Strand:
@@ -22,6 +22,8 @@ def plain(kind: str, strand_id: str, seed: int) -> Strand:
 
 def source(strand: Strand) -> Strand:
     """What a strand was: the preset's strand, or a plain one of its kind if it came from none (or it is gone)."""
+    if isinstance(strand, Taken):
+        return takes.strand_of(strand.take)
     name, _, key = strand.origin.rpartition("/")
     preset = _preset(name)
     found = next((s for s in preset.shake.strands if s.id == key), None) if preset else None

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from msgspec.structs import replace
@@ -10,15 +12,17 @@ from msgspec.structs import replace
 from young_tremor.base import motion_csv
 from young_tremor.base.errors import RequestError, TremorError, from_os
 from young_tremor.base.frames import SourceInfo
-from young_tremor.base.units import duration_text
+from young_tremor.base.units import duration_text, format_rate, parse_rate
 from young_tremor.document import codec, store
 from young_tremor.engine import library
 from young_tremor.measure import learn
 from young_tremor.measure.path import DOUBTFUL
 from young_tremor.measure.path import Path as Measured
-from young_tremor.model.project import Preset, Shot, new_id
-from young_tremor.model.shake import Shake, Taken
+from young_tremor.model.curve import Curve
+from young_tremor.model.project import Preset, new_id
+from young_tremor.model.shake import CHANNELS, Drift, Shake, Taken
 from young_tremor.model.take import Take, packed
+from young_tremor.motion.take import channels, slow_path
 
 
 def of_path(found: Measured, info: SourceInfo, name: str, focal_mm: float | None = None) -> Take:
@@ -90,6 +94,11 @@ def learned(strand: Taken) -> Taken:
     return replace(strand, endless=found)
 
 
+def relearned(strand: Taken, **changes: Any) -> dict[str, Any]:
+    """Changes of a strand, with the endless drift that belongs to it then."""
+    return {**changes, "endless": learned(replace(strand, **changes)).endless}
+
+
 def strand_of(take: Take, *, by_angle: bool | None = None) -> Taken:
     """A strand that moves a shot as the take's hand would; by angle where the take's focal length is known."""
     angle = bool(take.focal_mm) if by_angle is None else by_angle and bool(take.focal_mm)
@@ -102,14 +111,56 @@ def preset_of(take: Take, focal_mm: float | None) -> Preset:
     return Preset(take.name, "own", "", Shake((strand,)), focal_mm or take.focal_mm or 50.0)
 
 
-def longer_than(take: Take, shot: Shot, seconds: float) -> bool:
-    """Whether a take lasts as long as a shot of ``seconds``."""
-    return take.seconds + 1e-6 >= seconds - 1.0 / 24
+def channels_of(strand: Drift, take: Take) -> tuple[np.ndarray, float]:
+    """A take at even times in the channels that a drift uses (lens turns or shifts): (n, 6), and how many a second."""
+    t = take.table()[:, 0]
+    rate = (len(t) - 1) / max(float(t[-1] - t[0]), 1e-6)
+    even = np.linspace(t[0], t[-1], len(t))
+    values = channels(take, by_angle=_by_angle(strand, take))
+    return np.column_stack([np.interp(even, t, column) for column in values.T]), rate
 
 
-def doubtful(take: Take) -> np.ndarray:
-    """Frames that were bridged: (n,) bool."""
-    return take.table()[:, 7] < DOUBTFUL
+def matched(strand: Drift, take: Take) -> dict[str, Any]:
+    """Changes that bring a drift nearest to a take: amount 1, the take's reach in each channel, rate, roughness."""
+    found = learn.match(take, by_angle=_by_angle(strand, take))
+    reach = {name: round(float(value), 4) for name, value in zip(CHANNELS, found.reach, strict=True)}
+    made = {name: replace(strand.channels[name], reach=reach[name]) for name in CHANNELS}
+    return {
+        "amount": Curve(1.0), "rate": Curve(round(found.rate, 3)), "roughness": round(found.roughness, 3),
+        "channels": replace(strand.channels, **made), "regularity": 0.0,
+    }  # fmt: skip
+
+
+def _by_angle(strand: Drift, take: Take) -> bool:
+    return bool(take.focal_mm) and (strand.channels["pan"].reach > 0 or strand.channels["tilt"].reach > 0)
+
+
+@lru_cache(maxsize=64)
+def paths(take: Take, cutoff: float, most: int = 600) -> tuple[np.ndarray, np.ndarray]:
+    """The way of the frame's centre in the take's pixels, (n, 2), and the slow part of it (empty without a cut-off)."""
+    table = take.table()
+    t = np.linspace(table[0, 0], table[-1, 0], min(len(table), most))
+    whole = np.column_stack([np.interp(t, table[:, 0], table[:, k]) for k in (1, 2)])
+    return whole, slow_path(t, whole, cutoff) if cutoff > 0 else np.zeros((0, 2))
+
+
+def rate_words(take: Take) -> str:
+    """The clip's rate as people write it."""
+    try:
+        return format_rate(parse_rate(take.fps))
+    except TremorError:
+        return take.fps
+
+
+def write(take: Take, path: Path) -> Path:
+    """Write a take as CSV; a file that is there is replaced. The path."""
+    store.write_whole(text_of(take).encode(), path)
+    return path
+
+
+def doubtful_rows(table: np.ndarray) -> np.ndarray:
+    """Which rows of a take (n, 8) were bridged: (n,) bool."""
+    return np.asarray(table[:, 7] < DOUBTFUL)
 
 
 def folder() -> Path:

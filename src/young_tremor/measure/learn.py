@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.interpolate import CubicSpline
 from scipy.signal import savgol_filter, welch
 
 from young_tremor.model.take import Endless, Take, packed
@@ -53,7 +52,7 @@ def _even(taken: Take, by_angle: bool, cutoff: float, start: float, end: float |
     step = max(float(np.median(np.diff(t))), (last - start) / 20_000)
     count = max(16, int((last - start) / step) + 1)
     even = np.linspace(start, last, count)
-    values = CubicSpline(t, take.channels(taken, by_angle=by_angle), axis=0)(even)
+    values = take.through(t, take.channels(taken, by_angle=by_angle))(even)
     if cutoff > 0:
         values = values - take.slow_path(even, values, cutoff)
     return even, values

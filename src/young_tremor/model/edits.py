@@ -10,7 +10,8 @@ from msgspec.structs import replace
 
 from young_tremor.model.keys import times
 from young_tremor.model.project import FrameSettings, Media, Plate, Preset, Project, Shot, Variant, new_id
-from young_tremor.model.shake import Drift, Hit, Shake, Strand
+from young_tremor.model.shake import Drift, Hit, Shake, Strand, Taken
+from young_tremor.model.take import Take
 
 Edit = Callable[[Project], Project]
 LETTERS = "ABCDEFGH"
@@ -143,6 +144,37 @@ def remove_hits(shot_id: str, hit_ids: frozenset[str]) -> Edit:
     return _shot_edit(
         shot_id, lambda shot: replace(shot, hits=tuple(hit for hit in shot.hits if hit.id not in hit_ids))
     )
+
+
+def add_take(take: Take) -> Edit:
+    """Put a take among the project's."""
+    return lambda project: replace(project, takes=(*project.takes, take))
+
+
+def remove_take(take_id: str) -> Edit:
+    """Take a take out of the project; strands that use it keep it."""
+    return lambda project: replace(project, takes=tuple(take for take in project.takes if take.id != take_id))
+
+
+def replace_take(take_id: str, fresh: Take) -> Edit:
+    """Put ``fresh`` in a take's place, in the strands that use it as well."""
+    fresh = replace(fresh, id=take_id)
+
+    def one(strand: Strand) -> Strand:
+        mine = isinstance(strand, Taken) and strand.take.id == take_id
+        return replace(strand, take=fresh) if mine else strand
+
+    def shake(old: Shake) -> Shake:
+        return replace(old, strands=tuple(map(one, old.strands)))
+
+    def change(project: Project) -> Project:
+        shots = tuple(
+            replace(s, shake=shake(s.shake), others=tuple(replace(o, shake=shake(o.shake)) for o in s.others))
+            for s in project.shots
+        )
+        return replace(project, shots=shots, takes=tuple(fresh if t.id == take_id else t for t in project.takes))
+
+    return change
 
 
 def add_variant(shot_id: str) -> Edit:

@@ -1,0 +1,163 @@
+"""What a person does with takes: measure, use, learn from them."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from msgspec.structs import replace
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QFileDialog, QMenu
+
+from young_tremor.base.units import duration_text
+from young_tremor.desk.bridge import on_desk
+from young_tremor.engine import measuring, takes
+from young_tremor.engine.jobs import Job
+from young_tremor.model import edits
+from young_tremor.model.shake import Drift
+from young_tremor.model.take import Take
+
+if TYPE_CHECKING:
+    from young_tremor.desk.window import Window
+
+OWN_CUTOFF = 1.0  # seconds: of a shot's own motion only the shake is added again
+CLIPS = "Footage (*.mp4 *.mov *.mkv *.avi *.webm *.m4v *.mxf *.mts);;All files (*)"
+
+
+class TakeDeeds:
+    """Each is one step that can be undone; measuring runs in the background."""
+
+    def __init__(self, window: Window) -> None:
+        self._window = window
+        self.own_job: Job | None = None
+        view, popup = window.measure, window.takes
+        view.closed.connect(self.close_measure)
+        view.taken.connect(self._land)
+        view.used.connect(self.use)
+        view.told.connect(window.notice.say)
+        view.progressed.connect(lambda words: window.header.takes_button.setText(words or "Takes"))
+        popup.used.connect(self.use)
+        popup.measure.connect(self.ask_clip)
+        popup.again.connect(self.ask_clip)
+        popup.own.connect(self.measure_own)
+        popup.told.connect(window.notice.say)
+        window.header.takes_button.clicked.connect(self.show)
+        window.header.takes_button.dropped.connect(lambda name: self.open_clip(Path(name)))
+        window.panel.drift.match_asked.connect(self.ask_match)
+
+    def show(self) -> None:
+        """Open the takes; while one is measured or was just measured, that view."""
+        if self._window.measure.measuring:
+            self._show_measure()
+            return
+        popup, button = self._window.takes, self._window.header.takes_button
+        corner = button.mapToGlobal(button.rect().bottomRight())
+        popup.move(max(corner.x() - popup.width(), 0), corner.y() + 4)
+        popup.show()
+
+    def ask_clip(self, replaces: Take | None = None) -> None:
+        """Choose a clip to be measured; ``replaces``: in place of a take."""
+        words = f"Clip to measure “{replaces.name}” from" if replaces else "Clip to measure"
+        name, _ = QFileDialog.getOpenFileName(self._window, words, str(self._window.files.folder()), CLIPS)
+        if name:
+            self.open_clip(Path(name), replaces)
+
+    def open_clip(self, path: Path, replaces: Take | None = None) -> None:
+        """Show a clip in the measure view."""
+        self._show_measure()
+        self._window.measure.open_clip(path, replaces)
+
+    def _show_measure(self) -> None:
+        self._window.stage.stop()
+        self._window.show_measure(True)
+
+    def close_measure(self) -> None:
+        """Back to the picture."""
+        self._window.show_measure(False)
+
+    def _land(self, take: Take, replaces: str | None) -> None:
+        if replaces is not None:
+            self._window.session.apply(f"Measure {take.name} again", edits.replace_take(replaces, take))
+        else:
+            self._window.session.apply(f"Measure {take.name}", edits.add_take(take))
+        if self._window.measure.isHidden():
+            self._window.notice.say(f"“{take.name}” is measured: it is among the takes.")
+
+    def use(self, take: Take) -> None:
+        """Let a take move the shot."""
+        self.close_measure()
+        shot = self._window.stage.shot
+        if shot is None:
+            self._window.notice.say("Open a locked-off shot; the take then moves it.")
+            return
+        strand = takes.strand_of(take)
+        self._window.session.apply(f"Use {take.name}", edits.add_strand(shot.id, strand))
+        self._window.chart.choose(strand.id)
+
+    def measure_own(self) -> None:
+        """Measure the shot's own motion, and add its shake once more."""
+        shot, info = self._window.stage.shot, self._window.stage.info
+        if shot is None or info is None or self.own_job is not None:
+            return
+        path = Path(shot.plates[0].media.path)
+        found: list[measuring.Measured] = []
+        job = self.own_job = Job(
+            "measure the shot",
+            lambda report: found.append(measuring.measure(path, report, start=shot.start, end=shot.end)),
+        )
+
+        def ended(state: str) -> None:
+            self.own_job = None
+            self._window.header.takes_button.setText("Takes")
+            if state != "done":
+                self._window.notice.say(job.error)
+                return
+            if found[0].still:
+                self._window.notice.say(f"{info.name} stands still: there is no shake of its own to add to.")
+                return
+            take = takes.of_path(found[0], info, f"{shot.name}, own motion", None)
+            strand = takes.learned(replace(takes.strand_of(take), cutoff=OWN_CUTOFF, note="its own shake again"))
+            with self._window.session.gesture("Measure the shot"):
+                self._window.session.apply("Measure the shot", edits.add_take(take))
+                self._window.session.apply("Add its own shake", edits.add_strand(shot.id, strand))
+            self._window.chart.choose(strand.id)
+            self._window.notice.say("Its own shake is added once more: the amount says how far it is exaggerated.")
+
+        def progress(done: int, total: int, left: float) -> None:
+            if self.own_job is not None:
+                self._window.header.takes_button.setText(f"{100 * done // max(total, 1)} %")
+                if left > 2.0 and done % 50 == 0:
+                    self._window.notice.say(f"Measuring {shot.name}: {duration_text(left)} left.")
+
+        job.progress.connect(on_desk(self._window, progress))
+        job.ended.connect(on_desk(self._window, ended))
+        job.start()
+
+    def ask_match(self, place: QPoint) -> None:
+        """Choose the take that the chosen drift is fitted to."""
+        menu = QMenu(self._window)
+        for take in (*self._window.session.project.takes, *takes.kept()[0]):
+            menu.addAction(take.name, partial(self.match, take))
+        if not menu.actions():
+            menu.addAction("No takes yet: measure a clip first").setEnabled(False)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(place)
+
+    def match(self, take: Take) -> None:
+        """Fit the chosen drift to a take, and show both spectra."""
+        shot, info = self._window.stage.shot, self._window.stage.info
+        strand = next((s for s in shot.shake.strands if s.id == self._window.chart.chosen), None) if shot else None
+        if shot is None or info is None or not isinstance(strand, Drift):
+            return
+        self._window.session.apply(
+            f"Match {take.name}", edits.set_strand(shot.id, strand.id, **takes.matched(strand, take))
+        )
+        self._window.show_figures(takes.channels_of(strand, take), take.name)
+
+    def stop(self) -> None:
+        """Stop what runs and wait for it."""
+        if self.own_job is not None:
+            self.own_job.cancel()
+            self.own_job.wait()
+        self._window.measure.stop()

@@ -1,0 +1,175 @@
+"""Takes on the desk: measuring a clip, using what was found, matching a drift, the library."""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QDragEnterEvent, QDropEvent
+from PySide6.QtWidgets import QApplication, QFileDialog
+from pytestqt.qtbot import QtBot
+
+import truth
+from driver import Desk
+from test_measure import encode
+from young_tremor.engine import library, takes
+from young_tremor.engine.session import Session
+from young_tremor.model import edits
+from young_tremor.model.project import Preset, Project
+from young_tremor.model.shake import Drift, Shake, Taken
+
+Key = Qt.Key
+
+
+@pytest.fixture(scope="module")
+def hand(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A short handheld clip."""
+    film = truth.Filmed(truth.world((560, 340)), functools.partial(truth.hand, size=6.0), (480, 270))
+    return encode(tmp_path_factory.mktemp("hand") / "aisle.mp4", [film.frame(k) for k in range(40)], 24, "16")
+
+
+@pytest.fixture
+def desk(qtbot: QtBot, footage: Path) -> Iterator[Desk]:
+    """The window on a shot that stands still."""
+    made = Desk(qtbot, Session(edits.add_shot(footage, Preset("none", "own", "", Shake()))(Project())))
+    made.settle()
+    yield made
+    made.close()
+
+
+def drop(desk: Desk, path: Path) -> None:
+    """Drop a file on the button of the takes."""
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(path))])
+    button, left, none = desk.window.header.takes_button, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    enter = QDragEnterEvent(QPoint(10, 10), Qt.DropAction.CopyAction, data, left, none)
+    QApplication.sendEvent(button, enter)
+    assert enter.isAccepted()
+    QApplication.sendEvent(button, QDropEvent(QPointF(10, 10), Qt.DropAction.CopyAction, data, left, none))
+
+
+def test_from_a_clip_to_a_shaken_shot(desk: Desk, hand: Path, tmp_path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    window, view = desk.window, desk.window.measure
+    still = desk.picture()
+    drop(desk, hand)
+    assert view.isVisible()
+    assert not window.picture.isVisible()
+    desk.until(lambda: view.start.isEnabled() and view.view._image is not None)
+    box = view.view.box()
+    desk.drag(view.view, (box.left() + 5, box.top() + 5), (box.left() + 60, box.top() + 50))
+    assert len(view.view.boxes) == 1
+    desk.click(view.view, box.left() + 20, box.top() + 20)
+    assert not view.view.boxes
+    width = view.course.width()
+    desk.drag(view.course, (1, 40), (width * 0.1, 40))
+    assert view.course.first == pytest.approx(4 / 24, abs=0.02)
+    desk.type_into(view.focal, "28")
+    desk.click(view.start)
+    desk.until(lambda: view.use.isVisible())
+    (take,) = desk.project.takes
+    assert take.name == "aisle"
+    assert (take.width, take.height, take.focal_mm, take.frames) == (480, 270, 28.0, 36)
+    rows = truth.hand(np.arange(4, 40) / 24, size=6.0)
+    assert np.abs(take.table()[:, 2] - (rows[:, 1] - rows[0, 1])).max() < 0.6
+    assert "sure" in view.words.text()
+    desk.click(view.use)
+    assert not view.isVisible()
+    strand = desk.shot.shake.strands[0]
+    assert isinstance(strand, Taken)
+    assert strand.by_angle
+    desk.scrub(window.chart.ruler, 20)
+    assert np.abs(desk.picture() - still).mean() > 2
+    panel = window.panel.take
+    assert panel.isVisible()
+    desk.type_into(panel.cutoff, "0.4")
+    desk.click(panel.mirrored)
+    desk.type_into(panel.gains["roll"], "50")
+    panel.way.chosen.emit("opposed")
+    panel.beyond.setCurrentIndex(2)
+    panel.beyond.activated.emit(2)
+    desk.type_into(panel.focal, "0")
+    strand = desk.shot.shake.strands[0]
+    assert isinstance(strand, Taken)
+    assert (strand.cutoff, strand.mirrored, strand.gains.roll, strand.opposed) == (0.4, True, 0.5, True)
+    assert (strand.beyond, strand.by_angle, strand.take.focal_mm) == ("back", False, None)
+    desk.click(panel.endless)
+    assert desk.shot.shake.strands[0].only_endless  # type: ignore[union-attr]
+    window.session.apply("Frozen", edits.set_shot(desk.shot.id, name="Rack"))
+    assert desk.project.takes == (take,)
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(hand), ""))
+    window.take_deeds.ask_clip(take)
+    desk.until(lambda: view.start.isEnabled())
+    assert desk.project.takes == (take,)
+    desk.click(view.start)
+    desk.until(lambda: view.use.isVisible())
+    (again,) = desk.project.takes
+    assert (again.id, again.frames) == (take.id, 40)
+    assert desk.shot.shake.strands[0].take == again  # type: ignore[union-attr]
+    desk.key(Key.Key_Escape)
+    assert window.picture.isVisible()
+    desk.settle()
+
+
+def test_takes_are_named_kept_exported_and_matched(desk: Desk, hand: Path, tmp_path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    window, popup = desk.window, desk.window.takes
+    monkeypatch.setattr(
+        QFileDialog, "getOpenFileName", lambda *a, **k: (str(library.ASSETS / "demo" / "aisle-walk.csv"), "")
+    )
+    popup._read()
+    assert [take.name for take in desk.project.takes] == ["aisle-walk"]
+    desk.key("t")
+    assert popup.isVisible()
+    popup.fields["name"].setText("Walk past the cases")
+    popup.fields["activity"].setText("walking")
+    popup.fields["activity"].editingFinished.emit()
+    assert desk.project.takes[0].activity == "walking"
+    desk.click(popup.buttons["keep"])
+    assert takes.kept()[0][0].name == "Walk past the cases"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "walk"), ""))
+    desk.click(popup.buttons["export"])
+    desk.back()
+    np.testing.assert_allclose(takes.read(tmp_path / "walk.csv").table(), desk.project.takes[0].table(), atol=1e-6)
+    desk.key("t")
+    desk.click(popup.buttons["delete"])
+    assert not desk.project.takes
+    popup.hide()
+    desk.back()
+    desk.click(window.chart._add)
+    desk.pick("Drift")
+    window.panel.drift.match_asked.emit(window.mapToGlobal(window.rect().center()))
+    desk.pick("Walk past the cases")
+    drift = desk.shot.shake.strands[0]
+    assert isinstance(drift, Drift)
+    assert drift.rate.value == pytest.approx(0.5, abs=0.45)
+    assert drift.channels.x.reach > 1
+    desk.until(lambda: window.figures.plot.against is not None)
+    assert window.figures.isVisible()
+    assert "dotted" in window.figures.subject.text()
+    desk.key("g")
+    desk.settle()
+
+
+def test_cancelling_and_what_cannot_be_measured_changes_nothing(desk: Desk, hand: Path, tmp_path: Path) -> None:
+    window, view = desk.window, desk.window.measure
+    bad = tmp_path / "notes.mp4"
+    bad.write_text("not a film")
+    window.take_deeds.open_clip(bad)
+    desk.until(lambda: "notes.mp4" in view.view.hint)
+    assert not view.start.isEnabled()
+    window.take_deeds.open_clip(hand)
+    desk.until(view.start.isEnabled)
+    view.start.click()
+    view.start.click()
+    desk.until(lambda: view.job is None)
+    assert "Cancelled" in view.words.text() or len(desk.project.takes) == 1
+    window.show_measure(False)
+    count = len(desk.project.takes)
+    window.take_deeds.measure_own()
+    desk.until(lambda: window.take_deeds.own_job is None)
+    assert desk.said()
+    assert len(desk.project.takes) == count
+    desk.settle()

@@ -1,0 +1,196 @@
+"""Measuring: accuracy against known motion, what is said of bad clips, and the circle through the command line."""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Callable
+from pathlib import Path
+
+import av
+import numpy as np
+import pytest
+
+import truth
+from truth import Filmed, Trouble, apart
+from young_tremor.base.errors import RequestError
+from young_tremor.cli.main import main
+from young_tremor.engine import measuring, takes
+from young_tremor.measure.path import Path as Measured
+from young_tremor.measure.path import TooLittle, measure, prepare
+
+SMALL = (640, 360)
+
+
+def film(trouble: Trouble = Trouble(), size: tuple[int, int] = SMALL, sway: float = 6.0, **more: object) -> Filmed:
+    world = truth.world((size[0] + 160, size[1] + 120))
+    return Filmed(world, functools.partial(truth.hand, size=sway), size, trouble=trouble, **more)  # type: ignore[arg-type]
+
+
+def measured(frames: list[np.ndarray], **more: object) -> Measured:
+    return measure(((k / 24, prepare(frame)) for k, frame in enumerate(frames)), **more)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(
+    ("trouble", "pixels", "degrees", "ppm"),
+    [
+        (Trouble(), 0.006, 0.001, 20),
+        (Trouble(blur=0.5, noise=4, flicker=0.12), 0.04, 0.005, 80),
+        (Trouble(subject=0.35), 0.03, 0.004, 60),
+        (Trouble(blur=0.5, noise=4, flicker=0.12, subject=0.35, contrast=0.35), 0.12, 0.02, 300),
+    ],
+    ids=["clean", "blur, noise, flicker", "a third moves by itself", "all of it, low contrast"],
+)
+def test_the_path_is_the_one_that_was_filmed(trouble: Trouble, pixels: float, degrees: float, ppm: float) -> None:
+    clip = film(trouble)
+    found = measured([clip.frame(k) for k in range(20)])
+    path, turn, scale = apart(found.values, clip.truth(20))
+    assert (path, turn, scale) <= (pixels, degrees, ppm)
+    assert path <= pixels
+    assert turn <= degrees
+    assert scale <= ppm
+    assert not found.doubtful.any()
+    assert tuple(found.values[0]) == (0, 0, 0, 1)
+
+
+def test_full_size_reaches_what_is_asked() -> None:
+    clip = film(size=(1920, 1080), sway=14.0)
+    found = measured([clip.frame(k) for k in range(8)])
+    path, turn, scale = apart(found.values, clip.truth(8))
+    assert path <= 0.03
+    assert turn <= 0.002
+    assert scale <= 20
+
+
+def test_a_pan_out_of_the_first_view_does_not_drift() -> None:
+    world = truth.world((1500, 360))
+
+    def way(t: np.ndarray) -> np.ndarray:
+        return truth.hand(t, size=3.0, pan=-180.0) + np.array([430.0, 0, 0, 0])
+
+    clip = Filmed(world, way, (480, 270), trouble=Trouble(noise=2))
+    count = 110
+    found = measured([clip.frame(k) for k in range(count)])
+    rows = way(np.arange(count) / 24)
+    scale, turn = np.exp(rows[:, 3]), np.radians(rows[:, 2])
+    x = rows[:, 0] - scale * np.cos(turn) * 430
+    y = rows[:, 1] - scale * np.sin(turn) * 430
+    assert found.keys > 1
+    assert abs(x[-1]) > 480
+    assert np.hypot(found.values[-1, 0] - x[-1], found.values[-1, 1] - y[-1]) < 0.2
+
+
+def test_lost_frames_are_marked_and_bridged_and_confidence_follows_the_error() -> None:
+    clip = film()
+    frames = [clip.frame(k) for k in range(30)]
+    frames[9] = np.full_like(frames[9], 250)  # a flash
+    frames[17] = frames[17][::-1].copy()
+    rng = np.random.default_rng(3)
+    noisy = np.clip(frames[23] * 0.05 + 110 + rng.normal(scale=40, size=frames[23].shape), 0, 255)
+    frames[23] = noisy.astype(np.uint8)
+    found = measured(frames)
+    off = np.linalg.norm(found.values[:, :2] - clip.truth(30)[:, :2], axis=1)
+    assert set(np.flatnonzero(found.doubtful)) >= {9, 17}
+    assert found.confidence[23] < np.median(found.confidence)
+    assert not (off[~found.doubtful] > 0.3).any()
+    assert off.max() < 1.0
+    assert "bridged" in takes.words(found, "aisle.mp4")
+
+
+def test_cuts_stillness_and_what_cannot_be_measured_are_said() -> None:
+    clip, other = film(), Filmed(truth.world((800, 480), seed=50), functools.partial(truth.hand, size=4), SMALL)
+    cut = measured([clip.frame(k) for k in range(14)] + [other.frame(k) for k in range(16)])
+    assert cut.cut == 14
+    assert len(cut.t) == 14
+    assert "another shot" in takes.words(cut, "aisle.mp4")
+    assert measured([clip.frame(3)] * 6).still
+    rng = np.random.default_rng(1)
+    cases: tuple[tuple[Callable[[int], np.ndarray], int, str], ...] = (
+        (lambda k: np.full((360, 640), 90, np.uint8), 5, "texture"),
+        (lambda k: clip.frame(0), 1, "only one frame"),
+        (lambda k: rng.integers(0, 255, (360, 640)).astype(np.uint8), 11, "moves as one"),
+    )
+    for make, count, words in cases:
+        with pytest.raises(TooLittle, match=words):
+            measured([make(k) for k in range(count)])
+
+
+def test_shields_keep_what_moves_by_itself_out() -> None:
+    clip = film(Trouble(subject=0.6))  # more than half of the frame moves by itself
+    frames = [clip.frame(k) for k in range(12)]
+    found = measured(frames, shields=((110.0, 0.0, 530.0, 360.0),))
+    assert apart(found.values, clip.truth(12))[0] < 0.05
+
+
+def encode(path: Path, frames: list[np.ndarray], rate: int, crf: str) -> Path:
+    with av.open(str(path), "w") as file:
+        stream = file.add_stream("libx264", rate=rate)
+        stream.height, stream.width = frames[0].shape
+        stream.pix_fmt, stream.options = "yuv420p", {"crf": crf, "preset": "fast"}
+        for number, luma in enumerate(frames):
+            planes = np.concatenate([luma.ravel(), np.full(luma.size // 2, 128, np.uint8)])
+            picture = av.VideoFrame.from_ndarray(planes.reshape(-1, luma.shape[1]), format="yuv420p")
+            picture.pts = number
+            file.mux(stream.encode(picture))
+        file.mux(stream.encode(None))
+    return path
+
+
+def test_the_circle_closes(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """Known path → handheld clip → measure → shake a locked-off clip of other size and rate → measure → the same."""
+    clip = film(size=(960, 540), sway=9.0)
+    hand = encode(tmp_path / "hand.mp4", [clip.frame(k) for k in range(36)], 24, "14")
+    still = truth.world((640, 360), seed=8).astype(np.uint8)
+    rack = encode(tmp_path / "rack.mp4", [still] * 36, 25, "10")
+    take, again, shaken = tmp_path / "take.csv", tmp_path / "again.csv", tmp_path / "shaken.mp4"
+    assert main(["measure", str(hand), "-o", str(take)]) == 0
+    shake = ["shake", str(rack), "-o", str(shaken), "--take", str(take), "--edges", "mirror", "--shutter", "0"]
+    assert main(shake) == 0
+    assert main(["measure", str(shaken), "-o", str(again)]) == 0
+    motion = tmp_path / "motion.csv"
+    planned = [
+        "motion",
+        "--take",
+        str(take),
+        "--size",
+        "640x360",
+        "--fps",
+        "25",
+        "--seconds",
+        "1.44",
+        "-o",
+        str(motion),
+    ]
+    assert main(planned) == 0
+    result, plan = takes.read(again).table(), takes.read(motion).table()
+    np.testing.assert_allclose(result[:, 0], plan[:, 0], atol=1e-9)
+    rows = truth.hand(result[:, 0], size=9.0)
+    known = np.column_stack([rows[:, :2] * 360 / 540, rows[:, 2], np.exp(rows[:, 3])])
+    known[:, 3] /= known[0, 3]
+    assert apart(result[:, 1:5], known)[0] <= 0.15 / 3
+    assert apart(plan[:, 1:5], known)[0] <= 0.08 / 3
+    assert main(["measure", str(hand), "-o", str(take)]) == 2
+    assert "exists" in capsys.readouterr().err
+    assert main(["measure", str(hand), "-o", str(tmp_path / "x.csv"), "--from", "9"]) == 2
+    assert main(["measure", str(hand), "-o", str(tmp_path / "x.csv"), "--shield", "1,2,3"]) == 2
+    part = [
+        "measure",
+        str(hand),
+        "-o",
+        str(tmp_path / "part.csv"),
+        "--from",
+        "0.5",
+        "--to",
+        "1",
+        "--shield",
+        "0,0,90,90",
+    ]
+    assert main(part) == 0
+    table = takes.read(tmp_path / "part.csv").table()
+    assert len(table) == 12
+    assert tuple(table[0, :5]) == (0, 0, 0, 0, 1)
+    broken = tmp_path / "broken.mp4"
+    broken.write_bytes(hand.read_bytes()[:900])
+    with pytest.raises(Exception, match=r"broken\.mp4"):
+        measuring.measure(broken, lambda done, total: None)
+    with pytest.raises(RequestError, match="lasts"):
+        measuring.measure(hand, lambda done, total: None, start=5.0)
