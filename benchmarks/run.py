@@ -25,6 +25,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtWidgets import QApplication
 
+from measuring import measure
 from young_tremor.desk import theme
 from young_tremor.desk.strips import Strip
 from young_tremor.desk.window import Window
@@ -310,7 +311,7 @@ def shape() -> Iterator[Row]:
 
 WORK: dict[str, Callable[[], Iterator[Row]]] = {
     "render": render, "memory": memory, "playback": playback, "response": response, "start": start,
-    "shape": shape,
+    "shape": shape, "measure": measure,
 }  # fmt: skip
 
 

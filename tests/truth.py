@@ -61,9 +61,11 @@ class Filmed:
         fps: float = 24.0,
         trouble: Trouble = Trouble(),
         seed: int = 9,
+        quick: bool = False,
     ) -> None:  # type: ignore[no-untyped-def]
         self.size, self.fps, self.trouble, self._way = size, fps, trouble, way
-        self._spline = spline_filter(picture.astype(np.float32), order=3, output=np.float32)
+        self._quick = picture.astype(np.float32) if quick else None  # linear between pixels: for smooth pictures
+        self._spline = picture if quick else spline_filter(picture.astype(np.float32), order=3, output=np.float32)
         self._corner = (np.array(picture.shape[::-1]) - np.array(size)) / 2
         self._rng = np.random.default_rng(seed)
         if trouble.subject:
@@ -80,6 +82,10 @@ class Filmed:
         centre = (np.array(self.size) - 1) / 2
         c, s = np.cos(np.radians(turn)) * np.exp(grow), np.sin(np.radians(turn)) * np.exp(grow)
         back = np.linalg.inv(np.array([[c, -s], [s, c]]))
+        if self._quick is not None:
+            matrix = np.column_stack([back, back @ (-centre - (x, y)) + centre + self._corner])
+            flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+            return cv2.warpAffine(self._quick, matrix, self.size, flags=flags, borderMode=cv2.BORDER_REFLECT_101)
         ys, xs = np.mgrid[0:height, 0:width]
         rel = np.stack([xs - centre[0] - x, ys - centre[1] - y])
         at = np.tensordot(back, rel, 1) + (centre + self._corner)[:, None, None]

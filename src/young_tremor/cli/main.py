@@ -91,7 +91,7 @@ def shake(
 ) -> None:  # fmt: skip
     """Give a still shot a shake, and write it."""
     if sum(each is not None for each in (preset_name, take_path, shake_path)) > 1:
-        raise RequestError("Give only one of --preset, --take and --shake.")
+        raise RequestError("Give either --preset, --take or --shake, only one of them.")
     _focal(focal)
     if take_path:
         preset = takes.preset_of(takes.read(take_path), focal)
@@ -168,7 +168,7 @@ def motion(
 ) -> None:  # fmt: skip
     """Write the motion of a project's shot, of a preset or of a take, as numbers."""
     if sum(each is not None for each in (project, preset_name, take_path)) != 1:
-        raise RequestError("Give either a project, or --preset, or --take.")
+        raise RequestError("Give either a project or --preset or --take.")
     _focal(focal)
     if project is not None:
         _there(project)
