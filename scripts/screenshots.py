@@ -18,13 +18,14 @@ from PySide6.QtCore import QRectF
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QApplication
 
-from young_tremor.desk import theme
+from young_tremor.desk import frame_marks, theme
 from young_tremor.desk.window import Window
 from young_tremor.engine import library
 from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve, Key
+from young_tremor.model.project import Box
 from young_tremor.model.shake import Plotted, Point
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
@@ -92,8 +93,9 @@ def render(window: Window) -> None:
 def edges(window: Window) -> None:
     shot = window.stage.shot
     assert shot is not None
-    window.session.apply("Edges", edits.set_frame(shot.id, edges="open"))
+    window.session.apply("Edges", edits.set_frame(shot.id, edges="open", keep=(Box(0.39, 0.09, 0.23, 0.14),)))
     settle(window)
+    window.picture.toggle_overlay(frame_marks.SAFE)
     window.stage.go(window.panel.frame._worst)
 
 
@@ -179,11 +181,22 @@ def takes(window: Window) -> None:
     window.take_deeds.show()
 
 
+def frame(window: Window) -> None:
+    """A crop that follows the motion, recentred, with soft limits and a keep-clear box."""
+    shot = window.stage.shot
+    assert shot is not None
+    window.session.apply("Preset", edits.apply_preset(shot.id, library.preset("running")))
+    changes = {"edges": "crop-as-needed", "recentre": True, "readout": 0.018, "keep": (Box(0.05, 0.06, 0.18, 0.42),)}
+    window.session.apply("Frame", edits.set_frame(shot.id, **changes))
+    window.stage.go(70)
+    settle(window)
+
+
 VIEWS: dict[str, Callable[[Window], None]] = {
     each.__name__: each
     for each in (
         desk, night, split, strand, presets, render, edges, hits, filled, plotted, figures, curves, measure, take,
-        takes,
+        takes, frame,
     )
 }  # fmt: skip
 

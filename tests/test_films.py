@@ -19,7 +19,7 @@ from young_tremor.media import matroska
 from young_tremor.media.formats import to_picture
 from young_tremor.media.video_writer import CODECS, VideoWriter, codec, delivery_size
 from young_tremor.model.project import Shot, Size
-from young_tremor.render.plan import resolve
+from young_tremor.render.resolve import resolve
 
 
 def quiet(done: int, total: int) -> None:

@@ -38,12 +38,18 @@ def inside(z: float, shake: np.ndarray, unplace: np.ndarray, source: cover.Rect)
     )  # fmt: skip
 
 
+def need(shakes: np.ndarray, unplace: np.ndarray | None = None, b: np.ndarray | None = None) -> float:
+    """The least z of the one sample given."""
+    sides = cover.sides(FRAME, unplace)
+    return float(cover.needs(cover.reaches(camera.apply(np.linalg.inv(shakes), FRAME.corners()), sides), sides, b)[0])
+
+
 @settings(deadline=None, max_examples=200)
 @given(values=channels, focal=st.floats(0.5, 5), turn=st.floats(-5, 5), size=st.floats(0.8, 1.5))
 def test_the_need_is_the_least_crop_that_covers(values, focal: float, turn: float, size: float) -> None:  # type: ignore[no-untyped-def]
     shakes = camera.shake(np.array([values]), focal)
     unplace = np.linalg.inv(camera.placement(0.01, -0.02, size, turn))
-    z = float(cover.needs(shakes, FRAME, FRAME, unplace)[0])
+    z = need(shakes, unplace)
     assert math.isfinite(z)
     assert inside(z, shakes[0], unplace, FRAME)
     assert not inside(z * 0.999, shakes[0], unplace, FRAME)
@@ -51,12 +57,11 @@ def test_the_need_is_the_least_crop_that_covers(values, focal: float, turn: floa
 
 def test_what_no_crop_can_cover_is_said() -> None:
     behind = camera.shake(np.array([[0, 0, 0, 0, 120.0, 0]]), 1.0)
-    need = cover.needs(behind, FRAME, FRAME)
-    assert need[0] == np.inf
+    assert need(behind) == np.inf
     with pytest.raises(RequestError, match="No crop can cover this motion"):
-        cover.steady(need)
+        cover.steady(np.array([np.inf]))
     away = np.linalg.inv(camera.placement(2.0, 0, 1, 0))
-    assert cover.needs(np.eye(3)[None], FRAME, FRAME, away)[0] == np.inf
+    assert need(np.eye(3)[None], away) == np.inf
     assert cover.steady(np.zeros(0)) == 1.0
     assert cover.steady(np.array([0.4, 0.9])) == 1.0
     for bad in (0.0, -5.0, math.nan, math.inf):
@@ -137,3 +142,31 @@ def test_identity_is_told_from_nearly() -> None:
     near[0, 0] += 1e-8
     assert not warp.is_identity(near, (1920, 1080))
     assert warp.is_identity(near, (8, 8))
+
+
+@settings(deadline=None, max_examples=60)
+@given(values=st.lists(channels, min_size=1, max_size=12), size=st.floats(0.95, 1.4), seed=st.integers(0, 99))
+def test_recentring_needs_the_least_crop_of_all_shifts(values, size: float, seed: int) -> None:  # type: ignore[no-untyped-def]
+    shakes = camera.shake(np.array(values), 1.6)
+    sides = cover.sides(FRAME, np.linalg.inv(camera.placement(0.01, -0.02, size, 2.0)))
+    far = cover.reaches(camera.apply(np.linalg.inv(shakes), FRAME.corners()), sides)
+    z, b = cover.recentred([far], [sides], np.ones(len(far)))
+    found = max(1.0, float(cover.needs(far, sides, b).max()))
+    assert found == pytest.approx(z, abs=1e-7)
+    around = np.random.default_rng(seed).normal(scale=0.02, size=(40, 2))
+    for other in (np.zeros(2), *(b + around)):
+        assert max(1.0, float(cover.needs(far, sides, other).max())) >= z - 1e-7
+
+
+@settings(deadline=None, max_examples=60)
+@given(needs=st.lists(st.floats(0.9, 1.3), min_size=3, max_size=80), still=st.integers(30, 60), frames=st.floats(0, 24))
+def test_a_crop_as_needed_is_smooth_never_under_the_need_and_gone_when_still(needs, still: int, frames: float) -> None:  # type: ignore[no-untyped-def]
+    need = np.concatenate([np.ones(still), needs, np.ones(still)])
+    z = cover.following(need, frames)
+    assert (z >= need - 1e-12).all()
+    assert z.max() <= max(need.max(), 1) + 1e-12
+    half = max(round(frames / 2), 1)
+    assert (z[: still - 2 * half] == 1).all()
+    assert (z[still + len(needs) + 2 * half :] == 1).all()
+    quickest = 4.0 * (need.max() - 1) / max(half, 1)
+    assert np.abs(np.diff(z)).max() <= quickest + 0.31 * (half == 1) + 1e-9

@@ -28,7 +28,8 @@ from young_tremor.model.project import (
 )  # fmt: skip
 from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Hit, Jolts, Point, Shake
 from young_tremor.render.frame import render, render_frame
-from young_tremor.render.plan import Quality, readings, resolve
+from young_tremor.render.plan import Quality
+from young_tremor.render.resolve import readings, resolve
 from young_tremor.render.screen import ReducedSource, reduce, to_rgb
 
 
@@ -122,7 +123,7 @@ def test_blur_is_close_to_256_samples(amount: float, rate: float, monkeypatch: p
         [
             cv2.warpPerspective(source.read(0).planes[0].astype(np.float32), m, (1280, 720),
                                 flags=cv2.INTER_CUBIC | cv2.WARP_INVERSE_MAP, borderMode=cv2.BORDER_REFLECT_101)
-            for m in plan.matrices(index)[0]
+            for m in plan.matrices(index)[0][:, 0]
         ],
         axis=0,
     )  # fmt: skip

@@ -17,7 +17,7 @@ from young_tremor.base.units import duration_text, parse_rate, parse_size, parse
 from young_tremor.engine import actions, library, takes
 from young_tremor.model.project import EDGES, Preset, Shot
 
-COMMANDS = ("shake", "measure", "motion", "render", "presets", "info")
+COMMANDS = ("shake", "measure", "motion", "margin", "render", "presets", "info")
 FILE = click.Path(path_type=Path)
 
 
@@ -185,6 +185,22 @@ def motion(
             size=parse_size(size), rate=rate, seconds=parse_time(seconds, rate), focal_mm=focal,
         )  # fmt: skip
     actions.write_text(output, text, overwrite=overwrite)
+
+
+@commands.command()
+@click.option("--preset", "preset_name", required=True, help="A preset by name.")
+@click.option("--focal", type=float, help="Focal length in mm; the preset's if left out.")
+@click.option("--amount", type=float, default=1.0, help="Multiplies the preset's amount.")
+@click.option("--size", default="1920x1080", show_default=True, help="What is delivered.")
+@click.option("-o", "--output", type=FILE, help="Also write a framing guide as a PNG picture.")
+@click.option("--overwrite", is_flag=True, help="Replace an existing output.")
+def margin(
+    preset_name: str, focal: float | None, amount: float, size: str, output: Path | None, overwrite: bool
+) -> None:
+    """Say how much wider to frame a shot that will be shaken by a preset."""
+    _focal(focal)
+    preset = _tuned(library.preset(preset_name), amount, 1.0, None)
+    click.echo(actions.margin(preset, parse_size(size), focal, output, overwrite=overwrite))
 
 
 @commands.command()

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base.units import duration_text
 from young_tremor.desk.bridge import on_desk
 from young_tremor.desk.presets import Saving, Way, has_jolts
-from young_tremor.engine import hits, library, origins, settings
+from young_tremor.engine import framing, hits, library, origins, settings
 from young_tremor.engine.jobs import Job
-from young_tremor.model import edits
+from young_tremor.model import edits, keys
 from young_tremor.model.project import Preset
 from young_tremor.model.shake import Shake
 
@@ -25,6 +26,7 @@ class Deeds:
     def __init__(self, window: Window) -> None:
         self._window = window
         self.finding: Job | None = None
+        self.limiting: Job | None = None
 
     def apply_preset(self, preset: Preset, way: Way) -> None:
         """Put a preset in place of the shot's shake, or under it."""
@@ -93,6 +95,42 @@ class Deeds:
         preset = library.by_name().get(shot.shake.preset.casefold()) if shot else None
         if shot is not None and preset is not None:
             self._window.session.apply(f"Reset to {preset.name}", edits.apply_preset(shot.id, preset))
+
+    def limit(self, percent: float) -> None:
+        """Turn the intensity down until a crop of so many percent is enough."""
+        shot, info = self._window.stage.shot, self._window.stage.info
+        if shot is None or info is None or self.limiting is not None:
+            return
+        found: list[float] = []
+        job = self.limiting = Job("limit", lambda report: found.append(framing.limit(shot, info, percent, report)))
+
+        def ended(state: str) -> None:
+            self.limiting = None
+            if state != "done":
+                self._window.notice.say(job.error)
+                return
+            factor = found[0]
+            if factor >= 1:
+                self._window.notice.say(f"A crop of {percent:g} % is enough as it is.")
+                return
+            intensity = keys.times(shot.shake.intensity, factor)
+            with self._window.session.gesture(f"Limit to {percent:g} %"):
+                self._window.session.apply("Limit", edits.set_shake(shot.id, intensity=intensity))
+                if shot.frame.edges not in ("crop", "crop-as-needed"):
+                    self._window.session.apply("Edges", edits.set_frame(shot.id, edges="crop"))
+            self._window.notice.say(f"Intensity turned down to {100 * factor:.0f} % of what it was.")
+
+        job.ended.connect(on_desk(self._window, ended))
+        job.start()
+
+    def keep_clear(self, corners: np.ndarray) -> None:
+        """Keep what is under a rectangle of the picture in the frame."""
+        window = self._window
+        shot, plan = window.stage.shot, window.plan
+        window.panel.frame.framing.draw.setChecked(False)
+        if shot is not None and plan is not None:
+            box = framing.box_of(plan, window.view.frame, corners)
+            window.session.apply("Keep clear", edits.set_frame(shot.id, keep=(*shot.frame.keep, box)))
 
     def hit(self) -> None:
         """A hit where the playhead is; tapped in while playing, a person's lag is taken off."""

@@ -6,13 +6,15 @@ import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
 
 from young_tremor.base.units import timecode
 from young_tremor.desk import theme
 from young_tremor.desk.blurs import Blurs
 from young_tremor.desk.column import Column, section
 from young_tremor.desk.curve_rows import BY_NAME
+from young_tremor.desk.delivery import Delivery
+from young_tremor.desk.framing_rules import FramingRules
 from young_tremor.desk.rows import bind
 from young_tremor.desk.rule import Rule, Scale
 from young_tremor.engine.preview import Plan, Readings
@@ -22,7 +24,8 @@ from young_tremor.model.project import EDGES, Shot
 
 TITLES = {"Shutter angle": "Shutter", "Crop by hand": "Crop", "Pivot X": "Pivot", "Pivot Y": "Pivot"}
 EDGE_WORDS = {
-    "open": "Leave open", "hold": "Hold edge", "mirror": "Mirror", "repeat": "Repeat", "crop": "Crop in, steady",
+    "crop": "Crop in, steady", "crop-as-needed": "Crop in as needed", "soft": "Soft fill", "mirror": "Mirror",
+    "hold": "Hold edge", "repeat": "Repeat", "open": "Leave open",
 }  # fmt: skip
 
 
@@ -119,7 +122,9 @@ class FramePanel(Column):
         grid.addWidget(self.glyph, 0, 0, 4, 1)
         grid.setColumnStretch(1, 1)
         self.rows.addLayout(grid)
+        self.framing = FramingRules(session, self, self._frame)
         self._shutter_and_lens(session)
+        self.delivery = Delivery(session, self)
         self.blurs = Blurs(session, self)
         self.blurs.copies.menu = lambda menu: menu.addAction("Shape it over time", lambda: self.shape.emit("Copies"))
         self.rows.addStretch(1)
@@ -137,15 +142,27 @@ class FramePanel(Column):
             "Focal length", Scale(14, 200, "mm", 0, bend=1.8, least=1, most=5000), value=50, reset=50,
             tip="Of the lens that turns; longer shakes more. For a sensor 36 mm wide",
         )  # fmt: skip
+        self.readout = Rule(
+            "Rolling shutter", Scale(0, 40, "ms", 1, bend=1.6, least=-1000, most=1000), value=0, reset=0,
+            tip="From the first row of the picture to the last; a phone takes 10 to 25",
+        )  # fmt: skip
+        self.linear = QCheckBox("Blur as light")
+        self.linear.setToolTip(
+            "Average the exposures as light rather than as code values: bright things smear brighter"
+        )
+        self.linear.clicked.connect(lambda on: session.apply("Blur as light", self._frame(linear=on)))
+        bind(self.readout, session, "Rolling shutter", lambda v: self._frame(readout=v / 1000))
         bind(self.phase, session, "Shutter phase", lambda v: self._shutter(phase=v))
         bind(self.focal, session, "Focal length", lambda v: self._frame(focal_mm=v))
         self.rows.addWidget(crop)
         for title, rules in (
-            ("Shutter", (self.angle, self.phase)), ("Lens", (self.focal, self.pivot_x, self.pivot_y)),
+            ("Shutter", (self.angle, self.phase, self.readout)), ("Lens", (self.focal, self.pivot_x, self.pivot_y)),
         ):  # fmt: skip
             self.heading(title)
             for rule in rules:
                 self.rows.addWidget(rule)
+            if title == "Shutter":
+                self.rows.addWidget(self.linear)
 
     def _subject(self, name: str, label: str, value: float) -> Rule:
         """The rule of a number that can move: a right click shapes it over time on the chart."""
@@ -168,6 +185,9 @@ class FramePanel(Column):
 
     def show_shot(self, shot: Shot | None) -> None:
         self.setEnabled(shot is not None)
+        if shot is not None:
+            self.delivery.now = self.now
+            self.delivery.show(shot)
         old, self._shot = self._shot, shot
         if shot is None or (old and old.frame is shot.frame and self._shown == self.now):
             return
@@ -178,6 +198,9 @@ class FramePanel(Column):
             rule.set_value(round(subject.per * float(subject.read(shot).at(np.array([self.now]))[0]), 3))
         self.phase.set_value(frame.shutter.phase)
         self.focal.set_value(frame.focal_mm)
+        self.readout.set_value(round(1000 * frame.readout, 3))
+        self.linear.setChecked(frame.linear)
+        self.framing.show(shot)
         self.blurs.show(shot, self.now)
 
     def show_readings(self, plan: Plan | None, readings: Readings | None, error: str = "") -> None:
@@ -189,7 +212,7 @@ class FramePanel(Column):
             for value in self._values.values():
                 value.setText("–")
             return
-        cropped = plan.shot.frame.edges == "crop"
+        cropped = plan.shot.frame.edges in ("crop", "crop-as-needed")
         share = readings.uncovered
         if cropped or share == 0:
             self.status.setText("covers every frame")
@@ -200,6 +223,12 @@ class FramePanel(Column):
         else:
             self.status.setText(f"{_share(share)} of frames filled in")
             self.status.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
+        cut = np.flatnonzero(readings.cut)
+        self.framing.show_cut(
+            f"A keep-clear box is cut in {len(cut)} frames, first at {timecode(int(cut[0]), plan.rate)}."
+            if len(cut)
+            else ""
+        )
         self._worst = readings.worst
         self._values["crop"].setText(f"{readings.crop:.3f}")
         self._values["crop"].setToolTip("What the edges need on top of the crop by hand")

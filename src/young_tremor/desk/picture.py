@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import math
+from functools import partial
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRect, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QColor,
+    QContextMenuEvent,
     QImage,
     QMouseEvent,
     QPainter,
@@ -17,9 +19,9 @@ from PySide6.QtGui import (
     QPolygonF,
     QResizeEvent,
 )
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QMenu, QSizePolicy, QWidget
 
-from young_tremor.desk import theme
+from young_tremor.desk import frame_marks, theme
 from young_tremor.engine.preview import Picture
 from young_tremor.engine.traces import CameraTrace
 
@@ -34,6 +36,7 @@ class PictureView(QWidget):
     plot_began = Signal(str, float)  # what is dragged; the time of the key under the pointer, or -1
     plotted = Signal(str, float, float)  # what, and how far: percent of frame height, degrees, or percent
     plot_ended = Signal(bool)  # whether anything moved
+    box_drawn = Signal(object)  # corners (2, 2) as shares of the picture
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -52,6 +55,10 @@ class PictureView(QWidget):
         self._dragging = False
         self.names = ("Shaken", "Still")
         self._path: tuple[np.ndarray, np.ndarray, np.ndarray] | None = None
+        self.boxes: list[np.ndarray] = []  # keep-clear boxes, corners as shares of the picture
+        self.drawing = False
+        self.overlays: set[str] = set()
+        self._box: tuple[QPointF, QPointF] | None = None
         self._plot: tuple[QPointF, int, str] | None = None  # where it began, the key under it (-1: none), what it does
 
     def set_path(self, path: tuple[np.ndarray, np.ndarray, np.ndarray] | None) -> None:
@@ -172,7 +179,8 @@ class PictureView(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self._path is not None:
             self._paint_path(painter)
-        if self.scope is not None and rect.height() > 200:
+        frame_marks.paint(painter, QRectF(rect), self.overlays, self.boxes, self._box)
+        if self.scope is not None and rect.height() > 200 and not self.drawing:
             self._paint_scope(painter, rect)
 
     def _paint_sides(self, painter: QPainter, rect: QRect) -> None:
@@ -272,6 +280,8 @@ class PictureView(QWidget):
         if event.button() == Qt.MouseButton.LeftButton:
             if self._near_split(event.position().x()):
                 self._dragging = True
+            elif self.drawing:
+                self._box = (event.position(), event.position())
             elif self._press_plot(event.position()):
                 pass
             else:
@@ -285,15 +295,42 @@ class PictureView(QWidget):
         if self._plot is not None:
             self._move_plot(event.position())
             return
+        if self._box is not None:
+            self._box = (self._box[0], event.position())
+            self.update()
+            return
         over = self._dragging or self._near_split(event.position().x())
         self.setCursor(Qt.CursorShape.SplitHCursor if over else Qt.CursorShape.ArrowCursor)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._dragging = False
+        if self._box is not None:
+            rect, (start, end) = QRectF(self.frame_rect()), self._box
+            self._box = None
+            corners = np.array([[(p.x() - rect.left()) / rect.width(), (p.y() - rect.top()) / rect.height()]
+                                for p in (start, end)])  # fmt: skip
+            corners = np.sort(np.clip(corners, 0.0, 1.0), axis=0)
+            if (corners[1] - corners[0]).min() > 0.01:
+                self.box_drawn.emit(corners)
+            self.update()
         if self._plot is not None:
             moved = (event.position() - self._plot[0]).manhattanLength() > 0
             self._plot = None
             self.plot_ended.emit(moved)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        menu = QMenu(self)
+        for name in frame_marks.OVERLAYS:
+            action = menu.addAction(name, partial(self.toggle_overlay, name))
+            action.setCheckable(True)
+            action.setChecked(name in self.overlays)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(event.globalPos())
+
+    def toggle_overlay(self, name: str) -> None:
+        """Draw safe areas or thirds over the picture, or no longer."""
+        self.overlays ^= {name}
+        self.update()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self.resized.emit()

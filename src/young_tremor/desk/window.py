@@ -48,7 +48,8 @@ from young_tremor.desk.take_deeds import TakeDeeds
 from young_tremor.desk.takes import TakesPopup
 from young_tremor.desk.timeview import TimeView
 from young_tremor.desk.transport import Transport
-from young_tremor.engine import library, playback
+from young_tremor.engine import framing, library, playback
+from young_tremor.engine.preview import Plan
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 
@@ -77,6 +78,7 @@ class Window(QMainWindow):
         self.stage.setParent(self)
         self.picture.hint = HINT
         self._saved_at: float | None = None
+        self.plan: Plan | None = None  # as the preview has it
         self.files = Files(self)
         self.deeds = Deeds(self)
         self.prints = Prints(self.session, self.reel)
@@ -158,6 +160,9 @@ class Window(QMainWindow):
         self.chart.reset.connect(self.deeds.reset_shake)
         self.panel.frame.go_to.connect(stage.go)
         self.panel.frame.shape.connect(self.chart.show_curve)
+        self.panel.frame.framing.limit_asked.connect(self.deeds.limit)
+        self.panel.frame.framing.drawing.connect(self._draw_boxes)
+        self.picture.box_drawn.connect(self.deeds.keep_clear)
         for panel in (self.panel.drift, self.panel.jolts, self.panel.take):
             panel.closed.connect(lambda: self.chart.choose(None))
         self.chart.row_filled.connect(lambda filled: self._top.setVisible(not filled))
@@ -268,10 +273,27 @@ class Window(QMainWindow):
         self.transport.show_time(self.view.frame, self.view.frames, self.view.rate)
         self.picture.set_scope(self.chart.trace, float(self.view.frame / self.view.rate))
         self.chart.show_numbers()
+        self._show_boxes()
         if not self.stage.playing:
             self._show_panel()
 
+    def _draw_boxes(self, on: bool) -> None:
+        self.picture.drawing = on
+        if on:
+            self.notice.say("Drag a box on the picture over what must stay in the frame.")
+
+    def _show_boxes(self) -> None:
+        """Draw the keep-clear boxes where they lie on the present frame."""
+        shot = self.stage.shot
+        mine = self.plan is not None and shot is not None and self.plan.shot.frame.keep and shot.frame.keep
+        boxes = framing.boxes_on(self.plan, self.view.frame) if mine and self.plan is not None else []
+        if boxes or self.picture.boxes:
+            self.picture.boxes = boxes
+            self.picture.update()
+
     def _read(self, plan, readings, error: str) -> None:  # type: ignore[no-untyped-def]
+        self.plan = plan
+        self._show_boxes()
         self.panel.frame.show_readings(plan, readings, error)
         gaps = readings.need > 1 if readings is not None and plan.shot.frame.edges == "open" else None
         self.chart.show_gaps(gaps)
@@ -354,9 +376,10 @@ class Window(QMainWindow):
         QApplication.instance().removeEventFilter(self)  # type: ignore[union-attr]
         self.sheet.stop()
         self._clock.stop()
-        if self.deeds.finding is not None:
-            self.deeds.finding.cancel()
-            self.deeds.finding.wait()
+        for job in (self.deeds.finding, self.deeds.limiting):
+            if job is not None:
+                job.cancel()
+                job.wait()
         self.take_deeds.stop()
         self.prints.wait()
         self.stage.close()

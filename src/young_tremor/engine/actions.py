@@ -8,6 +8,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
+import cv2
 import numpy as np
 from msgspec.structs import replace
 
@@ -15,7 +16,7 @@ from young_tremor.base.errors import RequestError, UnknownName, UnreadableValue
 from young_tremor.base.units import format_rate, parse_time
 from young_tremor.document import codec as documents
 from young_tremor.document import store
-from young_tremor.engine import footage, library, measuring, takes
+from young_tremor.engine import footage, framing, library, measuring, takes
 from young_tremor.export import motion_file, movie
 from young_tremor.media.video_writer import CODECS, check_free, check_output, codec
 from young_tremor.model import keys
@@ -34,7 +35,7 @@ from young_tremor.model.project import (
 )
 from young_tremor.model.shake import Shake
 from young_tremor.motion import sample
-from young_tremor.render.plan import resolve
+from young_tremor.render.resolve import resolve
 
 Report = movie.Report
 
@@ -180,6 +181,22 @@ def measure_to(
     take = takes.of_path(found, info, clip.stem, focal_mm)
     motion_file.write_text(output, takes.text_of(take), overwrite=overwrite)
     return takes.words(found, info.name)
+
+
+def margin(
+    preset: Preset, size: tuple[int, int], focal_mm: float | None, output: Path | None, *, overwrite: bool = False
+) -> str:
+    """How much wider to frame for a preset, in a sentence; a framing guide is written to ``output`` (PNG) if given."""
+    found = framing.margin(preset, focal_mm=focal_mm, size=size)
+    if output is not None:
+        check_free(output, overwrite=overwrite)
+        if output.suffix.lower() != ".png":
+            raise RequestError(f"{output.name} cannot hold a picture: end it in .png.")
+        whole, data = cv2.imencode(".png", framing.guide(found)[..., ::-1])
+        if not whole:
+            raise RequestError(f"{output.name} cannot be written as a picture: choose a smaller size.")
+        store.write_whole(data.tobytes(), output)
+    return found.words(preset.name, focal_mm or preset.focal_mm)
 
 
 def _box(text: str) -> tuple[float, float, float, float]:

@@ -11,7 +11,7 @@ from young_tremor.base.errors import RequestError
 from young_tremor.engine import footage
 from young_tremor.model.project import Shot, new_id
 from young_tremor.model.shake import Hit
-from young_tremor.render.plan import resolve
+from young_tremor.render.resolve import resolve
 from young_tremor.render.screen import reduce
 from young_tremor.sound import onsets
 from young_tremor.sound.onsets import Onsets

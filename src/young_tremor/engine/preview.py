@@ -22,7 +22,8 @@ from young_tremor.engine import footage
 from young_tremor.engine.cache import ByteCache
 from young_tremor.model.project import Shot
 from young_tremor.render.frame import render_frame
-from young_tremor.render.plan import Plan, Quality, Readings, readings, resolve
+from young_tremor.render.plan import Plan, Quality
+from young_tremor.render.resolve import Readings, readings, resolve
 from young_tremor.render.screen import reduce, to_rgb
 
 __all__ = ["Mode", "Picture", "Plan", "Preview", "Readings", "Request"]
@@ -245,7 +246,7 @@ class Preview:
                 self._provisional.add(key)
             info = footage.facts(request.shot.plates[0].media.path).info
             quality = Quality(request.size, "linear")
-            plan = resolve(request.shot, info, quality, crop=known.crop if key in self._provisional and known else None)
+            plan = resolve(request.shot, info, quality, known=known if key in self._provisional else None)
             if key not in self._provisional:
                 self._exact[request.shot.id] = plan
             other = request.against

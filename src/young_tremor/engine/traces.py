@@ -14,7 +14,7 @@ from young_tremor.geometry import camera
 from young_tremor.model.project import Preset, Shot
 from young_tremor.model.shake import CHANNELS, PLOTTED, Hit, Jolts, Plotted, Point, Strand, Taken
 from young_tremor.motion import sample, take
-from young_tremor.render.plan import resolve
+from young_tremor.render.resolve import resolve
 
 Times = tuple[float, float, int]  # first, last, how many
 

@@ -1,13 +1,14 @@
-"""The smallest steady crop that covers every exposure sample, in closed form."""
+"""The smallest crop that covers every exposure sample: steady, recentred, or following the motion."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.ndimage import maximum_filter1d
+from scipy.optimize import linprog
 
 from young_tremor.base.errors import RequestError
-from young_tremor.geometry import camera
 
 LIMIT = 8.0  # a crop beyond this is no picture any more
 
@@ -33,51 +34,100 @@ class Rect:
         )
 
 
-def needs(shakes: np.ndarray, delivered: Rect, source: Rect, unplace: np.ndarray | None = None) -> np.ndarray:
-    """The least crop z for each shake matrix, with b = 0.
+@dataclass(frozen=True)
+class Sides:
+    """The four sides of the source as bounds on cropped points: ``normal`` · p ≤ ``room`` each, (4, 2) and (4,)."""
 
-    Sample k is covered when for every corner q of ``delivered`` P⁻¹C⁻¹S⁻¹q lies inside ``source``. The map of a
-    rectangle is a convex quadrilateral, so its corners speak for it; each side of ``source`` bounds z below.
+    normal: np.ndarray
+    room: np.ndarray
+
+
+def sides(source: Rect, unplace: np.ndarray | None = None) -> Sides:
+    """What P⁻¹ makes of the sides of ``source`` (already inset by the kernel's need); ``unplace`` is P⁻¹, affine."""
+    matrix = np.eye(3) if unplace is None else unplace
+    rows, rooms = [], []
+    for axis, sign, bound in ((0, -1, source.left), (0, 1, source.right), (1, -1, source.top), (1, 1, source.bottom)):
+        rows.append(sign * matrix[axis, :2])
+        rooms.append(sign * bound - sign * matrix[axis, 2])
+    return Sides(np.array(rows), np.array(rooms))
+
+
+def reaches(unshaken: np.ndarray, bounds: Sides) -> np.ndarray:
+    """How far points S⁻¹q reach towards each side: (n, m, 2) → (n, 4), the largest over each row's points.
+
+    The map of a rectangle is a convex quadrilateral, so its corners speak for it.
+    """
+    far: np.ndarray = (unshaken @ bounds.normal.T).max(axis=1)
+    return np.where(np.isnan(unshaken).any(axis=(1, 2))[:, None], np.inf, far)
+
+
+def needs(far: np.ndarray, bounds: Sides, b: np.ndarray | None = None) -> np.ndarray:
+    """The least z for each row of reaches (n, 4) with the crop's shift b: (n,); inf where none can cover.
+
+    With C⁻¹p = (p − b)/z each side bounds z below: normal · (p − b) ≤ z · room.
+    """
+    push = far if b is None else far - bounds.normal @ b
+    room = bounds.room
+    safe = np.where(room > 1e-9, room, 1.0)
+    z = np.where(room > 1e-9, push / safe, np.where(push <= 0, 0.0, np.inf))
+    return np.where(np.isnan(z).any(axis=1), np.inf, np.maximum(z.max(axis=1), 0.0))
+
+
+def recentred(far: list[np.ndarray], bounds: list[Sides], by_hand: np.ndarray) -> tuple[float, np.ndarray]:
+    """The shift b with which the least steady z ≥ 1 covers: (z, b (2,)).
+
+    A linear programme in (z, b): normal · p − normal · b ≤ z · h · room for every frame's reach, h being the crop by
+    hand. Only reaches on the hull of (h, reach) can bind, so few are left.
 
     Parameters
     ----------
-    shakes : (n, 3, 3) float64
-        S of each exposure sample.
-    delivered, source : Rect
-        Rectangles of pixel centres in frame units; the source's already inset by the kernel's need.
-    unplace : (3, 3) float64, optional
-        P⁻¹, affine; the identity if left out.
-
-    Returns
-    -------
-    (n,) float64
-        z, which may be below 1; inf where no crop can cover.
+    far : list of (n, 4)
+        Largest reaches of each frame, one array for each of ``bounds`` (planes of different siting).
+    by_hand : (n,)
+        Crop by hand of each frame.
     """
-    q = camera.apply(np.linalg.inv(shakes), delivered.corners())
-    if unplace is None:
-        unplace = np.eye(3)
-    moved = q @ unplace[:2, :2].T
-    offset = unplace[:2, 2]
-    need = np.zeros(len(shakes))
-    for axis, sign, bound in (
-        (0, -1, source.left),
-        (0, 1, source.right),
-        (1, -1, source.top),
-        (1, 1, source.bottom),
-    ):
-        room = sign * bound - sign * offset[axis]
-        push = sign * moved[..., axis]
-        if room <= 1e-9:
-            z = np.where(push.max(axis=1) <= 0, 0.0, np.inf)
-        else:
-            z = push.max(axis=1) / room
-        need = np.maximum(need, z)
-    return np.where(np.isnan(q).any(axis=(1, 2)) | ~np.isfinite(need), np.inf, need)
+    rows, limits = [], []
+    for reach, bound in zip(far, bounds, strict=True):
+        for side in range(4):
+            for k in _binding(by_hand, reach[:, side]):
+                rows.append([-by_hand[k] * bound.room[side], *(-bound.normal[side])])
+                limits.append(-reach[k, side])
+    if not np.isfinite(limits).all():
+        return np.inf, np.zeros(2)
+    found = linprog([1.0, 0.0, 0.0], A_ub=rows, b_ub=limits, bounds=[(1.0, None), (None, None), (None, None)])
+    if not found.success:
+        return np.inf, np.zeros(2)
+    return float(found.x[0]), np.asarray(found.x[1:])
+
+
+def _binding(by_hand: np.ndarray, reach: np.ndarray) -> np.ndarray:
+    """Frames whose bound can be the hardest for some z: the farthest of each crop by hand that occurs."""
+    if np.ptp(by_hand) < 1e-12:
+        return np.array([int(np.argmax(reach))])
+    order = np.lexsort((-reach, by_hand))
+    first = np.concatenate([[True], np.diff(by_hand[order]) > 1e-12])
+    return np.asarray(order[first])
 
 
 def steady(need: np.ndarray) -> float:
-    """One crop for the shot from the needs of all samples (n,); RequestError if nothing can cover."""
+    """One crop for the shot from the needs of all frames (n,); RequestError if nothing can cover."""
     z = float(max(1.0, need.max())) if need.size else 1.0
     if not z <= LIMIT:
         raise RequestError("No crop can cover this motion: lower the amount, or choose other edges.")
     return z
+
+
+def following(need: np.ndarray, frames: float) -> np.ndarray:
+    """A smooth crop that is never under the need of any frame and 1 well away from it: (n,).
+
+    The largest need within half of ``frames`` on either side, averaged with smooth weights over the same reach: every
+    value that is averaged for a frame includes that frame's own need, so the mean cannot be under it.
+    """
+    steady(need)
+    need = np.maximum(need, 1.0)
+    half = max(round(frames / 2), 1)
+    padded = np.pad(np.log(need), 2 * half, mode="edge")
+    top = maximum_filter1d(padded, 2 * half + 1)
+    weights = np.hanning(2 * half + 3)[1:-1] ** 2
+    smooth = np.convolve(top, weights / weights.sum(), mode="same")[2 * half : -2 * half]
+    return np.maximum(np.exp(smooth), need)

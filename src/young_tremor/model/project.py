@@ -11,8 +11,8 @@ from young_tremor.model.curve import Curve
 from young_tremor.model.shake import Hit, Point, Shake
 from young_tremor.model.take import Take
 
-Edges = Literal["open", "hold", "mirror", "repeat", "crop"]
-EDGES: tuple[Edges, ...] = ("open", "hold", "mirror", "repeat", "crop")
+Edges = Literal["open", "hold", "mirror", "repeat", "soft", "crop", "crop-as-needed"]
+EDGES: tuple[Edges, ...] = ("crop", "crop-as-needed", "soft", "mirror", "hold", "repeat", "open")
 
 
 class Size(msgspec.Struct, frozen=True):
@@ -77,8 +77,22 @@ class Afterimages(msgspec.Struct, frozen=True, omit_defaults=True):
     opacity: float = 0.5
 
 
+class Box(msgspec.Struct, frozen=True, omit_defaults=True):
+    """A rectangle of the source, as shares of its width and height from its top left corner."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+
+
 class FrameSettings(msgspec.Struct, frozen=True, omit_defaults=True):
-    """The delivered rectangle. ``crop`` is by hand, 1 or more, on top of what the edges ask for."""
+    """The delivered rectangle. ``crop`` is by hand, 1 or more; what the edges ask for comes on top.
+
+    ``recentre`` finds the framing that needs the least crop. ``breathe``: seconds in which a crop as needed comes and
+    goes. ``readout``: seconds from the first to the last row of the picture (rolling shutter). ``keep``: what must
+    never leave the frame. ``linear``: exposures are averaged as light, not as code values.
+    """
 
     edges: Edges = "crop"
     crop: Curve = Curve(1.0)
@@ -87,6 +101,11 @@ class FrameSettings(msgspec.Struct, frozen=True, omit_defaults=True):
     pivot: Point = Point()
     smear: Smear = Smear()
     afterimages: Afterimages = Afterimages()
+    recentre: bool = False
+    breathe: float = 1.5
+    readout: float = 0.0
+    keep: tuple[Box, ...] = ()
+    linear: bool = False
 
 
 class Variant(msgspec.Struct, frozen=True, omit_defaults=True):

@@ -5,14 +5,12 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from fractions import Fraction
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 import numpy as np
 
-from young_tremor.base.errors import RequestError, UnreadableValue
 from young_tremor.base.frames import SourceInfo
-from young_tremor.base.units import parse_rate
-from young_tremor.geometry import camera, cover
+from young_tremor.geometry import camera
 from young_tremor.model.project import Plate, Shot
 from young_tremor.model.shake import Jolts
 from young_tremor.motion import jolts, sample
@@ -21,6 +19,7 @@ from young_tremor.render import warp
 SPACING = 3.0  # pixels between consecutive exposure samples
 MOST_SAMPLES = 128
 MOST_AFTERIMAGES = 12
+ROWS_EVERY = 0.0012  # seconds between heights at which a rolling shutter is looked at
 PROBE_EVERY = 0.0105  # seconds between looks at where the picture is during an exposure: 25 Hz is not missed
 
 
@@ -35,11 +34,12 @@ class Quality:
 FINAL = Quality()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Plan:
     """One shot resolved against its source at one quality. A value: any thread may render from it.
 
-    ``size`` is the rendered size, ``delivered`` the shot's; ``crop`` the steady crop that was solved for.
+    ``size`` is the rendered size, ``delivered`` the shot's; ``crop`` the crop that was solved for (the largest where it
+    follows the motion, ``course`` (frames,) being its way), ``centre`` the shift that goes with it in frame units.
     """
 
     shot: Shot
@@ -53,6 +53,8 @@ class Plan:
     border: warp.Border
     shaken: bool
     crop: float
+    centre: tuple[float, float] = (0.0, 0.0)
+    course: np.ndarray | None = None
 
     @property
     def plate(self) -> Plate:
@@ -105,6 +107,21 @@ class Plan:
             return np.broadcast_to(np.eye(3), (len(t), 3, 3))
         return camera.shake(self.channels(t), self.focal)
 
+    @cached_property
+    def knots(self) -> np.ndarray:
+        """Heights of the picture, -0.5…0.5, at which a rolling shutter is looked at: (k,); one, the middle, without."""
+        if not self.shaken or self.shot.frame.readout == 0:
+            return np.zeros(1)
+        return np.linspace(-0.5, 0.5, max(9, math.ceil(abs(self.shot.frame.readout) / ROWS_EVERY) + 1))
+
+    def rolled(self, t: np.ndarray) -> np.ndarray:
+        """S at each of ``t`` (n,) as the rows at :attr:`knots` see it, each at its own time: (n, k, 3, 3)."""
+        knots = self.knots
+        if len(knots) == 1:
+            return self.shakes(t)[:, None]
+        times = np.add.outer(t, knots * self.shot.frame.readout)
+        return self.shakes(times.ravel()).reshape(len(t), len(knots), 3, 3)
+
     def exposures(self, indices: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Exposure sample times of frames, their number following the largest displacement on screen.
 
@@ -136,13 +153,13 @@ class Plan:
         -------
         counts : (n,) int
             Views of each frame.
-        shakes : (sum of counts, 3, 3) float64
-            S of each view, frame after frame.
+        shakes : (sum of counts, k, 3, 3) float64
+            S of each view, frame after frame, at the plan's knots.
         weights : (sum of counts,) float64
             Their shares; they add up to 1 in each frame.
         """
         counts, times = self.exposures(indices)
-        shakes = self.shakes(times)
+        shakes = self.rolled(times)
         weights = 1.0 / np.repeat(counts, counts)
         seconds = np.asarray(indices) / float(self.rate)
         afterimages, smears = self._afterimages(seconds), self._smears(seconds)
@@ -154,11 +171,11 @@ class Plan:
             mine, shares = shakes[start : start + count], weights[start : start + count]
             if number in smears:
                 offsets = smears[number]
-                mine = (camera.shift(offsets)[:, None] @ mine[None]).reshape(-1, 3, 3)
+                mine = (camera.shift(offsets)[:, None, None] @ mine[None]).reshape(-1, len(self.knots), 3, 3)
                 shares = np.tile(shares, len(offsets)) / len(offsets)
             if number in afterimages:
                 earlier, fading = afterimages[number]
-                mine = np.concatenate([mine, self.shakes(earlier)])
+                mine = np.concatenate([mine, self.rolled(earlier)])
                 shares = np.concatenate([shares, fading]) / (1.0 + fading.sum())
             out_counts.append(len(mine))
             out_shakes.append(mine)
@@ -202,20 +219,30 @@ class Plan:
                 out[k] = np.linspace(-0.5, 0.5, count)[:, None] * length * way
         return out
 
-    def matrices(self, index: int) -> tuple[np.ndarray, np.ndarray]:
-        """Rendered luma pixel → nominal source luma pixel for each view of a frame (n, 3, 3), and the views' shares."""
-        _, shakes, weights = self.views(np.array([index]))
-        t = np.array([self.time(index)])
-        place = _placement(self.plate, t)
-        z = self.crop * float(self.by_hand(t)[0]) if self.shaken else 1.0
-        to_frame = camera.crop(z) @ place[0] @ self._fit
-        render = camera.pixels(self.size, self._render_aspect)
+    def framing(self, index: int) -> tuple[float, tuple[float, float]]:
+        """C of a frame: z, the crop by hand included, and b."""
         if not self.shaken:
-            return (np.linalg.inv(to_frame) @ np.linalg.inv(render))[None], np.ones(1)
+            return 1.0, (0.0, 0.0)
+        solved = self.crop if self.course is None else float(self.course[min(max(index, 0), len(self.course) - 1)])
+        z = solved * float(self.by_hand(np.array([self.time(index)]))[0])
+        return z, self.centre if z > 1 else (0.0, 0.0)
+
+    def to_frame(self, index: int) -> np.ndarray:
+        """C · P · F of a frame: nominal source luma pixels to frame units before the shake."""
+        z, b = self.framing(index)
+        return camera.crop(z, b) @ placements(self.plate, np.array([self.time(index)]))[0] @ self.fit
+
+    def matrices(self, index: int) -> tuple[np.ndarray, np.ndarray]:
+        """Rendered luma pixel → nominal source luma pixel for each view of a frame and knot (n, k, 3, 3), and the
+        views' shares (n,)."""
+        to_frame, render = self.to_frame(index), camera.pixels(self.size, self._render_aspect)
+        if not self.shaken:
+            return (np.linalg.inv(to_frame) @ np.linalg.inv(render))[None, None], np.ones(1)
+        _, shakes, weights = self.views(np.array([index]))
         return np.linalg.inv(shakes @ to_frame) @ np.linalg.inv(render), weights
 
     @cached_property
-    def _fit(self) -> np.ndarray:
+    def fit(self) -> np.ndarray:
         return camera.fit(self.source.size, float(self.source.pixel_aspect), self.delivered, float(self.pixel_aspect))
 
     @property
@@ -231,107 +258,7 @@ class Plan:
         return min(1.0, 1.0 / (scale * self.crop))
 
 
-@dataclass(frozen=True)
-class Readings:
-    """What the edges cost: ``need`` (frames,) is what each frame needs on top of the crop by hand, 1 where it is
-    covered as it is; ``crop`` what the edges add."""
-
-    need: np.ndarray
-    crop: float
-    detail: float
-
-    @property
-    def worst(self) -> int:
-        return int(np.argmax(self.need))
-
-    @property
-    def uncovered(self) -> float:
-        """Share of frames that would show a gap without a crop."""
-        return float(np.mean(self.need > 1.0 + 1e-9))
-
-
-def resolve(
-    shot: Shot, source: SourceInfo, quality: Quality = FINAL, *, shaken: bool = True, crop: float | None = None
-) -> Plan:
-    """The plan of a shot. ``shaken=False`` is the still original: no shake and no crop; ``crop`` given is taken
-    instead of solving for the least one."""
-    if len(shot.plates) != 1:
-        raise RequestError(f"Shot “{shot.name}” has {len(shot.plates)} plates: this version renders one a shot.")
-    size = (shot.size.width, shot.size.height) if shot.size else source.size
-    aspect = Fraction(shot.size.pixel_aspect) if shot.size else source.pixel_aspect
-    rate = parse_rate(shot.rate) if shot.rate else source.rate
-    camera.focal(shot.frame.focal_mm, 1.0)
-    end = source.seconds if shot.end is None else min(shot.end, source.seconds)
-    if not 0 <= shot.start < end:
-        raise UnreadableValue(f"Shot “{shot.name}” has no length: its start is not before its end.")
-    frames = max(1, math.floor(Fraction(end - shot.start).limit_denominator(10**6) * rate + Fraction(1, 1000)))
-    edges = shot.frame.edges
-    border: warp.Border = "black" if edges == "open" else "hold" if edges == "crop" else edges
-    if not shaken or edges != "crop":
-        crop = 1.0
-    elif crop is None:
-        crop = _readings(shot, source, size, aspect, rate, frames).crop
-    return Plan(shot, source, size, aspect, rate, frames, quality.size or size, quality.kernel, border, shaken, crop)
-
-
-def readings(plan: Plan) -> Readings:
-    """Need of every frame and cost of the crop, at final quality whatever the plan's."""
-    return _readings(plan.shot, plan.source, plan.delivered, plan.pixel_aspect, plan.rate, plan.frames)
-
-
-@lru_cache(maxsize=8)
-def _readings(
-    shot: Shot, source: SourceInfo, size: tuple[int, int], aspect: Fraction, rate: Fraction, frames: int
-) -> Readings:
-    plan = Plan(shot, source, size, aspect, rate, frames, size, FINAL.kernel, "black", True, 1.0)
-    counts, shakes, _ = plan.views(np.arange(frames))
-    moving = np.abs(shakes - np.eye(3)).max(axis=(1, 2)) > 0
-    still = _placed_need(plan, np.eye(3)[None], np.zeros(1), 0.0)[0] if plan.plate.placement.x.constant else None
-    need = np.ones(len(shakes)) if still is None else np.full(len(shakes), still)
-    if moving.any():
-        which = np.repeat(np.arange(frames) / float(rate), counts)[moving]
-        need[moving] = _placed_need(plan, shakes[moving], which, warp.REACH[FINAL.kernel])
-    starts = np.cumsum(counts) - counts
-    by_hand = plan.by_hand(np.arange(frames) / float(rate))
-    per_frame = np.maximum(np.maximum.reduceat(need, starts) / by_hand, 1.0)
-    crop = cover.steady(per_frame) if shot.frame.edges == "crop" else 1.0
-    scale = camera.fit_scale(source.size, float(source.pixel_aspect), size, float(aspect))
-    return Readings(per_frame, crop, min(1.0, 1.0 / (scale * crop * float(by_hand.max()))))
-
-
-def _placed_need(plan: Plan, shakes: np.ndarray, t: np.ndarray, inset: float) -> np.ndarray:
-    """Least crop of each sample, luma and chroma both; placement taken at each sample's frame."""
-    units = np.linalg.inv(camera.pixels(plan.delivered, float(plan.pixel_aspect)))
-    format = plan.source.format
-    need = np.zeros(len(shakes))
-    placed = _placement(plan.plate, t)
-    one = bool(np.all(placed == placed[0]))
-    unplace = np.linalg.inv(placed[:1] if one else placed)
-    for plane in (0, 1) if format.planes >= 3 and format.step != (1, 1) else (0,):
-        delivered = _rect(units, plan.delivered, plan, plane, 0.0)
-        source = _rect(plan._fit, plan.source.size, plan, plane, inset)
-        if one:
-            found = cover.needs(shakes, delivered, source, unplace[0])
-        else:
-            found = np.concatenate(
-                [cover.needs(s[None], delivered, source, u) for s, u in zip(shakes, unplace, strict=True)]
-            )
-        need = np.maximum(need, found)
-    return need
-
-
-def _rect(to_units: np.ndarray, size: tuple[int, int], plan: Plan, plane: int, inset: float) -> cover.Rect:
-    """The pixel-centre rectangle of a plane in frame units, ``inset`` pixels of that plane in."""
-    format = plan.source.format
-    (sx, sy), (ox, oy) = format.plane_step(plane), format.plane_siting(plane)
-    width, height = format.plane_size(plane, size)
-    low = np.array([ox + sx * inset, oy + sy * inset])
-    high = np.array([ox + sx * (width - 1 - inset), oy + sy * (height - 1 - inset)])
-    corners = np.stack([low, high]) @ to_units[:2, :2].T + to_units[:2, 2]
-    return cover.Rect(*corners[0], *corners[1])
-
-
-def _placement(plate: Plate, t: np.ndarray) -> np.ndarray:
+def placements(plate: Plate, t: np.ndarray) -> np.ndarray:
     """P at times ``t``: (n, 3, 3)."""
     p = plate.placement
     curves = (p.x, p.y, p.size, p.angle)

@@ -60,8 +60,17 @@ def to_rgb(frame: Frame) -> np.ndarray:
     for number in (1, 2):
         if planes[number].shape != planes[0].shape:
             planes[number] = cv2.resize(planes[number], frame.size, interpolation=cv2.INTER_LINEAR)
-    matrix = frame.colour.matrix if frame.colour.matrix != 2 else (1 if frame.size[1] > 576 else 6)
-    return cv2.transform(cv2.merge(planes[:3]), _to_rgb(matrix, bool(frame.colour.full)))
+    return cv2.transform(cv2.merge(planes[:3]), _to_rgb(_matrix(frame), bool(frame.colour.full)))
+
+
+def luma_weights(frame: Frame) -> tuple[float, float]:
+    """Kr and Kb of a frame's colour matrix."""
+    return _LUMA.get(_matrix(frame), _LUMA[1])
+
+
+def _matrix(frame: Frame) -> int:
+    """The number of a frame's colour matrix; untold it goes by its size."""
+    return frame.colour.matrix if frame.colour.matrix != 2 else (1 if frame.size[1] > 576 else 6)
 
 
 def _eight(plane: np.ndarray, depth: int) -> np.ndarray:

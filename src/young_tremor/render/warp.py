@@ -10,7 +10,7 @@ import numpy as np
 from young_tremor.base.frames import PixelFormat
 
 Kernel = Literal["linear", "cubic"]
-Border = Literal["black", "hold", "mirror", "repeat"]
+Border = Literal["black", "hold", "mirror", "repeat", "soft"]
 
 _FLAGS = {"linear": cv2.INTER_LINEAR, "cubic": cv2.INTER_CUBIC}
 _BORDERS = {
@@ -18,6 +18,7 @@ _BORDERS = {
     "hold": cv2.BORDER_REPLICATE,
     "mirror": cv2.BORDER_REFLECT_101,
     "repeat": cv2.BORDER_WRAP,
+    "soft": cv2.BORDER_CONSTANT,
 }
 #: Pixels on each side of a place that a kernel reads beyond the two nearest, plus the 1/32 px to which the
 #: resampler rounds places.
@@ -87,3 +88,44 @@ def warp(
     if abs(matrix[2, 0]) * size[0] + abs(matrix[2, 1]) * size[1] < 1e-9:
         return cv2.warpAffine(plane, matrix[:2] / matrix[2, 2], size, flags=flags, borderMode=mode, borderValue=value)
     return cv2.warpPerspective(plane, matrix, size, flags=flags, borderMode=mode, borderValue=value)
+
+
+def warp_rows(
+    plane: np.ndarray, matrices: np.ndarray, heights: np.ndarray, size: tuple[int, int], *, kernel: Kernel,
+    border: Border, value: int,
+) -> np.ndarray:  # fmt: skip
+    """Resample a plane each of whose rows has a matrix of its own, between those at some heights.
+
+    Parameters
+    ----------
+    matrices : (k, 3, 3) float64
+        Delivered pixel → source pixel of this plane, at heights -0.5…0.5 of the picture, evenly spaced.
+    heights : (rows,) float64
+        Where each row of the result lies between them, -0.5…0.5.
+    size, kernel, border, value
+        As in :func:`warp`.
+    """
+    xs, ys = row_maps(matrices, heights, size)
+    return cv2.remap(plane, xs, ys, _FLAGS[kernel], borderMode=_BORDERS[border], borderValue=value)
+
+
+def row_maps(matrices: np.ndarray, heights: np.ndarray, size: tuple[int, int]) -> tuple[np.ndarray, np.ndarray]:
+    """Where each pixel of the result comes from: x and y, each (height, width) float32. See :func:`warp_rows`."""
+    m = matrices / matrices[:, 2:, 2:]
+    at = np.clip((heights + 0.5) * (len(m) - 1), 0, len(m) - 1)
+    low = np.minimum(at.astype(int), len(m) - 2)
+    share = (at - low)[:, None, None]
+    row = (1 - share) * m[low] + share * m[low + 1]
+    x, y = np.arange(size[0], dtype=np.float32), np.arange(size[1], dtype=np.float64)
+
+    def line(k: int) -> np.ndarray:
+        across = row[:, k, 0].astype(np.float32)[:, None] * x
+        across += (row[:, k, 1] * y + row[:, k, 2]).astype(np.float32)[:, None]
+        return across
+
+    xs, ys = line(0), line(1)
+    if np.abs(m[:, 2, :2]).max() > 1e-12:
+        depth = line(2)
+        xs /= depth
+        ys /= depth
+    return xs, ys

@@ -1,0 +1,44 @@
+"""What is drawn over the picture: safe areas, thirds, and boxes that must stay clear."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
+
+from young_tremor.desk import theme
+
+SAFE = "Safe areas (EBU R 95)"
+THIRDS = "Thirds"
+OVERLAYS = (SAFE, THIRDS)
+ACTION, GRAPHICS = 0.93, 0.90  # shares of width and height, EBU R 95
+
+
+def paint(
+    painter: QPainter, rect: QRectF, overlays: set[str], boxes: list[np.ndarray], drawn: tuple[QPointF, QPointF] | None
+) -> None:
+    """Draw the overlays that are on and the boxes, a box that leaves the frame in red."""
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    if SAFE in overlays:
+        for share in (ACTION, GRAPHICS):
+            inner = QRectF(0, 0, rect.width() * share, rect.height() * share)
+            inner.moveCenter(rect.center())
+            painter.setPen(QPen(QColor(255, 255, 255, 120), 1))
+            painter.drawRect(inner)
+    if THIRDS in overlays:
+        painter.setPen(QPen(QColor(255, 255, 255, 90), 1))
+        for k in (1, 2):
+            x, y = rect.left() + rect.width() * k / 3, rect.top() + rect.height() * k / 3
+            painter.drawLine(QPointF(x, rect.top()), QPointF(x, rect.bottom()))
+            painter.drawLine(QPointF(rect.left(), y), QPointF(rect.right(), y))
+    for box in boxes:
+        out = bool((box < -1e-4).any() or (box > 1 + 1e-4).any() or np.isnan(box).any())
+        painter.setPen(QPen(QColor(theme.BAD if out else theme.GOOD), 1.6, Qt.PenStyle.DashLine))
+        painter.save()
+        painter.setClipRect(rect.adjusted(-1, -1, 1, 1))
+        places = np.nan_to_num(box) * (rect.width(), rect.height()) + (rect.left(), rect.top())
+        painter.drawPolygon(QPolygonF([QPointF(x, y) for x, y in places.tolist()]))
+        painter.restore()
+    if drawn is not None:
+        painter.setPen(QPen(QColor(theme.LAMP), 1.4))
+        painter.drawRect(QRectF(*drawn).normalized())

@@ -1,0 +1,228 @@
+"""Intent to plan: the size, the rate, the edges, and the least framing that covers every exposure of every frame."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from functools import lru_cache
+
+import numpy as np
+
+from young_tremor.base.errors import RequestError, UnreadableValue
+from young_tremor.base.frames import SourceInfo
+from young_tremor.base.units import parse_rate
+from young_tremor.geometry import camera, cover
+from young_tremor.model.project import Shot
+from young_tremor.render import warp
+from young_tremor.render.plan import FINAL, Plan, Quality, placements
+
+CROPS = ("crop", "crop-as-needed")
+PART = 4096  # views looked at together
+_BORDERS: dict[str, warp.Border] = {
+    "open": "black", "hold": "hold", "mirror": "mirror", "repeat": "repeat", "soft": "soft", "crop": "hold",
+    "crop-as-needed": "hold",
+}  # fmt: skip
+
+
+@dataclass(frozen=True, eq=False)
+class Readings:
+    """What the edges cost.
+
+    ``need`` (frames,): the crop that each frame needs on top of that by hand, 1 where it is covered as it is.
+    ``crop``: what the edges add (the most of it where it follows the motion, ``course`` (frames,)), ``centre`` its
+    shift. ``detail``: source pixels per delivered pixel along a line at the largest crop, at most 1. ``cut`` (frames,):
+    whether a keep-clear box leaves the frame.
+    """
+
+    need: np.ndarray
+    crop: float
+    detail: float
+    cut: np.ndarray
+    centre: tuple[float, float] = (0.0, 0.0)
+    course: np.ndarray | None = None
+
+    @property
+    def worst(self) -> int:
+        return int(np.argmax(self.need))
+
+    @property
+    def uncovered(self) -> float:
+        """Share of frames that would show a gap without a crop."""
+        return float(np.mean(self.need > 1.0 + 1e-9))
+
+
+def resolve(
+    shot: Shot, source: SourceInfo, quality: Quality = FINAL, *, shaken: bool = True, known: Plan | None = None
+) -> Plan:
+    """The plan of a shot. ``shaken=False`` is the still original: no shake and no crop; a ``known`` plan's framing is
+    taken over instead of solving for the least one."""
+    plan = _bare(shot, source, quality, shaken)
+    if not shaken or shot.frame.edges not in CROPS:
+        return plan
+    if known is not None:
+        return replace(plan, crop=known.crop, centre=known.centre, course=known.course)
+    found = readings(plan)
+    return replace(plan, crop=found.crop, centre=found.centre, course=found.course)
+
+
+def _bare(shot: Shot, source: SourceInfo, quality: Quality, shaken: bool) -> Plan:
+    """The plan without any crop."""
+    if len(shot.plates) != 1:
+        raise RequestError(f"Shot “{shot.name}” has {len(shot.plates)} plates: this version renders one a shot.")
+    size = (shot.size.width, shot.size.height) if shot.size else source.size
+    aspect = Fraction(shot.size.pixel_aspect) if shot.size else source.pixel_aspect
+    rate = parse_rate(shot.rate) if shot.rate else source.rate
+    _sane(shot)
+    end = source.seconds if shot.end is None else min(shot.end, source.seconds)
+    if not 0 <= shot.start < end:
+        raise UnreadableValue(f"Shot “{shot.name}” has no length: its start is not before its end.")
+    frames = max(1, math.floor(Fraction(end - shot.start).limit_denominator(10**6) * rate + Fraction(1, 1000)))
+    border = _BORDERS[shot.frame.edges] if shaken else "hold"
+    return Plan(shot, source, size, aspect, rate, frames, quality.size or size, quality.kernel, border, shaken, 1.0)
+
+
+def _sane(shot: Shot) -> None:
+    """Refuse numbers that no picture can be made of, in one sentence."""
+    frame = shot.frame
+    camera.focal(frame.focal_mm, 1.0)
+    for words, value, most in (
+        ("A readout", frame.readout, 1.0), ("A pivot", frame.pivot.x.value, 1e3), ("A pivot", frame.pivot.y.value, 1e3),
+    ):  # fmt: skip
+        if not abs(value) <= most:
+            raise UnreadableValue(f"{words} of {value:g} cannot be used: give a number up to {most:g}.")
+    if not 0 < frame.crop.value < 100:
+        raise UnreadableValue(f"A crop of {frame.crop.value:g} cannot be used: give 1 or more.")
+
+
+def readings(plan: Plan) -> Readings:
+    """Need of every frame and cost of the crop, at final quality whatever the plan's."""
+    return _readings(plan.shot, plan.source, plan.delivered, plan.pixel_aspect, plan.rate, plan.frames)
+
+
+@lru_cache(maxsize=8)
+def _readings(
+    shot: Shot, source: SourceInfo, size: tuple[int, int], aspect: Fraction, rate: Fraction, frames: int
+) -> Readings:
+    plan = Plan(shot, source, size, aspect, rate, frames, size, FINAL.kernel, "black", True, 1.0)
+    by_hand = plan.by_hand(np.arange(frames) / float(rate))
+    far, bounds, clear = _looked_at(plan)
+    edges, frame = shot.frame.edges, shot.frame
+    centre = np.zeros(2)
+    if edges in CROPS and frame.recentre and all(len(each) == 1 for each in bounds):
+        _, centre = cover.recentred(far, [each[0] for each in bounds], by_hand)
+    need = np.ones(frames)
+    for reach, sides in zip(far, bounds, strict=True):
+        if len(sides) == 1:
+            found = cover.needs(reach, sides[0], centre)
+        else:
+            found = np.array([cover.needs(r[None], s, centre)[0] for r, s in zip(reach, sides, strict=True)])
+        need = np.maximum(need, found / by_hand)
+    crop, course = 1.0, None
+    if edges == "crop":
+        crop = cover.steady(need)
+    elif edges == "crop-as-needed":
+        course = cover.following(need, max(frame.breathe, 0.0) * float(rate))
+        crop = float(course.max())
+    scale = camera.fit_scale(source.size, float(source.pixel_aspect), size, float(aspect))
+    detail = min(1.0, 1.0 / (scale * crop * float(by_hand.max())))
+    shift = (float(centre[0]), float(centre[1]))
+    made = replace(plan, crop=crop, centre=shift, course=course)
+    return Readings(need, crop, detail, _cut(made, clear), shift, course)
+
+
+def _looked_at(plan: Plan) -> tuple[list[np.ndarray], list[list[cover.Sides]], list[tuple[int, np.ndarray]]]:
+    """How far each frame's views reach towards the sides of the source, plane by plane; the sides (one for the shot, or
+    one for each frame where the plate's placement moves); and the shakes of each part, for what must stay clear."""
+    frames = plan.frames
+    t = np.arange(frames) / float(plan.rate)
+    placed = placements(plan.plate, t)
+    steady = bool(np.all(placed == placed[0]))
+    unplaced = np.linalg.inv(placed[:1] if steady else placed)
+    units = np.linalg.inv(camera.pixels(plan.delivered, float(plan.pixel_aspect)))
+    format = plan.source.format
+    planes = (0, 1) if format.planes >= 3 and format.step != (1, 1) else (0,)
+    rects = [(_rect(units, plan.delivered, plan, k, 0.0), k) for k in planes]
+    bounds = [[cover.sides(_rect(plan.fit, plan.source.size, plan, k, warp.REACH[FINAL.kernel]), u) for u in unplaced]
+              for _, k in rects]  # fmt: skip
+    open_bounds = [cover.sides(_rect(plan.fit, plan.source.size, plan, k, 0.0), unplaced[0]) for _, k in rects]
+    far = [np.full((frames, 4), -np.inf) for _ in planes]
+    keep: list[tuple[int, np.ndarray]] = []
+    for first in range(0, frames, PART):
+        which = np.arange(first, min(first + PART, frames))
+        counts, shakes, _ = plan.views(which)
+        moving = np.abs(shakes - np.eye(3)).max(axis=(1, 2, 3)) > 0
+        starts = np.cumsum(counts) - counts
+        if plan.shot.frame.keep:
+            keep.append((first, shakes))
+        for number, (rect, _) in enumerate(rects):
+            reach = np.empty((len(shakes), 4))
+            unshaken = _unshaken(plan, shakes, rect)
+            reach[:] = cover.reaches(unshaken, bounds[number][0])
+            if not steady:
+                frame = np.repeat(which, counts)
+                reach = np.stack(
+                    [cover.reaches(u[None], bounds[number][f])[0] for u, f in zip(unshaken, frame, strict=True)]
+                )
+            elif not moving.all():
+                # what does not move is passed on pixel by pixel and needs nothing beyond its edges
+                still = _as_open(
+                    cover.reaches(unshaken[~moving], open_bounds[number]), open_bounds[number], bounds[number][0]
+                )
+                reach[~moving] = still
+            far[number][which] = np.maximum.reduceat(reach, starts)
+    return far, bounds, keep
+
+
+def _as_open(reach: np.ndarray, own: cover.Sides, other: cover.Sides) -> np.ndarray:
+    """Reaches towards the bare edges of the source, told as reaches of the same need towards the inset ones."""
+    return reach / np.where(own.room > 1e-9, own.room, 1.0) * other.room
+
+
+def _unshaken(plan: Plan, shakes: np.ndarray, rect: cover.Rect) -> np.ndarray:
+    """S⁻¹ of the outline of the delivered rectangle: (n, m, 2). With a rolling shutter each row has its own S, so the
+    ends of the rows at the knots stand for the outline."""
+    back = np.linalg.inv(shakes)
+    knots = plan.knots
+    if len(knots) == 1:
+        return camera.apply(back[:, 0], rect.corners())
+    out = []
+    for k, height in enumerate(knots):
+        y = min(max(float(height), rect.top), rect.bottom)
+        out.append(camera.apply(back[:, k], np.array([[rect.left, y], [rect.right, y]])))
+    return np.concatenate(out, axis=1)
+
+
+def _cut(plan: Plan, parts: list[tuple[int, np.ndarray]]) -> np.ndarray:
+    """Frames in which a keep-clear box leaves the delivered rectangle: (frames,) bool."""
+    cut = np.zeros(plan.frames, bool)
+    if not plan.shot.frame.keep:
+        return cut
+    width, height = plan.source.size
+    corners = np.concatenate([
+        np.array([[b.x, b.y], [b.x + b.width, b.y], [b.x + b.width, b.y + b.height], [b.x, b.y + b.height]])
+        * (width, height) - 0.5
+        for b in plan.shot.frame.keep
+    ])  # fmt: skip
+    half = np.array([0.5 * plan.delivered[0] * float(plan.pixel_aspect) / plan.delivered[1], 0.5]) + 1e-6
+    for first, shakes in parts:
+        which = np.arange(first, min(first + PART, plan.frames))
+        counts = plan.views(which)[0]
+        frame = np.repeat(which, counts)
+        chains = np.stack([plan.to_frame(int(i)) for i in which])[frame - first]
+        for k in range(shakes.shape[1]):
+            places = camera.apply(shakes[:, k] @ chains, corners)
+            outside = np.isnan(places).any(axis=(1, 2)) | (np.abs(places) > half).any(axis=(1, 2))
+            np.logical_or.at(cut, frame, outside)
+    return cut
+
+
+def _rect(to_units: np.ndarray, size: tuple[int, int], plan: Plan, plane: int, inset: float) -> cover.Rect:
+    """The pixel-centre rectangle of a plane in frame units, ``inset`` pixels of that plane in."""
+    format = plan.source.format
+    (sx, sy), (ox, oy) = format.plane_step(plane), format.plane_siting(plane)
+    width, height = format.plane_size(plane, size)
+    low = np.array([ox + sx * inset, oy + sy * inset])
+    high = np.array([ox + sx * (width - 1 - inset), oy + sy * (height - 1 - inset)])
+    corners = np.stack([low, high]) @ to_units[:2, :2].T + to_units[:2, 2]
+    return cover.Rect(*corners[0], *corners[1])

@@ -1,0 +1,213 @@
+"""The frame as good as a camera's: crops that follow, rolling shutter, soft fill, light, and what must stay clear."""
+
+from __future__ import annotations
+
+from dataclasses import replace as change
+from pathlib import Path
+
+import cv2
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from test_render import drift, shot
+from young_tremor.base.errors import RequestError, UnreadableValue
+from young_tremor.base.frames import YUV420, ColourTags, Frame, PixelFormat, SyntheticSource, flat, textured
+from young_tremor.cli.main import main
+from young_tremor.engine import framing, library
+from young_tremor.geometry import camera
+from young_tremor.model import keys
+from young_tremor.model.curve import Curve, Key
+from young_tremor.model.project import Box, Placement, Plate, Shot, Shutter, Size
+from young_tremor.model.shake import Point, Shake
+from young_tremor.render import light
+from young_tremor.render.frame import render
+from young_tremor.render.resolve import readings, resolve
+
+SIZE = (640, 360)
+
+
+@settings(deadline=None, max_examples=14)
+@given(
+    x=st.floats(0.4, 3), y=st.floats(0, 3), roll=st.floats(0, 2), pan=st.floats(0, 1.5), tilt=st.floats(0, 1.5),
+    seed=st.integers(1, 10**6), readout=st.sampled_from([0.0, 0.02, -0.03]), recentre=st.booleans(),
+    edges=st.sampled_from(["crop", "crop-as-needed"]), px=st.floats(-0.6, 0.6), large=st.booleans(),
+)  # fmt: skip
+def test_no_pixel_is_uncovered_whatever_is_on(x, y, roll, pan, tilt, seed, readout, recentre, edges, px, large) -> None:  # type: ignore[no-untyped-def]
+    """White over black through final blur, rolling shutter, lens, pivot, 4:2:0 and a larger source, every pixel."""
+    size = (720, 420) if large else SIZE
+    white = flat(size, (235, 200, 60), YUV420)
+    source = SyntheticSource(white, frames=10)
+    moving = shot(
+        drift(3.0, seed=seed, x=x, y=y, roll=roll, pan=pan, tilt=tilt), edges=edges, recentre=recentre, readout=readout,
+        breathe=0.2, pivot=Point(Curve(px), Curve(0.3)), shutter=Shutter(Curve(360.0)),
+    )  # fmt: skip
+    moving = replace(moving, size=Size(*SIZE))
+    plan = change(resolve(moving, source.info), border="black")
+    assert plan.crop > 1
+    for index in range(plan.frames):
+        for out, value in zip(render(plan, index, source).planes, (235, 200, 60), strict=True):
+            assert (out == value).all()
+    found = readings(plan)
+    assert (found.course is None) == (edges == "crop")
+    smaller = change(plan, crop=found.need.max() * 0.994, course=None)
+    if found.need.max() * 0.994 > 1:
+        planes = render(smaller, found.worst, source).planes
+        assert any((out != value).any() for out, value in zip(planes, (235, 200, 60), strict=True))
+
+
+def test_a_rolling_shutter_sees_each_row_at_its_own_time() -> None:
+    source = SyntheticSource(textured(SIZE, PixelFormat("gray", planes=1)), frames=24)
+    still = shot(drift(2.5, x=3, y=2, roll=1.5, pan=0.8), edges="mirror", shutter=Shutter(Curve(0.0)))
+    readout = 0.03
+    rolled = render(
+        resolve(replace(still, frame=replace(still.frame, readout=readout)), source.info), 9, source
+    ).planes[0]
+    plain = resolve(still, source.info)
+    for row in (0, 90, 179, 300, 359):
+        at = 9 / 24 + (row / 359 - 0.5) * readout
+        moved = change(plain, shot=replace(still, frame=replace(still.frame, shutter=Shutter(Curve(0.0)))))
+        object.__setattr__(moved, "shakes", lambda t, at=at: plain.__class__.shakes(plain, np.full(len(t), at)))
+        expected = render(moved, 9, source).planes[0][row].astype(int)
+        assert np.abs(rolled[row].astype(int) - expected).mean() < 0.6
+    unrolled = render(plain, 9, source).planes[0]
+    assert np.abs(rolled.astype(int) - unrolled).mean() > 3
+
+
+def test_as_needed_leaves_stillness_untouched_and_breathes() -> None:
+    source = SyntheticSource(textured(SIZE), frames=120)
+    level = Curve(0.0, (Key(2.0, 0.0), Key(2.5, 1.0), Key(3.0, 0.0)))
+    moving = replace(drift(3.0, x=2, roll=0.6), intensity=level)
+    plan = resolve(shot(moving, edges="crop-as-needed", breathe=0.5), source.info)
+    assert plan.course is not None
+    assert plan.course[:36].max() == 1
+    assert plan.course[90:].max() == 1
+    for out, own in zip(render(plan, 20, source).planes, source.read(20).planes, strict=True):
+        np.testing.assert_array_equal(out, own)
+    steady = resolve(shot(moving, edges="crop"), source.info)
+    assert plan.crop == pytest.approx(steady.crop, rel=1e-6)
+    assert np.abs(np.diff(plan.course)).max() < 0.4 * (plan.crop - 1)
+
+
+def test_soft_fill_puts_the_picture_behind_and_leaves_the_rest_alone() -> None:
+    picture = textured(SIZE)
+    source = SyntheticSource(picture, frames=24)
+    base = shot(drift(1.0, x=8, y=6, roll=2), edges="open", shutter=Shutter(Curve(0.0)))
+    index = readings(resolve(base, source.info)).worst
+    bare = render(resolve(base, source.info), index, source).planes
+    soft = render(resolve(replace(base, frame=replace(base.frame, edges="soft")), source.info), index, source).planes
+    gap = bare[0] == 16
+    assert gap.mean() > 0.01
+    core = cv2.erode((~gap).astype(np.uint8), np.ones((9, 9))) > 0
+    np.testing.assert_array_equal(soft[0][core], bare[0][core])
+    filled = soft[0][cv2.erode(gap.astype(np.uint8), np.ones((5, 5))) > 0].astype(float)
+    assert abs(filled.mean() - picture.planes[0].mean()) < 25
+    fine = np.abs(cv2.Laplacian(soft[0].astype(np.float32), cv2.CV_32F))
+    assert fine[cv2.erode(gap.astype(np.uint8), np.ones((5, 5))) > 0].mean() < 0.3 * fine[core].mean()
+
+
+@pytest.mark.parametrize("transfer", [1, 13, 16, 18, 8])
+def test_transfers_go_round_and_blur_as_light_is_brighter(transfer: int) -> None:
+    v = np.linspace(0, 1, 513)
+    np.testing.assert_allclose(light.to_code(transfer)(light.to_light(transfer)(v)), v, atol=2e-6)
+    known = {1: (0.5, 0.2596), 13: (0.5, 0.2140), 16: (0.5081, 0.01), 18: (0.5, 1 / 12), 8: (0.5, 0.5)}[transfer]
+    assert float(light.to_light(transfer)(np.array([known[0]]))[0]) == pytest.approx(known[1], rel=0.01)
+    bars = flat(SIZE, (16, 128, 128))
+    bars.planes[0][:, 320:] = 235
+    frame = Frame(bars.planes, bars.format, ColourTags(1, transfer, 1, False))
+    source = SyntheticSource(frame, frames=12)
+    way = shot(drift(2.0, x=6), edges="hold", shutter=Shutter(Curve(360.0)))
+    plan = resolve(way, source.info)
+    index = int(np.argmax(plan.exposures(np.arange(12))[0]))
+    code = render(plan, index, source)
+    lit = render(resolve(replace(way, frame=replace(way.frame, linear=True)), source.info), index, source)
+    assert lit.planes[0].dtype == np.uint8
+    middle = (code.planes[0][180] > 60) & (code.planes[0][180] < 190)
+    assert middle.any()
+    brighter = lit.planes[0][180][middle].astype(int) - code.planes[0][180][middle]
+    assert brighter.mean() > 8 if transfer != 8 else (np.abs(brighter) <= 1).all()
+    for plane, own in zip(lit.planes, frame.planes, strict=True):
+        assert abs(int(plane[5, 5]) - int(own[5, 5])) <= 1
+
+
+def test_a_blurred_slope_does_not_band() -> None:
+    ramp = flat((1280, 64), (0, 128, 128), PixelFormat("gray", planes=1))
+    ramp.planes[0][:] = np.repeat(np.arange(100, 110, dtype=np.uint8), 128)[None]
+    source = SyntheticSource(ramp, frames=12)
+    plan = resolve(shot(drift(2.0, x=400), edges="hold", shutter=Shutter(Curve(360.0))), source.info)
+    index = int(np.argmax(plan.exposures(np.arange(12))[0]))
+    out = render(plan, index, source).planes[0].astype(float)
+    columns = out.mean(axis=0)
+    inside = columns[200:-200]
+    assert len(np.unique(np.round(inside, 2))) > 20  # between two steps of the source there is more than one level
+
+
+def test_boxes_that_must_stay_clear_and_limits() -> None:
+    source = SyntheticSource(textured(SIZE), frames=48)
+    box = Box(0.02, 0.3, 0.2, 0.3)
+    moving = shot(drift(1.5, x=4, roll=1.0), edges="crop", keep=(box,))
+    plan = resolve(moving, source.info)
+    cut = readings(plan).cut
+    corners = np.array([[box.x, box.y], [box.x, box.y + box.height]]) * SIZE - 0.5
+    for index in range(plan.frames):
+        matrices, _ = plan.matrices(index)
+        seen = [camera.apply(np.linalg.inv(m), corners) for m in matrices]
+        out = any(
+            (p < -0.5).any() or (p[..., 0] > SIZE[0] - 0.5).any() or (p[..., 1] > SIZE[1] - 0.5).any() for p in seen
+        )
+        assert out == cut[index]
+    assert 0 < cut.sum() < 48
+    factor = framing.limit(moving, source.info, 3.0, lambda done, total: None)
+    assert 0 < factor < 1
+
+    def scaled(by: float) -> Shot:
+        return replace(moving, shake=replace(moving.shake, intensity=keys.times(moving.shake.intensity, by)))
+
+    fits = readings(resolve(scaled(factor), source.info))
+    assert fits.crop <= 1.03
+    assert not fits.cut.any()
+    more = readings(resolve(scaled(1.03 * factor), source.info))
+    assert more.crop > 1.03 or more.cut.any()
+    outside = replace(moving, frame=replace(moving.frame, keep=(Box(-0.2, 0, 0.5, 0.5),)))
+    with pytest.raises(RequestError, match="keep-clear box"):
+        framing.limit(outside, source.info, 10.0, lambda done, total: None)
+    drawn = framing.box_of(plan, 7, np.array([[0.2, 0.3], [0.5, 0.6]]))
+    shown = replace(moving, frame=replace(moving.frame, keep=(drawn,)))
+    again = framing.boxes_on(change(plan, shot=shown), 7)[0]
+    assert np.abs(again.mean(axis=0) - (0.35, 0.45)).max() < 0.01
+
+
+def test_bad_numbers_are_one_sentence(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    source = SyntheticSource(textured((160, 90)), frames=6)
+    for frame in (
+        {"focal_mm": 0.0}, {"focal_mm": float("nan")}, {"crop": Curve(0.0)}, {"crop": Curve(float("nan"))},
+        {"pivot": Point(Curve(1e6), Curve(0.0))}, {"readout": float("inf")},
+    ):  # fmt: skip
+        with pytest.raises(UnreadableValue, match="cannot be used"):
+            resolve(shot(drift(x=1), **frame), source.info)
+    with pytest.raises(RequestError, match="No crop can cover"):
+        resolve(shot(drift(x=900)), source.info)
+    guide = tmp_path / "guide.png"
+    assert main(["margin", "--preset", "walking", "--focal", "85", "--size", "1280x720", "-o", str(guide)]) == 0
+    words = capsys.readouterr().out
+    assert "85 mm" in words
+    picture = cv2.imread(str(guide))
+    assert picture.shape == (720, 1280, 3)
+    wide = framing.margin(library.preset("walking"), focal_mm=85, size=(1280, 720))
+    near = framing.margin(library.preset("walking"), focal_mm=24, size=(1280, 720))
+    assert wide.crop > near.crop > 1
+    assert f"{wide.percent:.1f} %" in words
+    for bad in (["--focal", "0"], ["--focal", "nan"], ["--size", "0x9"], ["--amount", "-1"], ["-o", str(guide)]):
+        assert main(["margin", "--preset", "walking", *bad]) == 2
+
+
+def test_placement_moves_under_the_shake_and_takes_keys() -> None:
+    source = SyntheticSource(textured(SIZE), frames=24)
+    push = Placement(size=Curve(1.0, (Key(0.0, 1.0, "linear"), Key(1.0, 1.2))))
+    base = replace(shot(Shake(), edges="crop"), plates=(Plate("p", "p", shot(Shake()).plates[0].media, push),))
+    plan = resolve(base, source.info)
+    assert 1 <= plan.crop < 1.013  # what the kernel reads beyond the first frame's edge
+    matrix = plan.matrices(12)[0][0, 0]
+    assert 1 / matrix[0, 0] == pytest.approx(1.1 * plan.crop, abs=1e-6)
