@@ -21,7 +21,8 @@ from young_tremor.geometry import camera
 from young_tremor.model import keys
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Box, Placement, Plate, Shot, Shutter, Size
-from young_tremor.model.shake import Point, Shake
+from young_tremor.model.shake import Point, Region, Shake, Shimmer
+from young_tremor.motion import shimmer
 from young_tremor.render import light
 from young_tremor.render.frame import render
 from young_tremor.render.resolve import readings, resolve
@@ -211,3 +212,69 @@ def test_placement_moves_under_the_shake_and_takes_keys() -> None:
     assert 1 <= plan.crop < 1.013  # what the kernel reads beyond the first frame's edge
     matrix = plan.matrices(12)[0][0, 0]
     assert 1 / matrix[0, 0] == pytest.approx(1.1 * plan.crop, abs=1e-6)
+
+
+HAZE = Shimmer("haze", x=1.2, y=0.8, size=14.0, speed=6.0, octaves=2, seed=4)
+
+
+@pytest.mark.parametrize("extra", ["shimmer", "region", "strand region"])
+def test_what_is_bent_is_covered_too(extra: str) -> None:
+    white = flat(SIZE, (235, 200, 60), YUV420)
+    source = SyntheticSource(white, frames=8)
+    shake = drift(3.0, x=2, roll=1.0)
+    ring = Region("ellipse", Point(Curve(0.5), Curve(0.1)), Curve(0.9), Curve(0.7), feather=0.3)
+    if extra == "shimmer":
+        shake = replace(shake, strands=(*shake.strands, HAZE))
+    elif extra == "region":
+        shake = replace(shake, region=ring)
+    else:
+        shake = replace(shake, strands=(replace(shake.strands[0], region=ring), HAZE))
+    plan = change(resolve(shot(shake, edges="crop", readout=0.01), source.info), border="black")
+    assert plan.crop > 1
+    for index in range(plan.frames):
+        for out, value in zip(render(plan, index, source).planes, (235, 200, 60), strict=True):
+            assert (out == value).all()
+    found = readings(plan)
+    planes = render(change(plan, crop=plan.crop * 0.99), found.worst, source).planes
+    assert any((out != value).any() for out, value in zip(planes, (235, 200, 60), strict=True))
+
+
+def test_shimmer_moves_places_by_no_more_than_its_reach_and_goes_on_smoothly() -> None:
+    q = np.random.default_rng(2).uniform(-0.9, 0.9, (4000, 2))
+    moved = [shimmer.displacement(HAZE, q, t) for t in (0.0, 0.01, 3.0)]
+    for each in moved:
+        assert np.abs(each[:, 0]).max() <= 0.012
+        assert np.abs(each[:, 1]).max() <= 0.008
+        assert np.abs(each[:, 0]).max() > 0.005
+    assert np.abs(moved[1] - moved[0]).max() < 0.2 * np.abs(moved[2] - moved[0]).max()
+    near = shimmer.displacement(HAZE, q + 0.001, 0.0)
+    assert np.abs(near - moved[0]).max() < 0.002
+    source = SyntheticSource(textured(SIZE), frames=12)
+    still = Shake((replace(HAZE, amount=Curve(0.0)),))
+    plan = resolve(shot(still, edges="crop"), source.info)
+    for out, own in zip(render(plan, 3, source).planes, source.read(3).planes, strict=True):
+        np.testing.assert_array_equal(out, own)
+    hazy = render(resolve(shot(Shake((HAZE,)), edges="mirror"), source.info), 3, source).planes[0]
+    assert np.abs(hazy.astype(int) - source.read(3).planes[0]).mean() > 2
+
+
+@pytest.mark.parametrize("form", ["ellipse", "rectangle", "polygon"])
+def test_a_region_limits_what_a_shake_does(form: str) -> None:
+    outline = ((-0.25, -0.2), (0.25, -0.2), (0.2, 0.2), (-0.2, 0.2))
+    ring = Region(form, Point(Curve(0.3), Curve(0.0)), Curve(0.5), Curve(0.4), outline, 0.06)  # type: ignore[arg-type]
+    source = SyntheticSource(textured(SIZE), frames=12)
+    own = source.read(5).planes[0].astype(int)
+    shake = drift(2.0, x=4, roll=2)
+    whole = resolve(shot(shake, edges="mirror", shutter=Shutter(Curve(0.0))), source.info)
+    everywhere = render(whole, 5, source).planes[0].astype(int)
+    inside = render(change(whole, shot=replace(whole.shot, shake=replace(shake, region=ring))), 5, source).planes[0]
+    outside = replace(shake, region=replace(ring, outside=True))
+    other = render(change(whole, shot=replace(whole.shot, shake=outside)), 5, source).planes[0]
+    centre, far = (slice(150, 210), slice(400, 460)), (slice(20, 340), slice(10, 180))
+    assert np.abs(inside[centre].astype(int) - everywhere[centre]).max() <= 3
+    assert np.abs(inside[far].astype(int) - own[far]).max() <= 1
+    assert np.abs(other[centre].astype(int) - own[centre]).max() <= 1
+    assert np.abs(other[far].astype(int) - everywhere[far]).max() <= 3
+    strand = replace(shake, strands=(replace(shake.strands[0], region=ring),))
+    mine = render(change(whole, shot=replace(whole.shot, shake=strand)), 5, source).planes[0]
+    assert np.abs(mine.astype(int) - inside).max() <= 2

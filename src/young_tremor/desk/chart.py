@@ -214,6 +214,7 @@ class Chart(QWidget):
         menu.addAction("Drift", lambda: self.add_strand.emit("drift"))
         menu.addAction("Jolts", lambda: self.add_strand.emit("jolts"))
         menu.addAction("Plotted", lambda: self.add_strand.emit("plotted"))
+        menu.addAction("Shimmer", lambda: self.add_strand.emit("shimmer"))
         menu.addAction("Take…", lambda: self.add_strand.emit("take"))
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(self._add.mapToGlobal(self._add.rect().bottomLeft()))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base.units import duration_text
@@ -122,15 +121,6 @@ class Deeds:
 
         job.ended.connect(on_desk(self._window, ended))
         job.start()
-
-    def keep_clear(self, corners: np.ndarray) -> None:
-        """Keep what is under a rectangle of the picture in the frame."""
-        window = self._window
-        shot, plan = window.stage.shot, window.plan
-        window.panel.frame.framing.draw.setChecked(False)
-        if shot is not None and plan is not None:
-            box = framing.box_of(plan, window.view.frame, corners)
-            window.session.apply("Keep clear", edits.set_frame(shot.id, keep=(*shot.frame.keep, box)))
 
     def hit(self) -> None:
         """A hit where the playhead is; tapped in while playing, a person's lag is taken off."""

@@ -14,9 +14,7 @@ OVERLAYS = (SAFE, THIRDS)
 ACTION, GRAPHICS = 0.93, 0.90  # shares of width and height, EBU R 95
 
 
-def paint(
-    painter: QPainter, rect: QRectF, overlays: set[str], boxes: list[np.ndarray], drawn: tuple[QPointF, QPointF] | None
-) -> None:
+def paint(painter: QPainter, rect: QRectF, overlays: set[str], boxes: list[np.ndarray], drawn: list[QPointF]) -> None:
     """Draw the overlays that are on and the boxes, a box that leaves the frame in red."""
     painter.setBrush(Qt.BrushStyle.NoBrush)
     if SAFE in overlays:
@@ -39,6 +37,24 @@ def paint(
         places = np.nan_to_num(box) * (rect.width(), rect.height()) + (rect.left(), rect.top())
         painter.drawPolygon(QPolygonF([QPointF(x, y) for x, y in places.tolist()]))
         painter.restore()
-    if drawn is not None:
+    if drawn:
         painter.setPen(QPen(QColor(theme.LAMP), 1.4))
-        painter.drawRect(QRectF(*drawn).normalized())
+        painter.drawPolyline(QPolygonF(drawn))
+        painter.setPen(QPen(QColor(theme.LAMP), 1, Qt.PenStyle.DashLine))
+        painter.drawRect(QPolygonF(drawn).boundingRect())
+
+
+def paint_region(painter: QPainter, rect: QRectF, region: np.ndarray | None, pivot: tuple[float, float] | None) -> None:
+    """Draw where a region acts, and the point about which the picture turns."""
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    if region is not None:
+        painter.setPen(QPen(QColor(theme.LAMP), 1.3, Qt.PenStyle.DotLine))
+        places = region * (rect.width(), rect.height()) + (rect.left(), rect.top())
+        painter.drawPolygon(QPolygonF([QPointF(x, y) for x, y in places.tolist()]))
+    if pivot is not None:
+        at = rect.center() + QPointF(*pivot) * rect.height()
+        for ink, weight in ((QColor(0, 0, 0, 150), 3.4), (QColor(theme.LAMP), 1.6)):
+            painter.setPen(QPen(ink, weight))
+            painter.drawEllipse(at, 6, 6)
+            painter.drawLine(at - QPointF(11, 0), at + QPointF(11, 0))
+            painter.drawLine(at - QPointF(0, 11), at + QPointF(0, 11))

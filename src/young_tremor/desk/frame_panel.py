@@ -15,6 +15,7 @@ from young_tremor.desk.column import Column, section
 from young_tremor.desk.curve_rows import BY_NAME
 from young_tremor.desk.delivery import Delivery
 from young_tremor.desk.framing_rules import FramingRules
+from young_tremor.desk.region_rules import RegionRules
 from young_tremor.desk.rows import bind
 from young_tremor.desk.rule import Rule, Scale
 from young_tremor.engine.preview import Plan, Readings
@@ -62,6 +63,8 @@ class FramePanel(Column):
     """Edges, what they cost, shutter and lens."""
 
     go_to = Signal(int)
+    region_drawing = Signal(object)  # the region's rules: it is to be drawn on the picture
+    place_pivot = Signal(bool)  # show the pivot on the picture, to be dragged
     shape = Signal(str)  # title of the row on which a number is to be shaped
 
     def __init__(self, session: Session) -> None:
@@ -127,6 +130,10 @@ class FramePanel(Column):
         self.delivery = Delivery(session, self)
         self.blurs = Blurs(session, self)
         self.blurs.copies.menu = lambda menu: menu.addAction("Shape it over time", lambda: self.shape.emit("Copies"))
+        self.region = RegionRules(
+            session, self, lambda region: edits.set_shake(self._shot.id if self._shot else "", region=region)
+        )
+        self.region.drawing.connect(self.region_drawing.emit)
         self.rows.addStretch(1)
 
     def _shutter_and_lens(self, session: Session) -> None:
@@ -163,6 +170,11 @@ class FramePanel(Column):
                 self.rows.addWidget(rule)
             if title == "Shutter":
                 self.rows.addWidget(self.linear)
+            if title == "Lens":
+                self.pivoting = QCheckBox("Pivot on the picture")
+                self.pivoting.setToolTip("Drag it there; while a strand is chosen, it is that strand's own")
+                self.pivoting.clicked.connect(lambda on: self.place_pivot.emit(on))
+                self.rows.addWidget(self.pivoting)
 
     def _subject(self, name: str, label: str, value: float) -> Rule:
         """The rule of a number that can move: a right click shapes it over time on the chart."""
@@ -188,6 +200,7 @@ class FramePanel(Column):
         if shot is not None:
             self.delivery.now = self.now
             self.delivery.show(shot)
+            self.region.show(shot.shake.region, self.now)
         old, self._shot = self._shot, shot
         if shot is None or (old and old.frame is shot.frame and self._shown == self.now):
             return

@@ -12,10 +12,11 @@ from young_tremor.desk.drift_panel import DriftPanel
 from young_tremor.desk.frame_panel import FramePanel
 from young_tremor.desk.jolts_panel import JoltsPanel
 from young_tremor.desk.plotted_panel import PlottedPanel
+from young_tremor.desk.shimmer_panel import ShimmerPanel
 from young_tremor.desk.take_panel import TakePanel
 from young_tremor.engine.session import Session
 from young_tremor.model.project import Shot
-from young_tremor.model.shake import Drift, Jolts, Plotted, Taken
+from young_tremor.model.shake import Drift, Jolts, Plotted, Shimmer, Taken
 
 
 class Panel(QWidget):
@@ -30,6 +31,7 @@ class Panel(QWidget):
         self.jolts = JoltsPanel(session)
         self.plotted = PlottedPanel(session)
         self.take = TakePanel(session)
+        self.shimmer = ShimmerPanel(session)
         self._stack = QStackedLayout(self)
         self._stack.setContentsMargins(0, 4, 0, 4)
         self._stack.addWidget(self.frame)
@@ -37,6 +39,7 @@ class Panel(QWidget):
         self._stack.addWidget(self.jolts)
         self._stack.addWidget(self.plotted)
         self._stack.addWidget(self.take)
+        self._stack.addWidget(self.shimmer)
 
     def sizeHint(self) -> QSize:
         return QSize(theme.PANEL, 300)
@@ -58,6 +61,9 @@ class Panel(QWidget):
         elif isinstance(strand, Taken) and shot and info:
             self.take.show_strand(shot, info, strand, now)
             self._stack.setCurrentWidget(self.take)
+        elif isinstance(strand, Shimmer) and shot and info:
+            self.shimmer.show_strand(shot, info, strand, now)
+            self._stack.setCurrentWidget(self.shimmer)
         else:
             self._stack.setCurrentWidget(self.frame)
 

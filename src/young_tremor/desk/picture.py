@@ -36,7 +36,10 @@ class PictureView(QWidget):
     plot_began = Signal(str, float)  # what is dragged; the time of the key under the pointer, or -1
     plotted = Signal(str, float, float)  # what, and how far: percent of frame height, degrees, or percent
     plot_ended = Signal(bool)  # whether anything moved
-    box_drawn = Signal(object)  # corners (2, 2) as shares of the picture
+    box_drawn = Signal(object)  # the way of the drag (n, 2) as shares of the picture
+    pivot_began = Signal()
+    pivot_moved = Signal(float, float)  # frame units
+    pivot_ended = Signal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -58,7 +61,10 @@ class PictureView(QWidget):
         self.boxes: list[np.ndarray] = []  # keep-clear boxes, corners as shares of the picture
         self.drawing = False
         self.overlays: set[str] = set()
-        self._box: tuple[QPointF, QPointF] | None = None
+        self._box: list[QPointF] = []
+        self.region: np.ndarray | None = None  # outline of what acts, shares of the picture
+        self.pivot: tuple[float, float] | None = None  # frame units
+        self._pivoting = False
         self._plot: tuple[QPointF, int, str] | None = None  # where it began, the key under it (-1: none), what it does
 
     def set_path(self, path: tuple[np.ndarray, np.ndarray, np.ndarray] | None) -> None:
@@ -180,6 +186,7 @@ class PictureView(QWidget):
         if self._path is not None:
             self._paint_path(painter)
         frame_marks.paint(painter, QRectF(rect), self.overlays, self.boxes, self._box)
+        frame_marks.paint_region(painter, QRectF(rect), self.region, self.pivot)
         if self.scope is not None and rect.height() > 200 and not self.drawing:
             self._paint_scope(painter, rect)
 
@@ -271,6 +278,13 @@ class PictureView(QWidget):
         rect = self.frame_rect()
         return QRectF(rect.right() - 116, rect.bottom() - 116, 106, 106)
 
+    def _near_pivot(self, place: QPointF) -> bool:
+        if self.pivot is None:
+            return False
+        rect = QRectF(self.frame_rect())
+        at = rect.center() + QPointF(*self.pivot) * rect.height()
+        return (at - place).manhattanLength() < 14
+
     def _near_split(self, x: float) -> bool:
         rect = self.frame_rect()
         split = self._still is not None and self.picture is not None and self.picture.request.mode == "split"
@@ -281,7 +295,10 @@ class PictureView(QWidget):
             if self._near_split(event.position().x()):
                 self._dragging = True
             elif self.drawing:
-                self._box = (event.position(), event.position())
+                self._box = [event.position()]
+            elif self._near_pivot(event.position()):
+                self._pivoting = True
+                self.pivot_began.emit()
             elif self._press_plot(event.position()):
                 pass
             else:
@@ -295,23 +312,32 @@ class PictureView(QWidget):
         if self._plot is not None:
             self._move_plot(event.position())
             return
-        if self._box is not None:
-            self._box = (self._box[0], event.position())
+        if self._box:
+            self._box.append(event.position())
             self.update()
+            return
+        if self._pivoting:
+            box = QRectF(self.frame_rect())
+            at = (event.position() - box.center()) / box.height()
+            self.pivot_moved.emit(round(at.x(), 4), round(at.y(), 4))
             return
         over = self._dragging or self._near_split(event.position().x())
         self.setCursor(Qt.CursorShape.SplitHCursor if over else Qt.CursorShape.ArrowCursor)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._dragging = False
-        if self._box is not None:
-            rect, (start, end) = QRectF(self.frame_rect()), self._box
-            self._box = None
-            corners = np.array([[(p.x() - rect.left()) / rect.width(), (p.y() - rect.top()) / rect.height()]
-                                for p in (start, end)])  # fmt: skip
-            corners = np.sort(np.clip(corners, 0.0, 1.0), axis=0)
-            if (corners[1] - corners[0]).min() > 0.01:
-                self.box_drawn.emit(corners)
+        if self._pivoting:
+            self._pivoting = False
+            self.pivot_ended.emit()
+        if self._box:
+            rect, way = QRectF(self.frame_rect()), self._box
+            self._box = []
+            shares = np.array(
+                [[(p.x() - rect.left()) / rect.width(), (p.y() - rect.top()) / rect.height()] for p in way]
+            )
+            shares = np.clip(shares, 0.0, 1.0)
+            if np.ptp(shares, axis=0).min() > 0.01:
+                self.box_drawn.emit(shares)
             self.update()
         if self._plot is not None:
             moved = (event.position() - self._plot[0]).manhattanLength() > 0

@@ -12,7 +12,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
 from young_tremor.desk import theme
-from young_tremor.desk.heads import AMOUNT, RATE, SETTLE, SLOW, SLOW_TIP, Head
+from young_tremor.desk.heads import AMOUNT, RATE, SETTLE, SLOW, SLOW_TIP, SPEED, Head
 from young_tremor.desk.key_editor import KeyEditor
 from young_tremor.desk.rule import Rule, Scale
 from young_tremor.desk.strips import Line, Strip
@@ -21,7 +21,7 @@ from young_tremor.engine.session import Session
 from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Shot
-from young_tremor.model.shake import CHANNELS, PLOTTED, UNITS, Drift, Jolts, Plotted, Strand, Stretch, Taken
+from young_tremor.model.shake import CHANNELS, PLOTTED, UNITS, Drift, Jolts, Plotted, Shimmer, Strand, Stretch, Taken
 
 if TYPE_CHECKING:
     from young_tremor.desk.chart import Chart
@@ -86,6 +86,9 @@ class StrandRow:
                 "Irregular", UNIT, value=0.3, small=True, tip="How much its rounds differ, if it repeats"
             )
             self._bind(self.second, "Irregular", lambda v: {"irregular": v})
+        elif isinstance(strand, Shimmer):
+            self.second = Rule("Speed", SPEED, value=2.5, small=True, tip="How many times a second it has changed")
+            self._bind(self.second, "Speed", lambda v: {"speed": v})
         elif isinstance(strand, Taken):
             self.second = Rule("Slow", SLOW, value=0, small=True, tip=SLOW_TIP)
             self._bind(self.second, "Slow part", lambda v: takes.relearned(self.strand, cutoff=v))  # type: ignore[arg-type]
@@ -252,7 +255,7 @@ class StrandRow:
             above = f" Above half the frame rate ({top:g}): frames will see it slower." if rate > top else ""
             self.second.setToolTip("Swings per second." + above)
         else:
-            own = {Jolts: "settle", Plotted: "irregular", Taken: "cutoff"}[type(strand)]
+            own = {Jolts: "settle", Plotted: "irregular", Taken: "cutoff", Shimmer: "speed"}[type(strand)]
             self.second.set_value(getattr(strand, own))
 
     @property

@@ -15,6 +15,7 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.desk import theme
 from young_tremor.desk.column import Column, section
 from young_tremor.desk.heads import AMOUNT
+from young_tremor.desk.region_rules import RegionRules
 from young_tremor.desk.rows import bind, tuned
 from young_tremor.desk.rule import Rule, Scale
 from young_tremor.engine import traces
@@ -40,6 +41,7 @@ class StrandPanel(Column):
     """What the panels of all kinds share: the name, the amount, the seed, when it acts, and the way back."""
 
     closed = Signal()
+    region_drawing = Signal(object)  # the region's rules: it is to be drawn on the picture
     title = ""
 
     def __init__(self, session: Session) -> None:
@@ -69,6 +71,8 @@ class StrandPanel(Column):
             lambda v: {"amount": tuned(self._strand.amount, self.now, v / 100)} if self._strand else {},
         )  # fmt: skip
         self._fill()
+        self.region = RegionRules(session, self, lambda region: self._edit(region=region))
+        self.region.drawing.connect(self.region_drawing.emit)
         self.rows.addStretch(1)
         self.rows.setSpacing(4)
 
@@ -146,6 +150,7 @@ class StrandPanel(Column):
         if not self.name.hasFocus():
             self.name.setText(strand.name)
         self.amount.set_value(round(float(strand.amount.at(np.array([now]))[0]) * 100, 2))
+        self.region.show(strand.region, now)
         self.seed.setText(str(strand.seed))
         stretch = strand.stretch
         for rule, value in (

@@ -38,6 +38,7 @@ from young_tremor.desk.measure_view import MeasureView
 from young_tremor.desk.notice import Notice
 from young_tremor.desk.panel import Panel
 from young_tremor.desk.picture import PictureView
+from young_tremor.desk.placer import Placer
 from young_tremor.desk.plotter import Plotter
 from young_tremor.desk.presets import PresetsPopup
 from young_tremor.desk.prints import Prints
@@ -89,6 +90,7 @@ class Window(QMainWindow):
         self.popup = PresetsPopup(self)
         self.takes = TakesPopup(self, session)
         self.take_deeds = TakeDeeds(self)
+        self.placer = Placer(self)
         self._connect()
         self.commands = Commands(self)
         QApplication.instance().installEventFilter(self)  # type: ignore[union-attr]
@@ -161,9 +163,7 @@ class Window(QMainWindow):
         self.panel.frame.go_to.connect(stage.go)
         self.panel.frame.shape.connect(self.chart.show_curve)
         self.panel.frame.framing.limit_asked.connect(self.deeds.limit)
-        self.panel.frame.framing.drawing.connect(self._draw_boxes)
-        self.picture.box_drawn.connect(self.deeds.keep_clear)
-        for panel in (self.panel.drift, self.panel.jolts, self.panel.take):
+        for panel in (self.panel.drift, self.panel.jolts, self.panel.take, self.panel.shimmer):
             panel.closed.connect(lambda: self.chart.choose(None))
         self.chart.row_filled.connect(lambda filled: self._top.setVisible(not filled))
         self.picture.clicked.connect(lambda: self.chart.choose(None))
@@ -268,6 +268,7 @@ class Window(QMainWindow):
         first, last = marks if marks else (0, self.view.frames)
         self.panel.plotted.span = (float(first / self.view.rate), float(last / self.view.rate))
         self.plotter.show_path()
+        self.placer.show()
 
     def _show_time(self) -> None:
         self.transport.show_time(self.view.frame, self.view.frames, self.view.rate)
@@ -276,11 +277,6 @@ class Window(QMainWindow):
         self._show_boxes()
         if not self.stage.playing:
             self._show_panel()
-
-    def _draw_boxes(self, on: bool) -> None:
-        self.picture.drawing = on
-        if on:
-            self.notice.say("Drag a box on the picture over what must stay in the frame.")
 
     def _show_boxes(self) -> None:
         """Draw the keep-clear boxes where they lie on the present frame."""

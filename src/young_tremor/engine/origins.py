@@ -7,13 +7,15 @@ from msgspec.structs import replace
 from young_tremor.engine import library, takes
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset
-from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Jolts, Plotted, Shake, Strand, Taken
+from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Jolts, Plotted, Shake, Shimmer, Strand, Taken
 
 
 def plain(kind: str, strand_id: str, seed: int) -> Strand:
     """A strand as it comes when it is added: ``drift``, ``jolts`` or ``plotted``."""
     if kind == "plotted":
         return Plotted(strand_id, seed=seed)
+    if kind == "shimmer":
+        return Shimmer(strand_id, note="heat", seed=seed)
     if kind == "jolts":
         return Jolts(strand_id, note="your own", seed=seed)
     channels = DriftChannels(x=DriftChannel(0.3), y=DriftChannel(0.25), roll=DriftChannel(0.08))

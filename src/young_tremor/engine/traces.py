@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from young_tremor.base.frames import SourceInfo
 from young_tremor.geometry import camera
 from young_tremor.model.project import Preset, Shot
-from young_tremor.model.shake import CHANNELS, PLOTTED, Hit, Jolts, Plotted, Point, Strand, Taken
+from young_tremor.model.shake import CHANNELS, PLOTTED, Hit, Jolts, Plotted, Point, Shimmer, Strand, Taken
 from young_tremor.motion import sample, take
 from young_tremor.render.resolve import resolve
 
@@ -53,7 +53,7 @@ def camera_trace(shot: Shot, info: SourceInfo, times: Times) -> CameraTrace:
     t = np.linspace(*times)
     total = np.zeros((len(t), 6))
     for number, strand in enumerate(shot.shake.strands):
-        if sample.counts(shot.shake, strand):
+        if sample.counts(shot.shake, strand) and not isinstance(strand, Shimmer):
             total += sample.about(strand.pivot or shot.frame.pivot, t, strand_trace(shot, number, times)[1])
     total *= shot.shake.intensity.at(t)[:, None] * shot.plates[0].share
     places = camera.apply(camera.shake(total, plan.focal), np.zeros((1, 2)))[:, 0]
@@ -72,6 +72,8 @@ def reaches(strand: Strand) -> np.ndarray:
         return np.array([*sizes, 0.0, 0.0])
     if isinstance(strand, Taken):
         return _take_reaches(strand)
+    if isinstance(strand, Shimmer):
+        return np.array([strand.x, strand.y, 0.0, 0.0, 0.0, 0.0])
     return np.array([strand.channels[name].reach for name in CHANNELS])
 
 

@@ -2,7 +2,7 @@
 
 Strands have in common: ``id``; ``name`` and ``note`` for people; ``on`` and ``solo``; ``amount`` (1 is as saved);
 ``seed``; ``pivot`` about which they turn and scale (None is the frame's); ``stretch`` in which they act; ``origin``,
-the preset they came from and their id there.
+the preset they came from and their id there; ``region`` of the picture on which they act.
 """
 
 from __future__ import annotations
@@ -29,6 +29,23 @@ class Point(msgspec.Struct, frozen=True, omit_defaults=True):
     def central(self) -> bool:
         """Whether it stays in the frame's centre."""
         return self == Point()
+
+
+class Region(msgspec.Struct, frozen=True, omit_defaults=True):
+    """Where a strand or a shake acts on the delivered picture.
+
+    ``centre`` in frame units; ``width`` and ``height`` in frame units (of an ellipse or a rectangle); ``outline``: the
+    corners of a polygon about the centre. ``feather``: frame units over which it fades; ``outside``: acts there
+    instead.
+    """
+
+    shape: Literal["ellipse", "rectangle", "polygon"] = "ellipse"
+    centre: Point = Point()
+    width: Curve = Curve(0.8)
+    height: Curve = Curve(0.6)
+    outline: tuple[tuple[float, float], ...] = ()
+    feather: float = 0.15
+    outside: bool = False
 
 
 class Wander(msgspec.Struct, frozen=True, omit_defaults=True):
@@ -117,6 +134,7 @@ class Drift(msgspec.Struct, frozen=True, omit_defaults=True, tag="drift", tag_fi
     solo: bool = False
     stretch: Stretch = Stretch()
     origin: str = ""
+    region: Region | None = None
     rests: Rests = Rests()
     step: float = 0.0
     lean: float = 0.0
@@ -154,6 +172,7 @@ class Jolts(msgspec.Struct, frozen=True, omit_defaults=True, tag="jolts", tag_fi
     solo: bool = False
     stretch: Stretch = Stretch()
     origin: str = ""
+    region: Region | None = None
 
 
 class Plotted(msgspec.Struct, frozen=True, omit_defaults=True, tag="plotted", tag_field="kind"):
@@ -178,6 +197,7 @@ class Plotted(msgspec.Struct, frozen=True, omit_defaults=True, tag="plotted", ta
     solo: bool = False
     stretch: Stretch = Stretch()
     origin: str = ""
+    region: Region | None = None
 
     def curve(self, channel: str) -> Curve:
         """The curve of ``x``, ``y``, ``roll`` or ``zoom``."""
@@ -219,10 +239,37 @@ class Taken(msgspec.Struct, frozen=True, omit_defaults=True, tag="take", tag_fie
     solo: bool = False
     stretch: Stretch = Stretch()
     origin: str = ""
+    region: Region | None = None
+
+
+class Shimmer(msgspec.Struct, frozen=True, omit_defaults=True, tag="shimmer", tag_field="kind"):
+    """Local displacement of the picture by moving noise: heat, a trembling mount, a fault.
+
+    ``x`` and ``y``: the farthest that anything goes, in percent of frame height; ``size`` of its swells in the same;
+    ``speed``: how many times a second it has changed; each of ``octaves`` adds half as much at half the size and twice
+    the speed.
+    """
+
+    id: str
+    name: str = "Shimmer"
+    note: str = ""
+    on: bool = True
+    amount: Curve = Curve(1.0)
+    x: float = 0.15
+    y: float = 0.3
+    size: float = 9.0
+    speed: float = 2.5
+    octaves: int = 2
+    seed: int = 1
+    pivot: Point | None = None
+    solo: bool = False
+    stretch: Stretch = Stretch()
+    origin: str = ""
+    region: Region | None = None
 
 
 PLOTTED = ("x", "y", "roll", "zoom")
-Strand = Drift | Jolts | Plotted | Taken
+Strand = Drift | Jolts | Plotted | Taken | Shimmer
 
 
 class Shake(msgspec.Struct, frozen=True, omit_defaults=True):
@@ -232,3 +279,4 @@ class Shake(msgspec.Struct, frozen=True, omit_defaults=True):
     intensity: Curve = Curve(1.0)
     pace: Curve = Curve(1.0)
     preset: str = ""
+    region: Region | None = None

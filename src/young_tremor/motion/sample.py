@@ -8,10 +8,11 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.model.curve import Curve
-from young_tremor.model.shake import Hit, Jolts, Plotted, Point, Shake, Strand, Stretch, Taken
-from young_tremor.motion import chance, drift, jolts, plotted, take
+from young_tremor.model.shake import Hit, Jolts, Plotted, Point, Shake, Shimmer, Strand, Stretch, Taken
+from young_tremor.motion import chance, drift, jolts, plotted, shimmer, take
 
 X, Y, ROLL, ZOOM = range(4)
+TRACED = 200  # times at which a shimmer is looked at for its trace
 KEPT = (64, 20_000)  # how many times an answer may have to be kept: 48 of them are 46 MB at most
 
 
@@ -40,10 +41,24 @@ def sample(shake: Shake, t: np.ndarray, pivot: Point = Point(), hits: tuple[Hit,
     return total * shake.intensity.at(t)[:, None]
 
 
+def whole(shake: Shake, t: np.ndarray, pivot: Point = Point(), hits: tuple[Hit, ...] = ()) -> np.ndarray:
+    """The strands that act everywhere, as :func:`sample`."""
+    everywhere = tuple(s if s.region is None else replace(s, on=False) for s in shake.strands)
+    return sample(replace(shake, strands=everywhere), t, pivot, hits)
+
+
+def gain(shake: Shake, number: int, t: np.ndarray) -> np.ndarray:
+    """How much of a strand counts at ``t`` (n,): amount, stretch and the shake's intensity."""
+    each = shake.strands[number]
+    if not counts(shake, each):
+        return np.zeros(len(t))
+    return each.amount.at(t) * acting(each.stretch, t) * shake.intensity.at(t)
+
+
 def strand(shake: Shake, number: int, t: np.ndarray, pivot: Point = Point(), hits: tuple[Hit, ...] = ()) -> np.ndarray:
     """One strand of a shake with its amount, without the intensity: (n, 6). Zero while it does not count."""
     each = shake.strands[number]
-    if not counts(shake, each):
+    if isinstance(each, Shimmer) or not counts(shake, each):
         return np.zeros((len(t), 6))
     moved = bare(each, shake.pace, hits, t) * each.amount.at(t)[:, None]
     if each.stretch != Stretch():
@@ -55,7 +70,17 @@ def bare(each: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.
     """A strand's motion at amount 100 %: (n, 6), not to be changed. While one number of a shake is dragged, what does
     not depend on it is asked for at the same times again and again, so the last answers are kept."""
     alone = replace(
-        each, id="", name="", note="", on=True, solo=False, amount=Curve(1.0), pivot=None, stretch=Stretch(), origin=""
+        each,
+        id="",
+        name="",
+        note="",
+        on=True,
+        solo=False,
+        amount=Curve(1.0),
+        pivot=None,
+        stretch=Stretch(),
+        origin="",
+        region=None,
     )
     heard = hits if isinstance(each, Jolts) else ()
     if KEPT[0] <= len(t) <= KEPT[1]:
@@ -71,6 +96,8 @@ def _kept(alone: Strand, pace: Curve, hits: tuple[Hit, ...], times: bytes) -> np
 
 
 def _motion(alone: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
+    if isinstance(alone, Shimmer):
+        return _shimmer_trace(alone, pace.integral(t))
     if isinstance(alone, Jolts):
         return jolts.sample(alone, hits, t)
     if isinstance(alone, Plotted):
@@ -82,6 +109,19 @@ def _motion(alone: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) ->
     if alone.ease_in > 0:
         moved *= chance.smoothstep(t / alone.ease_in)[:, None]
     return moved
+
+
+def _shimmer_trace(alone: Shimmer, clock: np.ndarray) -> np.ndarray:
+    """What a shimmer does to the middle of the picture, for its trace: percent of frame height, (n, 6)."""
+    out = np.zeros((len(clock), 6))
+    for k in range(len(clock)) if len(clock) <= TRACED else ():
+        out[k, :2] = 100 * shimmer.displacement(alone, np.zeros((1, 2)), float(clock[k]))[0]
+    if len(clock) > TRACED:
+        few = np.linspace(clock[0], clock[-1], TRACED)
+        traced = _shimmer_trace(alone, few)
+        for column in (X, Y):
+            out[:, column] = np.interp(clock, few, traced[:, column])
+    return out
 
 
 def counts(shake: Shake, each: Strand) -> bool:

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import lru_cache
+from functools import lru_cache, partial
 
 import cv2
 import numpy as np
 
 from young_tremor.base.frames import Frame, FrameSource, with_planes
-from young_tremor.render import light, soft
+from young_tremor.render import bend, light, soft
 from young_tremor.render.plan import Plan
-from young_tremor.render.warp import is_identity, plane_matrix, warp, warp_rows
+from young_tremor.render.warp import Place, is_identity, look, plane_matrix, rows_of
 
-Sample = Callable[[np.ndarray], np.ndarray]
+Sample = Callable[[int], np.ndarray]
 
 
 def render(plan: Plan, index: int, source: FrameSource) -> Frame:
@@ -29,68 +29,91 @@ def render(plan: Plan, index: int, source: FrameSource) -> Frame:
 def render_frame(plan: Plan, index: int, frame: Frame) -> Frame:
     """The same for a source frame already at hand. Planes of ``frame`` are never changed; where nothing moves
     they are passed on as they are."""
-    matrices, weights = plan.matrices(index)
+    places, weights = _places(plan, index, frame)
+    black = frame.black()
+    samplers: list[Sample] = []
+    made: list[np.ndarray | None] = []
+    for number, plane in enumerate(frame.planes):
+        size = frame.format.plane_size(number, plan.size)
+        same = plane.shape[::-1] == size and all(
+            isinstance(place, np.ndarray) and all(is_identity(m, size) for m in place) for place in places[number]
+        )
+        made.append(plane if same else None)
+        samplers.append(partial(_look, plan, plane, places[number], size, _heights(plan, number, size), black[number]))
+    if plan.shot.frame.linear and len(weights) > 1 and any(each is None for each in made):
+        views = (tuple(sample(k) for sample in samplers) for k in range(len(weights)))
+        lit = light.mean(views, weights, frame).planes
+    else:
+        lit = tuple(mean(sample, weights) if known is None else known
+                    for sample, known in zip(samplers, made, strict=True))  # fmt: skip
+    if plan.border == "soft":
+        lit = tuple(
+            soft.filled(one, plane, places[k], weights, plan.source.format.plane_size(k, plan.size),
+                        _heights(plan, k, plan.source.format.plane_size(k, plan.size)), black[k])
+            if made[k] is None else one
+            for k, (one, plane) in enumerate(zip(lit, frame.planes, strict=True))
+        )  # fmt: skip
+    return with_planes(frame, lit)
+
+
+def _places(plan: Plan, index: int, frame: Frame) -> tuple[list[list[Place]], np.ndarray]:
+    """Where each view of each plane looks in the frame at hand, and the views' shares."""
     nominal = plan.source.size
     scale = (frame.size[0] / nominal[0], frame.size[1] / nominal[1])
-    black = frame.black()
-    made: list[np.ndarray | None] = []
-    samplers: list[tuple[Sample, list[np.ndarray]]] = []
-    for number, plane in enumerate(frame.planes):
-        size = frame.format.plane_size(number, plan.size)
-        own = [[plane_matrix(m, number, frame.format, frame.format, scale) for m in view] for view in matrices]
-        still = plane.shape[::-1] == size and all(is_identity(m, size) for view in own for m in view)
-        made.append(plane if still else None)
-        samplers.append((_sampler(plan, plane, number, size, black[number]), [np.stack(view) for view in own]))
-    if plan.shot.frame.linear and len(weights) > 1 and any(each is None for each in made):
-        views = (tuple(sample(stacks[k]) for sample, stacks in samplers) for k in range(len(weights)))
-        made = list(light.mean(views, weights, frame).planes)
-    for number, plane in enumerate(frame.planes):
-        sample, stacks = samplers[number]
-        if made[number] is not None and not (plan.shot.frame.linear and len(weights) > 1):
-            continue
-        size = frame.format.plane_size(number, plan.size)
-        known = made[number]
-        one = mean(sample, stacks, weights) if known is None else known
-        if plan.border == "soft":
-            one = soft.filled(one, plane, stacks, weights, size, _heights(plan, number, size), black[number])
-        made[number] = one
-    return with_planes(frame, tuple(each for each in made if each is not None))
+    numbers = range(len(frame.planes))
+    format = frame.format
+    if not bend.bent(plan):
+        matrices, weights = plan.matrices(index)
+        return [
+            [np.stack([plane_matrix(m, k, format, format, scale) for m in view]) for view in matrices] for k in numbers
+        ], weights
+    _, times, shifts, weights = plan.moments(np.array([index]))
+    grids = [bend.maps(plan, index, t, shift) for t, shift in zip(times.tolist(), shifts, strict=True)]
+    out: list[list[Place]] = []
+    for k in numbers:
+        size, step, siting = format.plane_size(k, plan.size), format.plane_step(k), format.plane_siting(k)
+        # what takes rendered pixels of the plane to places of it, without the luma pixels they are told in
+        to_plane = plane_matrix(np.eye(3), k, format, format, scale) @ _luma_to_plane(step, siting)
+        still = plan.size == frame.size == nominal
+        out.append([
+            np.eye(3)[None] if still and bend.untouched(grid) else bend.plane_maps(grid, size, step, siting, to_plane)
+            for grid in grids
+        ])  # fmt: skip
+    return out, weights
+
+
+def _luma_to_plane(step: tuple[int, int], siting: tuple[float, float]) -> np.ndarray:
+    return np.linalg.inv(np.array([[step[0], 0, siting[0]], [0, step[1], siting[1]], [0, 0, 1.0]]))
 
 
 def _heights(plan: Plan, number: int, size: tuple[int, int]) -> np.ndarray:
     """Where the rows of a plane lie in the picture, -0.5…0.5."""
     format = plan.source.format
-    rows = np.arange(size[1]) * format.plane_step(number)[1] + format.plane_siting(number)[1]
-    return rows / max(plan.size[1] - 1, 1) - 0.5
+    return rows_of(size[1], format.plane_step(number)[1], format.plane_siting(number)[1], plan.size[1])
 
 
-def _sampler(plan: Plan, plane: np.ndarray, number: int, size: tuple[int, int], value: int) -> Sample:
-    heights = _heights(plan, number, size)
-
-    def sample(matrices: np.ndarray) -> np.ndarray:
-        if len(matrices) == 1:
-            return warp(plane, matrices[0], size, kernel=plan.kernel, border=plan.border, value=value)
-        return warp_rows(plane, matrices, heights, size, kernel=plan.kernel, border=plan.border, value=value)
-
-    return sample
+def _look(
+    plan: Plan, plane: np.ndarray, places: list[Place], size: tuple[int, int], heights: np.ndarray, value: int, k: int
+) -> np.ndarray:
+    return look(plane, places[k], heights, size, kernel=plan.kernel, border=plan.border, value=value)
 
 
-def mean(sample: Sample, views: list[np.ndarray], weights: np.ndarray) -> np.ndarray:
+def mean(sample: Sample, weights: np.ndarray) -> np.ndarray:
     """Mean of the renders of a plane under each view, rounded to the plane's dtype; one or two need no sum."""
-    first = sample(views[0])
-    if len(views) == 1:
+    first = sample(0)
+    if len(weights) == 1:
         return first
-    if len(views) == 2:
-        return cv2.addWeighted(first, float(weights[0]), sample(views[1]), float(weights[1]), 0.0)
+    if len(weights) == 2:
+        return cv2.addWeighted(first, float(weights[0]), sample(1), float(weights[1]), 0.0)
     even = float(weights[0]) if np.ptp(weights) < 1e-12 else 0.0
     total = first.astype(np.float32)
     if not even:
         total *= np.float32(weights[0])
-    for view, weight in zip(views[1:], weights[1:], strict=True):
+    for k in range(1, len(weights)):
         if even:
-            cv2.accumulate(sample(view), total)
+            cv2.accumulate(sample(k), total)
         else:
-            total += sample(view) * np.float32(weight)
+            total += sample(k) * np.float32(weights[k])
     if even:
         total *= np.float32(even)
     if first.dtype == np.uint8:

@@ -146,41 +146,50 @@ class Plan:
         rank = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts)
         return counts, middle[which] + length[which] * ((rank + 0.5) / counts[which] - 0.5)
 
-    def views(self, indices: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    def moments(self, indices: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray]:
         """All that the frames' pictures are made of: exposures, smear and afterimages.
 
         Returns
         -------
         counts : (n,) int
             Views of each frame.
-        shakes : (sum of counts, k, 3, 3) float64
-            S of each view, frame after frame, at the plan's knots.
+        times : (sum of counts,) float64
+            When each view is seen, frame after frame.
+        shifts : (sum of counts, 2) float64
+            By how much it is shifted besides, in frame units (smear).
         weights : (sum of counts,) float64
             Their shares; they add up to 1 in each frame.
         """
         counts, times = self.exposures(indices)
-        shakes = self.rolled(times)
         weights = 1.0 / np.repeat(counts, counts)
         seconds = np.asarray(indices) / float(self.rate)
         afterimages, smears = self._afterimages(seconds), self._smears(seconds)
         if not self.shaken or not (afterimages or smears):
-            return counts, shakes, weights
+            return counts, times, np.zeros((len(times), 2)), weights
         starts = np.cumsum(counts) - counts
-        out_counts, out_shakes, out_weights = [], [], []
+        out: list[tuple[np.ndarray, np.ndarray, np.ndarray]] = []
         for number, (start, count) in enumerate(zip(starts, counts, strict=True)):
-            mine, shares = shakes[start : start + count], weights[start : start + count]
+            mine, shares = times[start : start + count], weights[start : start + count]
+            shifts = np.zeros((count, 2))
             if number in smears:
                 offsets = smears[number]
-                mine = (camera.shift(offsets)[:, None, None] @ mine[None]).reshape(-1, len(self.knots), 3, 3)
-                shares = np.tile(shares, len(offsets)) / len(offsets)
+                shifts = np.repeat(offsets, count, axis=0)
+                mine, shares = np.tile(mine, len(offsets)), np.tile(shares, len(offsets)) / len(offsets)
             if number in afterimages:
                 earlier, fading = afterimages[number]
-                mine = np.concatenate([mine, self.rolled(earlier)])
+                mine, shifts = np.concatenate([mine, earlier]), np.concatenate([shifts, np.zeros((len(earlier), 2))])
                 shares = np.concatenate([shares, fading]) / (1.0 + fading.sum())
-            out_counts.append(len(mine))
-            out_shakes.append(mine)
-            out_weights.append(shares)
-        return np.array(out_counts), np.concatenate(out_shakes), np.concatenate(out_weights)
+            out.append((mine, shifts, shares))
+        counted = np.array([len(each[0]) for each in out])
+        return counted, *(np.concatenate([each[k] for each in out]) for k in range(3))  # type: ignore[return-value]
+
+    def views(self, indices: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """The same as counts, S of each view at the plan's knots (sum of counts, k, 3, 3), and weights."""
+        counts, times, shifts, weights = self.moments(indices)
+        if not shifts.any():
+            return counts, self.rolled(times), weights
+        once, which = np.unique(times, return_inverse=True)
+        return counts, camera.shift(shifts)[:, None] @ self.rolled(once)[which], weights
 
     def _afterimages(self, seconds: np.ndarray) -> dict[int, tuple[np.ndarray, np.ndarray]]:
         """Times and sizes of the afterimages of frames, by place in ``seconds``; frames without are left out."""
@@ -235,7 +244,7 @@ class Plan:
     def matrices(self, index: int) -> tuple[np.ndarray, np.ndarray]:
         """Rendered luma pixel → nominal source luma pixel for each view of a frame and knot (n, k, 3, 3), and the
         views' shares (n,)."""
-        to_frame, render = self.to_frame(index), camera.pixels(self.size, self._render_aspect)
+        to_frame, render = self.to_frame(index), camera.pixels(self.size, self.render_aspect)
         if not self.shaken:
             return (np.linalg.inv(to_frame) @ np.linalg.inv(render))[None, None], np.ones(1)
         _, shakes, weights = self.views(np.array([index]))
@@ -246,7 +255,7 @@ class Plan:
         return camera.fit(self.source.size, float(self.source.pixel_aspect), self.delivered, float(self.pixel_aspect))
 
     @property
-    def _render_aspect(self) -> float:
+    def render_aspect(self) -> float:
         return self._aspect * self.size[1] / self.size[0]
 
     @property

@@ -14,11 +14,12 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.base.units import parse_rate
 from young_tremor.geometry import camera, cover
 from young_tremor.model.project import Shot
-from young_tremor.render import warp
+from young_tremor.render import bend, warp
 from young_tremor.render.plan import FINAL, Plan, Quality, placements
 
 CROPS = ("crop", "crop-as-needed")
-PART = 4096  # views looked at together
+PART = 4096  # frames looked at together
+OUTLINE = 160  # places along each side of a frame whose picture is bent
 _BORDERS: dict[str, warp.Border] = {
     "open": "black", "hold": "hold", "mirror": "mirror", "repeat": "repeat", "soft": "soft", "crop": "hold",
     "crop-as-needed": "hold",
@@ -148,6 +149,7 @@ def _looked_at(plan: Plan) -> tuple[list[np.ndarray], list[list[cover.Sides]], l
     open_bounds = [cover.sides(_rect(plan.fit, plan.source.size, plan, k, 0.0), unplaced[0]) for _, k in rects]
     far = [np.full((frames, 4), -np.inf) for _ in planes]
     keep: list[tuple[int, np.ndarray]] = []
+    bending = bend.bent(plan)
     for first in range(0, frames, PART):
         which = np.arange(first, min(first + PART, frames))
         counts, shakes, _ = plan.views(which)
@@ -156,20 +158,18 @@ def _looked_at(plan: Plan) -> tuple[list[np.ndarray], list[list[cover.Sides]], l
         if plan.shot.frame.keep:
             keep.append((first, shakes))
         for number, (rect, _) in enumerate(rects):
-            reach = np.empty((len(shakes), 4))
             unshaken = _unshaken(plan, shakes, rect)
-            reach[:] = cover.reaches(unshaken, bounds[number][0])
-            if not steady:
-                frame = np.repeat(which, counts)
-                reach = np.stack(
-                    [cover.reaches(u[None], bounds[number][f])[0] for u, f in zip(unshaken, frame, strict=True)]
-                )
-            elif not moving.all():
+            if bending:
+                unshaken, moving = _unbent(plan, which, rect)
+            if steady:
+                reach = cover.reaches(unshaken, bounds[number][0])
+            else:
+                own = zip(unshaken, np.repeat(which, counts), strict=True)
+                reach = np.stack([cover.reaches(u[None], bounds[number][f])[0] for u, f in own])
+            if steady and not moving.all():
                 # what does not move is passed on pixel by pixel and needs nothing beyond its edges
-                still = _as_open(
-                    cover.reaches(unshaken[~moving], open_bounds[number]), open_bounds[number], bounds[number][0]
-                )
-                reach[~moving] = still
+                bare = cover.reaches(unshaken[~moving], open_bounds[number])
+                reach[~moving] = _as_open(bare, open_bounds[number], bounds[number][0])
             far[number][which] = np.maximum.reduceat(reach, starts)
     return far, bounds, keep
 
@@ -191,6 +191,22 @@ def _unshaken(plan: Plan, shakes: np.ndarray, rect: cover.Rect) -> np.ndarray:
         y = min(max(float(height), rect.top), rect.bottom)
         out.append(camera.apply(back[:, k], np.array([[rect.left, y], [rect.right, y]])))
     return np.concatenate(out, axis=1)
+
+
+def _unbent(plan: Plan, which: np.ndarray, rect: cover.Rect) -> tuple[np.ndarray, np.ndarray]:
+    """The same where no matrix says it: what many places along the outline look at, (n, m, 2), and whether any of them
+    is moved, (n,) bool."""
+    across, down = np.linspace(rect.left, rect.right, OUTLINE), np.linspace(rect.top, rect.bottom, OUTLINE)
+    level = np.stack(np.meshgrid(across, np.array([rect.top, rect.bottom])), axis=-1)
+    upright = np.stack(np.meshgrid(np.array([rect.left, rect.right]), down), axis=-1)
+    outline = np.concatenate([level.reshape(-1, 2), upright.reshape(-1, 2)])
+    _, times, shifts, _ = plan.moments(which)
+    out = []
+    for t, shift in zip(times.tolist(), shifts, strict=True):
+        places = [bend.sources(plan, t, q - shift, q[:, 0, 1]).reshape(-1, 2) for q in (level, upright)]
+        out.append(np.concatenate(places))
+    found = np.stack(out)
+    return found, np.abs(found - outline).max(axis=(1, 2)) > 1e-9
 
 
 def _cut(plan: Plan, parts: list[tuple[int, np.ndarray]]) -> np.ndarray:

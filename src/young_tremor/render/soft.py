@@ -5,7 +5,7 @@ from __future__ import annotations
 import cv2
 import numpy as np
 
-from young_tremor.render.warp import row_maps
+from young_tremor.render.warp import Place, maps_of
 
 SMALL = 180  # rows of the picture from which the fill is made
 BLUR = 7.0  # rows of it over which the fill is blurred
@@ -13,7 +13,7 @@ ENLARGED = 1.12
 
 
 def filled(
-    made: np.ndarray, plane: np.ndarray, views: list[np.ndarray], weights: np.ndarray, size: tuple[int, int],
+    made: np.ndarray, plane: np.ndarray, places: list[Place], weights: np.ndarray, size: tuple[int, int],
     heights: np.ndarray, value: int,
 ) -> np.ndarray:  # fmt: skip
     """A rendered plane, black where nothing covers it, with the fill behind it.
@@ -24,13 +24,13 @@ def filled(
         The render with black borders of ``value``.
     plane : (rows, columns)
         The source's plane.
-    views : list of (k, 3, 3)
-        Delivered → source pixel of each view (at k heights), with their ``weights``.
+    places : list of Place
+        Where each view looks in the source, with their ``weights``.
     """
     cover = np.zeros((size[1], size[0]), np.float32)
     rows, columns = plane.shape
-    for matrices, weight in zip(views, weights, strict=True):
-        cover += np.float32(weight) * _covered(matrices, size, heights, (columns, rows))
+    for place, weight in zip(places, weights, strict=True):
+        cover += np.float32(weight) * _covered(place, size, heights, (columns, rows))
     if cover.min() >= 1.0 - 1e-6:
         return made
     back = _fill(plane, size)
@@ -40,11 +40,9 @@ def filled(
     return np.clip(np.rint(out), 0, top).astype(made.dtype)
 
 
-def _covered(matrices: np.ndarray, size: tuple[int, int], heights: np.ndarray, source: tuple[int, int]) -> np.ndarray:
+def _covered(place: Place, size: tuple[int, int], heights: np.ndarray, source: tuple[int, int]) -> np.ndarray:
     """How much of each pixel a view of the source covers, 0…1: its distance from the source's edge, a pixel wide."""
-    if len(matrices) == 1:
-        matrices = np.repeat(matrices, 2, axis=0)
-    xs, ys = row_maps(matrices, heights, size)
+    xs, ys = maps_of(place, heights, size)
     far = np.minimum(np.minimum(xs, source[0] - 1 - xs), np.minimum(ys, source[1] - 1 - ys))
     return np.clip(far + 1.0, 0.0, 1.0)
 

@@ -12,6 +12,8 @@ from young_tremor.base.frames import PixelFormat
 Kernel = Literal["linear", "cubic"]
 Border = Literal["black", "hold", "mirror", "repeat", "soft"]
 
+Place = np.ndarray | tuple[np.ndarray, np.ndarray]  # matrices (k, 3, 3) at k heights, or maps x and y
+
 _FLAGS = {"linear": cv2.INTER_LINEAR, "cubic": cv2.INTER_CUBIC}
 _BORDERS = {
     "black": cv2.BORDER_CONSTANT,
@@ -129,3 +131,28 @@ def row_maps(matrices: np.ndarray, heights: np.ndarray, size: tuple[int, int]) -
         xs /= depth
         ys /= depth
     return xs, ys
+
+
+def look(
+    plane: np.ndarray, place: Place, heights: np.ndarray, size: tuple[int, int], *, kernel: Kernel, border: Border,
+    value: int,
+) -> np.ndarray:  # fmt: skip
+    """Resample a plane by one matrix, by matrices at heights of the picture, or by maps."""
+    if isinstance(place, tuple):
+        mode = _BORDERS[border]
+        return cv2.remap(plane, place[0], place[1], _FLAGS[kernel], borderMode=mode, borderValue=value)
+    if len(place) == 1:
+        return warp(plane, place[0], size, kernel=kernel, border=border, value=value)
+    return warp_rows(plane, place, heights, size, kernel=kernel, border=border, value=value)
+
+
+def maps_of(place: Place, heights: np.ndarray, size: tuple[int, int]) -> tuple[np.ndarray, np.ndarray]:
+    """The maps that a place stands for: x and y, each (height, width) float32."""
+    if isinstance(place, tuple):
+        return place
+    return row_maps(np.repeat(place, 2, axis=0) if len(place) == 1 else place, heights, size)
+
+
+def rows_of(count: int, step: int, siting: float, height: int) -> np.ndarray:
+    """Where the rows of a plane lie in a picture of ``height`` luma rows, -0.5…0.5: (count,)."""
+    return (np.arange(count) * step + siting) / max(height - 1, 1) - 0.5
