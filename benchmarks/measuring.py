@@ -41,6 +41,13 @@ def encode(path: Path, film: Filmed, count: int, *, crf: int, rate: int = 24) ->
     return path
 
 
+def large_clip(path: Path, count: int) -> Path:
+    """A textured 3840x2160 clip that moves a little."""
+    world = truth.world((3840 + 300, 2160 + 200), pitch=3.0)
+    film = Filmed(world, functools.partial(truth.hand, size=10.0), (3840, 2160), trouble=Trouble(noise=1.5), quick=True)
+    return encode(path, film, count, crf=23)
+
+
 def measured(path: Path) -> measuring.Measured:
     return measuring.measure(path, lambda done, total: None)
 

@@ -25,7 +25,8 @@ from msgspec.structs import replace
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtWidgets import QApplication
 
-from measuring import measure
+from frames import frames, solver
+from measuring import large_clip, measure
 from young_tremor.desk import theme
 from young_tremor.desk.strips import Strip
 from young_tremor.desk.window import Window
@@ -59,7 +60,7 @@ def pairs(a: Callable[[], object], b: Callable[[], object], runs: int = 2) -> li
     return [(seconds(a), seconds(b)) for _ in range(runs)]
 
 
-def transcode(source: Path, target: Path) -> None:
+def transcode(source: Path, target: Path, most: int = 10**9) -> None:
     """Decode and encode, nothing between: the same encoder and settings as a render."""
     chosen = CODECS["h264"]
     with av.open(str(source)) as given, av.open(str(target), "w") as made:
@@ -68,7 +69,9 @@ def transcode(source: Path, target: Path) -> None:
         out = made.add_stream(chosen.encoder, rate=video.average_rate)
         out.width, out.height, out.pix_fmt = video.width, video.height, video.pix_fmt
         out.options = dict(chosen.options)
-        for frame in given.decode(video):
+        for number, frame in enumerate(given.decode(video)):
+            if number >= most:
+                break
             frame.pict_type = 0
             made.mux(out.encode(frame))
         made.mux(out.encode(None))
@@ -94,6 +97,53 @@ def render() -> Iterator[Row]:
         )
         yield ("the same against a transcode of the shaken film (the encoder's own share taken out)", "–",
                f"{inner:.2f} ×")  # fmt: skip
+
+
+def rolling() -> Iterator[Row]:
+    """Three seconds under a rolling shutter, and three of violence, against a plain transcode of them."""
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        held = replace(actions.one_shot(CLIP, library.preset("Standing, breathing")), end=3.0)
+        for words, goal, shot in (
+            ("under a rolling shutter of 18 ms", "≤ 1.6 ×", replace(held, frame=replace(held.frame, readout=0.018))),
+            ("a violent shake (running, three times as much)", "≤ 2.5 ×",
+             replace(held, shake=actions.tuned(library.preset("running").shake, amount=3.0))),
+        ):  # fmt: skip
+            times = pairs(
+                lambda shot=shot: actions.render((shot,), folder / "a.mp4", lambda done, total: None, overwrite=True),  # type: ignore[misc]
+                lambda: transcode(CLIP, folder / "b.mp4", 72),
+            )
+            yield (
+                f"render of 3 s 1080p {words}, against a plain transcode",
+                goal,
+                (f"{statistics.median(a / b for a, b in times):.2f} ×"),
+            )
+
+
+def large() -> Iterator[Row]:
+    """Playing footage of 3840x2160 in the window, the first time and in a loop."""
+    with tempfile.TemporaryDirectory() as name:
+        clip = large_clip(Path(name) / "large.mp4", 96)
+        project = edits.add_shot(clip, library.preset("Standing, breathing"))(Project())
+        with desk(Session(project)) as window:
+            until(on_screen(window))
+            stage = window.stage
+            for words in ("the first time", "again, its frames ready"):
+                stage.go(0)
+                stage.toggle_play()
+                until(lambda: stage.player is not None and stage.player.playing)
+                begun = time.perf_counter()
+                until(lambda begun=begun: time.perf_counter() - begun >= 3.8)  # type: ignore[misc]
+                player = stage.player
+                assert player is not None
+                shown, dropped = player.shown, player.dropped
+                stage.stop()
+                yield (
+                    f"4K footage played in a 1280x800 window, 24 frames/s, {words}",
+                    "0 dropped",
+                    (f"{shown / 3.8:.1f} frames/s, {dropped} dropped"),
+                )
+                until(all_ready(window))
 
 
 def memory() -> Iterator[Row]:
@@ -310,8 +360,8 @@ def shape() -> Iterator[Row]:
 
 
 WORK: dict[str, Callable[[], Iterator[Row]]] = {
-    "render": render, "memory": memory, "playback": playback, "response": response, "start": start,
-    "shape": shape, "measure": measure,
+    "render": render, "rolling": rolling, "large": large, "memory": memory, "playback": playback,
+    "response": response, "start": start, "shape": shape, "frames": frames, "solver": solver, "measure": measure,
 }  # fmt: skip
 
 

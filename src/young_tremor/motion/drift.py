@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 import numpy as np
 
@@ -73,6 +74,7 @@ def _unit(value: float) -> float:
     return min(max(value, 0.0), 1.0)
 
 
+@lru_cache(maxsize=256)
 def _start(seed: int) -> float:
     """Where in its turn the common beat stands at time 0."""
     return float(np.random.default_rng([seed & 0xFFFFFFFF, 0xBEA7]).uniform(0, spectrum.TURN))

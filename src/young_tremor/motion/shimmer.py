@@ -32,8 +32,8 @@ def displacement(shimmer: Shimmer, q: np.ndarray, clock: float) -> np.ndarray:
         In frame units, at most ``x`` and ``y`` percent.
     """
     shape = q.shape[:-1]
-    flat = q.reshape(1, -1, 2)
-    total = np.zeros((1, flat.shape[1], 2), np.float32)
+    flat = q.reshape(-1, q.shape[-2], 2)  # rows and columns, each fewer than the resampler's 32,767
+    total = np.zeros(flat.shape, np.float32)
     whole = 0.0
     for octave in range(min(max(shimmer.octaves, 1), 6)):
         cell = max(shimmer.size / 100 / 2**octave, 2e-3)
@@ -45,7 +45,7 @@ def displacement(shimmer: Shimmer, q: np.ndarray, clock: float) -> np.ndarray:
 
 
 def _octave(seed: int, q: np.ndarray, cell: float, age: float) -> np.ndarray:
-    """-1…1 for places (1, m, 2): (1, m, 2) float32."""
+    """-1…1 for places (r, m, 2): (r, m, 2) float32."""
     count = 2 * math.ceil(SPAN / cell) + 3
     step = math.floor(age)
     share = float(chance.smoothstep(np.array([age - step]))[0])

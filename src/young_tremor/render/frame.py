@@ -11,7 +11,7 @@ import numpy as np
 from young_tremor.base.frames import Frame, FrameSource, with_planes
 from young_tremor.render import bend, light, soft
 from young_tremor.render.plan import Plan
-from young_tremor.render.warp import Place, is_identity, look, plane_matrix, rows_of
+from young_tremor.render.warp import Kernel, Place, is_identity, look, plane_matrix, rows_of
 
 Sample = Callable[[int], np.ndarray]
 
@@ -39,7 +39,9 @@ def render_frame(plan: Plan, index: int, frame: Frame) -> Frame:
             isinstance(place, np.ndarray) and all(is_identity(m, size) for m in place) for place in places[number]
         )
         made.append(plane if same else None)
-        samplers.append(partial(_look, plan, plane, places[number], size, _heights(plan, number, size), black[number]))
+        kernel = plan.kernel_for(len(weights), number)
+        heights = _heights(plan, number, size)
+        samplers.append(partial(_look, plan, plane, places[number], size, heights, black[number], kernel))
     if plan.shot.frame.linear and len(weights) > 1 and any(each is None for each in made):
         views = (tuple(sample(k) for sample in samplers) for k in range(len(weights)))
         lit = light.mean(views, weights, frame).planes
@@ -93,9 +95,10 @@ def _heights(plan: Plan, number: int, size: tuple[int, int]) -> np.ndarray:
 
 
 def _look(
-    plan: Plan, plane: np.ndarray, places: list[Place], size: tuple[int, int], heights: np.ndarray, value: int, k: int
-) -> np.ndarray:
-    return look(plane, places[k], heights, size, kernel=plan.kernel, border=plan.border, value=value)
+    plan: Plan, plane: np.ndarray, places: list[Place], size: tuple[int, int], heights: np.ndarray, value: int,
+    kernel: Kernel, k: int,
+) -> np.ndarray:  # fmt: skip
+    return look(plane, places[k], heights, size, kernel=kernel, border=plan.border, value=value)
 
 
 def mean(sample: Sample, weights: np.ndarray) -> np.ndarray:
@@ -116,11 +119,14 @@ def mean(sample: Sample, weights: np.ndarray) -> np.ndarray:
             total += sample(k) * np.float32(weights[k])
     if even:
         total *= np.float32(even)
-    if first.dtype == np.uint8:
-        # a mean is finer than its steps: a still pattern of less than one of them keeps blurred slopes from banding
-        cv2.add(total, _pattern(total.shape), dst=total)
-        return cv2.convertScaleAbs(total)
-    return np.rint(total).astype(first.dtype)
+    return _dithered(total) if first.dtype == np.uint8 else np.rint(total).astype(first.dtype)
+
+
+def _dithered(total: np.ndarray) -> np.ndarray:
+    """A mean rounded to bytes. It is finer than their steps: a still pattern of less than one step keeps blurred slopes
+    from banding."""
+    cv2.add(total, _pattern(total.shape), dst=total)
+    return cv2.convertScaleAbs(total)
 
 
 @lru_cache(maxsize=4)

@@ -17,7 +17,9 @@ from young_tremor.motion import jolts, sample
 from young_tremor.render import warp
 
 SPACING = 3.0  # pixels between consecutive exposure samples
+WIDE, LONG = 6.5, 9.0  # the same where the path is longer than so many pixels: what is left over drowns in the blur
 MOST_SAMPLES = 128
+BLURRED = 5  # views from which the cheap kernel does as well: what it softens is less than what the blur does
 MOST_AFTERIMAGES = 12
 ROWS_EVERY = 0.0012  # seconds between heights at which a rolling shutter is looked at
 PROBE_EVERY = 0.0105  # seconds between looks at where the picture is during an exposure: 25 Hz is not missed
@@ -141,7 +143,8 @@ class Plan:
         places = camera.apply(self.shakes(probes), np.array([[-half, -0.5], [half, -0.5], [half, 0.5], [-half, 0.5]]))
         steps = np.linalg.norm(np.diff(places.reshape(len(middle), len(looks), 4, 2), axis=1), axis=3)
         path = np.nan_to_num(steps, nan=9.0).sum(axis=1).max(axis=1) * self.size[1]
-        counts = np.clip(np.ceil(path / SPACING), 1, MOST_SAMPLES).astype(int)
+        wanted = np.minimum(path, LONG) / SPACING + np.maximum(path - LONG, 0.0) / WIDE
+        counts = np.clip(np.ceil(wanted), 1, MOST_SAMPLES).astype(int)
         which = np.repeat(np.arange(len(middle)), counts)
         rank = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts)
         return counts, middle[which] + length[which] * ((rank + 0.5) / counts[which] - 0.5)
@@ -227,6 +230,12 @@ class Plan:
                 count = min(max(math.ceil(length * self.size[1] / SPACING), 1), MOST_SAMPLES) + 1
                 out[k] = np.linspace(-0.5, 0.5, count)[:, None] * length * way
         return out
+
+    def kernel_for(self, views: int, plane: int) -> warp.Kernel:
+        """The kernel of a plane in a frame of so many views. A blurred picture shows nothing of the sharper one, nor
+        does its chroma."""
+        chroma = plane > 0 and not self.source.format.rgb
+        return "linear" if views >= BLURRED or (views > 1 and chroma) else self.kernel
 
     def framing(self, index: int) -> tuple[float, tuple[float, float]]:
         """C of a frame: z, the crop by hand included, and b."""

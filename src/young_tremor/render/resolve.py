@@ -146,7 +146,10 @@ def _looked_at(plan: Plan) -> tuple[list[np.ndarray], list[list[cover.Sides]], l
     rects = [(_rect(units, plan.delivered, plan, k, 0.0), k) for k in planes]
     bounds = [[cover.sides(_rect(plan.fit, plan.source.size, plan, k, warp.REACH[FINAL.kernel]), u) for u in unplaced]
               for _, k in rects]  # fmt: skip
-    open_bounds = [cover.sides(_rect(plan.fit, plan.source.size, plan, k, 0.0), unplaced[0]) for _, k in rects]
+    open_bounds, near_bounds = (
+        [cover.sides(_rect(plan.fit, plan.source.size, plan, k, inset), unplaced[0]) for _, k in rects]
+        for inset in (0.0, warp.REACH["linear"])
+    )
     far = [np.full((frames, 4), -np.inf) for _ in planes]
     keep: list[tuple[int, np.ndarray]] = []
     bending = bend.bent(plan)
@@ -166,16 +169,23 @@ def _looked_at(plan: Plan) -> tuple[list[np.ndarray], list[list[cover.Sides]], l
             else:
                 own = zip(unshaken, np.repeat(which, counts), strict=True)
                 reach = np.stack([cover.reaches(u[None], bounds[number][f])[0] for u, f in own])
-            if steady and not moving.all():
-                # what does not move is passed on pixel by pixel and needs nothing beyond its edges
-                bare = cover.reaches(unshaken[~moving], open_bounds[number])
-                reach[~moving] = _as_open(bare, open_bounds[number], bounds[number][0])
+            if steady:
+                views = np.repeat(counts, counts)
+                cheap = np.array(
+                    [plan.kernel_for(int(n), rects[number][1]) == "linear" for n in range(views.max() + 1)]
+                )
+                for some, bound in (
+                    (moving & cheap[views], near_bounds[number]),
+                    # what does not move is passed on pixel by pixel and needs nothing beyond its edges
+                    (~moving, open_bounds[number]),
+                ):
+                    reach[some] = _as_if(reach[some], bound, bounds[number][0])
             far[number][which] = np.maximum.reduceat(reach, starts)
     return far, bounds, keep
 
 
-def _as_open(reach: np.ndarray, own: cover.Sides, other: cover.Sides) -> np.ndarray:
-    """Reaches towards the bare edges of the source, told as reaches of the same need towards the inset ones."""
+def _as_if(reach: np.ndarray, own: cover.Sides, other: cover.Sides) -> np.ndarray:
+    """Reaches whose bounds are ``own``, told as reaches of the same need towards ``other``."""
     return reach / np.where(own.room > 1e-9, own.room, 1.0) * other.room
 
 

@@ -14,6 +14,8 @@ Border = Literal["black", "hold", "mirror", "repeat", "soft"]
 
 Place = np.ndarray | tuple[np.ndarray, np.ndarray]  # matrices (k, 3, 3) at k heights, or maps x and y
 
+COARSE = 8  # pixels between places at which maps are worked out
+
 _FLAGS = {"linear": cv2.INTER_LINEAR, "cubic": cv2.INTER_CUBIC}
 _BORDERS = {
     "black": cv2.BORDER_CONSTANT,
@@ -112,25 +114,28 @@ def warp_rows(
 
 
 def row_maps(matrices: np.ndarray, heights: np.ndarray, size: tuple[int, int]) -> tuple[np.ndarray, np.ndarray]:
-    """Where each pixel of the result comes from: x and y, each (height, width) float32. See :func:`warp_rows`."""
+    """Where each pixel of the result comes from: x and y, each (height, width) float32. See :func:`warp_rows`.
+
+    Worked out at every eighth pixel; between them the maps are straight to a thousandth of a pixel. (An eighth is a
+    whole number of the thirty-seconds to which some resamplers round.)
+    """
     m = matrices / matrices[:, 2:, 2:]
-    at = np.clip((heights + 0.5) * (len(m) - 1), 0, len(m) - 1)
-    low = np.minimum(at.astype(int), len(m) - 2)
+    y = np.arange(0, size[1] + COARSE, COARSE, dtype=np.float64)
+    step = heights[1] - heights[0] if len(heights) > 1 else 0.0
+    at = np.clip((heights[0] + y * step + 0.5) * (len(m) - 1), 0, len(m) - 1)
+    low = np.minimum(at.astype(int), max(len(m) - 2, 0))
     share = (at - low)[:, None, None]
-    row = (1 - share) * m[low] + share * m[low + 1]
-    x, y = np.arange(size[0], dtype=np.float32), np.arange(size[1], dtype=np.float64)
+    row = (1 - share) * m[low] + share * m[np.minimum(low + 1, len(m) - 1)]
+    x = np.arange(0, size[0] + COARSE, COARSE, dtype=np.float64)
 
     def line(k: int) -> np.ndarray:
-        across = row[:, k, 0].astype(np.float32)[:, None] * x
-        across += (row[:, k, 1] * y + row[:, k, 2]).astype(np.float32)[:, None]
-        return across
+        return np.asarray(row[:, k, :1] * x + (row[:, k, 1] * y + row[:, k, 2])[:, None])
 
-    xs, ys = line(0), line(1)
-    if np.abs(m[:, 2, :2]).max() > 1e-12:
-        depth = line(2)
-        xs /= depth
-        ys /= depth
-    return xs, ys
+    xs, ys, depth = line(0), line(1), line(2)
+    matrix = np.array([[1 / COARSE, 0, 0], [0, 1 / COARSE, 0]])
+    flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+    full = [cv2.warpAffine((each / depth).astype(np.float32), matrix, size, flags=flags) for each in (xs, ys)]
+    return full[0], full[1]
 
 
 def look(
