@@ -190,8 +190,8 @@ def test_edges_their_cost_and_the_way_to_the_worst_frame(desk: Desk) -> None:
     desk.until(lambda: frame.status.text() == "covers every frame")
     assert float(frame._values["crop"].text()) > 1.005
     frame.edges.setFocus()
-    for _ in range(4):
-        desk.key(Key.Key_Up)
+    for _ in range(6):
+        desk.key(Key.Key_Down)
     assert desk.shot.frame.edges == "open"
     desk.until(lambda: "show an edge" in frame.status.text())
     assert window.chart.camera_strip.gaps is not None
