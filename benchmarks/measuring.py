@@ -9,7 +9,6 @@ import time
 from collections.abc import Iterator
 from pathlib import Path
 
-import av
 import numpy as np
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "tests"))
@@ -27,18 +26,7 @@ FRAMES = 36
 
 def encode(path: Path, film: Filmed, count: int, *, crf: int, rate: int = 24) -> Path:
     """Film a clip into a file."""
-    with av.open(str(path), "w") as file:
-        stream = file.add_stream("libx264", rate=rate)
-        stream.width, stream.height = film.size
-        stream.pix_fmt, stream.options = "yuv420p", {"crf": str(crf), "preset": "medium"}
-        for number in range(count):
-            luma = film.frame(number)
-            planes = np.concatenate([luma.ravel(), np.full(luma.size // 2, 128, np.uint8)])
-            picture = av.VideoFrame.from_ndarray(planes.reshape(-1, luma.shape[1]), format="yuv420p")
-            picture.pts = number
-            file.mux(stream.encode(picture))
-        file.mux(stream.encode(None))
-    return path
+    return truth.encode(path, (film.frame(number) for number in range(count)), rate, crf, "medium")
 
 
 def large_clip(path: Path, count: int) -> Path:

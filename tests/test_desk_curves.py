@@ -137,6 +137,11 @@ def test_presets_are_starred_kept_by_strand_exported_and_taken_in_again(desk: De
     desk.context(window.chart._rows[strand.id].head, 60, 50)
     desk.pick("Reset to Aisle steps")
     assert not origins.changed(desk.shot.shake)
+    desk.key("p")
+    popup._margin(library.preset("walking"))
+    assert "wider" in desk.said()
+    assert not popup.isVisible()
+    desk.back()
     desk.context(window.chart.ruler, 300, 15)
     desk.pick("40 ms", "Tapped hits come late by")
     assert settings.load().tap_lag == 0.04

@@ -75,6 +75,9 @@ def test_boxes_regions_and_the_pivot_are_drawn_on_the_picture(desk: Desk) -> Non
     assert not frame.framing.draw.isChecked()
     assert len(picture.boxes) == 1
     assert "cut in" in frame.framing.words.text()
+    window.stage.go(47)
+    frame.framing.words.linkActivated.emit("3")
+    assert desk.frame == 3
     frame.framing.clear.click()
     assert desk.shot.frame.keep == ()
     desk.scrub(window.chart.ruler, 20)

@@ -15,7 +15,6 @@ from pytestqt.qtbot import QtBot
 
 import truth
 from driver import Desk
-from test_measure import encode
 from young_tremor.engine import library, takes
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -29,7 +28,7 @@ Key = Qt.Key
 def hand(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A short handheld clip."""
     film = truth.Filmed(truth.world((560, 340)), functools.partial(truth.hand, size=6.0), (480, 270))
-    return encode(tmp_path_factory.mktemp("hand") / "aisle.mp4", [film.frame(k) for k in range(40)], 24, "16")
+    return truth.encode(tmp_path_factory.mktemp("hand") / "aisle.mp4", [film.frame(k) for k in range(40)], 24, 16)
 
 
 @pytest.fixture

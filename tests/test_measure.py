@@ -6,12 +6,11 @@ import functools
 from collections.abc import Callable
 from pathlib import Path
 
-import av
 import numpy as np
 import pytest
 
 import truth
-from truth import Filmed, Trouble, apart
+from truth import Filmed, Trouble, apart, encode
 from young_tremor.base.errors import RequestError
 from young_tremor.cli.main import main
 from young_tremor.engine import measuring, takes
@@ -121,26 +120,12 @@ def test_shields_keep_what_moves_by_itself_out() -> None:
     assert apart(found.values, clip.truth(12))[0] < 0.05
 
 
-def encode(path: Path, frames: list[np.ndarray], rate: int, crf: str) -> Path:
-    with av.open(str(path), "w") as file:
-        stream = file.add_stream("libx264", rate=rate)
-        stream.height, stream.width = frames[0].shape
-        stream.pix_fmt, stream.options = "yuv420p", {"crf": crf, "preset": "fast"}
-        for number, luma in enumerate(frames):
-            planes = np.concatenate([luma.ravel(), np.full(luma.size // 2, 128, np.uint8)])
-            picture = av.VideoFrame.from_ndarray(planes.reshape(-1, luma.shape[1]), format="yuv420p")
-            picture.pts = number
-            file.mux(stream.encode(picture))
-        file.mux(stream.encode(None))
-    return path
-
-
 def test_the_circle_closes(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """Known path → handheld clip → measure → shake a locked-off clip of other size and rate → measure → the same."""
     clip = film(size=(960, 540), sway=9.0)
-    hand = encode(tmp_path / "hand.mp4", [clip.frame(k) for k in range(36)], 24, "14")
+    hand = encode(tmp_path / "hand.mp4", [clip.frame(k) for k in range(36)], 24, 14)
     still = truth.world((640, 360), seed=8).astype(np.uint8)
-    rack = encode(tmp_path / "rack.mp4", [still] * 36, 25, "10")
+    rack = encode(tmp_path / "rack.mp4", [still] * 36, 25, 10)
     take, again, shaken = tmp_path / "take.csv", tmp_path / "again.csv", tmp_path / "shaken.mp4"
     assert main(["measure", str(hand), "-o", str(take)]) == 0
     shake = ["shake", str(rack), "-o", str(shaken), "--take", str(take), "--edges", "mirror", "--shutter", "0"]

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from pathlib import Path
 
+import av
 import cv2
 import numpy as np
 from scipy.ndimage import map_coordinates, spline_filter
@@ -126,3 +128,21 @@ def apart(found: np.ndarray, truth: np.ndarray) -> tuple[float, float, float]:
     off = off - off.mean(axis=0)
     rms = np.sqrt((off**2).mean(axis=0))
     return float(np.hypot(rms[0], rms[1])), float(rms[2]), float(rms[3] * 1e6)
+
+
+def encode(path: Path, frames: Iterable[np.ndarray], rate: int, crf: int, preset: str = "fast") -> Path:
+    """Write luma pictures (rows, columns) uint8 as an H.264 clip without colour."""
+    with av.open(str(path), "w") as file:
+        stream = None
+        for number, luma in enumerate(frames):
+            if stream is None:
+                stream = file.add_stream("libx264", rate=rate)
+                stream.height, stream.width = luma.shape
+                stream.pix_fmt, stream.options = "yuv420p", {"crf": str(crf), "preset": preset}
+            planes = np.concatenate([luma.ravel(), np.full(luma.size // 2, 128, np.uint8)])
+            picture = av.VideoFrame.from_ndarray(planes.reshape(-1, luma.shape[1]), format="yuv420p")
+            picture.pts = number
+            file.mux(stream.encode(picture))
+        assert stream is not None
+        file.mux(stream.encode(None))
+    return path

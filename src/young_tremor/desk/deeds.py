@@ -68,7 +68,9 @@ class Deeds:
             return
         button = self._window.header.presets_button
         corner = button.mapToGlobal(button.rect().bottomRight())
-        popup.show_for(shot, self._window.reel.image_of(shot.id))
+        info = self._window.stage.info
+        size = (shot.size.width, shot.size.height) if shot.size else info.size if info else (1920, 1080)
+        popup.show_for(shot, size, self._window.reel.image_of(shot.id))
         popup.move(corner.x() - popup.width(), corner.y() + 4)
         popup.show()
         if strand is not None:

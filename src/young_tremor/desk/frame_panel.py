@@ -126,6 +126,7 @@ class FramePanel(Column):
         grid.setColumnStretch(1, 1)
         self.rows.addLayout(grid)
         self.framing = FramingRules(session, self, self._frame)
+        self.framing.go_to.connect(self.go_to.emit)
         self._shutter_and_lens(session)
         self.delivery = Delivery(session, self)
         self.blurs = Blurs(session, self)
@@ -237,11 +238,8 @@ class FramePanel(Column):
             self.status.setText(f"{_share(share)} of frames filled in")
             self.status.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
         cut = np.flatnonzero(readings.cut)
-        self.framing.show_cut(
-            f"A keep-clear box is cut in {len(cut)} frames, first at {timecode(int(cut[0]), plan.rate)}."
-            if len(cut)
-            else ""
-        )
+        first = int(cut[0]) if len(cut) else 0
+        self.framing.show_cut(len(cut), first, timecode(first, plan.rate))
         self._worst = readings.worst
         self._values["crop"].setText(f"{readings.crop:.3f}")
         self._values["crop"].setToolTip("What the edges need on top of the crop by hand")

@@ -20,6 +20,7 @@ class FramingRules(QObject):
     """Puts its controls into the frame's column; ``edit`` makes an edit of the frame's settings."""
 
     limit_asked = Signal(float)  # percent
+    go_to = Signal(int)  # a frame
     drawing = Signal(bool)  # a keep-clear box is to be drawn on the picture
 
     def __init__(self, session: Session, column: Column, edit: Callable[..., edits.Edit]) -> None:
@@ -54,6 +55,7 @@ class FramingRules(QObject):
         self.words = QLabel("")
         self.words.setWordWrap(True)
         self.words.setStyleSheet(f"color: {theme.BAD}; font-size: 13px;")
+        self.words.linkActivated.connect(lambda frame: self.go_to.emit(int(frame)))
         self.words.hide()
         column.rows.addWidget(self.words)
 
@@ -67,7 +69,8 @@ class FramingRules(QObject):
         self.breathe.set_value(frame.breathe)
         self.clear.setVisible(bool(frame.keep))
 
-    def show_cut(self, words: str) -> None:
-        """Say in which frames a box is cut; nothing where none is."""
-        self.words.setText(words)
-        self.words.setVisible(bool(words))
+    def show_cut(self, count: int, first: int, at: str) -> None:
+        """Say in how many frames a box is cut, and lead to the first; nothing where none is."""
+        link = f'<a href="{first}" style="color: {theme.LAMP};">{at}</a>'
+        self.words.setText(f"A keep-clear box is cut in {count} frames, first at {link}." if count else "")
+        self.words.setVisible(count > 0)

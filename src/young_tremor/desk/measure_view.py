@@ -187,10 +187,8 @@ class MeasureView(QWidget):
         path, info, name = self._path, self._info, self.name.text().strip() or self._path.stem
         focal = self.focal.value or None
         first, last = self.course.first, self.course.last
-        aspect = float(info.pixel_aspect)
         boxes = tuple((b.left(), b.top(), b.width(), b.height()) for b in self.view.boxes)
         self._rough = []
-        self._aspect = aspect
         found: list[measuring.Measured] = []
 
         def watch(seconds: float, values: np.ndarray) -> None:

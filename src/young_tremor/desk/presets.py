@@ -29,7 +29,7 @@ from young_tremor.desk import theme
 from young_tremor.desk.column import divider, section
 from young_tremor.desk.preset_prints import PresetPainter, star_box
 from young_tremor.desk.transport import Segments
-from young_tremor.engine import library, settings
+from young_tremor.engine import actions, framing, library, settings
 from young_tremor.model.project import Preset, Shot
 from young_tremor.model.shake import Jolts
 
@@ -80,6 +80,7 @@ class PresetsPopup(QFrame):
         self._presets = library.presets()
         self._own: set[str] = set()
         self._group = "all"
+        self._lens: tuple[float, tuple[int, int]] = (50.0, (1920, 1080))
         self.setAccessibleName("Presets")
         self.setStyleSheet(f"PresetsPopup {{ background: {theme.PANEL_COLOUR}; border: 1px solid {theme.LINE}; }}")
         self.search = QLineEdit()
@@ -240,6 +241,8 @@ class PresetsPopup(QFrame):
             self._give((preset.name,), name)
 
         menu.addAction("Export…", export)
+        menu.addAction("Shooting margin", lambda: self._try(lambda: self._margin(preset)))
+        menu.addAction("Framing guide…", lambda: self._guide(preset))
 
         def forget() -> None:
             library.remove_own(preset.name)
@@ -249,6 +252,22 @@ class PresetsPopup(QFrame):
             menu.addAction("Delete this preset", forget)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(self.list.viewport().mapToGlobal(place))
+
+    def _margin(self, preset: Preset) -> None:
+        """Say how much wider to frame for a preset, at the shot's lens and size."""
+        focal, size = self._lens
+        self.told.emit(framing.margin(preset, focal_mm=focal, size=size).words(preset.name, focal))
+        self.hide()
+
+    def _guide(self, preset: Preset) -> None:
+        """Write the margin as a picture to frame by."""
+        focal, size = self._lens
+        self.hide()
+        start = f"{preset.name}, {focal:g} mm.png"
+        name, _ = QFileDialog.getSaveFileName(self.parentWidget(), "Save a framing guide", start, "Picture (*.png)")
+        if name:
+            path = Path(name).with_suffix(".png")
+            self._try(lambda: self.told.emit(actions.margin(preset, size, focal, path, overwrite=True)))
 
     def _star(self, item: QListWidgetItem) -> None:
         """Make a preset a favourite, or no longer one."""
@@ -266,8 +285,9 @@ class PresetsPopup(QFrame):
         except TremorError as error:
             self.told.emit(str(error))
 
-    def show_for(self, shot: Shot, image: QImage | None) -> None:
-        """The shot whose shake can be kept, and what the small prints show."""
+    def show_for(self, shot: Shot, size: tuple[int, int], image: QImage | None) -> None:
+        """The shot whose shake can be kept, its delivered size, and what the small prints show."""
+        self._lens = (shot.frame.focal_mm, size)
         self._painter.image = image
         self.what.clear()
         self.what.addItem("The whole shake", None)

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import queue
 import sys
-import threading
 from collections.abc import Callable, Iterator
 from fractions import Fraction
 from pathlib import Path
@@ -12,6 +10,7 @@ from pathlib import Path
 import cv2
 import numpy as np
 
+from young_tremor.base.ahead import ahead
 from young_tremor.base.errors import RequestError
 from young_tremor.base.frames import Frame
 from young_tremor.measure import path as measure_path
@@ -36,40 +35,12 @@ def luma_of(frame: Frame, aspect: Fraction) -> np.ndarray:
 
 def prepared(reader: VideoReader, start: float = 0.0, end: float | None = None) -> Iterator[tuple[float, Prepared]]:
     """Times and pictures of a clip, decoded and made ready in a thread of their own."""
-    ready: queue.Queue[tuple[float, Prepared] | BaseException | None] = queue.Queue(AHEAD)
-    stop = threading.Event()
 
-    def put(item: tuple[float, Prepared] | BaseException | None) -> None:
-        while not stop.is_set():
-            try:
-                ready.put(item, timeout=0.1)
-                return
-            except queue.Full:
-                continue
+    def work() -> Iterator[tuple[float, Prepared]]:
+        for t, frame in reader.pictures(start, end):
+            yield t, prepare(luma_of(frame, reader.info.pixel_aspect))
 
-    def work() -> None:
-        try:
-            for t, frame in reader.pictures(start, end):
-                put((t, prepare(luma_of(frame, reader.info.pixel_aspect))))
-                if stop.is_set():
-                    return
-            put(None)
-        except BaseException as error:
-            put(error)
-
-    thread = threading.Thread(target=work, name="decode to measure", daemon=True)
-    thread.start()
-    try:
-        while True:
-            item = ready.get()
-            if item is None:
-                return
-            if isinstance(item, BaseException):
-                raise item
-            yield item
-    finally:
-        stop.set()
-        thread.join()
+    return ahead(work, AHEAD, "decode to measure")
 
 
 def measure(

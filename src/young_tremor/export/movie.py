@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
+from young_tremor.base.ahead import ahead
 from young_tremor.base.errors import RequestError
 from young_tremor.base.frames import Frame, FrameSource
 from young_tremor.media.video_writer import Codec, SoundTrack, VideoWriter, check_output, delivery_size
@@ -82,41 +83,16 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
 
 def _ahead(part: Part) -> Iterator[Frame]:
     """Source frames of a part in order, decoded in a thread of their own."""
-    line: queue.Queue[Frame | BaseException | None] = queue.Queue(AHEAD)
-    stop = threading.Event()
 
-    def put(item: Frame | BaseException | None) -> None:
-        while not stop.is_set():
-            try:
-                line.put(item, timeout=0.1)
-                return
-            except queue.Full:
-                continue
-
-    def decode() -> None:
+    def decode() -> Iterator[Frame]:
+        source = part.open_source()
         try:
-            source = part.open_source()
-            try:
-                for index in range(part.plan.frames):
-                    if stop.is_set():
-                        return
-                    put(source.read(part.plan.source_index(index)))
-            finally:
-                source.close()
-            put(None)
-        except BaseException as error:
-            put(error)
+            for index in range(part.plan.frames):
+                yield source.read(part.plan.source_index(index))
+        finally:
+            source.close()
 
-    thread = threading.Thread(target=decode, name="decode", daemon=True)
-    thread.start()
-    try:
-        while (item := line.get()) is not None:
-            if isinstance(item, BaseException):
-                raise item
-            yield item
-    finally:
-        stop.set()
-        thread.join()
+    return ahead(decode, AHEAD, "decode")
 
 
 class _Stage:
