@@ -114,6 +114,15 @@ def test_boxes_regions_and_the_pivot_are_drawn_on_the_picture(desk: Desk) -> Non
     assert desk.shot.frame.pivot == pivot
     frame.pivoting.click()
     window.chart.choose(None)
+    near = desk.picture()
+    picture.toggle_overlay("Overscan")
+    wide = desk.picture()
+    assert wide.shape == near.shape
+    assert np.abs(wide - near).mean() > 3
+    inner = picture.frame_rect()
+    assert inner.width() == pytest.approx(picture.whole_rect().width() / 1.2, abs=1)
+    assert (wide[:3, :3] <= 2).all()  # beyond the source there is nothing
+    picture.toggle_overlay("Overscan")
     desk.settle()
 
 

@@ -19,7 +19,8 @@ from young_tremor.media import matroska
 from young_tremor.media.formats import to_picture
 from young_tremor.media.video_writer import CODECS, VideoWriter, codec, delivery_size
 from young_tremor.model.project import Shot, Size
-from young_tremor.render.resolve import resolve
+from young_tremor.render.frame import render_frame
+from young_tremor.render.resolve import readings, resolve
 
 
 def quiet(done: int, total: int) -> None:
@@ -157,3 +158,40 @@ def test_what_the_chart_draws_is_what_is_rendered(footage: Path) -> None:
         way = drawn.preset_motion(preset)
         assert way.shape == (180, 4)
         assert np.abs(way).max() > 0
+
+
+def test_open_edges_are_transparent_where_the_format_can_hold_it(tmp_path: Path) -> None:
+    path = clip(tmp_path / "wall.mp4", frames=24, size=(320, 180))
+    shot = actions.one_shot(path, library.preset("running"), edges="open", shutter=180.0)
+    clear, solid = tmp_path / "clear.mkv", tmp_path / "solid.mp4"
+    actions.render((shot,), clear, quiet, codec_name="ffv1")
+    actions.render((shot,), solid, quiet)
+    assert facts(solid)["pixel_format"] == "yuv420p"
+    with av.open(str(clear)) as file:
+        pictures = list(file.decode(video=0))
+    assert pictures[0].format.name == "yuva420p"
+    info = footage.facts(str(path)).info
+    plan = resolve(shot, info)
+    index = readings(plan).worst
+    planes = [np.frombuffer(p, np.uint8).reshape(p.height, -1)[:, : p.width] for p in pictures[index].planes]
+    luma, alpha = planes[0], planes[3]
+    assert alpha.min() == 0
+    assert (alpha == 255).mean() > 0.8
+    bare = render_frame(plan, index, footage_frame(path, index)).planes[0].astype(float)
+    whole = alpha / 255.0
+    # laid over black it is what the open edges are
+    laid = luma * whole + 16 * (1 - whole)
+    assert np.abs(laid - bare)[alpha == 0].mean() <= 1
+    assert np.quantile(np.abs(laid - bare), 0.98) <= 1  # but for the row beside the edge, where the kernel sees black
+    assert np.abs(laid - bare).mean() < 0.5
+    cropped = tmp_path / "cropped.mkv"
+    actions.render((replace(shot, frame=replace(shot.frame, edges="crop")),), cropped, quiet, codec_name="ffv1")
+    assert facts(cropped)["pixel_format"] == "yuv420p"
+
+
+def footage_frame(path: Path, index: int):  # type: ignore[no-untyped-def]
+    source = footage.open_source(str(path))
+    try:
+        return source.read(index)
+    finally:
+        source.close()

@@ -48,6 +48,13 @@ class PixelFormat:
         return -(-size[0] // across), -(-size[1] // down)
 
 
+def with_alpha(format: PixelFormat) -> PixelFormat | None:
+    """The same format with a fourth plane of coverage; None where there is none by that name."""
+    if format.rgb or format.planes != 3 or not format.name.startswith("yuv"):
+        return None
+    return replace(format, name=format.name.replace("yuv", "yuva", 1), planes=4)
+
+
 @dataclass(frozen=True)
 class ColourTags:
     """Colour description as the numbers of ITU-T H.273; 2 is "unspecified". ``full`` range is None when untold."""

@@ -4,17 +4,33 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
+from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
 from young_tremor.desk import theme
 
 SAFE = "Safe areas (EBU R 95)"
 THIRDS = "Thirds"
-OVERLAYS = (SAFE, THIRDS)
+OVER = "Overscan"
+OVERLAYS = (SAFE, THIRDS, OVER)
 ACTION, GRAPHICS = 0.93, 0.90  # shares of width and height, EBU R 95
 
 
-def paint(painter: QPainter, rect: QRectF, overlays: set[str], boxes: list[np.ndarray], drawn: list[QPointF]) -> None:
+def dim(painter: QPainter, whole: QRectF, frame: QRectF) -> None:
+    """Darken what lies outside the frame."""
+    path = QPainterPath()
+    path.addRect(whole)
+    path.addRect(frame)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QColor(29, 31, 30, 165))
+    painter.drawPath(path)
+    painter.setPen(QPen(QColor(theme.LAMP), 1.2))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawRect(frame)
+
+
+def paint(
+    painter: QPainter, rect: QRectF, whole: QRectF, overlays: set[str], boxes: list[np.ndarray], drawn: list[QPointF]
+) -> None:
     """Draw the overlays that are on and the boxes, a box that leaves the frame in red."""
     painter.setBrush(Qt.BrushStyle.NoBrush)
     if SAFE in overlays:
@@ -30,11 +46,14 @@ def paint(painter: QPainter, rect: QRectF, overlays: set[str], boxes: list[np.nd
             painter.drawLine(QPointF(x, rect.top()), QPointF(x, rect.bottom()))
             painter.drawLine(QPointF(rect.left(), y), QPointF(rect.right(), y))
     for box in boxes:
-        out = bool((box < -1e-4).any() or (box > 1 + 1e-4).any() or np.isnan(box).any())
+        places = np.nan_to_num(box) * (whole.width(), whole.height()) + (whole.left(), whole.top())
+        low, high = places.min(axis=0), places.max(axis=0)
+        inside = low[0] >= rect.left() - 1 and low[1] >= rect.top() - 1
+        inside = inside and high[0] <= rect.right() + 1 and high[1] <= rect.bottom() + 1
+        out = np.isnan(box).any() or not inside
         painter.setPen(QPen(QColor(theme.BAD if out else theme.GOOD), 1.6, Qt.PenStyle.DashLine))
         painter.save()
-        painter.setClipRect(rect.adjusted(-1, -1, 1, 1))
-        places = np.nan_to_num(box) * (rect.width(), rect.height()) + (rect.left(), rect.top())
+        painter.setClipRect(whole.adjusted(-1, -1, 1, 1))
         painter.drawPolygon(QPolygonF([QPointF(x, y) for x, y in places.tolist()]))
         painter.restore()
     if drawn:

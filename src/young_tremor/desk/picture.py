@@ -26,6 +26,7 @@ from young_tremor.engine.preview import Picture
 from young_tremor.engine.traces import CameraTrace
 
 MARGIN = 9
+OVERSCAN = 1.2  # the whole over the frame
 
 
 class PictureView(QWidget):
@@ -59,7 +60,7 @@ class PictureView(QWidget):
         self.names = ("Shaken", "Still")
         self._path: tuple[np.ndarray, np.ndarray, np.ndarray] | None = None
         self.boxes: list[np.ndarray] = []  # keep-clear boxes, corners as shares of the picture
-        self.drawing = False
+        self.drawing = self.drawing_region = False
         self.overlays: set[str] = set()
         self._box: list[QPointF] = []
         self.region: np.ndarray | None = None  # outline of what acts, shares of the picture
@@ -134,8 +135,22 @@ class PictureView(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(868, 404)
 
+    @property
+    def over(self) -> float:
+        """How much more than the delivered frame is shown."""
+        return OVERSCAN if frame_marks.OVER in self.overlays else 1.0
+
     def frame_rect(self) -> QRect:
-        """Where the picture lies, in widget coordinates."""
+        """Where the delivered frame lies, in widget coordinates."""
+        whole = self.whole_rect()
+        if self.over == 1:
+            return whole
+        inner = QRect(0, 0, round(whole.width() / self.over), round(whole.height() / self.over))
+        inner.moveCenter(whole.center())
+        return inner
+
+    def whole_rect(self) -> QRect:
+        """Where the picture lies, with what is seen beyond the frame."""
         if self.aspect is None:
             return QRect()
         room = self.rect().adjusted(MARGIN, MARGIN, -MARGIN, -MARGIN)
@@ -151,7 +166,7 @@ class PictureView(QWidget):
 
     def wanted(self) -> tuple[int, int]:
         """The size in real pixels at which a preview is to be rendered, even numbers."""
-        rect, ratio = self.frame_rect(), self.devicePixelRatioF()
+        rect, ratio = self.whole_rect(), self.devicePixelRatioF()
         return max(2, 2 * round(rect.width() * ratio / 2)), max(2, 2 * round(rect.height() * ratio / 2))
 
     def show_picture(self, picture: Picture | None) -> None:
@@ -172,7 +187,7 @@ class PictureView(QWidget):
             painter.setFont(theme.words(17))
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.hint)
             return
-        rect = self.frame_rect()
+        rect = self.whole_rect()
         real = rect.size() * self.devicePixelRatioF()
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, real != self._image.size())
         side = self._still is not None and self.picture is not None and self.picture.request.mode == "side"
@@ -183,9 +198,12 @@ class PictureView(QWidget):
         if self._still is not None:
             self._paint_split(painter, rect)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        whole, rect = rect, self.frame_rect()
+        if whole != rect:
+            frame_marks.dim(painter, QRectF(whole), QRectF(rect))
         if self._path is not None:
             self._paint_path(painter)
-        frame_marks.paint(painter, QRectF(rect), self.overlays, self.boxes, self._box)
+        frame_marks.paint(painter, QRectF(rect), QRectF(whole), self.overlays, self.boxes, self._box)
         frame_marks.paint_region(painter, QRectF(rect), self.region, self.pivot)
         if self.scope is not None and rect.height() > 200 and not self.drawing:
             self._paint_scope(painter, rect)
@@ -330,12 +348,13 @@ class PictureView(QWidget):
             self._pivoting = False
             self.pivot_ended.emit()
         if self._box:
-            rect, way = QRectF(self.frame_rect()), self._box
+            region = QRectF(self.frame_rect())
+            rect, way = region if self.drawing_region else QRectF(self.whole_rect()), self._box
             self._box = []
             shares = np.array(
                 [[(p.x() - rect.left()) / rect.width(), (p.y() - rect.top()) / rect.height()] for p in way]
             )
-            shares = np.clip(shares, 0.0, 1.0)
+            shares = np.clip(shares, 0.0, 1.0) if not self.drawing_region else shares
             if np.ptp(shares, axis=0).min() > 0.01:
                 self.box_drawn.emit(shares)
             self.update()
@@ -357,6 +376,8 @@ class PictureView(QWidget):
         """Draw safe areas or thirds over the picture, or no longer."""
         self.overlays ^= {name}
         self.update()
+        if name == frame_marks.OVER:
+            self.resized.emit()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self.resized.emit()

@@ -46,13 +46,13 @@ class Placer:
 
     def _draw_region(self, rules: RegionRules) -> None:
         self._rules = rules
-        self._window.picture.drawing = True
+        self._window.picture.drawing = self._window.picture.drawing_region = True
         free = rules.region is not None and rules.region.shape == "polygon"
         self._window.notice.say("Draw round it on the picture." if free else "Drag its box on the picture.")
 
     def _drawn(self, way: np.ndarray) -> None:
         window, rules = self._window, self._rules
-        window.picture.drawing = False
+        window.picture.drawing = window.picture.drawing_region = False
         self._rules = None
         if rules is not None:
             aspect = window.picture.aspect or 1.0

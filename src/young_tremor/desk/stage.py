@@ -154,7 +154,10 @@ class Stage(QObject):
         against = replace(shot, shake=other.shake, variant=other.letter, others=()) if other and not self.peek else None
         self._view_widget.names = (shot.variant, other.letter) if other else ("Shaken", "Still")
         bare = replace(shot, others=())  # what a picture does not depend on is no reason to make it again
-        self._request = Request(bare, self._view_widget.wanted(), mode, self.view.frame, first, last, against=against)
+        self._request = Request(
+            bare, self._view_widget.wanted(), mode, self.view.frame, first, last, against=against,
+            over=self._view_widget.over,
+        )  # fmt: skip
         self.preview.ask(self._request)
 
     def go(self, frame: int) -> None:

@@ -47,6 +47,7 @@ class Request:
     last: int | None = None
     fill: bool = True
     against: Shot | None = None  # what it is compared with; None: the still original
+    over: float = 1.0  # how much more than the delivered frame is seen
 
 
 @dataclass(frozen=True)
@@ -235,7 +236,7 @@ class Preview:
 
     @staticmethod
     def _plan_key(request: Request) -> tuple:
-        return (request.shot, request.size, request.against)
+        return (request.shot, request.size, request.against, request.over)
 
     def _planned(self, request: Request) -> tuple[int, Plan, Plan]:
         key = self._plan_key(request)
@@ -245,7 +246,7 @@ class Preview:
             if known is not None and known.frames > LONG:
                 self._provisional.add(key)
             info = footage.facts(request.shot.plates[0].media.path).info
-            quality = Quality(request.size, "linear")
+            quality = Quality(request.size, "linear", request.over)
             plan = resolve(request.shot, info, quality, known=known if key in self._provisional else None)
             if key not in self._provisional:
                 self._exact[request.shot.id] = plan

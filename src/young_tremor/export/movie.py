@@ -5,12 +5,12 @@ from __future__ import annotations
 import queue
 import threading
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from young_tremor.base.ahead import ahead
 from young_tremor.base.errors import RequestError
-from young_tremor.base.frames import Frame, FrameSource
+from young_tremor.base.frames import Frame, FrameSource, with_alpha
 from young_tremor.media.video_writer import Codec, SoundTrack, VideoWriter, check_output, delivery_size
 from young_tremor.render.frame import render_frame
 from young_tremor.render.plan import Plan
@@ -49,8 +49,9 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
     check_output(path, chosen, overwrite=overwrite)
     check_parts(parts)
     total = sum(part.plan.frames for part in parts)
+    parts = _transparent(parts, chosen)
     first = parts[0].plan
-    format = first.source.format
+    format = first.alpha or first.source.format
     encode = _Stage(
         lambda: VideoWriter(
             path,
@@ -79,6 +80,16 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
     except BaseException:
         encode.abandon()
         raise
+
+
+def _transparent(parts: list[Part], chosen: Codec) -> list[Part]:
+    """Parts whose open edges are kept as transparency, where all of them have such edges and the format can hold it."""
+    if not chosen.alpha or not all(part.plan.shaken and part.plan.border == "black" for part in parts):
+        return parts
+    formats = {with_alpha(part.plan.source.format) for part in parts}
+    if len(formats) != 1 or None in formats:
+        return parts
+    return [replace(part, plan=replace(part.plan, border="hold", alpha=formats.copy().pop())) for part in parts]
 
 
 def _ahead(part: Part) -> Iterator[Frame]:

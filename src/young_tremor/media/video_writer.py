@@ -24,7 +24,8 @@ CONTAINERS = {".mp4": "mp4", ".m4v": "mp4", ".mov": "mov", ".mkv": "matroska"}
 
 @dataclass(frozen=True)
 class Codec:
-    """A delivery format: the encoder, its settings, the files it may go into, and whether it loses nothing."""
+    """A delivery format: the encoder, its settings, the files it may go into, whether it loses nothing, and whether it
+    can hold how much of each pixel is covered."""
 
     name: str
     encoder: str
@@ -32,6 +33,7 @@ class Codec:
     suffixes: tuple[str, ...]
     lossless: bool
     words: str
+    alpha: bool = False
 
 
 _ANY = (".mp4", ".mov", ".m4v", ".mkv")
@@ -41,7 +43,7 @@ _FFV1 = (("level", "3"), ("slices", "4"), ("slicecrc", "1"))
 CODECS = {
     "h264": Codec("h264", "libx264", _H264, _ANY, False, "H.264"),
     "h265": Codec("h265", "libx265", _H265, _ANY, False, "H.265"),
-    "ffv1": Codec("ffv1", "ffv1", _FFV1, (".mkv",), True, "FFV1, lossless"),
+    "ffv1": Codec("ffv1", "ffv1", _FFV1, (".mkv",), True, "FFV1, lossless", alpha=True),
 }
 
 # which sound goes into which container as it is

@@ -78,6 +78,7 @@ def maps(plan: Plan, index: int, t: float, shift: np.ndarray) -> tuple[np.ndarra
     xs, ys = np.arange(0, width + GRID, GRID), np.arange(0, height + GRID, GRID)
     to_units = np.linalg.inv(camera.pixels(plan.size, plan.render_aspect))
     q = np.stack(np.meshgrid(xs * to_units[0, 0] + to_units[0, 2], ys * to_units[1, 1] + to_units[1, 2]), axis=-1)
+    q *= plan.over
     p = sources(plan, t, q - shift, np.clip(ys / max(height - 1, 1) - 0.5, -0.5, 0.5))
     back = np.linalg.inv(plan.to_frame(index))
     places = p @ back[:2, :2].T + back[:2, 2]

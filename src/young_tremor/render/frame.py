@@ -55,7 +55,16 @@ def render_frame(plan: Plan, index: int, frame: Frame) -> Frame:
             if made[k] is None else one
             for k, (one, plane) in enumerate(zip(lit, frame.planes, strict=True))
         )  # fmt: skip
+    if plan.alpha is not None:
+        return Frame((*lit, _alpha(plan, places[0], weights, frame)), plan.alpha, frame.colour)
     return with_planes(frame, lit)
+
+
+def _alpha(plan: Plan, places: list[Place], weights: np.ndarray, frame: Frame) -> np.ndarray:
+    """How much of each pixel is covered, as a plane of the frame's depth."""
+    cover = soft.coverage(places, weights, plan.size, _heights(plan, 0, plan.size), frame.size)
+    top = (1 << frame.format.depth) - 1
+    return np.rint(np.minimum(cover, 1.0) * top).astype(frame.format.dtype)
 
 
 def _places(plan: Plan, index: int, frame: Frame) -> tuple[list[list[Place]], np.ndarray]:

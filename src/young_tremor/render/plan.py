@@ -9,7 +9,7 @@ from functools import cached_property
 
 import numpy as np
 
-from young_tremor.base.frames import SourceInfo
+from young_tremor.base.frames import PixelFormat, SourceInfo
 from young_tremor.geometry import camera
 from young_tremor.model.project import Plate, Shot
 from young_tremor.model.shake import Jolts
@@ -27,10 +27,12 @@ PROBE_EVERY = 0.0105  # seconds between looks at where the picture is during an 
 
 @dataclass(frozen=True)
 class Quality:
-    """How a plan is rendered: ``size`` of the result (None: as delivered) and the resampling kernel."""
+    """How a plan is rendered: ``size`` of the result (None: as delivered), the kernel, and ``over``: how much
+    more than the delivered frame is seen (1.2: a tenth of it on each side)."""
 
     size: tuple[int, int] | None = None
     kernel: warp.Kernel = "cubic"
+    over: float = 1.0
 
 
 FINAL = Quality()
@@ -42,6 +44,8 @@ class Plan:
 
     ``size`` is the rendered size, ``delivered`` the shot's; ``crop`` the crop that was solved for (the largest where it
     follows the motion, ``course`` (frames,) being its way), ``centre`` the shift that goes with it in frame units.
+    ``alpha``: the format of the result where it is to hold what is covered besides; the colour then goes on beyond the
+    edges, so that it is whole where a pixel is covered in part.
     """
 
     shot: Shot
@@ -57,6 +61,8 @@ class Plan:
     crop: float
     centre: tuple[float, float] = (0.0, 0.0)
     course: np.ndarray | None = None
+    over: float = 1.0
+    alpha: PixelFormat | None = None
 
     @property
     def plate(self) -> Plate:
@@ -253,7 +259,8 @@ class Plan:
     def matrices(self, index: int) -> tuple[np.ndarray, np.ndarray]:
         """Rendered luma pixel → nominal source luma pixel for each view of a frame and knot (n, k, 3, 3), and the
         views' shares (n,)."""
-        to_frame, render = self.to_frame(index), camera.pixels(self.size, self.render_aspect)
+        to_frame = self.to_frame(index)
+        render = camera.pixels(self.size, self.render_aspect) @ np.diag([1 / self.over, 1 / self.over, 1.0])
         if not self.shaken:
             return (np.linalg.inv(to_frame) @ np.linalg.inv(render))[None, None], np.ones(1)
         _, shakes, weights = self.views(np.array([index]))

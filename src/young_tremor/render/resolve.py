@@ -80,7 +80,12 @@ def _bare(shot: Shot, source: SourceInfo, quality: Quality, shaken: bool) -> Pla
         raise UnreadableValue(f"Shot “{shot.name}” has no length: its start is not before its end.")
     frames = max(1, math.floor(Fraction(end - shot.start).limit_denominator(10**6) * rate + Fraction(1, 1000)))
     border = _BORDERS[shot.frame.edges] if shaken or shot.frame.edges != "soft" else "hold"
-    return Plan(shot, source, size, aspect, rate, frames, quality.size or size, quality.kernel, border, shaken, 1.0)
+    if quality.over > 1:
+        border = "black"
+    return Plan(
+        shot, source, size, aspect, rate, frames, quality.size or size, quality.kernel, border, shaken, 1.0,
+        over=quality.over,
+    )  # fmt: skip
 
 
 def _sane(shot: Shot) -> None:

@@ -27,10 +27,8 @@ def filled(
     places : list of Place
         Where each view looks in the source, with their ``weights``.
     """
-    cover = np.zeros((size[1], size[0]), np.float32)
     rows, columns = plane.shape
-    for place, weight in zip(places, weights, strict=True):
-        cover += np.float32(weight) * _covered(place, size, heights, (columns, rows))
+    cover = coverage(places, weights, size, heights, (columns, rows))
     if cover.min() >= 1.0 - 1e-6:
         return made
     back = _fill(plane, size)
@@ -38,6 +36,16 @@ def filled(
     out = made.astype(np.float32) + gap * (back - np.float32(value))
     top = 255 if made.dtype == np.uint8 else np.iinfo(made.dtype).max
     return np.clip(np.rint(out), 0, top).astype(made.dtype)
+
+
+def coverage(
+    places: list[Place], weights: np.ndarray, size: tuple[int, int], heights: np.ndarray, source: tuple[int, int]
+) -> np.ndarray:
+    """How much of each pixel of a plane all its views together cover, 0…1: (height, width) float32."""
+    cover = np.zeros((size[1], size[0]), np.float32)
+    for place, weight in zip(places, weights, strict=True):
+        cover += np.float32(weight) * _covered(place, size, heights, source)
+    return cover
 
 
 def _covered(place: Place, size: tuple[int, int], heights: np.ndarray, source: tuple[int, int]) -> np.ndarray:
