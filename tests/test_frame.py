@@ -20,8 +20,8 @@ from young_tremor.engine import framing, library
 from young_tremor.geometry import camera
 from young_tremor.model import keys
 from young_tremor.model.curve import Curve, Key
-from young_tremor.model.project import Box, Placement, Plate, Shot, Shutter, Size
-from young_tremor.model.shake import Point, Region, Shake, Shimmer
+from young_tremor.model.project import Box, Knock, Placement, Plate, Shot, Shutter, Size
+from young_tremor.model.shake import Hit, Point, Region, Shake, Shimmer
 from young_tremor.motion import shimmer
 from young_tremor.render import light
 from young_tremor.render.frame import render
@@ -131,6 +131,19 @@ def test_transfers_go_round_and_blur_as_light_is_brighter(transfer: int) -> None
     assert brighter.mean() > 8 if transfer != 8 else (np.abs(brighter) <= 1).all()
     for plane, own in zip(lit.planes, frame.planes, strict=True):
         assert abs(int(plane[5, 5]) - int(own[5, 5])) <= 1
+
+
+def test_a_knock_is_out_of_focus_at_the_hit_and_comes_back() -> None:
+    source = SyntheticSource(textured(SIZE), frames=24)
+    hit = replace(shot(Shake(), edges="crop", knock=Knock(6, 0.8)), hits=(Hit("h", 0.5),))
+    plan = resolve(hit, source.info)
+    own = source.read(0).planes[0].astype(np.float32)
+    seen = [render(plan, k, source).planes[0].astype(np.float32) for k in range(24)]
+    fine = [float(np.abs(cv2.Laplacian(each, cv2.CV_32F)).mean()) for each in seen]
+    still = float(np.abs(cv2.Laplacian(own, cv2.CV_32F)).mean())
+    assert fine[11] == still == fine[18]
+    assert fine[12] < 0.3 * still
+    assert list(np.argsort(fine[12:18])) == [0, 1, 2, 3, 4, 5]
 
 
 def test_a_blurred_slope_does_not_band() -> None:

@@ -49,6 +49,16 @@ class Blurs:
             column.rows.addWidget(rule)
             if field == "angle":
                 column.rows.addWidget(self.along)
+        self.knock: dict[str, Rule] = {
+            "frames": Rule("Knock for", Scale(0, 24, "frames", 0, least=0, most=100), value=0, reset=0,
+                           tip="So many frames from each hit on are out of focus; 0 is none"),
+            "softness": Rule("Softness", Scale(0, 3, "%", 2, bend=2, least=0, most=20), value=0.3, reset=0.3,
+                             tip="Percent of the frame's height, at a hit of strength 1"),
+        }  # fmt: skip
+        column.heading("Out of focus at hits")
+        for field, rule in self.knock.items():
+            bind(rule, session, "Knock", partial(self._knock, field))
+            column.rows.addWidget(rule)
         column.heading("Afterimages")
         for field, rule in self.afterimages.items():
             bind(rule, session, "Afterimages", partial(self._afterimage, field))
@@ -57,6 +67,10 @@ class Blurs:
     def _smear(self, field: str, value: float | None) -> edits.Edit:
         number = round(value) if field == "frames" and value is not None else value
         return edits.set_frame(self._shot.id, smear=replace(self._shot.frame.smear, **{field: number}))
+
+    def _knock(self, field: str, value: float) -> edits.Edit:
+        number = round(value) if field == "frames" else value
+        return edits.set_frame(self._shot.id, knock=replace(self._shot.frame.knock, **{field: number}))
 
     def _afterimage(self, field: str, value: float) -> edits.Edit:
         mine = self._shot.frame.afterimages
@@ -72,6 +86,8 @@ class Blurs:
         for field, rule in self.smear.items():
             value = getattr(smear, field)
             rule.set_value(90.0 if value is None else float(value))
+        for field, rule in self.knock.items():
+            rule.set_value(float(getattr(shot.frame.knock, field)))
         for field, rule in self.afterimages.items():
             value = getattr(afterimages, field)
             rule.set_value(float(value.at(np.array([now]))[0]) if isinstance(value, Curve) else float(value))

@@ -77,6 +77,14 @@ class Afterimages(msgspec.Struct, frozen=True, omit_defaults=True):
     opacity: float = 0.5
 
 
+class Knock(msgspec.Struct, frozen=True, omit_defaults=True):
+    """A knock out of focus for ``frames`` frames at each hit: ``softness`` in percent of frame height at strength 1
+    (the standard deviation of the blur), dying away evenly."""
+
+    frames: int = 0
+    softness: float = 0.3
+
+
 class Box(msgspec.Struct, frozen=True, omit_defaults=True):
     """A rectangle of the source, as shares of its width and height from its top left corner."""
 
@@ -101,6 +109,7 @@ class FrameSettings(msgspec.Struct, frozen=True, omit_defaults=True):
     pivot: Point = Point()
     smear: Smear = Smear()
     afterimages: Afterimages = Afterimages()
+    knock: Knock = Knock()
     recentre: bool = False
     breathe: float = 1.5
     readout: float = 0.0

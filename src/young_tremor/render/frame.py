@@ -55,9 +55,22 @@ def render_frame(plan: Plan, index: int, frame: Frame) -> Frame:
             if made[k] is None else one
             for k, (one, plane) in enumerate(zip(lit, frame.planes, strict=True))
         )  # fmt: skip
+    lit = _knocked(lit, plan, index)
     if plan.alpha is not None:
         return Frame((*lit, _alpha(plan, places[0], weights, frame)), plan.alpha, frame.colour)
     return with_planes(frame, lit)
+
+
+def _knocked(planes: tuple[np.ndarray, ...], plan: Plan, index: int) -> tuple[np.ndarray, ...]:
+    """The planes out of focus, where a hit has knocked the lens."""
+    sigma = plan.softness(index)
+    if sigma < 0.2:
+        return planes
+    steps = [plan.source.format.plane_step(k) for k in range(len(planes))]
+    return tuple(
+        cv2.GaussianBlur(plane, (0, 0), sigma / across, sigmaY=sigma / down, borderType=cv2.BORDER_REPLICATE)
+        for plane, (across, down) in zip(planes, steps, strict=True)
+    )
 
 
 def _alpha(plan: Plan, places: list[Place], weights: np.ndarray, frame: Frame) -> np.ndarray:

@@ -200,6 +200,22 @@ class Plan:
         once, which = np.unique(times, return_inverse=True)
         return counts, camera.shift(shifts)[:, None] @ self.rolled(once)[which], weights
 
+    def softness(self, index: int) -> float:
+        """How far out of focus a frame was knocked: standard deviation of the blur in rendered pixels of luma."""
+        knock = self.shot.frame.knock
+        if not self.shaken or knock.frames <= 0:
+            return 0.0
+        return knock.softness / 100.0 * self._struck(self.time(index), knock.frames, 1.0)[0] * self.size[1] / self.over
+
+    def _struck(self, t: float, frames: int, fall: float) -> tuple[float, int]:
+        """How strongly a frame at ``t`` is still under one of the hits, and which: 0 from ``frames`` frames after."""
+        best = (0.0, 0)
+        for number, hit in enumerate(self.shot.hits):
+            age = math.floor((t - hit.t) * float(self.rate) + 0.5)
+            if 0 <= age < frames:
+                best = max(best, (hit.strength * (1.0 - fall * age / frames), number))
+        return best
+
     def _afterimages(self, seconds: np.ndarray) -> dict[int, tuple[np.ndarray, np.ndarray]]:
         """Times and sizes of the afterimages of frames, by place in ``seconds``; frames without are left out."""
         afterimages = self.shot.frame.afterimages
@@ -223,12 +239,7 @@ class Plan:
         shake = self.shot.shake
         leading = next((s for s in shake.strands if isinstance(s, Jolts) and sample.counts(shake, s)), Jolts(""))
         for k, t in enumerate(seconds.tolist()):
-            size, strongest = 0.0, 0
-            for number, hit in enumerate(hits):
-                age = math.floor((t - hit.t) * float(self.rate) + 0.5)
-                if 0 <= age < smear.frames:
-                    mine = hit.strength * (1.0 - smear.fall * age / smear.frames)
-                    size, strongest = max((size, strongest), (mine, number))
+            size, strongest = self._struck(t, smear.frames, smear.fall)
             length = smear.length / 100.0 * size
             turn = math.radians(jolts.direction(leading, strongest) if smear.angle is None else smear.angle)
             way = np.array([math.cos(turn), math.sin(turn)])
