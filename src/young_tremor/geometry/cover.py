@@ -62,11 +62,12 @@ def reaches(unshaken: np.ndarray, bounds: Sides) -> np.ndarray:
 
 
 def needs(far: np.ndarray, bounds: Sides, b: np.ndarray | None = None) -> np.ndarray:
-    """The least z for each row of reaches (n, 4) with the crop's shift b: (n,); inf where none can cover.
+    """The least z for each row of reaches (n, 4) with the crop's shift b, (2,) or one a row (n, 2): (n,); inf where
+    none can cover.
 
     With C⁻¹p = (p − b)/z each side bounds z below: normal · (p − b) ≤ z · room.
     """
-    push = far if b is None else far - bounds.normal @ b
+    push = far if b is None else far - np.atleast_2d(b) @ bounds.normal.T
     room = bounds.room
     safe = np.where(room > 1e-9, room, 1.0)
     z = np.where(room > 1e-9, push / safe, np.where(push <= 0, 0.0, np.inf))

@@ -43,7 +43,8 @@ class Plan:
     """One shot resolved against its source at one quality. A value: any thread may render from it.
 
     ``size`` is the rendered size, ``delivered`` the shot's; ``crop`` the crop that was solved for (the largest where it
-    follows the motion, ``course`` (frames,) being its way), ``centre`` the shift that goes with it in frame units.
+    follows the motion, ``course`` (frames,) being its way), ``centre`` the shift that goes with it in frame units,
+    as much of it as ``leaning`` (frames,) says.
     ``alpha``: the format of the result where it is to hold what is covered besides; the colour then goes on beyond the
     edges, so that it is whole where a pixel is covered in part.
     """
@@ -61,6 +62,7 @@ class Plan:
     crop: float
     centre: tuple[float, float] = (0.0, 0.0)
     course: np.ndarray | None = None
+    leaning: np.ndarray | None = None
     over: float = 1.0
     alpha: PixelFormat | None = None
 
@@ -260,7 +262,10 @@ class Plan:
             return 1.0, (0.0, 0.0)
         solved = self.crop if self.course is None else float(self.course[min(max(index, 0), len(self.course) - 1)])
         z = solved * float(self.by_hand(np.array([self.time(index)]))[0])
-        return z, self.centre if z > 1 else (0.0, 0.0)
+        if z <= 1:
+            return z, (0.0, 0.0)
+        share = 1.0 if self.leaning is None else float(self.leaning[min(max(index, 0), len(self.leaning) - 1)])
+        return z, (share * self.centre[0], share * self.centre[1])
 
     def to_frame(self, index: int) -> np.ndarray:
         """C · P · F of a frame: nominal source luma pixels to frame units before the shake."""

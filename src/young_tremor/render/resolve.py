@@ -42,6 +42,7 @@ class Readings:
     cut: np.ndarray
     centre: tuple[float, float] = (0.0, 0.0)
     course: np.ndarray | None = None
+    leaning: np.ndarray | None = None
 
     @property
     def worst(self) -> int:
@@ -62,9 +63,9 @@ def resolve(
     if not shaken or shot.frame.edges not in CROPS:
         return plan
     if known is not None:
-        return replace(plan, crop=known.crop, centre=known.centre, course=known.course)
+        return replace(plan, crop=known.crop, centre=known.centre, course=known.course, leaning=known.leaning)
     found = readings(plan)
-    return replace(plan, crop=found.crop, centre=found.centre, course=found.course)
+    return replace(plan, crop=found.crop, centre=found.centre, course=found.course, leaning=found.leaning)
 
 
 def _bare(shot: Shot, source: SourceInfo, quality: Quality, shaken: bool) -> Plan:
@@ -117,24 +118,35 @@ def _readings(
     centre = np.zeros(2)
     if edges in CROPS and frame.recentre and all(len(each) == 1 for each in bounds):
         _, centre = cover.recentred(far, [each[0] for each in bounds], by_hand)
-    need = np.ones(frames)
-    for reach, sides in zip(far, bounds, strict=True):
-        if len(sides) == 1:
-            found = cover.needs(reach, sides[0], centre)
-        else:
-            found = np.array([cover.needs(r[None], s, centre)[0] for r, s in zip(reach, sides, strict=True)])
-        need = np.maximum(need, found / by_hand)
+    breathing = max(frame.breathe, 0.0) * float(rate)
+
+    def needed(shift: np.ndarray) -> np.ndarray:
+        need = np.ones(frames)
+        for reach, sides in zip(far, bounds, strict=True):
+            if len(sides) == 1:
+                found = cover.needs(reach, sides[0], shift)
+            else:
+                found = np.array([cover.needs(r[None], s)[0] for r, s in zip(reach, sides, strict=True)])
+            need = np.maximum(need, found / by_hand)
+        return need
+
+    need, leaning = needed(centre), None
+    if edges == "crop-as-needed" and centre.any():
+        # the shift comes and goes with the crop, so that stillness stays where it is
+        gone = cover.following(needed(np.zeros(2)), breathing) - 1.0
+        leaning = gone / max(float(gone.max()), 1e-12)
+        need = needed(leaning[:, None] * centre)
     crop, course = 1.0, None
     if edges == "crop":
         crop = cover.steady(need)
     elif edges == "crop-as-needed":
-        course = cover.following(need, max(frame.breathe, 0.0) * float(rate))
+        course = cover.following(need, breathing)
         crop = float(course.max())
     scale = camera.fit_scale(source.size, float(source.pixel_aspect), size, float(aspect))
     detail = min(1.0, 1.0 / (scale * crop * float(by_hand.max())))
     shift = (float(centre[0]), float(centre[1]))
-    made = replace(plan, crop=crop, centre=shift, course=course)
-    return Readings(need, crop, detail, _cut(made, clear), shift, course)
+    made = replace(plan, crop=crop, centre=shift, course=course, leaning=leaning)
+    return Readings(need, crop, detail, _cut(made, clear), shift, course, leaning)
 
 
 def _looked_at(plan: Plan) -> tuple[list[np.ndarray], list[list[cover.Sides]], list[tuple[int, np.ndarray]]]:
