@@ -360,8 +360,8 @@ def shape() -> Iterator[Row]:
 
 
 WORK: dict[str, Callable[[], Iterator[Row]]] = {
-    "render": render, "rolling": rolling, "large": large, "memory": memory, "playback": playback,
-    "response": response, "start": start, "shape": shape, "frames": frames, "solver": solver, "measure": measure,
+    "memory": memory, "start": start, "render": render, "rolling": rolling, "playback": playback,
+    "response": response, "large": large, "shape": shape, "frames": frames, "solver": solver, "measure": measure,
 }  # fmt: skip
 
 

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, QSize
+from typing import TypeVar, cast
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QStackedLayout, QWidget
 
@@ -13,33 +15,66 @@ from young_tremor.desk.frame_panel import FramePanel
 from young_tremor.desk.jolts_panel import JoltsPanel
 from young_tremor.desk.plotted_panel import PlottedPanel
 from young_tremor.desk.shimmer_panel import ShimmerPanel
+from young_tremor.desk.strand_panel import StrandPanel
 from young_tremor.desk.take_panel import TakePanel
 from young_tremor.engine.session import Session
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Drift, Jolts, Plotted, Shimmer, Taken
 
+P = TypeVar("P", bound=StrandPanel)
+KINDS: dict[type, type[StrandPanel]] = {
+    Drift: DriftPanel, Jolts: JoltsPanel, Plotted: PlottedPanel, Taken: TakePanel, Shimmer: ShimmerPanel,
+}  # fmt: skip
+
 
 class Panel(QWidget):
-    """The hammertone plate that holds the one or the other."""
+    """The hammertone plate that holds the one or the other. A kind's controls are made when they are first wanted."""
+
+    made = Signal(object)  # the panel of a kind of strand
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setFixedWidth(theme.PANEL)
         self.setAccessibleName("Panel")
+        self._session = session
         self.frame = FramePanel(session)
-        self.drift = DriftPanel(session)
-        self.jolts = JoltsPanel(session)
-        self.plotted = PlottedPanel(session)
-        self.take = TakePanel(session)
-        self.shimmer = ShimmerPanel(session)
+        self._kinds: dict[type, StrandPanel] = {}
         self._stack = QStackedLayout(self)
         self._stack.setContentsMargins(0, 4, 0, 4)
         self._stack.addWidget(self.frame)
-        self._stack.addWidget(self.drift)
-        self._stack.addWidget(self.jolts)
-        self._stack.addWidget(self.plotted)
-        self._stack.addWidget(self.take)
-        self._stack.addWidget(self.shimmer)
+
+    def _of(self, kind: type[P]) -> P:
+        panel = self._kinds.get(kind)
+        if panel is None:
+            panel = self._kinds[kind] = kind(self._session)
+            self._stack.addWidget(panel)
+            self.made.emit(panel)
+        return cast("P", panel)
+
+    @property
+    def drift(self) -> DriftPanel:
+        return self._of(DriftPanel)
+
+    @property
+    def jolts(self) -> JoltsPanel:
+        return self._of(JoltsPanel)
+
+    @property
+    def plotted(self) -> PlottedPanel:
+        return self._of(PlottedPanel)
+
+    @property
+    def take(self) -> TakePanel:
+        return self._of(TakePanel)
+
+    @property
+    def shimmer(self) -> ShimmerPanel:
+        return self._of(ShimmerPanel)
+
+    @property
+    def current(self) -> QWidget | None:
+        """What is shown."""
+        return self._stack.currentWidget()
 
     def sizeHint(self) -> QSize:
         return QSize(theme.PANEL, 300)
@@ -49,23 +84,12 @@ class Panel(QWidget):
         self.frame.now = now
         self.frame.show_shot(shot)
         strand = next((s for s in shot.shake.strands if s.id == chosen), None) if shot and info else None
-        if isinstance(strand, Drift) and shot and info:
-            self.drift.show_strand(shot, info, strand, now)
-            self._stack.setCurrentWidget(self.drift)
-        elif isinstance(strand, Jolts) and shot and info:
-            self.jolts.show_strand(shot, info, strand, now)
-            self._stack.setCurrentWidget(self.jolts)
-        elif isinstance(strand, Plotted) and shot and info:
-            self.plotted.show_strand(shot, info, strand, now)
-            self._stack.setCurrentWidget(self.plotted)
-        elif isinstance(strand, Taken) and shot and info:
-            self.take.show_strand(shot, info, strand, now)
-            self._stack.setCurrentWidget(self.take)
-        elif isinstance(strand, Shimmer) and shot and info:
-            self.shimmer.show_strand(shot, info, strand, now)
-            self._stack.setCurrentWidget(self.shimmer)
-        else:
+        if strand is None or shot is None or info is None:
             self._stack.setCurrentWidget(self.frame)
+            return
+        panel = self._of(KINDS[type(strand)])
+        panel.show_strand(shot, info, strand, now)
+        self._stack.setCurrentWidget(panel)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

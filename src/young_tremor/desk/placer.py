@@ -34,9 +34,7 @@ class Placer:
         picture.pivot_ended.connect(window.session.end_gesture)
         frame.framing.drawing.connect(self._draw_box)
         frame.place_pivot.connect(self.place_pivot)
-        panel = window.panel
-        for each in (frame, panel.drift, panel.jolts, panel.plotted, panel.take, panel.shimmer):
-            each.region_drawing.connect(self._draw_region)
+        frame.region_drawing.connect(self.draw_region)
 
     def _draw_box(self, on: bool) -> None:
         self._rules = None
@@ -44,7 +42,7 @@ class Placer:
         if on:
             self._window.notice.say("Drag a box on the picture over what must stay in the frame.")
 
-    def _draw_region(self, rules: RegionRules) -> None:
+    def draw_region(self, rules: RegionRules) -> None:
         self._rules = rules
         self._window.picture.drawing = self._window.picture.drawing_region = True
         free = rules.region is not None and rules.region.shape == "polygon"

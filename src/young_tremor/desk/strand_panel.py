@@ -76,6 +76,10 @@ class StrandPanel(Column):
         self.rows.addStretch(1)
         self.rows.setSpacing(4)
 
+    def show_strand(self, shot: Shot, info: SourceInfo, strand: Any, now: float) -> None:
+        """Show a strand of the panel's kind as it is at ``now`` seconds."""
+        raise NotImplementedError
+
     def _fill(self) -> None:
         """Put the controls of this kind into the column."""
         raise NotImplementedError

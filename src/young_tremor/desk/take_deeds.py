@@ -44,7 +44,6 @@ class TakeDeeds:
         popup.told.connect(window.notice.say)
         window.header.takes_button.clicked.connect(self.show)
         window.header.takes_button.dropped.connect(lambda name: self.open_clip(Path(name)))
-        window.panel.drift.match_asked.connect(self.ask_match)
 
     def show(self) -> None:
         """Open the takes; while one is measured or was just measured, that view."""

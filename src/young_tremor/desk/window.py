@@ -31,6 +31,7 @@ from young_tremor.desk import theme
 from young_tremor.desk.chart import Chart
 from young_tremor.desk.commands import Commands
 from young_tremor.desk.deeds import Deeds
+from young_tremor.desk.drift_panel import DriftPanel
 from young_tremor.desk.figures import FiguresView
 from young_tremor.desk.files import Files
 from young_tremor.desk.header import Dot, Header
@@ -39,12 +40,14 @@ from young_tremor.desk.notice import Notice
 from young_tremor.desk.panel import Panel
 from young_tremor.desk.picture import PictureView
 from young_tremor.desk.placer import Placer
+from young_tremor.desk.plotted_panel import PlottedPanel
 from young_tremor.desk.plotter import Plotter
 from young_tremor.desk.presets import PresetsPopup
 from young_tremor.desk.prints import Prints
 from young_tremor.desk.reel import Reel
 from young_tremor.desk.render_sheet import RenderSheet
 from young_tremor.desk.stage import Stage
+from young_tremor.desk.strand_panel import StrandPanel
 from young_tremor.desk.take_deeds import TakeDeeds
 from young_tremor.desk.takes import TakesPopup
 from young_tremor.desk.timeview import TimeView
@@ -163,14 +166,10 @@ class Window(QMainWindow):
         self.panel.frame.go_to.connect(stage.go)
         self.panel.frame.shape.connect(self.chart.show_curve)
         self.panel.frame.framing.limit_asked.connect(self.deeds.limit)
-        for panel in (self.panel.drift, self.panel.jolts, self.panel.take, self.panel.shimmer):
-            panel.closed.connect(lambda: self.chart.choose(None))
+        self.panel.made.connect(self._panel_made)
         self.chart.row_filled.connect(lambda filled: self._top.setVisible(not filled))
         self.picture.clicked.connect(lambda: self.chart.choose(None))
         self.plotter = Plotter(self.session, self.chart, self.picture, stage.go)
-        self.panel.plotted.closed.connect(lambda: self.chart.choose(None))
-        self.panel.plotted.channel_chosen.connect(self.chart.set_channel)
-        self.panel.plotted.ahead_changed.connect(self.plotter.set_ahead)
         self.reel.chosen.connect(stage.choose)
         self.reel.removed.connect(lambda i: self.session.apply("Remove shot", edits.remove_shot(i)))
         self.view.moved.connect(lambda old, new: self._show_time())
@@ -266,7 +265,8 @@ class Window(QMainWindow):
         self.panel.show_shot(self.stage.shot, self.stage.info, self.chart.chosen, self.chart.now)
         marks = self.view.marks
         first, last = marks if marks else (0, self.view.frames)
-        self.panel.plotted.span = (float(first / self.view.rate), float(last / self.view.rate))
+        if isinstance(self.panel.current, PlottedPanel):
+            self.panel.current.span = (float(first / self.view.rate), float(last / self.view.rate))
         self.plotter.show_path()
         self.placer.show()
 
@@ -277,6 +277,15 @@ class Window(QMainWindow):
         self._show_boxes()
         if not self.stage.playing:
             self._show_panel()
+
+    def _panel_made(self, panel: StrandPanel) -> None:
+        panel.closed.connect(lambda: self.chart.choose(None))
+        panel.region_drawing.connect(self.placer.draw_region)
+        if isinstance(panel, PlottedPanel):
+            panel.channel_chosen.connect(self.chart.set_channel)
+            panel.ahead_changed.connect(self.plotter.set_ahead)
+        elif isinstance(panel, DriftPanel):
+            panel.match_asked.connect(self.take_deeds.ask_match)
 
     def _show_boxes(self) -> None:
         """Draw the keep-clear boxes where they lie on the present frame."""

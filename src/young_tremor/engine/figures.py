@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.signal import welch
+import scipy
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.engine import traces
@@ -85,5 +85,5 @@ def spectrum(channels: np.ndarray, rate: float) -> tuple[np.ndarray, np.ndarray]
     A sine of amplitude a stands as a at its frequency; the mean is left out.
     """
     window = int(min(len(channels), WINDOW * rate))
-    hz, power = welch(channels, rate, nperseg=window, scaling="spectrum", axis=0)
+    hz, power = scipy.signal.welch(channels, rate, nperseg=window, scaling="spectrum", axis=0)
     return hz[1:], np.sqrt(2.0 * power[1:]).T

@@ -5,8 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.ndimage import maximum_filter1d
-from scipy.optimize import linprog
+import scipy
 
 from young_tremor.base.errors import RequestError
 
@@ -95,7 +94,9 @@ def recentred(far: list[np.ndarray], bounds: list[Sides], by_hand: np.ndarray) -
                 limits.append(-reach[k, side])
     if not np.isfinite(limits).all():
         return np.inf, np.zeros(2)
-    found = linprog([1.0, 0.0, 0.0], A_ub=rows, b_ub=limits, bounds=[(1.0, None), (None, None), (None, None)])
+    found = scipy.optimize.linprog(
+        [1.0, 0.0, 0.0], A_ub=rows, b_ub=limits, bounds=[(1.0, None), (None, None), (None, None)]
+    )
     if not found.success:
         return np.inf, np.zeros(2)
     return float(found.x[0]), np.asarray(found.x[1:])
@@ -128,7 +129,7 @@ def following(need: np.ndarray, frames: float) -> np.ndarray:
     need = np.maximum(need, 1.0)
     half = max(round(frames / 2), 1)
     padded = np.pad(np.log(need), 2 * half, mode="edge")
-    top = maximum_filter1d(padded, 2 * half + 1)
+    top = scipy.ndimage.maximum_filter1d(padded, 2 * half + 1)
     weights = np.hanning(2 * half + 3)[1:-1] ** 2
     smooth = np.convolve(top, weights / weights.sum(), mode="same")[2 * half : -2 * half]
     return np.maximum(np.exp(smooth), need)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.signal import savgol_filter, welch
+import scipy
 
 from young_tremor.model.take import Endless, Take, packed
 from young_tremor.motion import spectrum, take
@@ -64,7 +64,7 @@ def _without_corrections(t: np.ndarray, values: np.ndarray) -> tuple[np.ndarray,
     width = max(5, round(WINDOW / step) | 1)
     if len(t) < 3 * width:
         return values.copy(), np.zeros((0, 7))
-    speed = savgol_filter(values, width, 2, deriv=1, delta=step, axis=0)
+    speed = scipy.signal.savgol_filter(values, width, 2, deriv=1, delta=step, axis=0)
     # shift and lens turns as one number, each against its usual size
     usual = np.median(np.abs(speed), axis=0)
     moving = [k for k in (0, 1, 4, 5) if usual[k] > 1e-9]
@@ -127,7 +127,9 @@ def match(taken: Take, *, by_angle: bool = False, cutoff: float = 0.0) -> Match:
         return Match(np.zeros(6), 0.5, 0.0)
     ups = [np.sum((values[:-1, k] < 0) & (values[1:, k] >= 0)) / (t[-1] - t[0]) for k in moving]
     rate = float(np.clip(np.average(ups, weights=reach[moving] / reach[moving].max()), 0.05, 12.0))
-    hz, power = welch(values[:, moving] / size[moving], 1 / step, nperseg=min(len(t), round(8 / step)), axis=0)
+    hz, power = scipy.signal.welch(
+        values[:, moving] / size[moving], 1 / step, nperseg=min(len(t), round(8 / step)), axis=0
+    )
     seen = (hz >= 0.2) & (hz <= min(12.0, 0.45 / step))
     target = np.log(power[seen].mean(axis=1) + 1e-9)
     best = min(
@@ -144,6 +146,8 @@ def _drift_log_power(hz: np.ndarray, rate: float, roughness: float) -> np.ndarra
     for seed in (3, 29):
         lines = spectrum.channel_spectrum(1.0, rate, 1.0, 0.0, roughness, (0.0, roughness), (), seed)
         value = lines.at(np.zeros(len(clock)), clock)
-        f, power = welch(value / max(value.std(), 1e-9), 1 / step, nperseg=min(len(clock), round(8 / step)))
+        f, power = scipy.signal.welch(
+            value / max(value.std(), 1e-9), 1 / step, nperseg=min(len(clock), round(8 / step))
+        )
         total += np.interp(hz, f, power)
     return np.log(total / 2 + 1e-9)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
-from scipy.interpolate import PchipInterpolator
+import scipy
 
 from young_tremor.measure import track
 from young_tremor.measure.track import Found, Key, Picture, Similarity
@@ -256,7 +256,7 @@ class _Walk:
             )
         if not good.all():
             for column in range(4):
-                bridge = PchipInterpolator(t[good], values[good, column], extrapolate=False)
+                bridge = scipy.interpolate.PchipInterpolator(t[good], values[good, column], extrapolate=False)
                 ends = np.clip(t[~good], t[good][0], t[good][-1])
                 values[~good, column] = bridge(ends)
         values -= values[0] * (1, 1, 1, 0)

@@ -5,8 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 import numpy as np
-from scipy.interpolate import BSpline, make_interp_spline
-from scipy.signal import butter, sosfiltfilt
+import scipy
 
 from young_tremor.model.shake import Taken
 from young_tremor.model.take import Take
@@ -57,10 +56,10 @@ def channels(take: Take, *, by_angle: bool = False) -> np.ndarray:
     return np.column_stack([x * percent, y * percent, roll, zoom, pan, tilt])
 
 
-def through(t: np.ndarray, values: np.ndarray) -> BSpline:
+def through(t: np.ndarray, values: np.ndarray) -> scipy.interpolate.BSpline:
     """The quintic spline through samples (n, k) at times (n,): nearer to the motion between frames than a cubic one,
     which at a third of the frame rate is off by a tenth."""
-    return make_interp_spline(t, values, k=5 if len(t) > 5 else 3 if len(t) > 3 else 1, axis=0)
+    return scipy.interpolate.make_interp_spline(t, values, k=5 if len(t) > 5 else 3 if len(t) > 3 else 1, axis=0)
 
 
 def slow_path(t: np.ndarray, values: np.ndarray, cutoff: float) -> np.ndarray:
@@ -75,13 +74,13 @@ def slow_path(t: np.ndarray, values: np.ndarray, cutoff: float) -> np.ndarray:
             return values
         line = np.polynomial.polynomial.polyfit(t, values, 1)
         return np.polynomial.polynomial.polyval(t, line).T
-    sections = butter(2, edge, output="sos")
+    sections = scipy.signal.butter(2, edge, output="sos")
     pad = min(count - 1, int(3 * cutoff / step))
-    return np.asarray(sosfiltfilt(sections, values, axis=0, padtype="odd", padlen=pad))
+    return np.asarray(scipy.signal.sosfiltfilt(sections, values, axis=0, padtype="odd", padlen=pad))
 
 
 @lru_cache(maxsize=24)
-def _spline(take: Take, by_angle: bool, cutoff: float) -> tuple[BSpline, float]:
+def _spline(take: Take, by_angle: bool, cutoff: float) -> tuple[scipy.interpolate.BSpline, float]:
     """The course as a function of seconds from the take's first sample, and its length."""
     t = take.table()[:, 0] - take.table()[0, 0]
     values = channels(take, by_angle=by_angle)
@@ -115,7 +114,9 @@ def _course(taken: Taken, clock: np.ndarray) -> np.ndarray:
     return out
 
 
-def _beyond(taken: Taken, spline: BSpline, first: float, last: float, clock: np.ndarray) -> np.ndarray:
+def _beyond(
+    taken: Taken, spline: scipy.interpolate.BSpline, first: float, last: float, clock: np.ndarray
+) -> np.ndarray:
     """What moves the shot at times before or after the take; all of ``clock`` on one side of it."""
     long = last - first
     after = clock[0] > 0
