@@ -69,9 +69,14 @@ def paint_path(painter: QPainter, box: QRectF, whole: np.ndarray, slow: np.ndarr
 
 def about(take: Take) -> str:
     """What a take comes from, in a line."""
-    parts = [take.source, f"{take.width}×{take.height}", f"{takes.rate_words(take)} fps", f"{take.seconds:.1f} s"]
+    parts = [
+        take.source,
+        f"{take.width}×{take.height}",
+        f"{takes.rate_words(take)}\u00a0fps",
+        f"{take.seconds:.1f}\u00a0s",
+    ]
     if take.focal_mm:
-        parts.append(f"{take.focal_mm:g} mm")
+        parts.append(f"{take.focal_mm:g}\u00a0mm")
     return " · ".join(part for part in parts if part)
 
 
