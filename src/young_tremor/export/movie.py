@@ -14,6 +14,7 @@ from young_tremor.base.frames import Frame, FrameSource, with_alpha
 from young_tremor.media.video_writer import Codec, SoundTrack, VideoWriter, check_output, delivery_size
 from young_tremor.render.frame import render_frame
 from young_tremor.render.plan import Plan
+from young_tremor.render.resolve import readings
 
 Report = Callable[[int, int], None]
 AHEAD = 3  # frames waiting between the stages
@@ -83,8 +84,11 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
 
 
 def _transparent(parts: list[Part], chosen: Codec) -> list[Part]:
-    """Parts whose open edges are kept as transparency, where all of them have such edges and the format can hold it."""
+    """Parts whose open edges are kept as transparency, where all of them have such edges, the format can hold it, and
+    an edge shows at all."""
     if not chosen.alpha or not all(part.plan.shaken and part.plan.border == "black" for part in parts):
+        return parts
+    if not any(readings(part.plan).uncovered for part in parts):
         return parts
     formats = {with_alpha(part.plan.source.format) for part in parts}
     if len(formats) != 1 or None in formats:
