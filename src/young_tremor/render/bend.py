@@ -22,6 +22,24 @@ def bent(plan: Plan) -> bool:
     return local or shake.region is not None
 
 
+def everywhere(plan: Plan, t: np.ndarray) -> np.ndarray:
+    """S at ``t`` (n,) of the strands that have no region: (n, 3, 3)."""
+    shot = plan.shot
+    moved = sample.whole(shot.shake, t, shot.frame.pivot, shot.hits)
+    return camera.shake(plan.plate.share * moved, plan.focal)
+
+
+def farthest(plan: Plan, t: np.ndarray) -> np.ndarray:
+    """How far the shimmers may move a place at ``t`` (n,) across and down: (n, 2) in frame units."""
+    shake = plan.shot.shake
+    far = np.zeros((len(t), 2))
+    for number, strand in enumerate(shake.strands):
+        if isinstance(strand, Shimmer):
+            size = abs(plan.plate.share) * np.abs(sample.gain(shake, number, t))
+            far += size[:, None] * np.array([abs(strand.x), abs(strand.y)]) / 100
+    return far
+
+
 def sources(plan: Plan, t: float, q: np.ndarray, rows: np.ndarray) -> np.ndarray:
     """Where delivered places look before the shake moved them, in frame units: S⁻¹q, only as far as regions let it, and
     the shimmers' displacement added.

@@ -19,6 +19,7 @@ from young_tremor.render.plan import FINAL, Plan, Quality, placements
 
 CROPS = ("crop", "crop-as-needed")
 PART = 4096  # frames looked at together
+MOST_BENT = 1500  # frames of a bent shot that are looked at place by place
 OUTLINE = 160  # places along each side of a frame whose picture is bent
 _BORDERS: dict[str, warp.Border] = {
     "open": "black", "hold": "hold", "mirror": "mirror", "repeat": "repeat", "soft": "soft", "crop": "hold",
@@ -179,10 +180,13 @@ def _looked_at(plan: Plan) -> tuple[list[np.ndarray], list[list[cover.Sides]], l
             keep.append((first, shakes))
         for number, (rect, _) in enumerate(rects):
             unshaken = _unshaken(plan, shakes, rect)
-            if bending:
+            if bending and frames <= MOST_BENT:
                 unshaken, moving = _unbent(plan, which, rect)
             if steady:
                 reach = cover.reaches(unshaken, bounds[number][0])
+                if bending and frames > MOST_BENT:
+                    reach = np.maximum(reach, _at_most(plan, which, rect, bounds[number][0]))
+                    moving = np.ones(len(reach), bool)
             else:
                 own = zip(unshaken, np.repeat(which, counts), strict=True)
                 reach = np.stack([cover.reaches(u[None], bounds[number][f])[0] for u, f in own])
@@ -212,7 +216,7 @@ def _unshaken(plan: Plan, shakes: np.ndarray, rect: cover.Rect) -> np.ndarray:
     back = np.linalg.inv(shakes)
     knots = plan.knots
     if len(knots) == 1:
-        return camera.apply(back[:, 0], rect.corners())
+        return _outline(shakes, rect)
     out = []
     for k, height in enumerate(knots):
         y = min(max(float(height), rect.top), rect.bottom)
@@ -234,6 +238,24 @@ def _unbent(plan: Plan, which: np.ndarray, rect: cover.Rect) -> tuple[np.ndarray
         out.append(np.concatenate(places))
     found = np.stack(out)
     return found, np.abs(found - outline).max(axis=(1, 2)) > 1e-9
+
+
+def _at_most(plan: Plan, which: np.ndarray, rect: cover.Rect, bounds: cover.Sides) -> np.ndarray:
+    """A bound on how far bent views reach, (n, 4), where there are too many to ask places along each outline.
+
+    A region leaves a place between where it is and where the strands take it, and no shimmer goes beyond its reach.
+    """
+    _, times, shifts, _ = plan.moments(which)
+    far = np.zeros((len(times), 4))
+    for shakes in (plan.shakes(times), bend.everywhere(plan, times), np.broadcast_to(np.eye(3), (len(times), 3, 3))):
+        moved = camera.shift(shifts)[:, None] @ shakes[:, None]
+        far = np.maximum(far, cover.reaches(_outline(moved, rect), bounds))
+    return far + bend.farthest(plan, times) @ np.abs(bounds.normal).T
+
+
+def _outline(shakes: np.ndarray, rect: cover.Rect) -> np.ndarray:
+    """S⁻¹ of the corners of a rectangle: (n, 4, 2)."""
+    return camera.apply(np.linalg.inv(shakes[:, 0]), rect.corners())
 
 
 def _cut(plan: Plan, parts: list[tuple[int, np.ndarray]]) -> np.ndarray:
