@@ -132,6 +132,12 @@ def test_takes_are_named_kept_exported_and_matched(desk: Desk, hand: Path, tmp_p
     desk.click(popup.buttons["export"])
     desk.back()
     np.testing.assert_allclose(takes.read(tmp_path / "walk.csv").table(), desk.project.takes[0].table(), atol=1e-6)
+    for preset, strands in (("standing, breathing", 1), ("walking", 3)):
+        made = library.preset(preset)
+        window.session.apply("Preset", edits.apply_preset(desk.shot.id, made))
+        window.take_deeds.use(desk.project.takes[0])
+        assert len(desk.shot.shake.strands) == strands
+    window.session.apply("No shake", edits.set_shake(desk.shot.id, strands=()))
     desk.key("t")
     desk.click(popup.buttons["delete"])
     assert not desk.project.takes

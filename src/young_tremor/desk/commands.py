@@ -25,7 +25,7 @@ class Commands:
         self._window = window
         stage, view, chart, deeds = window.stage, window.view, window.chart, window.deeds
         keys: dict[str, Callable[[], object]] = {
-            "Space": stage.toggle_play,
+            "Space": self._play,
             "Left": lambda: stage.go(view.frame - 1),
             "Right": lambda: stage.go(view.frame + 1),
             "Shift+Left": lambda: stage.go(view.frame - round(view.rate)),
@@ -98,6 +98,10 @@ class Commands:
         for action, word, label in ((self.undo, "Undo", session.undo_label), (self.redo, "Redo", session.redo_label)):
             action.setText(f"{word}: {label}" if label else word)
             action.setEnabled(label is not None)
+
+    def _play(self) -> None:
+        if self._window.picture.isVisible():  # a clip that is being measured has its place otherwise
+            self._window.stage.toggle_play()
 
     def _undo(self) -> None:
         label = self._window.session.undo()

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QFileDialog, QMenu
 
 from young_tremor.base.units import duration_text
 from young_tremor.desk.bridge import on_desk
-from young_tremor.engine import measuring, takes
+from young_tremor.engine import library, measuring, origins, takes
 from young_tremor.engine.jobs import Job
 from young_tremor.model import edits
 from young_tremor.model.shake import Drift
@@ -91,7 +91,12 @@ class TakeDeeds:
             self._window.notice.say("Open a locked-off shot; the take then moves it.")
             return
         strand = takes.strand_of(take)
-        self._window.session.apply(f"Use {take.name}", edits.add_strand(shot.id, strand))
+        edit = edits.add_strand(shot.id, strand)
+        if shot.shake.preset == library.DEFAULT_PRESET and not origins.changed(shot.shake):
+            # what footage is opened with was nobody's choice: the take comes in its place
+            edit = edits.set_shake(shot.id, strands=(strand,), preset="")
+            self._window.notice.say("The drift that the shot came with has made room; undo brings it back.")
+        self._window.session.apply(f"Use {take.name}", edit)
         self._window.chart.choose(strand.id)
 
     def measure_own(self) -> None:
