@@ -19,6 +19,7 @@ KEYS = 48  # key pictures kept to come back to
 PATIENCE = 5  # frames after which another key picture is tried again
 LOST = 12  # frames in a row that fit nothing before a cut is thought of
 SURE = 0.25  # pixels of the footage at which confidence has fallen to a half
+RIVAL = 0.85  # of two things that move, the smaller one's size from which it is not told which is the scene
 DOUBTFUL = 0.5  # confidence below it is bridged
 Boxes = tuple[tuple[float, float, float, float], ...]
 Progress = Callable[[int, np.ndarray], None]
@@ -96,6 +97,11 @@ def measure(frames: Iterable[tuple[float, Prepared]], shields: Boxes = (), progr
     return walk.path(np.array(times))
 
 
+def _sure(rival: float) -> float:
+    """How far it is told which of two things that move is the scene: 1 while the other is much the smaller one."""
+    return float(np.clip((RIVAL - rival) / 0.3, 0.0, 1.0))
+
+
 class _Walk:
     """Frame after frame. Matrices take the first frame's points to those of the present one, in working pixels."""
 
@@ -108,6 +114,7 @@ class _Walk:
         self._matrices: list[Similarity] = []
         self._errors: list[float] = []
         self._shares: list[float] = []
+        self._sures: list[float] = []
         self._last: Picture | None = None
         self._lost = self._wait = 0
         self.cut: int | None = None
@@ -145,7 +152,7 @@ class _Walk:
             return
         key, base = self._keys[self._now]
         self._lost = 0
-        self._put(found.matrix @ base, found.error, found.share)
+        self._put(found.matrix @ base, found.error, found.share, _sure(found.rival))
         self._last = picture
         self._wait -= 1
         if (found.overlap < LOWEST_OVERLAP or found.count < LOWEST_COUNT * len(key.points)) and self._wait < 0:
@@ -161,10 +168,11 @@ class _Walk:
         self._put(np.eye(3), 0.0, 1.0)
         self._last = picture
 
-    def _put(self, matrix: Similarity, error: float, share: float) -> None:
+    def _put(self, matrix: Similarity, error: float, share: float, sure: float = 1.0) -> None:
         self._matrices.append(matrix)
         self._errors.append(error)
         self._shares.append(share)
+        self._sures.append(sure)
 
     def _guess(self) -> Similarity:
         """Where the picture will be if it goes on as it went."""
@@ -247,12 +255,13 @@ class _Walk:
         values[:, 2] = np.degrees(np.unwrap(np.radians(values[:, 2])))
         errors = np.array(self._errors[:end]) * self._factor
         share = np.clip((np.array(self._shares[:end]) - 0.12) / 0.18, 0.0, 1.0)
+        share *= np.array(self._sures[:end])
         confidence = np.where(np.isfinite(errors), share / (1 + (np.minimum(errors, 1e3) / SURE) ** 2), 0.0)
         good = confidence >= DOUBTFUL
         if good.sum() < max(2, 0.35 * end):
             raise TooLittle(
-                "shows nothing that moves as one for long: film something that stands still, all over the frame, "
-                "or shield what moves"
+                "shows nothing that moves as one for long, or two things of one size: film something that stands still "
+                "all over the frame, or shield what moves by itself"
             )
         if not good.all():
             for column in range(4):

@@ -9,7 +9,7 @@ it agrees. Never a warp or perspective: shift, turn and scale only.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import cv2
 import numpy as np
@@ -63,7 +63,8 @@ class Found:
 
     ``matrix`` takes points of the key to the other. ``error``: standard error of a corner of the picture, in working
     pixels, from the scatter of the patches; ``share`` of the visible patches that agree; ``count`` of them;
-    ``overlap`` of the two pictures 0…1.
+    ``overlap`` of the two pictures 0…1; ``rival``: how many of those that do not agree move as one of their own,
+    against those that do.
     """
 
     matrix: Similarity
@@ -71,6 +72,7 @@ class Found:
     share: float
     count: int
     overlap: float
+    rival: float = 0.0
 
 
 def ready(luma: np.ndarray) -> Picture:
@@ -131,10 +133,11 @@ def find(
     some, moved = some[good], moved[good].astype(np.float64)
     if len(some) < FEW:
         return None
-    matrix = _consensus(key, some, moved)
+    matrix, rival = _consensus(key, some, moved)
     if matrix is None:
         return None
-    return _align(key, picture.smooth, which, matrix, shields)
+    found = _align(key, picture.smooth, which, matrix, shields)
+    return replace(found, rival=rival) if found is not None else None
 
 
 def overlap(matrix: Similarity, size: tuple[int, int]) -> float:
@@ -210,17 +213,29 @@ def _shielded(points: np.ndarray, shields: tuple[tuple[float, ...], ...]) -> np.
     return out
 
 
-def _consensus(key: Key, which: np.ndarray, moved: np.ndarray) -> Similarity | None:
-    """The similarity that most patches agree on, those first that have agreed before."""
+def _consensus(key: Key, which: np.ndarray, moved: np.ndarray) -> tuple[Similarity | None, float]:
+    """The similarity that most patches agree on, those first that have agreed before; and how many of the others agree
+    on another one, against them."""
     trusted = key.trust[which] > 0.35
     use = trusted if trusted.sum() >= 3 * FEW else np.ones(len(which), bool)
-    start = key.points[which][use]
+    found, inliers = _ransac(key.points[which][use], moved[use])
+    if found is None or int(inliers.sum()) < max(FEW, 0.12 * use.sum()):
+        return None, 0.0
+    matrix = np.vstack([found, [0.0, 0.0, 1.0]])
+    apart = np.linalg.norm(_apply(matrix, key.points[which]) - moved, axis=1)
+    agree, others = int((apart < NEAREST).sum()), apart > 2 * NEAREST
+    if others.sum() < max(FEW, 0.4 * agree):
+        return matrix, 0.0
+    second, rivals = _ransac(key.points[which][others], moved[others])
+    return matrix, float(rivals.sum()) / max(agree, 1) if second is not None else 0.0
+
+
+def _ransac(start: np.ndarray, moved: np.ndarray) -> tuple[np.ndarray | None, np.ndarray]:
+    """A similarity (2, 3) through places, and which agree with it."""
     found, inliers = cv2.estimateAffinePartial2D(
-        start, moved[use], method=cv2.RANSAC, ransacReprojThreshold=NEAREST, maxIters=600, confidence=0.999
+        start, moved, method=cv2.RANSAC, ransacReprojThreshold=NEAREST, maxIters=600, confidence=0.999
     )
-    if found is None or inliers is None or int(inliers.sum()) < max(FEW, 0.12 * use.sum()):
-        return None
-    return np.vstack([found, [0.0, 0.0, 1.0]])
+    return found, np.zeros(len(start), bool) if inliers is None else inliers.ravel() > 0
 
 
 def _align(
