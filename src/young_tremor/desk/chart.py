@@ -126,6 +126,10 @@ class Chart(QWidget):
         self.curves[title].wanted = on
         self._show_curves()
 
+    def shape(self, subject: str) -> None:
+        """Show the row on which a subject of that name is shaped."""
+        self.show_curve(next(title for title, each in self.curves.items() if subject in each.editors))
+
     def toggle_curve(self, title: str) -> None:
         """Show the row of a number that can move, or hide it."""
         self.show_curve(title, self.curves[title].row.isHidden())

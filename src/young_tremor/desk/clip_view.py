@@ -8,6 +8,7 @@ from PySide6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QP
 from PySide6.QtWidgets import QWidget
 
 from young_tremor.desk import theme
+from young_tremor.desk.picture import image_of, paint_hint
 from young_tremor.engine import takes
 
 EDGE = 8  # pixels within which an end of the stretch is grabbed
@@ -31,11 +32,7 @@ class ClipView(QWidget):
         self._drag: tuple[QPointF, QPointF] | None = None
 
     def show_rgb(self, rgb: np.ndarray | None) -> None:
-        self._image = None
-        if rgb is not None:
-            rgb = np.ascontiguousarray(rgb)
-            rows, columns = rgb.shape[:2]
-            self._image = QImage(rgb.data, columns, rows, rgb.strides[0], QImage.Format.Format_RGB888).copy()
+        self._image = image_of(rgb) if rgb is not None else None
         self.update()
 
     def box(self) -> QRectF:
@@ -86,9 +83,7 @@ class ClipView(QWidget):
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(theme.WELL))
         if self._image is None:
-            painter.setPen(QColor(theme.DIM))
-            painter.setFont(theme.words(17))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.hint)
+            paint_hint(painter, self.rect(), self.hint)
             return
         painter.setRenderHints(QPainter.RenderHint.SmoothPixmapTransform | QPainter.RenderHint.Antialiasing)
         painter.drawImage(self.box(), self._image)

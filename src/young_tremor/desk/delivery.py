@@ -13,7 +13,7 @@ from young_tremor.desk.column import Column
 from young_tremor.desk.rows import bind, tuned
 from young_tremor.desk.rule import Rule, Scale
 from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Shot, Size
 
@@ -83,11 +83,11 @@ class Delivery:
     def _key(self, field: str) -> None:
         """The first key holds what is there; from then on a changed number is another key."""
         curve: Curve = getattr(self._shot.plates[0].placement, field)
-        self._session.apply("Placement key", self._edit(field, edits.keyed(curve, self.now)))
+        self._session.apply("Placement key", self._edit(field, keys.with_key(curve, self.now)))
 
-    def show(self, shot: Shot) -> None:
-        """Show what a shot has."""
-        self._shot = shot
+    def show(self, shot: Shot, now: float) -> None:
+        """Show what a shot has at ``now`` seconds."""
+        self._shot, self.now = shot, now
         size = f"{shot.size.width}x{shot.size.height}" if shot.size else ""
         for box, value in ((self.size, size), (self.rate, shot.rate or "")):
             at = box.findData(value)

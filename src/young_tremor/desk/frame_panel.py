@@ -23,7 +23,6 @@ from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.project import EDGES, Shot
 
-TITLES = {"Shutter angle": "Shutter", "Crop by hand": "Crop", "Pivot X": "Pivot", "Pivot Y": "Pivot"}
 EDGE_WORDS = {
     "crop": "Crop in, steady", "crop-as-needed": "Crop in as needed", "soft": "Soft fill", "mirror": "Mirror",
     "hold": "Hold edge", "repeat": "Repeat", "open": "Leave open",
@@ -65,7 +64,7 @@ class FramePanel(Column):
     go_to = Signal(int)
     region_drawing = Signal(object)  # the region's rules: it is to be drawn on the picture
     place_pivot = Signal(bool)  # show the pivot on the picture, to be dragged
-    shape = Signal(str)  # title of the row on which a number is to be shaped
+    shape = Signal(str)  # the subject that is to be shaped on the chart
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -182,7 +181,7 @@ class FramePanel(Column):
         subject = BY_NAME[name]
         rule = Rule(label, subject.scale, value=value, tip=subject.tip)
         bind(rule, self._session, name, lambda v: subject.set_at(self._shot or Shot("", "", ()), self.now, v))
-        rule.menu = lambda menu: menu.addAction("Shape it over time", lambda: self.shape.emit(TITLES[name]))
+        rule.menu = lambda menu: menu.addAction("Shape it over time", lambda: self.shape.emit(name))
         self.subjects[name] = rule
         return rule
 
@@ -198,13 +197,11 @@ class FramePanel(Column):
 
     def show_shot(self, shot: Shot | None) -> None:
         self.setEnabled(shot is not None)
-        if shot is not None:
-            self.delivery.now = self.now
-            self.delivery.show(shot)
-            self.region.show(shot.shake.region, self.now)
         old, self._shot = self._shot, shot
-        if shot is None or (old and old.frame is shot.frame and self._shown == self.now):
+        if shot is None or (old is shot and self._shown == self.now):
             return
+        self.delivery.show(shot, self.now)
+        self.region.show(shot.shake.region, self.now)
         frame, self._shown = shot.frame, self.now
         self.edges.setCurrentIndex(EDGES.index(frame.edges))
         for name, rule in self.subjects.items():

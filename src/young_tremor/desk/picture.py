@@ -171,8 +171,8 @@ class PictureView(QWidget):
 
     def show_picture(self, picture: Picture | None) -> None:
         self.picture = picture
-        self._image = _image(picture.rgb) if picture else None
-        self._still = _image(picture.still) if picture and picture.still is not None else None
+        self._image = image_of(picture.rgb) if picture else None
+        self._still = image_of(picture.still) if picture and picture.still is not None else None
         self.update()
 
     def set_scope(self, trace: CameraTrace | None, time: float) -> None:
@@ -183,9 +183,7 @@ class PictureView(QWidget):
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(theme.WELL))
         if self._image is None:
-            painter.setPen(QColor(theme.DIM))
-            painter.setFont(theme.words(17))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.hint)
+            paint_hint(painter, self.rect(), self.hint)
             return
         rect = self.whole_rect()
         real = rect.size() * self.devicePixelRatioF()
@@ -383,6 +381,14 @@ class PictureView(QWidget):
         self.resized.emit()
 
 
-def _image(rgb: np.ndarray) -> QImage:
+def paint_hint(painter: QPainter, rect: QRect, words: str) -> None:
+    """What to do next, in the middle of an empty well."""
+    painter.setPen(QColor(theme.DIM))
+    painter.setFont(theme.words(17))
+    painter.drawText(rect, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, words)
+
+
+def image_of(rgb: np.ndarray) -> QImage:
+    """An image of its own from RGB (rows, columns, 3) uint8."""
     rgb = np.ascontiguousarray(rgb)
     return QImage(rgb.data, rgb.shape[1], rgb.shape[0], rgb.strides[0], QImage.Format.Format_RGB888).copy()

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QObject, Signal
-from PySide6.QtGui import QImage
 
 from young_tremor.desk.bridge import on_desk
+from young_tremor.desk.picture import image_of
 from young_tremor.desk.reel import Reel
 from young_tremor.engine import footage
 from young_tremor.engine.jobs import Job
@@ -48,7 +48,7 @@ class Prints(QObject):
             del self._jobs[path]
             if state == "done":
                 rgb = found[0]
-                image = QImage(rgb.data, rgb.shape[1], rgb.shape[0], rgb.strides[0], QImage.Format.Format_RGB888).copy()
+                image = image_of(rgb)
                 for shot in self._session.project.shots:
                     if shot.plates[0].media.path == path:
                         self._reel.set_look(shot.id, image, None)

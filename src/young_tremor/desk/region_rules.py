@@ -15,7 +15,7 @@ from young_tremor.desk.column import Column
 from young_tremor.desk.rows import tuned
 from young_tremor.desk.rule import Rule, Scale
 from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve
 from young_tremor.model.shake import Point, Region
 
@@ -100,7 +100,7 @@ class RegionRules(QObject):
             self._put(field, tuned(self._curve(field), self.now, value / 100))
 
     def _key(self, field: str) -> None:
-        self._put(field, edits.keyed(self._curve(field), self.now))
+        self._put(field, keys.with_key(self._curve(field), self.now))
 
     def draw_path(self, path: np.ndarray) -> None:
         """Take a drag on the picture, (n, 2) in frame units: its rectangle, or the shape that was drawn."""

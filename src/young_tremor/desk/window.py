@@ -164,7 +164,7 @@ class Window(QMainWindow):
         self.chart.kept.connect(self.deeds.show_presets)
         self.chart.reset.connect(self.deeds.reset_shake)
         self.panel.frame.go_to.connect(stage.go)
-        self.panel.frame.shape.connect(self.chart.show_curve)
+        self.panel.frame.shape.connect(self.chart.shape)
         self.panel.frame.framing.limit_asked.connect(self.deeds.limit)
         self.panel.made.connect(self._panel_made)
         self.chart.row_filled.connect(lambda filled: self._top.setVisible(not filled))

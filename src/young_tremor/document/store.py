@@ -32,6 +32,16 @@ def save(project: Project, path: Path) -> None:
     write_whole(codec.encode_project(project, path.resolve().parent), path)
 
 
+def keep(data: bytes, path: Path) -> Path:
+    """Write a file whole into a folder that is made if need be; the path."""
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise from_os(error, path.parent, "make") from error
+    write_whole(data, path)
+    return path
+
+
 def write_whole(data: bytes, path: Path) -> None:
     """Write a file whole or not at all: temporary file, fsync, rename."""
     part = path.with_name(f".{path.name}.{secrets.token_hex(4)}.part")

@@ -92,13 +92,7 @@ def save_own(preset: Preset) -> Path:
         raise RequestError("A preset needs a name: type one.")
     if any(each.name.casefold() == name.casefold() for each in factory()):
         raise RequestError(f"“{name}” is a factory preset: choose another name.")
-    path = own_folder() / f"{plain_name(name)}.json"
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise from_os(error, path.parent, "make") from error
-    store.write_whole(codec.encode_presets((replace(preset, name=name),)), path)
-    return path
+    return store.keep(codec.encode_presets((replace(preset, name=name),)), own_folder() / f"{plain_name(name)}.json")
 
 
 def plain_name(name: str) -> str:

@@ -61,7 +61,7 @@ def measure(
 
         def progress(done: int, values: np.ndarray) -> None:
             if watch is not None:
-                watch(start + done / float(reader.info.rate), values[-1])
+                watch(start + done / float(reader.info.rate), values)
             report(min(done, total), total)
 
         try:

@@ -8,7 +8,6 @@ from typing import Any
 import msgspec
 from msgspec.structs import replace
 
-from young_tremor.base.errors import from_os
 from young_tremor.document import store
 from young_tremor.engine import library
 
@@ -35,10 +34,5 @@ def load() -> Settings:
 def change(**changes: Any) -> Settings:
     """Change settings and keep them. TremorError if they cannot be written."""
     made = replace(load(), **changes)
-    path = _path()
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise from_os(error, path.parent, "make") from error
-    store.write_whole(msgspec.json.format(msgspec.json.encode(made)) + b"\n", path)
+    store.keep(msgspec.json.format(msgspec.json.encode(made)) + b"\n", _path())
     return made

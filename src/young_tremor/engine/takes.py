@@ -184,13 +184,7 @@ def kept() -> tuple[tuple[Take, ...], tuple[str, ...]]:
 
 def keep(take: Take) -> Path:
     """Put a take into the library; one of the same name is replaced."""
-    path = folder() / f"{library.plain_name(take.name)}.json"
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise from_os(error, path.parent, "make") from error
-    store.write_whole(codec.encode_take(take), path)
-    return path
+    return store.keep(codec.encode_take(take), folder() / f"{library.plain_name(take.name)}.json")
 
 
 def forget(name: str) -> None:

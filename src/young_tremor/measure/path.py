@@ -77,7 +77,7 @@ def measure(frames: Iterable[tuple[float, Prepared]], shields: Boxes = (), progr
         In order, from :func:`prepare`, all of one size.
     shields : tuple of (x, y, width, height)
         Parts of the frame that are not looked at, in pixels of the footage.
-    progress : callable (frame, values so far (n, 4)), optional
+    progress : callable (frames so far, values of the newest (4,)), optional
         Called after every frame; may raise to stop.
 
     Raises
@@ -91,7 +91,7 @@ def measure(frames: Iterable[tuple[float, Prepared]], shields: Boxes = (), progr
         times.append(t)
         walk.step(frame)
         if progress is not None:
-            progress(len(times), walk.rough())
+            progress(len(times), walk.newest())
         if walk.over:
             break
     return walk.path(np.array(times))
@@ -124,11 +124,9 @@ class _Walk:
     def over(self) -> bool:
         return self.cut is not None
 
-    def rough(self) -> np.ndarray:
-        """The way so far: (n, 4)."""
-        if not self._matrices:
-            return np.zeros((0, 4))
-        return self._values([self._matrices[-1]])
+    def newest(self) -> np.ndarray:
+        """Where the picture is now: (4,) as in :class:`Path`."""
+        return np.asarray(self._values(self._matrices[-1:])[0])
 
     def step(self, frame: Prepared) -> None:
         """Take the next frame."""

@@ -8,8 +8,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from young_tremor.model.curve import Curve
-from young_tremor.model.keys import times, with_key
+from young_tremor.model.keys import times
 from young_tremor.model.project import FrameSettings, Media, Plate, Preset, Project, Shot, Variant, new_id
 from young_tremor.model.shake import Drift, Hit, Shake, Strand, Taken
 from young_tremor.model.take import Take
@@ -257,11 +256,6 @@ def frame_of(preset: Preset, frame: FrameSettings) -> FrameSettings:
 def fresh_ids(shake: Shake) -> Shake:
     """The same shake with new strand ids, so that it can stand in a project twice."""
     return replace(shake, strands=tuple(replace(s, id=new_id()) for s in shake.strands))
-
-
-def keyed(curve: Curve, t: float) -> Curve:
-    """A curve with a key at ``t`` that holds the value it has there."""
-    return with_key(curve, t)
 
 
 def _shot_edit(shot_id: str, change: Callable[[Shot], Shot]) -> Edit:

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import cv2
 import numpy as np
 
 from young_tremor.geometry import camera
 from young_tremor.model.shake import Shimmer
 from young_tremor.motion import regions, sample, shimmer
 from young_tremor.render.plan import Plan
+from young_tremor.render.warp import spread
 
 GRID = 4  # pixels of the luma between places that are worked out; what lies between is straight
 
@@ -116,9 +116,7 @@ def plane_maps(
 ) -> tuple[np.ndarray, np.ndarray]:  # fmt: skip
     """The maps of one plane, (height, width) float32 each, from the luma's coarse ones. ``to_plane`` takes nominal
     source luma pixels to the given plane's."""
-    matrix = np.array([[step[0] / GRID, 0, siting[0] / GRID], [0, step[1] / GRID, siting[1] / GRID]])
-    flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
-    xs, ys = (cv2.warpAffine(each, matrix, size, flags=flags, borderMode=cv2.BORDER_REPLICATE) for each in grid)
+    xs, ys = (spread(each, size, GRID, step, siting) for each in grid)
     return (
         xs * np.float32(to_plane[0, 0]) + np.float32(to_plane[0, 2]),
         ys * np.float32(to_plane[1, 1]) + np.float32(to_plane[1, 2]),

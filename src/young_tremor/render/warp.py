@@ -132,10 +132,17 @@ def row_maps(matrices: np.ndarray, heights: np.ndarray, size: tuple[int, int]) -
         return np.asarray(row[:, k, :1] * x + (row[:, k, 1] * y + row[:, k, 2])[:, None])
 
     xs, ys, depth = line(0), line(1), line(2)
-    matrix = np.array([[1 / COARSE, 0, 0], [0, 1 / COARSE, 0]])
+    return spread((xs / depth).astype(np.float32), size, COARSE), spread((ys / depth).astype(np.float32), size, COARSE)
+
+
+def spread(
+    coarse: np.ndarray, size: tuple[int, int], pitch: int, step: tuple[int, int] = (1, 1),
+    siting: tuple[float, float] = (0.0, 0.0),
+) -> np.ndarray:  # fmt: skip
+    """A map given at every ``pitch``-th pixel of the luma, for every pixel of a plane: (height, width) float32."""
+    matrix = np.array([[step[0] / pitch, 0, siting[0] / pitch], [0, step[1] / pitch, siting[1] / pitch]])
     flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
-    full = [cv2.warpAffine((each / depth).astype(np.float32), matrix, size, flags=flags) for each in (xs, ys)]
-    return full[0], full[1]
+    return cv2.warpAffine(coarse, matrix, size, flags=flags, borderMode=cv2.BORDER_REPLICATE)
 
 
 def look(
