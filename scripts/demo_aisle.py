@@ -201,7 +201,7 @@ def project() -> None:
     strand = replace(takes.strand_of(take), id="walk", cutoff=1.6, name="Aisle walk", note="take, shake only")
     strand = takes.learned(strand)
     shot = replace(
-        shot, id="drying-rack", name="Drying rack", plates=(replace(shot.plates[0], id="footage", name="Footage"),),
+        shot, id="drying-rack", name="Drying rack", plates=(replace(shot.footage, id="footage", name="Footage"),),
         shake=replace(shot.shake, strands=(strand,)), frame=replace(shot.frame, focal_mm=35.0),
     )  # fmt: skip
     store.save(replace(made, shots=(press, shot)), library.DEMO)

@@ -206,7 +206,7 @@ def test_a_still_lead_in_a_build_up_three_blows_and_a_tail(qtbot: QtBot) -> None
     did(2)
     desk.scrub(window.chart.ruler, 48)
     desk.key("i")
-    desk.scrub(window.chart.ruler, 75)
+    desk.scrub(window.chart.ruler, 70)
     desk.key("o")
     desk.context(strip, 100, 10)
     desk.pick("Ramp in over the marked stretch")

@@ -30,7 +30,7 @@ K, CTRL = Qt.Key, Qt.KeyboardModifier.ControlModifier
 def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
     project = edits.add_shot(footage, library.preset("standing, breathing"))(Project())
     shot = project.shots[0].id
-    project = edits.add_strand(shot, Jolts("jolts", "Blows"))(project)
+    project = edits.add_strand(shot, Jolts("jolts", name="Blows"))(project)
     project = edits.add_hits(shot, (Hit("h", 1.0),))(project)
     made = Desk(qtbot, Session(project))
     made.settle()

@@ -12,12 +12,13 @@ from msgspec.structs import replace
 
 from clips import clip, decoded, number_of
 from young_tremor.base.errors import RequestError, UnknownName
-from young_tremor.base.frames import YUV420, ColourTags, PixelFormat, textured
+from young_tremor.base.frames import YUV420, textured
+from young_tremor.base.pixels import ColourTags, PixelFormat
 from young_tremor.engine import actions, footage, library
 from young_tremor.engine import traces as drawn
 from young_tremor.media import matroska
 from young_tremor.media.formats import to_picture
-from young_tremor.media.video_writer import CODECS, VideoWriter, codec, delivery_size
+from young_tremor.media.video_writer import CODECS, VideoWriter, codec, form_of
 from young_tremor.model.project import Shot, Size
 from young_tremor.render.frame import render_frame
 from young_tremor.render.resolve import readings, resolve
@@ -38,16 +39,19 @@ def facts(path: Path) -> dict:
 
 
 @pytest.mark.parametrize(
-    ("name", "suffix", "pix_fmt"),
-    [("h264", ".mp4", "yuv420p"), ("h264", ".mov", "yuv422p10le"), ("h265", ".mkv", "yuv420p10le"),
-     ("h265", ".mp4", "yuv444p"), ("ffv1", ".mkv", "yuv420p")],
+    ("name", "suffix", "pix_fmt", "coded"),
+    [("h264", ".mp4", "yuv420p", "yuv420p"), ("h264", ".mov", "yuv422p10le", "yuv422p10le"),
+     ("h264", ".mp4", "yuv444p", "yuv420p"), ("h265", ".mkv", "yuv420p10le", "yuv420p10le"),
+     ("h265", ".mp4", "yuv444p", "yuv420p"), ("ffv1", ".mkv", "yuv420p", "yuv420p")],
 )  # fmt: skip
-def test_depth_chroma_tags_and_shape_survive_every_codec(tmp_path: Path, name: str, suffix: str, pix_fmt: str) -> None:
+def test_depth_tags_and_shape_survive_every_codec_and_chroma_as_far_as_players_know_it(
+    tmp_path: Path, name: str, suffix: str, pix_fmt: str, coded: str
+) -> None:
     source = clip(tmp_path / "in.mkv", frames=12, pix_fmt=pix_fmt, aspect=Fraction(4, 3), tags=(9, 14, 9, 1))
     out = tmp_path / f"out{suffix}"
     actions.render((still(source),), out, quiet, codec_name=name)
     info = footage.facts(str(out)).info
-    assert info.format.name == pix_fmt
+    assert info.format.name == coded
     assert info.colour == ColourTags(9, 14, 9, False)
     assert (info.pixel_aspect, info.rate, info.frames) == (Fraction(4, 3), 24, 12)
     reader = footage.open_source(str(out))
@@ -87,8 +91,9 @@ def test_odd_sizes_lose_a_line_only_where_a_codec_needs_it(tmp_path: Path) -> No
     actions.render((still(odd),), tmp_path / "b.mkv", quiet, codec_name="ffv1")
     assert facts(tmp_path / "a.mp4")["size"] == "320x180"
     assert facts(tmp_path / "b.mkv")["size"] == "321x181"
-    assert delivery_size((321, 181), PixelFormat("yuv422p", step=(2, 1)), CODECS["h264"]) == (320, 181)
-    assert delivery_size((321, 181), PixelFormat("yuv444p"), CODECS["h264"]) == (321, 181)
+    form = form_of(CODECS["h264"], PixelFormat("yuv422p", step=(2, 1)), ColourTags(), (321, 181))
+    assert form.size == (320, 180)
+    assert any("321x181 is written as 320x180" in note for note in form.notes)
     with pytest.raises(UnknownName, match="no codec “mjpeg”"):
         codec("mjpeg")
 

@@ -12,15 +12,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from test_render import drift, shot
+from test_render import drift, held, shot
 from young_tremor.base.errors import RequestError, UnreadableValue
-from young_tremor.base.frames import YUV420, ColourTags, Frame, PixelFormat, SyntheticSource, flat, textured
+from young_tremor.base.frames import YUV420, Frame, SyntheticSource, flat, textured
+from young_tremor.base.pixels import ColourTags, PixelFormat
 from young_tremor.cli.main import main
 from young_tremor.engine import framing, library
 from young_tremor.geometry import camera
 from young_tremor.model import keys
 from young_tremor.model.curve import Curve, Key
-from young_tremor.model.project import Box, Knock, Placement, Plate, Shot, Shutter, Size
+from young_tremor.model.project import Box, FrameSettings, Knock, Placement, Plate, Shot, Shutter, Size
 from young_tremor.model.shake import Hit, Point, Region, Shake, Shimmer
 from young_tremor.motion import shimmer
 from young_tremor.render import light
@@ -60,8 +61,8 @@ def test_no_pixel_is_uncovered_whatever_is_on(x, y, roll, pan, tilt, seed, reado
 
 
 def test_a_rolling_shutter_sees_each_row_at_its_own_time() -> None:
-    source = SyntheticSource(textured(SIZE, PixelFormat("gray", planes=1)), frames=24)
-    still = shot(drift(2.5, x=3, y=2, roll=1.5, pan=0.8), edges="mirror", shutter=Shutter(Curve(0.0)))
+    source = SyntheticSource(textured(SIZE, PixelFormat("gray", kind="grey")), frames=24)
+    still = shot(drift(2.5, x=3, y=2, roll=1.5), edges="mirror", shutter=Shutter(Curve(0.0)))
     readout = 0.03
     rolled = render(
         resolve(replace(still, frame=replace(still.frame, readout=readout)), source.info), 9, source
@@ -69,8 +70,7 @@ def test_a_rolling_shutter_sees_each_row_at_its_own_time() -> None:
     plain = resolve(still, source.info)
     for row in (0, 90, 179, 300, 359):
         at = 9 / 24 + (row / 359 - 0.5) * readout
-        moved = change(plain, shot=replace(still, frame=replace(still.frame, shutter=Shutter(Curve(0.0)))))
-        object.__setattr__(moved, "shakes", lambda t, at=at: plain.__class__.shakes(plain, np.full(len(t), at)))
+        moved = resolve(replace(still, shake=held(still.shake, at)), source.info)
         expected = render(moved, 9, source).planes[0][row].astype(int)
         assert np.abs(rolled[row].astype(int) - expected).mean() < 0.6
     unrolled = render(plain, 9, source).planes[0]
@@ -148,7 +148,7 @@ def test_a_knock_is_out_of_focus_at_the_hit_and_comes_back() -> None:
 
 
 def test_a_blurred_slope_does_not_band() -> None:
-    ramp = flat((1280, 64), (0, 128, 128), PixelFormat("gray", planes=1))
+    ramp = flat((1280, 64), (0, 128, 128), PixelFormat("gray", kind="grey"))
     ramp.planes[0][:] = np.repeat(np.arange(100, 110, dtype=np.uint8), 128)[None]
     source = SyntheticSource(ramp, frames=12)
     plan = resolve(shot(drift(2.0, x=400), edges="hold", shutter=Shutter(Curve(360.0))), source.info)
@@ -190,18 +190,19 @@ def test_boxes_that_must_stay_clear_and_limits() -> None:
         framing.limit(outside, source.info, 10.0, lambda done, total: None)
     drawn = framing.box_of(plan, 7, np.array([[0.2, 0.3], [0.5, 0.6]]))
     shown = replace(moving, frame=replace(moving.frame, keep=(drawn,)))
-    again = framing.boxes_on(change(plan, shot=shown), 7)[0]
+    again = framing.boxes_on(resolve(shown, source.info), 7)[0]
     assert np.abs(again.mean(axis=0) - (0.35, 0.45)).max() < 0.01
 
 
 def test_bad_numbers_are_one_sentence(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     source = SyntheticSource(textured((160, 90)), frames=6)
-    for frame in (
-        {"focal_mm": 0.0}, {"focal_mm": float("nan")}, {"crop": Curve(0.0)}, {"crop": Curve(float("nan"))},
-        {"pivot": Point(Curve(1e6), Curve(0.0))}, {"readout": float("inf")},
+    nan = float("nan")
+    for bad in (
+        lambda: FrameSettings(focal_mm=0.0), lambda: FrameSettings(focal_mm=nan), lambda: FrameSettings(crop=Curve(0.0)),
+        lambda: Curve(nan), lambda: Point(Curve(1e6), Curve(0.0)), lambda: FrameSettings(readout=float("inf")),
     ):  # fmt: skip
         with pytest.raises(UnreadableValue, match="cannot be used"):
-            resolve(shot(drift(x=1), **frame), source.info)
+            bad()
     with pytest.raises(RequestError, match="No crop can cover"):
         resolve(shot(drift(x=900)), source.info)
     guide = tmp_path / "guide.png"
@@ -288,14 +289,14 @@ def test_a_region_limits_what_a_shake_does(form: str) -> None:
     shake = drift(2.0, x=4, roll=2)
     whole = resolve(shot(shake, edges="mirror", shutter=Shutter(Curve(0.0))), source.info)
     everywhere = render(whole, 5, source).planes[0].astype(int)
-    inside = render(change(whole, shot=replace(whole.shot, shake=replace(shake, region=ring))), 5, source).planes[0]
+    inside = render(resolve(replace(whole.shot, shake=replace(shake, region=ring)), source.info), 5, source).planes[0]
     outside = replace(shake, region=replace(ring, outside=True))
-    other = render(change(whole, shot=replace(whole.shot, shake=outside)), 5, source).planes[0]
+    other = render(resolve(replace(whole.shot, shake=outside), source.info), 5, source).planes[0]
     centre, far = (slice(150, 210), slice(400, 460)), (slice(20, 340), slice(10, 180))
     assert np.abs(inside[centre].astype(int) - everywhere[centre]).max() <= 3
     assert np.abs(inside[far].astype(int) - own[far]).max() <= 1
     assert np.abs(other[centre].astype(int) - own[centre]).max() <= 1
     assert np.abs(other[far].astype(int) - everywhere[far]).max() <= 3
     strand = replace(shake, strands=(replace(shake.strands[0], region=ring),))
-    mine = render(change(whole, shot=replace(whole.shot, shake=strand)), 5, source).planes[0]
+    mine = render(resolve(replace(whole.shot, shake=strand), source.info), 5, source).planes[0]
     assert np.abs(mine.astype(int) - inside).max() <= 2

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from young_tremor.base.errors import RequestError, UnreadableValue
-from young_tremor.base.frames import PixelFormat
+from young_tremor.base.pixels import PixelFormat
 from young_tremor.geometry import camera, cover
 from young_tremor.render import warp
 
@@ -119,7 +119,7 @@ def test_footage_fills_the_frame(source, aspect: float, frame, frame_aspect: flo
 )
 def test_chroma_moves_with_its_luma(step: tuple[int, int], siting: tuple[float, float]) -> None:
     """A shift by whole chroma samples moves both planes by the same way on screen, whatever the siting."""
-    format = PixelFormat("x", 8, 3, step, siting)
+    format = PixelFormat("x", 8, "yuv", step, siting)
     size = (64, 48)
     gone = np.array([[1.0, 0, 4.0], [0, 1.0, -2.0 * step[1]], [0, 0, 1.0]])
     rng = np.random.default_rng(4)

@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 
 from young_tremor.base import units
 from young_tremor.base.errors import UnreadableValue
-from young_tremor.base.frames import YUV420_10, ColourTags, PixelFormat, black
+from young_tremor.base.frames import YUV420_10
+from young_tremor.base.pixels import ColourTags, PixelFormat, black
 from young_tremor.base.signal import Signal
 
 RATES = st.sampled_from([Fraction(24), Fraction(25), Fraction(30000, 1001), Fraction(60), Fraction(12)])
@@ -70,8 +71,9 @@ def test_black_follows_range_depth_and_model() -> None:
     limited, full = ColourTags(full=False), ColourTags(full=True)
     assert black(YUV420_10, limited) == (64, 512, 512)
     assert black(YUV420_10, full) == (0, 512, 512)
-    assert black(PixelFormat("gbrp", rgb=True), limited) == (0, 0, 0)
-    assert black(PixelFormat("gray", planes=1), ColourTags()) == (16,)
+    assert black(PixelFormat("gbrp", kind="rgb"), ColourTags()) == (0, 0, 0)
+    assert black(PixelFormat("gray", kind="grey"), ColourTags()) == (0,)
+    assert black(PixelFormat("gray", kind="grey"), limited) == (16,)
     assert PixelFormat("x", step=(2, 2)).plane_size(1, (5, 7)) == (3, 4)
 
 

@@ -2,17 +2,33 @@
 
 from __future__ import annotations
 
+import difflib
+import os
 import sys
+
+COMMANDS = ("shake", "measure", "motion", "margin", "render", "presets", "info")
 
 
 def main(args: list[str] | None = None) -> int:
     """Run a command; without one, open the window (on ``demo``, a project, or footage)."""
     args = sys.argv[1:] if args is None else args
-    from young_tremor.cli.main import COMMANDS
-    from young_tremor.cli.main import main as run
+    try:
+        return _run(args)
+    except KeyboardInterrupt:  # so early that nobody else has caught it
+        print("young-tremor: Stopped.", file=sys.stderr)
+        return 130
 
+
+def _run(args: list[str]) -> int:
     if args and (args[0] in COMMANDS or args[0].startswith("-")):
+        from young_tremor.cli.main import main as run
+
         return run(args)
+    if args and args[0] != "demo" and len(args) > 1 and not os.path.exists(args[0]):
+        near = difflib.get_close_matches(args[0], COMMANDS, 1)
+        meant = f": did you mean {near[0]}?" if near else f" among {', '.join(COMMANDS)}."
+        print(f"young-tremor: There is no command “{args[0]}”{meant}", file=sys.stderr)
+        return 2
     from young_tremor.desk.app import main as open_desk
 
     return open_desk(args)

@@ -4,6 +4,8 @@
 
     TremorError                 exit code 1
     ├── RequestError            exit code 2: what was asked for cannot be done
+    │   ├── ChangedOnDisk
+    │   ├── WriteProtected
     │   ├── MissingFile
     │   ├── ExistingFile
     │   ├── UnknownName
@@ -40,6 +42,14 @@ class RequestError(TremorError):
     exit_code = 2
 
 
+class ChangedOnDisk(RequestError):
+    """A file is not as it was when it was read: writing it would lose somebody's work."""
+
+
+class WriteProtected(RequestError):
+    """A file may not be written."""
+
+
 class MissingFile(RequestError):
     """An input file is not there."""
 
@@ -52,8 +62,8 @@ class UnknownName(RequestError):
     """A preset, shot, codec or channel name that nothing answers to."""
 
 
-class UnreadableValue(RequestError):
-    """A number, size, rate or time that cannot be read."""
+class UnreadableValue(RequestError, ValueError):
+    """A number, size, rate or time that cannot be read or used."""
 
 
 class DocumentError(RequestError):

@@ -1,68 +1,22 @@
 """The picture frame type and the protocols that pass frames around.
 
-A frame is a tuple of planes as the decoder gives them (Y, U, V or G, B, R), each (rows, columns) uint8 or
-uint16, in their own bit depth; nothing converts to RGB on the way.
+A frame is a tuple of planes as the decoder gives them (Y, U, V or G, B, R or grey, then alpha), each (rows, columns)
+uint8, uint16 or float32, in their own bit depth; nothing converts to RGB on the way.
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
-from typing import Protocol
+from typing import Literal, Protocol
 
 import numpy as np
 
+from young_tremor.base import pixels
+from young_tremor.base.pixels import UNTOLD, ColourTags, PixelFormat
+
 Plane = np.ndarray
-
-
-@dataclass(frozen=True)
-class PixelFormat:
-    """How planes are laid out.
-
-    ``step`` is the chroma subsampling (across, down); ``siting`` is where chroma sample (0, 0) lies in luma
-    pixels (x, y), so MPEG 4:2:0 is (0, 0.5). Plane 0 is never subsampled.
-    """
-
-    name: str
-    depth: int = 8
-    planes: int = 3
-    step: tuple[int, int] = (1, 1)
-    siting: tuple[float, float] = (0.0, 0.0)
-    rgb: bool = False
-
-    @property
-    def dtype(self) -> np.dtype:
-        return np.dtype(np.uint8 if self.depth <= 8 else np.uint16)
-
-    def plane_step(self, plane: int) -> tuple[int, int]:
-        """Subsampling of one plane (across, down)."""
-        return self.step if plane in (1, 2) and not self.rgb else (1, 1)
-
-    def plane_siting(self, plane: int) -> tuple[float, float]:
-        """Place of the plane's sample (0, 0) in luma pixels."""
-        return self.siting if plane in (1, 2) and not self.rgb else (0.0, 0.0)
-
-    def plane_size(self, plane: int, size: tuple[int, int]) -> tuple[int, int]:
-        """(width, height) of a plane of a picture of ``size``."""
-        across, down = self.plane_step(plane)
-        return -(-size[0] // across), -(-size[1] // down)
-
-
-def with_alpha(format: PixelFormat) -> PixelFormat | None:
-    """The same format with a fourth plane of coverage; None where there is none by that name."""
-    if format.rgb or format.planes != 3 or not format.name.startswith("yuv"):
-        return None
-    return replace(format, name=format.name.replace("yuv", "yuva", 1), planes=4)
-
-
-@dataclass(frozen=True)
-class ColourTags:
-    """Colour description as the numbers of ITU-T H.273; 2 is "unspecified". ``full`` range is None when untold."""
-
-    primaries: int = 2
-    transfer: int = 2
-    matrix: int = 2
-    full: bool | None = None
+Alpha = Literal["none", "straight", "premultiplied"]
 
 
 @dataclass(frozen=True)
@@ -71,7 +25,7 @@ class Frame:
 
     planes: tuple[Plane, ...]
     format: PixelFormat
-    colour: ColourTags = ColourTags()
+    colour: ColourTags = UNTOLD
 
     @property
     def size(self) -> tuple[int, int]:
@@ -83,22 +37,19 @@ class Frame:
     def nbytes(self) -> int:
         return sum(plane.nbytes for plane in self.planes)
 
-    def black(self) -> tuple[int, ...]:
+    def black(self) -> tuple[float, ...]:
         """The value of black in each plane."""
-        return black(self.format, self.colour)
-
-
-def black(format: PixelFormat, colour: ColourTags) -> tuple[int, ...]:
-    """The value of black in each plane of a format: range and depth respected."""
-    scale = 1 << (format.depth - 8)
-    floor = 0 if format.rgb or colour.full else 16 * scale
-    neutral = 0 if format.rgb else 128 * scale
-    return tuple(floor if plane == 0 else neutral for plane in range(format.planes))
+        return pixels.black(self.format, self.colour)
 
 
 @dataclass(frozen=True)
 class SourceInfo:
-    """What is known of a source once opened. ``size`` is upright, in stored pixels; times in seconds."""
+    """What is known of a source once opened. ``size`` is upright, in stored pixels; times in seconds.
+
+    ``alpha``: whether colours are drawn towards black where a pixel is covered in part. ``timecode``: of its first
+    frame, if the file tells. ``stamp`` tells one state of a file from another, so that nothing made from an older one
+    is taken for the present.
+    """
 
     name: str
     size: tuple[int, int]
@@ -106,10 +57,13 @@ class SourceInfo:
     rate: Fraction
     frames: int
     format: PixelFormat
-    colour: ColourTags = ColourTags()
+    colour: ColourTags = UNTOLD
     codec: str = ""
     audio: tuple[str, ...] = ()
     notes: tuple[str, ...] = field(default=())
+    alpha: Alpha = "none"
+    timecode: str = ""
+    stamp: tuple[int, ...] = ()
 
     @property
     def seconds(self) -> float:

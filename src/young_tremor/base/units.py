@@ -28,10 +28,10 @@ def nearest_rate(rate: float, tolerance: float = 0.0004) -> Fraction:
 def parse_rate(text: str) -> Fraction:
     """Read "24", "23.976" or "24000/1001" as frames per second."""
     try:
-        exact = Fraction(text)
+        exact = Fraction(text) if len(text) < 40 and "e" not in text.lower() else Fraction(0)
     except (ValueError, ZeroDivisionError):
         exact = Fraction(0)
-    if not 0 < exact <= 1000:
+    if not Fraction(1, 10) <= exact <= 1000 or exact.denominator > 10**6:
         raise UnreadableValue(f"“{text}” is not a frame rate: write 24, 23.976 or 24000/1001.")
     return nearest_rate(float(exact)) if "." in text else exact
 
@@ -50,30 +50,62 @@ def parse_size(text: str) -> tuple[int, int]:
 
 
 def parse_time(text: str, rate: Fraction) -> float:
-    """Read seconds ("3.5") or timecode ("00:00:03:12", hours and minutes may be left out) as seconds."""
-    parts = text.strip().split(":")
+    """Read seconds ("3.5") or timecode ("00:00:03:12", hours and minutes may be left out; with a ";" before the frames
+    it is drop-frame) as seconds: the time of the frame that :func:`timecode` writes so."""
+    parts = text.strip().replace(";", ":").split(":")
+    drop = ";" in text
     try:
+        if any(not part.strip() for part in parts) or len(parts) > 4 or "_" in text:
+            raise ValueError
         if len(parts) == 1:
             seconds = float(parts[0])
         else:
             numbers = [int(part) for part in parts]
-            frames = numbers.pop()
-            seconds = sum(n * 60**k for k, n in enumerate(reversed(numbers))) + float(frames / rate)
-        if not (math.isfinite(seconds) and seconds >= 0 and len(parts) <= 4):
+            if min(numbers) < 0 or (drop and not drops(rate)):
+                raise ValueError
+            seconds = float(frame_of(numbers, rate, drop=drop) / rate)
+        if not (math.isfinite(seconds) and 0 <= seconds <= 1e7):
             raise ValueError
     except ValueError as error:
         raise UnreadableValue(f"“{text}” is not a time: write seconds (3.5) or timecode (00:00:03:12).") from error
     return seconds
 
 
-def timecode(frame: int, rate: Fraction, *, hours: bool = False) -> str:
-    """Non-drop timecode of a frame number: MM:SS:FF, with hours where needed or asked for."""
+def drops(rate: Fraction) -> bool:
+    """Whether there is a drop-frame count at a rate: 29.97 and 59.94 (SMPTE ST 12-1)."""
+    return rate.denominator == 1001 and round(rate) % 30 == 0
+
+
+def frame_of(parts: list[int], rate: Fraction, *, drop: bool = False) -> int:
+    """The frame number of a timecode's parts, frames last, hours and minutes if given. ValueError for one that is not
+    there."""
     base = max(1, round(rate))
-    seconds, frames = divmod(max(0, frame), base)
+    *clock, frames = parts
+    seconds = sum(n * 60**k for k, n in enumerate(reversed(clock)))
+    minutes = seconds // 60
+    lost = base // 15
+    if frames >= base or (drop and minutes % 10 and seconds % 60 == 0 and frames < lost):
+        raise ValueError("no such frame")
+    return seconds * base + frames - (lost * (minutes - minutes // 10) if drop else 0)
+
+
+def timecode(frame: int, rate: Fraction, *, hours: bool = False, drop: bool = False) -> str:
+    """Timecode of a frame number: MM:SS:FF, with hours where needed or asked for; MM:SS;FF where it drops numbers so
+    that it keeps the time of day (at rates that do)."""
+    base, frame = max(1, round(rate)), max(0, frame)
+    drop = drop and drops(rate)
+    if drop:
+        lost = base // 15  # numbers left out at each minute but every tenth
+        long = 600 * base - 9 * lost
+        tens, rest = divmod(frame, long)
+        frame += 9 * lost * tens
+        if rest >= 60 * base:
+            frame += lost * (1 + (rest - 60 * base) // (60 * base - lost))
+    seconds, frames = divmod(frame, base)
     minutes, seconds = divmod(seconds, 60)
     hour, minutes = divmod(minutes, 60)
     head = f"{hour:02d}:" if hours or hour else ""
-    return f"{head}{minutes:02d}:{seconds:02d}:{frames:02d}"
+    return f"{head}{minutes:02d}:{seconds:02d}{';' if drop else ':'}{frames:02d}"
 
 
 def duration_text(seconds: float) -> str:

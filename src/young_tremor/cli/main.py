@@ -3,31 +3,38 @@
 from __future__ import annotations
 
 import json
+import signal
 import sys
 import time
 from collections.abc import Sequence
+from contextlib import suppress
 from pathlib import Path
 
 import click
 from msgspec.structs import replace
 
 from young_tremor import __version__
+from young_tremor.base import files
 from young_tremor.base.errors import MissingFile, RequestError, TremorError
 from young_tremor.base.units import duration_text, parse_rate, parse_size, parse_time
-from young_tremor.engine import actions, library, takes
+from young_tremor.engine import actions, library, log, takes
 from young_tremor.model.project import EDGES, Preset, Shot
 
-COMMANDS = ("shake", "measure", "motion", "margin", "render", "presets", "info")
 FILE = click.Path(path_type=Path)
 
 
 def main(args: Sequence[str] | None = None) -> int:
     """Run one command; the exit code. One clear line on standard error, never a traceback."""
+    for each in (signal.SIGTERM, signal.SIGHUP):
+        with suppress(ValueError):  # not the main thread: whoever called has the signals
+            signal.signal(each, _stopped)
+    log.start()
+    files.sweep_all()
     try:
         result = commands.main(args=args, prog_name="young-tremor", standalone_mode=False)
-    except click.exceptions.Abort:
+    except (click.exceptions.Abort, KeyboardInterrupt):
         _say("Stopped.")
-        return 1
+        return 130
     except click.UsageError as error:
         _say(f"{error.format_message().rstrip('.')}. See young-tremor {_name(error)}--help.")
         return 2
@@ -37,9 +44,9 @@ def main(args: Sequence[str] | None = None) -> int:
     except TremorError as error:
         _say(str(error))
         return error.exit_code
-    except KeyboardInterrupt:
+    except Stopped as stopped:
         _say("Stopped.")
-        return 1
+        return 128 + stopped.number
     except BrokenPipeError:
         sys.stderr.close()
         return 1
@@ -47,9 +54,20 @@ def main(args: Sequence[str] | None = None) -> int:
         _say("There is not enough memory for this picture size.")
         return 1
     except Exception as error:
-        _say(f"This should not have happened ({type(error).__name__}: {error}). Please report it.")
+        _say(log.unexpected(error))
         return 1
     return result if isinstance(result, int) else 0
+
+
+class Stopped(BaseException):
+    """The system asks the command to end."""
+
+    def __init__(self, number: int) -> None:
+        self.number = number
+
+
+def _stopped(number: int, frame: object) -> None:
+    raise Stopped(number)
 
 
 def _name(error: click.UsageError) -> str:
@@ -96,7 +114,11 @@ def shake(
     if take_path:
         preset = takes.preset_of(takes.read(take_path), focal)
     else:
-        preset = library.shake_file(shake_path) if shake_path else library.preset(preset_name or library.DEFAULT_PRESET)
+        preset = (
+            library.shake_file(shake_path)
+            if shake_path
+            else library.preset(library.DEFAULT_PRESET if preset_name is None else preset_name)
+        )
     _there(input)
     shot = actions.one_shot(
         input,
@@ -107,7 +129,7 @@ def shake(
         size=parse_size(size) if size else None,
         rate=parse_rate(fps) if fps else None,
     )
-    _distinct(output, clean)
+    actions.not_over(output, take_path, shake_path)
     _render((shot,), output, clean, codec, overwrite)
 
 
@@ -144,7 +166,9 @@ def render(project: Path, shot_name: str | None, output: Path, codec: str, clean
     """Render a project's reel in order, or one shot of it."""
     _there(project)
     shots = actions.pick_shots(actions.open_project(project), shot_name)
-    _distinct(output, clean)
+    actions.not_over(output, project)
+    if clean is not None:
+        actions.not_over(clean, project)
     _render(shots, output, clean, codec, overwrite)
 
 
@@ -170,6 +194,7 @@ def motion(
     if sum(each is not None for each in (project, preset_name, take_path)) != 1:
         raise RequestError("Give either a project or --preset or --take.")
     _focal(focal)
+    actions.not_over(output, project, take_path)
     if project is not None:
         _there(project)
         shots = actions.pick_shots(actions.open_project(project), shot_name)
@@ -179,7 +204,7 @@ def motion(
         text = actions.shot_motion(_tuned_shot(shot, amount, pace, seed))
     else:
         rate = parse_rate(fps)
-        preset = takes.preset_of(takes.read(take_path), focal) if take_path else library.preset(preset_name or "")
+        preset = takes.preset_of(takes.read(take_path), focal) if take_path else library.preset(preset_name)  # type: ignore[arg-type]
         text = actions.preset_motion(
             _tuned(preset, amount, pace, seed),
             size=parse_size(size), rate=rate, seconds=parse_time(seconds, rate), focal_mm=focal,
@@ -244,29 +269,31 @@ def _tuned_shot(shot: Shot, amount: float, pace: float, seed: int | None) -> Sho
 
 
 def _there(path: Path) -> None:
-    if not path.exists():
+    if not _exists(path):
         raise MissingFile(f"{path} is not there: check the name and the folder.")
     if path.is_dir():
         raise RequestError(f"{path} is a folder: name a file.")
 
 
+def _exists(path: Path) -> bool:
+    try:
+        return path.exists()
+    except (OSError, ValueError):
+        return False
+
+
 def _focal(focal: float | None) -> None:
-    if focal is not None and not 0 < focal < 1e5:
-        raise RequestError(f"A focal length of {focal:g} mm cannot be used: give more than 0 mm.")
+    if focal is not None and not 1 <= focal <= 1e5:
+        raise RequestError(f"A focal length of {focal:g} mm cannot be used: give 1 mm or more.")
 
 
-def _distinct(output: Path, clean: Path | None) -> None:
-    if clean is not None and clean.resolve() == output.resolve():
-        raise RequestError("The clean version needs a name of its own: choose another for --clean.")
-
-
-def _render(shots: tuple, output: Path, clean: Path | None, codec: str, overwrite: bool) -> None:
-    for path in (output, clean):
-        if path is not None:
-            actions.check(path, codec, overwrite=overwrite)
-    actions.render(shots, output, Bar(output.name), codec_name=codec, overwrite=overwrite)
-    if clean is not None:
-        actions.render(shots, clean, Bar(clean.name), codec_name=codec, overwrite=overwrite, shaken=False)
+def _render(shots: tuple[Shot, ...], output: Path, clean: Path | None, codec: str, overwrite: bool) -> None:
+    outputs = (output,) if clean is None else (output, clean)
+    actions.check(outputs, codec, shots, overwrite=overwrite)
+    for note in actions.notes(shots, codec):
+        _say(note)
+    for number, path in enumerate(outputs):
+        actions.render(shots, path, Bar(path.name), codec_name=codec, overwrite=overwrite, shaken=number == 0)
 
 
 class Bar:

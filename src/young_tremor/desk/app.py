@@ -3,26 +3,30 @@
 from __future__ import annotations
 
 import signal
+import socket
 import sys
 from pathlib import Path
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import QSocketNotifier
 from PySide6.QtWidgets import QApplication
 
+from young_tremor.base import files
 from young_tremor.base.errors import MissingFile, TremorError
 from young_tremor.desk import theme
 from young_tremor.desk.window import Window
-from young_tremor.engine import library
+from young_tremor.engine import library, log, recovery
 from young_tremor.engine.session import Session
 
 
 def main(args: list[str]) -> int:
     """Open the window on ``demo``, on files (a project or footage), or on nothing; the exit code."""
+    logged = log.start()
+    files.sweep_all()
     try:
         demo = args == ["demo"]
         paths = [] if demo else [Path(each) for each in args]
         for path in paths:
-            if not path.exists():
+            if "\0" in str(path) or not path.exists():
                 raise MissingFile(f"{path} is not there: check the name and the folder.")
         session = Session(library.demo_project() if demo else None)
     except TremorError as error:
@@ -35,10 +39,44 @@ def main(args: list[str]) -> int:
     window.show()
     for path in paths:
         window.files.open_path(path)
-    signal.signal(signal.SIGINT, lambda *_: app.quit())
-    heartbeat = QTimer()
-    heartbeat.timeout.connect(lambda: None)  # lets Python see Ctrl+C
-    heartbeat.start(500)
+    if not logged:
+        window.notice.say("The folder for the log cannot be written: unexpected errors are not kept.")
+    elif found := recovery.left_behind():
+        window.notice.say(f"Changes that were not saved when it was last ended are in {found[-1]}: open it to go on.")
+    ended = _Ended(window)
     code = app.exec()
+    ended.close()
     window.stage.close()
-    return code
+    log.stop()
+    return 128 + ended.number if ended.number else code
+
+
+class _Ended:
+    """What the system sends to end a program: what is not saved is kept, work under way is stopped, and the window goes
+    without a question."""
+
+    def __init__(self, window: Window) -> None:
+        self._window = window
+        self.number = 0
+        self._read, self._write = socket.socketpair()
+        self._write.setblocking(False)
+        signal.set_wakeup_fd(self._write.fileno())
+        for each in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+            signal.signal(each, lambda *_: None)
+        self._notifier = QSocketNotifier(self._read.fileno(), QSocketNotifier.Type.Read)
+        self._notifier.activated.connect(self._come)
+
+    def _come(self) -> None:
+        self.number = self._read.recv(1)[0]
+        self._window.end_now()
+        app = QApplication.instance()
+        if app is not None:
+            app.quit()
+
+    def close(self) -> None:
+        self._notifier.setEnabled(False)
+        signal.set_wakeup_fd(-1)
+        for each in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+            signal.signal(each, signal.SIG_DFL)
+        self._read.close()
+        self._write.close()

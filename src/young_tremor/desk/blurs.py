@@ -15,7 +15,7 @@ from young_tremor.desk.rule import Rule, Scale
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.project import Shot
+from young_tremor.model.project import NO_SHOT, Shot
 
 
 class Blurs:
@@ -23,7 +23,7 @@ class Blurs:
 
     def __init__(self, session: Session, column: Column) -> None:
         self._session = session
-        self._shot = Shot("", "", ())
+        self._shot = NO_SHOT
         self._now = 0.0
         self.smear: dict[str, Rule] = {
             "frames": Rule("For", Scale(0, 12, "frames", 0, least=0, most=100), value=0, reset=0,

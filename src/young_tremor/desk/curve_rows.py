@@ -20,7 +20,7 @@ from young_tremor.desk.strips import LevelStrip
 from young_tremor.engine import origins
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.project import FrameSettings, Shot
+from young_tremor.model.project import NO_SHOT, FrameSettings, Shot
 from young_tremor.model.shake import Drift
 
 if TYPE_CHECKING:
@@ -94,7 +94,7 @@ class CurveRow:
         session = chart.session
         self.head = Head(title, note, theme.INTENSITY_ROW, fixed=True)
         self.strip = LevelStrip(chart.view, self._lines, theme.INTENSITY_ROW, name=title)
-        plain = Shot("", "", ())
+        plain = NO_SHOT
         self.rules = {
             s.name: Rule(s.short or s.name, s.scale, value=s.per * s.read(plain).value, small=True, tip=s.tip)
             for s in (*subjects, *more)

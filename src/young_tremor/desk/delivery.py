@@ -15,7 +15,7 @@ from young_tremor.desk.rule import Rule, Scale
 from young_tremor.engine.session import Session
 from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve
-from young_tremor.model.project import Shot, Size
+from young_tremor.model.project import NO_SHOT, Shot, Size
 
 SIZES = ("", "1280x720", "1920x1080", "3840x2160", "1080x1080", "1080x1920", "2048x1080")
 RATES = ("", "24000/1001", "24", "25", "30000/1001", "30", "50", "60000/1001", "60")
@@ -27,7 +27,7 @@ class Delivery:
 
     def __init__(self, session: Session, column: Column) -> None:
         self._session = session
-        self._shot = Shot("", "", ())
+        self._shot = NO_SHOT
         self.size, self.rate = QComboBox(), QComboBox()
         column.heading("Delivered as")
         row = QHBoxLayout()
@@ -72,17 +72,17 @@ class Delivery:
         self._session.apply("Delivered rate", edits.set_shot(self._shot.id, rate=self.rate.itemData(number) or None))
 
     def _edit(self, field: str, curve: Curve) -> edits.Edit:
-        plate = self._shot.plates[0]
+        plate = self._shot.footage
         placed = replace(plate, placement=replace(plate.placement, **{field: curve}))
         return edits.set_shot(self._shot.id, plates=(placed, *self._shot.plates[1:]))
 
     def _placed(self, field: str, per: float, value: float) -> edits.Edit:
-        curve: Curve = getattr(self._shot.plates[0].placement, field)
+        curve: Curve = getattr(self._shot.footage.placement, field)
         return self._edit(field, tuned(curve, self.now, value / per))
 
     def _key(self, field: str) -> None:
         """The first key holds what is there; from then on a changed number is another key."""
-        curve: Curve = getattr(self._shot.plates[0].placement, field)
+        curve: Curve = getattr(self._shot.footage.placement, field)
         self._session.apply("Placement key", self._edit(field, keys.with_key(curve, self.now)))
 
     def show(self, shot: Shot, now: float) -> None:
@@ -96,5 +96,5 @@ class Delivery:
                 at = box.count() - 1
             box.setCurrentIndex(at)
         for field, (rule, per) in self.place.items():
-            curve: Curve = getattr(shot.plates[0].placement, field)
+            curve: Curve = getattr(shot.footage.placement, field)
             rule.set_value(round(per * float(curve.at(np.array([self.now]))[0]), 3))

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QMessageBox
 
+from young_tremor.base.errors import ChangedOnDisk, TremorError, WriteProtected
 from young_tremor.engine import library
 from young_tremor.model.project import Project
 
@@ -40,7 +42,7 @@ class Files:
         if self._window.session.path is None:
             self.save_as()
         else:
-            self._window.attempt(self._window.session.save)
+            self._keep(None)
 
     def save_as(self) -> None:
         start = self._window.session.path or self.folder() / "untitled.tremor"
@@ -49,9 +51,24 @@ class Files:
         )
         if name:
             path = Path(name)
-            self._window.attempt(
-                lambda: self._window.session.save(path if path.suffix else path.with_suffix(".tremor"))
-            )
+            self._keep(path if path.suffix else path.with_suffix(".tremor"))
+
+    def _keep(self, path: Path | None) -> None:
+        """Save; what someone else has changed, or protected, only when the person says so."""
+        session = self._window.session
+        try:
+            session.save(path)
+        except (ChangedOnDisk, WriteProtected) as error:
+            box = QMessageBox(self._window)
+            box.setText(str(error))
+            box.setInformativeText("Replace it all the same? What is there now is kept beside it.")
+            replace = box.addButton("Replace", QMessageBox.ButtonRole.DestructiveRole)
+            box.addButton(QMessageBox.StandardButton.Cancel)
+            box.exec()
+            if box.clickedButton() is replace:
+                self._window.attempt(lambda: session.save(path, force=True))
+        except TremorError as error:
+            self._window.notice.say(str(error))
 
     def start(self, project: Project) -> None:
         if self.may_leave():
@@ -61,9 +78,9 @@ class Files:
         shot = self._window.stage.shot
         if self._window.session.path:
             return self._window.session.path.parent
-        if shot is not None and not Path(shot.plates[0].media.path).is_relative_to(library.ASSETS):
-            return Path(shot.plates[0].media.path).parent
-        return Path.home()
+        if shot is not None and not Path(shot.footage.media.path).is_relative_to(library.ASSETS):
+            return Path(shot.footage.media.path).parent
+        return Path(os.path.expanduser("~"))
 
     def may_leave(self) -> bool:
         """Whether the open project may go: it is saved, or the person says so."""

@@ -21,7 +21,7 @@ from young_tremor.desk.rule import Rule, Scale
 from young_tremor.engine.preview import Plan, Readings
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
-from young_tremor.model.project import EDGES, Shot
+from young_tremor.model.project import EDGES, NO_SHOT, Shot
 
 EDGE_WORDS = {
     "crop": "Crop in, steady", "crop-as-needed": "Crop in as needed", "soft": "Soft fill", "mirror": "Mirror",
@@ -180,7 +180,7 @@ class FramePanel(Column):
         """The rule of a number that can move: a right click shapes it over time on the chart."""
         subject = BY_NAME[name]
         rule = Rule(label, subject.scale, value=value, tip=subject.tip)
-        bind(rule, self._session, name, lambda v: subject.set_at(self._shot or Shot("", "", ()), self.now, v))
+        bind(rule, self._session, name, lambda v: subject.set_at(self._shot or NO_SHOT, self.now, v))
         rule.menu = lambda menu: menu.addAction("Shape it over time", lambda: self.shape.emit(name))
         self.subjects[name] = rule
         return rule

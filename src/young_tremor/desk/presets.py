@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec.structs import replace
 from PySide6.QtCore import QPoint, QPointF, Qt, QTimer, Signal
 from PySide6.QtGui import QGuiApplication, QHideEvent, QImage, QMouseEvent, QShowEvent
 from PySide6.QtWidgets import (
@@ -272,8 +273,13 @@ class PresetsPopup(QFrame):
     def _star(self, item: QListWidgetItem) -> None:
         """Make a preset a favourite, or no longer one."""
         name = item.text()
-        names = set(settings.load().favourites) ^ {name}
-        self._try(lambda: settings.change(favourites=tuple(sorted(names))))
+        starred = name in settings.load().favourites
+
+        def turned(kept: settings.Settings) -> settings.Settings:
+            names = set(kept.favourites) - {name} if starred else {*kept.favourites, name}
+            return replace(kept, favourites=tuple(sorted(names)))
+
+        self._try(lambda: settings.update(turned))
         self._painter.favourites = frozenset(settings.load().favourites)
         if self._group == "favourites":
             self._sift()

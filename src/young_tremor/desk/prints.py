@@ -31,7 +31,7 @@ class Prints(QObject):
     def look(self) -> None:
         """Start reading what is missing."""
         for shot in self._session.project.shots:
-            path = shot.plates[0].media.path
+            path = shot.footage.media.path
             if not self._reel.has_image(shot.id) and path not in self._jobs and path not in self._lost:
                 self._jobs[path] = self._read(path)
 
@@ -50,7 +50,7 @@ class Prints(QObject):
                 rgb = found[0]
                 image = image_of(rgb)
                 for shot in self._session.project.shots:
-                    if shot.plates[0].media.path == path:
+                    if shot.footage.media.path == path:
                         self._reel.set_look(shot.id, image, None)
                 self.came.emit()
             else:

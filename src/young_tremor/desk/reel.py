@@ -34,7 +34,7 @@ class Print(QWidget):
         self.trace: np.ndarray | None = None
         self.setFixedSize(theme.REEL - 4, 100)
         self.setAccessibleName(f"Shot {number}, {shot.name}")
-        self.setToolTip(f"{shot.name}\n{shot.plates[0].media.path}")
+        self.setToolTip(f"{shot.name}\n{shot.footage.media.path}")
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

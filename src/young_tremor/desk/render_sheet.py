@@ -137,9 +137,8 @@ class RenderSheet(QWidget):
         codec = self.codec.currentData()
         replace = output in self._replace
         try:
-            for path in (output, clean):
-                if path is not None:
-                    actions.check(path, codec, overwrite=replace)
+            outputs = (output,) if clean is None else (output, clean)
+            actions.check(outputs, codec, (self._shot,), overwrite=replace)
         except ExistingFile as error:
             self._replace.add(output)
             self.start.setText("Replace")
@@ -153,9 +152,13 @@ class RenderSheet(QWidget):
         self._run(self._shot, output, clean, codec, replace)
 
     def _run(self, shot: Shot, output: Path, clean: Path | None, codec: str, replace: bool) -> None:
+        said: list[str] = []
+
         def work(report) -> None:  # type: ignore[no-untyped-def]
             total = 2 if clean else 1
-            actions.render((shot,), output, lambda d, n: report(d, n * total), codec_name=codec, overwrite=replace)
+            said.extend(
+                actions.render((shot,), output, lambda d, n: report(d, n * total), codec_name=codec, overwrite=replace)
+            )
             if clean:
                 actions.render(
                     (shot,),
@@ -169,7 +172,7 @@ class RenderSheet(QWidget):
         names = f"{output.name} and {clean.name}" if clean else output.name
         job = self.job = Job("render", work)
         job.progress.connect(on_desk(self, self._progress))
-        job.ended.connect(on_desk(self, lambda state: self._ended(state, names)))
+        job.ended.connect(on_desk(self, lambda state: self._ended(state, names, said)))
         self._show_running(True)
         self._say("Starting", theme.DIM)
         job.start()
@@ -180,12 +183,12 @@ class RenderSheet(QWidget):
         self._say(f"{done} of {total} frames · {duration_text(left)} left", theme.DIM)
         self.progressed.emit(f"{100 * done // total} %")
 
-    def _ended(self, state: str, names: str) -> None:
+    def _ended(self, state: str, names: str, said: list[str]) -> None:
         job = self.job
         self._show_running(False)
         if state == "done":
             self.bar.setValue(self.bar.maximum())
-            self._say(f"Written: {names}", theme.GOOD)
+            self._say(". ".join([f"Written: {names}", *said[:2]]), theme.GOOD)
         elif state == "cancelled":
             self.bar.hide()
             self._say("Cancelled; nothing was written.", theme.DIM)

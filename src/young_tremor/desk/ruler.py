@@ -118,9 +118,9 @@ class Ruler(TimeWidget):
             painter.fillRect(QRectF(left, 0, right - left, height), band)
         step = view.step(width)
         painter.setFont(theme.numbers(12, medium=False))
-        first = int(view.t0 / step)
+        first = int(view.t0 / step) - 1
         for k in range(first, int(view.t1 / step) + 2):
-            x = view.x(k * step, width)
+            x = view.x(view.clock(k * step), width)
             painter.setPen(QPen(colour("bold"), 1))
             painter.drawLine(QPointF(x, height - 6), QPointF(x, height))
             painter.setPen(colour("ink"))
@@ -128,7 +128,7 @@ class Ruler(TimeWidget):
             painter.drawText(QPointF(x + 4, 16), label(k * step, step))
             painter.setOpacity(1.0)
             for minor in range(1, 10):
-                xm = view.x((k + minor / 10) * step, width)
+                xm = view.x(view.clock((k + minor / 10) * step), width)
                 painter.setPen(QPen(colour("bold"), 1))
                 painter.drawLine(QPointF(xm, height - (5 if minor == 5 else 3)), QPointF(xm, height))
         self._paint_ready(painter)

@@ -12,6 +12,7 @@ from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import SourceInfo
+from young_tremor.base.units import drops
 from young_tremor.desk.bridge import on_desk
 from young_tremor.desk.picture import PictureView
 from young_tremor.desk.timeview import TimeView
@@ -54,6 +55,7 @@ class Stage(QObject):
         self.preview.picture.connect(on_desk(self, self._show))
         self.preview.readings.connect(on_desk(self, self._readings))
         self.preview.failed.connect(on_desk(self, self._failed))
+        self.preview.replaced.connect(on_desk(self, self._file_replaced))
         self._timer = QTimer(self)
         self._timer.setTimerType(Qt.TimerType.PreciseTimer)
         self._timer.timeout.connect(self._tick)
@@ -73,7 +75,7 @@ class Stage(QObject):
     @property
     def info(self) -> SourceInfo | None:
         shot = self.shot
-        return self._infos.get(shot.plates[0].media.path) if shot else None
+        return self._infos.get(shot.footage.media.path) if shot else None
 
     @property
     def playing(self) -> bool:
@@ -94,7 +96,7 @@ class Stage(QObject):
             self.shot_id = shots[0].id if shots else None
         shot = self.shot
         if shot is not None and self.info is None:
-            self.open(shot.plates[0].media.path)
+            self.open(shot.footage.media.path)
         if shot is None:
             self.stop()
             self._view_widget.show_picture(None)
@@ -107,6 +109,7 @@ class Stage(QObject):
                 self.read.emit(None, None, str(error))
                 return
             self._view_widget.aspect = aspect
+            self.view.drop = ";" in info.timecode and drops(rate)
             self.view.set_shot(frames, rate)
             if self.view.frame >= frames:
                 self.view.set_frame(frames - 1)
@@ -262,6 +265,13 @@ class Stage(QObject):
     def _readings(self, shot: Shot, plan: Plan, readings: Readings) -> None:
         if self._request is not None and shot == self._request.shot:
             self.read.emit(plan, readings, "")
+
+    def _file_replaced(self, shot: Shot) -> None:
+        """A file was replaced: what is known of it is asked anew."""
+        for path in footage.paths(shot):
+            self._infos.pop(path, None)
+        self.told.emit(f"The footage of “{shot.name}” was changed on disk and is read anew.")
+        self.refresh()
 
     def _failed(self, shot: Shot, words: str) -> None:
         if self._request is not None and shot == self._request.shot:

@@ -104,7 +104,7 @@ class TakeDeeds:
         shot, info = self._window.stage.shot, self._window.stage.info
         if shot is None or info is None or self.own_job is not None:
             return
-        path = Path(shot.plates[0].media.path)
+        path = Path(shot.footage.media.path)
         found: list[measuring.Measured] = []
         job = self.own_job = Job(
             "measure the shot",

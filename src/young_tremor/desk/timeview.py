@@ -19,6 +19,7 @@ class TimeView(QObject):
         super().__init__()
         self.t0, self.t1, self.length = 0.0, 10.0, 10.0
         self.rate = Fraction(24)
+        self.drop = False  # whether its timecode is drop-frame
         self.frame = 0
         self.frames = 0
         self.marks: tuple[int, int] | None = None
@@ -41,6 +42,11 @@ class TimeView(QObject):
     def set_marks(self, marks: tuple[int, int] | None) -> None:
         self.marks = marks
         self.changed.emit()
+
+    def clock(self, seconds: float) -> float:
+        """Seconds of the shot at which its timecode shows so many: at 29.97 a second of it lasts a little longer, unless
+        it drops numbers."""
+        return seconds if self.drop else seconds * float(max(1, round(self.rate)) / self.rate)
 
     def x(self, t: float, width: float) -> float:
         return (t - self.t0) / (self.t1 - self.t0) * width

@@ -179,9 +179,9 @@ class Transport(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         QPainter(self).fillRect(self.rect(), QColor(theme.WELL))
 
-    def show_time(self, frame: int, frames: int, rate: Fraction) -> None:
-        self._time.setText(timecode(frame, rate))
-        self._length.setText(f" / {timecode(frames, rate)} · {format_rate(rate)} fps" if frames else "")
+    def show_time(self, frame: int, frames: int, rate: Fraction, drop: bool = False) -> None:
+        self._time.setText(timecode(frame, rate, drop=drop))
+        self._length.setText(f" / {timecode(frames, rate, drop=drop)} · {format_rate(rate)} fps" if frames else "")
 
     def show_playing(self, playing: bool, late: str = "") -> None:
         self.button.set_sign("pause" if playing else "play")

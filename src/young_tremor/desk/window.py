@@ -52,7 +52,7 @@ from young_tremor.desk.take_deeds import TakeDeeds
 from young_tremor.desk.takes import TakesPopup
 from young_tremor.desk.timeview import TimeView
 from young_tremor.desk.transport import Transport
-from young_tremor.engine import framing, library, playback
+from young_tremor.engine import framing, library, playback, recovery
 from young_tremor.engine.preview import Plan
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -82,6 +82,7 @@ class Window(QMainWindow):
         self.stage.setParent(self)
         self.picture.hint = HINT
         self._saved_at: float | None = None
+        self._ending = False
         self.plan: Plan | None = None  # as the preview has it
         self.files = Files(self)
         self.deeds = Deeds(self)
@@ -271,7 +272,7 @@ class Window(QMainWindow):
         self.placer.show()
 
     def _show_time(self) -> None:
-        self.transport.show_time(self.view.frame, self.view.frames, self.view.rate)
+        self.transport.show_time(self.view.frame, self.view.frames, self.view.rate, self.view.drop)
         self.picture.set_scope(self.chart.trace, float(self.view.frame / self.view.rate))
         self.chart.show_numbers()
         self._show_boxes()
@@ -374,8 +375,14 @@ class Window(QMainWindow):
         if self.sheet.isVisible():
             self._place_sheet()
 
+    def end_now(self) -> None:
+        """Go without a question: the system says so. What is not saved is kept for the next start."""
+        recovery.keep(self.session)
+        self._ending = True
+        self.close()
+
     def closeEvent(self, event: QCloseEvent) -> None:
-        if not self.files.may_leave():
+        if not self._ending and not self.files.may_leave():
             event.ignore()
             return
         QApplication.instance().removeEventFilter(self)  # type: ignore[union-attr]

@@ -2,21 +2,20 @@
 
 from __future__ import annotations
 
-import json
 import os
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 import msgspec
-import numpy as np
 from msgspec.structs import replace
 
-from young_tremor.base.errors import BrokenDocument, ForeignDocument, NewerDocument
+from young_tremor.base.errors import BrokenDocument, ForeignDocument, NewerDocument, UnreadableValue
 from young_tremor.document.migrations import VERSION, migrate
+from young_tremor.document.once import shared_takes, takes_apart, takes_together
+from young_tremor.model.limits import COUNTS, NUMBERS
 from young_tremor.model.project import Preset, Project, Shot
-from young_tremor.model.shake import Taken
-from young_tremor.model.take import COLUMNS, Take
+from young_tremor.model.take import Take
 
 PROJECT = "young-tremor project"
 PRESETS = "young-tremor presets"
@@ -48,30 +47,28 @@ class TakeFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
 
 def encode_project(project: Project, folder: Path) -> bytes:
-    """A project as JSON; media paths relative to ``folder`` where they can be."""
+    """A project as JSON; media paths relative to ``folder`` where they can be, each take written once.
+
+    What is returned has been read again and found to be the same; UnreadableValue where it could not be.
+    """
     stored = _map_paths(project, lambda path: _relative(path, folder))
-    return _pretty(ProjectFile(PROJECT, VERSION, stored))
+    raw = msgspec.to_builtins(ProjectFile(PROJECT, VERSION, stored))
+    raw["takes"] = takes_apart(raw["project"])
+    data = _pretty(raw)
+    if decode_project(data, folder, "The project") != _map_paths(project, lambda path: os.path.normpath(folder / path)):
+        raise UnreadableValue("The project holds something that could not be read again: undo the last step.")
+    return data
 
 
 def decode_project(data: bytes, folder: Path, name: str) -> Project:
     """The project of a file's bytes; DocumentError in one sentence if it is damaged, foreign or newer."""
     file = _convert(data, name, PROJECT, ProjectFile)
-    ids = [shot.id for shot in file.project.shots]
-    if len(set(ids)) != len(ids):
-        raise BrokenDocument(f"{name} is damaged (two shots share an id): open an older copy.")
-    for take in file.project.takes:
-        _check(take, name)
-    for shot in file.project.shots:
-        for shake in (shot.shake, *(other.shake for other in shot.others)):
-            for strand in shake.strands:
-                if isinstance(strand, Taken):
-                    _check(strand.take, name)
-    return _map_paths(file.project, lambda path: os.path.normpath(folder / path))
+    return _map_paths(shared_takes(file.project), lambda path: os.path.normpath(folder / path))
 
 
 def encode_presets(presets: tuple[Preset, ...]) -> bytes:
     """Presets as JSON."""
-    return _pretty(PresetsFile(PRESETS, VERSION, presets))
+    return _pretty(msgspec.to_builtins(PresetsFile(PRESETS, VERSION, presets)))
 
 
 def decode_presets(data: bytes, name: str) -> tuple[Preset, ...]:
@@ -81,33 +78,41 @@ def decode_presets(data: bytes, name: str) -> tuple[Preset, ...]:
 
 def encode_take(take: Take) -> bytes:
     """A take as JSON."""
-    return _pretty(TakeFile(TAKE, VERSION, take))
+    return _pretty(msgspec.to_builtins(TakeFile(TAKE, VERSION, take)))
 
 
 def decode_take(data: bytes, name: str) -> Take:
     """The take of a file's bytes; DocumentError as :func:`decode_project`."""
-    take: Take = _convert(data, name, TAKE, TakeFile).take
-    _check(take, name)
-    return take
-
-
-def _check(take: Take, name: str) -> None:
-    """Refuse a take whose data cannot be motion."""
-    whole = len(take.rows) % (8 * len(COLUMNS)) == 0 and take.frames >= 2 and take.width > 0 and take.height > 0
-    table = take.table() if whole else None
-    if table is None or not np.isfinite(table).all() or (np.diff(table[:, 0]) <= 0).any() or (table[:, 4] <= 0).any():
-        raise BrokenDocument(f"{name} is damaged (the take “{take.name}”): open an older copy.")
+    found: Take = _convert(data, name, TAKE, TakeFile).take
+    return found
 
 
 def project_schema() -> dict[str, Any]:
-    """The JSON Schema of a ``.tremor`` file."""
-    return msgspec.json.schema(ProjectFile)
+    """The JSON Schema of a ``.tremor`` file, with the limits of its numbers."""
+    schema = msgspec.json.schema(ProjectFile)
+    types = schema["$defs"]
+    for kind, fields in NUMBERS.items():
+        for field, (low, high) in fields.items():
+            found = types.get(kind, {}).get("properties", {}).get(field)
+            if found is not None and "$ref" not in found:
+                found |= {"minimum": low, "maximum": high}
+    for kind, counts in COUNTS.items():
+        for field, most in counts.items():
+            if kind in types:
+                types[kind]["properties"][field]["maxItems"] = most
+    # a take stands once in a file, in the table "takes"; strands name it
+    taken = types["Taken"]["properties"]
+    taken["take"] = {"anyOf": [{"type": "string"}, taken["take"]]}
+    types["ProjectFile"]["properties"]["takes"] = {
+        "type": "object", "additionalProperties": {"$ref": "#/$defs/Take"}, "default": {}
+    }  # fmt: skip
+    return schema
 
 
 def _convert(data: bytes, name: str, format: str, kind: type) -> Any:
     try:
-        raw = json.loads(data)
-    except (UnicodeDecodeError, ValueError) as error:
+        raw = msgspec.json.decode(data)
+    except (msgspec.DecodeError, RecursionError, UnicodeDecodeError) as error:
         raise BrokenDocument(f"{name} is not readable as JSON ({_short(error)}): open an older copy.") from error
     if not isinstance(raw, dict) or raw.get("format") != format:
         raise ForeignDocument(f"{name} is not a {format} file: choose another.")
@@ -117,13 +122,16 @@ def _convert(data: bytes, name: str, format: str, kind: type) -> Any:
     if version > VERSION:
         raise NewerDocument(f"{name} was saved by a later version of Young Tremor: update to open it.")
     try:
-        return msgspec.convert(migrate(raw), kind)
-    except msgspec.ValidationError as error:
+        raw = migrate(raw)
+        if kind is ProjectFile:
+            raw = takes_together(raw)
+        return msgspec.convert(raw, kind)
+    except (msgspec.ValidationError, RecursionError, TypeError, ValueError, AttributeError, KeyError) as error:
         raise BrokenDocument(f"{name} is damaged ({_short(error)}): open an older copy.") from error
 
 
 def _short(error: Exception) -> str:
-    return str(error).splitlines()[0].rstrip(".")
+    return (str(error).splitlines() or [type(error).__name__])[0].rstrip(".")[:300]
 
 
 def _pretty(value: Any) -> bytes:

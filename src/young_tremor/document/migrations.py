@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-VERSION = 2
+VERSION = 3
 
 
 def _pivots_may_move(raw: Any) -> Any:
@@ -19,8 +19,34 @@ def _pivots_may_move(raw: Any) -> Any:
     return [_pivots_may_move(each) for each in raw] if isinstance(raw, list) else raw
 
 
+def _within_limits(raw: Any) -> Any:
+    """2 → 3: numbers that were accepted and then taken as the nearest that makes sense, are written as that.
+
+    From version 3 on a file says every number, and each take stands in it once. Files before it leave out what is as
+    it was by default in version 2: whoever changes a default fills in the old one here.
+    """
+    if isinstance(raw, list):
+        return [_within_limits(each) for each in raw]
+    if not isinstance(raw, dict):
+        return raw
+    out = {key: _within_limits(value) for key, value in raw.items()}
+    for key in ("share", "rattle", "tail", "regularity", "roughness", "irregular"):
+        number = out.get(key)
+        if key == "share" and "hold" not in out:
+            continue  # a plate's share of the shake may be anything
+        if isinstance(number, int | float) and not isinstance(number, bool):
+            out[key] = min(max(number, 0), 1)
+    if isinstance(keys := out.get("keys"), list) and all(isinstance(k, dict) and _is_time(k.get("t")) for k in keys):
+        out["keys"] = list({key["t"]: key for key in sorted(keys, key=lambda key: key["t"])}.values())
+    return out
+
+
+def _is_time(value: Any) -> bool:
+    return isinstance(value, int | float) and not isinstance(value, bool)
+
+
 #: version → pure function to the next version. Gapless from 1 to VERSION - 1.
-STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _pivots_may_move}
+STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _pivots_may_move, 2: _within_limits}
 
 
 def migrate(raw: dict[str, Any]) -> dict[str, Any]:

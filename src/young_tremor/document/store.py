@@ -1,61 +1,98 @@
-"""Project files on disk: read whole, written whole or not at all."""
+"""Project files on disk: read whole, written whole or not at all, the one before kept beside them."""
 
 from __future__ import annotations
 
 import os
-import secrets
+import stat
+from dataclasses import dataclass
 from pathlib import Path
 
-from young_tremor.base.errors import NewerDocument, TremorError, from_os
+from young_tremor.base import files
+from young_tremor.base.errors import ChangedOnDisk, NewerDocument, RequestError, TremorError, WriteProtected, from_os
 from young_tremor.document import codec
 from young_tremor.model.project import Project
+
+MOST = 256 << 20  # bytes of a project file
+MOST_PRESETS = 32 << 20  # of a presets file or a take
+BACKUP = "~"  # ends the name under which the file before is kept
+
+
+@dataclass(frozen=True)
+class OnDisk:
+    """In which state a file was when it was last read or written."""
+
+    device: int
+    inode: int
+    size: int
+    changed_ns: int
+
+
+def on_disk(path: Path) -> OnDisk | None:
+    """The present state of a file; None where there is none."""
+    try:
+        found = os.stat(path)
+    except (OSError, ValueError):
+        return None
+    return OnDisk(found.st_dev, found.st_ino, found.st_size, found.st_mtime_ns)
 
 
 def load(path: Path) -> Project:
     """Read a project; TremorError in one sentence if that cannot be."""
-    try:
-        data = path.read_bytes()
-    except OSError as error:
-        raise from_os(error, path, "read") from error
+    data = files.read_regular(path, MOST, "a project")
     return codec.decode_project(data, path.resolve().parent, path.name)
 
 
-def save(project: Project, path: Path) -> None:
-    """Write a project: temporary file, fsync, rename. A file of a later version is never replaced."""
-    if path.exists():
+def save(project: Project, path: Path, *, known: OnDisk | None = None, force: bool = False) -> OnDisk:
+    """Write a project; in which state it is then.
+
+    What is written has been read again before. A link is written through, mode and owner are kept, and the file before
+    is kept beside it. ``known``: the state in which it was read or written last: a file that is in another now is not
+    overwritten (ChangedOnDisk), nor is one that is write-protected (RequestError), unless ``force``; one of a later
+    version never is.
+    """
+    target = files.target_of(path)
+    data = codec.encode_project(project, path.resolve().parent)
+    if target.exists():
+        _may_replace(target, path, known, force)
+        _keep_backup(target)
+    elif known is not None and not force:
+        raise ChangedOnDisk(f"{path.name} was moved or deleted since it was opened: save it under a name again.")
+    files.write_whole(data, target)
+    found = on_disk(target)
+    assert found is not None
+    return found
+
+
+def _may_replace(target: Path, path: Path, known: OnDisk | None, force: bool) -> None:
+    found = os.stat(target)
+    if not stat.S_ISREG(found.st_mode):
+        raise RequestError(f"{path} is no regular file: choose another name.")
+    if not force and known is not None and on_disk(target) != known:
+        raise ChangedOnDisk(f"{path.name} was changed by someone else since it was opened: save under another name.")
+    if not force and not found.st_mode & 0o222:
+        raise WriteProtected(f"{path.name} is write-protected: save under another name, or allow writing to it.")
+    try:
+        codec.decode_project(files.read_regular(target, MOST, "a project"), target.parent, path.name)
+    except NewerDocument:
+        raise
+    except TremorError:
+        pass  # a damaged or foreign file under the name that the person chose may be replaced
+
+
+def _keep_backup(target: Path) -> None:
+    """Keep the file that is about to be replaced under its name with a tilde: another name for the same data."""
+    backup = target.with_name(target.name + BACKUP)
+    part = target.with_name(f".{target.stem[:80]}.{os.urandom(4).hex()}.part{target.suffix}")
+    try:
+        os.link(target, part)
+        os.replace(part, backup)
+    except OSError:
         try:
-            codec.decode_project(path.read_bytes(), path.parent, path.name)
-        except NewerDocument:
-            raise
-        except (TremorError, OSError):
-            pass  # a damaged or foreign file under the name that the person chose may be replaced
-    write_whole(codec.encode_project(project, path.resolve().parent), path)
+            files.write_whole(target.read_bytes(), backup)
+        except OSError as error:
+            raise from_os(error, backup, "save") from error
 
 
 def keep(data: bytes, path: Path) -> Path:
     """Write a file whole into a folder that is made if need be; the path."""
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise from_os(error, path.parent, "make") from error
-    write_whole(data, path)
-    return path
-
-
-def write_whole(data: bytes, path: Path) -> None:
-    """Write a file whole or not at all: temporary file, fsync, rename."""
-    part = path.with_name(f".{path.name}.{secrets.token_hex(4)}.part")
-    try:
-        with part.open("wb") as file:
-            file.write(data)
-            file.flush()
-            os.fsync(file.fileno())
-        os.replace(part, path)
-        folder = os.open(path.resolve().parent, os.O_RDONLY)
-        try:
-            os.fsync(folder)
-        finally:
-            os.close(folder)
-    except OSError as error:
-        part.unlink(missing_ok=True)
-        raise from_os(error, path, "save") from error
+    return files.keep(data, path)

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+import os
 from collections.abc import Callable
+from contextlib import suppress
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -12,13 +14,16 @@ import cv2
 import numpy as np
 from msgspec.structs import replace
 
-from young_tremor.base.errors import RequestError, UnknownName, UnreadableValue
+from young_tremor.base import files
+from young_tremor.base.errors import RequestError, TremorError, UnknownName, UnreadableValue
+from young_tremor.base.files import check_free
+from young_tremor.base.frames import FrameSource
 from young_tremor.base.units import format_rate, parse_time
 from young_tremor.document import codec as documents
 from young_tremor.document import store
 from young_tremor.engine import footage, framing, library, measuring, takes
 from young_tremor.export import motion_file, movie
-from young_tremor.media.video_writer import CODECS, check_free, check_output, codec
+from young_tremor.media.video_writer import CODECS, check_output, codec
 from young_tremor.model import keys
 from young_tremor.model.curve import Curve
 from young_tremor.model.edits import from_preset
@@ -93,33 +98,63 @@ def render(
     codec_name: str = "h264",
     overwrite: bool = False,
     shaken: bool = True,
-) -> None:
-    """Render shots in order into one film; ``shaken=False`` leaves out shake and crop. See ``movie.write_movie``."""
+) -> tuple[str, ...]:
+    """Render shots in order into one film; ``shaken=False`` leaves out shake and crop. See ``movie.write_movie``.
+
+    What a person should know of the result: what was noticed about the sources, and what the codec cannot hold.
+    """
     chosen = codec(codec_name)
     check_output(output, chosen, overwrite=overwrite)
+    parts = _parts(shots, (output,), shaken)
+    said = movie.notes(parts, chosen)
+    movie.write_movie(parts, output, chosen, report, overwrite=overwrite)
+    return said
+
+
+def _parts(shots: tuple[Shot, ...], outputs: tuple[Path, ...], shaken: bool) -> list[movie.Part]:
     parts = []
     for shot in shots:
-        path = shot.plates[0].media.path
-        if output.resolve() == Path(path).resolve():
-            raise RequestError(f"{output.name} is the footage itself: choose another name.")
-        plan = resolve(shot, footage.facts(path).info, shaken=shaken)
-        parts.append(movie.Part(plan, _opener(path), footage.sound_of(shot, plan.seconds)))
+        for path in footage.paths(shot):
+            for output in outputs:
+                if os.path.realpath(output) == os.path.realpath(path):
+                    raise RequestError(f"{output.name} is the footage itself: choose another name.")
+        plan = resolve(shot, footage.infos(shot), shaken=shaken)
+        parts.append(movie.Part(plan, _opener(shot), footage.sound_of(shot, plan.seconds)))
     if not parts:
         raise RequestError("The project has no shots: open some footage first.")
-    movie.write_movie(parts, output, chosen, report, overwrite=overwrite)
+    return parts
 
 
-def check(output: Path, codec_name: str, *, overwrite: bool) -> None:
-    """Refuse an output at the door: existing, of a wrong ending, in no writable folder."""
-    check_output(output, codec(codec_name), overwrite=overwrite)
+def notes(shots: tuple[Shot, ...], codec_name: str, *, shaken: bool = True) -> tuple[str, ...]:
+    """What a person should know before a film is written: of the footage, and of what the codec cannot hold."""
+    return movie.notes(_parts(shots, (), shaken), codec(codec_name))
 
 
-def _opener(path: str) -> Callable[[], Any]:
-    return lambda: footage.open_source(path)
+def check(outputs: tuple[Path, ...], codec_name: str, shots: tuple[Shot, ...], *, overwrite: bool) -> None:
+    """Refuse outputs at the door: existing, of a wrong ending, in no writable folder, one file twice, an input."""
+    for output in outputs:
+        check_output(output, codec(codec_name), overwrite=overwrite)
+    if len({os.path.realpath(output) for output in outputs}) < len(outputs):
+        raise RequestError("The clean version needs a name of its own: choose another for --clean.")
+    _parts(shots, outputs, True)
+
+
+def not_over(output: Path, *inputs: Path | None) -> None:
+    """Refuse an output that is one of the files it is made from."""
+    if any(each is not None and os.path.realpath(each) == os.path.realpath(output) for each in inputs):
+        raise RequestError(f"{output.name} is what it would be made from: choose another name.")
+
+
+def _opener(shot: Shot) -> Callable[[], list[FrameSource]]:
+    return lambda: footage.sources_of(shot)
 
 
 def open_project(path: Path) -> Project:
-    """A project from disk."""
+    """A project from disk; RequestError for footage in its place."""
+    if path.suffix.lower() != ".tremor":
+        with suppress(TremorError):
+            footage.facts(str(path))
+            raise RequestError(f"{path.name} is footage, not a project: shake takes footage.")
     return store.load(path)
 
 
@@ -136,8 +171,7 @@ def pick_shots(project: Project, name: str | None) -> tuple[Shot, ...]:
 
 def shot_motion(shot: Shot) -> str:
     """The motion file of a shot: its whole shake at the middle of each exposure's frame time."""
-    info = footage.facts(shot.plates[0].media.path).info
-    plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), info)
+    plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), footage.infos(shot))
     times = np.arange(plan.frames) / float(plan.rate)
     channels = plan.channels(times)
     return motion_file.motion_table(
@@ -175,9 +209,11 @@ def measure_to(
     if output.resolve() == clip.resolve():
         raise RequestError(f"{output.name} is the clip itself: choose another name.")
     info = footage.facts(str(clip)).info
-    boxes = tuple(_box(text) for text in shields)
+    boxes = tuple(_box(text, info.size, info.name) for text in shields)
     first, last = parse_time(start, info.rate), parse_time(end, info.rate) if end else None
     found = measuring.measure(clip, report, start=first, end=last, shields=boxes)
+    if found.still:
+        raise RequestError(f"Nothing moves in {clip.name}: film it with the camera in the hand.")
     take = takes.of_path(found, info, clip.stem, focal_mm)
     motion_file.write_text(output, takes.text_of(take), overwrite=overwrite)
     return takes.words(found, info.name)
@@ -195,17 +231,19 @@ def margin(
         whole, data = cv2.imencode(".png", framing.guide(found)[..., ::-1])
         if not whole:
             raise RequestError(f"{output.name} cannot be written as a picture: choose a smaller size.")
-        store.write_whole(data.tobytes(), output)
+        files.write_whole(data.tobytes(), output)
     return found.words(preset.name, focal_mm or preset.focal_mm)
 
 
-def _box(text: str) -> tuple[float, float, float, float]:
+def _box(text: str, size: tuple[int, int], name: str) -> tuple[float, float, float, float]:
     try:
         x, y, width, height = (float(part) for part in text.split(","))
     except ValueError:
         raise UnreadableValue(f"“{text}” is no box: give x,y,width,height in pixels.") from None
     if not (np.isfinite([x, y, width, height]).all() and width > 0 and height > 0):
         raise UnreadableValue(f"“{text}” is no box: its width and height must be more than 0.")
+    if x >= size[0] or y >= size[1] or x + width <= 0 or y + height <= 0:
+        raise UnreadableValue(f"The box {text} lies outside the picture: {name} is {size[0]}x{size[1]}.")
     return x, y, width, height
 
 
@@ -224,7 +262,7 @@ def describe(path: Path) -> dict[str, Any]:
             "shots": [
                 {
                     "name": s.name,
-                    "footage": s.plates[0].media.path,
+                    "footage": s.footage.media.path,
                     "preset": s.shake.preset,
                     "edges": s.frame.edges,
                 }
@@ -246,6 +284,8 @@ def describe(path: Path) -> dict[str, Any]:
         "codec": info.codec,
         "pixel_format": info.format.name,
         "depth": info.format.depth,
+        "alpha": info.alpha,
+        "timecode": info.timecode,
         "colour": {
             "primaries": info.colour.primaries,
             "transfer": info.colour.transfer,

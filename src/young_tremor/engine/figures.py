@@ -11,7 +11,6 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.engine import traces
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS, UNITS
-from young_tremor.motion import sample
 
 MOST = 60_000  # looks at a stretch
 HZ = 120.0  # looks per second where the stretch allows it
@@ -47,7 +46,7 @@ def of_shot(shot: Shot, info: SourceInfo, first: float, last: float, strand: str
     t = np.linspace(first, last, count, endpoint=False)
     number = next((n for n, s in enumerate(shot.shake.strands) if s.id == strand), None)
     if number is None:
-        channels = shot.plates[0].share * sample.sample(shot.shake, t, shot.frame.pivot, shot.hits)
+        channels = traces.channels(shot, info, t)
     else:
         _, channels = traces.strand_trace(shot, number, (first, last - (last - first) / count, count))
     return of_channels(channels, count / (last - first), pixels_of(shot, info))

@@ -1,79 +1,78 @@
-"""Opened footage: facts once, readers on demand."""
+"""The footage of shots: facts, readers, sound, prints. All by way of the one door in ``media.sources``."""
 
 from __future__ import annotations
 
-import os
-import threading
 from collections.abc import Iterator
-from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
 
 from young_tremor.base.frames import FrameSource, SourceInfo
-from young_tremor.media import audio
-from young_tremor.media.video_reader import VideoReader
-from young_tremor.media.video_writer import SoundTrack
+from young_tremor.media import audio, sources
+from young_tremor.media.container import identity
+from young_tremor.media.sound_writer import SoundTrack
+from young_tremor.media.sources import Facts, facts, open_source
 from young_tremor.model.project import Shot
 from young_tremor.render.screen import reduce, to_rgb
 
-
-@dataclass(frozen=True)
-class Facts:
-    """What is known of a file: its picture, and the file's time of its first picture."""
-
-    info: SourceInfo
-    origin: float
+__all__ = [
+    "Facts", "facts", "infos", "open_source", "paths", "sound_blocks", "sound_of", "sources_of", "stamps", "thumbnail"
+]  # fmt: skip
 
 
-_known: dict[tuple[str, int, int], Facts] = {}
-_lock = threading.Lock()
+def paths(shot: Shot) -> tuple[str, ...]:
+    """The files of a shot's plates, bottom to top."""
+    return tuple(plate.media.path for plate in shot.plates)
 
 
-def facts(path: str) -> Facts:
-    """Facts of a file, read once as long as the file does not change. TremorError if it cannot be used."""
+def infos(shot: Shot) -> tuple[SourceInfo, ...]:
+    """What the plates of a shot show. TremorError if one of them cannot be used."""
+    return tuple(facts(path).info for path in paths(shot))
+
+
+def stamps(shot: Shot) -> tuple[tuple[int, ...], ...]:
+    """In which state the files of a shot are now; an empty one for a file that is not there."""
+    out = []
+    for path in paths(shot):
+        try:
+            out.append(identity(path).stamp)
+        except Exception:  # whatever it is, reading the file will say it
+            out.append(())
+    return tuple(out)
+
+
+def sources_of(shot: Shot) -> list[FrameSource]:
+    """New readers of a shot's plates, for the thread that calls."""
+    opened: list[FrameSource] = []
     try:
-        stat = os.stat(path)
-        key = (path, stat.st_mtime_ns, stat.st_size)
-    except OSError:
-        key = (path, 0, 0)
-    with _lock:
-        if key in _known:
-            return _known[key]
-    reader = VideoReader(path)
-    try:
-        found = Facts(reader.info, reader.start)
-    finally:
-        reader.close()
-    with _lock:
-        _known[key] = found
-    return found
-
-
-def open_source(path: str) -> FrameSource:
-    """A new reader, for the thread that calls."""
-    return VideoReader(path)
+        for path in paths(shot):
+            opened.append(open_source(path))
+    except BaseException:
+        for each in opened:
+            each.close()
+        raise
+    return opened
 
 
 def sound_of(shot: Shot, seconds: float) -> SoundTrack:
-    """The sound that belongs to a shot of ``seconds``; all of it, as it is, where the shot is all of its footage."""
-    path = shot.plates[0].media.path
+    """The sound that belongs to a shot of ``seconds``."""
+    path = shot.footage.media.path
     known = facts(path)
-    if not known.info.audio:
-        return SoundTrack(None, 0.0, 0.0, seconds)
-    whole = shot.start == 0 and shot.end is None
-    return SoundTrack(Path(path), known.origin, shot.start, None if whole else seconds)
+    if not known.sounds:
+        return SoundTrack(None, seconds)
+    whole = shot.start == 0 and (shot.end is None or shot.end >= known.info.seconds)
+    return SoundTrack(Path(path), seconds, known.origin, shot.start, whole)
 
 
 def sound_blocks(shot: Shot, start: float) -> Iterator[np.ndarray]:
     """Stereo sound of a shot from ``start`` seconds of it on, for playing: blocks (n, 2) float32 at 48 kHz."""
-    path = shot.plates[0].media.path
+    path = shot.footage.media.path
     return audio.blocks(path, shot.start + start, origin=facts(path).origin)
 
 
 def thumbnail(path: str, size: tuple[int, int] = (240, 136)) -> np.ndarray:
     """The first picture of a file, small, as RGB (rows, columns, 3)."""
-    reader = VideoReader(path)
+    reader = sources.open_source(path)
     try:
         frame = reader.read(0)
         aspect = float(reader.info.pixel_aspect)

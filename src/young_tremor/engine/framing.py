@@ -11,18 +11,20 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base.errors import RequestError, TremorError, UnreadableValue
-from young_tremor.base.frames import PixelFormat, SourceInfo
+from young_tremor.base.frames import SourceInfo
+from young_tremor.base.pixels import named
 from young_tremor.geometry import camera
 from young_tremor.model import keys
 from young_tremor.model.project import Box, FrameSettings, Media, Plate, Preset, Shot, Size
-from young_tremor.model.shake import Hit, Jolts
+from young_tremor.model.shake import Hit
+from young_tremor.motion.kinds import kind_of
 from young_tremor.render.plan import Plan
 from young_tremor.render.resolve import readings, resolve
 
 Report = Callable[[int, int], None]
 STEPS = 14  # halvings in the search for a limit
 PROBE = 20.0  # seconds of a preset that a margin is taken from
-YUV = PixelFormat("yuv420p", step=(2, 2), siting=(0.0, 0.5))
+YUV = named("yuv", 8, (2, 2))
 
 
 def limit(shot: Shot, source: SourceInfo, percent: float, report: Report) -> float:
@@ -82,7 +84,7 @@ class Margin:
 def margin(preset: Preset, *, focal_mm: float | None, size: tuple[int, int], edges: str = "crop") -> Margin:
     """The shooting margin of a preset without any footage: over 20 seconds at 24 frames a second and 180°, jolts struck
     three times at strength 1."""
-    jolted = any(isinstance(strand, Jolts) for strand in preset.shake.strands)
+    jolted = any(kind_of(strand).hears for strand in preset.shake.strands)
     hits = tuple(Hit(str(k), t) for k, t in enumerate((1.0, 7.5, 14.0))) if jolted else ()
     frame = FrameSettings(focal_mm=focal_mm or preset.focal_mm)
     plate = Plate("plate", "", Media(""))

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator
 import cv2
 import numpy as np
 
+from young_tremor.base import colour
 from young_tremor.base.errors import RequestError
 from young_tremor.engine import footage
 from young_tremor.model.project import Shot, new_id
@@ -26,10 +27,10 @@ MOST_MOVED = 0.05  # share of the picture that may be all that moves
 
 def in_sound(shot: Shot, report: Report) -> Onsets:
     """Sudden loudness in the sound of a shot; RequestError if it has none. For any thread."""
-    info = footage.facts(shot.plates[0].media.path).info
+    info = footage.facts(shot.footage.media.path).info
     if not info.audio:
         raise RequestError(f"{info.name} has no sound: look for hits in the picture instead.")
-    seconds = resolve(shot, info, shaken=False).seconds
+    seconds = resolve(shot, footage.infos(shot), shaken=False).seconds
     total = max(1, round(seconds * onsets.RATE))
 
     def blocks() -> Iterator[np.ndarray]:
@@ -46,15 +47,15 @@ def in_sound(shot: Shot, report: Report) -> Onsets:
 
 def in_picture(shot: Shot, report: Report) -> Onsets:
     """Sudden change of light or motion in the picture of a shot. For any thread."""
-    path = shot.plates[0].media.path
-    plan = resolve(shot, footage.facts(path).info, shaken=False)
+    path = shot.footage.media.path
+    plan = resolve(shot, footage.infos(shot), shaken=False)
     source = footage.open_source(path)
     change = np.zeros(plan.frames)
     try:
         before: np.ndarray | None = None
         for index in range(plan.frames):
-            frame = reduce(source.read(plan.source_index(index)), SMALL)
-            luma = frame.planes[0].astype(np.float32) / (1 << (frame.format.depth - 8))
+            frame = reduce(source.read(plan.base.source_index(index)), SMALL)
+            luma = colour.luma8(frame).astype(np.float32)
             blocks = cv2.resize(luma, BLOCKS, interpolation=cv2.INTER_AREA)
             if before is not None:
                 change[index] = _change(before, blocks)

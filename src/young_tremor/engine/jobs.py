@@ -9,6 +9,7 @@ from typing import Literal
 
 from young_tremor.base.errors import Cancelled, TremorError
 from young_tremor.base.signal import Signal
+from young_tremor.engine import log
 
 State = Literal["running", "done", "cancelled", "failed"]
 
@@ -56,6 +57,6 @@ class Job:
         except TremorError as error:
             state, self.error = "failed", str(error)
         except Exception as error:
-            state, self.error = "failed", f"This should not have happened ({type(error).__name__}: {error})."
+            state, self.error = "failed", log.unexpected(error)
         self.state = state
         self.ended.emit(state)

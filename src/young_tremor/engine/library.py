@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-import os
 from functools import cache, lru_cache
-from importlib.resources import files
+from importlib import resources
 from pathlib import Path
 
 from msgspec.structs import replace
 
-from young_tremor.base.errors import RequestError, TremorError, UnknownName, from_os
+from young_tremor.base import files, places
+from young_tremor.base.errors import RequestError, TremorError, UnknownName
 from young_tremor.document import codec, store
 from young_tremor.model.project import Preset, Project
 
-ASSETS = Path(str(files("young_tremor.assets")))
+ASSETS = Path(str(resources.files("young_tremor.assets")))
 DEMO = ASSETS / "demo" / "quillmark.tremor"
 DEFAULT_PRESET = "Standing, breathing"
 
@@ -32,8 +32,7 @@ def factory() -> tuple[Preset, ...]:
 
 def data_folder() -> Path:
     """What a person keeps for all projects: the XDG data folder."""
-    base = os.environ.get("XDG_DATA_HOME") or str(Path.home() / ".local" / "share")
-    return Path(base) / "young-tremor"
+    return places.data()
 
 
 def own_folder() -> Path:
@@ -67,19 +66,17 @@ def _own_files() -> Files:
 
 
 @lru_cache(maxsize=1)
-def _by_name(files: Files) -> dict[str, Preset]:
-    return {each.name.casefold(): each for each in (*_read_own(files)[0], *factory())}
+def _by_name(kept: Files) -> dict[str, Preset]:
+    return {each.name.casefold(): each for each in (*_read_own(kept)[0], *factory())}
 
 
 @lru_cache(maxsize=1)
-def _read_own(files: Files) -> tuple[tuple[Preset, ...], tuple[str, ...]]:
+def _read_own(kept: Files) -> tuple[tuple[Preset, ...], tuple[str, ...]]:
     found: list[Preset] = []
     bad: list[str] = []
-    for path, _, _ in files:
+    for path, _, _ in kept:
         try:
-            found += codec.decode_presets(path.read_bytes(), path.name)
-        except OSError as error:
-            bad.append(str(from_os(error, path, "read")))
+            found += _presets_of(path)
         except TremorError as error:
             bad.append(str(error))
     return tuple(sorted(found, key=lambda each: each.name.casefold())), tuple(bad)
@@ -92,36 +89,40 @@ def save_own(preset: Preset) -> Path:
         raise RequestError("A preset needs a name: type one.")
     if any(each.name.casefold() == name.casefold() for each in factory()):
         raise RequestError(f"“{name}” is a factory preset: choose another name.")
-    return store.keep(codec.encode_presets((replace(preset, name=name),)), own_folder() / f"{plain_name(name)}.json")
+    with files.locked(own_folder() / "presets"):
+        path = next((p for p in sorted(own_folder().glob("*.json")) if _holds(p, name)), None)
+        path = path or own_folder() / files.file_name(name, ".json")
+        return files.keep(codec.encode_presets((replace(preset, name=name),)), path)
 
 
-def plain_name(name: str) -> str:
-    """A name as a file can have it."""
-    return "".join(c if c.isalnum() or c in " -_" else "_" for c in name).strip() or "preset"
+def _presets_of(path: Path) -> tuple[Preset, ...]:
+    return codec.decode_presets(files.read_regular(path, store.MOST_PRESETS, "a presets file"), path.name)
+
+
+def _holds(path: Path, name: str) -> bool:
+    """Whether a file holds the preset of that name, and nothing else."""
+    try:
+        return [each.name for each in _presets_of(path)] == [name]
+    except TremorError:
+        return False
 
 
 def remove_own(name: str) -> None:
     """Forget a preset of one's own."""
     for path in own_folder().glob("*.json"):
-        try:
-            mine = codec.decode_presets(path.read_bytes(), path.name)
-            if [each.name for each in mine] == [name]:
-                path.unlink()
-        except (OSError, TremorError):
-            continue  # a file that cannot be read is not the one that is meant
+        if _holds(path, name):
+            path.unlink(missing_ok=True)
 
 
 def take_in(path: Path) -> int:
     """Copy the presets of a file, or of every file of a folder, to one's own; how many. TremorError if none is one."""
-    files = sorted(path.glob("*.json")) if path.is_dir() else [path]
+    found = sorted(path.glob("*.json")) if path.is_dir() else [path]
     taken, words = 0, f"{path.name} holds no presets: choose another."
-    for file in files:
+    for file in found:
         try:
-            for each in codec.decode_presets(file.read_bytes(), file.name):
+            for each in _presets_of(file):
                 save_own(each)
                 taken += 1
-        except OSError as error:
-            words = str(from_os(error, file, "read"))
         except TremorError as error:
             words = str(error)
     if not taken:
@@ -134,14 +135,16 @@ def export(names: tuple[str, ...], path: Path) -> int:
     chosen = [preset(name) for name in names]
     if path.is_dir():
         for each in chosen:
-            store.write_whole(codec.encode_presets((each,)), path / f"{plain_name(each.name)}.json")
+            files.write_whole(codec.encode_presets((each,)), path / files.file_name(each.name, ".json"))
     else:
-        store.write_whole(codec.encode_presets(tuple(chosen)), path if path.suffix else path.with_suffix(".json"))
+        files.write_whole(codec.encode_presets(tuple(chosen)), path if path.suffix else path.with_suffix(".json"))
     return len(chosen)
 
 
 def preset(name: str) -> Preset:
     """The preset of that name, whatever its case; UnknownName otherwise."""
+    if not name.strip():
+        raise UnknownName("The name of the preset is empty: see young-tremor presets.")
     found = by_name().get(name.strip().casefold())
     if found is not None:
         return found
@@ -151,11 +154,7 @@ def preset(name: str) -> Preset:
 
 def shake_file(path: Path) -> Preset:
     """The first preset of a saved file; TremorError in one sentence otherwise."""
-    try:
-        data = path.read_bytes()
-    except OSError as error:
-        raise from_os(error, path, "read") from error
-    found = codec.decode_presets(data, path.name)
+    found = _presets_of(path)
     if not found:
         raise UnknownName(f"{path.name} holds no shake: choose another file.")
     return found[0]

@@ -3,31 +3,34 @@
 from __future__ import annotations
 
 import sys
+import threading
 from collections.abc import Callable, Iterator
+from contextlib import closing, contextmanager
 from fractions import Fraction
 from pathlib import Path
 
 import cv2
 import numpy as np
 
+from young_tremor.base import colour
 from young_tremor.base.ahead import ahead
 from young_tremor.base.errors import RequestError
 from young_tremor.base.frames import Frame
 from young_tremor.measure import path as measure_path
 from young_tremor.measure.path import Boxes, Prepared, TooLittle, prepare
 from young_tremor.measure.path import Path as Measured
+from young_tremor.media.sources import open_footage
 from young_tremor.media.video_reader import VideoReader
 
 AHEAD = 6  # pictures decoded ahead
+_turns, _asked, _before = threading.Lock(), 0, 0.005
 
 Report = Callable[[int, int], None]
 
 
 def luma_of(frame: Frame, aspect: Fraction) -> np.ndarray:
     """A frame's luma as (rows, columns) uint8 in square pixels."""
-    plane = frame.planes[0]
-    if frame.format.depth > 8:
-        plane = (plane >> (frame.format.depth - 8)).astype(np.uint8)
+    plane = colour.luma8(frame)
     if aspect != 1:
         plane = cv2.resize(plane, (round(plane.shape[1] * float(aspect)), plane.shape[0]), interpolation=cv2.INTER_AREA)
     return plane
@@ -51,9 +54,7 @@ def measure(
 
     ``report(done, total)`` may raise to stop; ``watch(seconds, (4,))`` gets the newest values as they come.
     """
-    sys.setswitchinterval(min(sys.getswitchinterval(), 0.0005))  # decoding must not hold the tracking up
-    reader = VideoReader(path)
-    try:
+    with _quick_turns(), closing(open_footage(path)) as reader:
         last = reader.info.seconds if end is None else min(end, reader.info.seconds)
         if last <= start:
             raise RequestError(f"{path.name} lasts {reader.info.seconds:.2f} s: mark a stretch inside it.")
@@ -68,5 +69,22 @@ def measure(
             return measure_path.measure(prepared(reader, start, end), shields, progress)
         except TooLittle as error:
             raise RequestError(f"{path.name} {error}.") from error
+
+
+@contextmanager
+def _quick_turns() -> Iterator[None]:
+    """Let threads take turns more often, so that decoding does not hold the tracking up; put back when the last measuring
+    that asked for it ends."""
+    global _asked, _before
+    with _turns:
+        if _asked == 0:
+            _before = sys.getswitchinterval()
+            sys.setswitchinterval(min(_before, 0.0005))
+        _asked += 1
+    try:
+        yield
     finally:
-        reader.close()
+        with _turns:
+            _asked -= 1
+            if _asked == 0:
+                sys.setswitchinterval(_before)

@@ -5,21 +5,14 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from young_tremor.engine import library, takes
-from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset
-from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Jolts, Plotted, Shake, Shimmer, Strand, Taken
+from young_tremor.model.shake import Shake, Strand, Taken
+from young_tremor.motion.kinds import fresh, kind_of
 
 
 def plain(kind: str, strand_id: str, seed: int) -> Strand:
-    """A strand as it comes when it is added: ``drift``, ``jolts`` or ``plotted``."""
-    if kind == "plotted":
-        return Plotted(strand_id, seed=seed)
-    if kind == "shimmer":
-        return Shimmer(strand_id, note="heat", seed=seed)
-    if kind == "jolts":
-        return Jolts(strand_id, note="your own", seed=seed)
-    channels = DriftChannels(x=DriftChannel(0.3), y=DriftChannel(0.25), roll=DriftChannel(0.08))
-    return Drift(strand_id, note="your own", rate=Curve(0.8), seed=seed, channels=channels)
+    """A strand as it comes when it is added: ``drift``, ``jolts``, ``plotted`` or ``shimmer``."""
+    return fresh(kind, strand_id, seed)
 
 
 def source(strand: Strand) -> Strand:
@@ -29,7 +22,7 @@ def source(strand: Strand) -> Strand:
     name, _, key = strand.origin.rpartition("/")
     preset = _preset(name)
     found = next((s for s in preset.shake.strands if s.id == key), None) if preset else None
-    return found if type(found) is type(strand) else plain(type(strand).__name__.lower(), strand.id, strand.seed)
+    return found if type(found) is type(strand) else plain(kind_of(strand).word, strand.id, strand.seed)
 
 
 def strand_changed(strand: Strand) -> bool:
@@ -42,7 +35,7 @@ def changed(shake: Shake) -> bool:
     preset = _preset(shake.preset)
     if preset is None:
         return False
-    mine, was = (replace(s, strands=tuple(map(_bare, s.strands)), preset="") for s in (shake, preset.shake))
+    mine, was = ((replace(s, strands=(), preset=""), [_bare(each) for each in s.strands]) for s in (shake, preset.shake))
     return mine != was
 
 

@@ -18,11 +18,11 @@ import numpy as np
 from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import Frame, FrameSource, SourceInfo
 from young_tremor.base.signal import Signal
-from young_tremor.engine import footage
+from young_tremor.engine import footage, log
 from young_tremor.engine.cache import ByteCache
 from young_tremor.model.project import Shot
 from young_tremor.render.frame import render_frame
-from young_tremor.render.plan import Plan, Quality
+from young_tremor.render.plan import Plan, PlatePlan, Quality
 from young_tremor.render.resolve import Readings, readings, resolve
 from young_tremor.render.screen import reduce, to_rgb
 
@@ -32,6 +32,8 @@ Mode = Literal["shaken", "still", "split", "side", "overlay", "difference"]
 PICTURES = 384 << 20
 SOURCES = 224 << 20
 LONG = 1200  # frames from which a change is shown under the last crop until it rests
+READERS = 4  # files kept open
+LOOKS = 1.5  # seconds after which files are looked at while nothing is asked for
 QUIET = 0.2  # seconds without a new request before frames ahead are made
 
 
@@ -69,10 +71,12 @@ class Preview:
         self.readings = Signal()  # (Shot, Plan, Readings)
         self.failed = Signal()  # (Shot, sentence)
         self.filled = Signal()  # () a frame was made ready
+        self.replaced = Signal()  # (Shot) a file of it is another than before
         self.pictures: ByteCache[tuple[np.ndarray, np.ndarray | None]] = ByteCache(PICTURES)
         self.sources: ByteCache[Frame] = ByteCache(SOURCES)
         self._open = open_source
-        self._reader: tuple[str, FrameSource] | None = None
+        self._readers: dict[tuple[str, tuple[int, ...]], FrameSource] = {}
+        self._stamps: dict[str, tuple[int, ...]] = {}  # of each file, the state that was last seen
         self._request: Request | None = None
         self._answered: Request | None = None
         self._cursor = 0
@@ -122,22 +126,32 @@ class Preview:
             self._stop = True
             self._wake.notify()
         self._thread.join()
+        self.pictures.clear()
+        self.sources.clear()
+        self._plans.clear()
+        self._exact.clear()
 
     def _run(self) -> None:
         while True:
             with self._wake:
                 while not self._stop and self._request is self._answered and (self._full or self._request is None):
-                    self._wake.wait()
+                    if not self._wake.wait(LOOKS) and self._request is not None:
+                        break  # nothing is asked for: time to see whether a file has changed
                 if self._stop:
                     break
                 request = self._request
                 fresh = request is not self._answered
+                idle = not fresh and self._full
                 if not fresh and (rest := self._quiet - time.monotonic()) > 0:
                     self._wake.wait(rest)  # filling would slow down the drag that goes on
                     continue
             assert request is not None
+            if idle:
+                if not self._noticed(request):
+                    continue
+                self._full = False
             try:
-                if fresh or self._settle(request):
+                if fresh or idle or self._settle(request):
                     self._answer(request)
                 elif not request.fill or not self._fill(request):
                     self._full = True
@@ -146,11 +160,11 @@ class Preview:
                 self.failed.emit(request.shot, str(error))
             except Exception as error:
                 self._full = True
-                self.failed.emit(request.shot, f"This should not have happened ({type(error).__name__}: {error}).")
+                self.failed.emit(request.shot, log.unexpected(error))
             if fresh:
                 self._answered = request
-        if self._reader:
-            self._reader[1].close()
+        for reader in self._readers.values():
+            reader.close()
 
     def _answer(self, request: Request) -> None:
         number, plan, still = self._planned(request)
@@ -195,10 +209,10 @@ class Preview:
         key = (number, request.mode, index)
         found = self.pictures.get(key)
         if found is None:
-            source = self._source(plan, index)
+            given = [self._source(plan, plate, index) for plate in plan.plates]
             mode = request.mode
-            a = to_rgb(render_frame(plan, index, source)) if mode != "still" else None
-            b = to_rgb(render_frame(still, index, source)) if mode != "shaken" else None
+            a = to_rgb(render_frame(plan, index, given)) if mode != "still" else None
+            b = to_rgb(render_frame(still, index, given)) if mode != "shaken" else None
             if a is None or b is None:
                 rgb, other = (b if a is None else a), None
             elif mode in ("split", "side"):
@@ -213,45 +227,58 @@ class Preview:
             self.pictures.put(key, found, rgb.nbytes + (other.nbytes if other is not None else 0))
         return found
 
-    def _source(self, plan: Plan, index: int) -> Frame:
-        path = plan.shot.plates[0].media.path
-        number = plan.source_index(index)
-        nominal = plan.source.size
+    def _source(self, plan: Plan, plate: PlatePlan, index: int) -> Frame:
+        path = plate.plate.media.path
+        number = plate.source_index(index)
+        nominal = plate.source.size
         scale = min(1.0, max(plan.size[0] / plan.delivered[0], plan.size[1] / plan.delivered[1]))
         size = (2 * max(1, round(nominal[0] * scale / 2)), 2 * max(1, round(nominal[1] * scale / 2)))
-        key = (path, plan.source, number, size)
+        key = (path, plate.source, number, size)
         frame = self.sources.get(key)
         if frame is None:
-            frame = reduce(self._opened(path).read(number), size)
+            frame = reduce(self._opened(path, plate.source.stamp).read(number), size)
             self.sources.put(key, frame, frame.nbytes)
         return frame
 
-    def _opened(self, path: str) -> FrameSource:
-        if self._reader is None or self._reader[0] != path:
-            if self._reader:
-                self._reader[1].close()
-                self._reader = None
-            self._reader = (path, self._open(path))
-        return self._reader[1]
+    def _opened(self, path: str, stamp: tuple[int, ...]) -> FrameSource:
+        """A reader of a file in a state; those used longest ago are closed."""
+        key = (path, stamp)
+        reader = self._readers.pop(key, None) or self._open(path)
+        self._readers[key] = reader
+        while len(self._readers) > READERS:
+            self._readers.pop(next(iter(self._readers))).close()
+        return reader
 
-    @staticmethod
-    def _plan_key(request: Request) -> tuple:
-        return (request.shot, request.size, request.against, request.over)
+    def _plan_key(self, request: Request) -> tuple:
+        states = tuple(self._stamps.get(path, ()) for path in footage.paths(request.shot))
+        return (request.shot, request.size, request.against, request.over, states)
+
+    def _noticed(self, request: Request) -> bool:
+        """Whether a file of a request has changed since it was last looked at."""
+        found = dict(zip(footage.paths(request.shot), footage.stamps(request.shot), strict=True))
+        fresh = any(self._stamps.get(path) != stamp for path, stamp in found.items())
+        if any(path in self._stamps and self._stamps[path] != stamp for path, stamp in found.items()):
+            for key in [each for each in self._readers if each[0] in found]:
+                self._readers.pop(key).close()
+            self.replaced.emit(request.shot)
+        self._stamps |= found
+        return fresh
 
     def _planned(self, request: Request) -> tuple[int, Plan, Plan]:
+        self._noticed(request)
         key = self._plan_key(request)
         found = self._plans.get(key)
         if found is None:
             known = self._exact.get(request.shot.id)
             if known is not None and known.frames > LONG:
                 self._provisional.add(key)
-            info = footage.facts(request.shot.plates[0].media.path).info
+            infos = footage.infos(request.shot)
             quality = Quality(request.size, "linear", request.over)
-            plan = resolve(request.shot, info, quality, known=known if key in self._provisional else None)
+            plan = resolve(request.shot, infos, quality, known=known if key in self._provisional else None)
             if key not in self._provisional:
                 self._exact[request.shot.id] = plan
             other = request.against
-            still = resolve(other, info, quality) if other else resolve(request.shot, info, quality, shaken=False)
+            still = resolve(other, infos, quality) if other else resolve(request.shot, infos, quality, shaken=False)
             self._numbers += 1
             while len(self._plans) >= 12:
                 gone = next(iter(self._plans))

@@ -24,6 +24,7 @@ class Session:
         self.replaced = Signal()  # () another document altogether
         self.saved_changed = Signal()  # ()
         self._saved = self.project
+        self._known = store.on_disk(path) if path is not None else None
         self._history = History()
         self._gesture: tuple[str, Project] | None = None
 
@@ -68,6 +69,8 @@ class Session:
         return self._go(step.before, step.label) if step else None
 
     def redo(self) -> str | None:
+        """Do the last undone step again; its label. A drag under way becomes a step, after which there is nothing."""
+        self.end_gesture()
         step = self._history.forth()
         return self._go(step.after, step.label) if step else None
 
@@ -91,19 +94,31 @@ class Session:
 
     def load(self, path: Path) -> None:
         """Open a project file; on any error the open project stays as it is."""
+        known = store.on_disk(path)
         self.start(store.load(path), path)
+        self._known = known
 
     def start(self, project: Project, path: Path | None = None) -> None:
         """Work on another project from now on."""
         self.project, self.path = project, path
+        self._known = None
         self._saved, self._history, self._gesture = project, History(), None
         self.replaced.emit()
 
-    def save(self, path: Path | None = None) -> None:
-        """Write the project, under a new name if one is given."""
+    @property
+    def changed_on_disk(self) -> bool:
+        """Whether somebody else has changed or removed the project's file since it was read or written."""
+        return self.path is not None and self._known is not None and store.on_disk(self.path) != self._known
+
+    def save(self, path: Path | None = None, *, force: bool = False) -> None:
+        """Write the project, under a new name if one is given.
+
+        A file that was changed by someone else (ChangedOnDisk) or is write-protected is left alone unless ``force``.
+        """
         target = path or self.path
         if target is None:
             raise RequestError("The project has no name yet: choose one.")
-        store.save(self.project, target)
+        known = self._known if target == self.path else None
+        self._known = store.save(self.project, target, known=known, force=force)
         self.path, self._saved = target, self.project
         self.saved_changed.emit()

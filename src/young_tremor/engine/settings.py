@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 import msgspec
 from msgspec.structs import replace
 
-from young_tremor.document import store
-from young_tremor.engine import library
+from young_tremor.base import files, places
+from young_tremor.base.errors import TremorError
+from young_tremor.model.limits import Checked
+
+MOST = 4 << 20  # bytes
 
 
-class Settings(msgspec.Struct, frozen=True, omit_defaults=True):
+class Settings(Checked, frozen=True):
     """``tap_lag``: seconds by which a person taps late. ``favourites``: names of presets."""
 
     tap_lag: float = 0.12
@@ -20,19 +24,25 @@ class Settings(msgspec.Struct, frozen=True, omit_defaults=True):
 
 
 def _path() -> Path:
-    return library.data_folder() / "settings.json"
+    return places.data() / "settings.json"
 
 
 def load() -> Settings:
     """The settings; as they come where there are none or the file cannot be read."""
     try:
-        return msgspec.json.decode(_path().read_bytes(), type=Settings)
-    except (OSError, msgspec.MsgspecError):
+        return msgspec.json.decode(files.read_regular(_path(), MOST, "settings"), type=Settings)
+    except (TremorError, msgspec.MsgspecError):
         return Settings()
 
 
 def change(**changes: Any) -> Settings:
     """Change settings and keep them. TremorError if they cannot be written."""
-    made = replace(load(), **changes)
-    store.keep(msgspec.json.format(msgspec.json.encode(made)) + b"\n", _path())
+    return update(lambda settings: replace(settings, **changes))
+
+
+def update(edit: Callable[[Settings], Settings]) -> Settings:
+    """The same by a function of what is kept now: two windows that do it at once lose nothing."""
+    with files.locked(_path()):
+        made = edit(load())
+        files.keep(msgspec.json.format(msgspec.json.encode(made)) + b"\n", _path())
     return made

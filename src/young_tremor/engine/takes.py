@@ -9,8 +9,8 @@ from typing import Any
 import numpy as np
 from msgspec.structs import replace
 
-from young_tremor.base import motion_csv
-from young_tremor.base.errors import RequestError, TremorError, from_os
+from young_tremor.base import files, motion_csv
+from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.frames import SourceInfo
 from young_tremor.base.units import duration_text, format_rate, parse_rate
 from young_tremor.document import codec, store
@@ -23,6 +23,8 @@ from young_tremor.model.project import Preset, new_id
 from young_tremor.model.shake import CHANNELS, Drift, Shake, Taken
 from young_tremor.model.take import Take, packed
 from young_tremor.motion.take import channels, slow_path
+
+MOST_TABLE = 128 << 20  # bytes of a table of motion
 
 
 def of_path(found: Measured, info: SourceInfo, name: str, focal_mm: float | None = None) -> Take:
@@ -55,9 +57,7 @@ def words(found: Measured, name: str) -> str:
 def read(path: Path) -> Take:
     """A take from a CSV file; TremorError with file, line and reason if it cannot be used."""
     try:
-        text = path.read_text(encoding="utf-8")
-    except OSError as error:
-        raise from_os(error, path, "read") from error
+        text = files.read_regular(path, MOST_TABLE, "a table of motion").decode("utf-8")
     except UnicodeDecodeError as error:
         raise RequestError(f"{path.name} is not a text file: choose a CSV of motion.") from error
     motion = motion_csv.read(text, path.name)
@@ -102,7 +102,7 @@ def relearned(strand: Taken, **changes: Any) -> dict[str, Any]:
 def strand_of(take: Take, *, by_angle: bool | None = None) -> Taken:
     """A strand that moves a shot as the take's hand would; by angle where the take's focal length is known."""
     angle = bool(take.focal_mm) if by_angle is None else by_angle and bool(take.focal_mm)
-    return learned(Taken(new_id(), take, name=take.name, note="take", by_angle=angle))
+    return learned(Taken(new_id(), take=take, name=take.name, note="take", by_angle=angle))
 
 
 def preset_of(take: Take, focal_mm: float | None) -> Preset:
@@ -154,7 +154,7 @@ def rate_words(take: Take) -> str:
 
 def write(take: Take, path: Path) -> Path:
     """Write a take as CSV; a file that is there is replaced. The path."""
-    store.write_whole(text_of(take).encode(), path)
+    files.write_whole(text_of(take).encode(), path)
     return path
 
 
@@ -174,9 +174,7 @@ def kept() -> tuple[tuple[Take, ...], tuple[str, ...]]:
     bad: list[str] = []
     for path in sorted(folder().glob("*.json")):
         try:
-            found.append(codec.decode_take(path.read_bytes(), path.name))
-        except OSError as error:
-            bad.append(str(from_os(error, path, "read")))
+            found.append(_take_of(path))
         except TremorError as error:
             bad.append(str(error))
     return tuple(sorted(found, key=lambda take: take.name.casefold())), tuple(bad)
@@ -184,9 +182,28 @@ def kept() -> tuple[tuple[Take, ...], tuple[str, ...]]:
 
 def keep(take: Take) -> Path:
     """Put a take into the library; one of the same name is replaced."""
-    return store.keep(codec.encode_take(take), folder() / f"{library.plain_name(take.name)}.json")
+    with files.locked(folder() / "takes"):
+        path = next(iter(_files_of(take.name)), None) or folder() / files.file_name(take.name, ".json")
+        return files.keep(codec.encode_take(take), path)
 
 
 def forget(name: str) -> None:
     """Take a take out of the library."""
-    (folder() / f"{library.plain_name(name)}.json").unlink(missing_ok=True)
+    for path in _files_of(name):
+        path.unlink(missing_ok=True)
+
+
+def _take_of(path: Path) -> Take:
+    return codec.decode_take(files.read_regular(path, store.MOST_PRESETS, "a take"), path.name)
+
+
+def _files_of(name: str) -> list[Path]:
+    """The library's files that hold a take of that name."""
+    found = []
+    for path in sorted(folder().glob("*.json")):
+        try:
+            if _take_of(path).name == name:
+                found.append(path)
+        except TremorError:
+            continue
+    return found

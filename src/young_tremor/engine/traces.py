@@ -12,8 +12,10 @@ from msgspec.structs import replace
 from young_tremor.base.frames import SourceInfo
 from young_tremor.geometry import camera
 from young_tremor.model.project import Preset, Shot
-from young_tremor.model.shake import CHANNELS, PLOTTED, Hit, Jolts, Plotted, Point, Shimmer, Strand, Taken
-from young_tremor.motion import sample, take
+from young_tremor.model.shake import Hit, Plotted, Point, Strand
+from young_tremor.motion import sample
+from young_tremor.motion.kinds import kind_of
+from young_tremor.render.plan import channels as camera_channels
 from young_tremor.render.resolve import resolve
 
 Times = tuple[float, float, int]  # first, last, how many
@@ -49,38 +51,26 @@ def strand_trace(shot: Shot, number: int, times: Times) -> tuple[np.ndarray, np.
 
 def camera_trace(shot: Shot, info: SourceInfo, times: Times) -> CameraTrace:
     """The whole camera of a shot, in pixels of its delivery."""
-    plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), info)
+    width, height = (shot.size.width, shot.size.height) if shot.size else info.size
     t = np.linspace(*times)
-    total = np.zeros((len(t), 6))
-    for number, strand in enumerate(shot.shake.strands):
-        if sample.counts(shot.shake, strand) and not isinstance(strand, Shimmer):
-            total += sample.about(strand.pivot or shot.frame.pivot, t, strand_trace(shot, number, times)[1])
-    total *= shot.shake.intensity.at(t)[:, None] * shot.plates[0].share
-    places = camera.apply(camera.shake(total, plan.focal), np.zeros((1, 2)))[:, 0]
-    return CameraTrace(t, places * plan.delivered[1], total[:, 2], total[:, 3])
+    total = channels(shot, info, t)
+    focal = camera.focal(shot.frame.focal_mm, width * float(_aspect(shot, info)) / height)
+    places = camera.apply(camera.shake(total, focal), np.zeros((1, 2)))[:, 0]
+    return CameraTrace(t, places * height, total[:, 2], total[:, 3])
+
+
+def channels(shot: Shot, info: SourceInfo, t: np.ndarray) -> np.ndarray:
+    """The channels (n, 6) that move a shot's footage at ``t`` (n,): share and a shake of its own included."""
+    return camera_channels(shot, shot.footage, t)
+
+
+def _aspect(shot: Shot, info: SourceInfo) -> Fraction:
+    return Fraction(shot.size.pixel_aspect) if shot.size else info.pixel_aspect
 
 
 def reaches(strand: Strand) -> np.ndarray:
     """How far each channel of a strand goes at amount 100 %, in its unit: (6,)."""
-    if isinstance(strand, Jolts):
-        angle = None if strand.direction is None else np.radians(strand.direction)
-        x, y = (1.0, 1.0) if angle is None else (abs(np.cos(angle)), abs(np.sin(angle)))
-        return np.array([strand.reach * x, strand.reach * y, strand.roll, strand.zoom, 0.0, 0.0])
-    if isinstance(strand, Plotted):
-        curves = [strand.curve(name) for name in PLOTTED]
-        sizes = [max((abs(key.value) for key in c.keys), default=abs(c.value)) for c in curves]
-        return np.array([*sizes, 0.0, 0.0])
-    if isinstance(strand, Taken):
-        return _take_reaches(strand)
-    if isinstance(strand, Shimmer):
-        return np.array([strand.x, strand.y, 0.0, 0.0, 0.0, 0.0])
-    return np.array([strand.channels[name].reach for name in CHANNELS])
-
-
-@lru_cache(maxsize=32)
-def _take_reaches(strand: Taken) -> np.ndarray:
-    t = np.linspace(0.0, strand.take.seconds, 600) - strand.offset
-    return np.quantile(np.abs(take.sample(strand, t)), 0.95, axis=0)
+    return kind_of(strand).reach(strand)
 
 
 def plotted_path(shot: Shot, strand: Plotted) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
@@ -127,5 +117,6 @@ def effect(shot: Shot, info: SourceInfo) -> np.ndarray:
 
 def delivery(shot: Shot, info: SourceInfo) -> tuple[int, Fraction, float]:
     """Frames, rate and picture shape (width by height) of what a shot delivers."""
-    plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), info, shaken=False)
+    alone = replace(shot, plates=(shot.footage,), frame=replace(shot.frame, edges="open"))
+    plan = resolve(alone, info, shaken=False)
     return plan.frames, plan.rate, plan.delivered[0] * float(plan.pixel_aspect) / plan.delivered[1]

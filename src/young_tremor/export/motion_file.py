@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-import os
 from pathlib import Path
 
 import numpy as np
 
-from young_tremor.base import motion_csv
-from young_tremor.base.errors import from_os
-from young_tremor.media.video_writer import check_free, partial_name
+from young_tremor.base import files, motion_csv
 
 
 def motion_table(
@@ -35,14 +32,5 @@ def motion_table(
 
 def write_text(path: Path, text: str, *, overwrite: bool) -> None:
     """Write a text file whole or not at all."""
-    check_free(path, overwrite=overwrite)
-    part = partial_name(path)
-    try:
-        with part.open("w", encoding="utf-8") as file:
-            file.write(text)
-            file.flush()
-            os.fsync(file.fileno())
-        os.replace(part, path)
-    except OSError as error:
-        part.unlink(missing_ok=True)
-        raise from_os(error, path, "write") from error
+    files.check_free(path, overwrite=overwrite)
+    files.write_whole(text.encode("utf-8"), path, overwrite=overwrite)

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import queue
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
 from young_tremor.base.ahead import ahead
+from young_tremor.base.colour import converted
 from young_tremor.base.errors import RequestError
-from young_tremor.base.frames import Frame, FrameSource, with_alpha
-from young_tremor.media.video_writer import Codec, SoundTrack, VideoWriter, check_output, delivery_size
+from young_tremor.base.frames import Frame, FrameSource
+from young_tremor.base.pixels import with_alpha, without_alpha
+from young_tremor.media.sound_writer import SoundTrack
+from young_tremor.media.video_writer import Codec, VideoWriter, check_output, form_of
 from young_tremor.render.frame import render_frame
 from young_tremor.render.plan import Plan
 from young_tremor.render.resolve import readings
@@ -22,10 +25,10 @@ AHEAD = 3  # frames waiting between the stages
 
 @dataclass(frozen=True)
 class Part:
-    """One shot of a film: its plan, a way to open its source, its sound."""
+    """One shot of a film: its plan, a way to open what its plates show, its sound."""
 
     plan: Plan
-    open_source: Callable[[], FrameSource]
+    open_sources: Callable[[], Sequence[FrameSource]]
     sound: SoundTrack
 
 
@@ -52,12 +55,12 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
     total = sum(part.plan.frames for part in parts)
     parts = _transparent(parts, chosen)
     first = parts[0].plan
-    format = first.alpha or first.source.format
+    format = first.alpha or without_alpha(first.source.format)
     encode = _Stage(
         lambda: VideoWriter(
             path,
             chosen,
-            size=delivery_size(first.size, format, chosen),
+            size=first.size,
             rate=first.rate,
             format=format,
             colour=first.source.colour,
@@ -71,8 +74,8 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
         for part in parts:
             frames = _ahead(part)
             try:
-                for index, frame in enumerate(frames):
-                    encode.put(render_frame(part.plan, index, frame))
+                for index, given in enumerate(frames):
+                    encode.put(converted(render_frame(part.plan, index, given), format, first.source.colour))
                     done += 1
                     report(done, total)
             finally:
@@ -83,29 +86,46 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
         raise
 
 
+def notes(parts: list[Part], chosen: Codec) -> tuple[str, ...]:
+    """What a person should know before a film is written: of the sources, and of what the codec cannot hold."""
+    check_parts(parts)
+    ready = _transparent(parts, chosen)
+    first = ready[0].plan
+    out = [
+        f"{plate.source.name}: {note}" for part in parts for plate in part.plan.plates for note in plate.source.notes
+    ]
+    format = first.alpha or (first.source.format if not first.opaque else without_alpha(first.source.format))
+    out += form_of(chosen, format, first.source.colour, first.size).notes
+    return tuple(dict.fromkeys(out))
+
+
 def _transparent(parts: list[Part], chosen: Codec) -> list[Part]:
-    """Parts whose open edges are kept as transparency, where all of them have such edges, the format can hold it, and
-    an edge shows at all."""
-    if not chosen.alpha or not all(part.plan.shaken and part.plan.border == "black" for part in parts):
+    """Parts that keep what is not covered as transparency, where the format can hold it and any of it is there: footage
+    with alpha, or open edges that show in all of them."""
+    if not chosen.alpha:
         return parts
-    if not any(readings(part.plan).uncovered for part in parts):
+    see_through = any(not part.plan.opaque for part in parts)
+    open_edges = all(part.plan.shaken and part.plan.border == "black" for part in parts)
+    if not see_through and not (open_edges and any(readings(part.plan).uncovered for part in parts)):
         return parts
-    formats = {with_alpha(part.plan.source.format) for part in parts}
-    if len(formats) != 1 or None in formats:
-        return parts
-    return [replace(part, plan=replace(part.plan, border="hold", alpha=formats.copy().pop())) for part in parts]
+    alpha = with_alpha(parts[0].plan.source.format)
+    return [
+        replace(part, plan=replace(part.plan, border="hold" if open_edges else part.plan.border, alpha=alpha))
+        for part in parts
+    ]
 
 
-def _ahead(part: Part) -> Iterator[Frame]:
+def _ahead(part: Part) -> Iterator[list[Frame]]:
     """Source frames of a part in order, decoded in a thread of their own."""
 
-    def decode() -> Iterator[Frame]:
-        source = part.open_source()
+    def decode() -> Iterator[list[Frame]]:
+        sources = part.open_sources()
         try:
             for index in range(part.plan.frames):
-                yield source.read(part.plan.source_index(index))
+                yield [s.read(p.source_index(index)) for p, s in zip(part.plan.plates, sources, strict=True)]
         finally:
-            source.close()
+            for source in sources:
+                source.close()
 
     return ahead(decode, AHEAD, "decode")
 

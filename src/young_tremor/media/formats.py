@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import errno
+import logging
 import os
-import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import replace
@@ -14,8 +14,9 @@ from typing import Any
 import av
 import numpy as np
 
-from young_tremor.base.errors import DecodeError, EncodeError, TremorError, from_os
-from young_tremor.base.frames import ColourTags, Frame, PixelFormat, Plane
+from young_tremor.base.errors import Cancelled, DecodeError, EncodeError, RequestError, TremorError, WorkError, from_os
+from young_tremor.base.frames import Frame, Plane
+from young_tremor.base.pixels import STEPS, ColourTags, PixelFormat, named, pixel_format
 
 _FILE_ERRORS = (
     errno.EPERM,
@@ -26,23 +27,7 @@ _FILE_ERRORS = (
     errno.ENOSPC,
     errno.EROFS,
 )
-_STEPS = {"420": (2, 2), "422": (2, 1), "444": (1, 1), "440": (1, 2), "411": (4, 1), "410": (4, 4)}
-_YUV = re.compile(r"yuvj?(420|422|444|440|411|410)p(9|10|12|14|16)?(le)?")
-_GBR = re.compile(r"gbrp(9|10|12|14|16)?(le)?")
-_GRAY = re.compile(r"gray(9|10|12|14|16)?(le)?")
-
-
-def pixel_format(name: str) -> PixelFormat | None:
-    """Our description of a planar decoder format, or None where it has to be converted first."""
-    if found := _YUV.fullmatch(name):
-        step = _STEPS[found[1]]
-        siting = (0.0, (step[1] - 1) / 2)
-        return PixelFormat(name.replace("yuvj", "yuv"), int(found[2] or 8), 3, step, siting)
-    if found := _GBR.fullmatch(name):
-        return PixelFormat(name, int(found[1] or 8), 3, rgb=True)
-    if found := _GRAY.fullmatch(name):
-        return PixelFormat(name, int(found[1] or 8), 1)
-    return None
+_log = logging.getLogger(__name__)
 
 
 def planar_name(name: str) -> str:
@@ -51,15 +36,35 @@ def planar_name(name: str) -> str:
         return name
     format = av.VideoFormat(name, 16, 16)
     depth = max(component.bits for component in format.components)
-    if format.is_rgb or format.has_palette:
-        return "gbrp" if depth <= 8 else "gbrp10le" if depth <= 10 else "gbrp12le" if depth <= 12 else "gbrp16le"
-    if len(format.components) < 3:
-        return "gray" if depth <= 8 else "gray16le"
+    real = "f16" in name or "f32" in name
+    count = len(format.components)
+    alpha = count in (2, 4) or name == "pal8"
+    bits = 32 if real else next((each for each in (8, 10, 12, 16) if depth <= each), 16)
+    if format.is_rgb or format.has_palette or count == 2:
+        return named("rgb", bits, alpha=alpha, real=real).name
+    if count < 3:
+        return named("grey", bits, real=real).name
     across = max(1, round(16 / max(1, format.chroma_width(16))))
     down = max(1, round(16 / max(1, format.chroma_height(16))))
-    layout = {(2, 2): "420", (2, 1): "422"}.get((across, down), "444")
-    bits = next(each for each in (8, 10, 12, 16) if depth <= each)
-    return f"yuv{layout}p" + ("" if bits == 8 else f"{bits}le")
+    step = (across, down) if (across, down) in ((2, 2), (2, 1)) else (1, 1)
+    return named("yuv", bits, step, alpha=alpha).name
+
+
+def picture_stream(container: Any, name: str) -> Any:
+    """The stream of moving pictures; RequestError where there is none (a cover picture of a sound file is not one)."""
+    for stream in container.streams.video:
+        if not stream.disposition & av.stream.Disposition.attached_pic:
+            if stream.codec_context is None:
+                raise RequestError(f"{name} is coded in a way that is not known here: convert it.")
+            return stream
+    raise RequestError(f"{name} has no picture: choose a video file.")
+
+
+def decoder_of(stream: Any) -> Any:
+    """What decodes a stream's packets. VP8 and VP9 carry alpha beside the picture, which one decoder alone reads."""
+    name = {"vp8": "libvpx", "vp9": "libvpx-vp9"}.get(stream.codec_context.name)
+    marked = stream.metadata.get("alpha_mode") or stream.metadata.get("ALPHA_MODE")
+    return av.CodecContext.create(name, "r") if name and marked == "1" else stream.codec_context
 
 
 def to_frame(picture: Any, format: PixelFormat, colour: ColourTags, turns: int = 0) -> Frame:
@@ -91,19 +96,21 @@ def upright(format: PixelFormat, turns: int) -> PixelFormat:
     name = format.name
     if (sx, sy) != format.step:
         swap = {"422": "440", "440": "422"}
-        code = next(code for code, step in _STEPS.items() if step == format.step)
+        code = next(code for code, step in STEPS.items() if step == format.step)
         name = name.replace(code, swap.get(code, code))
     return replace(format, name=name, step=(sx, sy), siting=(x, y))
 
 
-def to_picture(frame: Frame) -> Any:
-    """A picture for the encoder, of the frame's own format."""
+def to_picture(frame: Frame, coded: str | None = None) -> Any:
+    """A picture for the encoder, of the frame's own format, or of one that holds the very same values packed."""
     width, height = frame.size
     picture = av.VideoFrame(width, height, frame.format.name)
     for number, plane in enumerate(frame.planes):
         target = picture.planes[number]
         rows = np.frombuffer(target, frame.format.dtype).reshape(target.height, -1)
         rows[:, : target.width] = plane
+    if coded is not None and coded != frame.format.name:
+        picture = picture.reformat(format=coded)
     picture.color_primaries = frame.colour.primaries
     picture.color_trc = frame.colour.transfer
     picture.colorspace = frame.colour.matrix
@@ -116,20 +123,26 @@ def range_code(colour: ColourTags) -> int:
     return 0 if colour.full is None else 2 if colour.full else 1
 
 
+# what the binding lets through of broken files besides its own errors: text that is no text, fields that are not there
+_FOREIGN = (
+    av.FFmpegError, OSError, EOFError, UnicodeError, AttributeError, ValueError, TypeError, LookupError, ArithmeticError,
+    AssertionError, RuntimeError,
+)  # fmt: skip
+
+
 @contextmanager
 def reading(path: Path | str) -> Iterator[None]:
     """Translate the library's errors while reading a file: the only place where that is done."""
+    name = Path(path).name
     try:
         yield
-    except TremorError:
+    except (TremorError, Cancelled):
         raise
-    except (av.FFmpegError, OSError, EOFError) as error:
-        number = getattr(error, "errno", None)
-        if number in _FILE_ERRORS:
-            raise from_os(OSError(number, os.strerror(number)), path, "read") from error
-        raise DecodeError(
-            f"{Path(path).name} cannot be read as footage ({_words(error)}): try another file."
-        ) from error
+    except MemoryError as error:
+        raise WorkError(f"There is not enough memory to read {name}: close something, or scale it down.") from error
+    except _FOREIGN as error:
+        _translate(error, path, "read")
+        raise DecodeError(f"{name} cannot be read as footage ({_words(error)}): try another file.") from error
 
 
 @contextmanager
@@ -137,16 +150,24 @@ def writing(path: Path | str) -> Iterator[None]:
     """The same while writing."""
     try:
         yield
-    except TremorError:
+    except (TremorError, Cancelled):
         raise
-    except (av.FFmpegError, OSError) as error:
-        number = getattr(error, "errno", None)
-        if number in _FILE_ERRORS:
-            raise from_os(OSError(number, os.strerror(number)), path, "write") from error
-        raise EncodeError(f"{Path(path).name} cannot be written ({_words(error)}).") from error
+    except _FOREIGN as error:
+        _translate(error, path, "write")
+        raise EncodeError(
+            f"{Path(path).name} cannot be written ({_words(error)}): try another codec or another place."
+        ) from error
+
+
+def _translate(error: BaseException, path: Path | str, doing: str) -> None:
+    """Raise what the system said as one of ours; keep anything else for the log."""
+    number = getattr(error, "errno", None)
+    if number in _FILE_ERRORS:
+        raise from_os(OSError(number, os.strerror(number)), path, doing) from error
+    _log.info("%s cannot be %s", path, doing, exc_info=error)
 
 
 def _words(error: BaseException) -> str:
     """The library's last words, without its brackets and file names."""
     text = getattr(error, "strerror", None) or str(error)
-    return text.strip().rstrip(".") or type(error).__name__
+    return text.strip().splitlines()[0].rstrip(".") if text.strip() else type(error).__name__

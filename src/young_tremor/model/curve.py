@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Literal
 
-import msgspec
 import numpy as np
+
+from young_tremor.model.limits import Checked, check_order
 
 Ease = Literal["hold", "linear", "smooth", "free"]
 
 
-class Key(msgspec.Struct, frozen=True, omit_defaults=True):
+class Key(Checked, frozen=True):
     """A value at a time (seconds from the shot's start); ``ease`` shapes the way to the next key.
 
     ``smooth`` is monotone between keys and never overshoots; ``free`` uses the slopes (units per second).
@@ -23,11 +24,16 @@ class Key(msgspec.Struct, frozen=True, omit_defaults=True):
     slope_out: float = 0.0
 
 
-class Curve(msgspec.Struct, frozen=True, omit_defaults=True):
+class Curve(Checked, frozen=True):
     """``value`` while there are no keys; the keys, held at both ends, otherwise. Keys stand in time order."""
 
     value: float = 0.0
     keys: tuple[Key, ...] = ()
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        if len(self.keys) > 1:
+            check_order([key.t for key in self.keys])
 
     @property
     def constant(self) -> bool:

@@ -170,7 +170,7 @@ def _laid(
     """``keys`` instead of what stands between ``a`` and ``b``; ``before``/``after``: nothing but this outside."""
     left = () if before is not None else tuple(key for key in curve.keys if key.t < a - NEAR)
     right = () if after is not None else tuple(key for key in curve.keys if key.t > b + NEAR)
-    return _sorted(curve, (*left, *keys, *right))
+    return _sorted(curve, (*left, *right, *keys))
 
 
 def _changed(curve: Curve, numbers: Iterable[int], change: Callable[[Key], Key]) -> tuple[Curve, tuple[int, ...]]:
@@ -187,7 +187,8 @@ def _changed(curve: Curve, numbers: Iterable[int], change: Callable[[Key], Key])
 
 
 def _sorted(curve: Curve, keys: Iterable[Key]) -> Curve:
-    return replace(curve, keys=tuple(sorted(keys, key=lambda key: key.t)))
+    """A curve of these keys in the order of time; of two at one time the later given stays."""
+    return replace(curve, keys=tuple(sorted({key.t: key for key in keys}.values(), key=lambda key: key.t)))
 
 
 def _numbers(curve: Curve, keys: list[Key]) -> tuple[int, ...]:

@@ -5,17 +5,17 @@ from __future__ import annotations
 import secrets
 from typing import Literal
 
-import msgspec
-
+from young_tremor.base.errors import UnreadableValue
 from young_tremor.model.curve import Curve
-from young_tremor.model.shake import Hit, Point, Shake
+from young_tremor.model.limits import Checked, check_ids, check_text
+from young_tremor.model.shake import Hit, Point, Shake, Strand
 from young_tremor.model.take import Take
 
 Edges = Literal["open", "hold", "mirror", "repeat", "soft", "crop", "crop-as-needed"]
 EDGES: tuple[Edges, ...] = ("crop", "crop-as-needed", "soft", "mirror", "hold", "repeat", "open")
 
 
-class Size(msgspec.Struct, frozen=True):
+class Size(Checked, frozen=True):
     """Delivered pixels, with the shape of a pixel (width by height; 1 is square)."""
 
     width: int
@@ -23,14 +23,17 @@ class Size(msgspec.Struct, frozen=True):
     pixel_aspect: str = "1"
 
 
-class Media(msgspec.Struct, frozen=True, omit_defaults=True):
+class Media(Checked, frozen=True):
     """A file. ``path`` is absolute in memory, relative to the project's folder on disk where it can be."""
 
     path: str
     kind: Literal["video"] = "video"
 
+    def __post_init__(self) -> None:
+        check_text("path", self.path)
 
-class Placement(msgspec.Struct, frozen=True, omit_defaults=True):
+
+class Placement(Checked, frozen=True):
     """Where a plate sits, apart from any shake: place in frame units, size factor, angle in degrees, opacity."""
 
     x: Curve = Curve(0.0)
@@ -40,7 +43,7 @@ class Placement(msgspec.Struct, frozen=True, omit_defaults=True):
     opacity: Curve = Curve(1.0)
 
 
-class Plate(msgspec.Struct, frozen=True, omit_defaults=True):
+class Plate(Checked, frozen=True):
     """One picture element. ``share`` of the shot's shake: 1 all, 0 stands still; ``shake`` is its own, if any."""
 
     id: str
@@ -51,14 +54,14 @@ class Plate(msgspec.Struct, frozen=True, omit_defaults=True):
     shake: Shake | None = None
 
 
-class Shutter(msgspec.Struct, frozen=True, omit_defaults=True):
+class Shutter(Checked, frozen=True):
     """Exposure: ``angle`` 0…720 degrees of the frame's time, ``phase`` degrees by which its middle is late."""
 
     angle: Curve = Curve(180.0)
     phase: float = 0.0
 
 
-class Smear(msgspec.Struct, frozen=True, omit_defaults=True):
+class Smear(Checked, frozen=True):
     """A directional blur for ``frames`` frames at each hit: ``length`` in percent of frame height at strength 1,
     ``angle`` in degrees (0 right, 90 down) or None: the way that the jolts go, ``fall`` 0 stays, 1 dies away evenly."""
 
@@ -68,7 +71,7 @@ class Smear(msgspec.Struct, frozen=True, omit_defaults=True):
     fall: float = 1.0
 
 
-class Afterimages(msgspec.Struct, frozen=True, omit_defaults=True):
+class Afterimages(Checked, frozen=True):
     """Fading copies of the picture under the motion of earlier moments: how many (a curve), ``lag`` seconds apart,
     each ``opacity`` of the one before."""
 
@@ -77,7 +80,7 @@ class Afterimages(msgspec.Struct, frozen=True, omit_defaults=True):
     opacity: float = 0.5
 
 
-class Knock(msgspec.Struct, frozen=True, omit_defaults=True):
+class Knock(Checked, frozen=True):
     """A knock out of focus for ``frames`` frames at each hit: ``softness`` in percent of frame height at strength 1
     (the standard deviation of the blur), dying away evenly."""
 
@@ -85,7 +88,7 @@ class Knock(msgspec.Struct, frozen=True, omit_defaults=True):
     softness: float = 0.3
 
 
-class Box(msgspec.Struct, frozen=True, omit_defaults=True):
+class Box(Checked, frozen=True):
     """A rectangle of the source, as shares of its width and height from its top left corner."""
 
     x: float
@@ -94,7 +97,7 @@ class Box(msgspec.Struct, frozen=True, omit_defaults=True):
     height: float
 
 
-class FrameSettings(msgspec.Struct, frozen=True, omit_defaults=True):
+class FrameSettings(Checked, frozen=True):
     """The delivered rectangle. ``crop`` is by hand, 1 or more; what the edges ask for comes on top.
 
     ``recentre`` finds the framing that needs the least crop. ``breathe``: seconds in which a crop as needed comes and
@@ -117,14 +120,14 @@ class FrameSettings(msgspec.Struct, frozen=True, omit_defaults=True):
     linear: bool = False
 
 
-class Variant(msgspec.Struct, frozen=True, omit_defaults=True):
+class Variant(Checked, frozen=True):
     """An alternative shake of a shot, by its letter."""
 
     letter: str
     shake: Shake
 
 
-class Shot(msgspec.Struct, frozen=True, omit_defaults=True):
+class Shot(Checked, frozen=True):
     """A range of footage. ``start`` and ``end`` in seconds of it; size and rate are the footage's unless set.
 
     ``shake`` is the variant in use, ``variant`` its letter; ``others`` are kept for comparing.
@@ -143,17 +146,41 @@ class Shot(msgspec.Struct, frozen=True, omit_defaults=True):
     variant: str = "A"
     others: tuple[Variant, ...] = ()
 
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        check_text("name", self.name)
+        if not self.plates:
+            raise UnreadableValue(f"The shot “{self.name[:80]}” has no picture: a shot needs a plate.")
+        check_ids("plates", self.plates)
+        check_ids("hits", self.hits)
+
+    @property
+    def footage(self) -> Plate:
+        """The lowest plate: what gives the shot its length, size and rate unless they are set."""
+        return self.plates[0]
+
+    @property
+    def every_strand(self) -> tuple[Strand, ...]:
+        """The strands of all its shakes: of its variants and of its plates."""
+        shakes = (self.shake, *(o.shake for o in self.others), *(p.shake for p in self.plates if p.shake is not None))
+        return tuple(strand for shake in shakes for strand in shake.strands)
+
     @property
     def letters(self) -> tuple[str, ...]:
         """The letters of all its variants, the one in use included, in order."""
         return tuple(sorted((self.variant, *(each.letter for each in self.others))))
 
 
-class Project(msgspec.Struct, frozen=True, omit_defaults=True):
+class Project(Checked, frozen=True):
     """One document: a reel of shots, and the takes that were measured for it."""
 
     shots: tuple[Shot, ...] = ()
     takes: tuple[Take, ...] = ()
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        check_ids("shots", self.shots)
+        check_ids("takes", self.takes)
 
     def shot(self, shot_id: str) -> Shot:
         """The shot of that id; KeyError if it is gone."""
@@ -163,7 +190,7 @@ class Project(msgspec.Struct, frozen=True, omit_defaults=True):
         raise KeyError(shot_id)
 
 
-class Preset(msgspec.Struct, frozen=True, omit_defaults=True):
+class Preset(Checked, frozen=True):
     """A saved shake, or one strand, for any project; ``focal_mm`` is the lens it was made for.
 
     ``edges`` and ``shutter`` are there if they were saved with it. It never carries hits.
@@ -176,6 +203,15 @@ class Preset(msgspec.Struct, frozen=True, omit_defaults=True):
     focal_mm: float = 50.0
     edges: Edges | None = None
     shutter: Shutter | None = None
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        for what, text in (("name", self.name), ("group", self.group), ("note", self.note)):
+            check_text(what, text)
+
+
+#: Stands where there is no shot yet.
+NO_SHOT = Shot("none", "", (Plate("none", "", Media("")),))
 
 
 def new_id() -> str:

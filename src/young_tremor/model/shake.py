@@ -1,17 +1,15 @@
 """What moves a shot or a plate: a stack of strands, with intensity and pace over all of them.
 
-Strands have in common: ``id``; ``name`` and ``note`` for people; ``on`` and ``solo``; ``amount`` (1 is as saved);
-``seed``; ``pivot`` about which they turn and scale (None is the frame's); ``stretch`` in which they act; ``origin``,
-the preset they came from and their id there; ``region`` of the picture on which they act.
+Strands have fields in common (:class:`Common`); each kind adds its own. What a kind does stands in one place,
+``motion.kinds``.
 """
 
 from __future__ import annotations
 
 from typing import Literal
 
-import msgspec
-
 from young_tremor.model.curve import Curve
+from young_tremor.model.limits import Checked, check_ids, check_text
 from young_tremor.model.take import Beyond, Endless, Gains, Take
 
 Channel = Literal["x", "y", "roll", "zoom", "pan", "tilt"]
@@ -19,7 +17,7 @@ CHANNELS: tuple[Channel, ...] = ("x", "y", "roll", "zoom", "pan", "tilt")
 UNITS = {"x": "%", "y": "%", "roll": "°", "zoom": "%", "pan": "°", "tilt": "°"}
 
 
-class Point(msgspec.Struct, frozen=True, omit_defaults=True):
+class Point(Checked, frozen=True):
     """A place in frame units (frame height 1) from the frame's centre, y down; it may move."""
 
     x: Curve = Curve()
@@ -31,7 +29,7 @@ class Point(msgspec.Struct, frozen=True, omit_defaults=True):
         return self == Point()
 
 
-class Region(msgspec.Struct, frozen=True, omit_defaults=True):
+class Region(Checked, frozen=True):
     """Where a strand or a shake acts on the delivered picture.
 
     ``centre`` in frame units; ``width`` and ``height`` in frame units (of an ellipse or a rectangle); ``outline``: the
@@ -48,14 +46,14 @@ class Region(msgspec.Struct, frozen=True, omit_defaults=True):
     outside: bool = False
 
 
-class Wander(msgspec.Struct, frozen=True, omit_defaults=True):
+class Wander(Checked, frozen=True):
     """A slow modulation of each channel's size: ``depth`` 0…1, ``rate`` swings per second."""
 
     depth: float = 0.0
     rate: float = 0.08
 
 
-class Stretch(msgspec.Struct, frozen=True, omit_defaults=True):
+class Stretch(Checked, frozen=True):
     """When a strand acts: from ``start`` to ``end`` seconds of the shot (None: from its first, to its last frame),
     with fades of so many seconds inside."""
 
@@ -65,14 +63,14 @@ class Stretch(msgspec.Struct, frozen=True, omit_defaults=True):
     fade_out: float = 0.0
 
 
-class Rests(msgspec.Struct, frozen=True, omit_defaults=True):
+class Rests(Checked, frozen=True):
     """Holding still: ``share`` of the time 0…0.95, typically ``hold`` seconds at a time."""
 
     share: float = 0.0
     hold: float = 1.2
 
 
-class Hit(msgspec.Struct, frozen=True, omit_defaults=True):
+class Hit(Checked, frozen=True):
     """A moment on the time ruler, in seconds of the shot, with a strength (1 is the norm)."""
 
     id: str
@@ -80,7 +78,7 @@ class Hit(msgspec.Struct, frozen=True, omit_defaults=True):
     strength: float = 1.0
 
 
-class DriftChannel(msgspec.Struct, frozen=True, omit_defaults=True):
+class DriftChannel(Checked, frozen=True):
     """One channel of a drift.
 
     ``reach``: 95 % quantile of the absolute value at amount 100 %, in the channel's unit; 0 is off.
@@ -97,7 +95,7 @@ class DriftChannel(msgspec.Struct, frozen=True, omit_defaults=True):
     harmonics: tuple[float, ...] = ()
 
 
-class DriftChannels(msgspec.Struct, frozen=True, omit_defaults=True):
+class DriftChannels(Checked, frozen=True):
     """The six channels of a drift, by name."""
 
     x: DriftChannel = DriftChannel()
@@ -112,36 +110,52 @@ class DriftChannels(msgspec.Struct, frozen=True, omit_defaults=True):
         return value
 
 
-class Drift(msgspec.Struct, frozen=True, omit_defaults=True, tag="drift", tag_field="kind"):
+class Common(Checked, frozen=True):
+    """What all strands have.
+
+    ``name`` and ``note`` are for people; ``amount`` multiplies, 1 is as saved; ``pivot``: about which it turns and
+    scales (None: the frame's); ``stretch`` in which it acts; ``origin``: the preset it came from and its id there;
+    ``region`` of the picture on which it acts.
+    """
+
+    id: str
+    name: str = "Strand"
+    note: str = ""
+    on: bool = True
+    amount: Curve = Curve(1.0)
+    seed: int = 1
+    pivot: Point | None = None
+    solo: bool = False
+    stretch: Stretch = Stretch()
+    origin: str = ""
+    region: Region | None = None
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        for what, text in (("name", self.name), ("note", self.note), ("origin", self.origin)):
+            check_text(what, text)
+
+
+class Drift(Common, frozen=True, kw_only=True, tag="drift", tag_field="kind"):
     """Continuous procedural motion. ``rate`` in upward zero crossings per second; ``pivot`` None is the frame's.
 
     ``step``: positions per second, each held (0: none is). ``lean`` of the zoom: -1 only out, 0 both, +1 only in.
     ``ease_in``: seconds from stillness at the shot's start.
     """
 
-    id: str
     name: str = "Drift"
-    note: str = ""
-    on: bool = True
-    amount: Curve = Curve(1.0)
     rate: Curve = Curve(0.6)
     roughness: float = 0.2
     regularity: float = 0.0
     wander: Wander = Wander()
-    seed: int = 1
     channels: DriftChannels = DriftChannels()
-    pivot: Point | None = None
-    solo: bool = False
-    stretch: Stretch = Stretch()
-    origin: str = ""
-    region: Region | None = None
     rests: Rests = Rests()
     step: float = 0.0
     lean: float = 0.0
     ease_in: float = 0.0
 
 
-class Jolts(msgspec.Struct, frozen=True, omit_defaults=True, tag="jolts", tag_field="kind"):
+class Jolts(Common, frozen=True, kw_only=True, tag="jolts", tag_field="kind"):
     """What the shot's hits excite.
 
     ``reach`` in percent of frame height, ``roll`` in degrees, ``zoom`` in percent: the largest displacement of a hit
@@ -150,11 +164,7 @@ class Jolts(msgspec.Struct, frozen=True, omit_defaults=True, tag="jolts", tag_fi
     sound over ``distance`` metres. ``phase`` in degrees: 0 starts from rest, 90 with a push.
     """
 
-    id: str
     name: str = "Jolts"
-    note: str = ""
-    on: bool = True
-    amount: Curve = Curve(1.0)
     reach: float = 1.0
     roll: float = 0.0
     zoom: float = 0.0
@@ -167,37 +177,21 @@ class Jolts(msgspec.Struct, frozen=True, omit_defaults=True, tag="jolts", tag_fi
     direction: float | None = 90.0
     delay: float = 0.0
     distance: float = 0.0
-    seed: int = 1
-    pivot: Point | None = None
-    solo: bool = False
-    stretch: Stretch = Stretch()
-    origin: str = ""
-    region: Region | None = None
 
 
-class Plotted(msgspec.Struct, frozen=True, omit_defaults=True, tag="plotted", tag_field="kind"):
+class Plotted(Common, frozen=True, kw_only=True, tag="plotted", tag_field="kind"):
     """Motion placed by hand: a curve each for shift (percent of frame height), turn (degrees) and zoom (percent).
 
     ``repeat`` goes round to the end, ``irregular`` 0…1 makes the rounds differ by ``seed``.
     """
 
-    id: str
     name: str = "Plotted"
-    note: str = ""
-    on: bool = True
-    amount: Curve = Curve(1.0)
     x: Curve = Curve()
     y: Curve = Curve()
     roll: Curve = Curve()
     zoom: Curve = Curve()
     repeat: bool = False
     irregular: float = 0.3
-    seed: int = 1
-    pivot: Point | None = None
-    solo: bool = False
-    stretch: Stretch = Stretch()
-    origin: str = ""
-    region: Region | None = None
 
     def curve(self, channel: str) -> Curve:
         """The curve of ``x``, ``y``, ``roll`` or ``zoom``."""
@@ -205,7 +199,7 @@ class Plotted(msgspec.Struct, frozen=True, omit_defaults=True, tag="plotted", ta
         return value
 
 
-class Taken(msgspec.Struct, frozen=True, omit_defaults=True, tag="take", tag_field="kind"):
+class Taken(Common, frozen=True, kw_only=True, tag="take", tag_field="kind"):
     """A take on a shot.
 
     ``cutoff`` in seconds: 0 is the whole move, otherwise only what is quicker than that is left. ``opposed`` turns it
@@ -216,12 +210,8 @@ class Taken(msgspec.Struct, frozen=True, omit_defaults=True, tag="take", tag_fie
     ``endless``: that drift; with ``only_endless`` it is all there is.
     """
 
-    id: str
     take: Take
     name: str = "Take"
-    note: str = ""
-    on: bool = True
-    amount: Curve = Curve(1.0)
     gains: Gains = Gains()
     cutoff: float = 0.0
     opposed: bool = False
@@ -234,15 +224,9 @@ class Taken(msgspec.Struct, frozen=True, omit_defaults=True, tag="take", tag_fie
     fade: float = 1.0
     endless: Endless = Endless()
     only_endless: bool = False
-    seed: int = 1
-    pivot: Point | None = None
-    solo: bool = False
-    stretch: Stretch = Stretch()
-    origin: str = ""
-    region: Region | None = None
 
 
-class Shimmer(msgspec.Struct, frozen=True, omit_defaults=True, tag="shimmer", tag_field="kind"):
+class Shimmer(Common, frozen=True, kw_only=True, tag="shimmer", tag_field="kind"):
     """Local displacement of the picture by moving noise: heat, a trembling mount, a fault.
 
     ``x`` and ``y``: the farthest that anything goes, in percent of frame height; ``size`` of its swells in the same;
@@ -250,29 +234,19 @@ class Shimmer(msgspec.Struct, frozen=True, omit_defaults=True, tag="shimmer", ta
     the speed.
     """
 
-    id: str
     name: str = "Shimmer"
-    note: str = ""
-    on: bool = True
-    amount: Curve = Curve(1.0)
     x: float = 0.15
     y: float = 0.3
     size: float = 9.0
     speed: float = 2.5
     octaves: int = 2
-    seed: int = 1
-    pivot: Point | None = None
-    solo: bool = False
-    stretch: Stretch = Stretch()
-    origin: str = ""
-    region: Region | None = None
 
 
 PLOTTED = ("x", "y", "roll", "zoom")
 Strand = Drift | Jolts | Plotted | Taken | Shimmer
 
 
-class Shake(msgspec.Struct, frozen=True, omit_defaults=True):
+class Shake(Checked, frozen=True):
     """A stack of strands. ``intensity`` says how much, ``pace`` how fast time runs; ``preset`` where it came from."""
 
     strands: tuple[Strand, ...] = ()
@@ -280,3 +254,7 @@ class Shake(msgspec.Struct, frozen=True, omit_defaults=True):
     pace: Curve = Curve(1.0)
     preset: str = ""
     region: Region | None = None
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        check_ids("strands", self.strands)

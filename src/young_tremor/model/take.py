@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from typing import Literal
 
-import msgspec
 import numpy as np
+
+from young_tremor.base.errors import UnreadableValue
+from young_tremor.model.limits import Checked, check_text
 
 COLUMNS = ("t", "x", "y", "roll", "scale", "pan", "tilt", "confidence")
 Beyond = Literal["loop", "back", "carry", "rest"]
 BEYOND: tuple[Beyond, ...] = ("carry", "loop", "back", "rest")
 
 
-class Endless(msgspec.Struct, frozen=True, omit_defaults=True):
+class Endless(Checked, frozen=True):
     """What goes on for ever like a take: its spectrum per channel, how its channels go together, its corrections.
 
     ``lines``: little-endian float64 rows (m, 13): frequency in Hz, then for x, y, roll, zoom, pan, tilt the cosine and
@@ -25,8 +27,16 @@ class Endless(msgspec.Struct, frozen=True, omit_defaults=True):
     every: float = 0.0
     level: tuple[float, float, float, float, float, float] = (0.0,) * 6
 
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        for rows, columns in ((self.lines, 13), (self.steps, 7)):
+            if len(rows) % (8 * columns) or not _sane(rows):
+                raise UnreadableValue("What a drift was learned from is damaged: learn it anew.")
+        if not all(abs(each) <= 1e6 for each in self.level):
+            raise UnreadableValue("What a drift was learned from is damaged: learn it anew.")
 
-class Take(msgspec.Struct, frozen=True, omit_defaults=True):
+
+class Take(Checked, frozen=True):
     """Motion as it was measured, against the clip's first frame and about its centre.
 
     ``rows``: little-endian float64 rows (n, 8): seconds, x and y in square pixels of ``width`` by ``height`` (right and
@@ -47,6 +57,14 @@ class Take(msgspec.Struct, frozen=True, omit_defaults=True):
     activity: str = ""
     note: str = ""
 
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        check_text("name", self.name)
+        broken = len(self.rows) % (8 * len(COLUMNS)) or self.frames < 2 or not _sane(self.rows)
+        table = None if broken else self.table()
+        if table is None or (np.diff(table[:, 0]) <= 0).any() or (table[:, 4] <= 0).any():
+            raise UnreadableValue(f"The take “{self.name[:80]}” is damaged: measure it again, or open an older copy.")
+
     def table(self) -> np.ndarray:
         """The rows: (n, 8) float64, not to be changed."""
         return np.frombuffer(self.rows, "<f8").reshape(-1, len(COLUMNS))
@@ -62,12 +80,17 @@ class Take(msgspec.Struct, frozen=True, omit_defaults=True):
         return len(self.rows) // (8 * len(COLUMNS))
 
 
+def _sane(rows: bytes) -> bool:
+    """Whether rows of float64 hold nothing but numbers that motion can have."""
+    return bool((np.abs(np.frombuffer(rows, "<f8")) <= 1e9).all())
+
+
 def packed(table: np.ndarray) -> bytes:
     """Rows as they are kept."""
     return np.ascontiguousarray(table, "<f8").tobytes()
 
 
-class Gains(msgspec.Struct, frozen=True, omit_defaults=True):
+class Gains(Checked, frozen=True):
     """Factors on the channels of a take; ``x`` and ``y`` hold for its pan and tilt as well."""
 
     x: float = 1.0

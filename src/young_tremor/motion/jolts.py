@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import zlib
 from functools import lru_cache
 
 import numpy as np
@@ -39,13 +40,13 @@ def sample(jolts: Jolts, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
         return out
     wait = jolts.delay + max(jolts.distance, 0.0) / SOUND
     lasting = _GONE * max(jolts.settle, 1e-3) * (4 if jolts.tail > 0 else 1)
-    for number, hit in enumerate(hits):
+    for hit in hits:
         u = t - (hit.t + wait)
         on = np.flatnonzero((u > 0) & (u < lasting))
         if not on.size or hit.strength == 0:
             continue
-        seed = jolts.seed * 8191 + number * 31
-        angle = math.radians(direction(jolts, number))
+        seed = _seed(jolts, hit)
+        angle = math.radians(direction(jolts, hit))
         moved = hit.strength * waveform(jolts, seed, u[on])
         out[on, X] += jolts.reach * math.cos(angle) * moved
         out[on, Y] += jolts.reach * math.sin(angle) * moved
@@ -56,11 +57,16 @@ def sample(jolts: Jolts, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
     return out
 
 
-def direction(jolts: Jolts, number: int) -> float:
-    """Which way hit ``number`` goes, in degrees: 0 right, 90 down."""
+def direction(jolts: Jolts, hit: Hit) -> float:
+    """Which way a hit goes, in degrees: 0 right, 90 down."""
     if jolts.direction is not None:
         return jolts.direction
-    return 360.0 * _one(jolts.seed * 8191 + number * 31, 5)
+    return 360.0 * _one(_seed(jolts, hit), 5)
+
+
+def _seed(jolts: Jolts, hit: Hit) -> int:
+    """By the hit's id: hits that come or go elsewhere change nothing of it."""
+    return (jolts.seed * 8191 + zlib.crc32(hit.id.encode(errors="surrogatepass")) * 31) & 0x7FFFFFFFFFFF
 
 
 def waveform(jolts: Jolts, seed: int, u: np.ndarray) -> np.ndarray:

@@ -8,11 +8,11 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.model.curve import Curve
-from young_tremor.model.shake import Hit, Jolts, Plotted, Point, Shake, Shimmer, Strand, Stretch, Taken
-from young_tremor.motion import chance, drift, jolts, plotted, shimmer, take
+from young_tremor.model.shake import Hit, Jolts, Point, Shake, Strand, Stretch
+from young_tremor.motion import chance, jolts
+from young_tremor.motion.kinds import kind_of
 
 X, Y, ROLL, ZOOM = range(4)
-TRACED = 200  # times at which a shimmer is looked at for its trace
 KEPT = (64, 20_000)  # how many times an answer may have to be kept: 48 of them are 46 MB at most
 
 
@@ -58,7 +58,7 @@ def gain(shake: Shake, number: int, t: np.ndarray) -> np.ndarray:
 def strand(shake: Shake, number: int, t: np.ndarray, pivot: Point = Point(), hits: tuple[Hit, ...] = ()) -> np.ndarray:
     """One strand of a shake with its amount, without the intensity: (n, 6). Zero while it does not count."""
     each = shake.strands[number]
-    if isinstance(each, Shimmer) or not counts(shake, each):
+    if kind_of(each).field is not None or not counts(shake, each):
         return np.zeros((len(t), 6))
     moved = bare(each, shake.pace, hits, t) * each.amount.at(t)[:, None]
     if each.stretch != Stretch():
@@ -70,19 +70,10 @@ def bare(each: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.
     """A strand's motion at amount 100 %: (n, 6), not to be changed. While one number of a shake is dragged, what does
     not depend on it is asked for at the same times again and again, so the last answers are kept."""
     alone = replace(
-        each,
-        id="",
-        name="",
-        note="",
-        on=True,
-        solo=False,
-        amount=Curve(1.0),
-        pivot=None,
-        stretch=Stretch(),
-        origin="",
+        each, id="", name="", note="", on=True, solo=False, amount=Curve(1.0), pivot=None, stretch=Stretch(), origin="",
         region=None,
-    )
-    heard = hits if isinstance(each, Jolts) else ()
+    )  # fmt: skip
+    heard = hits if kind_of(each).hears else ()
     if KEPT[0] <= len(t) <= KEPT[1]:
         return _kept(alone, pace, heard, np.ascontiguousarray(t).tobytes())
     return _motion(alone, pace, heard, t)
@@ -96,32 +87,14 @@ def _kept(alone: Strand, pace: Curve, hits: tuple[Hit, ...], times: bytes) -> np
 
 
 def _motion(alone: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
-    if isinstance(alone, Shimmer):
-        return _shimmer_trace(alone, pace.integral(t))
-    if isinstance(alone, Jolts):
-        return jolts.sample(alone, hits, t)
-    if isinstance(alone, Plotted):
-        return plotted.sample(alone, t)
-    if isinstance(alone, Taken):
-        return take.sample(alone, pace.integral(t))
-    held = np.floor(t * alone.step + 1e-9) / alone.step if alone.step > 0 else t
-    moved = drift.sample(alone, pace.integral(held))
-    if alone.ease_in > 0:
-        moved *= chance.smoothstep(t / alone.ease_in)[:, None]
-    return moved
+    return kind_of(alone).sample(alone, t, pace, hits)
 
 
-def _shimmer_trace(alone: Shimmer, clock: np.ndarray) -> np.ndarray:
-    """What a shimmer does to the middle of the picture, for its trace: percent of frame height, (n, 6)."""
-    out = np.zeros((len(clock), 6))
-    for k in range(len(clock)) if len(clock) <= TRACED else ():
-        out[k, :2] = 100 * shimmer.displacement(alone, np.zeros((1, 2)), float(clock[k]))[0]
-    if len(clock) > TRACED:
-        few = np.linspace(clock[0], clock[-1], TRACED)
-        traced = _shimmer_trace(alone, few)
-        for column in (X, Y):
-            out[:, column] = np.interp(clock, few, traced[:, column])
-    return out
+def heading(shake: Shake, hit: Hit | None) -> float:
+    """Which way a hit sends the picture, in degrees (0 right, 90 down): as the first jolts of a shake that count do, and
+    down where there are none."""
+    leading = next((s for s in shake.strands if isinstance(s, Jolts) and counts(shake, s)), Jolts(""))
+    return jolts.direction(leading, hit) if hit is not None else 90.0
 
 
 def counts(shake: Shake, each: Strand) -> bool:

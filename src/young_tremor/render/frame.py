@@ -2,71 +2,97 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import lru_cache, partial
 
 import cv2
 import numpy as np
 
 from young_tremor.base.frames import Frame, FrameSource, with_planes
-from young_tremor.render import bend, light, soft
-from young_tremor.render.plan import Plan
-from young_tremor.render.warp import Kernel, Place, is_identity, look, plane_matrix, rows_of
+from young_tremor.base.pixels import PixelFormat
+from young_tremor.render import bend, compose, light, soft
+from young_tremor.render.compose import heights_of
+from young_tremor.render.plan import Plan, PlatePlan
+from young_tremor.render.warp import Kernel, Place, is_identity, look, plane_matrix
 
 Sample = Callable[[int], np.ndarray]
 
 
-def render(plan: Plan, index: int, source: FrameSource) -> Frame:
+def render(plan: Plan, index: int, sources: FrameSource | Sequence[FrameSource]) -> Frame:
     """Delivered frame ``index`` of a plan.
 
-    Preview, export and command line all come through here; what differs between them is in the plan. ``source``
-    may hand out reduced copies of its frames: places are scaled to what it gives. Pure but for the source; the
-    thread that owns the source may call it.
+    Preview, export and command line all come through here; what differs between them is in the plan. ``sources``, one
+    for each plate, may hand out reduced copies of their frames: places are scaled to what they give. Pure but for the
+    sources; the thread that owns them may call it.
     """
-    return render_frame(plan, index, source.read(plan.source_index(index)))
+    each = sources if isinstance(sources, Sequence) else (sources,)
+    frames = [source.read(plate.source_index(index)) for plate, source in zip(plan.plates, each, strict=True)]
+    return render_frame(plan, index, frames)
 
 
-def render_frame(plan: Plan, index: int, frame: Frame) -> Frame:
-    """The same for a source frame already at hand. Planes of ``frame`` are never changed; where nothing moves
-    they are passed on as they are."""
-    places, weights = _places(plan, index, frame)
+def render_frame(plan: Plan, index: int, frames: Frame | Sequence[Frame]) -> Frame:
+    """The same for source frames already at hand, one for each plate. Their planes are never changed; where nothing
+    moves and nothing lies over them they are passed on as they are."""
+    each = [frames] if isinstance(frames, Frame) else list(frames)
+    if len(each) == 1 and plan.base.opaque:
+        return _alone(plan, index, each[0])
+    return compose.composed(plan, index, each, partial(_places, plan, index))
+
+
+def _alone(plan: Plan, index: int, frame: Frame) -> Frame:
+    """One opaque plate."""
+    places, weights = _places(plan, index, plan.base, frame)
     black = frame.black()
+    format = frame.format
     samplers: list[Sample] = []
     made: list[np.ndarray | None] = []
     for number, plane in enumerate(frame.planes):
-        size = frame.format.plane_size(number, plan.size)
-        same = plane.shape[::-1] == size and all(
-            isinstance(place, np.ndarray) and all(is_identity(m, size) for m in place) for place in places[number]
-        )
-        made.append(plane if same else None)
+        size = format.plane_size(number, plan.size)
+        made.append(plane if untouched(places[number], plane, size) else None)
         kernel = plan.kernel_for(len(weights), number)
-        heights = _heights(plan, number, size)
-        samplers.append(partial(_look, plan, plane, places[number], size, heights, black[number], kernel))
+        heights = heights_of(plan, format, number, size)
+        samplers.append(partial(_look, plan, plane, places[number], size, heights, black[number], kernel, format))
     if plan.shot.frame.linear and len(weights) > 1 and any(each is None for each in made):
         views = (tuple(sample(k) for sample in samplers) for k in range(len(weights)))
         lit = light.mean(views, weights, frame).planes
+    elif plan.border == "soft":
+        lit = tuple(known if known is not None else _filled(plan, frame, k, samplers[k], places[k], weights)
+                    for k, known in enumerate(made))  # fmt: skip
     else:
         lit = tuple(mean(sample, weights) if known is None else known
                     for sample, known in zip(samplers, made, strict=True))  # fmt: skip
-    if plan.border == "soft":
-        lit = tuple(
-            soft.filled(one, plane, places[k], weights, plan.source.format.plane_size(k, plan.size),
-                        _heights(plan, k, plan.source.format.plane_size(k, plan.size)), black[k])
-            if made[k] is None else one
-            for k, (one, plane) in enumerate(zip(lit, frame.planes, strict=True))
-        )  # fmt: skip
-    lit = _knocked(lit, plan, index)
+    lit = knocked(lit, plan, format, index)
     if plan.alpha is not None:
         return Frame((*lit, _alpha(plan, places[0], weights, frame)), plan.alpha, frame.colour)
     return with_planes(frame, lit)
 
 
-def _knocked(planes: tuple[np.ndarray, ...], plan: Plan, index: int) -> tuple[np.ndarray, ...]:
+def _filled(
+    plan: Plan, frame: Frame, plane: int, sample: Sample, places: list[Place], weights: np.ndarray
+) -> np.ndarray:
+    """A plane with the soft fill, where its views leave anything open."""
+    size = frame.format.plane_size(plane, plan.size)
+    heights = heights_of(plan, frame.format, plane, size)
+    given = frame.planes[plane]
+    if soft.coverage(places, weights, size, heights, (given.shape[1], given.shape[0])).min() >= 1.0 - 1e-6:
+        return mean(sample, weights)
+    views = (sample(k) for k in range(len(weights)))
+    return soft.filled(views, given, places, weights, size, heights, frame.format)
+
+
+def untouched(places: list[Place], plane: np.ndarray, size: tuple[int, int]) -> bool:
+    """Whether a plane is to be passed on as it is: every view leaves each of its pixels where it is."""
+    return plane.shape[::-1] == size and all(
+        isinstance(place, np.ndarray) and all(is_identity(m, size) for m in place) for place in places
+    )
+
+
+def knocked(planes: tuple[np.ndarray, ...], plan: Plan, format: PixelFormat, index: int) -> tuple[np.ndarray, ...]:
     """The planes out of focus, where a hit has knocked the lens."""
     sigma = plan.softness(index)
     if sigma < 0.2:
         return planes
-    steps = [plan.source.format.plane_step(k) for k in range(len(planes))]
+    steps = [format.plane_step(k) for k in range(len(planes))]
     return tuple(
         cv2.GaussianBlur(plane, (0, 0), sigma / across, sigmaY=sigma / down, borderType=cv2.BORDER_REPLICATE)
         for plane, (across, down) in zip(planes, steps, strict=True)
@@ -75,24 +101,23 @@ def _knocked(planes: tuple[np.ndarray, ...], plan: Plan, index: int) -> tuple[np
 
 def _alpha(plan: Plan, places: list[Place], weights: np.ndarray, frame: Frame) -> np.ndarray:
     """How much of each pixel is covered, as a plane of the frame's depth."""
-    cover = soft.coverage(places, weights, plan.size, _heights(plan, 0, plan.size), frame.size)
-    top = (1 << frame.format.depth) - 1
-    return np.rint(np.minimum(cover, 1.0) * top).astype(frame.format.dtype)
+    cover = soft.coverage(places, weights, plan.size, heights_of(plan, frame.format, 0, plan.size), frame.size)
+    return frame.format.rounded(np.minimum(cover, 1.0) * frame.format.top)
 
 
-def _places(plan: Plan, index: int, frame: Frame) -> tuple[list[list[Place]], np.ndarray]:
-    """Where each view of each plane looks in the frame at hand, and the views' shares."""
-    nominal = plan.source.size
+def _places(plan: Plan, index: int, plate: PlatePlan, frame: Frame) -> tuple[list[list[Place]], np.ndarray]:
+    """Where each view of each plane of a plate looks in the frame at hand, and the views' shares."""
+    nominal = plate.source.size
     scale = (frame.size[0] / nominal[0], frame.size[1] / nominal[1])
     numbers = range(len(frame.planes))
     format = frame.format
-    if not bend.bent(plan):
-        matrices, weights = plan.matrices(index)
+    if not bend.bent(plan, plate):
+        matrices, weights = plan.matrices(index, plate)
         return [
             [np.stack([plane_matrix(m, k, format, format, scale) for m in view]) for view in matrices] for k in numbers
         ], weights
     _, times, shifts, weights = plan.moments(np.array([index]))
-    grids = [bend.maps(plan, index, t, shift) for t, shift in zip(times.tolist(), shifts, strict=True)]
+    grids = [bend.maps(plan, plate, index, t, shift) for t, shift in zip(times.tolist(), shifts, strict=True)]
     out: list[list[Place]] = []
     for k in numbers:
         size, step, siting = format.plane_size(k, plan.size), format.plane_step(k), format.plane_siting(k)
@@ -110,17 +135,11 @@ def _luma_to_plane(step: tuple[int, int], siting: tuple[float, float]) -> np.nda
     return np.linalg.inv(np.array([[step[0], 0, siting[0]], [0, step[1], siting[1]], [0, 0, 1.0]]))
 
 
-def _heights(plan: Plan, number: int, size: tuple[int, int]) -> np.ndarray:
-    """Where the rows of a plane lie in the picture, -0.5…0.5."""
-    format = plan.source.format
-    return rows_of(size[1], format.plane_step(number)[1], format.plane_siting(number)[1], plan.size[1])
-
-
 def _look(
-    plan: Plan, plane: np.ndarray, places: list[Place], size: tuple[int, int], heights: np.ndarray, value: int,
-    kernel: Kernel, k: int,
+    plan: Plan, plane: np.ndarray, places: list[Place], size: tuple[int, int], heights: np.ndarray, value: float,
+    kernel: Kernel, format: PixelFormat, k: int,
 ) -> np.ndarray:  # fmt: skip
-    return look(plane, places[k], heights, size, kernel=kernel, border=plan.border, value=value)
+    return format.clipped(look(plane, places[k], heights, size, kernel=kernel, border=plan.border, value=value))
 
 
 def mean(sample: Sample, weights: np.ndarray) -> np.ndarray:
@@ -141,6 +160,8 @@ def mean(sample: Sample, weights: np.ndarray) -> np.ndarray:
             total += sample(k) * np.float32(weights[k])
     if even:
         total *= np.float32(even)
+    if first.dtype == np.float32:
+        return total
     return _dithered(total) if first.dtype == np.uint8 else np.rint(total).astype(first.dtype)
 
 

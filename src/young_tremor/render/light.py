@@ -8,13 +8,13 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable
 
-import cv2
 import numpy as np
 
-from young_tremor.base.frames import Frame, PixelFormat, with_planes
-from young_tremor.render.screen import luma_weights
+from young_tremor.base import colour
+from young_tremor.base.frames import Frame, with_planes
+from young_tremor.base.pixels import without_alpha
 
-LEVELS = 4096  # of the table from code values to light
+LEVELS, FINE = 4096, 65536  # of the table from code values to light, up to 10 bits and above
 _ALPHA, _BETA = 1.09929682680944, 0.018053968510807
 _M1, _M2, _C1, _C2, _C3 = 2610 / 16384, 2523 / 4096 * 128, 3424 / 4096, 2413 / 4096 * 32, 2392 / 4096 * 32
 _A = 0.17883277
@@ -53,67 +53,32 @@ def to_code(transfer: int) -> Function:
 
 
 def mean(views: Iterable[tuple[np.ndarray, ...]], weights: np.ndarray, frame: Frame) -> Frame:
-    """The mean, as light, of renders of a frame (planes each), in its own format, depth, range and matrix."""
-    light = to_light(frame.colour.transfer)(np.linspace(0, 1, LEVELS)).astype(np.float32)
+    """The mean, as light, of renders of a frame (planes each), in its own format, depth, range and matrix.
+
+    What lies beyond 0…1 (super-white, below black) is carried by as much.
+    """
+    if frame.format.real:
+        return with_planes(frame, _linear(views, weights))
+    count = LEVELS if frame.format.depth <= 10 else FINE
+    light = to_light(frame.colour.transfer)(np.linspace(0, 1, count)).astype(np.float32)
     total: np.ndarray | None = None
     for planes, weight in zip(views, weights.tolist(), strict=True):
-        rgb = _rgb(planes, frame)
-        index = np.rint(np.clip(rgb, 0, 1) * (LEVELS - 1)).astype(np.uint16)
-        # what lies beyond the range of the table (super-white, below black) is carried by as much
-        beyond = rgb - np.clip(rgb, 0, 1)
-        part = (light[index] + beyond) * np.float32(weight)
+        rgb = colour.to_rgb(with_planes(frame, planes))
+        inside = np.clip(rgb, 0, 1)
+        part = (light[np.rint(inside * (count - 1)).astype(np.uint16)] + (rgb - inside)) * np.float32(weight)
         total = part if total is None else total + part
     assert total is not None
     inside = np.clip(total, 0, 1)
     code = to_code(frame.colour.transfer)(inside.astype(np.float64)).astype(np.float32) + (total - inside)
-    return with_planes(frame, _planes(code, frame))
+    made = colour.from_rgb(code, without_alpha(frame.format), frame.colour).planes
+    return with_planes(frame, (*made, *frame.planes[len(made) :]))
 
 
-def _ranges(frame: Frame) -> tuple[float, float, float, float]:
-    """Black, size of luma, neutral and size of chroma in code values."""
-    scale = float(1 << (frame.format.depth - 8))
-    if frame.colour.full or (frame.format.rgb and frame.colour.full is None):
-        top = float((1 << frame.format.depth) - 1)
-        return 0.0, top, 128 * scale, top
-    return 16 * scale, 219 * scale, 128 * scale, 224 * scale
-
-
-def _rgb(planes: tuple[np.ndarray, ...], frame: Frame) -> np.ndarray:
-    """Planes as R'G'B' about 0…1: (rows, columns, 3) float32."""
-    low, size, neutral, span = _ranges(frame)
-    rows, columns = planes[0].shape
-    if frame.format.rgb:
-        return np.stack([(planes[k].astype(np.float32) - low) / size for k in (2, 0, 1)], axis=-1)
-    y = (planes[0].astype(np.float32) - low) / size
-    if len(planes) < 3:
-        return np.repeat(y[..., None], 3, axis=2)
-    cb, cr = (
-        cv2.resize((planes[k].astype(np.float32) - neutral) / span, (columns, rows), interpolation=cv2.INTER_LINEAR)
-        for k in (1, 2)
-    )
-    kr, kb = luma_weights(frame)
-    red, blue = y + 2 * (1 - kr) * cr, y + 2 * (1 - kb) * cb
-    return np.stack([red, (y - kr * red - kb * blue) / (1 - kr - kb), blue], axis=-1)
-
-
-def _planes(rgb: np.ndarray, frame: Frame) -> tuple[np.ndarray, ...]:
-    """Back into the frame's own planes, rounded."""
-    low, size, neutral, span = _ranges(frame)
-    format = frame.format
-    if format.rgb:
-        parts = [rgb[..., k] * size + low for k in (1, 2, 0)]
-    else:
-        kr, kb = luma_weights(frame)
-        y = kr * rgb[..., 0] + (1 - kr - kb) * rgb[..., 1] + kb * rgb[..., 2]
-        parts = [y * size + low]
-        if format.planes >= 3:
-            target = format.plane_size(1, (rgb.shape[1], rgb.shape[0]))
-            for channel, weight in ((2, kb), (0, kr)):
-                chroma = (rgb[..., channel] - y) / (2 * (1 - weight))
-                parts.append(cv2.resize(chroma, target, interpolation=cv2.INTER_AREA) * span + neutral)
-    made = [_rounded(part, format) for part in parts]
-    return (*made, *frame.planes[len(made) :])
-
-
-def _rounded(part: np.ndarray, format: PixelFormat) -> np.ndarray:
-    return np.clip(np.rint(part), 0, (1 << format.depth) - 1).astype(format.dtype)
+def _linear(views: Iterable[tuple[np.ndarray, ...]], weights: np.ndarray) -> tuple[np.ndarray, ...]:
+    """The mean of float planes, which are light as they are."""
+    sums: list[np.ndarray] | None = None
+    for planes, weight in zip(views, weights.tolist(), strict=True):
+        parts = [plane * np.float32(weight) for plane in planes]
+        sums = parts if sums is None else [a + b for a, b in zip(sums, parts, strict=True)]
+    assert sums is not None
+    return tuple(sums)

@@ -9,11 +9,12 @@ from functools import cached_property
 
 import numpy as np
 
-from young_tremor.base.frames import PixelFormat, SourceInfo
+from young_tremor.base.frames import SourceInfo
+from young_tremor.base.pixels import PixelFormat
 from young_tremor.geometry import camera
 from young_tremor.model.project import Plate, Shot
-from young_tremor.model.shake import Jolts
-from young_tremor.motion import jolts, sample
+from young_tremor.model.shake import Hit, Shake
+from young_tremor.motion import sample
 from young_tremor.render import warp
 
 SPACING = 3.0  # pixels between consecutive exposure samples
@@ -39,18 +40,71 @@ FINAL = Quality()
 
 
 @dataclass(frozen=True, eq=False)
-class Plan:
-    """One shot resolved against its source at one quality. A value: any thread may render from it.
+class PlatePlan:
+    """One plate of a shot resolved against its source: where it stands and how it moves, in frame units.
 
-    ``size`` is the rendered size, ``delivered`` the shot's; ``crop`` the crop that was solved for (the largest where it
-    follows the motion, ``course`` (frames,) being its way), ``centre`` the shift that goes with it in frame units,
-    as much of it as ``leaning`` (frames,) says.
+    ``moved``: False where neither the shot's shake nor its own is to act. ``aspect``: width of the delivered frame over
+    its height.
+    """
+
+    shot: Shot
+    plate: Plate
+    source: SourceInfo
+    rate: Fraction
+    aspect: float
+    focal: float
+    moved: bool
+    fit: np.ndarray
+
+    @property
+    def sways(self) -> tuple[tuple[Shake, float], ...]:
+        """What moves it, and the share of each: the shot's shake and its own."""
+        return sways(self.shot, self.plate)
+
+    def source_index(self, index: int) -> int:
+        """Which conformed source frame stands at delivered frame ``index``."""
+        at = Fraction(index) / self.rate + Fraction(self.shot.start).limit_denominator(10**6)
+        number = math.floor(at * self.source.rate + Fraction(1, 1000))
+        return min(max(number, 0), self.source.frames - 1)
+
+    def channels(self, t: np.ndarray) -> np.ndarray:
+        """The six channels that move the plate at times ``t`` (n,): (n, 6)."""
+        return channels(self.shot, self.plate, t)
+
+    def shakes(self, t: np.ndarray) -> np.ndarray:
+        """S at times ``t``: (n, 3, 3)."""
+        if not self.moved:
+            return np.broadcast_to(np.eye(3), (len(t), 3, 3))
+        return camera.shake(self.channels(t), self.focal)
+
+    def placed(self, t: np.ndarray) -> np.ndarray:
+        """P at times ``t``: (n, 3, 3)."""
+        return placements(self.plate, t)
+
+    def opacity(self, t: float) -> float:
+        """How much of it is seen, 0…1."""
+        return min(max(float(self.plate.placement.opacity.at(np.array([t]))[0]), 0.0), 1.0)
+
+    @property
+    def opaque(self) -> bool:
+        """Whether nothing behind it is ever seen where it covers."""
+        opacity = self.plate.placement.opacity
+        return self.source.alpha == "none" and opacity.constant and opacity.value >= 1
+
+
+@dataclass(frozen=True, eq=False)
+class Plan:
+    """One shot resolved against its sources at one quality. A value: any thread may render from it.
+
+    ``plates``: bottom to top. ``size`` is the rendered size, ``delivered`` the shot's; ``crop`` the crop that was solved
+    for (the largest where it follows the motion, ``course`` (frames,) being its way), ``centre`` the shift that goes
+    with it in frame units, as much of it as ``leaning`` (frames,) says.
     ``alpha``: the format of the result where it is to hold what is covered besides; the colour then goes on beyond the
     edges, so that it is whole where a pixel is covered in part.
     """
 
     shot: Shot
-    source: SourceInfo
+    plates: tuple[PlatePlan, ...]
     delivered: tuple[int, int]
     pixel_aspect: Fraction
     rate: Fraction
@@ -67,30 +121,40 @@ class Plan:
     alpha: PixelFormat | None = None
 
     @property
-    def plate(self) -> Plate:
-        return self.shot.plates[0]
+    def base(self) -> PlatePlan:
+        """The lowest plate: the others are taken into its planes, depth and colours."""
+        return self.plates[0]
+
+    @property
+    def source(self) -> SourceInfo:
+        """What the lowest plate shows."""
+        return self.base.source
+
+    @property
+    def filling(self) -> tuple[PlatePlan, ...]:
+        """The plates that are meant to fill the frame: these the crop has to cover."""
+        return (self.base,) if self.base.opaque else ()
+
+    @property
+    def opaque(self) -> bool:
+        """Whether the result covers the whole frame but for uncovered edges."""
+        return self.base.opaque
 
     @property
     def seconds(self) -> float:
         return float(self.frames / self.rate)
 
-    @cached_property
+    @property
     def focal(self) -> float:
-        return camera.focal(self.shot.frame.focal_mm, self._aspect)
+        return self.base.focal
 
     @property
     def _aspect(self) -> float:
-        return self.delivered[0] * float(self.pixel_aspect) / self.delivered[1]
+        return self.base.aspect
 
     def time(self, index: int) -> float:
         """Seconds of frame ``index`` from the shot's first."""
         return float(index / self.rate)
-
-    def source_index(self, index: int) -> int:
-        """Which conformed source frame stands at delivered frame ``index``."""
-        at = Fraction(index) / self.rate + Fraction(self.shot.start).limit_denominator(10**6)
-        number = math.floor(at * self.source.rate + Fraction(1, 1000))
-        return min(max(number, 0), self.source.frames - 1)
 
     def shutter(self, t: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Middle and length of the exposure of frames at times ``t`` (n,), in seconds."""
@@ -104,18 +168,12 @@ class Plan:
         return np.maximum(self.shot.frame.crop.at(t), 1.0)
 
     def channels(self, t: np.ndarray) -> np.ndarray:
-        """The six channels that move the picture at times ``t``: share and the plate's own shake included."""
-        plate, pivot = self.plate, self.shot.frame.pivot
-        moved = plate.share * sample.sample(self.shot.shake, t, pivot, self.shot.hits)
-        if plate.shake is not None:
-            moved = moved + sample.sample(plate.shake, t, pivot, self.shot.hits)
-        return moved
+        """The six channels that move the lowest plate at times ``t``: share and its own shake included."""
+        return self.base.channels(t)
 
     def shakes(self, t: np.ndarray) -> np.ndarray:
-        """S at times ``t``: (n, 3, 3)."""
-        if not self.shaken:
-            return np.broadcast_to(np.eye(3), (len(t), 3, 3))
-        return camera.shake(self.channels(t), self.focal)
+        """S of the lowest plate at times ``t``: (n, 3, 3)."""
+        return self.base.shakes(t)
 
     @cached_property
     def knots(self) -> np.ndarray:
@@ -124,13 +182,13 @@ class Plan:
             return np.zeros(1)
         return np.linspace(-0.5, 0.5, max(9, math.ceil(abs(self.shot.frame.readout) / ROWS_EVERY) + 1))
 
-    def rolled(self, t: np.ndarray) -> np.ndarray:
+    def rolled(self, t: np.ndarray, plate: PlatePlan | None = None) -> np.ndarray:
         """S at each of ``t`` (n,) as the rows at :attr:`knots` see it, each at its own time: (n, k, 3, 3)."""
-        knots = self.knots
+        knots, plate = self.knots, plate or self.base
         if len(knots) == 1:
-            return self.shakes(t)[:, None]
+            return plate.shakes(t)[:, None]
         times = np.add.outer(t, knots * self.shot.frame.readout)
-        return self.shakes(times.ravel()).reshape(len(t), len(knots), 3, 3)
+        return plate.shakes(times.ravel()).reshape(len(t), len(knots), 3, 3)
 
     def exposures(self, indices: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Exposure sample times of frames, their number following the largest displacement on screen.
@@ -148,9 +206,12 @@ class Plan:
         looks = np.linspace(-0.5, 0.5, max(3, math.ceil(length.max() / PROBE_EVERY) + 1))
         probes = (middle[:, None] + length[:, None] * looks).ravel()
         half = 0.5 * self._aspect
-        places = camera.apply(self.shakes(probes), np.array([[-half, -0.5], [half, -0.5], [half, 0.5], [-half, 0.5]]))
-        steps = np.linalg.norm(np.diff(places.reshape(len(middle), len(looks), 4, 2), axis=1), axis=3)
-        path = np.nan_to_num(steps, nan=9.0).sum(axis=1).max(axis=1) * self.size[1]
+        corners = np.array([[-half, -0.5], [half, -0.5], [half, 0.5], [-half, 0.5]])
+        path = np.zeros(len(middle))
+        for plate in self.plates:
+            places = camera.apply(plate.shakes(probes), corners).reshape(len(middle), len(looks), 4, 2)
+            steps = np.linalg.norm(np.diff(places, axis=1), axis=3)
+            path = np.maximum(path, np.nan_to_num(steps, nan=9.0).sum(axis=1).max(axis=1) * self.size[1])
         wanted = np.minimum(path, LONG) / SPACING + np.maximum(path - LONG, 0.0) / WIDE
         counts = np.clip(np.ceil(wanted), 1, MOST_SAMPLES).astype(int)
         which = np.repeat(np.arange(len(middle)), counts)
@@ -194,13 +255,13 @@ class Plan:
         counted = np.array([len(each[0]) for each in out])
         return counted, *(np.concatenate([each[k] for each in out]) for k in range(3))  # type: ignore[return-value]
 
-    def views(self, indices: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    def views(self, indices: np.ndarray, plate: PlatePlan | None = None) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         """The same as counts, S of each view at the plan's knots (sum of counts, k, 3, 3), and weights."""
         counts, times, shifts, weights = self.moments(indices)
         if not shifts.any():
-            return counts, self.rolled(times), weights
+            return counts, self.rolled(times, plate), weights
         once, which = np.unique(times, return_inverse=True)
-        return counts, camera.shift(shifts)[:, None] @ self.rolled(once)[which], weights
+        return counts, camera.shift(shifts)[:, None] @ self.rolled(once, plate)[which], weights
 
     def softness(self, index: int) -> float:
         """How far out of focus a frame was knocked: standard deviation of the blur in rendered pixels of luma."""
@@ -209,13 +270,13 @@ class Plan:
             return 0.0
         return knock.softness / 100.0 * self._struck(self.time(index), knock.frames, 1.0)[0] * self.size[1] / self.over
 
-    def _struck(self, t: float, frames: int, fall: float) -> tuple[float, int]:
+    def _struck(self, t: float, frames: int, fall: float) -> tuple[float, Hit | None]:
         """How strongly a frame at ``t`` is still under one of the hits, and which: 0 from ``frames`` frames after."""
-        best = (0.0, 0)
-        for number, hit in enumerate(self.shot.hits):
+        best: tuple[float, Hit | None] = (0.0, None)
+        for hit in self.shot.hits:
             age = math.floor((t - hit.t) * float(self.rate) + 0.5)
             if 0 <= age < frames:
-                best = max(best, (hit.strength * (1.0 - fall * age / frames), number))
+                best = max(best, (hit.strength * (1.0 - fall * age / frames), hit), key=lambda each: each[0])
         return best
 
     def _afterimages(self, seconds: np.ndarray) -> dict[int, tuple[np.ndarray, np.ndarray]]:
@@ -239,11 +300,10 @@ class Plan:
             return {}
         out = {}
         shake = self.shot.shake
-        leading = next((s for s in shake.strands if isinstance(s, Jolts) and sample.counts(shake, s)), Jolts(""))
         for k, t in enumerate(seconds.tolist()):
             size, strongest = self._struck(t, smear.frames, smear.fall)
             length = smear.length / 100.0 * size
-            turn = math.radians(jolts.direction(leading, strongest) if smear.angle is None else smear.angle)
+            turn = math.radians(sample.heading(shake, strongest) if smear.angle is None else smear.angle)
             way = np.array([math.cos(turn), math.sin(turn)])
             if length > 0:
                 count = min(max(math.ceil(length * self.size[1] / SPACING), 1), MOST_SAMPLES) + 1
@@ -267,24 +327,21 @@ class Plan:
         share = 1.0 if self.leaning is None else float(self.leaning[min(max(index, 0), len(self.leaning) - 1)])
         return z, (share * self.centre[0], share * self.centre[1])
 
-    def to_frame(self, index: int) -> np.ndarray:
-        """C · P · F of a frame: nominal source luma pixels to frame units before the shake."""
+    def to_frame(self, index: int, plate: PlatePlan | None = None) -> np.ndarray:
+        """C · P · F of a plate in a frame: nominal source luma pixels to frame units before the shake."""
+        plate = plate or self.base
         z, b = self.framing(index)
-        return camera.crop(z, b) @ placements(self.plate, np.array([self.time(index)]))[0] @ self.fit
+        return camera.crop(z, b) @ plate.placed(np.array([self.time(index)]))[0] @ plate.fit
 
-    def matrices(self, index: int) -> tuple[np.ndarray, np.ndarray]:
-        """Rendered luma pixel → nominal source luma pixel for each view of a frame and knot (n, k, 3, 3), and the
-        views' shares (n,)."""
-        to_frame = self.to_frame(index)
+    def matrices(self, index: int, plate: PlatePlan | None = None) -> tuple[np.ndarray, np.ndarray]:
+        """Rendered luma pixel → nominal source luma pixel of a plate for each view of a frame and knot (n, k, 3, 3), and
+        the views' shares (n,)."""
+        to_frame = self.to_frame(index, plate)
         render = camera.pixels(self.size, self.render_aspect) @ np.diag([1 / self.over, 1 / self.over, 1.0])
         if not self.shaken:
             return (np.linalg.inv(to_frame) @ np.linalg.inv(render))[None, None], np.ones(1)
-        _, shakes, weights = self.views(np.array([index]))
+        _, shakes, weights = self.views(np.array([index]), plate)
         return np.linalg.inv(shakes @ to_frame) @ np.linalg.inv(render), weights
-
-    @cached_property
-    def fit(self) -> np.ndarray:
-        return camera.fit(self.source.size, float(self.source.pixel_aspect), self.delivered, float(self.pixel_aspect))
 
     @property
     def render_aspect(self) -> float:
@@ -297,6 +354,20 @@ class Plan:
             self.source.size, float(self.source.pixel_aspect), self.delivered, float(self.pixel_aspect)
         )
         return min(1.0, 1.0 / (scale * self.crop))
+
+
+def sways(shot: Shot, plate: Plate) -> tuple[tuple[Shake, float], ...]:
+    """What moves a plate, and the share of each: the shot's shake and its own."""
+    shared = ((shot.shake, plate.share),) if plate.share else ()
+    return (*shared, *(((plate.shake, 1.0),) if plate.shake is not None else ()))
+
+
+def channels(shot: Shot, plate: Plate, t: np.ndarray) -> np.ndarray:
+    """The six channels that move a plate of a shot at times ``t`` (n,): (n, 6), share and its own shake included."""
+    total = np.zeros((len(t), 6))
+    for shake, share in sways(shot, plate):
+        total += share * sample.sample(shake, t, shot.frame.pivot, shot.hits)
+    return total
 
 
 def placements(plate: Plate, t: np.ndarray) -> np.ndarray:

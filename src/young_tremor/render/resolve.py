@@ -11,11 +11,12 @@ import numpy as np
 
 from young_tremor.base.errors import RequestError, UnreadableValue
 from young_tremor.base.frames import SourceInfo
+from young_tremor.base.pixels import PixelFormat
 from young_tremor.base.units import parse_rate
 from young_tremor.geometry import camera, cover
 from young_tremor.model.project import Shot
 from young_tremor.render import bend, warp
-from young_tremor.render.plan import FINAL, Plan, Quality, placements
+from young_tremor.render.plan import FINAL, Plan, PlatePlan, Quality
 
 CROPS = ("crop", "crop-as-needed")
 PART = 4096  # frames looked at together
@@ -56,11 +57,15 @@ class Readings:
 
 
 def resolve(
-    shot: Shot, source: SourceInfo, quality: Quality = FINAL, *, shaken: bool = True, known: Plan | None = None
-) -> Plan:
-    """The plan of a shot. ``shaken=False`` is the still original: no shake and no crop; a ``known`` plan's framing is
-    taken over instead of solving for the least one."""
-    plan = _bare(shot, source, quality, shaken)
+    shot: Shot, sources: SourceInfo | tuple[SourceInfo, ...], quality: Quality = FINAL, *, shaken: bool = True,
+    known: Plan | None = None,
+) -> Plan:  # fmt: skip
+    """The plan of a shot, ``sources`` being what its plates show, in their order.
+
+    ``shaken=False`` is the still original: no shake and no crop; a ``known`` plan's framing is taken over instead of
+    solving for the least one.
+    """
+    plan = _bare(shot, sources if isinstance(sources, tuple) else (sources,), quality, shaken)
     if not shaken or shot.frame.edges not in CROPS:
         return plan
     if known is not None:
@@ -69,10 +74,11 @@ def resolve(
     return replace(plan, crop=found.crop, centre=found.centre, course=found.course, leaning=found.leaning)
 
 
-def _bare(shot: Shot, source: SourceInfo, quality: Quality, shaken: bool) -> Plan:
+def _bare(shot: Shot, sources: tuple[SourceInfo, ...], quality: Quality, shaken: bool) -> Plan:
     """The plan without any crop."""
-    if len(shot.plates) != 1:
-        raise RequestError(f"Shot “{shot.name}” has {len(shot.plates)} plates: this version renders one a shot.")
+    if not shot.plates or len(sources) != len(shot.plates):
+        raise RequestError(f"Shot “{shot.name}” has no picture: put footage into it.")
+    source = sources[0]
     size = (shot.size.width, shot.size.height) if shot.size else source.size
     aspect = Fraction(shot.size.pixel_aspect) if shot.size else source.pixel_aspect
     rate = parse_rate(shot.rate) if shot.rate else source.rate
@@ -84,9 +90,24 @@ def _bare(shot: Shot, source: SourceInfo, quality: Quality, shaken: bool) -> Pla
     border = _BORDERS[shot.frame.edges] if shaken or shot.frame.edges != "soft" else "hold"
     if quality.over > 1:
         border = "black"
+    plates = _plates(shot, sources, size, aspect, rate, shaken)
     return Plan(
-        shot, source, size, aspect, rate, frames, quality.size or size, quality.kernel, border, shaken, 1.0,
+        shot, plates, size, aspect, rate, frames, quality.size or size, quality.kernel, border, shaken, 1.0,
         over=quality.over,
+    )  # fmt: skip
+
+
+def _plates(
+    shot: Shot, sources: tuple[SourceInfo, ...], size: tuple[int, int], aspect: Fraction, rate: Fraction, shaken: bool
+) -> tuple[PlatePlan, ...]:
+    wide = size[0] * float(aspect) / size[1]
+    focal = camera.focal(shot.frame.focal_mm, wide)
+    return tuple(
+        PlatePlan(
+            shot, plate, source, rate, wide, focal, shaken,
+            camera.fit(source.size, float(source.pixel_aspect), size, float(aspect)),
+        )
+        for plate, source in zip(shot.plates, sources, strict=True)
     )  # fmt: skip
 
 
@@ -105,19 +126,22 @@ def _sane(shot: Shot) -> None:
 
 def readings(plan: Plan) -> Readings:
     """Need of every frame and cost of the crop, at final quality whatever the plan's."""
-    return _readings(plan.shot, plan.source, plan.delivered, plan.pixel_aspect, plan.rate, plan.frames)
+    sources = tuple(plate.source for plate in plan.plates)
+    return _readings(plan.shot, sources, plan.delivered, plan.pixel_aspect, plan.rate, plan.frames)
 
 
 @lru_cache(maxsize=8)
 def _readings(
-    shot: Shot, source: SourceInfo, size: tuple[int, int], aspect: Fraction, rate: Fraction, frames: int
+    shot: Shot, sources: tuple[SourceInfo, ...], size: tuple[int, int], aspect: Fraction, rate: Fraction, frames: int
 ) -> Readings:
-    plan = Plan(shot, source, size, aspect, rate, frames, size, FINAL.kernel, "black", True, 1.0)
+    plates = _plates(shot, sources, size, aspect, rate, True)
+    plan = Plan(shot, plates, size, aspect, rate, frames, size, FINAL.kernel, "black", True, 1.0)
+    source = plan.source
     by_hand = plan.by_hand(np.arange(frames) / float(rate))
     far, bounds, clear = _looked_at(plan)
     edges, frame = shot.frame.edges, shot.frame
     centre = np.zeros(2)
-    if edges in CROPS and frame.recentre and all(len(each) == 1 for each in bounds):
+    if edges in CROPS and frame.recentre and bounds and all(len(each) == 1 for each in bounds):
         _, centre = cover.recentred(far, [each[0] for each in bounds], by_hand)
     breathing = max(frame.breathe, 0.0) * float(rate)
 
@@ -151,45 +175,66 @@ def _readings(
 
 
 def _looked_at(plan: Plan) -> tuple[list[np.ndarray], list[list[cover.Sides]], list[tuple[int, np.ndarray]]]:
-    """How far each frame's views reach towards the sides of the source, plane by plane; the sides (one for the shot, or
-    one for each frame where the plate's placement moves); and the shakes of each part, for what must stay clear."""
+    """How far each frame's views reach towards the sides of the sources that are to fill it, plate by plate and plane by
+    plane; the sides (one for the shot, or one for each frame where a plate's placement moves); and the shakes of each
+    part, for what must stay clear."""
+    far: list[np.ndarray] = []
+    bounds: list[list[cover.Sides]] = []
+    for plate in plan.filling:
+        reach, sides = _reaching(plan, plate)
+        far += reach
+        bounds += sides
+    keep: list[tuple[int, np.ndarray]] = []
+    if plan.shot.frame.keep:
+        for which in _parts(plan.frames):
+            keep.append((int(which[0]), plan.views(which)[1]))
+    return far, bounds, keep
+
+
+def _parts(frames: int) -> list[np.ndarray]:
+    return [np.arange(first, min(first + PART, frames)) for first in range(0, frames, PART)]
+
+
+def _reaching(plan: Plan, plate: PlatePlan) -> tuple[list[np.ndarray], list[list[cover.Sides]]]:
+    """The same for one plate."""
     frames = plan.frames
     t = np.arange(frames) / float(plan.rate)
-    placed = placements(plan.plate, t)
+    placed = plate.placed(t)
     steady = bool(np.all(placed == placed[0]))
     unplaced = np.linalg.inv(placed[:1] if steady else placed)
     units = np.linalg.inv(camera.pixels(plan.delivered, float(plan.pixel_aspect)))
-    format = plan.source.format
-    planes = (0, 1) if format.planes >= 3 and format.step != (1, 1) else (0,)
-    rects = [(_rect(units, plan.delivered, plan, k, 0.0), k) for k in planes]
-    bounds = [[cover.sides(_rect(plan.fit, plan.source.size, plan, k, warp.REACH[FINAL.kernel]), u) for u in unplaced]
-              for _, k in rects]  # fmt: skip
+    format = plate.source.format
+    planes = (0, 1) if format.kind == "yuv" and format.step != (1, 1) else (0,)
+    rects = [(_rect(units, plan.delivered, format, k, 0.0), k) for k in planes]
+
+    def sides(plane: int, inset: float, back: np.ndarray) -> cover.Sides:
+        return cover.sides(_rect(plate.fit, plate.source.size, format, plane, inset), back)
+
+    bounds = [[sides(k, warp.REACH[FINAL.kernel], u) for u in unplaced] for _, k in rects]
     open_bounds, near_bounds = (
-        [cover.sides(_rect(plan.fit, plan.source.size, plan, k, inset), unplaced[0]) for _, k in rects]
-        for inset in (0.0, warp.REACH["linear"])
+        [sides(k, inset, unplaced[0]) for _, k in rects] for inset in (0.0, warp.REACH["linear"])
     )
     far = [np.full((frames, 4), -np.inf) for _ in planes]
-    keep: list[tuple[int, np.ndarray]] = []
-    bending = bend.bent(plan)
-    for first in range(0, frames, PART):
-        which = np.arange(first, min(first + PART, frames))
-        counts, shakes, _ = plan.views(which)
+    bending = bend.bent(plan, plate)
+    for which in _parts(frames):
+        counts, shakes, _ = plan.views(which, plate)
         moving = np.abs(shakes - np.eye(3)).max(axis=(1, 2, 3)) > 0
         starts = np.cumsum(counts) - counts
-        if plan.shot.frame.keep:
-            keep.append((first, shakes))
         for number, (rect, _) in enumerate(rects):
             unshaken = _unshaken(plan, shakes, rect)
             if bending and frames <= MOST_BENT:
-                unshaken, moving = _unbent(plan, which, rect)
+                unshaken, moving = _unbent(plan, plate, which, rect)
             if steady:
                 reach = cover.reaches(unshaken, bounds[number][0])
                 if bending and frames > MOST_BENT:
-                    reach = np.maximum(reach, _at_most(plan, which, rect, bounds[number][0]))
+                    reach = np.maximum(reach, _at_most(plan, plate, which, rect, [bounds[number][0]]))
                     moving = np.ones(len(reach), bool)
             else:
                 own = zip(unshaken, np.repeat(which, counts), strict=True)
                 reach = np.stack([cover.reaches(u[None], bounds[number][f])[0] for u, f in own])
+                if bending and frames > MOST_BENT:
+                    mine = [bounds[number][f] for f in np.repeat(which, counts)]
+                    reach = np.maximum(reach, _at_most(plan, plate, which, rect, mine))
             if steady:
                 views = np.repeat(counts, counts)
                 cheap = np.array(
@@ -202,7 +247,7 @@ def _looked_at(plan: Plan) -> tuple[list[np.ndarray], list[list[cover.Sides]], l
                 ):
                     reach[some] = _as_if(reach[some], bound, bounds[number][0])
             far[number][which] = np.maximum.reduceat(reach, starts)
-    return far, bounds, keep
+    return far, bounds
 
 
 def _as_if(reach: np.ndarray, own: cover.Sides, other: cover.Sides) -> np.ndarray:
@@ -224,7 +269,7 @@ def _unshaken(plan: Plan, shakes: np.ndarray, rect: cover.Rect) -> np.ndarray:
     return np.concatenate(out, axis=1)
 
 
-def _unbent(plan: Plan, which: np.ndarray, rect: cover.Rect) -> tuple[np.ndarray, np.ndarray]:
+def _unbent(plan: Plan, plate: PlatePlan, which: np.ndarray, rect: cover.Rect) -> tuple[np.ndarray, np.ndarray]:
     """The same where no matrix says it: what many places along the outline look at, (n, m, 2), and whether any of them
     is moved, (n,) bool."""
     across, down = np.linspace(rect.left, rect.right, OUTLINE), np.linspace(rect.top, rect.bottom, OUTLINE)
@@ -234,23 +279,37 @@ def _unbent(plan: Plan, which: np.ndarray, rect: cover.Rect) -> tuple[np.ndarray
     _, times, shifts, _ = plan.moments(which)
     out = []
     for t, shift in zip(times.tolist(), shifts, strict=True):
-        places = [bend.sources(plan, t, q - shift, q[:, 0, 1]).reshape(-1, 2) for q in (level, upright)]
+        places = [bend.sources(plan, plate, t, q - shift, q[:, 0, 1]).reshape(-1, 2) for q in (level, upright)]
         out.append(np.concatenate(places))
     found = np.stack(out)
     return found, np.abs(found - outline).max(axis=(1, 2)) > 1e-9
 
 
-def _at_most(plan: Plan, which: np.ndarray, rect: cover.Rect, bounds: cover.Sides) -> np.ndarray:
-    """A bound on how far bent views reach, (n, 4), where there are too many to ask places along each outline.
+def _at_most(
+    plan: Plan, plate: PlatePlan, which: np.ndarray, rect: cover.Rect, bounds: list[cover.Sides]
+) -> np.ndarray:
+    """A bound on how far bent views reach, (n, 4), where there are too many to ask places along each outline: towards
+    one set of sides, or each view towards its own.
 
-    A region leaves a place between where it is and where the strands take it, and no shimmer goes beyond its reach.
+    A strand with a region takes a place at the most as far as it would alone, and no shimmer goes beyond its reach.
     """
     _, times, shifts, _ = plan.moments(which)
-    far = np.zeros((len(times), 4))
-    for shakes in (plan.shakes(times), bend.everywhere(plan, times), np.broadcast_to(np.eye(3), (len(times), 3, 3))):
-        moved = camera.shift(shifts)[:, None] @ shakes[:, None]
-        far = np.maximum(far, cover.reaches(_outline(moved, rect), bounds))
-    return far + bend.farthest(plan, times) @ np.abs(bounds.normal).T
+
+    def reaches(shakes: np.ndarray) -> np.ndarray:
+        outline = _outline(camera.shift(shifts)[:, None] @ shakes[:, None], rect)
+        if len(bounds) == 1:
+            return cover.reaches(outline, bounds[0])
+        return np.stack([cover.reaches(o[None], b)[0] for o, b in zip(outline, bounds, strict=True)])
+
+    still = reaches(np.broadcast_to(np.eye(3), (len(times), 3, 3)))
+    everywhere, alone = bend.separately(plan, plate, times)
+    whole = reaches(everywhere)
+    far = np.maximum(still, whole)
+    for shakes in alone:
+        far = far + np.maximum(reaches(shakes) - whole, 0.0)
+    shimmered = bend.farthest(plate, times)
+    normals = np.stack([each.normal for each in bounds])
+    return far + np.einsum("nk,njk->nj", shimmered, np.broadcast_to(np.abs(normals), (len(times), 4, 2)))
 
 
 def _outline(shakes: np.ndarray, rect: cover.Rect) -> np.ndarray:
@@ -282,9 +341,8 @@ def _cut(plan: Plan, parts: list[tuple[int, np.ndarray]]) -> np.ndarray:
     return cut
 
 
-def _rect(to_units: np.ndarray, size: tuple[int, int], plan: Plan, plane: int, inset: float) -> cover.Rect:
+def _rect(to_units: np.ndarray, size: tuple[int, int], format: PixelFormat, plane: int, inset: float) -> cover.Rect:
     """The pixel-centre rectangle of a plane in frame units, ``inset`` pixels of that plane in."""
-    format = plan.source.format
     (sx, sy), (ox, oy) = format.plane_step(plane), format.plane_siting(plane)
     width, height = format.plane_size(plane, size)
     low = np.array([ox + sx * inset, oy + sy * inset])

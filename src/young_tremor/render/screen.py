@@ -7,12 +7,9 @@ from functools import lru_cache
 import cv2
 import numpy as np
 
+from young_tremor.base import colour
 from young_tremor.base.frames import Frame, FrameSource, SourceInfo, with_planes
-
-# Kr, Kb of the colour matrices of ITU-T H.273 by number; others are taken as BT.709
-_LUMA = {
-    1: (0.2126, 0.0722), 4: (0.30, 0.11), 5: (0.299, 0.114), 6: (0.299, 0.114), 7: (0.212, 0.087), 9: (0.2627, 0.0593),
-}  # fmt: skip
+from young_tremor.base.pixels import full_range
 
 
 class ReducedSource:
@@ -51,26 +48,24 @@ def _shrink(plane: np.ndarray, size: tuple[int, int]) -> np.ndarray:
 
 
 def to_rgb(frame: Frame) -> np.ndarray:
-    """An 8-bit RGB picture (rows, columns, 3) for the screen, range and matrix of the frame respected."""
-    planes = [_eight(plane, frame.format.depth) for plane in frame.planes]
-    if frame.format.rgb:
-        return cv2.merge([planes[2], planes[0], planes[1]])
-    if frame.format.planes < 3:
-        planes = [planes[0], np.full_like(planes[0], 128), np.full_like(planes[0], 128)]
+    """An 8-bit RGB picture (rows, columns, 3) for the screen, range and matrix of the frame respected; alpha over
+    black."""
+    format = frame.format
+    if format.alpha:
+        frame = colour.over_black(frame)
+        format = frame.format
+    if format.real:
+        return np.asarray(np.rint(np.clip(colour.to_rgb(frame), 0, 1) * 255)).astype(np.uint8)
+    full = full_range(format, frame.colour)
+    planes = [_eight(plane, format.depth) for plane in frame.planes]
+    if format.kind != "yuv":
+        picture = cv2.merge([planes[2], planes[0], planes[1]] if format.rgb else [planes[0]] * 3)
+        return picture if full else np.asarray(cv2.convertScaleAbs(cv2.subtract(picture, (16,) * 4), alpha=255 / 219))
     for number in (1, 2):
         if planes[number].shape != planes[0].shape:
             planes[number] = cv2.resize(planes[number], frame.size, interpolation=cv2.INTER_LINEAR)
-    return cv2.transform(cv2.merge(planes[:3]), _to_rgb(_matrix(frame), bool(frame.colour.full)))
-
-
-def luma_weights(frame: Frame) -> tuple[float, float]:
-    """Kr and Kb of a frame's colour matrix."""
-    return _LUMA.get(_matrix(frame), _LUMA[1])
-
-
-def _matrix(frame: Frame) -> int:
-    """The number of a frame's colour matrix; untold it goes by its size."""
-    return frame.colour.matrix if frame.colour.matrix != 2 else (1 if frame.size[1] > 576 else 6)
+    weights = colour.luma_weights(frame.colour, frame.size)
+    return np.asarray(cv2.transform(cv2.merge(planes[:3]), _to_rgb(weights, full)))
 
 
 def _eight(plane: np.ndarray, depth: int) -> np.ndarray:
@@ -78,9 +73,9 @@ def _eight(plane: np.ndarray, depth: int) -> np.ndarray:
 
 
 @lru_cache(maxsize=16)
-def _to_rgb(matrix: int, full: bool) -> np.ndarray:
+def _to_rgb(weights: tuple[float, float], full: bool) -> np.ndarray:
     """(3, 4): YCbCr 8-bit codes → RGB 8-bit."""
-    kr, kb = _LUMA.get(matrix, _LUMA[1])
+    kr, kb = weights
     kg = 1 - kr - kb
     y, c = (1.0, 1.0) if full else (255 / 219, 255 / 224)
     rows = np.array(

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 import cv2
 import numpy as np
 
+from young_tremor.base.pixels import PixelFormat
 from young_tremor.render.warp import Place, maps_of
 
 SMALL = 180  # rows of the picture from which the fill is made
@@ -13,29 +16,26 @@ ENLARGED = 1.12
 
 
 def filled(
-    made: np.ndarray, plane: np.ndarray, places: list[Place], weights: np.ndarray, size: tuple[int, int],
-    heights: np.ndarray, value: int,
+    views: Iterable[np.ndarray], plane: np.ndarray, places: list[Place], weights: np.ndarray, size: tuple[int, int],
+    heights: np.ndarray, format: PixelFormat,
 ) -> np.ndarray:  # fmt: skip
-    """A rendered plane, black where nothing covers it, with the fill behind it.
+    """The mean of the views of a plane with the fill behind what they leave open.
 
     Parameters
     ----------
-    made : (height, width)
-        The render with black borders of ``value``.
+    views : renders of the plane, (height, width) each, that go on beyond its edges.
     plane : (rows, columns)
         The source's plane.
     places : list of Place
         Where each view looks in the source, with their ``weights``.
     """
     rows, columns = plane.shape
-    cover = coverage(places, weights, size, heights, (columns, rows))
-    if cover.min() >= 1.0 - 1e-6:
-        return made
     back = _fill(plane, size)
-    gap = 1.0 - np.minimum(cover, 1.0)
-    out = made.astype(np.float32) + gap * (back - np.float32(value))
-    top = 255 if made.dtype == np.uint8 else np.iinfo(made.dtype).max
-    return np.clip(np.rint(out), 0, top).astype(made.dtype)
+    total = np.zeros((size[1], size[0]), np.float32)
+    for view, place, weight in zip(views, places, weights.tolist(), strict=True):
+        # each view lies over the fill as far as it covers: nothing dark or light comes in where the two are alike
+        total += np.float32(weight) * covered(place, size, heights, (columns, rows)) * (view - back)
+    return format.rounded(total + back)
 
 
 def coverage(
@@ -44,11 +44,11 @@ def coverage(
     """How much of each pixel of a plane all its views together cover, 0…1: (height, width) float32."""
     cover = np.zeros((size[1], size[0]), np.float32)
     for place, weight in zip(places, weights, strict=True):
-        cover += np.float32(weight) * _covered(place, size, heights, source)
+        cover += np.float32(weight) * covered(place, size, heights, source)
     return cover
 
 
-def _covered(place: Place, size: tuple[int, int], heights: np.ndarray, source: tuple[int, int]) -> np.ndarray:
+def covered(place: Place, size: tuple[int, int], heights: np.ndarray, source: tuple[int, int]) -> np.ndarray:
     """How much of each pixel a view of the source covers, 0…1: its distance from the source's edge, a pixel wide."""
     xs, ys = maps_of(place, heights, size)
     far = np.minimum(np.minimum(xs, source[0] - 1 - xs), np.minimum(ys, source[1] - 1 - ys))
@@ -65,4 +65,4 @@ def _fill(plane: np.ndarray, size: tuple[int, int]) -> np.ndarray:
     height, width = wide.shape
     cut_x, cut_y = width * (1 - 1 / ENLARGED) / 2, height * (1 - 1 / ENLARGED) / 2
     inner = wide[int(cut_y) : height - int(cut_y), int(cut_x) : width - int(cut_x)]
-    return cv2.resize(inner, size, interpolation=cv2.INTER_CUBIC)
+    return np.asarray(cv2.resize(inner, size, interpolation=cv2.INTER_CUBIC))

@@ -7,7 +7,7 @@ from typing import Literal
 import cv2
 import numpy as np
 
-from young_tremor.base.frames import PixelFormat
+from young_tremor.base.pixels import PixelFormat
 
 Kernel = Literal["linear", "cubic"]
 Border = Literal["black", "hold", "mirror", "repeat", "soft"]
@@ -22,7 +22,7 @@ _BORDERS = {
     "hold": cv2.BORDER_REPLICATE,
     "mirror": cv2.BORDER_REFLECT_101,
     "repeat": cv2.BORDER_WRAP,
-    "soft": cv2.BORDER_CONSTANT,
+    "soft": cv2.BORDER_REPLICATE,
 }
 #: Pixels on each side of a place that a kernel reads beyond the two nearest, plus the 1/32 px to which the
 #: resampler rounds places.
@@ -70,13 +70,13 @@ def warp(
     *,
     kernel: Kernel,
     border: Border,
-    value: int,
+    value: float,
 ) -> np.ndarray:
     """Resample a plane: out(q) = plane(matrix · q).
 
     Parameters
     ----------
-    plane : (rows, columns) uint8 or uint16
+    plane : (rows, columns) uint8, uint16 or float32
     matrix : (3, 3) float64
         Delivered pixel → source pixel of this plane.
     size : (width, height) of the result.
@@ -96,7 +96,7 @@ def warp(
 
 def warp_rows(
     plane: np.ndarray, matrices: np.ndarray, heights: np.ndarray, size: tuple[int, int], *, kernel: Kernel,
-    border: Border, value: int,
+    border: Border, value: float,
 ) -> np.ndarray:  # fmt: skip
     """Resample a plane each of whose rows has a matrix of its own, between those at some heights.
 
@@ -147,7 +147,7 @@ def spread(
 
 def look(
     plane: np.ndarray, place: Place, heights: np.ndarray, size: tuple[int, int], *, kernel: Kernel, border: Border,
-    value: int,
+    value: float,
 ) -> np.ndarray:  # fmt: skip
     """Resample a plane by one matrix, by matrices at heights of the picture, or by maps."""
     if isinstance(place, tuple):

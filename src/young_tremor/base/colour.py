@@ -1,0 +1,198 @@
+"""Colour by the pixel contract: matrices, RGB in float both ways, and pictures from one format to another."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import cv2
+import numpy as np
+
+from young_tremor.base.frames import Frame
+from young_tremor.base.pixels import ColourTags, PixelFormat, full_range, levels, without_alpha
+
+# Kr, Kb of the colour matrices of ITU-T H.273 by number
+_WEIGHTS = {
+    1: (0.2126, 0.0722), 4: (0.30, 0.11), 5: (0.299, 0.114), 6: (0.299, 0.114), 7: (0.212, 0.087), 9: (0.2627, 0.0593),
+    10: (0.2627, 0.0593),
+}  # fmt: skip
+SRGB = 13
+_RGB_ORDER = (2, 0, 1)  # R, G, B among the planes G, B, R
+
+
+def matrix_of(colour: ColourTags, size: tuple[int, int]) -> int:
+    """The number of a picture's colour matrix; untold (or RGB's "identity") it goes by its size: BT.709 from high
+    definition on, BT.601 below."""
+    return colour.matrix if colour.matrix in _WEIGHTS else (1 if size[1] > 576 or size[0] > 1024 else 6)
+
+
+def luma_weights(colour: ColourTags, size: tuple[int, int]) -> tuple[float, float]:
+    """Kr and Kb of a picture's colour matrix."""
+    return _WEIGHTS[matrix_of(colour, size)]
+
+
+def to_rgb(frame: Frame) -> np.ndarray:
+    """R'G'B' about 0…1 of a frame, nothing clipped: (rows, columns, 3) float32. Alpha is left out."""
+    format, colour = frame.format, frame.colour
+    parts = [_unit(frame, plane) for plane in range(format.colours)]
+    if format.kind == "rgb":
+        return np.stack([parts[k] for k in _RGB_ORDER], axis=-1)
+    if format.kind == "grey":
+        return np.repeat(parts[0][..., None], 3, axis=2)
+    y = parts[0]
+    cb, cr = (raised(part, format, frame.size) for part in parts[1:3])
+    kr, kb = luma_weights(colour, frame.size)
+    red, blue = y + 2 * (1 - kr) * cr, y + 2 * (1 - kb) * cb
+    return np.stack([red, (y - kr * red - kb * blue) / (1 - kr - kb), blue], axis=-1)
+
+
+def from_rgb(rgb: np.ndarray, format: PixelFormat, colour: ColourTags, alpha: np.ndarray | None = None) -> Frame:
+    """R'G'B' about 0…1, (rows, columns, 3) float, as a frame of a format: rounded, inside its values.
+
+    ``alpha``: (rows, columns) 0…1 for a format that holds it, covered all over where there is none.
+    """
+    size = (rgb.shape[1], rgb.shape[0])
+    kr, kb = luma_weights(colour, size)
+    if format.kind == "rgb":
+        parts = [rgb[..., k] for k in (1, 2, 0)]
+    else:
+        y = kr * rgb[..., 0] + (1 - kr - kb) * rgb[..., 1] + kb * rgb[..., 2]
+        parts = [y]
+        if format.kind == "yuv":
+            for channel, weight in ((2, kb), (0, kr)):
+                parts.append(lowered((rgb[..., channel] - y) / (2 * (1 - weight)), format, size))
+    if format.alpha:
+        parts.append(np.ones(rgb.shape[:2], np.float32) if alpha is None else alpha)
+    planes = []
+    for number, part in enumerate(parts):
+        zero, span = levels(format, colour, number)
+        planes.append(format.rounded(part * np.float32(span) + np.float32(zero)))
+    return Frame(tuple(planes), format, colour)
+
+
+def luma8(frame: Frame) -> np.ndarray:
+    """The luma of a frame (green, for RGB), as 8-bit code values whatever its depth: (rows, columns) uint8."""
+    plane, format = frame.planes[0], frame.format
+    if format.real:
+        return np.rint(np.clip(plane, 0, 1) * 255).astype(np.uint8)
+    return plane if format.depth == 8 else (plane >> (format.depth - 8)).astype(np.uint8)
+
+
+def raised(plane: np.ndarray, format: PixelFormat, size: tuple[int, int]) -> np.ndarray:
+    """A chroma plane (float32) at the places of the luma, its siting respected: (height, width)."""
+    if format.step == (1, 1):
+        return plane
+    (across, down), (x, y) = format.step, format.siting
+    matrix = np.array([[1 / across, 0, -x / across], [0, 1 / down, -y / down]])
+    flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+    return cv2.warpAffine(plane, matrix, size, flags=flags, borderMode=cv2.BORDER_REPLICATE)
+
+
+def lowered(plane: np.ndarray, format: PixelFormat, size: tuple[int, int]) -> np.ndarray:
+    """A plane at the places of the luma, as a chroma plane of a format: averaged about each chroma sample's place."""
+    width, height = format.plane_size(1, size)
+    for axis, step, siting, count in ((1, format.step[0], format.siting[0], width),
+                                      (0, format.step[1], format.siting[1], height)):  # fmt: skip
+        if step == 1:
+            continue
+        # a tent as wide as the distance between samples, or a box where they lie between the luma's
+        centred = siting != int(siting)
+        kernel = np.ones(step) if centred else np.convolve(np.ones(step), np.ones(step))
+        reach = int(np.ceil(len(kernel) / 2))
+        pad = [(0, 0), (0, 0)]
+        pad[axis] = (reach + step, reach + 2 * step)
+        wide = np.pad(plane, pad, mode="edge")
+        first = reach + step + int(np.floor(siting - (len(kernel) - 1) / 2 + 0.5))
+        total: np.ndarray | None = None
+        for k, weight in enumerate((kernel / kernel.sum()).tolist()):
+            take = [slice(None), slice(None)]
+            take[axis] = slice(first + k, first + k + step * (count - 1) + 1, step)
+            part = wide[tuple(take)] * np.float32(weight)
+            total = part if total is None else total + part
+        assert total is not None
+        plane = total
+    return plane
+
+
+def _unit(frame: Frame, plane: int) -> np.ndarray:
+    """A plane as float32: 0 black (or no colour), 1 white."""
+    zero, span = levels(frame.format, frame.colour, plane)
+    return (frame.planes[plane].astype(np.float32) - np.float32(zero)) / np.float32(span)
+
+
+def alpha_of(frame: Frame) -> np.ndarray | None:
+    """How much of each pixel is covered, 0…1 float32; None where the format holds no alpha."""
+    return _unit(frame, frame.format.colours) if frame.format.alpha else None
+
+
+def coded_colour(format: PixelFormat, colour: ColourTags, made: PixelFormat, size: tuple[int, int]) -> ColourTags:
+    """The tags of pictures that are taken from one format into another: RGB in YCbCr gets the matrix of its size, and
+    what has to be made anew is of limited range, which every player shows right."""
+    if made.kind == format.kind == "yuv" and made.step == format.step:
+        return colour
+    if made.kind == "yuv":
+        told = format.kind == "yuv"
+        matrix = matrix_of(colour, size)
+        if told:
+            return replace(colour, matrix=colour.matrix if colour.matrix else matrix, full=False)
+        primaries = colour.primaries if colour.primaries != 2 else (1 if matrix == 1 else 2)
+        return ColourTags(primaries, colour.transfer, matrix, False)
+    return replace(colour, matrix=0 if made.kind == "rgb" else colour.matrix,
+                   full=colour.full if format.kind != "yuv" else True)  # fmt: skip
+
+
+def converted(frame: Frame, format: PixelFormat, colour: ColourTags) -> Frame:
+    """A frame in another format and colour description; the frame itself where there is nothing to do.
+
+    More depth in the same planes is exact (each value stands for itself); otherwise float32 lies between, rounded once.
+    """
+    if frame.format == format and frame.colour == colour:
+        return frame
+    alike = (
+        frame.format.kind == format.kind
+        and frame.format.step == format.step
+        and not format.real and not frame.format.real
+        and full_range(frame.format, frame.colour) == full_range(format, colour)
+        and (format.kind != "yuv" or matrix_of(frame.colour, frame.size) == matrix_of(colour, frame.size))
+    )  # fmt: skip
+    if alike:
+        return Frame(_deeper(frame, format, colour), format, colour)
+    return from_rgb(to_rgb(frame), format, colour, alpha_of(frame))
+
+
+def _deeper(frame: Frame, format: PixelFormat, colour: ColourTags) -> tuple[np.ndarray, ...]:
+    """The planes of a frame in a format that differs in depth and alpha alone."""
+    old, out = frame.format, []
+    for plane in range(format.planes):
+        if plane >= frame.format.planes:
+            out.append(np.full(frame.planes[0].shape, format.top, format.dtype))
+            continue
+        source = frame.planes[plane]
+        if format.depth == old.depth:
+            out.append(source)
+            continue
+        (zero, span), (zero_before, span_before) = levels(format, colour, plane), levels(old, frame.colour, plane)
+        out.append(format.rounded((source.astype(np.float32) - zero_before) * (span / span_before) + zero))
+    return tuple(out)
+
+
+def over_black(frame: Frame) -> Frame:
+    """A frame with alpha, over black and without it."""
+    alpha = alpha_of(frame)
+    if alpha is None:
+        return frame
+    planes = premultiplied(frame.planes, frame.format, frame.colour, alpha)
+    format = without_alpha(frame.format)
+    return Frame(tuple(format.rounded(p) for p in planes), format, frame.colour)
+
+
+def premultiplied(
+    planes: tuple[np.ndarray, ...], format: PixelFormat, colour: ColourTags, alpha: np.ndarray
+) -> list[np.ndarray]:
+    """Colour planes drawn towards black by how much of each pixel is covered (alpha 0…1 at the luma's places): float32
+    code values."""
+    out = []
+    for plane in range(format.colours):
+        zero = np.float32(levels(format, colour, plane)[0])
+        share = lowered(alpha, format, (alpha.shape[1], alpha.shape[0])) if format.chroma(plane) else alpha
+        out.append((planes[plane].astype(np.float32) - zero) * share + zero)
+    return out

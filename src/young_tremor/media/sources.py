@@ -1,0 +1,213 @@
+"""The one door to media: what is known of a file, found once, and readers that share it."""
+
+from __future__ import annotations
+
+import threading
+from dataclasses import dataclass, field, replace
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import av
+from cachetools import LRUCache
+
+from young_tremor.base.errors import DecodeError, RequestError
+from young_tremor.base.frames import Alpha, FrameSource, SourceInfo
+from young_tremor.base.pixels import ColourTags, PixelFormat, pixel_format
+from young_tremor.base.units import format_rate
+from young_tremor.media import container as containers
+from young_tremor.media.container import Identity, check_size, identity
+from young_tremor.media.formats import decoder_of, picture_stream, planar_name, reading, upright
+from young_tremor.media.index import Timing, timing
+from young_tremor.media.video_reader import VideoReader
+
+_CENTRED = ("mjpeg", "mpeg1video", "jpegls")  # codecs whose chroma lies in the middle of its luma pixels
+
+
+@dataclass(frozen=True)
+class SoundFacts:
+    """One sound track of a file: codec, samples a second, channel layout, and when it begins (the file's seconds)."""
+
+    codec: str
+    rate: int
+    layout: str
+    channels: int
+    start: float
+
+    @property
+    def words(self) -> str:
+        return f"{self.codec} {self.rate} Hz {self.layout}"
+
+
+@dataclass(frozen=True, eq=False)
+class Facts:
+    """What is known of a file in one state: its picture, the file's own time of its first picture in seconds, its sound
+    tracks, and what a reader needs."""
+
+    identity: Identity
+    info: SourceInfo
+    origin: float
+    sounds: tuple[SoundFacts, ...]
+    timing: Timing = field(repr=False)
+    coded: PixelFormat = field(repr=False)
+    turns: int = 0
+
+
+_known: LRUCache[Identity, Facts] = LRUCache(256)
+_lock = threading.Lock()
+_asking: dict[Identity, threading.Lock] = {}
+
+
+def facts(path: Path | str) -> Facts:
+    """The facts of a file, read once as long as it does not change. TremorError if it cannot be used. Any thread."""
+    key = identity(path)
+    with _lock:
+        found = _known.get(key)
+        mine = _asking.setdefault(key, threading.Lock())
+    if found is not None:
+        return found
+    with mine:  # two that ask at once: the second waits for the first
+        with _lock:
+            found = _known.get(key)
+        if found is None:
+            found = _read(key)
+            with _lock:
+                _known[key] = found
+        with _lock:
+            _asking.pop(key, None)
+    return found
+
+
+def open_source(path: Path | str) -> FrameSource:
+    """A new reader of a file, for the thread that calls. TremorError if it cannot be used."""
+    return open_footage(path)
+
+
+def open_footage(path: Path | str) -> VideoReader:
+    """The same, where pictures are wanted as they are stored."""
+    known = facts(path)
+    return VideoReader(known.identity, known.info, known.timing, known.coded, known.turns)
+
+
+def sounds(path: Path | str) -> tuple[SoundFacts, ...]:
+    """The sound tracks of any media file, with pictures or without."""
+    container = containers.opened(path)
+    try:
+        with reading(path):
+            return _sounds(container)
+    finally:
+        container.close()
+
+
+def _sounds(container: Any) -> tuple[SoundFacts, ...]:
+    out = []
+    for stream in container.streams.audio:
+        context = stream.codec_context
+        start = float(stream.start_time * stream.time_base) if stream.start_time is not None else 0.0
+        if context is not None and context.sample_rate > 0 and context.layout.nb_channels > 0:
+            layout = context.layout
+            out.append(SoundFacts(context.name, context.sample_rate, layout.name, layout.nb_channels, start))
+    return tuple(out)
+
+
+def _read(key: Identity) -> Facts:
+    path = Path(key.path)
+    container = containers.opened(path)
+    try:
+        with reading(path):
+            stream = picture_stream(container, path.name)
+            context = stream.codec_context
+            if context.width and context.height:
+                each = context.width * context.height * (3 if "rgb" in str(context.pix_fmt) else 2)
+                check_size(path.name, (context.width, context.height), each)
+            stream.thread_type = "SLICE"  # one picture is wanted at once, not as many as there are cores
+            first, interlaced = _first(container, stream, path.name)
+            tracks, told = _sounds(container), _told(first, stream, container)
+            container.close()
+            container = containers.opened(path)  # some kinds cannot be brought back to their beginning
+            stream = picture_stream(container, path.name)
+            found = timing(container, stream, path.name, key.size, first.pts)
+            return _facts(key, first, stream, found, tracks, told, interlaced)
+    finally:
+        container.close()
+
+
+def _first(container: Any, stream: Any, name: str) -> tuple[Any, bool]:
+    """The first picture that can be decoded: for what only a picture tells."""
+    context = decoder_of(stream)
+    for packet in container.demux(stream):
+        try:
+            for picture in context.decode(packet):
+                return picture, bool(picture.interlaced_frame)
+        except av.error.InvalidDataError:
+            continue
+        except EOFError:
+            break
+    raise DecodeError(f"{name} holds no picture that can be decoded: the file may be damaged.")
+
+
+def _told(first: Any, stream: Any, container: Any) -> tuple[ColourTags, str]:
+    """Colour description and timecode."""
+    context = stream.codec_context
+    full = {1: False, 2: True}.get(int(first.color_range) or int(context.color_range))
+    if first.format.name.startswith("yuvj"):
+        full = True
+    colour = ColourTags(
+        _tag(first.color_primaries, context.color_primaries), _tag(first.color_trc, context.color_trc),
+        _tag(first.colorspace, context.colorspace), full,
+    )  # fmt: skip
+    places = [stream.metadata, *(s.metadata for s in container.streams), container.metadata]
+    return colour, next((each["timecode"] for each in places if each.get("timecode")), "")
+
+
+def _tag(one: Any, other: Any) -> int:
+    return int(one) if int(one) not in (2, 3) else int(other)
+
+
+def _facts(
+    key: Identity, first: Any, stream: Any, found: Timing, tracks: tuple[SoundFacts, ...],
+    told: tuple[ColourTags, str], interlaced: bool,
+) -> Facts:  # fmt: skip
+    path, (colour, timecode) = Path(key.path), told
+    coded = pixel_format(planar_name(first.format.name))
+    if coded is None:
+        raise RequestError(
+            f"{path.name} holds pictures of the kind {first.format.name}, which is not known: convert it."
+        )
+    codec = stream.codec_context.name
+    if codec in _CENTRED and coded.step == (2, 2):
+        coded = replace(coded, siting=(0.5, 0.5))
+    size = (first.width, first.height)
+    check_size(path.name, size, coded.nbytes(size))
+    turns = round((getattr(first, "rotation", 0) or 0) / 90) % 4
+    aspect = Fraction(stream.sample_aspect_ratio or 1) or Fraction(1)
+    if not Fraction(1, 16) <= aspect <= 16:
+        aspect = Fraction(1)
+    if turns % 2:
+        size, aspect = size[::-1], 1 / aspect
+    alpha: Alpha = "none" if not coded.alpha else "premultiplied" if codec == "exr" else "straight"
+    notes = _notes(first, found, coded, turns, interlaced, alpha, size)
+    info = SourceInfo(
+        path.name, size, aspect, found.rate, found.frames, upright(coded, turns), colour, codec,
+        tuple(each.words for each in tracks), notes, alpha, timecode, key.stamp,
+    )  # fmt: skip
+    return Facts(key, info, float(int(found.pts[0]) * found.time_base), tracks, found, coded, turns)
+
+
+def _notes(
+    first: Any, found: Timing, coded: PixelFormat, turns: int, interlaced: bool, alpha: Alpha, size: tuple[int, int]
+) -> tuple[str, ...]:
+    notes = []
+    if not found.constant:
+        notes.append(f"variable frame rate, taken as a constant {format_rate(found.rate)} frames/s")
+    if turns:
+        notes.append(f"turned upright by {(-90 * turns) % 360}° as its rotation mark says")
+    if interlaced:
+        notes.append("interlaced: fields are treated as whole frames")
+    if alpha != "none":
+        notes.append(f"with alpha, {alpha}")
+    if (size[0] % 2 or size[1] % 2) and coded.kind == "yuv":
+        notes.append(f"odd size {size[0]}x{size[1]}: H.264 and H.265 leave out the last column or row")
+    if first.format.name.replace("yuvj", "yuv") != coded.name:
+        notes.append(f"{first.format.name} is processed as {coded.name}")
+    return tuple(notes)

@@ -1,0 +1,202 @@
+"""Plates laid over each other: premultiplied, view by view, in the planes, depth and colours of the lowest one.
+
+Every view of a frame (each moment of its exposure) is composited by itself and the results are averaged, so that the
+blurred edge of one plate mixes with what is behind it at each moment.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from young_tremor.base import colour
+from young_tremor.base.frames import Frame
+from young_tremor.base.pixels import ColourTags, PixelFormat, levels, with_alpha, without_alpha
+from young_tremor.render import light, soft
+from young_tremor.render.plan import Plan, PlatePlan
+from young_tremor.render.warp import Border, Place, look, rows_of
+
+Places = Callable[[PlatePlan, Frame], tuple[list[list[Place]], np.ndarray]]
+SHOWN = 1e-4  # opacity below which a plate is not there
+
+
+@dataclass(frozen=True)
+class Canvas:
+    """A composite under way: colour planes drawn towards black by ``alpha`` (rows, columns) 0…1; None: opaque."""
+
+    planes: list[np.ndarray]
+    alpha: np.ndarray | None
+
+
+def composed(plan: Plan, index: int, frames: list[Frame], places: Places) -> Frame:
+    """All plates of a frame over each other.
+
+    With ``plan.alpha`` the result holds how much of each pixel is covered, its colours straight; otherwise it lies over
+    black. ``places``: where each view of each plane of a plate looks in a frame.
+    """
+    format, tags = without_alpha(frames[0].format), frames[0].colour
+    layers = []
+    for plate, frame in zip(plan.plates, frames, strict=True):
+        opacity = plate.opacity(plan.time(index))
+        if opacity > SHOWN:
+            layers.append(_Layer(plan, plate, frame, opacity, format, tags, places))
+    count = max((len(layer.weights) for layer in layers), default=1)
+    weights = max((layer.weights for layer in layers), key=len, default=np.ones(1))
+    if len(layers) == 1 and plan.alpha is not None and (kept := layers[0].as_it_is(plan.alpha)) is not None:
+        return kept
+    black = [np.float32(levels(format, tags, k)[0]) for k in range(format.colours)]
+    shapes = [format.plane_size(k, plan.size)[::-1] for k in range(format.colours)]
+    views = []
+    for k in range(count):
+        empty = np.zeros(plan.size[::-1], np.float32)
+        canvas = Canvas([np.full(shape, b, np.float32) for shape, b in zip(shapes, black, strict=True)], empty)
+        for layer in layers:
+            canvas = _over(canvas, layer.view(k), format, black)
+        views.append(canvas)
+    made = _averaged(views, weights, plan, format, tags)
+    return _finished(made, plan, index, format, tags, black)
+
+
+class _Layer:
+    """One plate of a frame, made ready to be looked at."""
+
+    def __init__(
+        self, plan: Plan, plate: PlatePlan, frame: Frame, opacity: float, format: PixelFormat, tags: ColourTags,
+        places: Places,
+    ) -> None:  # fmt: skip
+        self._plan, self._opacity, self._format, self._frame = plan, opacity, format, frame
+        self._alpha: np.ndarray | None = None
+        self._planes: list[np.ndarray]
+        self._border: Border = plan.border if plate is plan.base and plate.source.alpha == "none" else "black"
+        if frame.format.alpha:
+            held, premultiplied = with_alpha(format), plate.source.alpha == "premultiplied"
+            given = colour.converted(frame, held, tags)
+            alpha = colour.alpha_of(given)
+            assert alpha is not None
+            planes = [p.astype(np.float32) for p in given.planes[: format.colours]]
+            if not premultiplied:
+                planes = colour.premultiplied(given.planes, held, tags, alpha)
+            self._planes, self._alpha = planes, alpha
+        else:
+            given = colour.converted(frame, format, tags)
+            self._planes = [p.astype(np.float32) for p in given.planes]
+        # where views look is told for planes of the composite's own format
+        self._places, self.weights = places(plate, Frame(tuple(self._planes), format, tags))
+        self._black = [np.float32(levels(format, tags, k)[0]) for k in range(format.colours)]
+
+    def as_it_is(self, alpha: PixelFormat) -> Frame | None:
+        """The frame itself, where it is all there is and nothing moves it."""
+        still = self._frame.size == self._plan.size and all(
+            isinstance(place, np.ndarray) and np.abs(place - np.eye(3)).max() < 1e-9 for place in self._places[0]
+        )
+        return self._frame if still and self._frame.format == alpha and self._opacity >= 1 else None
+
+    def view(self, k: int) -> Canvas:
+        """What is seen of it at one moment."""
+        plan, format, k = self._plan, self._format, min(k, len(self.weights) - 1)
+        size, heights = plan.size, heights_of(plan, format, 0, plan.size)
+        place = self._places[0][k]
+        kernel = plan.kernel_for(len(self.weights), 0)
+        if self._alpha is not None:
+            alpha = look(self._alpha, place, heights, size, kernel=kernel, border="black", value=0.0)
+            alpha = np.clip(alpha, 0.0, 1.0)
+        elif self._border == "black":
+            alpha = soft.covered(place, size, heights, self._planes[0].shape[::-1])
+        else:
+            alpha = None
+        # an opaque picture goes on beyond its edges, so that what covers a pixel in part has its whole colour
+        border: Border = "black" if self._alpha is not None else "hold" if self._border == "black" else self._border
+        planes = []
+        for number, plane in enumerate(self._planes):
+            small = format.plane_size(number, size)
+            lines, there = heights_of(plan, format, number, small), self._places[number][k]
+            kernel = plan.kernel_for(len(self.weights), number)
+            black = float(self._black[number])
+            made = look(plane, there, lines, small, kernel=kernel, border=border, value=black)
+            if self._border == "soft":
+                made = soft.filled([made], plane, [there], np.ones(1), small, lines, _REAL)
+            planes.append(made)
+        if self._alpha is None and alpha is not None:
+            share = [_for_plane(alpha, format, number) for number in range(len(planes))]
+            planes = [(p - b) * a + b for p, b, a in zip(planes, self._black, share, strict=True)]
+        if self._opacity < 1:
+            planes = [(p - b) * np.float32(self._opacity) + b for p, b in zip(planes, self._black, strict=True)]
+            alpha = np.float32(self._opacity) * (np.ones(size[::-1], np.float32) if alpha is None else alpha)
+        return Canvas(planes, alpha)
+
+
+_REAL = PixelFormat("float", 32, "grey", real=True)
+
+
+def _for_plane(alpha: np.ndarray, format: PixelFormat, plane: int) -> np.ndarray:
+    """Alpha at the places of a plane."""
+    return colour.lowered(alpha, format, (alpha.shape[1], alpha.shape[0])) if format.chroma(plane) else alpha
+
+
+def _over(below: Canvas, above: Canvas, format: PixelFormat, black: list[np.float32]) -> Canvas:
+    """One canvas over another (T. Porter and T. Duff, "Compositing digital images", 1984)."""
+    if above.alpha is None:
+        return above
+    rest = 1.0 - above.alpha
+    planes = [
+        a + (b - zero) * _for_plane(rest, format, k)
+        for k, (a, b, zero) in enumerate(zip(above.planes, below.planes, black, strict=True))
+    ]
+    return Canvas(planes, None if below.alpha is None else above.alpha + below.alpha * rest)
+
+
+def _averaged(views: list[Canvas], weights: np.ndarray, plan: Plan, format: PixelFormat, tags: ColourTags) -> Canvas:
+    """The mean of the views, as code values or as light."""
+    if len(views) == 1:
+        return views[0]
+    shares = weights.tolist()
+    alpha = None
+    if all(view.alpha is not None for view in views):
+        alpha = np.asarray(
+            sum(np.float32(w) * v.alpha for v, w in zip(views, shares, strict=True) if v.alpha is not None)
+        )
+    if plan.shot.frame.linear:
+        rounded = (tuple(format.rounded(p) for p in view.planes) for view in views)
+        like = Frame(tuple(format.rounded(p) for p in views[0].planes), format, tags)
+        return Canvas([p.astype(np.float32) for p in light.mean(rounded, weights, like).planes], alpha)
+    planes = [
+        np.asarray(sum(np.float32(w) * v.planes[k] for v, w in zip(views, shares, strict=True)))
+        for k in range(format.colours)
+    ]
+    return Canvas(planes, alpha)
+
+
+def _finished(
+    made: Canvas, plan: Plan, index: int, format: PixelFormat, tags: ColourTags, black: list[np.float32]
+) -> Frame:
+    """The composite as a frame: with straight alpha if the plan asks for it, else over black."""
+    planes = made.planes
+    sigma = plan.softness(index)
+    alpha = made.alpha
+    if sigma >= 0.2:
+        planes = [_blurred(p, sigma, format.plane_step(k)) for k, p in enumerate(planes)]
+        alpha = None if alpha is None else _blurred(alpha, sigma, (1, 1))
+    if plan.alpha is None:
+        return Frame(tuple(format.rounded(p) for p in planes), format, tags)
+    whole = np.ones(plan.size[::-1], np.float32) if alpha is None else alpha
+    straight = []
+    for k, (plane, zero) in enumerate(zip(planes, black, strict=True)):
+        share = _for_plane(whole, format, k)
+        straight.append(np.where(share > 1e-4, (plane - zero) / np.maximum(share, 1e-4), 0.0) + zero)
+    last = np.clip(whole, 0.0, 1.0) * np.float32(plan.alpha.top)
+    held = with_alpha(format)
+    frame = Frame((*(format.rounded(p) for p in straight), held.rounded(last)), held, tags)
+    return colour.converted(frame, plan.alpha, tags) if held != plan.alpha else frame
+
+
+def _blurred(plane: np.ndarray, sigma: float, step: tuple[int, int]) -> np.ndarray:
+    border = cv2.BORDER_REPLICATE
+    return np.asarray(cv2.GaussianBlur(plane, (0, 0), sigma / step[0], sigmaY=sigma / step[1], borderType=border))
+
+
+def heights_of(plan: Plan, format: PixelFormat, plane: int, size: tuple[int, int]) -> np.ndarray:
+    """Where the rows of a plane lie in the picture, -0.5…0.5."""
+    return rows_of(size[1], format.plane_step(plane)[1], format.plane_siting(plane)[1], plan.size[1])
