@@ -1,6 +1,7 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -8,14 +9,17 @@ import pytest
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from clips import clip
+from young_tremor.engine import log
 
 
 @pytest.fixture(autouse=True)
-def own_data(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> Path:
-    """Own presets of the tests' own."""
+def own_data(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> Iterator[Path]:
+    """Presets, settings and a log of the tests' own."""
     folder = tmp_path_factory.mktemp("data")
     monkeypatch.setenv("XDG_DATA_HOME", str(folder))
-    return folder
+    monkeypatch.setenv("XDG_STATE_HOME", str(folder / "state"))
+    yield folder
+    log.stop()
 
 
 @pytest.fixture(scope="session")

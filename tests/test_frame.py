@@ -198,7 +198,8 @@ def test_bad_numbers_are_one_sentence(tmp_path: Path, capsys: pytest.CaptureFixt
     source = SyntheticSource(textured((160, 90)), frames=6)
     nan = float("nan")
     for bad in (
-        lambda: FrameSettings(focal_mm=0.0), lambda: FrameSettings(focal_mm=nan), lambda: FrameSettings(crop=Curve(0.0)),
+        lambda: FrameSettings(focal_mm=0.0), lambda: FrameSettings(focal_mm=nan),
+        lambda: FrameSettings(crop=Curve(0.0)),
         lambda: Curve(nan), lambda: Point(Curve(1e6), Curve(0.0)), lambda: FrameSettings(readout=float("inf")),
     ):  # fmt: skip
         with pytest.raises(UnreadableValue, match="cannot be used"):

@@ -8,7 +8,7 @@ import cv2
 import numpy as np
 
 from young_tremor.base.frames import Frame
-from young_tremor.base.pixels import ColourTags, PixelFormat, full_range, levels, without_alpha
+from young_tremor.base.pixels import UNTOLD, ColourTags, PixelFormat, full_range, levels, without_alpha
 
 # Kr, Kb of the colour matrices of ITU-T H.273 by number
 _WEIGHTS = {
@@ -130,10 +130,10 @@ def coded_colour(format: PixelFormat, colour: ColourTags, made: PixelFormat, siz
     if made.kind == format.kind == "yuv" and made.step == format.step:
         return colour
     if made.kind == "yuv":
-        told = format.kind == "yuv"
-        matrix = matrix_of(colour, size)
-        if told:
-            return replace(colour, matrix=colour.matrix if colour.matrix else matrix, full=False)
+        if format.kind == "yuv" and not colour.full:
+            return replace(colour, matrix=colour.matrix or matrix_of(colour, size), full=False)
+        # RGB, grey, and what still pictures hold
+        matrix = matrix_of(UNTOLD, size)
         primaries = colour.primaries if colour.primaries != 2 else (1 if matrix == 1 else 2)
         return ColourTags(primaries, colour.transfer, matrix, False)
     return replace(colour, matrix=0 if made.kind == "rgb" else colour.matrix,

@@ -230,6 +230,10 @@ def target(
         other = pixel_format(PACKED.get(name, name))
         if other is not None and not name.startswith("yuvj") and (cost := _cost(format, other)) is not None:
             found.append((cost, other, name))
+    if not found and format.real:
+        less = target(named("rgb", 16, alpha=format.alpha), names, lossless=True)
+        lost = f"float becomes 16 bits in {words}: values below 0 and above 1 are cut off"
+        return replace(less, notes=(*less.notes, lost)) if less is not None else None
     if not found:
         return None
     _, other, name = min(found, key=lambda each: each[0])

@@ -21,6 +21,10 @@ class Signal:
 
         return disconnect
 
+    def clear(self) -> None:
+        """Forget every listener."""
+        self._listeners = ()
+
     def emit(self, *args: Any) -> None:
         """Call every listener with ``args``."""
         for listener in self._listeners:

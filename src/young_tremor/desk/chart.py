@@ -263,7 +263,7 @@ class Chart(QWidget):
             if self.chosen not in ids:
                 self.choose(None)
             else:
-                self._rows[self.chosen].head.set_selected(True)  # type: ignore[index]
+                self._rows[self.chosen].head.set_selected(True)
         if shot is None or info is None:
             self.camera_head.set_peak("")
             self.trace = None

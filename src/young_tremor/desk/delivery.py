@@ -56,7 +56,7 @@ class Delivery:
         }  # fmt: skip
         for field, (rule, per) in self.place.items():
             bind(rule, session, "Placement", partial(self._placed, field, per))
-            rule.menu = lambda menu, field=field, per=per: menu.addAction(  # type: ignore[misc]
+            rule.menu = lambda menu, field=field, per=per: menu.addAction(
                 "Set a key at the playhead", partial(self._key, field)
             )
             column.rows.addWidget(rule)

@@ -95,7 +95,7 @@ class Plot(QWidget):
         starts = np.flatnonzero(np.diff(bins, prepend=bins[0] - 1))
         counts = np.diff(np.append(starts, len(bins)))
         for row in found.rows:
-            number = CHANNELS.index(row.channel)  # type: ignore[arg-type]
+            number = CHANNELS.index(row.channel)
             # lines that fall on the same place are drawn as their root mean square
             power = np.add.reduceat(found.pixels[number][inside] ** 2, starts) / counts
             xs = np.add.reduceat(self.place(found.hz[inside]), starts) / counts

@@ -104,7 +104,7 @@ def _at(curve: Curve, now: float) -> float:
 def _simpler(path: np.ndarray) -> np.ndarray:
     """A drawn way with few corners."""
     slack = 0.002
-    out = path.astype(np.float32).reshape(-1, 1, 2)
+    out: np.ndarray = path.astype(np.float32).reshape(-1, 1, 2)
     while len(out) > CORNERS or slack == 0.002:
         out = cv2.approxPolyDP(path.astype(np.float32).reshape(-1, 1, 2), slack, closed=True)
         slack *= 1.5

@@ -34,8 +34,8 @@ class PresetPainter(QStyledItemDelegate):
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> None:
         preset = self.presets[index.data(Qt.ItemDataRole.UserRole)]
-        rect: QRect = option.rect  # type: ignore[attr-defined]
-        state: QStyle.StateFlag = option.state  # type: ignore[attr-defined]
+        rect: QRect = option.rect
+        state: QStyle.StateFlag = option.state
         painter.save()
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
         if state & (QStyle.StateFlag.State_Selected | QStyle.StateFlag.State_MouseOver):

@@ -60,7 +60,7 @@ class RegionRules(QObject):
             rule.changed.connect(partial(self._set, field))
             rule.ended.connect(session.end_gesture)
             if field != "feather":
-                rule.menu = lambda menu, field=field: menu.addAction(  # type: ignore[misc]
+                rule.menu = lambda menu, field=field: menu.addAction(
                     "Set a key at the playhead", partial(self._key, field)
                 )
             column.rows.addWidget(rule)

@@ -145,7 +145,7 @@ class StrandPanel(Column):
     def _pixels(self, channel: str, value: float) -> str:
         if not value or self._weights is None:
             return ""
-        return f"{value * self._weights[CHANNELS.index(channel)] / 100 * self._height:.1f} px"  # type: ignore[arg-type]
+        return f"{value * self._weights[CHANNELS.index(channel)] / 100 * self._height:.1f} px"
 
     def _show_common(self, shot: Shot, info: SourceInfo, strand: Strand, now: float) -> None:
         self._shot, self._strand, self.now = shot, strand, now

@@ -50,8 +50,8 @@ class _Painter(QStyledItemDelegate):
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> None:
         take, kept = self.rows[index.row()]
-        rect: QRect = option.rect  # type: ignore[attr-defined]
-        state: QStyle.StateFlag = option.state  # type: ignore[attr-defined]
+        rect: QRect = option.rect
+        state: QStyle.StateFlag = option.state
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if state & (QStyle.StateFlag.State_Selected | QStyle.StateFlag.State_MouseOver):

@@ -44,8 +44,8 @@ class TimeView(QObject):
         self.changed.emit()
 
     def clock(self, seconds: float) -> float:
-        """Seconds of the shot at which its timecode shows so many: at 29.97 a second of it lasts a little longer, unless
-        it drops numbers."""
+        """Seconds of the shot at which its timecode shows so many: at 29.97 a second of it lasts a little longer
+        unless it drops numbers."""
         return seconds if self.drop else seconds * float(max(1, round(self.rate)) / self.rate)
 
     def x(self, t: float, width: float) -> float:

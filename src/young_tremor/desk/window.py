@@ -70,6 +70,7 @@ class Window(QMainWindow):
         self.resize(1280, 800)
         self.setMinimumSize(960, 620)
         self.view = TimeView()
+        self.view.setParent(self)  # goes with the window, and with it what is connected to it
         self.header = Header()
         self.reel = Reel()
         self.picture = PictureView()
@@ -395,4 +396,6 @@ class Window(QMainWindow):
         self.take_deeds.stop()
         self.prints.wait()
         self.stage.close()
+        for signal in (self.session.changed, self.session.replaced, self.session.saved_changed):
+            signal.clear()
         event.accept()

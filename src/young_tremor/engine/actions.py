@@ -152,8 +152,10 @@ def _opener(shot: Shot) -> Callable[[], list[FrameSource]]:
 def open_project(path: Path) -> Project:
     """A project from disk; RequestError for footage in its place."""
     if path.suffix.lower() != ".tremor":
+        known = None
         with suppress(TremorError):
-            footage.facts(str(path))
+            known = footage.facts(str(path))
+        if known is not None:
             raise RequestError(f"{path.name} is footage, not a project: shake takes footage.")
     return store.load(path)
 

@@ -73,8 +73,8 @@ def measure(
 
 @contextmanager
 def _quick_turns() -> Iterator[None]:
-    """Let threads take turns more often, so that decoding does not hold the tracking up; put back when the last measuring
-    that asked for it ends."""
+    """Let threads take turns more often, so that decoding does not hold the tracking up; put back when the last
+    measuring that asked for it ends."""
     global _asked, _before
     with _turns:
         if _asked == 0:

@@ -35,7 +35,9 @@ def changed(shake: Shake) -> bool:
     preset = _preset(shake.preset)
     if preset is None:
         return False
-    mine, was = ((replace(s, strands=(), preset=""), [_bare(each) for each in s.strands]) for s in (shake, preset.shake))
+    mine, was = (
+        (replace(s, strands=(), preset=""), [_bare(each) for each in s.strands]) for s in (shake, preset.shake)
+    )
     return mine != was
 
 

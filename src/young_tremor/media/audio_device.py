@@ -70,8 +70,8 @@ class SoundDevice:
 
 
 class Feed:
-    """Sound made ahead in a thread, taken without waiting. What comes too late is silence, and is left out of what comes
-    after, so that the sound stays in its place. ``error``: why there is no more, if something went wrong."""
+    """Sound made ahead in a thread, taken without waiting. What comes too late is silence, and is left out of what
+    comes after, so that the sound stays in its place. ``error``: why there is no more, if something went wrong."""
 
     def __init__(self, blocks: Iterator[np.ndarray], most: int = RATE) -> None:
         self._blocks, self._most = blocks, most

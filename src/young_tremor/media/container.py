@@ -16,12 +16,12 @@ from young_tremor.media.formats import reading
 
 #: Demuxers that read one file and nothing else: no playlist, no list of files, no device, no network.
 KINDS = (
-    "mov,mp4,m4a,3gp,3g2,mj2", "matroska,webm", "mpegts", "mpeg", "mpegvideo", "avi", "mxf", "mxf_opatom", "flv", "asf",
-    "ogg", "nut", "gxf", "dv", "ivf", "gif", "apng", "h264", "hevc", "av1", "obu", "m4v", "vc1", "dnxhd", "yuv4mpegpipe",
-    "rm", "wtv", "png_pipe", "jpeg_pipe", "mjpeg", "mjpeg_2000", "tiff_pipe", "bmp_pipe", "webp_pipe", "exr_pipe", "j2k_pipe",
-    "dpx_pipe", "ppm_pipe", "pgm_pipe", "pam_pipe", "pbm_pipe", "tga_pipe", "qoi_pipe", "sgi_pipe", "psd_pipe",
-    "hdr_pipe", "jpegls_pipe", "sunrast_pipe", "gif_pipe", "wav", "w64", "aiff", "flac", "mp3", "aac", "ac3", "eac3",
-    "caf", "au", "amr", "dts", "loas", "tta", "voc",
+    "mov,mp4,m4a,3gp,3g2,mj2", "matroska,webm", "mpegts", "mpeg", "mpegvideo", "avi", "mxf", "mxf_opatom", "flv",
+    "asf", "ogg", "nut", "gxf", "dv", "ivf", "gif", "apng", "h264", "hevc", "av1", "obu", "m4v", "vc1", "dnxhd",
+    "yuv4mpegpipe", "rm", "wtv", "png_pipe", "jpeg_pipe", "mjpeg", "mjpeg_2000", "tiff_pipe", "bmp_pipe", "webp_pipe",
+    "exr_pipe", "j2k_pipe", "dpx_pipe", "ppm_pipe", "pgm_pipe", "pam_pipe", "pbm_pipe", "tga_pipe", "qoi_pipe",
+    "sgi_pipe", "psd_pipe", "hdr_pipe", "jpegls_pipe", "sunrast_pipe", "gif_pipe", "wav", "w64", "aiff", "flac",
+    "mp3", "aac", "ac3", "eac3", "caf", "au", "amr", "dts", "loas", "tta", "voc",
 )  # fmt: skip
 STILLS = tuple(kind for kind in KINDS if kind.endswith("_pipe"))
 _OPTIONS = {"format_whitelist": ",".join(KINDS), "protocol_whitelist": "file", "enable_drefs": "0"}

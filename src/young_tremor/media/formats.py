@@ -79,8 +79,8 @@ def to_frame(picture: Any, format: PixelFormat, colour: ColourTags, turns: int =
 
 
 def _view(picture: Any, number: int, format: PixelFormat) -> Plane:
-    plane = picture.planes[number]
-    rows = np.frombuffer(plane, format.dtype).reshape(plane.height, -1)
+    plane: Any = picture.planes[number]
+    rows: Plane = np.frombuffer(plane, format.dtype).reshape(plane.height, -1)
     return rows[:, : plane.width]
 
 
@@ -106,8 +106,8 @@ def to_picture(frame: Frame, coded: str | None = None) -> Any:
     width, height = frame.size
     picture = av.VideoFrame(width, height, frame.format.name)
     for number, plane in enumerate(frame.planes):
-        target = picture.planes[number]
-        rows = np.frombuffer(target, frame.format.dtype).reshape(target.height, -1)
+        target: Any = picture.planes[number]
+        rows: Plane = np.frombuffer(target, frame.format.dtype).reshape(target.height, -1)
         rows[:, : target.width] = plane
     if coded is not None and coded != frame.format.name:
         picture = picture.reformat(format=coded)
@@ -123,10 +123,10 @@ def range_code(colour: ColourTags) -> int:
     return 0 if colour.full is None else 2 if colour.full else 1
 
 
-# what the binding lets through of broken files besides its own errors: text that is no text, fields that are not there
+# what the binding lets through of broken files besides its own errors: text that is none, fields that are not there
 _FOREIGN = (
-    av.FFmpegError, OSError, EOFError, UnicodeError, AttributeError, ValueError, TypeError, LookupError, ArithmeticError,
-    AssertionError, RuntimeError,
+    av.FFmpegError, OSError, EOFError, UnicodeError, AttributeError, ValueError, TypeError, LookupError,
+    ArithmeticError, AssertionError, RuntimeError,
 )  # fmt: skip
 
 

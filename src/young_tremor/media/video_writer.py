@@ -74,7 +74,7 @@ def codec(name: str) -> Codec:
 
 def check_output(path: Path, chosen: Codec, *, overwrite: bool) -> None:
     """Refuse at the door what could not be finished: existing file, wrong ending, unwritable folder."""
-    if path.suffix.lower() not in chosen.suffixes:
+    if path.name and path.name != "-" and path.suffix.lower() not in chosen.suffixes:
         allowed = " or ".join(chosen.suffixes)
         raise RequestError(f"{chosen.words} does not go into “{path.name}”: use a name that ends in {allowed}.")
     check_free(path, overwrite=overwrite)
@@ -167,7 +167,7 @@ class VideoWriter:
             form = self._form
             if frame.format.alpha and not form.target.format.alpha:
                 frame = over_black(frame)
-            # the rows and columns that are left out are left out of what is delivered, so that chroma stays in its place
+            # rows and columns are left out of what is delivered, so that chroma stays in its place
             made = converted(_even(frame, form.size), form.target.format, form.colour)
             picture = to_picture(made, form.target.coded)
             picture.pts = self._count

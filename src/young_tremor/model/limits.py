@@ -1,4 +1,4 @@
-"""What numbers may be: one table of limits, checked whenever a value of the document is made, and so whenever one is read.
+"""What numbers may be: one table of limits, checked whenever a value of the document is made or read.
 
 The published schema and ``docs/limits.md`` are made from it.
 """
@@ -91,7 +91,7 @@ WORDS = {
 
 
 class Checked(msgspec.Struct, frozen=True):
-    """A value of the document. Made with a number out of its limits it raises UnreadableValue, which names the field."""
+    """A value of the document. With a number out of its limits it raises UnreadableValue, which names the field."""
 
     def __post_init__(self) -> None:
         check(self)
@@ -163,7 +163,8 @@ def _out(kind: str, field: str, number: Any, bounds: Bounds) -> UnreadableValue:
     said = f"{number:g}" if isinstance(number, int | float) and not isinstance(number, bool) else str(number)
     nothing = "" if math.isfinite(float(number)) else " (it is not a finite number)"
     return UnreadableValue(
-        f"A {words} of {said} cannot be used in a {kind.lower()}{nothing}: give {_short(bounds[0])} to {_short(bounds[1])}."
+        f"A {words} of {said} cannot be used in a {kind.lower()}{nothing}: "
+        f"give {_short(bounds[0])} to {_short(bounds[1])}."
     )
 
 

@@ -11,6 +11,7 @@ from young_tremor.model.shake import CHANNELS, Drift
 from young_tremor.motion import rests, spectrum
 
 ZOOM = CHANNELS.index("zoom")
+SLOWEST = 1e-4  # factor on the rate below which a channel stands still
 UNEVEN = 0.8  # rad of beat unevenness at regularity 0: about 3 % of the period at 0.85
 
 
@@ -41,7 +42,7 @@ def sample(drift: Drift, clock: np.ndarray) -> np.ndarray:
         turn = turn + UNEVEN * (1 - common[0]) * uneven.at(turn, local)
     for number, name in enumerate(CHANNELS):
         channel = drift.channels[name]
-        if not channel.reach or channel.rate <= 0:
+        if not channel.reach or channel.rate < SLOWEST:
             continue
         lines = spectrum.channel_spectrum(
             channel.reach,

@@ -95,7 +95,7 @@ def _raw(
 def _peak(ring: float, settle: float, rise: float, rattle: float, tail: float, phase: float, seed: int) -> float:
     """The largest absolute value of a course, found on a fine grid and refined by a parabola."""
     lasting = _GONE * max(settle, 1e-3) * (4 if tail > 0 else 1)
-    step = min(1 / (40 * max(ring, 0.1)), max(rise, 1e-3) / 4, lasting / 200)
+    step = min(1 / (160 * max(ring, 0.1)), max(rise, 1e-3) / 8, lasting / 400)
     u = np.arange(1, min(int(lasting / step), 40000) + 2) * step
     size = np.abs(_raw(ring, settle, rise, rattle, tail, phase, seed, u))
     top = int(np.argmax(size))

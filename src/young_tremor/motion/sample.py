@@ -91,8 +91,8 @@ def _motion(alone: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) ->
 
 
 def heading(shake: Shake, hit: Hit | None) -> float:
-    """Which way a hit sends the picture, in degrees (0 right, 90 down): as the first jolts of a shake that count do, and
-    down where there are none."""
+    """Which way a hit sends the picture, in degrees (0 right, 90 down): as the first jolts of a shake that count do,
+    and down where there are none."""
     leading = next((s for s in shake.strands if isinstance(s, Jolts) and counts(shake, s)), Jolts(""))
     return jolts.direction(leading, hit) if hit is not None else 90.0
 

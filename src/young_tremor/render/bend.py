@@ -123,8 +123,8 @@ def _shimmered(shake: Shake, share: float, q: np.ndarray, t: float) -> np.ndarra
 
 
 def maps(plan: Plan, plate: PlatePlan, index: int, t: float, shift: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """For a view of a plate in a frame, source luma pixels (nominal) of every GRID-th rendered luma pixel: x and y, each
-    (rows, columns) float32; the last ones lie beyond the picture. ``shift``: of the view, in frame units."""
+    """For a view of a plate in a frame, source luma pixels (nominal) of every GRID-th rendered luma pixel: x and y,
+    each (rows, columns) float32; the last ones lie beyond the picture. ``shift``: of the view, in frame units."""
     width, height = plan.size
     xs, ys = np.arange(0, width + GRID, GRID), np.arange(0, height + GRID, GRID)
     to_units = np.linalg.inv(camera.pixels(plan.size, plan.render_aspect))

@@ -96,9 +96,9 @@ class PlatePlan:
 class Plan:
     """One shot resolved against its sources at one quality. A value: any thread may render from it.
 
-    ``plates``: bottom to top. ``size`` is the rendered size, ``delivered`` the shot's; ``crop`` the crop that was solved
-    for (the largest where it follows the motion, ``course`` (frames,) being its way), ``centre`` the shift that goes
-    with it in frame units, as much of it as ``leaning`` (frames,) says.
+    ``plates``: bottom to top. ``size`` is the rendered size, ``delivered`` the shot's; ``crop`` the crop that was
+    solved for (the largest where it follows the motion, ``course`` (frames,) being its way), ``centre`` the shift that
+    goes with it in frame units, as much of it as ``leaning`` (frames,) says.
     ``alpha``: the format of the result where it is to hold what is covered besides; the colour then goes on beyond the
     edges, so that it is whole where a pixel is covered in part.
     """
@@ -334,8 +334,8 @@ class Plan:
         return camera.crop(z, b) @ plate.placed(np.array([self.time(index)]))[0] @ plate.fit
 
     def matrices(self, index: int, plate: PlatePlan | None = None) -> tuple[np.ndarray, np.ndarray]:
-        """Rendered luma pixel → nominal source luma pixel of a plate for each view of a frame and knot (n, k, 3, 3), and
-        the views' shares (n,)."""
+        """Rendered luma pixel → nominal source luma pixel of a plate for each view of a frame and knot (n, k, 3, 3),
+        and the views' shares (n,)."""
         to_frame = self.to_frame(index, plate)
         render = camera.pixels(self.size, self.render_aspect) @ np.diag([1 / self.over, 1 / self.over, 1.0])
         if not self.shaken:

@@ -175,9 +175,9 @@ def _readings(
 
 
 def _looked_at(plan: Plan) -> tuple[list[np.ndarray], list[list[cover.Sides]], list[tuple[int, np.ndarray]]]:
-    """How far each frame's views reach towards the sides of the sources that are to fill it, plate by plate and plane by
-    plane; the sides (one for the shot, or one for each frame where a plate's placement moves); and the shakes of each
-    part, for what must stay clear."""
+    """How far each frame's views reach towards the sides of the sources that are to fill it, plate by plate and plane
+    by plane; the sides (one for the shot, or one for each frame where a plate's placement moves); and the shakes of
+    each part, for what must stay clear."""
     far: list[np.ndarray] = []
     bounds: list[list[cover.Sides]] = []
     for plate in plan.filling:

@@ -60,7 +60,7 @@ def to_rgb(frame: Frame) -> np.ndarray:
     planes = [_eight(plane, format.depth) for plane in frame.planes]
     if format.kind != "yuv":
         picture = cv2.merge([planes[2], planes[0], planes[1]] if format.rgb else [planes[0]] * 3)
-        return picture if full else np.asarray(cv2.convertScaleAbs(cv2.subtract(picture, (16,) * 4), alpha=255 / 219))
+        return picture if full else np.asarray(cv2.convertScaleAbs(np.maximum(picture, 16) - 16, alpha=255 / 219))
     for number in (1, 2):
         if planes[number].shape != planes[0].shape:
             planes[number] = cv2.resize(planes[number], frame.size, interpolation=cv2.INTER_LINEAR)

@@ -1,0 +1,32 @@
+"""Writes what is made from the model: ``docs/project.schema.json`` and ``docs/limits.md``."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from young_tremor.engine import actions
+from young_tremor.model.limits import COUNTS, FRACTIONS, NUMBERS
+
+DOCS = Path(__file__).parents[1] / "docs"
+
+
+def limits() -> str:
+    """The table of limits as Markdown."""
+    lines = [
+        "# What numbers may be", "",
+        "Made by `python scripts/tables.py` from `model.limits`. A value outside is refused by the name of its field "
+        "when it is", "typed, read or made. Curves have the limits at every key.", "",
+        "| value | field | least | most |", "| --- | --- | --- | --- |",
+    ]  # fmt: skip
+    for kind, fields in NUMBERS.items():
+        lines += [f"| {kind} | {field} | {low:.12g} | {high:.12g} |" for field, (low, high) in fields.items()]
+    for kind, bounds in FRACTIONS.items():
+        lines += [f"| {kind} | {field} (a fraction) | {low} | {high} |" for field, (low, high) in bounds.items()]
+    for kind, counts in COUNTS.items():
+        lines += [f"| {kind} | number of {field} | 0 | {most} |" for field, most in counts.items()]
+    return "\n".join(lines) + "\n"
+
+
+if __name__ == "__main__":
+    (DOCS / "limits.md").write_text(limits(), encoding="utf-8")
+    (DOCS / "project.schema.json").write_text(actions.schema_json(), encoding="utf-8")

@@ -1,0 +1,230 @@
+"""Seeded mutations of projects, presets, tables and clips, sent through the public doors.
+
+    python tests/fuzz.py [--count 10000] [--seed 1] [--kinds project,preset,table,clip]
+
+Whatever comes in, nothing but the application's own errors may come out, in one line, within ten seconds and a
+gigabyte, and what is accepted holds no NaN and can be written and read again. The tests run some hundreds of each kind.
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+import multiprocessing
+import random
+import resource
+import sys
+import tempfile
+import time
+from collections import Counter
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+
+from clips import clip
+from young_tremor.base.errors import TremorError
+from young_tremor.document import codec, store
+from young_tremor.engine import footage, library, takes
+from young_tremor.model.project import Project
+from young_tremor.motion import sample
+
+MOST_SECONDS, MOST_BYTES = 10.0, 1 << 30
+NUMBERS = ("0", "-1", "1e308", "-1e308", "1e-300", "1e999999999", "NaN", "Infinity", "-Infinity", "4611686018427387904",
+           "1e9", "1e-9", "true", "null", '""', '"x"', "[]", "{}", "0.5", "720", '"1/0"',
+           '"\\ud800"', '"\\u0000"')  # fmt: skip
+
+
+def mutated_text(text: str, chance: random.Random) -> bytes:
+    """A text with some of it changed, left out, doubled or cut off."""
+    data = bytearray(text.encode())
+    for _ in range(chance.choice((1, 1, 1, 2, 4, 16))):
+        at = chance.randrange(len(data)) if data else 0
+        act = chance.randrange(16)
+        if act == 0:
+            data[at : at + 1] = bytes([chance.randrange(256)])
+        elif act == 1:
+            del data[at : at + chance.choice((1, 3, 50, 2000))]
+        elif act == 2:
+            data[at:at] = data[at : at + chance.choice((1, 20, 400))] * chance.choice((1, 1, 1, 200))
+        elif act == 3:
+            del data[at:]
+        else:
+            # the most telling one: another value where a number or a word stands
+            places = [k for k, c in enumerate(data) if c in b"0123456789" and (k == 0 or data[k - 1 : k] in b":,[ ")]
+            if places:
+                at = chance.choice(places)
+                end = at
+                while end < len(data) and data[end : end + 1] in b"0123456789.eE+-":
+                    end += 1
+                data[at:end] = chance.choice(NUMBERS).encode()
+    return bytes(data)
+
+
+def mutated_bytes(data: bytes, chance: random.Random) -> bytes:
+    out = bytearray(data)
+    for _ in range(chance.choice((1, 2, 8, 64, 400))):
+        at = chance.randrange(len(out)) if chance.random() < 0.6 else chance.randrange(min(len(out), 600))
+        out[at] = chance.choice((0, 255, out[at] ^ (1 << chance.randrange(8)), chance.randrange(256)))
+    if chance.random() < 0.25:
+        del out[chance.randrange(len(out)) :]
+    return bytes(out)
+
+
+def a_project(data: bytes, folder: Path) -> None:
+    path = folder / "a.tremor"
+    path.write_bytes(data)
+    project = store.load(path)
+    store.save(project, folder / "b.tremor")
+    assert store.load(folder / "b.tremor") == project
+    t = np.linspace(0, 8, 50)
+    for shot in project.shots:
+        assert np.isfinite(sample.sample(shot.shake, t, shot.frame.pivot, shot.hits)).all()
+
+
+def a_preset(data: bytes, folder: Path) -> None:
+    path = folder / "a.json"
+    path.write_bytes(data)
+    preset = library.shake_file(path)
+    assert codec.decode_presets(codec.encode_presets((preset,)), "again") == (preset,)
+    assert np.isfinite(sample.sample(preset.shake, np.linspace(0, 8, 50))).all()
+
+
+def a_table(data: bytes, folder: Path) -> None:
+    path = folder / "a.csv"
+    path.write_bytes(data)
+    take = takes.read(path)
+    strand = takes.strand_of(take)
+    assert np.isfinite(sample.sample(takes.preset_of(take, None).shake, np.linspace(-1, 9, 50))).all()
+    assert takes.text_of(strand.take)
+
+
+def a_clip(data: bytes, folder: Path, ending: str = ".mp4") -> None:
+    path = folder / f"a{ending}"
+    path.write_bytes(data)
+    source = footage.open_source(str(path))
+    try:
+        for index in (0, source.info.frames - 1, source.info.frames // 2):
+            source.read(index)
+    finally:
+        source.close()
+    sound = footage.facts(str(path)).sounds
+    if sound:
+        for _ in zip(footage.audio.blocks(path, 0.0, origin=0.0), range(20), strict=False):
+            pass
+
+
+def seeds(folder: Path) -> dict[str, list[tuple[str, bytes]]]:
+    """What is mutated, by kind: (ending, content)."""
+    factory = library.factory()
+    demo = library.DEMO.read_text()
+    project = json.dumps(json.loads(demo), indent=1)
+    clips = []
+    for name, more in (("a.mp4", {"audio": True}), ("b.mkv", {"codec": "ffv1"}), ("c.ts", {}),
+                       ("d.avi", {"codec": "mpeg4"}), ("e.mov", {"codec": "qtrle", "pix_fmt": "rgb24"}),
+                       ("f.webm", {"codec": "libvpx-vp9"})):  # fmt: skip
+        clips.append((Path(name).suffix, clip(folder / name, frames=12, size=(64, 48), **more).read_bytes()))  # type: ignore[arg-type]
+    table = (library.ASSETS / "demo" / "aisle-walk.csv").read_bytes()
+    lines = table.splitlines()
+    return {
+        "project": [("", codec.encode_project(Project(), folder)), ("", project.encode())],
+        "preset": [("", codec.encode_presets((each,))) for each in factory],
+        "table": [("", b"\n".join(lines[:n])) for n in (12, 60, len(lines))],
+        "clip": clips,
+    }
+
+
+def one(kind: str, number: int, given: list[tuple[str, bytes]], folder: Path) -> str:
+    """One mutation through its door: "taken" or "refused"; raises whatever should not come."""
+    chance = random.Random(f"{kind}{number}")
+    ending, content = chance.choice(given)
+    begun = time.monotonic()
+    try:
+        if kind == "clip":
+            a_clip(mutated_bytes(content, chance), folder, ending)
+        else:
+            door: Callable[[bytes, Path], None] = {"project": a_project, "preset": a_preset, "table": a_table}[kind]
+            door(mutated_text(content.decode(), chance), folder)
+        found = "taken"
+    except TremorError as error:
+        if "\n" in str(error) or not str(error).strip():
+            raise AssertionError("not one line of words") from error
+        found = "refused"
+    assert time.monotonic() - begun < MOST_SECONDS, f"{time.monotonic() - begun:.1f} s"
+    return found
+
+
+def work(kind: str, first: int, last: int, given: list[tuple[str, bytes]], line) -> None:  # type: ignore[no-untyped-def]
+    """Mutations of a kind in a process of their own, so that a crash is seen and named."""
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    with tempfile.TemporaryDirectory() as name:
+        for number in range(first, last):
+            line.send(("at", number))
+            try:
+                line.send(("found", one(kind, number, given, Path(name))))
+            except Exception as error:
+                line.send(("bad", f"{kind} {number}: {type(error).__name__}: {error}"[:300]))
+    status = Path("/proc/self/status").read_text()
+    line.send(("memory", int(status.split("VmHWM:")[1].split()[0]) * 1024))
+    line.send(("done", last))
+
+
+def run(kind: str, count: int, given: list[tuple[str, bytes]], first: int = 0) -> tuple[Counter, list[str], int]:
+    """(how many were taken and refused, what went wrong, most bytes of memory) of so many mutations of a kind."""
+    found: Counter = Counter()
+    bad: list[str] = []
+    memory, at, last = 0, first, first + count
+    context = multiprocessing.get_context("spawn")
+    while at < last:
+        ours, theirs = context.Pipe(False)
+        process = context.Process(target=work, args=(kind, at, last, given, theirs))
+        process.start()
+        theirs.close()
+        ended = False
+        try:
+            while ours.poll(3 * MOST_SECONDS + 30):
+                word, value = ours.recv()
+                if word == "at":
+                    at = value
+                elif word == "found":
+                    found[value] += 1
+                elif word == "bad":
+                    bad.append(value)
+                elif word == "memory":
+                    memory = max(memory, value)
+                else:
+                    ended = True
+                    break
+        except EOFError:
+            pass
+        process.kill() if process.is_alive() and not ended else None
+        process.join()
+        if ended:
+            at = last
+        else:
+            bad.append(f"{kind} {at}: the process ended ({process.exitcode})")
+            at += 1
+    return found, bad, memory
+
+
+def main() -> int:
+    """Run it whole; the counts, and everything that went wrong."""
+    parser = argparse.ArgumentParser()
+    parser.add_argument("--count", type=int, default=10_000)
+    parser.add_argument("--first", type=int, default=0)
+    parser.add_argument("--kinds", default="project,preset,table,clip")
+    asked = parser.parse_args()
+    wrong = 0
+    with tempfile.TemporaryDirectory() as name:
+        given = seeds(Path(name))
+        for kind in asked.kinds.split(","):
+            found, bad, memory = run(kind, asked.count, given[kind], asked.first)
+            print(f"{kind}: {dict(found)}, {len(bad)} wrong, {memory >> 20} MB", flush=True)
+            for each in bad[:20]:
+                print("   ", each)
+            wrong += len(bad) + (memory > MOST_BYTES)
+    return 1 if wrong else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,325 @@
+"""Nothing is lost: documents that load can be saved, files keep what they are, and nothing odd comes in."""
+
+from __future__ import annotations
+
+import json
+import os
+import signal
+import subprocess
+import sys
+import threading
+import time
+from pathlib import Path
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+
+import fuzz
+from clips import clip
+from test_document import project
+from test_films import quiet, still
+from young_tremor.base import files
+from young_tremor.base.errors import (
+    BrokenDocument,
+    ChangedOnDisk,
+    RequestError,
+    TremorError,
+    UnreadableValue,
+    WriteProtected,
+)
+from young_tremor.cli.main import main
+from young_tremor.document import codec, store
+from young_tremor.engine import actions, library, log, recovery, settings, takes
+from young_tremor.engine.jobs import Job
+from young_tremor.engine.session import Session
+from young_tremor.model import edits, shake
+from young_tremor.model.curve import Curve, Key
+from young_tremor.model.limits import COUNTS, NUMBERS
+from young_tremor.model.project import Project, Size
+from young_tremor.model.take import Take, packed
+from young_tremor.motion.kinds import KINDS
+
+RUN = [sys.executable, "-m", "young_tremor"]
+
+
+@pytest.mark.parametrize("kind", ["project", "preset", "table", "clip"])
+def test_whatever_comes_in_only_our_own_errors_come_out(tmp_path: Path, kind: str) -> None:
+    found, bad, memory = fuzz.run(kind, 150, fuzz.seeds(tmp_path)[kind], first=50_000)
+    assert bad == []
+    assert found["taken"] > 0 < found["refused"]
+    assert memory < fuzz.MOST_BYTES
+
+
+ABSURD = {
+    '"share": 1.0': '"share": Infinity',
+    '"rate": {"value": 0.6': '"rate": {"value": 1e999999999',
+    '"focal_mm": 85.0': '"focal_mm": 1e-300', '"hold": 1.2': '"hold": 1e-9',
+    '"pace": {"value": 1.0': '"pace": {"value": -1e999',
+    '"seed": 1': '"seed": 9223372036854775808',
+}  # fmt: skip
+
+
+def test_absurd_numbers_are_refused_by_name_and_the_file_is_left_alone(tmp_path: Path) -> None:
+    data = codec.encode_project(project(tmp_path), tmp_path).decode()
+    flat = json.dumps(json.loads(data))
+    tried = 0
+    for was, absurd in ABSURD.items():
+        if was in flat:
+            tried += 1
+            path = tmp_path / "absurd.tremor"
+            path.write_text(flat.replace(was, absurd))
+            with pytest.raises(BrokenDocument, match=r"absurd\.tremor is"):
+                store.load(path)
+    assert tried >= 4
+    for text in ("[" * 900, '{"format": "young-tremor project", "version": 3, "project": ' + "[" * 900, "\x00"):
+        with pytest.raises(TremorError):
+            codec.decode_project(text.encode(), tmp_path, "deep.tremor")
+    many = shake.Shake((shake.Drift("d"),))
+    for bad in (
+        lambda: Size(1920, 1080, "abc"), lambda: Size(1920, 1080, "1/0"), lambda: Size(0, 1080),
+        lambda: Size(2**62, 1080),
+        lambda: shake.Shimmer("s", speed=1e300), lambda: shake.Shimmer("s", octaves=10**9),
+        lambda: shake.Rests(0.5, 1e-9), lambda: shake.Drift("d", name="\ud800"),
+        lambda: replace(many, strands=tuple(shake.Drift(str(k)) for k in range(100_000))),
+        lambda: replace(many, strands=many.strands * 2), lambda: Curve(0.0, (Key(1.0, 1.0), Key(0.5, 1.0))),
+        lambda: Take("t", "t", 1920, 1080, packed(np.full((3, 8), 1e308))),
+        lambda: replace(project(tmp_path).shots[0], plates=()),
+    ):  # fmt: skip
+        with pytest.raises(UnreadableValue) as caught:
+            bad()
+        assert "\n" not in str(caught.value)
+
+
+def test_every_limit_names_a_field_that_is_there() -> None:
+    modules = (shake, settings, *(sys.modules[each.__module__] for each in (Project, Curve, Take)))
+    types = {each.__name__: each for module in modules for each in vars(module).values() if isinstance(each, type)}
+    for table in (NUMBERS, COUNTS):
+        for kind, fields in table.items():
+            assert set(fields) <= set(types[kind].__struct_fields__)
+
+
+def test_every_kind_of_strand_has_its_entry_and_its_panel() -> None:
+    assert set(KINDS) == set(shake.Strand.__args__)
+    for kind in KINDS.values():
+        if kind.fresh is not None:
+            made = kind.fresh("a", 3)
+            assert type(made) is kind.type
+            assert kind.reach(made).shape == (6,)
+            assert kind.sample(made, np.linspace(0, 1, 9), Curve(1.0), ()).shape == (9, 6)
+
+
+def test_saving_keeps_what_the_file_is_and_nobodys_work_is_lost(tmp_path: Path) -> None:
+    made, real = project(tmp_path), tmp_path / "real.tremor"
+    session = Session(made)
+    session.save(real)
+    real.chmod(0o640)
+    link = tmp_path / "link.tremor"
+    link.symlink_to(real)
+    store.save(Project(), link)
+    assert link.is_symlink()
+    assert real.stat().st_mode & 0o777 == 0o640
+    assert store.load(real) == Project()
+    assert store.load(tmp_path / "real.tremor~") == made  # the one before
+    assert session.changed_on_disk
+    session.apply("Name", edits.set_shot(made.shots[0].id, name="Other"))
+    with pytest.raises(ChangedOnDisk, match=r"real\.tremor was changed"):
+        session.save()
+    assert store.load(real) == Project()
+    session.save(force=True)
+    assert store.load(real) == session.project
+    real.unlink()
+    with pytest.raises(ChangedOnDisk, match="moved or deleted"):
+        session.save()
+    session.save(force=True)
+    real.chmod(0o440)
+    with pytest.raises(WriteProtected):
+        store.save(made, real)
+    os.mkfifo(tmp_path / "pipe.tremor")
+    for door in (store.load, library.shake_file, takes.read):
+        for odd in (tmp_path / "pipe.tremor", Path("/dev/zero"), tmp_path):
+            with pytest.raises(RequestError):
+                door(odd)
+
+
+def test_a_take_stands_once_in_a_file_and_is_shared_in_memory(tmp_path: Path) -> None:
+    rng = np.random.default_rng(1)
+    table = np.column_stack(
+        [np.arange(200) / 24, *rng.normal(size=(3, 200)), np.ones(200), np.zeros((200, 2)), np.ones(200)]
+    )
+    take = Take("t", "Hand", 1920, 1080, packed(table))
+    base = project(tmp_path)
+    mine = tuple(shake.Taken(f"s{k}", take=take) for k in range(5))
+    other = shake.Taken(
+        "o", take=replace(take, rows=packed(table * 2 + [*[0] * 4, -1, 0, 0, 0]))
+    )  # the same id, other data
+    made = edits.add_take(take)(edits.set_shake(base.shots[0].id, strands=(*mine, other))(base))
+    made = edits.add_variant(base.shots[0].id)(made)
+    data = codec.encode_project(made, tmp_path)
+    assert data.count(b'"rows"') == 2
+    again = codec.decode_project(data, tmp_path, "a")
+    assert again == made
+    strands = again.shots[0].shake.strands
+    assert strands[0].take is strands[4].take is again.takes[0]
+    assert strands[5].take != take
+
+
+def test_favourites_and_presets_of_two_windows_are_all_kept(own_data: Path) -> None:
+    def star(number: int) -> None:
+        for k in range(10):
+            settings.update(lambda s, name=f"{number} {k}": replace(s, favourites=(*s.favourites, name)))
+
+    threads = [threading.Thread(target=star, args=(n,)) for n in range(5)]
+    for each in threads:
+        each.start()
+    for each in threads:
+        each.join()
+    assert len(settings.load().favourites) == 50
+    walking = library.preset("walking")
+    names = ("a/b", "a:b", "a_b", "A_b", "é" * 200, "..", " con ")
+    for name in names:
+        library.save_own(replace(walking, name=name))
+        library.save_own(replace(walking, name=name, note="again"))
+    kept, bad = library.own()
+    assert sorted(each.name for each in kept) == sorted(name.strip() for name in names)
+    assert {each.note for each in kept} == {"again"}
+    assert bad == ()
+    assert {files.file_name(name, ".json") for name in ("a/b", "a:b", "a_b", "A_b")}.__len__() == 4
+    library.remove_own("a:b")
+    assert "a/b" in [each.name for each in library.own()[0]]
+
+
+def test_unexpected_errors_are_kept_with_their_traceback(
+    monkeypatch: pytest.MonkeyPatch, capsys, footage: Path
+) -> None:  # type: ignore[no-untyped-def]
+    def fail(*args: object) -> None:
+        raise KeyError("ink")
+
+    monkeypatch.setattr("young_tremor.cli.main.actions.describe", fail)
+    assert main(["info", str(footage)]) == 1
+    said = capsys.readouterr().err
+    assert said.count("\n") == 1
+    assert str(log.path()) in said
+    kept = log.path().read_text()
+    assert "Traceback" in kept
+    assert "KeyError: 'ink'" in kept
+    job = Job("test", fail).start()
+    assert job.wait(5)
+    assert str(log.path()) in job.error
+
+
+def test_what_was_under_way_when_its_writer_went_is_swept(tmp_path: Path) -> None:
+    out = tmp_path / "proof.mp4"
+    part = files.Part(out)
+    part.write(b"half")
+    os.utime(part.path, (time.time() - 60,) * 2)
+    assert files.sweep(tmp_path) == 0  # somebody holds it
+    os.close(part._number)
+    assert files.sweep_all() == 1
+    assert list(tmp_path.iterdir()) == []
+    mine = tmp_path / ".notes.part"
+    mine.write_text("not ours")
+    os.utime(mine, (time.time() - 60,) * 2)
+    assert files.sweep(tmp_path) == 0
+
+
+@pytest.mark.parametrize(("number", "code"), [(signal.SIGTERM, 143), (signal.SIGHUP, 129), (signal.SIGINT, 130)])
+def test_a_command_that_is_ended_leaves_nothing(tmp_path: Path, number: int, code: int) -> None:
+    source = clip(tmp_path / "in.mp4", frames=600, size=(1280, 720))
+    folder = tmp_path / "out"
+    folder.mkdir()
+    process = subprocess.Popen(
+        [*RUN, "shake", str(source), "-o", str(folder / "a.mp4")], stderr=subprocess.PIPE, text=True
+    )
+    deadline = time.monotonic() + 60
+    while not any(folder.glob(".*.part.mp4")) and time.monotonic() < deadline:
+        os.sched_yield()
+    process.send_signal(number)
+    _, said = process.communicate(timeout=60)
+    assert process.returncode == code
+    assert said.strip().endswith("young-tremor: Stopped.")
+    assert "Traceback" not in said
+    assert list(folder.iterdir()) == []
+
+
+def test_without_a_home_or_with_folders_that_cannot_be_written_it_works(tmp_path: Path, footage: Path) -> None:
+    odd = {"PATH": os.environ["PATH"], "XDG_STATE_HOME": "/proc/nothing", "XDG_DATA_HOME": "/proc/nothing"}
+    done = subprocess.run([*RUN, "info", str(footage)], env=odd, capture_output=True, text=True, check=False)
+    assert done.returncode == 0
+    assert "Traceback" not in done.stderr
+
+
+def test_outputs_that_are_inputs_or_no_files_are_refused_before_any_work(tmp_path: Path, footage: Path, capsys) -> None:  # type: ignore[no-untyped-def]
+    path = tmp_path / "p.tremor"
+    shot = replace(still(footage), end=0.5)
+    store.save(Project((shot,)), path)
+    before = path.read_bytes()
+    os.mkfifo(tmp_path / "pipe.mp4")
+    (tmp_path / "there.mp4").write_text("mine")
+    (tmp_path / "link.mp4").symlink_to(tmp_path / "there.mp4")
+    for words, said in (
+        (("motion", path, "-o", path, "--overwrite"), "what it would be made from"),
+        (("shake", footage, "-o", "-"), "no file name"),
+        (("shake", footage, "-o", tmp_path / "pipe.mp4", "--overwrite"), "device or a pipe"),
+        (("shake", footage, "-o", tmp_path / "a.mp4", "--clean", tmp_path / "no" / "b.mp4"), "is not there"),
+        (("shake", footage, "-o", tmp_path / "a.mp4", "--clean", tmp_path / "a.mp4"), "a name of its own"),
+        (("shake", footage, "-o", tmp_path / "a.mp4", "--preset", ""), "empty"),
+        (("render", footage, "-o", tmp_path / "a.mp4"), "footage, not a project"),
+        (("measure", footage, "-o", tmp_path / "a.csv", "--shield", "9000,0,10,10"), "outside the picture"),
+        (("shake", "a\0b.mp4", "-o", tmp_path / "a.mp4"), "character 0"),
+    ):  # fmt: skip
+        assert main([str(each) for each in words]) == 2
+        told = capsys.readouterr().err
+        assert said in told
+        assert told.count("\n") == 1
+    assert path.read_bytes() == before
+    assert not (tmp_path / "a.mp4").exists()
+    actions.render((shot,), tmp_path / "link.mp4", quiet, overwrite=True)
+    assert (tmp_path / "link.mp4").is_symlink()
+    assert (tmp_path / "there.mp4").stat().st_size > 1000
+    mistyped = subprocess.run([*RUN, "shak", "in.mp4"], capture_output=True, text=True, check=False)
+    assert (mistyped.returncode, "did you mean shake?" in mistyped.stderr) == (2, True)
+    help_text = subprocess.run(
+        [str(Path(__file__).parents[1] / "start"), "--help"], capture_output=True, text=True, check=True
+    )
+    for command in ("shake", "measure", "motion", "margin", "render", "presets", "info"):
+        assert command in help_text.stdout
+
+
+def test_a_redo_in_a_drag_keeps_the_drag_and_unsaved_work_is_kept_when_ended(tmp_path: Path) -> None:
+    session = Session(project(tmp_path))
+    name = session.project.shots[0].id
+    session.apply("One", edits.set_shot(name, name="One"))
+    session.undo()
+    session.begin_gesture("Drag")
+    session.apply("Drag", edits.set_shot(name, name="Dragged"))
+    assert session.redo() is None
+    assert session.project.shots[0].name == "Dragged"
+    assert session.undo() == "Drag"
+    session.redo()
+    kept = recovery.keep(session)
+    assert kept is not None
+    assert store.load(kept).shots[0].name == "Dragged"
+    assert recovery.left_behind() == [kept]
+
+
+def test_timecode_goes_there_and_back() -> None:
+    from fractions import Fraction
+
+    from young_tremor.base.units import drops, parse_time, timecode
+
+    for rate in (
+        Fraction(24000, 1001),
+        Fraction(24),
+        Fraction(25),
+        Fraction(30000, 1001),
+        Fraction(60000, 1001),
+        Fraction(50),
+    ):
+        for drop in (False, True) if drops(rate) else (False,):
+            for frame in (0, 1, 1799, 1800, 1801, 1802, 17981, 17982, 17983, 107784, 107892, 215999):
+                text = timecode(frame, rate, hours=True, drop=drop)
+                assert round(parse_time(text, rate) * rate) == frame
+    assert timecode(107892, Fraction(30000, 1001), hours=True, drop=True) == "01:00:00;00"
+    with pytest.raises(UnreadableValue):
+        parse_time("00:01:00;01", Fraction(30000, 1001))  # a number that is left out
