@@ -78,6 +78,15 @@ def target_of(path: Path) -> Path:
     return Path(os.path.realpath(path)) if path.is_symlink() else path
 
 
+_under_way: set[Part] = set()
+
+
+def abandon_all() -> None:
+    """Leave nothing of what is under way: for the end of a process that was interrupted anywhere. Never raises."""
+    for part in list(_under_way):
+        part.abandon()
+
+
 class Part:
     """A file under way: it stands beside its place, locked by whoever writes it, and gets its name when it is whole.
 
@@ -91,9 +100,12 @@ class Part:
         stem = stem.encode()[:180].decode(errors="ignore")
         self.path = self.target.with_name(f".{stem}.{secrets.token_hex(4)}.part{suffix}")
         self._note: Path | None = None
+        self._number = -1
+        _under_way.add(self)
         try:
             self._number = os.open(self.path, os.O_RDWR | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, 0o666)
         except OSError as error:
+            _under_way.discard(self)
             raise from_os(error, path, "write") from error
         with suppress(OSError):
             fcntl.flock(self._number, fcntl.LOCK_EX | fcntl.LOCK_NB)
@@ -138,6 +150,7 @@ class Part:
         self._close()
 
     def _close(self) -> None:
+        _under_way.discard(self)
         number, self._number = self._number, -1
         if number >= 0:
             with suppress(OSError):

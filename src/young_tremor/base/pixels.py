@@ -14,6 +14,7 @@ from typing import Literal
 import numpy as np
 
 Kind = Literal["yuv", "rgb", "grey"]
+MOST_BYTES = 480 << 20  # of one picture: more than that takes an ordinary machine down
 
 STEPS = {"420": (2, 2), "422": (2, 1), "444": (1, 1), "440": (1, 2), "411": (4, 1), "410": (4, 4)}
 _CODES = {step: code for code, step in STEPS.items()}

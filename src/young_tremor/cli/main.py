@@ -58,6 +58,8 @@ def main(args: Sequence[str] | None = None) -> int:
     except Exception as error:
         _say(log.unexpected(error))
         return 1
+    finally:
+        files.abandon_all()
     return result if isinstance(result, int) else 0
 
 
@@ -69,6 +71,8 @@ class Stopped(BaseException):
 
 
 def _stopped(number: int, frame: object) -> None:
+    for each in (signal.SIGTERM, signal.SIGHUP, signal.SIGINT):
+        signal.signal(each, signal.SIG_IGN)  # it is ending; nothing comes between
     raise Stopped(number)
 
 

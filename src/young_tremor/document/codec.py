@@ -103,6 +103,8 @@ def project_schema() -> dict[str, Any]:
     # a take stands once in a file, in the table "takes"; strands name it
     taken = types["Taken"]["properties"]
     taken["take"] = {"anyOf": [{"type": "string"}, taken["take"]]}
+    listed = types["Project"]["properties"]["takes"]
+    listed["items"] = {"anyOf": [{"type": "string"}, listed["items"]]}
     types["ProjectFile"]["properties"]["takes"] = {
         "type": "object", "additionalProperties": {"$ref": "#/$defs/Take"}, "default": {}
     }  # fmt: skip

@@ -178,6 +178,6 @@ class _Stage:
                 else:
                     return writer.abandon()
         except BaseException as error:
+            self._error = error  # first, so that nobody waits for a thread that is gone
             if writer is not None:
                 writer.abandon()
-            self._error = error

@@ -12,6 +12,7 @@ from typing import Any
 import av
 
 from young_tremor.base.errors import DecodeError, MissingFile, RequestError, WorkError, from_os
+from young_tremor.base.pixels import MOST_BYTES
 from young_tremor.media.formats import reading
 
 #: Demuxers that read one file and nothing else: no playlist, no list of files, no device, no network.
@@ -27,7 +28,6 @@ STILLS = tuple(kind for kind in KINDS if kind.endswith("_pipe"))
 _OPTIONS = {"format_whitelist": ",".join(KINDS), "protocol_whitelist": "file", "enable_drefs": "0"}
 _STARTS = {b"\xff\xd8\xff": "jpeg_pipe", b"\x89PNG": "png_pipe", b"II*\0": "tiff_pipe", b"MM\0*": "tiff_pipe"}
 MOST_SIDE = 32_768  # pixels
-MOST_BYTES = 480 << 20  # of one picture
 
 
 @dataclass(frozen=True)

@@ -116,6 +116,8 @@ class _Layer:
             kernel = plan.kernel_for(len(self.weights), number)
             black = float(self._black[number])
             made = look(plane, there, lines, small, kernel=kernel, border=border, value=black)
+            if not format.real:
+                np.clip(made, 0, format.top, out=made)
             if self._border == "soft":
                 made = soft.filled([made], plane, [there], np.ones(1), small, lines, _REAL)
             planes.append(made)

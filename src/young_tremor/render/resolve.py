@@ -11,7 +11,7 @@ import numpy as np
 
 from young_tremor.base.errors import RequestError, UnreadableValue
 from young_tremor.base.frames import SourceInfo
-from young_tremor.base.pixels import PixelFormat
+from young_tremor.base.pixels import MOST_BYTES, PixelFormat
 from young_tremor.base.units import parse_rate
 from young_tremor.geometry import camera, cover
 from young_tremor.model.project import Shot
@@ -80,6 +80,10 @@ def _bare(shot: Shot, sources: tuple[SourceInfo, ...], quality: Quality, shaken:
         raise RequestError(f"Shot “{shot.name}” has no picture: put footage into it.")
     source = sources[0]
     size = (shot.size.width, shot.size.height) if shot.size else source.size
+    if source.format.nbytes(size) > MOST_BYTES:
+        raise UnreadableValue(
+            f"Pictures of {size[0]}x{size[1]} take {source.format.nbytes(size) >> 20} MB each: deliver them smaller."
+        )
     aspect = Fraction(shot.size.pixel_aspect) if shot.size else source.pixel_aspect
     rate = parse_rate(shot.rate) if shot.rate else source.rate
     _sane(shot)
