@@ -111,9 +111,8 @@ def main() -> int:
             closed(window)
             window = None  # type: ignore[assignment]
             gc.collect()
+            seen.append((gone, megabytes()))  # without a window: what is left is what was not given back
             window = opened()
-            spin(2)
-            seen.append((gone, megabytes()))
             print(f"{gone / 60:5.1f} min  {seen[-1][1]:6.0f} MB  {threading.active_count()} threads", flush=True)
     closed(window)
     late = [size for at, size in seen if at >= FULL * 60 * minutes]

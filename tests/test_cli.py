@@ -207,3 +207,20 @@ def test_jolts_in_a_project_are_in_its_motion_file(tmp_path: Path, footage: Path
     rows = table(tmp_path / "p.csv")[2]
     assert not rows[:25, 2:5].any()
     assert 1 < np.abs(rows[25:, 3]).max() <= 0.009 * 360 + 1e-6
+
+
+def test_what_was_noticed_about_the_footage_is_said_by_info_and_shake(tmp_path: Path, capsys) -> None:  # type: ignore[no-untyped-def]
+    stamps = np.cumsum([0, *np.random.default_rng(3).choice([40, 40, 80, 120, 33], 30)]).tolist()
+    uneven = clip(tmp_path / "phone.mkv", frames=31, stamps=stamps)
+    fields = clip(tmp_path / "fields.mp4", frames=12, options={"x264-params": "tff=1"})
+    odd = clip(tmp_path / "odd.mkv", frames=4, codec="ffv1", size=(321, 181), pix_fmt="yuva444p")
+    for path, words in (
+        (uneven, ("variable frame rate",)), (fields, ("interlaced",)),
+        (odd, ("with alpha, straight", "odd size 321x181", "H.264 holds no alpha", "written as 320x180", "4:4:4")),
+    ):  # fmt: skip
+        code, _, said = run(capsys, "shake", path, "-o", tmp_path / f"{path.stem}-out.mp4")
+        _, told, _ = run(capsys, "info", path)
+        assert code == 0
+        for each in words:
+            assert each in said
+        assert words[0] in told

@@ -5,10 +5,10 @@ from __future__ import annotations
 import json
 import signal
 import sys
-import time
 from collections.abc import Sequence
 from contextlib import suppress
 from pathlib import Path
+from typing import Any
 
 import click
 from msgspec.structs import replace
@@ -16,7 +16,7 @@ from msgspec.structs import replace
 from young_tremor import __version__
 from young_tremor.base import files
 from young_tremor.base.errors import MissingFile, RequestError, TremorError
-from young_tremor.base.units import duration_text, parse_rate, parse_size, parse_time
+from young_tremor.base.units import parse_rate, parse_size, parse_time
 from young_tremor.engine import actions, library, log, takes
 from young_tremor.model.project import EDGES, Preset, Shot
 
@@ -296,8 +296,8 @@ def _focal(focal: float | None) -> None:
 def _render(shots: tuple[Shot, ...], output: Path, clean: Path | None, codec: str, overwrite: bool) -> None:
     outputs = (output,) if clean is None else (output, clean)
     actions.check(outputs, codec, shots, overwrite=overwrite)
-    for note in actions.notes(shots, codec):
-        _say(note)
+    if notes := actions.notes(shots, codec):
+        _say("; ".join(notes) + ".")
     for number, path in enumerate(outputs):
         actions.render(shots, path, Bar(path.name), codec_name=codec, overwrite=overwrite, shaken=number == 0)
 
@@ -306,17 +306,17 @@ class Bar:
     """A progress bar with time left, on a terminal only."""
 
     def __init__(self, name: str) -> None:
-        self._name, self._begun, self._last = name, time.monotonic(), 0.0
-        self._shown = sys.stderr.isatty()
+        self._name = name
+        self._bar: Any = None
+        self._done = 0
 
     def __call__(self, done: int, total: int) -> None:
-        now = time.monotonic()
-        if not self._shown or (done < total and now - self._last < 0.1):
+        if not sys.stderr.isatty():
             return
-        self._last = now
-        left = (now - self._begun) / done * (total - done)
-        filled = round(28 * done / total)
-        bar = "█" * filled + "·" * (28 - filled)
-        end = "\n" if done == total else ""
-        sys.stderr.write(f"\r{self._name}  {bar} {done}/{total}  {duration_text(left)} left \033[K{end}")
-        sys.stderr.flush()
+        if self._bar is None:
+            self._bar = click.progressbar(length=total, label=self._name, file=sys.stderr, show_pos=True)
+            self._bar.render_progress()
+        self._bar.update(done - self._done)
+        self._done = done
+        if done >= total:
+            self._bar.render_finish()

@@ -8,23 +8,8 @@ from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer
-from PySide6.QtGui import (
-    QCloseEvent,
-    QDragEnterEvent,
-    QDropEvent,
-    QGuiApplication,
-    QKeyEvent,
-    QResizeEvent,
-)
-from PySide6.QtWidgets import (
-    QApplication,
-    QHBoxLayout,
-    QLineEdit,
-    QMainWindow,
-    QSplitter,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent, QResizeEvent
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QLineEdit, QMainWindow, QSplitter, QVBoxLayout, QWidget
 
 from young_tremor.base.errors import TremorError
 from young_tremor.desk import theme
