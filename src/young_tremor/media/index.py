@@ -60,14 +60,15 @@ class Timing:
 
 
 def timing(container: Any, stream: Any, name: str, size: int, first: int | None) -> Timing:
-    """The timing of a stream of a file of ``size`` bytes, whose first decoded picture has the stamp ``first``.
+    """The timing of a stream of a file of ``size`` bytes that has no index to go by; ``first`` is the stamp of its
+    first decoded picture.
 
     The container stands at its beginning, and is used up. DecodeError where there is no picture.
     """
     base = Fraction(stream.time_base)
     kind = container.format.name
-    found = _from_index(container, stream, base, first) if kind.startswith("mov") else None
-    if found is None and size > MOST_READ and kind != "avi":
+    found = None
+    if size > MOST_READ and kind != "avi":
         found = _in_places(container, stream, base, first)
         if found is None and stream.start_time is not None:
             container.seek(stream.start_time, stream=stream, backward=True)
@@ -85,9 +86,12 @@ def _stamps(container: Any, stream: Any, most: int | None = None) -> list[tuple[
     return out
 
 
-def _from_index(container: Any, stream: Any, base: Fraction, first: int | None) -> Timing | None:
-    """From the container's index of decoding times, where those tell the times of showing: all pictures are equally far
-    apart, or are shown in the order in which they are decoded."""
+def from_index(container: Any, stream: Any, first: int | None) -> Timing | None:
+    """From the container's (MP4, MOV) index of decoding times, where those tell the times of showing: all pictures are
+    equally far apart, or are shown in the order in which they are decoded."""
+    if not container.format.name.startswith("mov"):
+        return None
+    base = Fraction(stream.time_base)
     entries = stream.index_entries
     count = len(entries) if entries is not None else 0
     if count < 2 or count > MOST_PICTURES or first is None:

@@ -18,7 +18,7 @@ from young_tremor.base.units import format_rate
 from young_tremor.media import container as containers
 from young_tremor.media.container import Identity, check_size, identity
 from young_tremor.media.formats import decoder_of, picture_stream, planar_name, reading, upright
-from young_tremor.media.index import Timing, timing
+from young_tremor.media.index import Timing, from_index, timing
 from young_tremor.media.video_reader import VideoReader
 
 _CENTRED = ("mjpeg", "mpeg1video", "jpegls")  # codecs whose chroma lies in the middle of its luma pixels
@@ -123,10 +123,12 @@ def _read(key: Identity) -> Facts:
             stream.thread_type = "SLICE"  # one picture is wanted at once, not as many as there are cores
             first, interlaced = _first(container, stream, path.name)
             tracks, told = _sounds(container), _told(first, stream, container)
-            container.close()
-            container = containers.opened(path)  # some kinds cannot be brought back to their beginning
-            stream = picture_stream(container, path.name)
-            found = timing(container, stream, path.name, key.size, first.pts)
+            found = from_index(container, stream, first.pts)
+            if found is None:
+                container.close()
+                container = containers.opened(path)  # some kinds cannot be brought back to their beginning
+                stream = picture_stream(container, path.name)
+                found = timing(container, stream, path.name, key.size, first.pts)
             return _facts(key, first, stream, found, tracks, told, interlaced)
     finally:
         container.close()
