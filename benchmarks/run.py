@@ -27,7 +27,7 @@ from PySide6.QtWidgets import QApplication
 
 from frames import frames, solver
 from measuring import large_clip, measure
-from opening import opening
+from opening import opening, start
 from young_tremor.desk import theme
 from young_tremor.desk.strips import Strip
 from young_tremor.desk.window import Window
@@ -304,34 +304,6 @@ def switching() -> Iterator[Row]:
             until(on_screen(window))
             times.append(time.perf_counter() - begun)
         yield "another shot of the reel, to its picture, median", "≤ 250 ms", milliseconds(times[2:])
-
-
-START = """
-import time; begun = time.time()
-import sys; sys.argv = ["young-tremor", "demo"]
-from PySide6.QtCore import QTimer
-from young_tremor.desk import app, window
-def look():
-    for widget in app.QApplication.topLevelWidgets():
-        if isinstance(widget, window.Window) and widget.picture.picture is not None:
-            print(time.time()); sys.stdout.flush(); app.QApplication.quit()
-real = app.QApplication
-class Timed(real):
-    def __init__(self, args):
-        super().__init__(args); self.t = QTimer(); self.t.timeout.connect(look); self.t.start(5)
-app.QApplication = Timed
-app.main(["demo"])
-"""
-
-
-def start() -> Iterator[Row]:
-    """A new process to its first picture."""
-    times = []
-    for _ in range(4):
-        begun = time.time()
-        done = subprocess.run([sys.executable, "-c", START], capture_output=True, text=True, check=True)
-        times.append(float(done.stdout) - begun)
-    yield "start to the first picture, median (disk warm)", "≤ 1.8 s", f"{statistics.median(times[1:]):.2f} s"
 
 
 def shape() -> Iterator[Row]:
