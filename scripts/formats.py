@@ -190,7 +190,7 @@ TAIL = """
 - **Sound:** tracks of a whole file are passed on packet by packet where the container takes them, up to the end of the
   picture; otherwise they are cut or filled to the picture and encoded (AAC, or FLAC beside FFV1).
 - **Not taken:** lists of other files (playlists, concat lists), addresses, devices and pipes; pictures of more than
-  480 MB each.
+  200 MB each.
 """
 
 if __name__ == "__main__":

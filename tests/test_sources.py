@@ -19,7 +19,7 @@ from young_tremor.engine import actions, footage
 from young_tremor.engine.preview import Preview, Request
 from young_tremor.media import audio, index, sources
 from young_tremor.media.audio_device import Feed
-from young_tremor.model.project import Project
+from young_tremor.model.project import Project, Size
 
 X264 = {"g": "20", "bf": "3", "preset": "veryfast"}
 KINDS = {
@@ -171,6 +171,9 @@ def test_pictures_that_would_take_the_machine_down_are_refused(tmp_path: Path) -
     cv2.imwrite(str(path), np.repeat(rows[..., None], 3, axis=2), [cv2.IMWRITE_PNG_COMPRESSION, 9])
     with pytest.raises(RequestError, match=r"huge\.png is 16000x16000, \d+ MB a picture"):
         footage.facts(str(path))
+    small = still(clip(tmp_path / "small.mp4", frames=5), size=Size(16000, 16000))
+    with pytest.raises(RequestError, match="16000x16000 take"):
+        actions.render((small,), tmp_path / "out.mp4", quiet)
 
 
 def beeps(path: Path, seconds: float, at: float, *, rate: int = 48000, codec: str = "aac", gap: float = 0.0,

@@ -14,7 +14,8 @@ from typing import Literal
 import numpy as np
 
 Kind = Literal["yuv", "rgb", "grey"]
-MOST_BYTES = 480 << 20  # of one picture: more than that takes an ordinary machine down
+MOST_BYTES = 200 << 20  # of one picture of a source: with what is made of it, an ordinary machine holds no more
+MOST_DELIVERED = 112 << 20  # of one that is delivered, many of which an encoder keeps: 8K of 10 bits
 
 STEPS = {"420": (2, 2), "422": (2, 1), "444": (1, 1), "440": (1, 2), "411": (4, 1), "410": (4, 4)}
 _CODES = {step: code for code, step in STEPS.items()}

@@ -21,6 +21,7 @@ from young_tremor.render.resolve import readings
 
 Report = Callable[[int, int], None]
 AHEAD = 3  # frames waiting between the stages
+LARGE = 32 << 20  # bytes of a picture from which only one waits
 
 
 @dataclass(frozen=True)
@@ -67,7 +68,8 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
             pixel_aspect=first.pixel_aspect,
             sound=tuple(part.sound for part in parts),
             overwrite=overwrite,
-        )
+        ),
+        AHEAD if format.nbytes(first.size) < LARGE else 1,
     )
     done = 0
     try:
@@ -127,14 +129,15 @@ def _ahead(part: Part) -> Iterator[list[Frame]]:
             for source in sources:
                 source.close()
 
-    return ahead(decode, AHEAD, "decode")
+    size = max(plate.source.format.nbytes(plate.source.size) for plate in part.plan.plates)
+    return ahead(decode, AHEAD if size < LARGE else 1, "decode")
 
 
 class _Stage:
     """The encoder in a thread of its own; the first error comes out of the next call."""
 
-    def __init__(self, make: Callable[[], VideoWriter]) -> None:
-        self._line: queue.Queue[Frame | str] = queue.Queue(AHEAD)
+    def __init__(self, make: Callable[[], VideoWriter], waiting: int) -> None:
+        self._line: queue.Queue[Frame | str] = queue.Queue(waiting)
         self._error: BaseException | None = None
         self._thread = threading.Thread(target=self._run, args=(make,), name="encode", daemon=True)
         self._thread.start()

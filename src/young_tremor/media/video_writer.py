@@ -51,6 +51,7 @@ CODECS = {
     "h265": Codec("h265", "libx265", _H265, _ANY, False, "H.265", depths=(8, 10)),
     "ffv1": Codec("ffv1", "ffv1", _FFV1, (".mkv",), True, "FFV1, lossless", alpha=True),
 }
+HELD = 1200 << 20  # bytes of pictures that an encoder may hold
 _CHROMA_PLACES = {(0.0, 0.5): 0, (0.5, 0.5): 1, (0.0, 0.0): 2, (0.5, 0.0): 3, (0.0, 1.0): 4, (0.5, 1.0): 5}
 _PARAMS = {"libx264": "x264-params", "libx265": "x265-params"}
 
@@ -146,6 +147,13 @@ class VideoWriter:
         stream.width, stream.height = form.size
         stream.pix_fmt = form.target.coded
         options = dict(chosen.options)
+        frames = HELD // max(form.target.format.nbytes(form.size), 1)
+        if not chosen.lossless and frames < 44:  # large pictures: the encoder looks ahead less far
+            look = str(min(max(frames - 12, 2), 30))
+            if chosen.encoder == "libx264":
+                options |= {"rc-lookahead": look, "threads": "2"}
+            else:
+                options["x265-params"] += f":rc-lookahead={look}:frame-threads=1:bframes=2"
         place = _CHROMA_PLACES.get(form.target.format.siting, 0) if form.target.format.step == (2, 2) else 0
         if place and chosen.encoder in _PARAMS:
             name = _PARAMS[chosen.encoder]

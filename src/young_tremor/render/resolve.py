@@ -11,7 +11,7 @@ import numpy as np
 
 from young_tremor.base.errors import RequestError, UnreadableValue
 from young_tremor.base.frames import SourceInfo
-from young_tremor.base.pixels import MOST_BYTES, PixelFormat
+from young_tremor.base.pixels import MOST_DELIVERED, PixelFormat
 from young_tremor.base.units import parse_rate
 from young_tremor.geometry import camera, cover
 from young_tremor.model.project import Shot
@@ -80,9 +80,10 @@ def _bare(shot: Shot, sources: tuple[SourceInfo, ...], quality: Quality, shaken:
         raise RequestError(f"Shot “{shot.name}” has no picture: put footage into it.")
     source = sources[0]
     size = (shot.size.width, shot.size.height) if shot.size else source.size
-    if source.format.nbytes(size) > MOST_BYTES:
+    if source.format.nbytes(size) > MOST_DELIVERED:
         raise UnreadableValue(
-            f"Pictures of {size[0]}x{size[1]} take {source.format.nbytes(size) >> 20} MB each: deliver them smaller."
+            f"Pictures of {size[0]}x{size[1]} take {source.format.nbytes(size) >> 20} MB each, which no encoder here "
+            f"can hold ({MOST_DELIVERED >> 20} MB at most): set a smaller size."
         )
     aspect = Fraction(shot.size.pixel_aspect) if shot.size else source.pixel_aspect
     rate = parse_rate(shot.rate) if shot.rate else source.rate
