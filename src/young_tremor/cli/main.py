@@ -295,8 +295,7 @@ def _focal(focal: float | None) -> None:
 
 def _render(shots: tuple[Shot, ...], output: Path, clean: Path | None, codec: str, overwrite: bool) -> None:
     outputs = (output,) if clean is None else (output, clean)
-    actions.check(outputs, codec, shots, overwrite=overwrite)
-    if notes := actions.notes(shots, codec):
+    if notes := actions.check(outputs, codec, shots, overwrite=overwrite):
         _say("; ".join(notes) + ".")
     for number, path in enumerate(outputs):
         actions.render(shots, path, Bar(path.name), codec_name=codec, overwrite=overwrite, shaken=number == 0)

@@ -91,8 +91,3 @@ def _keep_backup(target: Path) -> None:
             files.write_whole(target.read_bytes(), backup)
         except OSError as error:
             raise from_os(error, backup, "save") from error
-
-
-def keep(data: bytes, path: Path) -> Path:
-    """Write a file whole into a folder that is made if need be; the path."""
-    return files.keep(data, path)

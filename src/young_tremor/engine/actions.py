@@ -125,18 +125,17 @@ def _parts(shots: tuple[Shot, ...], outputs: tuple[Path, ...], shaken: bool) -> 
     return parts
 
 
-def notes(shots: tuple[Shot, ...], codec_name: str, *, shaken: bool = True) -> tuple[str, ...]:
-    """What a person should know before a film is written: of the footage, and of what the codec cannot hold."""
-    return movie.notes(_parts(shots, (), shaken), codec(codec_name))
+def check(outputs: tuple[Path, ...], codec_name: str, shots: tuple[Shot, ...], *, overwrite: bool) -> tuple[str, ...]:
+    """Refuse outputs at the door: existing, of a wrong ending, in no writable folder, one file twice, an input.
 
-
-def check(outputs: tuple[Path, ...], codec_name: str, shots: tuple[Shot, ...], *, overwrite: bool) -> None:
-    """Refuse outputs at the door: existing, of a wrong ending, in no writable folder, one file twice, an input."""
+    What a person should know before they are written: of the footage, and of what the codec cannot hold.
+    """
+    chosen = codec(codec_name)
     for output in outputs:
-        check_output(output, codec(codec_name), overwrite=overwrite)
+        check_output(output, chosen, overwrite=overwrite)
     if len({os.path.realpath(output) for output in outputs}) < len(outputs):
         raise RequestError("The clean version needs a name of its own: choose another for --clean.")
-    _parts(shots, outputs, True)
+    return movie.notes(_parts(shots, outputs, True), chosen)
 
 
 def not_over(output: Path, *inputs: Path | None) -> None:

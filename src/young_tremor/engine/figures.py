@@ -11,6 +11,7 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.engine import traces
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS, UNITS
+from young_tremor.render.plan import channels as moving
 
 MOST = 60_000  # looks at a stretch
 HZ = 120.0  # looks per second where the stretch allows it
@@ -46,7 +47,7 @@ def of_shot(shot: Shot, info: SourceInfo, first: float, last: float, strand: str
     t = np.linspace(first, last, count, endpoint=False)
     number = next((n for n, s in enumerate(shot.shake.strands) if s.id == strand), None)
     if number is None:
-        channels = traces.channels(shot, info, t)
+        channels = moving(shot, shot.footage, t)
     else:
         _, channels = traces.strand_trace(shot, number, (first, last - (last - first) / count, count))
     return of_channels(channels, count / (last - first), pixels_of(shot, info))

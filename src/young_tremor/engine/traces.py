@@ -15,7 +15,7 @@ from young_tremor.model.project import Preset, Shot
 from young_tremor.model.shake import Hit, Plotted, Point, Strand
 from young_tremor.motion import sample
 from young_tremor.motion.kinds import kind_of
-from young_tremor.render.plan import channels as camera_channels
+from young_tremor.render.plan import channels
 from young_tremor.render.resolve import resolve
 
 Times = tuple[float, float, int]  # first, last, how many
@@ -53,15 +53,10 @@ def camera_trace(shot: Shot, info: SourceInfo, times: Times) -> CameraTrace:
     """The whole camera of a shot, in pixels of its delivery."""
     width, height = (shot.size.width, shot.size.height) if shot.size else info.size
     t = np.linspace(*times)
-    total = channels(shot, info, t)
+    total = channels(shot, shot.footage, t)
     focal = camera.focal(shot.frame.focal_mm, width * float(_aspect(shot, info)) / height)
     places = camera.apply(camera.shake(total, focal), np.zeros((1, 2)))[:, 0]
     return CameraTrace(t, places * height, total[:, 2], total[:, 3])
-
-
-def channels(shot: Shot, info: SourceInfo, t: np.ndarray) -> np.ndarray:
-    """The channels (n, 6) that move a shot's footage at ``t`` (n,): share and a shake of its own included."""
-    return camera_channels(shot, shot.footage, t)
 
 
 def _aspect(shot: Shot, info: SourceInfo) -> Fraction:
