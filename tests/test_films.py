@@ -59,6 +59,23 @@ def test_depth_tags_and_shape_survive_every_codec_and_chroma_as_far_as_players_k
     reader.close()
 
 
+@pytest.mark.parametrize("count", [1, 2, 3])
+def test_a_film_of_one_or_two_pictures_is_whole_every_time(tmp_path: Path, count: int) -> None:
+    frames = [textured((192, 64), seed=number) for number in range(count)]
+    for turn in range(12):
+        out = tmp_path / f"{turn}.mp4"
+        writer = VideoWriter(out, codec("h265"), size=(192, 64), rate=Fraction(24), format=YUV420, colour=ColourTags())
+        for frame in frames:
+            writer.write(frame)
+        writer.finish()
+        with av.open(str(out)) as file:
+            base = file.streams.video[0].time_base
+            times = [(p.pts * base, p.dts * base) for p in file.demux(video=0) if p.size]
+        shown = sorted(float(pts) for pts, _ in times)
+        assert shown == pytest.approx([n / 24 for n in range(count)])
+        assert all(0 <= pts - dts < 0.2 for pts, dts in times)
+
+
 def test_a_reel_joins_shots_sound_and_silence(tmp_path: Path, footage: Path) -> None:
     mute = clip(tmp_path / "mute.mp4", frames=24, size=(640, 360))
     out = tmp_path / "reel.mp4"

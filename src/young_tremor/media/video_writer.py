@@ -52,6 +52,7 @@ CODECS = {
     "ffv1": Codec("ffv1", "ffv1", _FFV1, (".mkv",), True, "FFV1, lossless", alpha=True),
 }
 HELD = 1200 << 20  # bytes of pictures that an encoder may hold
+REORDERED = 3  # pictures; of fewer, libx265 counts the decoding time from memory that it never wrote
 _CHROMA_PLACES = {(0.0, 0.5): 0, (0.5, 0.5): 1, (0.0, 0.0): 2, (0.5, 0.0): 3, (0.0, 1.0): 4, (0.5, 1.0): 5}
 _PARAMS = {"libx264": "x264-params", "libx265": "x265-params"}
 
@@ -192,6 +193,8 @@ class VideoWriter:
         try:
             with writing(self.path):
                 for packet in self._stream.encode(None):
+                    if self._count < REORDERED:
+                        packet.dts = packet.pts
                     self._container.mux(packet)
                 for track in self._tracks:
                     track.write_until(self._container, float("inf"))
