@@ -17,6 +17,7 @@ from young_tremor.geometry import cover
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import FrameSettings, Media, Plate, Shot, Shutter
 from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Region, Shake, Shimmer
+from young_tremor.render import shutter
 from young_tremor.render.frame import render_frame
 from young_tremor.render.plan import Plan
 from young_tremor.render.resolve import resolve
@@ -55,6 +56,7 @@ def path(plan: Plan, index: int) -> float:
 
 
 def frames() -> Iterator[Row]:
+    cv2.setNumThreads(1)  # while a film is made the other cores decode and encode
     source = SyntheticSource(textured(HD, YUV420), frames=96)
     frame = source.read(0)
     matrix = np.array([[1.01, 0.002, -7.3], [-0.002, 1.01, 4.1]])
@@ -66,28 +68,33 @@ def frames() -> Iterator[Row]:
     held = library.preset("standing, breathing").shake
     plans: list[tuple[str, str, Plan, int]] = []
     plan = resolve(shot(held), source.info)
-    counts, _ = plan.exposures(np.arange(96))
-    plans.append(("one handheld frame, 180°, crop, final kernel", "≤ 4 ×", plan, int(np.argsort(counts)[48])))
+    gone = shutter.paths(plan, np.arange(96))
+    for words, goal, wanted in (("handheld", "≤ 4 ×", 3.0), ("still-ish", "≤ 2.2 ×", 0.25)):
+        quick = resolve(shot(replace(held, intensity=Curve(wanted / float(np.median(gone))))), source.info)
+        number = int(np.argmin(np.abs(shutter.paths(quick, np.arange(96)) - wanted)))
+        far = path(quick, number)
+        plans.append((f"one {words} frame ({far:.1f} px across the shutter), crop, final kernel", goal, quick, number))
     wild = resolve(shot(violent()), source.info)
     index = int(np.argmin([abs(path(wild, k) - 60) for k in range(96)]))
-    views = wild.exposures(np.array([index]))[0][0]
+    views = len(shutter.exposure(wild, index).times)
     words = f"a violent frame ({path(wild, index):.0f} px across the shutter, {views} views)"
-    plans.append((words, "≤ 16 ×", wild, index))
-    plans.append(("a handheld frame under a rolling shutter of 18 ms", "–",
+    plans.append((words, "≤ 11 ×", wild, index))
+    plans.append(("a handheld frame under a rolling shutter of 18 ms", "≤ 5 ×",
                   resolve(shot(held, readout=0.018), source.info), 20))  # fmt: skip
     shimmer = replace(held, strands=(*held.strands, Shimmer("s")))
-    plans.append(("a handheld frame with shimmer", "–", resolve(shot(shimmer, edges="mirror"), source.info), 20))
+    plans.append(("a handheld frame with shimmer", "≤ 7 ×", resolve(shot(shimmer, edges="mirror"), source.info), 20))
     part = replace(held, region=Region())
-    plans.append(("a handheld frame within a region", "–", resolve(shot(part, edges="mirror"), source.info), 20))
+    plans.append(("a handheld frame within a region", "≤ 7 ×", resolve(shot(part, edges="mirror"), source.info), 20))
     lit = resolve(shot(violent(), linear=True), source.info)
-    plans.append(("the violent frame, blurred as light", "–", lit, index))
+    plans.append(("the violent frame, blurred as light", "≤ 30 ×", lit, index))
     for words, goal, each, number in plans:
         ratios = []
         for _ in range(3):
             base = median(bilinear)
             ratios.append(median(lambda p=each, n=number: render_frame(p, n, frame), 5) / base)  # type: ignore[misc]
         yield f"{words}, against one bilinear warp of its planes", goal, f"{statistics.median(ratios):.1f} ×"
-    yield "the violent frame against 256 samples", "≥ 45 dB", f"{_against_256(wild, index, frame):.1f} dB"
+    cv2.setNumThreads(cv2.getNumberOfCPUs())
+    yield "the violent frame against 256 samples", "≥ 46 dB", f"{_against_256(wild, index, frame):.1f} dB"
 
 
 def _against_256(plan: Plan, index: int, frame) -> float:  # type: ignore[no-untyped-def]

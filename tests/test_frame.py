@@ -24,7 +24,7 @@ from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Box, FrameSettings, Knock, Placement, Plate, Shot, Shutter, Size
 from young_tremor.model.shake import Hit, Point, Region, Shake, Shimmer
 from young_tremor.motion import shimmer
-from young_tremor.render import light
+from young_tremor.render import light, shutter
 from young_tremor.render.frame import render
 from young_tremor.render.resolve import _readings, readings, resolve
 
@@ -122,7 +122,7 @@ def test_transfers_go_round_and_blur_as_light_is_brighter(transfer: int) -> None
     source = SyntheticSource(frame, frames=12)
     way = shot(drift(2.0, x=6), edges="hold", shutter=Shutter(Curve(360.0)))
     plan = resolve(way, source.info)
-    index = int(np.argmax(plan.exposures(np.arange(12))[0]))
+    index = int(np.argmax(shutter.paths(plan, np.arange(12))))
     code = render(plan, index, source)
     lit = render(resolve(replace(way, frame=replace(way.frame, linear=True)), source.info), index, source)
     assert lit.planes[0].dtype == np.uint8
@@ -152,7 +152,7 @@ def test_a_blurred_slope_does_not_band() -> None:
     ramp.planes[0][:] = np.repeat(np.arange(100, 110, dtype=np.uint8), 128)[None]
     source = SyntheticSource(ramp, frames=12)
     plan = resolve(shot(drift(2.0, x=400), edges="hold", shutter=Shutter(Curve(360.0))), source.info)
-    index = int(np.argmax(plan.exposures(np.arange(12))[0]))
+    index = int(np.argmax(shutter.paths(plan, np.arange(12))))
     out = render(plan, index, source).planes[0].astype(float)
     columns = out.mean(axis=0)
     inside = columns[200:-200]
@@ -167,7 +167,7 @@ def test_boxes_that_must_stay_clear_and_limits() -> None:
     cut = readings(plan).cut
     corners = np.array([[box.x, box.y], [box.x, box.y + box.height]]) * SIZE - 0.5
     for index in range(plan.frames):
-        matrices, _ = plan.matrices(index)
+        matrices = shutter.matrices(plan, index)
         seen = [camera.apply(np.linalg.inv(m), corners) for m in matrices]
         out = any(
             (p < -0.5).any() or (p[..., 0] > SIZE[0] - 0.5).any() or (p[..., 1] > SIZE[1] - 0.5).any() for p in seen
@@ -205,7 +205,7 @@ def test_bad_numbers_are_one_sentence(tmp_path: Path, capsys: pytest.CaptureFixt
         with pytest.raises(UnreadableValue, match="cannot be used"):
             bad()
     with pytest.raises(RequestError, match="No crop can cover"):
-        resolve(shot(drift(x=900)), source.info)
+        resolve(shot(drift(x=4000)), source.info)
     guide = tmp_path / "guide.png"
     assert main(["margin", "--preset", "walking", "--focal", "85", "--size", "1280x720", "-o", str(guide)]) == 0
     words = capsys.readouterr().out
@@ -226,7 +226,7 @@ def test_placement_moves_under_the_shake_and_takes_keys() -> None:
     base = replace(shot(Shake(), edges="crop"), plates=(Plate("p", "p", shot(Shake()).plates[0].media, push),))
     plan = resolve(base, source.info)
     assert 1 <= plan.crop < 1.013  # what the kernel reads beyond the first frame's edge
-    matrix = plan.matrices(12)[0][0, 0]
+    matrix = shutter.matrices(plan, 12)[0, 0]
     assert 1 / matrix[0, 0] == pytest.approx(1.1 * plan.crop, abs=1e-6)
 
 

@@ -21,6 +21,7 @@ from young_tremor.engine import actions, footage
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Shutter
 from young_tremor.model.shake import Plotted, Shake
+from young_tremor.render import shutter
 from young_tremor.render.frame import render
 from young_tremor.render.resolve import resolve
 
@@ -78,9 +79,9 @@ def test_no_kernel_leaves_the_values_of_a_format(depth: int, full: bool) -> None
 
 def test_soft_fill_shows_no_seam_on_a_flat_picture() -> None:
     source = SyntheticSource(flat((320, 180), (119, 100, 150)), frames=24)
-    for shutter in (0.0, 360.0):
+    for angle in (0.0, 360.0):
         moved = shot(
-            Shake((Plotted("p", x=at(7.3), y=at(-5.1), roll=at(4)),)), edges="soft", shutter=Shutter(Curve(shutter))
+            Shake((Plotted("p", x=at(7.3), y=at(-5.1), roll=at(4)),)), edges="soft", shutter=Shutter(Curve(angle))
         )
         for plane, value in zip(render(resolve(moved, source.info), 3, source).planes, (119, 100, 150), strict=True):
             assert (np.abs(plane.astype(int) - value) <= 1).all()
@@ -183,7 +184,7 @@ def test_as_light_keeps_sixteen_bits(tmp_path: Path) -> None:
     )
     plan = resolve(slow, source.info)
     out = render(plan, 2, source).planes[0]
-    assert plan.exposures(np.array([2]))[0][0] > 1
+    assert shutter.paths(plan, np.array([2]))[0] > 1
     assert np.abs(out[20].astype(int) - ramp[20]).max() <= 24  # a level of 4,096 would be 16 off, and steps of 16 wide
     assert len(np.unique(out[20])) > 0.97 * ramp.shape[1]
 

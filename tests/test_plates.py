@@ -75,7 +75,7 @@ def test_two_plates_are_the_float_composite_of_two_renders(share, x, roll, own, 
 
 def test_a_plate_of_its_own_shake_moves_without_the_shots_also_under_bending() -> None:
     source = SyntheticSource(textured(SIZE))
-    own = moved(x=5.0)
+    own = moved(x=5.17)
     base = shot(drift(2.0, x=3), edges="mirror", shutter=STILL)
     alone = replace(base, plates=(replace(base.footage, share=0.0, shake=own),))
     expected = render(resolve(replace(base, shake=own), source.info), 2, source).planes[0]

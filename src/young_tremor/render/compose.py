@@ -6,7 +6,6 @@ blurred edge of one plate mixes with what is behind it at each moment.
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 import cv2
@@ -17,9 +16,10 @@ from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import ColourTags, PixelFormat, levels, with_alpha, without_alpha
 from young_tremor.render import light, soft
 from young_tremor.render.plan import Plan, PlatePlan
-from young_tremor.render.warp import Border, Place, look, rows_of
+from young_tremor.render.seen import Seen
+from young_tremor.render.shutter import Exposure
+from young_tremor.render.warp import Border, heights
 
-Places = Callable[[PlatePlan, Frame], tuple[list[list[Place]], np.ndarray]]
 SHOWN = 1e-4  # opacity below which a plate is not there
 
 
@@ -31,32 +31,30 @@ class Canvas:
     alpha: np.ndarray | None
 
 
-def composed(plan: Plan, index: int, frames: list[Frame], places: Places) -> Frame:
+def composed(plan: Plan, index: int, frames: list[Frame], seen: Exposure) -> Frame:
     """All plates of a frame over each other.
 
     With ``plan.alpha`` the result holds how much of each pixel is covered, its colours straight; otherwise it lies over
-    black. ``places``: where each view of each plane of a plate looks in a frame.
+    black.
     """
     format, tags = without_alpha(frames[0].format), frames[0].colour
     layers = []
     for plate, frame in zip(plan.plates, frames, strict=True):
         opacity = plate.opacity(plan.time(index))
         if opacity > SHOWN:
-            layers.append(_Layer(plan, plate, frame, opacity, format, tags, places))
-    count = max((len(layer.weights) for layer in layers), default=1)
-    weights = max((layer.weights for layer in layers), key=len, default=np.ones(1))
+            layers.append(_Layer(plan, plate, index, frame, opacity, format, tags, seen))
     if len(layers) == 1 and plan.alpha is not None and (kept := layers[0].as_it_is(plan.alpha)) is not None:
         return kept
     black = [np.float32(levels(format, tags, k)[0]) for k in range(format.colours)]
     shapes = [format.plane_size(k, plan.size)[::-1] for k in range(format.colours)]
     views = []
-    for k in range(count):
+    for k in range(len(seen.times)):
         empty = np.zeros(plan.size[::-1], np.float32)
         canvas = Canvas([np.full(shape, b, np.float32) for shape, b in zip(shapes, black, strict=True)], empty)
         for layer in layers:
             canvas = _over(canvas, layer.view(k), format, black)
         views.append(canvas)
-    made = _averaged(views, weights, plan, format, tags)
+    made = _averaged(views, seen.weights, plan, format, tags)
     return _finished(made, plan, index, format, tags, black)
 
 
@@ -64,14 +62,16 @@ class _Layer:
     """One plate of a frame, made ready to be looked at."""
 
     def __init__(
-        self, plan: Plan, plate: PlatePlan, frame: Frame, opacity: float, format: PixelFormat, tags: ColourTags,
-        places: Places,
+        self, plan: Plan, plate: PlatePlan, index: int, frame: Frame, opacity: float, format: PixelFormat,
+        tags: ColourTags, seen: Exposure,
     ) -> None:  # fmt: skip
         self._plan, self._opacity, self._format, self._frame = plan, opacity, format, frame
-        self._alpha: np.ndarray | None = None
-        self._planes: list[np.ndarray]
         self._border: Border = plan.border if plate is plan.base and plate.source.alpha == "none" else "black"
-        if frame.format.alpha:
+        self._black = [np.float32(levels(format, tags, k)[0]) for k in range(format.colours)]
+        self._holds = frame.format.alpha
+        self._ready: tuple[int, list[tuple[np.ndarray, np.ndarray]]] = (-1, [])
+        self._kept: Canvas | None = None
+        if self._holds:
             held, premultiplied = with_alpha(format), plate.source.alpha == "premultiplied"
             given = colour.converted(frame, held, tags)
             alpha = colour.alpha_of(given)
@@ -79,58 +79,59 @@ class _Layer:
             planes = [p.astype(np.float32) for p in given.planes[: format.colours]]
             if not premultiplied:
                 planes = colour.premultiplied(given.planes, held, tags, alpha)
-            self._planes, self._alpha = planes, alpha
+            self._planes = [*planes, alpha]
+            empty = (*(float(b) for b in self._black), 0.0)
         else:
-            given = colour.converted(frame, format, tags)
-            self._planes = [p.astype(np.float32) for p in given.planes]
+            self._planes = list(colour.converted(frame, format, tags).planes)
+            empty = None
         # where views look is told for planes of the composite's own format
-        self._places, self.weights = places(plate, Frame(tuple(self._planes), format, tags))
-        self._black = [np.float32(levels(format, tags, k)[0]) for k in range(format.colours)]
+        self._seen = Seen(plan, plate, index, Frame(tuple(self._planes), format, tags), [seen], self._border, empty)
 
     def as_it_is(self, alpha: PixelFormat) -> Frame | None:
         """The frame itself, where it is all there is and nothing moves it."""
-        still = self._frame.size == self._plan.size and all(
-            isinstance(place, np.ndarray) and np.abs(place - np.eye(3)).max() < 1e-9 for place in self._places[0]
-        )
-        return self._frame if still and self._frame.format == alpha and self._opacity >= 1 else None
+        whole = self._frame.format == alpha and self._opacity >= 1
+        return self._frame if whole and self._seen.untouched(0) else None
 
     def view(self, k: int) -> Canvas:
         """What is seen of it at one moment."""
-        plan, format, k = self._plan, self._format, min(k, len(self.weights) - 1)
-        size, heights = plan.size, heights_of(plan, format, 0, plan.size)
-        place = self._places[0][k]
-        kernel = plan.kernel_for(len(self.weights), 0)
-        if self._alpha is not None:
-            alpha = look(self._alpha, place, heights, size, kernel=kernel, border="black", value=0.0)
-            alpha = np.clip(alpha, 0.0, 1.0)
-        elif self._border == "black":
-            alpha = soft.covered(place, size, heights, self._planes[0].shape[::-1])
-        else:
-            alpha = None
-        # an opaque picture goes on beyond its edges, so that what covers a pixel in part has its whole colour
-        border: Border = "black" if self._alpha is not None else "hold" if self._border == "black" else self._border
+        if self._kept is None or not self._seen.same:
+            self._kept = self._looked(k)
+        return self._kept
+
+    def _looked(self, k: int) -> Canvas:
+        plan, format, seen = self._plan, self._format, self._seen
+        number = next(n for n, group in enumerate(seen.of(0).streaks) if k in group.views)
+        if self._ready[0] != number:
+            group = seen.of(0).streaks[number]
+            self._ready = number, [seen.made(plane, group) for plane in range(len(self._planes))]
         planes = []
-        for number, plane in enumerate(self._planes):
-            small = format.plane_size(number, size)
-            lines, there = heights_of(plan, format, number, small), self._places[number][k]
-            kernel = plan.kernel_for(len(self.weights), number)
-            black = float(self._black[number])
-            made = look(plane, there, lines, small, kernel=kernel, border=border, value=black)
-            if not format.real:
+        for number, ready in enumerate(self._ready[1]):
+            made = seen.view(number, k, ready).astype(np.float32, copy=False)
+            if number >= format.colours:
+                np.clip(made, 0.0, 1.0, out=made)
+            elif not format.real:
                 np.clip(made, 0, format.top, out=made)
-            if self._border == "soft":
-                made = soft.filled([made], plane, [there], np.ones(1), small, lines, _REAL)
             planes.append(made)
-        if self._alpha is None and alpha is not None:
-            share = [_for_plane(alpha, format, number) for number in range(len(planes))]
-            planes = [(p - b) * a + b for p, b, a in zip(planes, self._black, share, strict=True)]
+        alpha = planes.pop() if self._holds else None
+        if not self._holds and self._border in ("black", "soft"):
+            alpha = self._covered(k)
+            for number, plane in enumerate(planes):
+                share, b = _for_plane(alpha, format, number), self._black[number]
+                if self._border == "soft":
+                    planes[number] = soft.filled(plane, self._planes[number], share, plane.shape[::-1])
+                else:
+                    planes[number] = (plane - b) * share + b
+            alpha = None if self._border == "soft" else alpha
         if self._opacity < 1:
             planes = [(p - b) * np.float32(self._opacity) + b for p, b in zip(planes, self._black, strict=True)]
-            alpha = np.float32(self._opacity) * (np.ones(size[::-1], np.float32) if alpha is None else alpha)
+            alpha = np.float32(self._opacity) * (np.ones(plan.size[::-1], np.float32) if alpha is None else alpha)
         return Canvas(planes, alpha)
 
-
-_REAL = PixelFormat("float", 32, "grey", real=True)
+    def _covered(self, k: int) -> np.ndarray:
+        """How much of each pixel a view of an opaque plate covers."""
+        rows = self._plan.size[1]
+        lines = heights(self._format, 0, rows, rows)
+        return soft.covered(self._seen.place(0, k), self._plan.size, lines, self._planes[0].shape[::-1])
 
 
 def _for_plane(alpha: np.ndarray, format: PixelFormat, plane: int) -> np.ndarray:
@@ -161,9 +162,8 @@ def _averaged(views: list[Canvas], weights: np.ndarray, plan: Plan, format: Pixe
             sum(np.float32(w) * v.alpha for v, w in zip(views, shares, strict=True) if v.alpha is not None)
         )
     if plan.shot.frame.linear:
-        rounded = (tuple(format.rounded(p) for p in view.planes) for view in views)
-        like = Frame(tuple(format.rounded(p) for p in views[0].planes), format, tags)
-        return Canvas([p.astype(np.float32) for p in light.mean(rounded, weights, like).planes], alpha)
+        shown = (Frame(tuple(format.rounded(p) for p in view.planes), format, tags) for view in views)
+        return Canvas([p.astype(np.float32) for p in light.mean(shown, weights).planes], alpha)
     planes = [
         np.asarray(sum(np.float32(w) * v.planes[k] for v, w in zip(views, shares, strict=True)))
         for k in range(format.colours)
@@ -197,8 +197,3 @@ def _finished(
 def _blurred(plane: np.ndarray, sigma: float, step: tuple[int, int]) -> np.ndarray:
     border = cv2.BORDER_REPLICATE
     return np.asarray(cv2.GaussianBlur(plane, (0, 0), sigma / step[0], sigmaY=sigma / step[1], borderType=border))
-
-
-def heights_of(plan: Plan, format: PixelFormat, plane: int, size: tuple[int, int]) -> np.ndarray:
-    """Where the rows of a plane lie in the picture, -0.5…0.5."""
-    return rows_of(size[1], format.plane_step(plane)[1], format.plane_siting(plane)[1], plan.size[1])

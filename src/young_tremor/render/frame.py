@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from functools import lru_cache, partial
+from collections.abc import Sequence
+from functools import lru_cache
 
 import cv2
 import numpy as np
 
+from young_tremor.base import colour
 from young_tremor.base.frames import Frame, FrameSource, with_planes
 from young_tremor.base.pixels import PixelFormat
-from young_tremor.render import bend, compose, light, soft
-from young_tremor.render.compose import heights_of
-from young_tremor.render.plan import Plan, PlatePlan
-from young_tremor.render.warp import Kernel, Place, is_identity, look, plane_matrix
+from young_tremor.render import compose, light, soft
+from young_tremor.render.plan import Plan
+from young_tremor.render.seen import Seen
+from young_tremor.render.shutter import Exposure, exposures
 
-Sample = Callable[[int], np.ndarray]
+DITHER = 0.6  # code values
 
 
 def render(plan: Plan, index: int, sources: FrameSource | Sequence[FrameSource]) -> Frame:
@@ -34,57 +35,60 @@ def render_frame(plan: Plan, index: int, frames: Frame | Sequence[Frame]) -> Fra
     """The same for source frames already at hand, one for each plate. Their planes are never changed; where nothing
     moves and nothing lies over them they are passed on as they are."""
     each = [frames] if isinstance(frames, Frame) else list(frames)
+    seen = exposures(plan, index, (1, 2))
     if len(each) == 1 and plan.base.opaque:
-        return _alone(plan, index, each[0])
-    return compose.composed(plan, index, each, partial(_places, plan, index))
+        return _alone(plan, index, each[0], seen)
+    return compose.composed(plan, index, each, seen[0])
 
 
-def _alone(plan: Plan, index: int, frame: Frame) -> Frame:
+def _alone(plan: Plan, index: int, frame: Frame, seen: list[Exposure]) -> Frame:
     """One opaque plate."""
-    places, weights = _places(plan, index, plan.base, frame)
-    black = frame.black()
-    format = frame.format
-    samplers: list[Sample] = []
-    made: list[np.ndarray | None] = []
-    for number, plane in enumerate(frame.planes):
-        size = format.plane_size(number, plan.size)
-        made.append(plane if untouched(places[number], plane, size) else None)
-        kernel = plan.kernel_for(len(weights), number)
-        heights = heights_of(plan, format, number, size)
-        samplers.append(partial(_look, plan, plane, places[number], size, heights, black[number], kernel, format))
-    if plan.shot.frame.linear and len(weights) > 1 and any(each is None for each in made):
-        views = (tuple(sample(k) for sample in samplers) for k in range(len(weights)))
-        lit = light.mean(views, weights, frame).planes
-    elif plan.border == "soft":
-        lit = tuple(known if known is not None else _filled(plan, frame, k, samplers[k], places[k], weights)
-                    for k, known in enumerate(made))  # fmt: skip
+    shown = Seen(plan, plan.base, index, frame, seen, plan.border)
+    kept = [shown.untouched(k) for k in range(len(frame.planes))]
+    if plan.shot.frame.linear and len(seen[0].times) > 1 and not all(kept):
+        lit = light.lit(frame)
+        made = _whole(plan, lit, shown.showing(lit), [False] * len(lit.planes))
+        planes = light.coded(with_planes(lit, made), frame).planes
     else:
-        lit = tuple(mean(sample, weights) if known is None else known
-                    for sample, known in zip(samplers, made, strict=True))  # fmt: skip
-    lit = knocked(lit, plan, format, index)
+        planes = _whole(plan, frame, shown, kept)
+    planes = knocked(_kept_still(planes, frame, shown), plan, frame.format, index)
     if plan.alpha is not None:
-        return Frame((*lit, _alpha(plan, places[0], weights, frame)), plan.alpha, frame.colour)
-    return with_planes(frame, lit)
+        cover = shown.coverage()
+        whole = np.ones(plan.size[::-1], np.float32) if cover is None else cover
+        return Frame((*planes, frame.format.rounded(whole * frame.format.top)), plan.alpha, frame.colour)
+    return with_planes(frame, planes)
 
 
-def _filled(
-    plan: Plan, frame: Frame, plane: int, sample: Sample, places: list[Place], weights: np.ndarray
-) -> np.ndarray:
-    """A plane with the soft fill, where its views leave anything open."""
-    size = frame.format.plane_size(plane, plan.size)
-    heights = heights_of(plan, frame.format, plane, size)
-    given = frame.planes[plane]
-    if soft.coverage(places, weights, size, heights, (given.shape[1], given.shape[0])).min() >= 1.0 - 1e-6:
-        return mean(sample, weights)
-    views = (sample(k) for k in range(len(weights)))
-    return soft.filled(views, given, places, weights, size, heights, frame.format)
+def _kept_still(planes: tuple[np.ndarray, ...], frame: Frame, shown: Seen) -> tuple[np.ndarray, ...]:
+    """The planes with what no view moves as it was: no kernel is to be seen there."""
+    out = []
+    for k, (made, given) in enumerate(zip(planes, frame.planes, strict=True)):
+        still = shown.still(k)
+        out.append(made if still is None or made is given else np.where(still, given, made))
+    return tuple(out)
 
 
-def untouched(places: list[Place], plane: np.ndarray, size: tuple[int, int]) -> bool:
-    """Whether a plane is to be passed on as it is: every view leaves each of its pixels where it is."""
-    return plane.shape[::-1] == size and all(
-        isinstance(place, np.ndarray) and all(is_identity(m, size) for m in place) for place in places
-    )
+def _whole(plan: Plan, frame: Frame, shown: Seen, kept: list[bool]) -> tuple[np.ndarray, ...]:
+    """All planes of a frame over its exposure, rounded to its format; those ``kept`` are passed on."""
+    format = frame.format
+    behind = plan.border == "soft" or (plan.border == "black" and plan.alpha is None)
+    cover = shown.coverage() if behind and not all(kept) else None
+    planes = []
+    for k, plane in enumerate(frame.planes):
+        if kept[k]:
+            planes.append(plane)
+            continue
+        made, share = shown.mean(k)
+        if cover is not None:
+            made, share = made if share == 1 else made * np.float32(share), 1.0
+            here = colour.lowered(cover, format, plan.size) if format.chroma(k) else cover
+            if plan.border == "soft":
+                made = soft.filled(made, plane, here, format.plane_size(k, plan.size))
+            else:
+                black = np.float32(frame.black()[k])
+                made = black + here * (made - black)
+        planes.append(_rounded(made, share, format))
+    return tuple(planes)
 
 
 def knocked(planes: tuple[np.ndarray, ...], plan: Plan, format: PixelFormat, index: int) -> tuple[np.ndarray, ...]:
@@ -99,85 +103,25 @@ def knocked(planes: tuple[np.ndarray, ...], plan: Plan, format: PixelFormat, ind
     )
 
 
-def _alpha(plan: Plan, places: list[Place], weights: np.ndarray, frame: Frame) -> np.ndarray:
-    """How much of each pixel is covered, as a plane of the frame's depth."""
-    cover = soft.coverage(places, weights, plan.size, heights_of(plan, frame.format, 0, plan.size), frame.size)
-    return frame.format.rounded(np.minimum(cover, 1.0) * frame.format.top)
+def _rounded(made: np.ndarray, share: float, format: PixelFormat) -> np.ndarray:
+    """A plane as rendered, times ``share``, in its format's own dtype, its values inside the format.
 
-
-def _places(plan: Plan, index: int, plate: PlatePlan, frame: Frame) -> tuple[list[list[Place]], np.ndarray]:
-    """Where each view of each plane of a plate looks in the frame at hand, and the views' shares."""
-    nominal = plate.source.size
-    scale = (frame.size[0] / nominal[0], frame.size[1] / nominal[1])
-    numbers = range(len(frame.planes))
-    format = frame.format
-    if not bend.bent(plan, plate):
-        matrices, weights = plan.matrices(index, plate)
-        return [
-            [np.stack([plane_matrix(m, k, format, format, scale) for m in view]) for view in matrices] for k in numbers
-        ], weights
-    _, times, shifts, weights = plan.moments(np.array([index]))
-    grids = [bend.maps(plan, plate, index, t, shift) for t, shift in zip(times.tolist(), shifts, strict=True)]
-    out: list[list[Place]] = []
-    for k in numbers:
-        size, step, siting = format.plane_size(k, plan.size), format.plane_step(k), format.plane_siting(k)
-        # what takes rendered pixels of the plane to places of it, without the luma pixels they are told in
-        to_plane = plane_matrix(np.eye(3), k, format, format, scale) @ _luma_to_plane(step, siting)
-        still = plan.size == frame.size == nominal
-        out.append([
-            np.eye(3)[None] if still and bend.untouched(grid) else bend.plane_maps(grid, size, step, siting, to_plane)
-            for grid in grids
-        ])  # fmt: skip
-    return out, weights
-
-
-def _luma_to_plane(step: tuple[int, int], siting: tuple[float, float]) -> np.ndarray:
-    return np.linalg.inv(np.array([[step[0], 0, siting[0]], [0, step[1], siting[1]], [0, 0, 1.0]]))
-
-
-def _look(
-    plan: Plan, plane: np.ndarray, places: list[Place], size: tuple[int, int], heights: np.ndarray, value: float,
-    kernel: Kernel, format: PixelFormat, k: int,
-) -> np.ndarray:  # fmt: skip
-    return format.clipped(look(plane, places[k], heights, size, kernel=kernel, border=plan.border, value=value))
-
-
-def mean(sample: Sample, weights: np.ndarray) -> np.ndarray:
-    """Mean of the renders of a plane under each view, rounded to the plane's dtype; one or two need no sum."""
-    first = sample(0)
-    if len(weights) == 1:
-        return first
-    if len(weights) == 2:
-        return cv2.addWeighted(first, float(weights[0]), sample(1), float(weights[1]), 0.0)
-    even = float(weights[0]) if np.ptp(weights) < 1e-12 else 0.0
-    total = first.astype(np.float32)
-    if not even:
-        total *= np.float32(weights[0])
-    for k in range(1, len(weights)):
-        if even:
-            cv2.accumulate(sample(k), total)
-        else:
-            total += sample(k) * np.float32(weights[k])
-    if even:
-        total *= np.float32(even)
-    if first.dtype == np.float32:
-        return total
-    return _dithered(total) if first.dtype == np.uint8 else np.rint(total).astype(first.dtype)
-
-
-def _dithered(total: np.ndarray) -> np.ndarray:
-    """A mean rounded to bytes. It is finer than their steps: a still pattern of less than one step keeps blurred slopes
-    from banding."""
-    cv2.add(total, _pattern(total.shape), dst=total)
-    return cv2.convertScaleAbs(total)
+    A mean is finer than the steps of bytes: a still pattern of less than one step keeps blurred slopes from banding; it
+    is small enough to cost little likeness.
+    """
+    if made.dtype == np.uint8 or (made.dtype == format.dtype and share == 1):
+        return format.clipped(made)
+    if format.dtype == np.uint8:
+        return np.asarray(cv2.addWeighted(made, share, _pattern(made.shape), 1.0, 0.0, dtype=cv2.CV_8U))
+    return format.rounded(made if share == 1 else made * np.float32(share))
 
 
 @lru_cache(maxsize=4)
 def _pattern(shape: tuple[int, int]) -> np.ndarray:
-    """An ordered pattern from -0.5 to 0.5 (B. Bayer, 1973), 8 by 8, over a plane."""
+    """An ordered pattern (B. Bayer, 1973), 8 by 8, over a plane."""
     tile = np.zeros((1, 1))
     for _ in range(3):
         tile = np.block([[4 * tile, 4 * tile + 2], [4 * tile + 3, 4 * tile + 1]])
-    tile = (tile + 0.5) / 64 - 0.5
+    tile = DITHER * ((tile + 0.5) / 64 - 0.5)
     rows, columns = shape
     return np.tile(tile, (-(-rows // 8), -(-columns // 8)))[:rows, :columns].astype(np.float32)

@@ -7,18 +7,21 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable
+from functools import lru_cache
 
+import cv2
 import numpy as np
 
 from young_tremor.base import colour
 from young_tremor.base.frames import Frame, with_planes
-from young_tremor.base.pixels import without_alpha
+from young_tremor.base.pixels import named, without_alpha
 
 LEVELS, FINE = 4096, 65536  # of the table from code values to light, up to 10 bits and above
 _ALPHA, _BETA = 1.09929682680944, 0.018053968510807
 _M1, _M2, _C1, _C2, _C3 = 2610 / 16384, 2523 / 4096 * 128, 3424 / 4096, 2413 / 4096 * 32, 2392 / 4096 * 32
 _A = 0.17883277
 _B, _C = 1 - 4 * _A, 0.5 - _A * math.log(4 * _A)
+_LIGHT = named("rgb", 32, real=True)
 Function = Callable[[np.ndarray], np.ndarray]
 
 
@@ -52,33 +55,63 @@ def to_code(transfer: int) -> Function:
     }.get(transfer, lambda v: np.where(v < _BETA, 4.5 * v, _ALPHA * v**0.45 - (_ALPHA - 1)))
 
 
-def mean(views: Iterable[tuple[np.ndarray, ...]], weights: np.ndarray, frame: Frame) -> Frame:
-    """The mean, as light, of renders of a frame (planes each), in its own format, depth, range and matrix.
+def lit(frame: Frame) -> Frame:
+    """A frame as light: float planes G, B and R of full size, alpha left out.
 
-    What lies beyond 0…1 (super-white, below black) is carried by as much.
+    What lies beyond 0…1 (super-white, below black) is carried by as much. Float frames are light as they are.
     """
     if frame.format.real:
-        return with_planes(frame, _linear(views, weights))
+        return frame
     count = LEVELS if frame.format.depth <= 10 else FINE
-    light = to_light(frame.colour.transfer)(np.linspace(0, 1, count)).astype(np.float32)
-    total: np.ndarray | None = None
-    for planes, weight in zip(views, weights.tolist(), strict=True):
-        rgb = colour.to_rgb(with_planes(frame, planes))
-        inside = np.clip(rgb, 0, 1)
-        part = (light[np.rint(inside * (count - 1)).astype(np.uint16)] + (rgb - inside)) * np.float32(weight)
-        total = part if total is None else total + part
-    assert total is not None
-    inside = np.clip(total, 0, 1)
-    code = to_code(frame.colour.transfer)(inside.astype(np.float64)).astype(np.float32) + (total - inside)
-    made = colour.from_rgb(code, without_alpha(frame.format), frame.colour).planes
-    return with_planes(frame, (*made, *frame.planes[len(made) :]))
+    table = _light_table(frame.colour.transfer, count)
+    rgb = colour.to_rgb(frame)
+    planes = tuple(_through(np.ascontiguousarray(rgb[..., k]), table, count) for k in (1, 2, 0))
+    return Frame(planes, _LIGHT, frame.colour)
 
 
-def _linear(views: Iterable[tuple[np.ndarray, ...]], weights: np.ndarray) -> tuple[np.ndarray, ...]:
-    """The mean of float planes, which are light as they are."""
-    sums: list[np.ndarray] | None = None
-    for planes, weight in zip(views, weights.tolist(), strict=True):
-        parts = [plane * np.float32(weight) for plane in planes]
-        sums = parts if sums is None else [a + b for a, b in zip(sums, parts, strict=True)]
-    assert sums is not None
-    return tuple(sums)
+def coded(made: Frame, like: Frame) -> Frame:
+    """A frame as :func:`lit` gives it, in the format, depth, range and matrix of another, whose alpha it keeps."""
+    if like.format.real:
+        return made
+    table = _code_table(like.colour.transfer)
+    green, blue, red = (_through(plane, table, FINE, roots=True) for plane in made.planes)
+    planes = colour.from_rgb(np.stack([red, green, blue], axis=-1), without_alpha(like.format), like.colour).planes
+    return with_planes(like, (*planes, *like.planes[len(planes) :]))
+
+
+def _through(plane: np.ndarray, table: np.ndarray, count: int, roots: bool = False) -> np.ndarray:
+    """A plane through a table from 0 to 1; what lies beyond is carried by as much. ``roots``: the table is one of
+    fourth roots, which spreads the darks out, where transfers are steep."""
+    low, high, *_ = cv2.minMaxLoc(plane)
+    inside = np.clip(plane, 0.0, 1.0) if low < 0 or high > 1 else plane
+    places = cv2.sqrt(cv2.sqrt(inside)) if roots else inside
+    found = np.take(table, _whole(places, count))
+    if inside is not plane:
+        found += plane - inside
+    return found
+
+
+def _whole(places: np.ndarray, count: int) -> np.ndarray:
+    return np.asarray(cv2.addWeighted(places, float(count - 1), places, 0.0, 0.0, dtype=cv2.CV_16U))
+
+
+@lru_cache(maxsize=8)
+def _light_table(transfer: int, count: int) -> np.ndarray:
+    return np.asarray(to_light(transfer)(np.linspace(0, 1, count)).astype(np.float32))
+
+
+@lru_cache(maxsize=8)
+def _code_table(transfer: int) -> np.ndarray:
+    return np.asarray(to_code(transfer)(np.linspace(0, 1, FINE) ** 4).astype(np.float32))
+
+
+def mean(views: Iterable[Frame], weights: np.ndarray) -> Frame:
+    """The mean, as light, of renders of a frame, in its own format, depth, range and matrix."""
+    total: list[np.ndarray] = []
+    first: Frame | None = None
+    for view, weight in zip(views, weights.tolist(), strict=True):
+        first = first or view
+        parts = [plane * np.float32(weight) for plane in lit(view).planes]
+        total = [a + b for a, b in zip(total, parts, strict=True)] if total else parts
+    assert first is not None
+    return coded(Frame(tuple(total), first.format if first.format.real else _LIGHT, first.colour), first)

@@ -17,13 +17,7 @@ from young_tremor.model.shake import Hit, Shake
 from young_tremor.motion import sample
 from young_tremor.render import warp
 
-SPACING = 3.0  # pixels between consecutive exposure samples
-WIDE, LONG = 6.5, 9.0  # the same where the path is longer than so many pixels: what is left over drowns in the blur
-MOST_SAMPLES = 128
-BLURRED = 5  # views from which the cheap kernel does as well: what it softens is less than what the blur does
-MOST_AFTERIMAGES = 12
 ROWS_EVERY = 0.0012  # seconds between heights at which a rolling shutter is looked at
-PROBE_EVERY = 0.0105  # seconds between looks at where the picture is during an exposure: 25 Hz is not missed
 
 
 @dataclass(frozen=True)
@@ -190,87 +184,14 @@ class Plan:
         times = np.add.outer(t, knots * self.shot.frame.readout)
         return plate.shakes(times.ravel()).reshape(len(t), len(knots), 3, 3)
 
-    def exposures(self, indices: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-        """Exposure sample times of frames, their number following the largest displacement on screen.
-
-        Returns
-        -------
-        counts : (n,) int
-            Samples of each frame.
-        times : (sum of counts,) float64
-            Their times, frame after frame.
-        """
-        middle, length = self.shutter(np.asarray(indices) / float(self.rate))
-        if not self.shaken or not length.any():
-            return np.ones(len(middle), int), middle
-        looks = np.linspace(-0.5, 0.5, max(3, math.ceil(length.max() / PROBE_EVERY) + 1))
-        probes = (middle[:, None] + length[:, None] * looks).ravel()
-        half = 0.5 * self._aspect
-        corners = np.array([[-half, -0.5], [half, -0.5], [half, 0.5], [-half, 0.5]])
-        path = np.zeros(len(middle))
-        for plate in self.plates:
-            places = camera.apply(plate.shakes(probes), corners).reshape(len(middle), len(looks), 4, 2)
-            steps = np.linalg.norm(np.diff(places, axis=1), axis=3)
-            path = np.maximum(path, np.nan_to_num(steps, nan=9.0).sum(axis=1).max(axis=1) * self.size[1])
-        wanted = np.minimum(path, LONG) / SPACING + np.maximum(path - LONG, 0.0) / WIDE
-        counts = np.clip(np.ceil(wanted), 1, MOST_SAMPLES).astype(int)
-        which = np.repeat(np.arange(len(middle)), counts)
-        rank = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts)
-        return counts, middle[which] + length[which] * ((rank + 0.5) / counts[which] - 0.5)
-
-    def moments(self, indices: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray]:
-        """All that the frames' pictures are made of: exposures, smear and afterimages.
-
-        Returns
-        -------
-        counts : (n,) int
-            Views of each frame.
-        times : (sum of counts,) float64
-            When each view is seen, frame after frame.
-        shifts : (sum of counts, 2) float64
-            By how much it is shifted besides, in frame units (smear).
-        weights : (sum of counts,) float64
-            Their shares; they add up to 1 in each frame.
-        """
-        counts, times = self.exposures(indices)
-        weights = 1.0 / np.repeat(counts, counts)
-        seconds = np.asarray(indices) / float(self.rate)
-        afterimages, smears = self._afterimages(seconds), self._smears(seconds)
-        if not self.shaken or not (afterimages or smears):
-            return counts, times, np.zeros((len(times), 2)), weights
-        starts = np.cumsum(counts) - counts
-        out: list[tuple[np.ndarray, np.ndarray, np.ndarray]] = []
-        for number, (start, count) in enumerate(zip(starts, counts, strict=True)):
-            mine, shares = times[start : start + count], weights[start : start + count]
-            shifts = np.zeros((count, 2))
-            if number in smears:
-                offsets = smears[number]
-                shifts = np.repeat(offsets, count, axis=0)
-                mine, shares = np.tile(mine, len(offsets)), np.tile(shares, len(offsets)) / len(offsets)
-            if number in afterimages:
-                earlier, fading = afterimages[number]
-                mine, shifts = np.concatenate([mine, earlier]), np.concatenate([shifts, np.zeros((len(earlier), 2))])
-                shares = np.concatenate([shares, fading]) / (1.0 + fading.sum())
-            out.append((mine, shifts, shares))
-        counted = np.array([len(each[0]) for each in out])
-        return counted, *(np.concatenate([each[k] for each in out]) for k in range(3))  # type: ignore[return-value]
-
-    def views(self, indices: np.ndarray, plate: PlatePlan | None = None) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        """The same as counts, S of each view at the plan's knots (sum of counts, k, 3, 3), and weights."""
-        counts, times, shifts, weights = self.moments(indices)
-        if not shifts.any():
-            return counts, self.rolled(times, plate), weights
-        once, which = np.unique(times, return_inverse=True)
-        return counts, camera.shift(shifts)[:, None] @ self.rolled(once, plate)[which], weights
-
     def softness(self, index: int) -> float:
         """How far out of focus a frame was knocked: standard deviation of the blur in rendered pixels of luma."""
         knock = self.shot.frame.knock
         if not self.shaken or knock.frames <= 0:
             return 0.0
-        return knock.softness / 100.0 * self._struck(self.time(index), knock.frames, 1.0)[0] * self.size[1] / self.over
+        return knock.softness / 100.0 * self.struck(self.time(index), knock.frames, 1.0)[0] * self.size[1] / self.over
 
-    def _struck(self, t: float, frames: int, fall: float) -> tuple[float, Hit | None]:
+    def struck(self, t: float, frames: int, fall: float) -> tuple[float, Hit | None]:
         """How strongly a frame at ``t`` is still under one of the hits, and which: 0 from ``frames`` frames after."""
         best: tuple[float, Hit | None] = (0.0, None)
         for hit in self.shot.hits:
@@ -278,43 +199,6 @@ class Plan:
             if 0 <= age < frames:
                 best = max(best, (hit.strength * (1.0 - fall * age / frames), hit), key=lambda each: each[0])
         return best
-
-    def _afterimages(self, seconds: np.ndarray) -> dict[int, tuple[np.ndarray, np.ndarray]]:
-        """Times and sizes of the afterimages of frames, by place in ``seconds``; frames without are left out."""
-        afterimages = self.shot.frame.afterimages
-        if afterimages.count.constant and afterimages.count.value < 0.5:
-            return {}
-        counts = np.clip(np.rint(afterimages.count.at(seconds)), 0, MOST_AFTERIMAGES).astype(int)
-        opacity = min(max(afterimages.opacity, 0.0), 1.0)
-        steps = {int(n): np.arange(1, n + 1) for n in np.unique(counts) if n}
-        return {
-            k: (seconds[k] - steps[int(n)] * afterimages.lag, opacity ** steps[int(n)])
-            for k, n in enumerate(counts)
-            if n
-        }
-
-    def _smears(self, seconds: np.ndarray) -> dict[int, np.ndarray]:
-        """Offsets (m, 2) in frame units over which frames near a hit are smeared, by place in ``seconds``."""
-        smear, hits = self.shot.frame.smear, self.shot.hits
-        if smear.frames <= 0 or not smear.length or not hits:
-            return {}
-        out = {}
-        shake = self.shot.shake
-        for k, t in enumerate(seconds.tolist()):
-            size, strongest = self._struck(t, smear.frames, smear.fall)
-            length = smear.length / 100.0 * size
-            turn = math.radians(sample.heading(shake, strongest) if smear.angle is None else smear.angle)
-            way = np.array([math.cos(turn), math.sin(turn)])
-            if length > 0:
-                count = min(max(math.ceil(length * self.size[1] / SPACING), 1), MOST_SAMPLES) + 1
-                out[k] = np.linspace(-0.5, 0.5, count)[:, None] * length * way
-        return out
-
-    def kernel_for(self, views: int, plane: int) -> warp.Kernel:
-        """The kernel of a plane in a frame of so many views. A blurred picture shows nothing of the sharper one, nor
-        does its chroma."""
-        chroma = plane > 0 and not self.source.format.rgb
-        return "linear" if views >= BLURRED or (views > 1 and chroma) else self.kernel
 
     def framing(self, index: int) -> tuple[float, tuple[float, float]]:
         """C of a frame: z, the crop by hand included, and b."""
@@ -333,15 +217,10 @@ class Plan:
         z, b = self.framing(index)
         return camera.crop(z, b) @ plate.placed(np.array([self.time(index)]))[0] @ plate.fit
 
-    def matrices(self, index: int, plate: PlatePlan | None = None) -> tuple[np.ndarray, np.ndarray]:
-        """Rendered luma pixel → nominal source luma pixel of a plate for each view of a frame and knot (n, k, 3, 3),
-        and the views' shares (n,)."""
-        to_frame = self.to_frame(index, plate)
-        render = camera.pixels(self.size, self.render_aspect) @ np.diag([1 / self.over, 1 / self.over, 1.0])
-        if not self.shaken:
-            return (np.linalg.inv(to_frame) @ np.linalg.inv(render))[None, None], np.ones(1)
-        _, shakes, weights = self.views(np.array([index]), plate)
-        return np.linalg.inv(shakes @ to_frame) @ np.linalg.inv(render), weights
+    @property
+    def from_units(self) -> np.ndarray:
+        """Frame units to rendered luma pixels."""
+        return camera.pixels(self.size, self.render_aspect) @ np.diag([1 / self.over, 1 / self.over, 1.0])
 
     @property
     def render_aspect(self) -> float:

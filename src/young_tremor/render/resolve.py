@@ -15,7 +15,7 @@ from young_tremor.base.pixels import MOST_DELIVERED, PixelFormat
 from young_tremor.base.units import parse_rate
 from young_tremor.geometry import camera, cover
 from young_tremor.model.project import Shot
-from young_tremor.render import bend, warp
+from young_tremor.render import bend, shutter, warp
 from young_tremor.render.plan import FINAL, Plan, PlatePlan, Quality
 
 CROPS = ("crop", "crop-as-needed")
@@ -192,7 +192,8 @@ def _looked_at(plan: Plan) -> tuple[list[np.ndarray], list[list[cover.Sides]], l
     keep: list[tuple[int, np.ndarray]] = []
     if plan.shot.frame.keep:
         for which in _parts(plan.frames):
-            keep.append((int(which[0]), plan.views(which)[1]))
+            _, times, shifts = shutter.covered(plan, which)
+            keep.append((int(which[0]), shutter.shakes(plan, plan.base, times, shifts)))
     return far, bounds, keep
 
 
@@ -215,14 +216,13 @@ def _reaching(plan: Plan, plate: PlatePlan) -> tuple[list[np.ndarray], list[list
     def sides(plane: int, inset: float, back: np.ndarray) -> cover.Sides:
         return cover.sides(_rect(plate.fit, plate.source.size, format, plane, inset), back)
 
-    bounds = [[sides(k, warp.REACH[FINAL.kernel], u) for u in unplaced] for _, k in rects]
-    open_bounds, near_bounds = (
-        [sides(k, inset, unplaced[0]) for _, k in rects] for inset in (0.0, warp.REACH["linear"])
-    )
+    bounds = [[sides(k, warp.INSET, u) for u in unplaced] for _, k in rects]
+    open_bounds = [sides(k, 0.0, unplaced[0]) for _, k in rects]
     far = [np.full((frames, 4), -np.inf) for _ in planes]
     bending = bend.bent(plan, plate)
     for which in _parts(frames):
-        counts, shakes, _ = plan.views(which, plate)
+        counts, times, shifts = shutter.covered(plan, which)
+        shakes = shutter.shakes(plan, plate, times, shifts)
         moving = np.abs(shakes - np.eye(3)).max(axis=(1, 2, 3)) > 0
         starts = np.cumsum(counts) - counts
         for number, (rect, _) in enumerate(rects):
@@ -241,16 +241,8 @@ def _reaching(plan: Plan, plate: PlatePlan) -> tuple[list[np.ndarray], list[list
                     mine = [bounds[number][f] for f in np.repeat(which, counts)]
                     reach = np.maximum(reach, _at_most(plan, plate, which, rect, mine))
             if steady:
-                views = np.repeat(counts, counts)
-                cheap = np.array(
-                    [plan.kernel_for(int(n), rects[number][1]) == "linear" for n in range(views.max() + 1)]
-                )
-                for some, bound in (
-                    (moving & cheap[views], near_bounds[number]),
-                    # what does not move is passed on pixel by pixel and needs nothing beyond its edges
-                    (~moving, open_bounds[number]),
-                ):
-                    reach[some] = _as_if(reach[some], bound, bounds[number][0])
+                # what does not move is passed on pixel by pixel and needs nothing beyond its edges
+                reach[~moving] = _as_if(reach[~moving], open_bounds[number], bounds[number][0])
             far[number][which] = np.maximum.reduceat(reach, starts)
     return far, bounds
 
@@ -281,9 +273,13 @@ def _unbent(plan: Plan, plate: PlatePlan, which: np.ndarray, rect: cover.Rect) -
     level = np.stack(np.meshgrid(across, np.array([rect.top, rect.bottom])), axis=-1)
     upright = np.stack(np.meshgrid(np.array([rect.left, rect.right]), down), axis=-1)
     outline = np.concatenate([level.reshape(-1, 2), upright.reshape(-1, 2)])
-    _, times, shifts, _ = plan.moments(which)
+    _, times, shifts = shutter.covered(plan, which)
     out = []
-    for t, shift in zip(times.tolist(), shifts, strict=True):
+    for t, shift, moved in zip(times.tolist(), shifts, bend.known(plan, plate, times), strict=True):
+        if moved is not None:  # all places are seen at one time, whatever their rows
+            alone = outline[:, None] - shift
+            out.append(bend.sources(plan, plate, t, alone, outline[:, 1], moved).reshape(-1, 2))
+            continue
         places = [bend.sources(plan, plate, t, q - shift, q[:, 0, 1]).reshape(-1, 2) for q in (level, upright)]
         out.append(np.concatenate(places))
     found = np.stack(out)
@@ -298,7 +294,7 @@ def _at_most(
 
     A strand with a region takes a place at the most as far as it would alone, and no shimmer goes beyond its reach.
     """
-    _, times, shifts, _ = plan.moments(which)
+    _, times, shifts = shutter.covered(plan, which)
 
     def reaches(shakes: np.ndarray) -> np.ndarray:
         outline = _outline(camera.shift(shifts)[:, None] @ shakes[:, None], rect)
@@ -336,7 +332,7 @@ def _cut(plan: Plan, parts: list[tuple[int, np.ndarray]]) -> np.ndarray:
     half = np.array([0.5 * plan.delivered[0] * float(plan.pixel_aspect) / plan.delivered[1], 0.5]) + 1e-6
     for first, shakes in parts:
         which = np.arange(first, min(first + PART, plan.frames))
-        counts = plan.views(which)[0]
+        counts = shutter.covered(plan, which)[0]
         frame = np.repeat(which, counts)
         chains = np.stack([plan.to_frame(int(i)) for i in which])[frame - first]
         for k in range(shakes.shape[1]):

@@ -1,58 +1,116 @@
-"""Soft fill: behind uncovered edges lies the picture itself, enlarged and out of focus."""
+"""What a picture covers, and the soft fill behind the rest: the picture itself, enlarged and out of focus."""
 
 from __future__ import annotations
-
-from collections.abc import Iterable
 
 import cv2
 import numpy as np
 
-from young_tremor.base.pixels import PixelFormat
-from young_tremor.render.warp import Place, maps_of
+from young_tremor.base.frames import Frame
+from young_tremor.render import bend
+from young_tremor.render.plan import Plan, PlatePlan
+from young_tremor.render.shutter import Exposure, moments
+from young_tremor.render.warp import Place, between, map_of, plane_matrix
 
 SMALL = 180  # rows of the picture from which the fill is made
 BLUR = 7.0  # rows of it over which the fill is blurred
 ENLARGED = 1.12
+BLOCK = 16  # pixels between places at which it is asked whether anything is open
 
 
-def filled(
-    views: Iterable[np.ndarray], plane: np.ndarray, places: list[Place], weights: np.ndarray, size: tuple[int, int],
-    heights: np.ndarray, format: PixelFormat,
-) -> np.ndarray:  # fmt: skip
-    """The mean of the views of a plane with the fill behind what they leave open.
+def filled(colours: np.ndarray, plane: np.ndarray, cover: np.ndarray, size: tuple[int, int]) -> np.ndarray:
+    """A plane with the fill behind what is not covered.
 
     Parameters
     ----------
-    views : renders of the plane, (height, width) each, that go on beyond its edges.
+    colours : (height, width)
+        The plane as rendered, going on beyond the picture's edges.
     plane : (rows, columns)
         The source's plane.
-    places : list of Place
-        Where each view looks in the source, with their ``weights``.
+    cover : (height, width) float32
+        How much of each pixel is covered, 0…1.
+
+    Returns
+    -------
+    (height, width) float32
     """
-    rows, columns = plane.shape
     back = _fill(plane, size)
-    total = np.zeros((size[1], size[0]), np.float32)
-    for view, place, weight in zip(views, places, weights.tolist(), strict=True):
-        # each view lies over the fill as far as it covers: nothing dark or light comes in where the two are alike
-        total += np.float32(weight) * covered(place, size, heights, (columns, rows)) * (view - back)
-    return format.rounded(total + back)
+    # the picture lies over the fill as far as it covers: nothing dark or light comes in where the two are alike
+    return np.asarray(back + cover * (colours - back))
 
 
-def coverage(
-    places: list[Place], weights: np.ndarray, size: tuple[int, int], heights: np.ndarray, source: tuple[int, int]
-) -> np.ndarray:
-    """How much of each pixel of a plane all its views together cover, 0…1: (height, width) float32."""
-    cover = np.zeros((size[1], size[0]), np.float32)
-    for place, weight in zip(places, weights, strict=True):
-        cover += np.float32(weight) * covered(place, size, heights, source)
+def coverage(plan: Plan, plate: PlatePlan, index: int, seen: Exposure, frame: Frame) -> np.ndarray | None:
+    """How much of each luma pixel of a frame a plate covers over its exposure, 0…1: (height, width) float32; None where
+    all are covered. ``frame``: the source's, reduced or not."""
+    times, shifts, weights = _moments(seen)
+    columns, rows = frame.size
+    format, width, height = frame.format, *plan.size
+    scale = (columns / plate.source.size[0], rows / plate.source.size[1])
+    to_plane = plane_matrix(np.eye(3), 0, format, format, scale)
+    if bend.bent(plan, plate):
+        total = np.zeros((height, width), np.float32)
+        for t, shift, weight in zip(times.tolist(), shifts, weights.tolist(), strict=True):
+            place = bend.plane_map(bend.grid(plan, plate, index, t, shift), plan.size, (1, 1), (0.0, 0.0), to_plane)
+            total += np.float32(weight) * covered(place, plan.size, np.zeros(height), (columns, rows))
+        return None if total.min() >= 1.0 - 1e-5 else total
+    moved = to_plane @ moments(plan, index, plate, times, shifts)
+    heights = np.arange(height) / max(height - 1, 1) - 0.5
+    ys, xs = np.append(np.arange(0, height, BLOCK), height - 1), np.append(np.arange(0, width, BLOCK), width - 1)
+    open_ = np.zeros((len(ys), len(xs)), bool)
+    for each in moved:
+        open_ |= _inside(each, heights, xs, ys, (columns, rows)) < 1.0 - 1e-6
+    if not open_.any():
+        return None
+    cells = open_[:-1, :-1] | open_[1:, :-1] | open_[:-1, 1:] | open_[1:, 1:]
+    cover = np.ones((height, width), np.float32)
+    for row, line in enumerate(cells):
+        top, bottom = BLOCK * row, min(BLOCK * (row + 1), height)
+        for first, last in _runs(line):
+            left, right = BLOCK * first, min(BLOCK * last, width)
+            part = np.zeros((bottom - top, right - left))
+            for each, weight in zip(moved, weights.tolist(), strict=True):
+                part += weight * _inside(
+                    each, heights, np.arange(left, right), np.arange(top, bottom), (columns, rows)
+                )  # fmt: skip
+            cover[top:bottom, left:right] = part
     return cover
 
 
-def covered(place: Place, size: tuple[int, int], heights: np.ndarray, source: tuple[int, int]) -> np.ndarray:
-    """How much of each pixel a view of the source covers, 0…1: its distance from the source's edge, a pixel wide."""
-    xs, ys = maps_of(place, heights, size)
-    far = np.minimum(np.minimum(xs, source[0] - 1 - xs), np.minimum(ys, source[1] - 1 - ys))
+def _moments(seen: Exposure) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Moments close enough to tell how long a pixel is covered: times, shifts, weights."""
+    if not seen.spread:
+        return seen.times, seen.shifts, seen.weights
+    middle = 0.5 * (seen.within[:, :1] + seen.within[:, -1:])
+    inner = middle + (0.5 * (seen.within[:, :-1] + seen.within[:, 1:]) - middle) / (1 + seen.ramp)
+    views, parts, across = len(seen.times), inner.shape[1], len(seen.smear)
+    times = np.repeat(inner.ravel(), across)
+    shifts = np.repeat(seen.shifts, parts * across, axis=0) + np.tile(seen.smear, (views * parts, 1))
+    return times, shifts, np.repeat(seen.weights / (parts * across), parts * across)
+
+
+def _inside(m: np.ndarray, heights: np.ndarray, xs: np.ndarray, ys: np.ndarray, source: tuple[int, int]) -> np.ndarray:
+    """How much of delivered pixels at columns xs and rows ys a view by matrices (k, 3, 3) covers: (rows, columns)."""
+    row = m if len(m) == 1 else between(m, heights[ys])
+    lines = [row[:, k, :1] * xs + (row[:, k, 1] * ys + row[:, k, 2])[:, None] for k in range(3)]
+    depth = np.maximum(lines[2], 1e-9)
+    return _share(lines[0] / depth, lines[1] / depth, source)
+
+
+def _share(x: np.ndarray, y: np.ndarray, source: tuple[int, int]) -> np.ndarray:
+    """How much of a pixel that looks at a place of the source is covered: its distance from the edge, a pixel wide."""
+    far = np.minimum(np.minimum(x, source[0] - 1 - x), np.minimum(y, source[1] - 1 - y))
     return np.clip(far + 1.0, 0.0, 1.0)
+
+
+def _runs(line: np.ndarray) -> list[tuple[int, int]]:
+    """First and one past the last of each run of True."""
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], line.astype(int), [0]])))
+    return list(zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True))
+
+
+def covered(place: Place, size: tuple[int, int], heights: np.ndarray, source: tuple[int, int]) -> np.ndarray:
+    """How much of each pixel a view of the source covers, 0…1: (height, width)."""
+    seen = map_of(place, heights, size)
+    return _share(seen[..., 0], seen[..., 1], source)
 
 
 def _fill(plane: np.ndarray, size: tuple[int, int]) -> np.ndarray:
