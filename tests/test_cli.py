@@ -79,7 +79,9 @@ def test_shake_moves_the_picture_as_the_motion_file_says(tmp_path: Path, footage
             still[index], np.hstack([m, shift[:, None]]), (640, 360), flags=cv2.INTER_CUBIC,
             borderMode=cv2.BORDER_REFLECT_101,
         )  # fmt: skip
-        assert np.abs(moved.astype(int) - shaken[index])[20:-20, 20:-20].mean() < 0.6
+        # where it lies, not how sharp it is: both a little out of focus
+        soft = [cv2.GaussianBlur(each.astype(np.float32), (0, 0), 1.0) for each in (moved, shaken[index])]
+        assert np.abs(soft[0] - soft[1])[20:-20, 20:-20].mean() < 0.6
         assert np.abs(still[index].astype(int) - shaken[index]).mean() > 2
 
 

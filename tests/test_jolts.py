@@ -44,7 +44,7 @@ def test_a_course_is_the_formula_and_sound_takes_its_time() -> None:
     u = np.linspace(0, 1.5, 3000)
     moved = sample.sample(Shake((plain,)), u + 2.1, hits=(Hit("h", 2.0),))
     shape = (1 - np.exp(-u / 0.02)) * (0.75 * np.exp(-u / 0.3) + 0.25 * np.exp(-u / 1.2)) * np.sin(2 * np.pi * 8 * u)
-    np.testing.assert_allclose(moved[:, 1], shape / np.abs(shape).max(), atol=2e-3)
+    np.testing.assert_allclose(moved[:, 1], shape / shape[np.argmax(np.abs(shape))], atol=2e-3)
     assert np.abs(moved[:, 0]).max() < 1e-12
     both = sample.sample(Shake((plain,)), u + 2.1, hits=(Hit("a", 2.0), Hit("b", 2.05, 0.5)))
     again = sample.sample(Shake((plain,)), u + 2.1, hits=(Hit("b", 2.05, 0.5),))
@@ -85,8 +85,9 @@ def test_rests_hold_still_for_their_share_and_never_jump(share: float, hold: flo
     assert speed.min() > -1e-6
     assert speed.max() < 1 + 1e-6
     still = np.mean(speed < 1e-3)
-    assert share * 0.25 < still < share * 1.15
-    assert np.mean(1 - speed) == pytest.approx(share * (1 - min(rests.EASE, hold / 3) / hold), abs=0.06)
+    assert still == pytest.approx(share, abs=0.04)
+    old = np.mean(np.diff(rests.warped(t, share, hold, seed, 1)) / np.diff(t) < 1e-3)
+    assert share * 0.25 < old < share * 1.15  # as files up to version 3 were made
     assert rests.warped(np.zeros(1), share, hold, seed)[0] == 0
     np.testing.assert_allclose(rests.warped(t[::7], share, hold, seed), warped[::7], atol=1e-9)
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-VERSION = 3
+VERSION = 4
 
 
 def _pivots_may_move(raw: Any) -> Any:
@@ -41,12 +41,32 @@ def _within_limits(raw: Any) -> Any:
     return out
 
 
+def _as_it_was_moved(raw: Any) -> Any:
+    """3 → 4: drifts and jolts keep the rule by which they were worked out, and an intensity that jumped still does."""
+    if isinstance(raw, list):
+        return [_as_it_was_moved(each) for each in raw]
+    if not isinstance(raw, dict):
+        return raw
+    out = {key: _as_it_was_moved(value) for key, value in raw.items()}
+    if out.get("kind") in ("drift", "jolts"):
+        out.setdefault("rule", 1)
+    intensity = out.get("intensity")
+    if isinstance(intensity, dict) and isinstance(keys := intensity.get("keys"), list):
+        hard = [{**k, "ease": "hard"} if isinstance(k, dict) and k.get("ease") == "hold" else k for k in keys]
+        out["intensity"] = {**intensity, "keys": hard}
+    return out
+
+
 def _is_time(value: Any) -> bool:
     return isinstance(value, int | float) and not isinstance(value, bool)
 
 
 #: version → pure function to the next version. Gapless from 1 to VERSION - 1.
-STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _pivots_may_move, 2: _within_limits}
+STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    1: _pivots_may_move,
+    2: _within_limits,
+    3: _as_it_was_moved,
+}
 
 
 def migrate(raw: dict[str, Any]) -> dict[str, Any]:

@@ -18,6 +18,7 @@ from young_tremor.model import keys
 from young_tremor.model.project import Box, FrameSettings, Media, Plate, Preset, Shot, Size
 from young_tremor.model.shake import Hit
 from young_tremor.motion.kinds import kind_of
+from young_tremor.render import shutter
 from young_tremor.render.plan import Plan
 from young_tremor.render.resolve import readings, resolve
 
@@ -140,6 +141,6 @@ def boxes_on(plan: Plan, index: int) -> list[np.ndarray]:
 
 def _to_source(plan: Plan, index: int) -> np.ndarray:
     """Rendered pixel → source pixel of the middle view of a frame."""
-    views = plan.matrices(index)[0]
+    views = shutter.matrices(plan, index)
     middle: np.ndarray = views[len(views) // 2, views.shape[1] // 2]
     return middle

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from young_tremor.base import files, places
 from young_tremor.base.errors import RequestError, TremorError, UnknownName
 from young_tremor.document import codec, store
+from young_tremor.model.edits import holding
 from young_tremor.model.project import Preset, Project
 
 ASSETS = Path(str(resources.files("young_tremor.assets")))
@@ -91,8 +92,9 @@ def save_own(preset: Preset) -> Path:
         raise RequestError(f"“{name}” is a factory preset: choose another name.")
     with files.locked(own_folder() / "presets"):
         path = next((p for p in sorted(own_folder().glob("*.json")) if _holds(p, name)), None)
+        free = replace(preset.shake, strands=holding(preset.shake.strands, 0.0))  # another shot has its own length
         path = path or own_folder() / files.file_name(name, ".json")
-        return files.keep(codec.encode_presets((replace(preset, name=name),)), path)
+        return files.keep(codec.encode_presets((replace(preset, name=name, shake=free),)), path)
 
 
 def _presets_of(path: Path) -> tuple[Preset, ...]:

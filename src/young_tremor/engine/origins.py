@@ -5,6 +5,7 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from young_tremor.engine import library, takes
+from young_tremor.model.edits import holding
 from young_tremor.model.project import Preset
 from young_tremor.model.shake import Shake, Strand, Taken
 from young_tremor.motion.kinds import fresh, kind_of
@@ -42,8 +43,9 @@ def changed(shake: Shake) -> bool:
 
 
 def _bare(strand: Strand) -> Strand:
-    """A strand without what does not change its motion."""
-    return replace(strand, id="", name="", note="", origin="", solo=False)
+    """A strand without what does not change its motion, or follows from the shot it is on."""
+    (free,) = holding((strand,), 0.0)
+    return replace(free, id="", name="", note="", origin="", solo=False)
 
 
 def _preset(name: str) -> Preset | None:

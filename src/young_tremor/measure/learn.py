@@ -12,7 +12,8 @@ from young_tremor.motion import spectrum, take
 
 HIGHEST = 30.0  # Hz
 LINES = 420  # at most
-QUICK = 2.6  # times the usual speed that a correction moves at
+RARE = 0.02  # takes of a hand that corrects nothing in which one moment is as quick as a correction
+SLOWEST = 5.5  # swings in the whole take: what is slower counts as its slow part
 WINDOW = 0.35  # seconds over which speed is taken
 
 
@@ -32,11 +33,17 @@ def endless(
     few = max(1, round(0.1 / step))
     # the straight line from its beginning to its end, so that the one meets the other
     line = np.linspace(0, 1, len(t))[:, None] * (rest[-few:].mean(axis=0) - rest[:few].mean(axis=0))
+    size = rest.var(axis=0)
     rest = rest - line - (rest - line).mean(axis=0)
     parts = np.fft.rfft(rest, axis=0) * 2 / len(t)
     hz = np.fft.rfftfreq(len(t), step)
     keep = (hz > 0) & (hz <= min(HIGHEST, 0.5 / step - 1e-9))
     hz, parts = hz[keep], parts[keep]
+    # what taking the line out did to the slowest lines is made good, so that the size is the take's
+    slow = hz < SLOWEST / long
+    power = 0.5 * np.abs(parts) ** 2
+    wanted = np.maximum(size - power[~slow].sum(axis=0), 0.0)
+    parts[slow] *= np.sqrt(wanted / np.maximum(power[slow].sum(axis=0), 1e-30))
     hz, parts = _thinned(hz, parts)
     lines = np.empty((len(hz), 13))
     lines[:, 0], lines[:, 1::2], lines[:, 2::2] = hz, parts.real, -parts.imag
@@ -71,7 +78,11 @@ def _without_corrections(t: np.ndarray, values: np.ndarray) -> tuple[np.ndarray,
     if not moving:
         return values.copy(), np.zeros((0, 7))
     size = np.sqrt(np.mean([(speed[:, k] / usual[k]) ** 2 for k in moving], axis=0))
-    quick = size > QUICK * np.median(size)
+    # under motion that is all noise the speed of k channels together is as a chi distribution of k degrees
+    common, rare = (
+        np.sqrt(2 * scipy.special.gammaincinv(0.5 * len(moving), p)) for p in (0.5, 1 - RARE * WINDOW / (t[-1] - t[0]))
+    )
+    quick = size > rare / common * np.median(size)
     rest, steps = values.copy(), []
     edges = np.flatnonzero(np.diff(np.concatenate([[0], quick.astype(np.int8), [0]])))
     for a, b in edges.reshape(-1, 2):

@@ -8,12 +8,14 @@ import numpy as np
 
 from young_tremor.model.limits import Checked, check_order
 
-Ease = Literal["hold", "linear", "smooth", "free"]
+Ease = Literal["hold", "hard", "linear", "smooth", "free"]
+HELD: tuple[Ease, ...] = ("hold", "hard")
 
 
 class Key(Checked, frozen=True):
     """A value at a time (seconds from the shot's start); ``ease`` shapes the way to the next key.
 
+    ``hold`` and ``hard`` stay until it; where a jump would show (:meth:`Curve.softened`) only ``hard`` is one.
     ``smooth`` is monotone between keys and never overshoots; ``free`` uses the slopes (units per second).
     """
 
@@ -52,6 +54,17 @@ class Curve(Checked, frozen=True):
         ends = np.where(t < self.keys[0].t, self.keys[0].value, self.keys[-1].value)
         return np.where((t < self.keys[0].t) | (t >= self.keys[-1].t), ends, values)
 
+    def softened(self, t: np.ndarray, over: float) -> np.ndarray:
+        """The same as :meth:`at`, but what a key holds goes to the next one smoothly, within ``over`` seconds after."""
+        values = self.at(t)
+        for key, after in zip(self.keys, self.keys[1:], strict=False):
+            if key.ease == "hold":
+                u = (np.asarray(t) - after.t) / over
+                late = (u >= 0) & (u < 1)
+                share = u[late] * u[late] * (3 - 2 * u[late])
+                values[late] = key.value + share * (values[late] - key.value)
+        return values
+
     def integral(self, t: np.ndarray) -> np.ndarray:
         """The running integral from 0 to each of ``t`` (n,), exact."""
         t = np.asarray(t, dtype=np.float64)
@@ -86,7 +99,7 @@ class Curve(Checked, frozen=True):
         for i, key in enumerate(self.keys[:-1]):
             if key.ease == "linear":
                 cubic[i, 1] = rise[i]
-            elif key.ease != "hold":
+            elif key.ease not in HELD:
                 free = key.ease == "free"
                 m0 = key.slope_out if free else smooth[i]
                 m1 = self.keys[i + 1].slope_in if free else smooth[i + 1]

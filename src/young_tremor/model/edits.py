@@ -17,12 +17,15 @@ Edit = Callable[[Project], Project]
 LETTERS = "ABCDEFGH"
 
 
-def add_shot(path: Path, preset: Preset | None = None) -> Edit:
-    """Append a shot of the footage at ``path``, moved by ``preset`` if one is given."""
+def add_shot(path: Path, preset: Preset | None = None, seconds: float = 0.0) -> Edit:
+    """Append a shot of the footage at ``path``, moved by ``preset`` if one is given, whose reach holds over
+    ``seconds``."""
     media = Media(str(path))
     shot = Shot(new_id(), path.stem, (Plate(new_id(), path.stem, media),))
     if preset:
-        shot = replace(shot, shake=from_preset(preset), frame=frame_of(preset, shot.frame))
+        shake = from_preset(preset)
+        shake = replace(shake, strands=holding(shake.strands, seconds))
+        shot = replace(shot, shake=shake, frame=frame_of(preset, shot.frame))
     return lambda project: replace(project, shots=(*project.shots, shot))
 
 
@@ -238,6 +241,27 @@ def add_preset(shot_id: str, preset: Preset, *, with_frame: bool = False) -> Edi
         return replace(shot, shake=shake, frame=frame_of(preset, shot.frame) if with_frame else shot.frame)
 
     return _shot_edit(shot_id, change)
+
+
+def hold_reach(shot_id: str, seconds: float) -> Edit:
+    """Let the reach of a shot's drifts hold over so many seconds of it (0: over all time only)."""
+    return _strands_edit(shot_id, lambda strands: holding(strands, seconds))
+
+
+def holding(strands: tuple[Strand, ...], seconds: float) -> tuple[Strand, ...]:
+    """Strands whose drifts hold their reach over so many seconds."""
+    return tuple(replace(s, holds=seconds) if isinstance(s, Drift) else s for s in strands)
+
+
+def in_turn(*edits: Edit) -> Edit:
+    """Several edits as one."""
+
+    def change(project: Project) -> Project:
+        for edit in edits:
+            project = edit(project)
+        return project
+
+    return change
 
 
 def from_preset(preset: Preset) -> Shake:

@@ -30,16 +30,18 @@ NUMBERS: dict[str, dict[str, Bounds]] = {
     "Wander": {"depth": (0.0, 10.0), "rate": (0.0, 100.0)},
     "Stretch": {"start": TIME, "end": TIME, "fade_in": (0.0, 1e6), "fade_out": (0.0, 1e6)},
     "Rests": {"share": SHARE, "hold": (0.05, 1e4)},
+    "Corrections": {"size": (0.0, 100.0), "rate": (0.0, 120.0), "long": (0.05, 10.0)},
+    "Steps": {"length": (0.0, 0.3), "size": SHARE, "uneven": (-1.0, 1.0), "strike": (0.0, 10.0)},
     "Hit": {"t": TIME, "strength": (-100.0, 100.0)},
     "DriftChannel": {"reach": (-1e4, 1e4), "rate": (0.0, 1e3), "regularity": SHARE, "roughness": SHARE, "phase": ANY},
     "Drift": {
         "amount": (-1e4, 1e4), "rate": (0.0, 1e3), "roughness": SHARE, "regularity": SHARE, "seed": SEED,
-        "step": (0.0, 1e3), "lean": (-1.0, 1.0), "ease_in": (0.0, 1e6),
+        "step": (0.0, 1e3), "lean": (-1.0, 1.0), "ease_in": (0.0, 1e6), "holds": (0.0, 1e6), "rule": (1, 2),
     },
     "Jolts": {
         "amount": (-1e4, 1e4), "reach": (-1e4, 1e4), "roll": (-1e4, 1e4), "zoom": (-1e4, 1e4), "ring": (0.0, 1e3),
         "settle": (0.0, 1e3), "rise": (0.0, 1e3), "rattle": SHARE, "tail": SHARE, "phase": ANY, "direction": ANY,
-        "delay": (-1e4, 1e4), "distance": (0.0, 1e6), "seed": SEED,
+        "delay": (-1e4, 1e4), "distance": (0.0, 1e6), "seed": SEED, "rule": (1, 2),
     },
     "Plotted": {
         "amount": (-1e4, 1e4), "x": ANY, "y": ANY, "roll": ANY, "zoom": (-1e4, 1e4), "irregular": SHARE, "seed": SEED,

@@ -53,6 +53,27 @@ class Wander(Checked, frozen=True):
     rate: float = 0.08
 
 
+class Corrections(Checked, frozen=True):
+    """Now and then the framing is corrected: ``size`` in times the reach of pan and tilt (of x and y where there are
+    none), ``rate`` a minute, ``long`` seconds that one takes on average; after each the hand is steadier for a while.
+    """
+
+    size: float = 0.0
+    rate: float = 18.0
+    long: float = 0.6
+
+
+class Steps(Checked, frozen=True):
+    """A drift's regular part as steps: each differs by ``length`` and ``size`` (standard deviations, as shares), left
+    from right by ``uneven``, and lands with a short damped knock of ``strike`` times the reach in the channels that go
+    once a step."""
+
+    length: float = 0.0
+    size: float = 0.0
+    uneven: float = 0.0
+    strike: float = 0.0
+
+
 class Stretch(Checked, frozen=True):
     """When a strand acts: from ``start`` to ``end`` seconds of the shot (None: from its first, to its last frame),
     with fades of so many seconds inside."""
@@ -140,7 +161,9 @@ class Drift(Common, frozen=True, kw_only=True, tag="drift", tag_field="kind"):
     """Continuous procedural motion. ``rate`` in upward zero crossings per second; ``pivot`` None is the frame's.
 
     ``step``: positions per second, each held (0: none is). ``lean`` of the zoom: -1 only out, 0 both, +1 only in.
-    ``ease_in``: seconds from stillness at the shot's start.
+    ``ease_in``: seconds from stillness at the shot's start. ``holds``: seconds of the shot over which each channel's
+    own 95 % quantile is its reach (0: over all time only). ``rule``: 1 is how wander, rests and a keyed rate were
+    worked out up to version 3 of the document; it is kept so that old projects look as they did.
     """
 
     name: str = "Drift"
@@ -153,6 +176,10 @@ class Drift(Common, frozen=True, kw_only=True, tag="drift", tag_field="kind"):
     step: float = 0.0
     lean: float = 0.0
     ease_in: float = 0.0
+    corrections: Corrections = Corrections()
+    steps: Steps = Steps()
+    holds: float = 0.0
+    rule: int = 2
 
 
 class Jolts(Common, frozen=True, kw_only=True, tag="jolts", tag_field="kind"):
@@ -161,7 +188,8 @@ class Jolts(Common, frozen=True, kw_only=True, tag="jolts", tag_field="kind"):
     ``reach`` in percent of frame height, ``roll`` in degrees, ``zoom`` in percent: the largest displacement of a hit
     of strength 1. ``ring`` in Hz; ``settle`` and ``rise`` in seconds (1/e); ``rattle`` and ``tail`` 0…1.
     ``direction`` in degrees (0 right, 90 down), or None: seeded for each hit. ``delay`` in seconds, on top of that of
-    sound over ``distance`` metres. ``phase`` in degrees: 0 starts from rest, 90 with a push.
+    sound over ``distance`` metres. ``phase`` in degrees: 0 starts from rest, 90 with a push. ``rule``: 1 is how rattle
+    was mixed in up to version 3 of the document.
     """
 
     name: str = "Jolts"
@@ -177,6 +205,7 @@ class Jolts(Common, frozen=True, kw_only=True, tag="jolts", tag_field="kind"):
     direction: float | None = 90.0
     delay: float = 0.0
     distance: float = 0.0
+    rule: int = 2
 
 
 class Plotted(Common, frozen=True, kw_only=True, tag="plotted", tag_field="kind"):

@@ -13,6 +13,7 @@ from young_tremor.motion import chance
 
 SOUND = 343.0  # metres per second in air
 LINES = 10  # of the rattle
+PUSH = 0.98  # of the push that any later swing may reach
 TURN = 2 * math.pi
 X, Y, ROLL, ZOOM = range(4)
 _GONE = 9.2  # decay times after which a ten-thousandth is left
@@ -22,9 +23,10 @@ def sample(jolts: Jolts, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
     """The six channels of a jolts strand at amount 100 %.
 
     With u = t - t₀ - delay ≥ 0 and strength s each hit adds
-    s · (1 - exp(-u/rise)) · [(1 - rattle) · sin(2π f u + φ) + rattle · noise around f]
+    s · (1 - exp(-u/rise)) · [(1 - ρ) · sin(2π f u + φ) + ρ · noise around f]
     · [(1 - tail) · exp(-u/settle) + tail · exp(-u/(4·settle))], scaled so that the largest displacement of one
-    isolated hit of strength 1 is the reach; roll and zoom each with a reach of their own.
+    isolated hit of strength 1 is the reach and goes the named way; roll and zoom each with a reach of their own.
+    ρ grows from 0 to the rattle over the swing after the first half one: the push comes first.
 
     Parameters
     ----------
@@ -70,35 +72,69 @@ def _seed(jolts: Jolts, hit: Hit) -> int:
 
 
 def waveform(jolts: Jolts, seed: int, u: np.ndarray) -> np.ndarray:
-    """The course of one hit at ``u`` (n,) seconds after it, (n,); its largest absolute value is 1."""
-    key = (jolts.ring, jolts.settle, jolts.rise, jolts.rattle, jolts.tail, jolts.phase, seed)
-    return _raw(*key, u) / _peak(*key)
+    """The course of one hit at ``u`` (n,) seconds after it, (n,); its largest value is 1 and positive."""
+    key = (jolts.ring, jolts.settle, jolts.rise, jolts.rattle, jolts.tail, jolts.phase, seed, jolts.rule)
+    noise = 1.0 if jolts.rule == 1 else _noise(*key)
+    return _raw(*key, u, noise) / _peak(*key, noise)
 
 
 def _raw(
-    ring: float, settle: float, rise: float, rattle: float, tail: float, phase: float, seed: int, u: np.ndarray
-) -> np.ndarray:
+    ring: float, settle: float, rise: float, rattle: float, tail: float, phase: float, seed: int, rule: int,
+    u: np.ndarray, loud: float = 1.0,
+) -> np.ndarray:  # fmt: skip
     settle, rise = max(settle, 1e-3), max(rise, 1e-4)
     rattle, tail = min(max(rattle, 0.0), 1.0), min(max(tail, 0.0), 1.0)
     shape = (1 - np.exp(-u / rise)) * ((1 - tail) * np.exp(-u / settle) + tail * np.exp(-u / (4 * settle)))
-    motion = (1 - rattle) * np.sin(TURN * ring * u + math.radians(phase))
+    grown = rattle * (chance.smoothstep(u * ring - 0.5) if rule > 1 else 1.0)
+    motion = (1 - grown) * np.sin(TURN * ring * u + math.radians(phase))
     if rattle:
         cells = np.arange(LINES)
         hz = ring * np.exp(0.9 * (chance.uniform(seed + 11, cells) - 0.5))
         start = chance.uniform(seed + 13, cells)
         noise = np.sin(TURN * (np.multiply.outer(u, hz) + start)).sum(axis=1) * math.sqrt(2 / LINES)
-        motion = motion + rattle * noise
+        motion = motion + loud * grown * noise
     return shape * motion
 
 
 @lru_cache(maxsize=1024)
-def _peak(ring: float, settle: float, rise: float, rattle: float, tail: float, phase: float, seed: int) -> float:
-    """The largest absolute value of a course, found on a fine grid and refined by a parabola."""
+def _peak(
+    ring: float, settle: float, rise: float, rattle: float, tail: float, phase: float, seed: int, rule: int,
+    loud: float = 1.0,
+) -> float:  # fmt: skip
+    """The largest absolute value of a course, found on a fine grid and refined by a parabola; with its sign,
+    but by rule 1."""
+    course = _raw(ring, settle, rise, rattle, tail, phase, seed, rule, _fine(ring, settle, rise, tail), loud)
+    size = np.abs(course)
+    top = int(np.argmax(size))
+    sign = 1.0 if rule == 1 or course[top] >= 0 else -1.0
+    return sign * _refined(size, top)
+
+
+def _fine(ring: float, settle: float, rise: float, tail: float) -> np.ndarray:
+    """Seconds at which a whole course is looked at."""
     lasting = _GONE * max(settle, 1e-3) * (4 if tail > 0 else 1)
     step = min(1 / (160 * max(ring, 0.1)), max(rise, 1e-3) / 8, lasting / 400)
-    u = np.arange(1, min(int(lasting / step), 40000) + 2) * step
-    size = np.abs(_raw(ring, settle, rise, rattle, tail, phase, seed, u))
-    top = int(np.argmax(size))
+    return np.arange(1, min(int(lasting / step), 40000) + 2) * step
+
+
+@lru_cache(maxsize=1024)
+def _noise(
+    ring: float, settle: float, rise: float, rattle: float, tail: float, phase: float, seed: int, rule: int
+) -> float:
+    """How loud the rattle may be for the push to stay the largest: 1 or less."""
+    if not rattle:
+        return 1.0
+    u = _fine(ring, settle, rise, tail)
+    key = (ring, settle, rise, rattle, tail, phase, seed, rule)
+    bare = _raw(*key, u, 0.0)
+    push = float(np.abs(_raw(ring, settle, rise, 0.0, tail, phase, seed, rule, u)).max())
+    noise = _raw(*key, u, 1.0) - bare
+    late = u * ring > 0.5
+    room = PUSH * push - np.abs(bare[late])
+    return float(min(1.0, max(np.min(room / np.maximum(np.abs(noise[late]), 1e-9), initial=1.0), 0.0)))
+
+
+def _refined(size: np.ndarray, top: int) -> float:
     if 0 < top < len(size) - 1:
         a, b, c = size[top - 1 : top + 2]
         bend = a - 2 * b + c

@@ -23,8 +23,10 @@ from young_tremor.model.shake import (
     Strand,
     Taken,
 )
-from young_tremor.motion import chance, drift, jolts, plotted, shimmer, take
+from young_tremor.motion import chance, corrections, drift, jolts, plotted, shimmer, take
 
+LOOKS = 50.0  # a second, at which a course is looked at to find its size
+FACTORS = (0.3, 4.0)  # by which a course may be scaled to hold its reach in a shot
 TRACED = 200  # times at which a shimmer is looked at for its trace
 
 # strand at amount 100 %, times (n,) in seconds of the shot, pace, hits → (n, 6)
@@ -68,10 +70,26 @@ def kind_of(strand: Strand) -> Kind:
 
 def _drift(strand: Drift, t: np.ndarray, pace: Curve, hits: tuple[Hit, ...]) -> np.ndarray:
     held = np.floor(t * strand.step + 1e-9) / strand.step if strand.step > 0 else t
-    moved = drift.sample(strand, pace.integral(held))
+    clock = pace.integral(held)
+    moved = drift.sample(strand, clock)
+    if strand.holds > 0:
+        moved *= _held(strand, pace)
+    if strand.corrections.size:
+        added, left = corrections.sample(strand, clock)
+        moved = moved * left[:, None] + added
     if strand.ease_in > 0:
         moved *= chance.smoothstep(t / strand.ease_in)[:, None]
     return moved
+
+
+@lru_cache(maxsize=64)
+def _held(strand: Drift, pace: Curve) -> np.ndarray:
+    """By what each channel is multiplied so that its own 95 % quantile over the shot is its reach: (6,)."""
+    count = int(min(max(strand.holds * LOOKS, 240), 6000))
+    t = (np.arange(count) + 0.5) / count * strand.holds
+    size = np.quantile(np.abs(drift.sample(strand, pace.integral(t))), 0.95, axis=0)
+    reach = np.array([abs(strand.channels[name].reach) for name in CHANNELS])
+    return np.clip(reach / np.maximum(size, 1e-12), *FACTORS)
 
 
 def _shimmer(strand: Shimmer, t: np.ndarray, pace: Curve, hits: tuple[Hit, ...]) -> np.ndarray:

@@ -6,15 +6,16 @@ import numpy as np
 
 from young_tremor.motion import chance
 
-EASE = 0.35  # seconds in which time slows down or picks up again, at most a third of the hold
+EASE = 0.35  # seconds in which time slows down or picks up again, at most a third of what is left of a cell
 
 
-def warped(clock: np.ndarray, share: float, hold: float, seed: int) -> np.ndarray:
+def warped(clock: np.ndarray, share: float, hold: float, seed: int, rule: int = 2) -> np.ndarray:
     """A clock that stands still for ``share`` of the time, ``hold`` seconds at a time.
 
-    Time is divided into cells of hold / share seconds (0.7 to 1.3 times the hold within each, at a seeded place). In
-    each cell the clock's rate falls smoothly to 0 and rises again; what is returned is the rate's running integral,
-    so motion stops and goes on without a jump.
+    Time is divided into cells of hold / share seconds (0.7 to 1.3 times the hold within each, at a seeded place; less
+    apart where a cell has little room besides). In each cell the clock's rate falls smoothly to 0, stays there for the
+    hold and rises again; what is returned is the rate's running integral, so motion stops and goes on without a jump.
+    By ``rule`` 1 falling and rising were part of the hold.
 
     Parameters
     ----------
@@ -37,18 +38,25 @@ def warped(clock: np.ndarray, share: float, hold: float, seed: int) -> np.ndarra
     index = np.floor(clock / cell).astype(np.int64)
     low, high = min(int(index.min()), 0), max(int(index.max()), 0)
     cells = np.arange(low, high + 1)
-    long = np.minimum(hold * (0.7 + 0.6 * chance.uniform(seed, cells)), 0.98 * cell)
+    if rule == 1:
+        long = np.minimum(hold * (0.7 + 0.6 * chance.uniform(seed, cells)), 0.98 * cell)
+        ease = np.minimum(EASE, long / 3)
+    else:
+        apart = min(0.3, 0.5 * (cell / hold - 1))
+        still = hold * (1 - apart + 2 * apart * chance.uniform(seed, cells))
+        ease = np.minimum(EASE, (cell - still) / 3)
+        long = still + 2 * ease
     start = cells * cell + chance.uniform(seed + 1, cells) * (cell - long)
-    lost = np.concatenate([[0.0], np.cumsum(_lost(long, long))])
+    lost = np.concatenate([[0.0], np.cumsum(_lost(long, long, ease))])
     here = index - low
-    total = lost[here] + _lost(np.clip(clock - start[here], 0.0, long[here]), long[here])
-    zero = lost[-low] + _lost(np.clip(-start[-low : -low + 1], 0.0, long[-low]), long[-low : -low + 1])
+    total = lost[here] + _lost(np.clip(clock - start[here], 0.0, long[here]), long[here], ease[here])
+    first = slice(-low, -low + 1)
+    zero = lost[-low] + _lost(np.clip(-start[first], 0.0, long[first]), long[first], ease[first])
     return clock - (total - zero)
 
 
-def _lost(u: np.ndarray, long: np.ndarray) -> np.ndarray:
+def _lost(u: np.ndarray, long: np.ndarray, ease: np.ndarray) -> np.ndarray:
     """Seconds lost by ``u`` seconds into a hold of ``long``: a smooth rise, a flat top, a smooth fall."""
-    ease = np.minimum(EASE, long / 3)
 
     def ramp(x: np.ndarray) -> np.ndarray:
         # the integral of smoothstep(x / ease) from 0 to x, x within 0…ease

@@ -13,6 +13,7 @@ from young_tremor.motion import chance, jolts
 from young_tremor.motion.kinds import kind_of
 
 X, Y, ROLL, ZOOM = range(4)
+FRAME = 1 / 24  # seconds
 KEPT = (64, 20_000)  # how many times an answer may have to be kept: 48 of them are 46 MB at most
 
 
@@ -38,7 +39,12 @@ def sample(shake: Shake, t: np.ndarray, pivot: Point = Point(), hits: tuple[Hit,
     total = np.zeros((len(t), 6))
     for number in range(len(shake.strands)):
         total += strand(shake, number, t, pivot, hits)
-    return total * shake.intensity.at(t)[:, None]
+    return total * intensity(shake, t)[:, None]
+
+
+def intensity(shake: Shake, t: np.ndarray) -> np.ndarray:
+    """How much of a shake there is at ``t`` (n,): a held key gives way to the next one over a frame's time."""
+    return shake.intensity.softened(t, FRAME)
 
 
 def whole(shake: Shake, t: np.ndarray, pivot: Point = Point(), hits: tuple[Hit, ...] = ()) -> np.ndarray:
@@ -52,7 +58,7 @@ def gain(shake: Shake, number: int, t: np.ndarray) -> np.ndarray:
     each = shake.strands[number]
     if not counts(shake, each):
         return np.zeros(len(t))
-    return each.amount.at(t) * acting(each.stretch, t) * shake.intensity.at(t)
+    return each.amount.at(t) * acting(each.stretch, t) * intensity(shake, t)
 
 
 def strand(shake: Shake, number: int, t: np.ndarray, pivot: Point = Point(), hits: tuple[Hit, ...] = ()) -> np.ndarray:

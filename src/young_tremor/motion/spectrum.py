@@ -20,7 +20,7 @@ from functools import lru_cache
 
 import numpy as np
 
-BAND_LINES = 44
+BAND_LINES = {1: 44, 2: 170}  # by rule: so many that ten minutes do not resemble each other anywhere
 TAIL_LINES = 36
 TAIL_POWER = 2.5  # power falls with frequency to this power
 TAIL_SHARE = 0.3  # of the variance, at roughness 1
@@ -48,13 +48,21 @@ class Spectrum:
 
     def at(self, turn: np.ndarray, clock: np.ndarray) -> np.ndarray:
         """Value at beat angles ``turn`` (n,) in radians and times ``clock`` (n,) in seconds: (n,)."""
-        value = np.zeros(clock.shape)
+        return self.regular(turn) + self.irregular(clock)
+
+    def regular(self, turn: np.ndarray) -> np.ndarray:
+        """The regular part at beat angles (n,)."""
+        value = np.zeros(turn.shape)
         for order, size in enumerate(self.wave, start=1):
             if size:
                 value += size * np.sin(order * turn)
-        if self.hz.size:
-            value += self._even(clock) if _is_even(clock) else self._any(clock)
         return value
+
+    def irregular(self, clock: np.ndarray) -> np.ndarray:
+        """The rest at times (n,)."""
+        if not self.hz.size:
+            return np.zeros(clock.shape)
+        return self._even(clock) if _is_even(clock) else self._any(clock)
 
     def _any(self, clock: np.ndarray) -> np.ndarray:
         """The irregular part at any times."""
@@ -102,6 +110,7 @@ def channel_spectrum(
     common: tuple[float, float],
     harmonics: tuple[float, ...],
     seed: int,
+    rule: int = 2,
 ) -> Spectrum:
     """Lines of one channel, scaled so that reach and rate hold.
 
@@ -119,6 +128,8 @@ def channel_spectrum(
         2nd, 3rd, … harmonic of the regular part.
     seed : int
         Seeds the places and phases of the lines.
+    rule : int
+        Which number of lines it has.
     """
     rng = np.random.default_rng([seed & 0xFFFFFFFF, 0x5EED])
     beat = rate * factor * beat_factor(rate, *common)
@@ -127,8 +138,9 @@ def channel_spectrum(
     tail = TAIL_SHARE * roughness**2 * (1 - share)
     wave = np.array([1.0, *harmonics])
     wave *= math.sqrt(2 * share / np.sum(wave**2))
-    spread = rng.uniform(-0.5, 0.5, BAND_LINES), rng.uniform(-0.5, 0.5, TAIL_LINES)
-    phase = rng.uniform(0, TURN, BAND_LINES + TAIL_LINES)
+    count = BAND_LINES[rule]
+    spread = rng.uniform(-0.5, 0.5, count), rng.uniform(-0.5, 0.5, TAIL_LINES)
+    phase = rng.uniform(0, TURN, count + TAIL_LINES)
     g, slope = waveform(wave)
 
     def lines(scale: float) -> tuple[np.ndarray, np.ndarray]:
@@ -151,7 +163,7 @@ def beat_factor(rate: float, regularity: float, roughness: float) -> float:
     """Beat frequency over rate for a strand: below 1 where the tail's crossings have to be made up for."""
     share = regularity**2
     tail = TAIL_SHARE * roughness**2 * (1 - share)
-    even = np.zeros(BAND_LINES), np.zeros(TAIL_LINES)
+    even = np.zeros(BAND_LINES[1]), np.zeros(TAIL_LINES)
     g, slope = waveform(np.array([math.sqrt(2 * share)]))
 
     def error(scale: float) -> float:
@@ -174,8 +186,9 @@ def _lines(
     """Frequencies and powers of band and tail for a main frequency ``scale``."""
     width = 0.75 * (1 - regularity) + 0.03
     edge = 2.6 * width
-    step = 2 * edge / BAND_LINES
-    u = -edge + step * (np.arange(BAND_LINES) + 0.5 + 0.8 * spread[0])
+    count = len(spread[0])
+    step = 2 * edge / count
+    u = -edge + step * (np.arange(count) + 0.5 + 0.8 * spread[0])
     power = np.exp(-(u**2) / (2 * width**2))
     power *= band / power.sum()
     hz = np.exp(u)
@@ -219,6 +232,37 @@ def crossings(g: np.ndarray, speed: np.ndarray, var: float, slope_var: float, be
     return float(np.mean(density * rising))
 
 
+@lru_cache(maxsize=512)
+def wandering(wave: tuple[float, ...], sigma: float, depth: float) -> float:
+    """By how much the 95 % quantile of a channel grows under wander of a depth (:func:`bounded`): to be divided by.
+
+    ``wave``: sizes of its regular part, ``sigma``: the standard deviation of its irregular one.
+    """
+    g, _ = waveform(np.array(wave))
+    own = quantile(g, sigma)
+    # the swings' size at quantiles of a normal distribution
+    places = np.interp((np.arange(48) + 0.5) / 48, _NORMAL, _PLACES)
+    sizes = np.exp(depth * bounded(places))
+    low, high = 0.2 * own, 12.0 * own
+    for _ in range(36):
+        middle = 0.5 * (low + high)
+        inside = np.mean([_within(g, sigma, middle / size) for size in sizes])
+        low, high = (middle, high) if inside < 0.95 else (low, middle)
+    return 0.5 * (low + high) / own
+
+
+def bounded(noise: np.ndarray) -> np.ndarray:
+    """Noise of unit variance kept within two standard deviations, smoothly."""
+    return 2.0 * np.tanh(0.5 * noise)
+
+
+def _within(g: np.ndarray, sigma: float, bound: float) -> float:
+    """How often |g(θ) + N(0, sigma²)| is below a bound."""
+    if sigma < 1e-6:
+        return float(np.mean(np.abs(g) < bound))
+    return float(np.mean(ndtr((bound - g) / sigma) - ndtr((-bound - g) / sigma)))
+
+
 def quantile(g: np.ndarray, sigma: float, level: float = 0.95) -> float:
     """The ``level`` quantile of |g(θ) + N(0, sigma²)| for θ uniform."""
     if sigma < 1e-6:
@@ -226,8 +270,7 @@ def quantile(g: np.ndarray, sigma: float, level: float = 0.95) -> float:
     low, high = 0.0, float(np.abs(g).max()) + 6 * sigma
     for _ in range(36):
         middle = 0.5 * (low + high)
-        inside = np.mean(ndtr((middle - g) / sigma) - ndtr((-middle - g) / sigma))
-        low, high = (middle, high) if inside < level else (low, middle)
+        low, high = (middle, high) if _within(g, sigma, middle) < level else (low, middle)
     return 0.5 * (low + high)
 
 

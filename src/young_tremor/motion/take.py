@@ -11,6 +11,7 @@ from young_tremor.model.shake import Taken
 from young_tremor.model.take import Take
 from young_tremor.motion import endless
 
+GAP = 3.0  # steps that may be missing before a spline is not to be trusted
 REST = 0.6  # seconds in which it comes to rest at an end
 TINY = 1e-3  # seconds over which a drift's speed is taken
 
@@ -40,7 +41,32 @@ def sample(taken: Taken, clock: np.ndarray) -> np.ndarray:
     out = out * np.array([gains.x, gains.y, gains.roll, gains.zoom, gains.x, gains.y])
     if taken.mirrored:
         out *= (-1, 1, -1, 1, -1, 1)
-    return -out if taken.opposed else out
+    return inverse(out) if taken.opposed else out
+
+
+def inverse(moved: np.ndarray) -> np.ndarray:
+    """The channels (n, 6) of the inverse of each move: what brings the picture back to where it was.
+
+    Exact for shift, turn and zoom, (T·sR)⁻¹ = s⁻¹R⁻¹ · T⁻¹, and for turns of the lens with roll; where a lens turns
+    while it is shifted or zoomed, what is left is of the second order in its turns.
+    """
+    x, y, roll, zoom, pan, tilt = moved.T
+    back = np.empty_like(moved)
+    turn = _turned(pan, tilt, roll)
+    # the transpose, told in the same order: its last column says pan and tilt, its first row roll
+    back[:, 4] = np.degrees(np.arcsin(np.clip(turn[:, 2, 0], -1.0, 1.0)))
+    back[:, 5] = np.degrees(np.arctan2(turn[:, 2, 1], turn[:, 2, 2]))
+    back[:, 2] = np.degrees(np.arctan2(-turn[:, 1, 0], turn[:, 0, 0]))
+    angle, scale = np.radians(back[:, 2]), np.exp(-zoom / 100.0)
+    c, s = scale * np.cos(angle), scale * np.sin(angle)
+    back[:, 0], back[:, 1], back[:, 3] = -(c * x - s * y), -(s * x + c * y), -zoom
+    return back
+
+
+def _turned(pan: np.ndarray, tilt: np.ndarray, roll: np.ndarray) -> np.ndarray:
+    """Rx(tilt) · Ry(pan) · Rz(roll) of angles in degrees (n,): (n, 3, 3)."""
+    euler = scipy.spatial.transform.Rotation.from_euler("XYZ", np.column_stack([-tilt, pan, roll]), degrees=True)
+    return np.asarray(euler.as_matrix())
 
 
 def channels(take: Take, *, by_angle: bool = False) -> np.ndarray:
@@ -56,9 +82,32 @@ def channels(take: Take, *, by_angle: bool = False) -> np.ndarray:
     return np.column_stack([x * percent, y * percent, roll, zoom, pan, tilt])
 
 
+def gaps(t: np.ndarray) -> np.ndarray:
+    """Where a take's samples at times (n,) leave more than three steps out: first and last seconds of each, (k, 2)."""
+    apart = np.diff(t)
+    wide = np.flatnonzero(apart > GAP * np.median(apart) * (1 + 1e-6)) if len(t) > 2 else np.zeros(0, int)
+    return np.column_stack([t[wide], t[wide + 1]])
+
+
+def _bridged(t: np.ndarray, values: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """The samples with others put into the gaps, along monotone ways (F. Fritsch and R. Carlson, 1980) that never go
+    beyond what stands on either side."""
+    missing = gaps(t)
+    if not len(missing):
+        return t, values
+    step = float(np.median(np.diff(t)))
+    inner = [np.linspace(a, b, max(round((b - a) / step), 2) + 1)[1:-1] for a, b in missing]
+    more = np.concatenate(inner)
+    ways = scipy.interpolate.PchipInterpolator(t, values, axis=0)(more)
+    whole, places = np.concatenate([t, more]), np.concatenate([values, ways])
+    order = np.argsort(whole, kind="stable")
+    return whole[order], places[order]
+
+
 def through(t: np.ndarray, values: np.ndarray) -> scipy.interpolate.BSpline:
     """The quintic spline through samples (n, k) at times (n,): nearer to the motion between frames than a cubic one,
-    which at a third of the frame rate is off by a tenth."""
+    which at a third of the frame rate is off by a tenth. Gaps are bridged (:func:`gaps`)."""
+    t, values = _bridged(t, values)
     return scipy.interpolate.make_interp_spline(t, values, k=5 if len(t) > 5 else 3 if len(t) > 3 else 1, axis=0)
 
 

@@ -1,0 +1,60 @@
+"""Steps: what walks has no two strides alike, and lands with a knock."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from young_tremor.model.shake import Steps
+from young_tremor.motion import chance
+
+TURN = 2 * math.pi
+KNOCK_HZ, KNOCK_SETTLE = 9.0, 0.055  # ring and decay of a heel strike
+LOUD = 1.6  # makes its first swing 1
+ROOT = math.sqrt(12.0)  # of a number between -0.5 and 0.5, to unit variance
+
+
+@dataclass(frozen=True)
+class Gait:
+    """Steps at some times. ``turn`` (n,): the beat's angle, a turn a step, no two of the same length. ``size`` (n,):
+    how large each step is. ``since`` (n,): seconds since a step landed, which is where its turn ends; ``strength``
+    (n,): how hard it did."""
+
+    turn: np.ndarray
+    size: np.ndarray
+    since: np.ndarray
+    strength: np.ndarray
+
+    def knock(self) -> np.ndarray:
+        """The heel strike: starts and ends at 0, its first swing at about 1: (n,)."""
+        ring = np.sin(TURN * KNOCK_HZ * self.since) * np.exp(-self.since / KNOCK_SETTLE)
+        return self.strength * ring * LOUD
+
+
+def gait(steps: Steps, turn: np.ndarray, hz: float, seed: int) -> Gait:
+    """The steps of a beat that stands at ``turn`` (n,) radians and goes ``hz`` times a second.
+
+    Where a step ends is moved by a seeded share of it, and its size is its own; both go over smoothly within a step.
+    The moved ends of neighbours make lengths differ by twice their variance, so each moves by less.
+    """
+    beats = turn / TURN
+    whole = np.floor(beats)
+    into = beats - whole
+    index = whole.astype(np.int64)
+    blend = chance.smoothstep(into)
+
+    def each(salt: int, k: np.ndarray) -> np.ndarray:
+        return ROOT * (chance.uniform(seed + salt, k) - 0.5)
+
+    def between(salt: int) -> np.ndarray:
+        return each(salt, index) + blend * (each(salt, index + 1) - each(salt, index))
+
+    moved = between(3) * steps.length / math.sqrt(2.0)
+    side = np.where(index % 2 == 0, 1.0, -1.0)
+    # left goes over to right within a step
+    size = 1.0 + steps.size * between(5) + 0.5 * steps.uneven * side * (1 - 2 * blend)
+    walked = beats - moved
+    landed = np.floor(walked)
+    return Gait(TURN * walked, size, (walked - landed) / max(hz, 1e-6), 1.0 + steps.size * each(7, landed.astype(int)))
