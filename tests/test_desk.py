@@ -19,7 +19,7 @@ from young_tremor.desk.heads import AMOUNT
 from young_tremor.desk.presets import Way
 from young_tremor.desk.rule import Rule
 from young_tremor.desk.transport import Segments
-from young_tremor.engine import actions, library
+from young_tremor.engine import actions, library, origins
 from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -238,10 +238,16 @@ def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
     QTest.keyClick(popup.search, Key.Key_Return)
     desk.back()
     assert desk.shot.shake.preset == "Car, good road"
+    assert {s.holds for s in desk.shot.shake.strands} == {desk.window.stage.view.frames / 24}  # type: ignore[union-attr]
+    assert not origins.changed(desk.shot.shake)
+    held = [s.holds for s in desk.shot.shake.strands]  # type: ignore[union-attr]
+    window.deeds.reset_shake()
+    assert [s.holds for s in desk.shot.shake.strands] == held  # type: ignore[union-attr]
+    window.session.undo()
     count = len(desk.shot.shake.strands)
     desk.key("p")
     popup._choose_group("impact")
-    assert popup.list.count() == 6
+    assert popup.list.count() == sum(each.group == "impact" for each in library.factory())
     window.deeds.apply_preset(library.preset("press strike"), Way(add=True))
     popup.hide()
     desk.back()

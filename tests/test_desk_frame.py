@@ -68,7 +68,7 @@ def test_boxes_regions_and_the_pivot_are_drawn_on_the_picture(desk: Desk) -> Non
         return rect.left() + x * rect.width(), rect.top() + y * rect.height()
 
     frame.framing.draw.click()
-    desk.drag(picture, at(0.01, 0.05), at(0.2, 0.4))
+    desk.drag(picture, at(0.002, 0.05), at(0.2, 0.4))
     desk.settle()
     (box,) = desk.shot.frame.keep
     assert (box.x, box.width) == (pytest.approx(0.03, abs=0.08), pytest.approx(0.17, abs=0.03))

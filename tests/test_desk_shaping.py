@@ -259,3 +259,15 @@ def test_motion_is_plotted_by_dragging_the_picture(desk: Desk) -> None:
     assert [round(key.t * 24) for key in strand().y.keys] == [0, 6, 12, 24]
     desk.click(panel.repeat, 8, panel.repeat.height() / 2)
     assert strand().repeat
+
+
+def test_a_strand_of_an_old_file_says_so_and_takes_todays_rule(desk: Desk) -> None:
+    strand = desk.shot.shake.strands[0]
+    desk.window.session.apply("Old", edits.set_strand(desk.shot.id, strand.id, rule=1))
+    desk.window.chart.choose(strand.id)
+    desk.settle()
+    older = desk.window.panel.drift.older
+    assert older.isVisible()
+    desk.click(older)
+    assert desk.shot.shake.strands[0] == strand
+    assert not older.isVisible()

@@ -37,9 +37,14 @@ class Deeds:
             edit = edits.add_preset(shot.id, preset, with_frame=way.with_frame)
         else:
             edit = edits.apply_preset(shot.id, preset, keep_amount=way.keep_amount, with_frame=way.with_frame)
-        self._window.session.apply(f"{'Add preset' if way.add else 'Preset'} {preset.name}", edit)
+        self._window.session.apply(f"{'Add preset' if way.add else 'Preset'} {preset.name}", self._held(shot.id, edit))
         if has_jolts(preset) and not shot.hits:
             self._window.notice.say("Jolts answer to hits: press H to set one, Shift+H to find them in the sound.")
+
+    def _held(self, shot_id: str, edit: edits.Edit) -> edits.Edit:
+        """An edit after which the reach holds in the shot, if its length is known."""
+        view = self._window.stage.view
+        return edits.in_turn(edit, edits.hold_reach(shot_id, float(view.frames / view.rate))) if view.frames else edit
 
     def save_preset(self, saving: Saving) -> None:
         """Keep the shot's shake, or one of its strands, for any project."""
@@ -95,7 +100,9 @@ class Deeds:
         shot = self._window.stage.shot
         preset = library.by_name().get(shot.shake.preset.casefold()) if shot else None
         if shot is not None and preset is not None:
-            self._window.session.apply(f"Reset to {preset.name}", edits.apply_preset(shot.id, preset))
+            self._window.session.apply(
+                f"Reset to {preset.name}", self._held(shot.id, edits.apply_preset(shot.id, preset))
+            )
 
     def limit(self, percent: float) -> None:
         """Turn the intensity down until a crop of so many percent is enough."""

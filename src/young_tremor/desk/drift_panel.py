@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
+from typing import Any
 
 import numpy as np
 from msgspec.structs import replace
@@ -42,9 +44,14 @@ class DriftPanel(StrandPanel):
         self.rows.addWidget(match)
         self._balance()
         self._character()
+        self._walking()
         self._stillness()
         self._one_channel()
         self._when()
+
+    def _of(self, part: str, field: str) -> Callable[[float], dict[str, Any]]:
+        """What changes a field of a part of the drift."""
+        return lambda v: {part: replace(getattr(self._now(), part), **{field: v})}
 
     def _character(self) -> None:
         self.heading("Character")
@@ -54,23 +61,50 @@ class DriftPanel(StrandPanel):
         )
         self.wander = self._rule(
             "Wander", SHARE, 0, "How far its size comes and goes",
-            lambda v: {"wander": replace(self._now().wander, depth=v)},
+            self._of("wander", "depth"),
         )  # fmt: skip
         self.swings = self._rule(
             "Wander rate", Scale(0.01, 2, "Hz", 2, bend=3, least=0.001, most=20), 0.08,
-            "How often its size comes and goes", lambda v: {"wander": replace(self._now().wander, rate=v)},
+            "How often its size comes and goes", self._of("wander", "rate"),
         )  # fmt: skip
         self._seed_row()
+        self.holds = self._rule(
+            "Reach holds in", Scale(0, 60, "s", 1, bend=2, least=0, most=1e5), 0,
+            "Seconds of the shot in which the reach is what 95 % of this very course is under; "
+            "0: of all time, and ten seconds of it may come to 0.7 to 1.3 times as much",
+            lambda v: {"holds": v},
+        )  # fmt: skip
+        self.holds.set_note(lambda v: "this shot" if v else "0.7–1.3 × in 10 s")
+
+    def _walking(self) -> None:
+        self.heading("Walking")
+        self.strike = self._rule(
+            "Heel strike", Scale(0, 1, "×", 2, least=0, most=10), 0, "A short knock at each beat, in times the reach",
+            self._of("steps", "strike"),
+        )  # fmt: skip
+        self.stride = self._rule(
+            "Step size", Scale(0, 0.4, "", 2, least=0, most=1), 0, "By how much beats differ in size; a walk has 0.1",
+            lambda v: {"steps": replace(self._now().steps, size=v, length=0.3 * v)},
+        )  # fmt: skip
 
     def _stillness(self) -> None:
         self.heading("Stillness")
         self.rest = self._rule(
             "Rests", Scale(0, 0.9, "", 2), 0, "Share of the time in which it holds still",
-            lambda v: {"rests": replace(self._now().rests, share=v)},
+            self._of("rests", "share"),
         )  # fmt: skip
         self.hold = self._rule(
             "Hold", Scale(0.2, 8, "s", 1, bend=2, least=0.05, most=120), 1.2, "How long it typically holds still",
-            lambda v: {"rests": replace(self._now().rests, hold=v)},
+            self._of("rests", "hold"),
+        )  # fmt: skip
+        self.correct = self._rule(
+            "Corrections", Scale(0, 4, "×", 2, bend=1.5, least=0, most=100), 0,
+            "Moves of the framing now and then, in times the reach; the hand is steadier after each",
+            self._of("corrections", "size"),
+        )  # fmt: skip
+        self.often = self._rule(
+            "How often", Scale(2, 60, "/min", 0, bend=1.5, least=0, most=120), 18, "Corrections a minute",
+            self._of("corrections", "rate"),
         )  # fmt: skip
         self.step = self._rule(
             "Steps", Scale(0, 24, "/s", 0, least=0, most=120), 0, "Positions per second, each held; 0 is none",
@@ -156,6 +190,8 @@ class DriftPanel(StrandPanel):
         for rule, value in (
             (self.rate, float(strand.rate.at(np.array([now]))[0])), (self.roughness, strand.roughness),
             (self.regularity, strand.regularity), (self.wander, strand.wander.depth), (self.swings, strand.wander.rate),
+            (self.holds, strand.holds), (self.correct, strand.corrections.size), (self.often, strand.corrections.rate),
+            (self.strike, strand.steps.strike), (self.stride, strand.steps.size),
             (self.rest, strand.rests.share), (self.hold, strand.rests.hold), (self.step, strand.step),
             (self.lean, strand.lean), (self.ease_in, strand.ease_in),
         ):  # fmt: skip

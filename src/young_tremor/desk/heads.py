@@ -23,7 +23,7 @@ RATE = Scale(0.02, 12, "Hz", 2, bend=3, least=0.0, most=60)
 SETTLE = Scale(0.03, 2, "s", 2, bend=2, least=0.005, most=20)
 SPEED = Scale(0, 20, "/s", 1, bend=2, least=0, most=200)
 SLOW = Scale(0, 10, "s", 1, bend=2, least=0, most=600)
-SLOW_TIP = "Takes out what is slower than this; 0 keeps the whole move"
+SLOW_TIP = "Takes out what is slower than this: half of it (−6 dB) at this very length; 0 keeps the whole move"
 EDGE = 5  # pixels at a header's foot that pull it taller
 PACE = Scale(0, 3, "×", 2, bend=1.585, least=0, most=20)
 

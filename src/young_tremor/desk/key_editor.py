@@ -25,7 +25,7 @@ from young_tremor.model.edits import Edit
 
 GRAB = 8.0  # pixels
 EASES: tuple[tuple[Ease, str], ...] = (
-    ("smooth", "Smooth"), ("linear", "Straight"), ("hold", "Hold"), ("free", "Free tangents"),
+    ("smooth", "Smooth"), ("linear", "Straight"), ("hold", "Hold"), ("hard", "Hold, hard"), ("free", "Free tangents"),
 )  # fmt: skip
 _clipboard: tuple[Key, ...] = ()
 

@@ -70,6 +70,13 @@ class StrandPanel(Column):
             "Amount", AMOUNT, 100, "How much of this strand",
             lambda v: {"amount": tuned(self._strand.amount, self.now, v / 100)} if self._strand else {},
         )  # fmt: skip
+        self.older = QPushButton("Older rule: take today’s")
+        self.older.setToolTip(
+            "It moves as it did in an earlier version, before wander, rests, rattle and keyed rates held what they say"
+        )
+        self.older.clicked.connect(lambda: self._session.apply("Today’s rule", self._edit(rule=2)))
+        self.older.hide()
+        self.rows.addWidget(self.older)
         self._fill()
         self.region = RegionRules(session, self, lambda region: self._edit(region=region))
         self.region.drawing.connect(self.region_drawing.emit)
@@ -155,6 +162,7 @@ class StrandPanel(Column):
             self.name.setText(strand.name)
         self.amount.set_value(round(float(strand.amount.at(np.array([now]))[0]) * 100, 2))
         self.region.show(strand.region, now)
+        self.older.setVisible(getattr(strand, "rule", 2) == 1)
         self.seed.setText(str(strand.seed))
         stretch = strand.stretch
         for rule, value in (

@@ -294,7 +294,7 @@ class Window(QMainWindow):
         if path in self.files.adding:
             self.files.adding.discard(path)
             if info is not None:
-                add = edits.add_shot(Path(path), library.preset(library.DEFAULT_PRESET))
+                add = edits.add_shot(Path(path), library.preset(library.DEFAULT_PRESET), float(info.seconds))
                 self.session.apply("Open footage", add)
                 self.stage.choose(self.session.project.shots[-1].id)
         if info is not None and info.notes:
