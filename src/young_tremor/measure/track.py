@@ -9,7 +9,7 @@ it agrees. Never a warp or perspective: shift, turn and scale only.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 import cv2
 import numpy as np
@@ -19,7 +19,7 @@ CELLS = 380  # about so many patches on a key picture
 NEAREST = 1.5  # pixels that a patch may be off at first
 LEVELS = 3
 WINDOW = 13  # pixels of the small picture that are followed
-SOME = 150  # patches that are looked for one by one
+BLOCKS = (6, 4)  # parts of the picture whose errors are taken for independent
 ROUNDS = 3  # of the alignment
 TUNED = 0.35  # pixels of disagreement at which a patch counts a half
 FEW = 12  # patches below which nothing is said
@@ -27,6 +27,7 @@ CLOSE = 2e-3  # pixels of change at which the alignment is done
 PARTS = np.stack(np.meshgrid((np.arange(16) + 0.5) / 16, (np.arange(12) + 0.5) / 12), axis=-1)
 OFFSETS = np.stack(np.meshgrid(*[np.arange(-RADIUS, RADIUS + 1.0)] * 2), axis=-1).reshape(-1, 2)
 
+Shields = tuple[tuple[float, ...], ...]
 Similarity = np.ndarray  # (3, 3) float64, points (x, y, 1) of the one picture to those of the other
 
 
@@ -49,7 +50,7 @@ class Key:
     own: np.ndarray  # (n, 4, 4)
     alone: np.ndarray  # (n, 2, 2) how far a patch by itself would go
     centre: np.ndarray
-    trust: np.ndarray = field(repr=False)  # (n,) how often a patch has agreed, 0…1
+    trust: np.ndarray = field(repr=False)  # (2, n) how often a patch has agreed with each of the layers, 0…1
 
     @property
     def size(self) -> tuple[int, int]:
@@ -59,12 +60,12 @@ class Key:
 
 @dataclass(frozen=True)
 class Found:
-    """How a key picture lies in another.
+    """How a layer of a key picture lies in another picture.
 
-    ``matrix`` takes points of the key to the other. ``error``: standard error of a corner of the picture, in working
-    pixels, from the scatter of the patches; ``share`` of the visible patches that agree; ``count`` of them;
-    ``overlap`` of the two pictures 0…1; ``rival``: how many of those that do not agree move as one of their own,
-    against those that do.
+    ``matrix`` takes points of the key to the other. ``error``: standard error of a point of the picture, RMS over the
+    whole of it, in working pixels; ``share`` of the visible patches of the layer that agree; ``count`` of them;
+    ``overlap`` of the two pictures 0…1. ``seen``, ``agree``: (n,) bool and 0…1, which patches show and how well each
+    agrees; ``places`` (n, 2) where they are.
     """
 
     matrix: Similarity
@@ -72,7 +73,9 @@ class Found:
     share: float
     count: int
     overlap: float
-    rival: float = 0.0
+    seen: np.ndarray = field(repr=False)
+    agree: np.ndarray = field(repr=False)
+    places: np.ndarray = field(repr=False)
 
 
 def ready(luma: np.ndarray) -> Picture:
@@ -81,7 +84,7 @@ def ready(luma: np.ndarray) -> Picture:
     return Picture(cv2.pyrDown(luma), cv2.GaussianBlur(luma, (5, 5), 1.0).astype(np.float32))
 
 
-def key(picture: Picture, shields: tuple[tuple[float, ...], ...] = ()) -> Key | None:
+def key(picture: Picture, shields: Shields = (), cells: int = CELLS) -> Key | None:
     """Make a picture the one that others are compared with; None where it has too little texture.
 
     Parameters
@@ -90,9 +93,11 @@ def key(picture: Picture, shields: tuple[tuple[float, ...], ...] = ()) -> Key | 
         From :func:`ready`.
     shields : tuple of (x, y, width, height)
         Parts that are not to be looked at, in pixels of the picture.
+    cells
+        About so many patches.
     """
     smooth = picture.smooth
-    points = _corners(smooth, shields)
+    points = _corners(smooth, shields, cells)
     if len(points) < FEW:
         return None
     patches = _look(smooth, points)
@@ -109,42 +114,25 @@ def key(picture: Picture, shields: tuple[tuple[float, ...], ...] = ()) -> Key | 
     slope -= shape[..., None] * np.einsum("np,npk->nk", shape, slope)[:, None]
     own = np.einsum("npk,npl->nkl", slope, slope).astype(np.float64)
     alone = np.linalg.inv(own[:, :2, :2] + 1e-9 * np.eye(2))
-    return Key(picture, points, shape, slope, own, alone, centre, np.full(len(points), 0.7))
+    return Key(picture, points, shape, slope, own, alone, centre, np.full((2, len(points)), 0.7))
 
 
-def find(
-    key: Key, picture: Picture, guess: Similarity,
-    shields: tuple[tuple[float, ...], ...] = (),
-) -> Found | None:  # fmt: skip
-    """Find a key picture in another one, ``guess`` being near; None where it cannot be told."""
-    start = _apply(guess, key.points)
-    inside = _inside(start, key.size, RADIUS + 2) & ~_shielded(start, shields)
-    if inside.sum() < FEW:
-        return None
-    which = np.flatnonzero(inside)
-    some = which[:: max(1, len(which) // SOME)]  # enough to agree on; the alignment takes all
+def follow(key: Key, picture: Picture, which: np.ndarray, start: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Look for patches ``which`` (k,) one by one, from ``start`` (k, 2): those that were found, and where (m, 2)."""
     moved, ok, _ = cv2.calcOpticalFlowPyrLK(
-        key.picture.small, picture.small, (key.points[some] / 2).astype(np.float32),
-        (start[some] / 2).astype(np.float32), winSize=(WINDOW, WINDOW), maxLevel=LEVELS - 1,
+        key.picture.small, picture.small, (key.points[which] / 2).astype(np.float32),
+        (start / 2).astype(np.float32), winSize=(WINDOW, WINDOW), maxLevel=LEVELS - 1,
         flags=cv2.OPTFLOW_USE_INITIAL_FLOW, criteria=(cv2.TERM_CRITERIA_EPS | cv2.TERM_CRITERIA_COUNT, 10, 0.03),
     )  # fmt: skip
-    moved = 2.0 * moved  # pixel k of the small picture lies on pixel 2k
     good = ok.ravel() > 0
-    some, moved = some[good], moved[good].astype(np.float64)
-    if len(some) < FEW:
-        return None
-    matrix, rival = _consensus(key, some, moved)
-    if matrix is None:
-        return None
-    found = _align(key, picture.smooth, which, matrix, shields)
-    return replace(found, rival=rival) if found is not None else None
+    return which[good], 2.0 * moved[good].astype(np.float64)  # pixel k of the small picture lies on pixel 2k
 
 
 def overlap(matrix: Similarity, size: tuple[int, int]) -> float:
     """Share of a picture of ``size`` that still shows in the other one."""
     width, height = size
     grid = (PARTS * (width, height)).reshape(-1, 2)
-    return float(_inside(_apply(matrix, grid), size, 0).mean())
+    return float(inside_of(apply(matrix, grid), size, 0).mean())
 
 
 def similarity(params: np.ndarray, centre: np.ndarray) -> Similarity:
@@ -166,10 +154,10 @@ def parameters(matrix: Similarity, centre: np.ndarray) -> np.ndarray:
     return np.array([*shift, np.arctan2(b, a), np.log(np.hypot(a, b) / 2)])
 
 
-def _corners(smooth: np.ndarray, shields: tuple[tuple[float, ...], ...]) -> np.ndarray:
+def _corners(smooth: np.ndarray, shields: Shields, cells: int) -> np.ndarray:
     """The best corner of each cell of a grid: (n, 2) float64, whole pixels."""
     rows, columns = smooth.shape
-    cell = max(2 * RADIUS, round(np.sqrt(rows * columns / CELLS)))
+    cell = max(2 * RADIUS, round(np.sqrt(rows * columns / cells)))
     strength = cv2.cornerMinEigenVal(smooth, 7, ksize=3)
     edge = RADIUS + 3
     strength[:edge] = strength[-edge:] = 0
@@ -196,16 +184,16 @@ def _look(picture: np.ndarray, middles: np.ndarray, linear: np.ndarray = np.eye(
     return cv2.remap(picture, xs, ys, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
 
 
-def _apply(matrix: Similarity, points: np.ndarray) -> np.ndarray:
+def apply(matrix: Similarity, points: np.ndarray) -> np.ndarray:
     return points @ matrix[:2, :2].T + matrix[:2, 2]
 
 
-def _inside(points: np.ndarray, size: tuple[int, int], edge: float) -> np.ndarray:
+def inside_of(points: np.ndarray, size: tuple[int, int], edge: float) -> np.ndarray:
     x, y = points[..., 0], points[..., 1]
     return (x >= edge) & (y >= edge) & (x <= size[0] - 1 - edge) & (y <= size[1] - 1 - edge)
 
 
-def _shielded(points: np.ndarray, shields: tuple[tuple[float, ...], ...]) -> np.ndarray:
+def shielded(points: np.ndarray, shields: Shields) -> np.ndarray:
     out = np.zeros(len(points), bool)
     for x, y, width, height in shields:
         inside_x = (points[:, 0] >= x) & (points[:, 0] <= x + width)
@@ -213,44 +201,33 @@ def _shielded(points: np.ndarray, shields: tuple[tuple[float, ...], ...]) -> np.
     return out
 
 
-def _consensus(key: Key, which: np.ndarray, moved: np.ndarray) -> tuple[Similarity | None, float]:
-    """The similarity that most patches agree on, those first that have agreed before; and how many of the others agree
-    on another one, against them."""
-    trusted = key.trust[which] > 0.35
-    use = trusted if trusted.sum() >= 3 * FEW else np.ones(len(which), bool)
-    found, inliers = _ransac(key.points[which][use], moved[use])
-    if found is None or int(inliers.sum()) < max(FEW, 0.12 * use.sum()):
-        return None, 0.0
-    matrix = np.vstack([found, [0.0, 0.0, 1.0]])
-    apart = np.linalg.norm(_apply(matrix, key.points[which]) - moved, axis=1)
-    agree, others = int((apart < NEAREST).sum()), apart > 2 * NEAREST
-    if others.sum() < max(FEW, 0.4 * agree):
-        return matrix, 0.0
-    second, rivals = _ransac(key.points[which][others], moved[others])
-    return matrix, float(rivals.sum()) / max(agree, 1) if second is not None else 0.0
-
-
-def _ransac(start: np.ndarray, moved: np.ndarray) -> tuple[np.ndarray | None, np.ndarray]:
-    """A similarity (2, 3) through places, and which agree with it."""
+def agreed(start: np.ndarray, moved: np.ndarray) -> tuple[Similarity | None, np.ndarray]:
+    """A similarity through places (n, 2) that went to ``moved``, and which of them agree with it (n,) bool."""
+    if len(start) < FEW:
+        return None, np.zeros(len(start), bool)
     found, inliers = cv2.estimateAffinePartial2D(
         start, moved, method=cv2.RANSAC, ransacReprojThreshold=NEAREST, maxIters=600, confidence=0.999
     )
-    return found, np.zeros(len(start), bool) if inliers is None else inliers.ravel() > 0
+    if found is None:
+        return None, np.zeros(len(start), bool)
+    return np.vstack([found, [0.0, 0.0, 1.0]]), inliers.ravel() > 0
 
 
-def _align(
-    key: Key, smooth: np.ndarray, which: np.ndarray, matrix: Similarity, shields: tuple[tuple[float, ...], ...]
-) -> Found | None:
-    """Align all patches at once, from a similarity that is right to a pixel or two."""
-    points = key.points[which]
-    shape, slope, own = key.shape[which], key.slope[which], key.own[which]
-    alone = key.alone[which]
-    apart = np.zeros((len(points), 2))
-    weight = np.zeros(len(points))
+def align(key: Key, picture: Picture, matrix: Similarity, mine: np.ndarray, shields: Shields = ()) -> Found | None:
+    """Align all patches at once, from a similarity that is right to a pixel or two; None where it cannot be told.
+
+    ``mine`` (n,) 0…1: how much each patch belongs to what is looked for.
+    """
+    inside = inside_of(apply(matrix, key.points), key.size, RADIUS + 2) & ~shielded(key.points, shields)
+    which = np.flatnonzero(inside)
+    if len(which) < FEW:
+        return None
+    points, whose = key.points[which], mine[which]
+    shape, slope, own, alone = key.shape[which], key.slope[which], key.own[which], key.alone[which]
     for turn in range(ROUNDS):
-        middles = _apply(matrix, points)
-        seen = _inside(middles, key.size, RADIUS) & ~_shielded(middles, shields)
-        now = _look(smooth, middles, matrix[:2, :2])
+        middles = apply(matrix, points)
+        seen = inside_of(middles, key.size, RADIUS) & ~shielded(middles, shields)
+        now = _look(picture.smooth, middles, matrix[:2, :2])
         now -= now.mean(axis=1, keepdims=True)
         now /= np.maximum(np.sqrt(np.einsum("np,np->n", now, now)), 1e-6)[:, None]
         alike = np.einsum("np,np->n", shape, now)
@@ -259,32 +236,40 @@ def _align(
         # where each patch by itself would go
         apart = np.einsum("nij,nj->ni", alone, pull[:, :2])
         far = np.hypot(apart[:, 0], apart[:, 1])
-        good = seen & (alike > 0.3)
-        if good.sum() < FEW:
-            return None
         limit = TUNED if turn else 3 * TUNED
-        weight = np.where(good, np.maximum(alike, 0) / (1 + (far / limit) ** 2) ** 2, 0.0)
+        agree = np.where(seen & (alike > 0.3), np.maximum(alike, 0) / (1 + (far / limit) ** 2) ** 2, 0.0)
+        weight = agree * whose
+        if (weight > 0).sum() < FEW:
+            return None
         normal = np.einsum("n,nkl->kl", weight, own)
-        step = np.linalg.solve(normal + 1e-12 * np.eye(4) * normal.trace(), weight @ pull)
+        back = np.linalg.pinv(normal)
+        step = back @ (weight @ pull)
         matrix = matrix @ similarity(-step, key.centre)
         if np.abs(step[:2]).max() < CLOSE and np.abs(step[2:]).max() * key.size[0] < 2 * CLOSE:
             break
-    agree = weight > 0.25
-    key.trust[which] += 0.15 * (agree - key.trust[which])
-    count = int(agree.sum())
+    counted = (weight > 0.25) & (whose > 0.4)
+    count, visible = int(counted.sum()), int((seen & (whose > 0.4)).sum())
     if count < FEW:
         return None
-    rel = points[agree] - key.centre
-    ones, zeros = np.ones(count), np.zeros(count)
-    # what a small change of the four numbers does to the place of each patch
-    across = np.stack([ones, zeros, -rel[:, 1], rel[:, 0]], axis=1)
-    down = np.stack([zeros, ones, rel[:, 0], rel[:, 1]], axis=1)
-    scatter = 1.4826 * np.median(np.abs(apart[agree] - np.median(apart[agree], axis=0)), axis=0)
-    try:
-        variance = float((scatter**2).mean()) * np.linalg.inv(across.T @ across + down.T @ down)
-    except np.linalg.LinAlgError:
-        return None
-    half = (np.array(key.size) - 1) / 2
-    corner = np.array([[1, 0, -half[1], half[0]], [0, 1, half[0], half[1]]])
-    error = float(np.sqrt(np.trace(corner @ variance @ corner.T)))
-    return Found(matrix, error, count / len(which), count, overlap(matrix, key.size))
+    error = _error(points, weight[:, None] * (pull - np.einsum("nkl,l->nk", own, step)), back, key.size)
+    shown, well = np.zeros(len(mine), bool), np.zeros(len(mine))
+    shown[which], well[which] = seen, agree
+    return Found(
+        matrix, error, count / max(visible, 1), count, overlap(matrix, key.size), shown, well,
+        apply(matrix, key.points),
+    )  # fmt: skip
+
+
+def _error(points: np.ndarray, pulls: np.ndarray, back: np.ndarray, size: tuple[int, int]) -> float:
+    """Standard error of a place, RMS over the picture, from what still pulls on the patches of each part of it.
+
+    Neighbours err together (compression, light, a lens), so parts are counted, not patches: K.-Y. Liang and S. Zeger,
+    "Longitudinal data analysis using generalized linear models", Biometrika 73, 1986.
+    """
+    across, down = BLOCKS
+    part = (points[:, 0] * across // size[0]).astype(int) + across * (points[:, 1] * down // size[1]).astype(int)
+    sums = np.stack([np.bincount(part, pulls[:, k], across * down) for k in range(4)], axis=1)
+    used = max(int((np.bincount(part, np.abs(pulls).sum(axis=1), across * down) > 0).sum()), 5)
+    spread = back @ (sums.T @ sums) @ back * used / (used - 4)
+    arm = (size[0] ** 2 + size[1] ** 2) / 12  # mean square of the distance from the centre
+    return float(np.sqrt(spread[0, 0] + spread[1, 1] + arm * (spread[2, 2] + spread[3, 3])))

@@ -1,0 +1,176 @@
+"""What moves on its own in a picture: up to two layers, and which patches of a key picture belong to which.
+
+The scene is one, a person or a car in front of it may be the other. Each is found among the patches that have gone its
+way before, so that none is taken for the other, however much of the frame it covers.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from young_tremor.measure import track
+from young_tremor.measure.track import FEW, NEAREST, Found, Key, Picture, Shields, Similarity, apply
+
+SOME = 150  # patches that are looked for one by one
+LEARNED = 0.15  # how fast it is learned whose a patch is, from one picture
+FIRST = 0.6  # the same when a second layer has just been noticed
+TELLING = 1.0  # pixels between the two places of a patch, from which it is told whose it is
+LEAST = 0.25  # of the first layer's patches that go another way together make a second layer
+GRID = (6, 4)  # parts of the frame in which a layer is looked for
+Guesses = tuple[Similarity | None, Similarity | None]
+Pair = tuple[Found | None, Found | None]
+
+
+@dataclass(frozen=True)
+class Second:
+    """Patches that go a way of their own: which, and the way."""
+
+    matrix: Similarity
+    which: np.ndarray
+
+
+def seek(key: Key, picture: Picture, guesses: Guesses, shields: Shields) -> tuple[Pair, Second | None]:
+    """Find each layer of a key picture in another one, and whether something else moves in it as one.
+
+    ``guesses``: where each of them is about; None for one that is not looked for.
+    """
+    alone = sum(guess is not None for guess in guesses) == 1
+    start = _starts(key, guesses)
+    visible = track.inside_of(start, key.size, track.RADIUS + 2) & ~track.shielded(start, shields)
+    which = np.flatnonzero(visible)
+    if len(which) < FEW:
+        return (None, None), None
+    some = _some(key, which, alone=alone)
+    some, moved = track.follow(key, picture, some, start[some])
+    found: list[Found | None] = [None, None]
+    rest = np.ones(len(some), bool)
+    for number, guess in enumerate(guesses):
+        if guess is None:
+            continue
+        matrix, fits = _consensus(key, number, some, moved, alone=alone)
+        if matrix is not None:
+            rest &= ~fits
+            found[number] = track.align(key, picture, matrix, mine(key, number, alone=alone), shields)
+    learn(key, (found[0], found[1]))
+    only = next((each for each in found if each is not None), None) if alone else None
+    second = None
+    if only is not None and rest.sum() >= FEW:
+        matrix, fits = track.agreed(key.points[some][rest], moved[rest])
+        if matrix is not None and fits.sum() >= max(FEW, LEAST * (~rest).sum()):
+            second = Second(matrix, some[rest][fits])
+    return (found[0], found[1]), second
+
+
+def mine(key: Key, number: int, *, alone: bool) -> np.ndarray:
+    """How much each patch belongs to a layer: (n,) 0…1."""
+    if alone:
+        return np.ones(len(key.points))
+    share = key.trust[number] / (key.trust.sum(axis=0) + 0.05)
+    return np.asarray(np.clip((share - 0.35) / 0.3, 0.0, 1.0))
+
+
+def split(key: Key, first: int, second: Second) -> None:
+    """Begin a second layer: what is known of the patches that go its way."""
+    key.trust[1 - first] = np.minimum(key.trust[first], 0.5)
+    key.trust[1 - first][second.which] = 0.9
+    key.trust[first][second.which] = 0.1
+
+
+def learn(key: Key, found: Pair, rate: float = LEARNED) -> None:
+    """Remember how each patch has agreed, where the two layers' places for it differ."""
+    one, other = found
+    if one is None or other is None:
+        for number, only in enumerate(found):
+            if only is not None:
+                _towards(key.trust[number], only.agree, only.seen, rate)
+        return
+    apart = np.hypot(*(one.places - other.places).T) > TELLING
+    known = np.maximum(one.agree, other.agree) > 0.25
+    for number, each in enumerate((one, other)):
+        _towards(key.trust[number], each.agree, apart & known & each.seen, rate)
+        # covered or gone wrong: forgotten slowly
+        _towards(key.trust[number], each.agree, apart & ~known & each.seen, 0.1 * rate)
+
+
+def inherit(fresh: Key, old: Key, back: Guesses, found: Pair) -> None:
+    """What is known of a new key picture's patches, from the old one's: how they agree with its picture, and where the
+    layers' ways do not differ, whose the nearest of the old patches are.
+
+    ``back``: from the new key picture to the old one; ``found``: where the old patches are in the new picture.
+    """
+    votes, weights = np.full((2, len(fresh.points)), 0.35), np.full(len(fresh.points), 0.5)
+    for number, each in enumerate(found):
+        if each is None:
+            continue
+        whose = mine(old, number, alone=found[1 - number] is None) * (each.agree > 0.25)
+        near = 1 / (1 + (_distances(fresh.points, each.places) / 24.0) ** 4)
+        near = near * whose
+        votes[number] += near.sum(axis=1)
+        weights += near.sum(axis=1)
+    fresh.trust[:] = votes / weights
+    looked = [
+        track.align(fresh, old.picture, matrix, mine(fresh, number, alone=back[1 - number] is None))
+        if matrix is not None else None
+        for number, matrix in enumerate(back)
+    ]  # fmt: skip
+    learn(fresh, (looked[0], looked[1]), FIRST)
+
+
+def cells(found: Found, whose: np.ndarray, size: tuple[int, int]) -> np.ndarray:
+    """In which parts of the frame a layer shows: :data:`GRID` as (down, across) bool."""
+    places = found.places[(found.agree > 0.25) & (whose > 0.4)]
+    part = np.clip((places / size * GRID).astype(int), 0, np.array(GRID) - 1)
+    out = np.zeros(GRID[::-1], bool)
+    out[part[:, 1], part[:, 0]] = True
+    return out
+
+
+def reach(parts: np.ndarray) -> float:
+    """How far a layer reaches round the frame's rim and over the frame, 0…1, from :func:`cells`."""
+    rim = np.ones_like(parts)
+    rim[1:-1, 1:-1] = False
+    return float(0.7 * parts[rim].mean() + 0.3 * parts.mean())
+
+
+def _some(key: Key, which: np.ndarray, *, alone: bool) -> np.ndarray:
+    """Patches to look for one by one, enough of each layer to agree on; the alignment takes all."""
+    if alone:
+        return which[:: max(1, len(which) // SOME)]
+    second = (key.trust[1] > key.trust[0])[which]
+    half = SOME // 2
+    return np.concatenate([part[:: max(1, len(part) // half)] for part in (which[~second], which[second])])
+
+
+def _starts(key: Key, guesses: Guesses) -> np.ndarray:
+    """Where each patch should be, by the layer that it belongs to."""
+    one, other = guesses
+    if one is None or other is None:
+        guess = one if one is not None else other
+        assert guess is not None
+        return apply(guess, key.points)
+    second = key.trust[1] > key.trust[0]
+    return np.where(second[:, None], apply(other, key.points), apply(one, key.points))
+
+
+def _consensus(
+    key: Key, number: int, some: np.ndarray, moved: np.ndarray, *, alone: bool
+) -> tuple[Similarity | None, np.ndarray]:
+    """The way that most of a layer's patches agree on, and which of all agree with it."""
+    trust = key.trust[number][some]
+    use = (trust > 0.35) if alone else (mine(key, number, alone=False)[some] > 0.5)
+    if alone and use.sum() < 3 * FEW:
+        use = np.ones(len(some), bool)
+    matrix, fits = track.agreed(key.points[some][use], moved[use])
+    if matrix is None or int(fits.sum()) < max(FEW, 0.12 * use.sum()):
+        return None, np.zeros(len(some), bool)
+    return matrix, np.hypot(*(apply(matrix, key.points[some]) - moved).T) < 2 * NEAREST
+
+
+def _towards(values: np.ndarray, aim: np.ndarray, which: np.ndarray, rate: float) -> None:
+    values[which] += rate * ((aim[which] > 0.25) - values[which])
+
+
+def _distances(here: np.ndarray, there: np.ndarray) -> np.ndarray:
+    return np.asarray(np.hypot(here[:, None, 0] - there[None, :, 0], here[:, None, 1] - there[None, :, 1]))
