@@ -18,6 +18,7 @@ LEARNED = 0.15  # how fast it is learned whose a patch is, from one picture
 FIRST = 0.6  # the same when a second layer has just been noticed
 TELLING = 1.0  # pixels between the two places of a patch, from which it is told whose it is
 LEAST = 0.25  # of the first layer's patches that go another way together make a second layer
+MIXED = 0.6  # share of patches that agree below which two ways are thought to be mixed up
 GRID = (6, 4)  # parts of the frame in which a layer is looked for
 Guesses = tuple[Similarity | None, Similarity | None]
 Pair = tuple[Found | None, Found | None]
@@ -31,10 +32,13 @@ class Second:
     which: np.ndarray
 
 
-def seek(key: Key, picture: Picture, guesses: Guesses, shields: Shields) -> tuple[Pair, Second | None]:
+def seek(
+    key: Key, picture: Picture, guesses: Guesses, shields: Shields, *, rate: float = LEARNED
+) -> tuple[Pair, Second | None]:
     """Find each layer of a key picture in another one, and whether something else moves in it as one.
 
-    ``guesses``: where each of them is about; None for one that is not looked for.
+    ``guesses``: where each of them is about; None for one that is not looked for. ``rate``: how fast it is learned
+    whose a patch is.
     """
     alone = sum(guess is not None for guess in guesses) == 1
     start = _starts(key, guesses)
@@ -46,18 +50,26 @@ def seek(key: Key, picture: Picture, guesses: Guesses, shields: Shields) -> tupl
     some, moved = track.follow(key, picture, some, start[some])
     found: list[Found | None] = [None, None]
     rest = np.ones(len(some), bool)
+    closest = NEAREST
     for number, guess in enumerate(guesses):
         if guess is None:
             continue
-        matrix, fits = _consensus(key, number, some, moved, alone=alone)
-        if matrix is not None:
-            rest &= ~fits
-            found[number] = track.align(key, picture, matrix, mine(key, number, alone=alone), shields)
-    learn(key, (found[0], found[1]))
+        whose = mine(key, number, alone=alone)
+        best, fits = None, np.zeros(len(some), bool)
+        # where two things are nearly together their mean may be what most agree on, and few do when looked at closely
+        for near in (NEAREST, NEAREST / 3):
+            if best is None or best.share < MIXED:
+                matrix, these = _consensus(key, number, some, moved, near, alone=alone)
+                other = track.align(key, picture, matrix, whose, shields) if matrix is not None else None
+                if other is not None and (best is None or other.count > 1.2 * best.count):
+                    best, fits, closest = other, these, near
+        rest &= ~fits
+        found[number] = best
+    learn(key, (found[0], found[1]), rate)
     only = next((each for each in found if each is not None), None) if alone else None
     second = None
     if only is not None and rest.sum() >= FEW:
-        matrix, fits = track.agreed(key.points[some][rest], moved[rest])
+        matrix, fits = track.agreed(key.points[some][rest], moved[rest], closest)
         if matrix is not None and fits.sum() >= max(FEW, LEAST * (~rest).sum()):
             second = Second(matrix, some[rest][fits])
     return (found[0], found[1]), second
@@ -155,17 +167,17 @@ def _starts(key: Key, guesses: Guesses) -> np.ndarray:
 
 
 def _consensus(
-    key: Key, number: int, some: np.ndarray, moved: np.ndarray, *, alone: bool
+    key: Key, number: int, some: np.ndarray, moved: np.ndarray, near: float, *, alone: bool
 ) -> tuple[Similarity | None, np.ndarray]:
     """The way that most of a layer's patches agree on, and which of all agree with it."""
     trust = key.trust[number][some]
     use = (trust > 0.35) if alone else (mine(key, number, alone=False)[some] > 0.5)
     if alone and use.sum() < 3 * FEW:
         use = np.ones(len(some), bool)
-    matrix, fits = track.agreed(key.points[some][use], moved[use])
+    matrix, fits = track.agreed(key.points[some][use], moved[use], near)
     if matrix is None or int(fits.sum()) < max(FEW, 0.12 * use.sum()):
         return None, np.zeros(len(some), bool)
-    return matrix, np.hypot(*(apply(matrix, key.points[some]) - moved).T) < 2 * NEAREST
+    return matrix, np.hypot(*(apply(matrix, key.points[some]) - moved).T) < 2 * near
 
 
 def _towards(values: np.ndarray, aim: np.ndarray, which: np.ndarray, rate: float) -> None:

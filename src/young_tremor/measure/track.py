@@ -201,12 +201,13 @@ def shielded(points: np.ndarray, shields: Shields) -> np.ndarray:
     return out
 
 
-def agreed(start: np.ndarray, moved: np.ndarray) -> tuple[Similarity | None, np.ndarray]:
-    """A similarity through places (n, 2) that went to ``moved``, and which of them agree with it (n,) bool."""
+def agreed(start: np.ndarray, moved: np.ndarray, near: float = NEAREST) -> tuple[Similarity | None, np.ndarray]:
+    """A similarity through places (n, 2) that went to ``moved``, and which of them agree with it to ``near``
+    pixels (n,) bool."""
     if len(start) < FEW:
         return None, np.zeros(len(start), bool)
     found, inliers = cv2.estimateAffinePartial2D(
-        start, moved, method=cv2.RANSAC, ransacReprojThreshold=NEAREST, maxIters=600, confidence=0.999
+        start, moved, method=cv2.RANSAC, ransacReprojThreshold=near, maxIters=600, confidence=0.999
     )
     if found is None:
         return None, np.zeros(len(start), bool)

@@ -17,7 +17,7 @@ KEYS = 48  # key pictures kept to come back to
 PATIENCE = 5  # frames after which another key picture is tried again
 LOST = 12  # frames in a row that fit nothing before a cut is thought of
 LOOK_AGAIN = 4  # frames after which something that is lost for long is looked for again
-PROVED = 8  # frames in which a second layer has to show itself
+PROVED = 7  # frames in which a second layer has to show itself
 BEHIND = 24  # frames that are measured once more when a second layer is noticed
 RIVAL = 0.6  # of the reach of the first, from which the second layer has a say in key pictures
 FAINT = 0.04  # pixels of error from which more patches are looked at
@@ -102,14 +102,14 @@ class Walk:
             self._put(number, found[number], where[number])
         if self.count == 2 and self._faint(found):
             self._look_closer()
+        self._recent.append((self.count - 1, picture))
         if not any(found):
             if all(way.lost >= LOST for way in self.ways):
                 self.cut = self.count - min(way.lost for way in self.ways)
             return
-        self._recent.append((self.count - 1, picture))
         if second is not None:
             self._split(second, found)
-        self._drop_unproved()
+        self._prove()
         self._wait -= 1
         if self._wait < 0 and self._short(found):
             self._wait = PATIENCE
@@ -126,7 +126,7 @@ class Walk:
         first.put(np.eye(3), 0.0, 1.0, key.points)
 
     def _faint(self, found: Pair) -> bool:
-        return found[0] is not None and found[0].error > FAINT
+        return found[0] is not None and found[0].error > FAINT and found[0].share > layers.MIXED
 
     def _look_closer(self) -> None:
         """Many patches instead of some, where each says little: low contrast, noise."""
@@ -225,37 +225,23 @@ class Walk:
         if way is None or (held is not None and held.errors.count(np.inf) < 0.75 * (self.count - held.began)):
             return
         anchor = self._anchors[self._now]
-        base, one = anchor.bases[first], found[first]
-        if base is None or one is None:
-            return
         self._slots[1 - first] = way.copy(self.count)
         for other in self._anchors:
             other.bases[1 - first] = other.bases[first] if other is anchor else None
         anchor.errors[1 - first], anchor.most[1 - first] = anchor.errors[first], 0
         layers.split(anchor.key, first, second)
-        ways: list[Similarity] = [one.matrix, one.matrix]
-        ways[1 - first] = second.matrix
-        last = ways
-        for number, picture in reversed(self._recent):
-            before = [way.matrices[number] @ np.linalg.inv(base), ways[1 - first]]
-            # the second goes along with the first, as far from it as in the frame after
-            both = [before[0], before[0] @ np.linalg.inv(last[first]) @ last[1 - first]]
-            guess = (both[0], both[1]) if first == 0 else (both[1], both[0])
-            pair = self._both(anchor, picture, guess)
-            if pair is None:
-                break
-            for which in BOTH:
-                self._again(which, number, pair[which], anchor)
-            last = [pair[0].matrix, pair[1].matrix]
 
-    def _both(self, anchor: Anchor, picture: Picture, guess: tuple[Similarity, Similarity]) -> tuple[Found, Found] | None:
-        found = [
-            track.align(anchor.key, picture, guess[k], layers.mine(anchor.key, k, alone=False), self._shields)
-            for k in BOTH
-        ]
-        layers.learn(anchor.key, (found[0], found[1]), layers.FIRST)
-        one, other = found
-        return (one, other) if one is not None and other is not None and _good(one) and _good(other) else None
+    def _look_back(self) -> None:
+        """Measure the last frames again with both layers, from the newest to those in which they were still together."""
+        anchor = self._anchors[self._now]
+        guess = self._guesses(anchor, last=True)
+        for number, picture in reversed(self._recent):
+            (one, other), _ = layers.seek(anchor.key, picture, guess, self._shields)
+            if one is None or other is None or not _good(one) or not _good(other):
+                break
+            guess = one.matrix, other.matrix
+            for which, each in enumerate((one, other)):
+                self._again(which, number, each, anchor)
 
     def _again(self, number: int, frame: int, found: Found, anchor: Anchor) -> None:
         way, base = self._slots[number], anchor.bases[number]
@@ -264,16 +250,19 @@ class Walk:
         way.matrices[frame] = found.matrix @ base
         way.errors[frame], way.reaches[frame], way.marks[frame] = self._seen(number, found, anchor)
 
-    def _drop_unproved(self) -> None:
-        """A second layer that hardly shows itself was none."""
+    def _prove(self) -> None:
+        """A second layer that hardly shows itself was none; of one that does, the frames before it was noticed are
+        measured again."""
         for number, way in enumerate(self._slots):
             if way is None or self._slots[1 - number] is None or self.count - way.began != PROVED or not way.began:
                 continue
-            if np.isinf(way.errors[way.began :]).sum() > PROVED // 2:
-                self._slots[number] = None
-                for anchor in self._anchors:
-                    anchor.bases[number] = None
-                    anchor.key.trust[:] = anchor.key.trust[1 - number]
+            if np.isinf(way.errors[way.began :]).sum() <= PROVED // 2:
+                self._look_back()
+                continue
+            self._slots[number] = None
+            for anchor in self._anchors:
+                anchor.bases[number] = None
+                anchor.key.trust[:] = anchor.key.trust[1 - number]
 
     def _short(self, found: Pair) -> bool:
         """Whether a layer that counts shows too little of its key picture."""
