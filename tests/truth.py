@@ -16,13 +16,18 @@ from scipy.ndimage import map_coordinates, spline_filter
 class Trouble:
     """What stands between the truth and the frames. ``blur``: share of the frame's time that the shutter is open;
     ``noise``: standard deviation in code values; ``flicker``: how far light goes up and down; ``subject``: share of the
-    frame that a moving thing covers; ``contrast``: 1 as painted."""
+    frame that a moving thing covers; ``contrast``: 1 as painted; ``soft``: pixels by which the scene, not the moving
+    thing, is out of focus; ``readout``: share of the frame's time between its first row and its last; ``fields``: each
+    second row half a frame's time later."""
 
     blur: float = 0.0
     noise: float = 0.0
     flicker: float = 0.0
     subject: float = 0.0
     contrast: float = 1.0
+    soft: float = 0.0
+    readout: float = 0.0
+    fields: bool = False
 
 
 def world(size: tuple[int, int], seed: int = 1, pitch: float = 1.6) -> np.ndarray:
@@ -66,6 +71,8 @@ class Filmed:
         quick: bool = False,
     ) -> None:  # type: ignore[no-untyped-def]
         self.size, self.fps, self.trouble, self._way = size, fps, trouble, way
+        if trouble.soft:
+            picture = cv2.GaussianBlur(picture, (0, 0), trouble.soft)
         self._quick = picture.astype(np.float32) if quick else None  # linear between pixels: for smooth pictures
         self._spline = picture if quick else spline_filter(picture.astype(np.float32), order=3, output=np.float32)
         self._corner = (np.array(picture.shape[::-1]) - np.array(size)) / 2
@@ -79,18 +86,22 @@ class Filmed:
         return np.column_stack([rows[:, :3], np.exp(rows[:, 3])])
 
     def _view(self, t: float) -> np.ndarray:
-        x, y, turn, grow = self._way(np.array([t]))[0]
         width, height = self.size
         centre = (np.array(self.size) - 1) / 2
-        c, s = np.cos(np.radians(turn)) * np.exp(grow), np.sin(np.radians(turn)) * np.exp(grow)
-        back = np.linalg.inv(np.array([[c, -s], [s, c]]))
+        rows = np.arange(height)
+        late = (rows / (height - 1) - 0.5) * self.trouble.readout + 0.5 * (rows % 2) * self.trouble.fields
         if self._quick is not None:
+            x, y, turn, grow = self._way(np.array([t]))[0]
+            c, s = np.cos(np.radians(turn)) * np.exp(grow), np.sin(np.radians(turn)) * np.exp(grow)
+            back = np.linalg.inv(np.array([[c, -s], [s, c]]))
             matrix = np.column_stack([back, back @ (-centre - (x, y)) + centre + self._corner])
             flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
             return cv2.warpAffine(self._quick, matrix, self.size, flags=flags, borderMode=cv2.BORDER_REFLECT_101)
+        x, y, turn, grow = self._way(t + late / self.fps).T[:, :, None]
+        c, s = np.cos(np.radians(turn)) * np.exp(-grow), np.sin(np.radians(turn)) * np.exp(-grow)
         ys, xs = np.mgrid[0:height, 0:width]
-        rel = np.stack([xs - centre[0] - x, ys - centre[1] - y])
-        at = np.tensordot(back, rel, 1) + (centre + self._corner)[:, None, None]
+        dx, dy = xs - centre[0] - x, ys - centre[1] - y
+        at = np.stack([c * dx + s * dy, c * dy - s * dx]) + (centre + self._corner)[:, None, None]
         return map_coordinates(self._spline, at[::-1], order=3, prefilter=False, mode="mirror", output=np.float32)
 
     def frame(self, number: int) -> np.ndarray:

@@ -12,7 +12,7 @@ from young_tremor.base.errors import BrokenDocument
 NEEDED = ("frame", "time_s", "x_px", "y_px", "roll_deg", "scale")
 MORE = ("pan_deg", "tilt_deg", "confidence")
 DIGITS = {"frame": ".0f", "time_s": ".9g", "x_px": ".6f", "y_px": ".6f", "roll_deg": ".7f", "scale": ".9f",
-          "pan_deg": ".7f", "tilt_deg": ".7f", "confidence": ".4f"}  # fmt: skip
+          "pan_deg": ".7f", "tilt_deg": ".7f", "confidence": ".6f"}  # fmt: skip
 
 
 @dataclass(frozen=True)

@@ -146,19 +146,20 @@ def shake(
 @click.option("--to", "end", help="Seconds or timecode at which to end; the clip's end if left out.")
 @click.option("--shield", "shields", multiple=True, metavar="X,Y,W,H", help="A part not to look at, in pixels.")
 @click.option("--focal", type=float, help="Focal length of the clip in mm, for a sensor 36 mm wide.")
+@click.option("--other", is_flag=True, help="Of two things that move, take the other one for the scene.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
 def measure(
     clip: Path, output: Path, start: str, end: str | None, shields: tuple[str, ...], focal: float | None,
-    overwrite: bool,
+    other: bool, overwrite: bool,
 ) -> None:  # fmt: skip
     """Measure the motion of a handheld clip."""
     _there(clip)
     _focal(focal)
     said = actions.measure_to(
-        clip, output, Bar(output.name), start=start, end=end, shields=shields, focal_mm=focal, overwrite=overwrite
-    )
-    if said:
-        _say(said)
+        clip, output, Bar(output.name), start=start, end=end, shields=shields, focal_mm=focal, other=other,
+        overwrite=overwrite,
+    )  # fmt: skip
+    _say(said)
 
 
 @commands.command()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QLineF, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
@@ -12,22 +12,32 @@ from young_tremor.desk.picture import image_of, paint_hint
 from young_tremor.engine import takes
 
 EDGE = 8  # pixels within which an end of the stretch is grabbed
+NEAR = 0.06  # of the picture's width, within which a click is on a tick
 CHANNELS = (("x", 1), ("y", 2), ("roll", 3), ("zoom", 4))
 
 
 class ClipView(QWidget):
-    """The clip's picture; a drag draws a box that is not looked at, a click on one takes it away."""
+    """The clip's picture; a drag draws a box that is not looked at, a click on one takes it away.
+
+    Where two things move, both are shown by ticks, and a click on one takes it for the scene.
+    """
 
     resized = Signal()
+    chosen = Signal(int)  # layer
 
     def __init__(self) -> None:
         super().__init__()
         self.setAccessibleName("Clip")
-        self.setToolTip("Drag a box over what moves by itself: people, cars. Click a box to take it away.")
+        self.setToolTip(
+            "Drag a box over what moves by itself: people, cars. Click a box to take it away. "
+            "Where two things move, click the one that is the scene."
+        )
         self.setMinimumSize(240, 140)
         self.boxes: list[QRectF] = []  # in pixels of the footage
         self.size_: tuple[float, float] = (16, 9)  # square pixels
         self.hint = ""
+        self.marks: tuple[np.ndarray, ...] = ()  # of each layer, places (k, 2) in pixels of the footage
+        self.scene = 0
         self._image: QImage | None = None
         self._drag: tuple[QPointF, QPointF] | None = None
 
@@ -71,9 +81,24 @@ class ClipView(QWidget):
         drawn = QRectF(start, end).normalized()
         if (event.position() - self._drag[0]).manhattanLength() > 8:
             self.boxes.append(drawn)
-        else:
+        elif any(each.contains(start) for each in self.boxes):
             self.boxes = [each for each in self.boxes if not each.contains(start)]
+        else:
+            self._choose(start)
         self._drag = None
+        self.update()
+
+    def _choose(self, place: QPointF) -> None:
+        """Take the layer whose ticks are nearest for the scene."""
+        away = [
+            float(np.hypot(*(each - (place.x(), place.y())).T).min()) if len(each) else np.inf for each in self.marks
+        ]
+        if len(away) > 1 and min(away) < NEAR * self.size_[0]:
+            self.chosen.emit(int(np.argmin(away)))
+
+    def show_marks(self, marks: tuple[np.ndarray, ...], scene: int) -> None:
+        """Where each layer was seen in the frame that is shown, and which is the scene."""
+        self.marks, self.scene = marks, scene
         self.update()
 
     def resizeEvent(self, event: object) -> None:
@@ -87,6 +112,7 @@ class ClipView(QWidget):
             return
         painter.setRenderHints(QPainter.RenderHint.SmoothPixmapTransform | QPainter.RenderHint.Antialiasing)
         painter.drawImage(self.box(), self._image)
+        self._paint_marks(painter)
         shown = [self._on_view(each) for each in self.boxes]
         if self._drag is not None:
             shown.append(QRectF(*self._drag).normalized())
@@ -94,6 +120,22 @@ class ClipView(QWidget):
             painter.setPen(QPen(QColor(theme.GREASE), 1.6))
             painter.setBrush(QColor(20, 22, 21, 150))
             painter.drawRect(rect)
+
+    def _paint_marks(self, painter: QPainter) -> None:
+        """The scene's ticks upright, the other's slanted, each on a dark edge to be seen on any picture."""
+        box = self.box()
+        scale = box.width() / self.size_[0]
+        for number, places in enumerate(self.marks):
+            scene = number == self.scene
+            arms = ((3.5, 0.0), (0.0, 3.5)) if scene else ((2.6, 2.6), (2.6, -2.6))
+            lines = [
+                QLineF(box.left() + x * scale - dx, box.top() + y * scale - dy,
+                       box.left() + x * scale + dx, box.top() + y * scale + dy)
+                for x, y in places.tolist() for dx, dy in arms
+            ]  # fmt: skip
+            for colour, width in ((QColor(20, 22, 21, 190), 3.4), (QColor(theme.LAMP if scene else theme.TICK), 1.4)):
+                painter.setPen(QPen(colour, width))
+                painter.drawLines(lines)
 
 
 class Course(QWidget):

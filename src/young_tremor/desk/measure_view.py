@@ -6,6 +6,7 @@ import threading
 from pathlib import Path
 
 import numpy as np
+from msgspec.structs import replace
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QProgressBar, QPushButton, QVBoxLayout, QWidget
@@ -43,6 +44,8 @@ class MeasureView(QWidget):
         self._info: SourceInfo | None = None
         self._replaces: Take | None = None
         self._made: Take | None = None
+        self._found: measuring.Measured | None = None
+        self._begun = 0.0  # seconds of the clip at which what was found begins
         self._shot: Shot | None = None
         self._rough: list[np.ndarray] = []
         self._lock = threading.Lock()
@@ -52,6 +55,7 @@ class MeasureView(QWidget):
         self.course.scrubbed.connect(lambda t: self._look())
         self.course.changed.connect(self._show_stretch)
         self.view.resized.connect(self._look)
+        self.view.chosen.connect(self._choose)
         left = QVBoxLayout()
         left.setSpacing(0)
         left.addWidget(self.view, 1)
@@ -119,6 +123,8 @@ class MeasureView(QWidget):
         self.view.hint = "Opening…"
         self.view.show_rgb(None)
         self.view.boxes = []
+        self._found = None
+        self.view.show_marks((), 0)
         self.course.show_table(np.zeros((0, 8)))
         self.name.setText(replaces.name if replaces else path.stem)
         self.facts.setText(path.name)
@@ -173,6 +179,7 @@ class MeasureView(QWidget):
         box = self.view.box()
         size = max(2, 2 * round(box.width() / 2)), max(2, 2 * round(box.height() / 2))
         index = min(int(self.course.now * float(self._info.rate) + 1e-6), self._info.frames - 1)
+        self._show_marks()
         self._preview.ask(Request(self._shot, size, "still", index, fill=False))
 
     def _show_picture(self, picture: Picture) -> None:
@@ -184,11 +191,12 @@ class MeasureView(QWidget):
             return
         if self._path is None or self._info is None:
             return
-        path, info, name = self._path, self._info, self.name.text().strip() or self._path.stem
+        path, name = self._path, self.name.text().strip() or self._path.stem
         focal = self.focal.value or None
         first, last = self.course.first, self.course.last
         boxes = tuple((b.left(), b.top(), b.width(), b.height()) for b in self.view.boxes)
-        self._rough = []
+        self._rough, self._found = [], None
+        self._show_marks()
         found: list[measuring.Measured] = []
 
         def watch(seconds: float, values: np.ndarray) -> None:
@@ -209,7 +217,8 @@ class MeasureView(QWidget):
             self.progressed.emit("")
             self.start.setText("Measure")
             if state == "done":
-                self._done(takes.of_path(found[0], info, name, focal), takes.words(found[0], info.name), first)
+                self._found, self._begun = found[0], first
+                self._done(name, focal)
             else:
                 self.words.setText("Cancelled; nothing was changed." if state == "cancelled" else job.error)
                 if state == "failed" and self.isHidden():
@@ -242,12 +251,37 @@ class MeasureView(QWidget):
         if len(rows) > 1:
             self.course.show_table(np.array(rows))
 
-    def _done(self, take: Take, words: str, first: float) -> None:
+    def _show_marks(self) -> None:
+        """Ticks where the layers were seen, if two things move."""
+        found, scene = self._found, 0
+        marks: tuple[np.ndarray, ...] = ()
+        if found is not None and self._info is not None and len(found.layers) > 1:
+            frame = int(np.searchsorted(found.t, self.course.now - self._begun + 1e-6, side="right")) - 1
+            if 0 <= frame < len(found.t):
+                marks, scene = tuple(layer.marks[frame] for layer in found.layers), found.chosen
+        self.view.show_marks(marks, scene)
+
+    def _choose(self, layer: int) -> None:
+        """Take the other of two things that move for the scene: the take is made anew, nothing is measured again."""
+        if self._found is None or self._made is None or layer == self._found.chosen:
+            return
+        self._found, self._replaces = self._found.other(), self._made
+        self._done(self._made.name, self._made.focal_mm)
+
+    def _done(self, name: str, focal: float | None) -> None:
+        if self._found is None or self._info is None:
+            return
+        take = takes.of_path(self._found, self._info, name, focal)
+        if self._replaces is not None:
+            take = replace(take, id=self._replaces.id)
         self._made = take
         table = take.table().copy()
-        table[:, 0] += first
+        table[:, 0] += self._begun
         self.course.show_table(table)
-        self.words.setText(words or "Measured: every frame is sure.")
+        words = takes.words(self._found, self._info.name)
+        more = " Click the ticks of the one that is the scene." if len(self._found.layers) > 1 else ""
+        self.words.setText(words + more)
+        self._show_marks()
         self.use.setVisible(True)
         self.taken.emit(take, self._replaces.id if self._replaces else None)
         self._replaces = None

@@ -200,11 +200,13 @@ def preset_motion(
 
 def measure_to(
     clip: Path, output: Path, report: Report, *, start: str = "0", end: str | None = None,
-    shields: tuple[str, ...] = (), focal_mm: float | None = None, overwrite: bool = False,
+    shields: tuple[str, ...] = (), focal_mm: float | None = None, other: bool = False,
+    overwrite: bool = False,
 ) -> str:  # fmt: skip
     """Measure a clip from ``start`` to ``end`` (seconds or timecode) and write the take as CSV.
 
-    ``shields`` as ``x,y,width,height`` in pixels. What a person should know of the result, or nothing.
+    ``shields`` as ``x,y,width,height`` in pixels; ``other``: of two things that move, the one that reaches less far
+    round the rim. What a person should know of the result.
     """
     check_free(output, overwrite=overwrite)
     if output.resolve() == clip.resolve():
@@ -213,6 +215,10 @@ def measure_to(
     boxes = tuple(_box(text, info.size, info.name) for text in shields)
     first, last = parse_time(start, info.rate), parse_time(end, info.rate) if end else None
     found = measuring.measure(clip, report, start=first, end=last, shields=boxes)
+    if other:
+        if len(found.layers) < 2:
+            raise RequestError(f"Only one thing moves in {clip.name}: measure it without --other.")
+        found = found.other()
     if found.still:
         raise RequestError(f"Nothing moves in {clip.name}: film it with the camera in the hand.")
     take = takes.of_path(found, info, clip.stem, focal_mm)

@@ -36,12 +36,14 @@ def luma_of(frame: Frame, aspect: Fraction) -> np.ndarray:
     return plane
 
 
-def prepared(reader: VideoReader, start: float = 0.0, end: float | None = None) -> Iterator[tuple[float, Prepared]]:
-    """Times and pictures of a clip, decoded and made ready in a thread of their own."""
+def prepared(
+    reader: VideoReader, start: float = 0.0, end: float | None = None, *, field: bool = False
+) -> Iterator[tuple[float, Prepared]]:
+    """Times and pictures of a clip, decoded and made ready in a thread of their own; of first fields alone if asked."""
 
     def work() -> Iterator[tuple[float, Prepared]]:
         for t, frame in reader.pictures(start, end):
-            yield t, prepare(luma_of(frame, reader.info.pixel_aspect))
+            yield t, prepare(luma_of(frame, reader.info.pixel_aspect), field=field)
 
     return ahead(work, AHEAD, "decode to measure")
 
@@ -66,7 +68,10 @@ def measure(
             report(min(done, total), total)
 
         try:
-            return measure_path.measure(prepared(reader, start, end), shields, progress)
+            found = measure_path.measure(prepared(reader, start, end), shields, progress)
+            if found.faults.interlaced:  # two moments in each frame: once more by one of them
+                found = measure_path.measure(prepared(reader, start, end, field=True), shields, progress)
+            return found
         except TooLittle as error:
             raise RequestError(f"{path.name} {error}.") from error
 

@@ -16,7 +16,6 @@ from young_tremor.base.units import duration_text, format_rate, parse_rate
 from young_tremor.document import codec, store
 from young_tremor.engine import library
 from young_tremor.measure import learn
-from young_tremor.measure.path import DOUBTFUL
 from young_tremor.measure.path import Path as Measured
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset, new_id
@@ -24,6 +23,7 @@ from young_tremor.model.shake import CHANNELS, Drift, Shake, Taken
 from young_tremor.model.take import Take, packed
 from young_tremor.motion.take import channels, slow_path
 
+DOUBTFUL = 0.5  # confidence: a place may be a pixel off, or was bridged
 MOST_TABLE = 128 << 20  # bytes of a table of motion
 
 
@@ -37,21 +37,48 @@ def of_path(found: Measured, info: SourceInfo, name: str, focal_mm: float | None
 
 
 def words(found: Measured, name: str) -> str:
-    """What is to be known of a measured path, in a sentence or two; empty if all is well."""
-    out = []
+    """What is to be known of a measured path, in a sentence or two."""
+    out = [f"measured within {_pixels(float(np.sqrt(np.mean(found.error[~found.doubtful] ** 2))))} px"]
+    if len(found.layers) > 1:
+        plain = "it is not plain which is the scene" if found.close else "the one that reaches round the rim was taken"
+        out.append(f"two things move in it, {plain}")
     doubtful = found.doubtful
     if doubtful.any():
-        first = float(found.t[np.argmax(doubtful)])
+        first, count = float(found.t[np.argmax(doubtful)]), int(doubtful.sum())
         share = 100 * float(doubtful.mean())
-        out.append(
-            f"{share:.0f} % of the frames were doubtful and are bridged, first at {first:.2f} s"
-            if share >= 1 else f"{int(doubtful.sum())} frames were doubtful and are bridged, first at {first:.2f} s"
-        )  # fmt: skip
+        what = f"{share:.0f} % of the frames were" if share >= 1 else _frames(count)
+        out.append(f"{what} doubtful and bridged, first at {first:.2f} s")
+    out += _fault_words(found)
     if found.cut is not None:
         out.append(f"another shot begins after {duration_text(float(found.t[-1]))}: the take ends there")
     if found.still:
         out.append("nothing moves in it: film it with the camera in the hand")
-    return f"{name}: {'; '.join(out)}." if out else ""
+    return f"{name}: {'; '.join(out)}."
+
+
+def _fault_words(found: Measured) -> list[str]:
+    """What was wrong with the clip, and what was done about it."""
+    faults, out = found.faults, []
+    if faults.interlaced:
+        out.append("it is interlaced: the first field of each frame was measured")
+    if faults.conformed:
+        out.append(f"{faults.doubled} frames show the one before again, as when another rate is fitted: timed anew")
+    elif faults.doubled:
+        out.append(f"{_frames(faults.doubled)} shown twice: the motion between was filled in")
+    if faults.missing:
+        first = float(found.t[faults.missing[0]])
+        out.append(f"{_frames(len(faults.missing))} left out, first after {first:.2f} s: a frame's time was put in")
+    if faults.readout:
+        out.append(f"rolling shutter of about {1000 * abs(faults.readout):.0f} ms: what it skewed was set right")
+    return out
+
+
+def _frames(count: int) -> str:
+    return "a frame was" if count == 1 else f"{count} frames were"
+
+
+def _pixels(value: float) -> str:
+    return f"{value:.2f}" if value >= 0.01 else "0.01"
 
 
 def read(path: Path) -> Take:
@@ -160,7 +187,12 @@ def write(take: Take, path: Path) -> Path:
 
 def doubtful_rows(table: np.ndarray) -> np.ndarray:
     """Which rows of a take (n, 8) were bridged: (n,) bool."""
-    return np.asarray(table[:, 7] < DOUBTFUL)
+    return np.asarray(table[:, 7] <= DOUBTFUL)
+
+
+def errors(table: np.ndarray) -> np.ndarray:
+    """How far the places of a take's rows (n, 8) may be off, in its pixels: (n,), from their confidence."""
+    return np.asarray(np.sqrt(1 / np.clip(table[:, 7], 1e-6, 1.0) - 1))
 
 
 def folder() -> Path:

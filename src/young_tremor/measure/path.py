@@ -9,7 +9,8 @@ import cv2
 import numpy as np
 import scipy
 
-from young_tremor.measure import track
+from young_tremor.measure import faults, track
+from young_tremor.measure.faults import Faults
 from young_tremor.measure.track import Picture
 from young_tremor.measure.walk import TooLittle, Walk, Way
 
@@ -24,31 +25,44 @@ Progress = Callable[[int, np.ndarray], None]
 
 @dataclass(frozen=True)
 class Prepared:
-    """A frame made ready to be measured: its working picture, and how many times smaller that is."""
+    """A frame made ready to be measured: its working picture, how many times smaller that is, whether it is of one
+    field, and how much it looks as if it were of two, see :func:`faults.combing`."""
 
     factor: int
     picture: Picture
+    field: bool
+    combing: float
 
 
-def prepare(luma: np.ndarray) -> Prepared:
-    """Make a frame's luma (rows, columns) uint8, in square pixels, ready; for any thread."""
+def prepare(luma: np.ndarray, *, field: bool = False) -> Prepared:
+    """Make a frame's luma (rows, columns) uint8, in square pixels, ready, of its first field alone if asked.
+
+    For any thread.
+    """
+    combing = faults.combing(luma)
+    if field:
+        luma = faults.one_field(luma)
     factor = 1
     while luma.shape[1] > WIDEST:
         luma = cv2.pyrDown(luma)  # its pixel k lies on pixel 2k
         factor *= 2
-    return Prepared(factor, track.ready(luma))
+    return Prepared(factor, track.ready(luma), field, combing)
 
 
 @dataclass(frozen=True)
 class Layer:
-    """What one of the things that move did; as in :class:`Path`. ``reach`` 0…1: how far it goes round the frame's rim
-    and over the frame; ``marks``: of each frame places (k, 2) float32 at which it was seen, in pixels of the footage."""
+    """What one of the things that move did; as in :class:`Path`.
+
+    ``reach`` 0…1: how far it goes round the frame's rim and over the frame; ``faults`` of the clip, as this layer shows
+    them; ``marks``: of each frame places (k, 2) float32 at which it was seen, in pixels of the footage.
+    """
 
     values: np.ndarray
     error: np.ndarray
     bridged: np.ndarray
     reach: float
-    marks: tuple[np.ndarray, ...] = field(default=(), repr=False)
+    faults: Faults
+    marks: tuple[np.ndarray, ...] = field(repr=False)
 
 
 @dataclass(frozen=True)
@@ -85,6 +99,10 @@ class Path:
         return np.asarray(1 / (1 + self.error**2))
 
     @property
+    def faults(self) -> Faults:
+        return self.layers[self.chosen].faults
+
+    @property
     def still(self) -> bool:
         return bool(np.abs(self.values[:, :2]).max() < 0.02 and np.abs(self.values[:, 2]).max() < 2e-3)
 
@@ -111,53 +129,63 @@ def measure(frames: Iterable[tuple[float, Prepared]], shields: Boxes = (), progr
     progress : callable (frames so far, values of the newest (4,)), optional
         Called after every frame; may raise to stop.
 
+    Where ``faults.interlaced`` comes out of whole frames, measure again with frames prepared by ``field``.
+
     Raises
     ------
     TooLittle
         No picture, one frame, too little texture, or nothing that moves as one.
     """
     walk: Walk | None = None
-    factor = 1
+    factor, field = 1, False
     times: list[float] = []
+    changes: list[float] = []
+    combs: list[float] = []
+    before: np.ndarray | None = None
     for t, frame in frames:
         if walk is None:
             factor = frame.factor
             walk = Walk(tuple(tuple(edge / factor for edge in box) for box in shields))
         times.append(t)
+        small = frame.picture.small
+        changes.append(float(cv2.absdiff(small, before).mean()) if before is not None else 0.0)
+        before, field = small, frame.field
+        combs.append(frame.combing)
         walk.step(frame.picture)
         if progress is not None:
             progress(len(times), _values(walk.newest()[None], walk.centre, factor)[0])
         if walk.cut is not None:
             break
-    if walk is None:
+    end = walk.cut if walk is not None and walk.cut is not None else len(times)
+    if walk is None or end < 2:
         raise TooLittle("has only one frame to measure: choose a longer clip")
-    return _path(walk, np.array(times), factor)
-
-
-def _path(walk: Walk, times: np.ndarray, factor: int) -> Path:
-    end = walk.cut if walk.cut is not None else len(times)
-    if end < 2:
-        raise TooLittle("has only one frame to measure: choose a longer clip")
-    t = times[:end] - times[0]
-    layers = [_layer(way, t, walk.centre, factor) for way in walk.ways]
-    held = [layer for layer in layers if layer is not None]
+    at = np.array(times[:end]) - times[0]
+    held = [each for way in walk.ways if (each := _layer(way, at, np.array(changes[:end]), walk, factor)) is not None]
     if not held:
         raise TooLittle(
             "shows nothing that moves as one for long: film something that stands still all over the frame, or shield "
             "what moves by itself"
         )
     best = max(range(len(held)), key=lambda k: held[k].reach)
-    return Path(t, tuple(held), best, walk.cut, walk.used)
+    woven = field or faults.woven(np.array(combs[:end]), held[best].values)
+    held = [replace(layer, faults=replace(layer.faults, interlaced=woven)) for layer in held]
+    return Path(_told(at, held[best].faults), tuple(held), best, walk.cut, walk.used)
 
 
-def _layer(way: Way, t: np.ndarray, centre: np.ndarray, factor: int) -> Layer | None:
+def _told(t: np.ndarray, found: Faults) -> np.ndarray:
+    """Times with room for the frames that are missing."""
+    step = float(np.median(np.diff(t)))
+    return np.asarray(t + step * np.searchsorted(np.array(found.missing), np.arange(len(t)), side="left"))
+
+
+def _layer(way: Way, t: np.ndarray, changes: np.ndarray, walk: Walk, factor: int) -> Layer | None:
     """A layer's path with lost and far-off frames bridged; None where it was hardly there."""
     end = len(t)
-    values = _values(np.array(way.matrices[:end]), centre, factor)
+    values = _values(np.array(way.matrices[:end]), walk.centre, factor)
     values[:, 2] = np.degrees(np.unwrap(np.radians(values[:, 2])))
     errors = np.array(way.errors[:end]) * factor
     seen = np.isfinite(errors)
-    if seen.sum() < max(2, 0.35 * end):
+    if seen.sum() < max(2, 0.35 * end) or way.began >= end:
         return None
     limit = max(FAR_OFF, TIMES * float(np.median(errors[seen])))
     good = errors <= limit
@@ -168,14 +196,36 @@ def _layer(way: Way, t: np.ndarray, centre: np.ndarray, factor: int) -> Layer | 
             bridge = scipy.interpolate.PchipInterpolator(t[good], values[good, column], extrapolate=False)
             values[~good, column] = bridge(np.clip(t[~good], t[good][0], t[good][-1]))
         errors[~good] = np.maximum(_bridging(t, values, good), limit)
+    values, found = _mended(way, t, values, changes, walk, factor)
     values -= values[0] * (1, 1, 1, 0)
     values[:, 3] /= values[0, 3]
     marks = tuple((each[:: max(1, len(each) // MARKS)] * factor).astype(np.float32) for each in way.marks[:end])
-    return Layer(values, errors, ~good, float(np.mean(way.reaches[way.began : end])), marks)
+    return Layer(values, errors, ~good, float(np.mean(way.reaches[way.began : end])), found, marks)
+
+
+def _mended(
+    way: Way, t: np.ndarray, values: np.ndarray, changes: np.ndarray, walk: Walk, factor: int
+) -> tuple[np.ndarray, Faults]:
+    """The path without what late rows, frames shown twice and missing frames do to it, and which of these there are."""
+    height = 2 * walk.centre[1] * factor + 1
+    bent = way.bent[: len(t)]
+    bends = np.array([each for _, each in bent])
+    late = faults.readout(values, np.array([frame for frame, _ in bent]), bends, height)
+    if late:
+        values = faults.on_time(values, late, float(np.nanmedian(bends[:, 2])), height)
+    same = faults.doubled(changes, values)
+    conformed = False
+    if same.any():
+        moments, conformed = faults.conformed(t, values, same)
+        values = faults.filled(t, moments, values[~same])
+    gone = () if conformed else faults.missing(t, values)
+    return values, Faults(
+        doubled=int(same.sum()), conformed=conformed, missing=gone, readout=late * float(np.median(np.diff(t)))
+    )
 
 
 def _bridging(t: np.ndarray, values: np.ndarray, good: np.ndarray) -> np.ndarray:
-    """How far bridged frames may be off: as far as the path goes from its neighbours elsewhere, growing with the gap."""
+    """How far bridged frames may be off: as far as the path bends elsewhere, growing with the gap."""
     at = np.flatnonzero(good)
     gap = np.array([at[at > k].min(initial=len(t)) - at[at < k].max(initial=-1) for k in np.flatnonzero(~good)])
     rows = values[good, :2]

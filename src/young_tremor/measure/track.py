@@ -19,9 +19,11 @@ CELLS = 380  # about so many patches on a key picture
 NEAREST = 1.5  # pixels that a patch may be off at first
 LEVELS = 3
 WINDOW = 13  # pixels of the small picture that are followed
+COHERENT = 1.75  # compression moves the whole picture too, which its parts do not tell: by calibration, benchmarks/
 BLOCKS = (6, 4)  # parts of the picture whose errors are taken for independent
 ROUNDS = 3  # of the alignment
 TUNED = 0.35  # pixels of disagreement at which a patch counts a half
+MANY = 60  # patches from which a bend is told from a turn
 FEW = 12  # patches below which nothing is said
 CLOSE = 2e-3  # pixels of change at which the alignment is done
 PARTS = np.stack(np.meshgrid((np.arange(16) + 0.5) / 16, (np.arange(12) + 0.5) / 12), axis=-1)
@@ -46,8 +48,8 @@ class Key:
     picture: Picture
     points: np.ndarray
     shape: np.ndarray  # (n, p) patches without mean, of length 1, float32
-    slope: np.ndarray  # (n, p, 4) float32, what a small shift x, y, turn and growth change in them
-    own: np.ndarray  # (n, 4, 4)
+    slope: np.ndarray  # (n, p, 6) float32, what a little shift x, y, turn, growth, skew, other shape change in them
+    own: np.ndarray  # (n, 6, 6)
     alone: np.ndarray  # (n, 2, 2) how far a patch by itself would go
     centre: np.ndarray
     trust: np.ndarray = field(repr=False)  # (2, n) how often a patch has agreed with each of the layers, 0…1
@@ -65,7 +67,9 @@ class Found:
     ``matrix`` takes points of the key to the other. ``error``: standard error of a point of the picture, RMS over the
     whole of it, in working pixels; ``share`` of the visible patches of the layer that agree; ``count`` of them;
     ``overlap`` of the two pictures 0…1. ``seen``, ``agree``: (n,) bool and 0…1, which patches show and how well each
-    agrees; ``places`` (n, 2) where they are.
+    agrees; ``places`` (n, 2) where they are; ``bent`` (3,): by how much rows lower by
+    a pixel lie further right, and further down, than a similarity has them, and which share of that is in its turn and
+    growth; not a number where there are too few patches to tell.
     """
 
     matrix: Similarity
@@ -76,6 +80,7 @@ class Found:
     seen: np.ndarray = field(repr=False)
     agree: np.ndarray = field(repr=False)
     places: np.ndarray = field(repr=False)
+    bent: np.ndarray = field(repr=False)
 
 
 def ready(luma: np.ndarray) -> Picture:
@@ -108,7 +113,8 @@ def key(picture: Picture, shields: Shields = (), cells: int = CELLS) -> Key | No
     gy = _look(cv2.Scharr(smooth, cv2.CV_32F, 0, 1, scale=1 / 32), points)
     centre = (np.array(smooth.shape[::-1], dtype=np.float64) - 1) / 2
     rel = (points[:, None] + OFFSETS - centre).astype(np.float32)
-    slope = np.stack([gx, gy, gy * rel[..., 0] - gx * rel[..., 1], gx * rel[..., 0] + gy * rel[..., 1]], axis=2)
+    x, y = rel[..., 0], rel[..., 1]
+    slope = np.stack([gx, gy, gy * x - gx * y, gx * x + gy * y, gx * y + gy * x, gx * x - gy * y], axis=2)
     slope = (slope - slope.mean(axis=1, keepdims=True)) / size[:, None, None]
     # contrast is free as well: what lies along the patch itself says nothing
     slope -= shape[..., None] * np.einsum("np,npk->nk", shape, slope)[:, None]
@@ -206,9 +212,10 @@ def agreed(start: np.ndarray, moved: np.ndarray, near: float = NEAREST) -> tuple
     pixels (n,) bool."""
     if len(start) < FEW:
         return None, np.zeros(len(start), bool)
-    found, inliers = cv2.estimateAffinePartial2D(
+    answer: tuple[np.ndarray | None, np.ndarray] = cv2.estimateAffinePartial2D(
         start, moved, method=cv2.RANSAC, ransacReprojThreshold=near, maxIters=600, confidence=0.999
     )
+    found, inliers = answer
     if found is None:
         return None, np.zeros(len(start), bool)
     return np.vstack([found, [0.0, 0.0, 1.0]]), inliers.ravel() > 0
@@ -224,11 +231,14 @@ def align(key: Key, picture: Picture, matrix: Similarity, mine: np.ndarray, shie
     if len(which) < FEW:
         return None
     points, whose = key.points[which], mine[which]
+    rel = points - key.centre
     shape, slope, own, alone = key.shape[which], key.slope[which], key.own[which], key.alone[which]
+    bend = np.zeros(2)  # skew and change of shape, of the key's places
     for turn in range(ROUNDS):
-        middles = apply(matrix, points)
+        linear = np.array([[bend[1], bend[0]], [bend[0], -bend[1]]])
+        middles = apply(matrix, points + rel @ linear)
         seen = inside_of(middles, key.size, RADIUS) & ~shielded(middles, shields)
-        now = _look(picture.smooth, middles, matrix[:2, :2])
+        now = _look(picture.smooth, middles, matrix[:2, :2] @ (np.eye(2) + linear))
         now -= now.mean(axis=1, keepdims=True)
         now /= np.maximum(np.sqrt(np.einsum("np,np->n", now, now)), 1e-6)[:, None]
         alike = np.einsum("np,np->n", shape, now)
@@ -240,24 +250,33 @@ def align(key: Key, picture: Picture, matrix: Similarity, mine: np.ndarray, shie
         limit = TUNED if turn else 3 * TUNED
         agree = np.where(seen & (alike > 0.3), np.maximum(alike, 0) / (1 + (far / limit) ** 2) ** 2, 0.0)
         weight = agree * whose
+        counted = (weight > 0.25) & (whose > 0.4)
+        count = int(counted.sum())
         if (weight > 0).sum() < FEW:
             return None
-        normal = np.einsum("n,nkl->kl", weight, own)
+        free = 6 if count >= MANY else 4
+        normal = np.einsum("n,nkl->kl", weight, own[:, :free, :free])
         back = np.linalg.pinv(normal)
-        step = back @ (weight @ pull)
-        matrix = matrix @ similarity(-step, key.centre)
+        step = back @ (weight @ pull[:, :free])
+        matrix = matrix @ similarity(-step[:4], key.centre)
+        bend -= np.append(step[4:], np.zeros(6 - free))
         if np.abs(step[:2]).max() < CLOSE and np.abs(step[2:]).max() * key.size[0] < 2 * CLOSE:
             break
-    counted = (weight > 0.25) & (whose > 0.4)
-    count, visible = int(counted.sum()), int((seen & (whose > 0.4)).sum())
+    visible = int((seen & (whose > 0.4)).sum())
     if count < FEW:
         return None
-    error = _error(points, weight[:, None] * (pull - np.einsum("nkl,l->nk", own, step)), back, key.size)
+    x2, y2 = weight @ rel[:, 0] ** 2, weight @ rel[:, 1] ** 2
+    part = y2 / (x2 + y2)
+    # the similarity nearest to what was found; what it cannot follow is told apart
+    matrix = matrix @ similarity(np.array([0.0, 0.0, *((1 - 2 * part) * bend)]), key.centre)
+    left = weight[:, None] * (pull - np.einsum("nkl,l->nk", own[:, :, :free], step))[:, :4]
+    error = _error(points, left, np.linalg.pinv(normal[:4, :4]), key.size)
     shown, well = np.zeros(len(mine), bool), np.zeros(len(mine))
     shown[which], well[which] = seen, agree
+    bent = np.array([2 * bend[0], -2 * bend[1], part]) if free == 6 else np.full(3, np.nan)
     return Found(
         matrix, error, count / max(visible, 1), count, overlap(matrix, key.size), shown, well,
-        apply(matrix, key.points),
+        apply(matrix, key.points), bent,
     )  # fmt: skip
 
 
@@ -273,4 +292,4 @@ def _error(points: np.ndarray, pulls: np.ndarray, back: np.ndarray, size: tuple[
     used = max(int((np.bincount(part, np.abs(pulls).sum(axis=1), across * down) > 0).sum()), 5)
     spread = back @ (sums.T @ sums) @ back * used / (used - 4)
     arm = (size[0] ** 2 + size[1] ** 2) / 12  # mean square of the distance from the centre
-    return float(np.sqrt(spread[0, 0] + spread[1, 1] + arm * (spread[2, 2] + spread[3, 3])))
+    return COHERENT * float(np.sqrt(spread[0, 0] + spread[1, 1] + arm * (spread[2, 2] + spread[3, 3])))

@@ -1,9 +1,10 @@
-"""From frame to frame: each layer against a key picture, key pictures linked to each other, what is lost found again."""
+"""From frame to frame: each layer against a key picture, key pictures linked to each other, the lost found again."""
 
 from __future__ import annotations
 
 from collections import deque
 from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 
@@ -23,6 +24,7 @@ RIVAL = 0.6  # of the reach of the first, from which the second layer has a say 
 FAINT = 0.04  # pixels of error from which more patches are looked at
 MANY = 3  # times as many
 BOTH = (0, 1)
+Seen = tuple[float, float, np.ndarray, tuple[int, np.ndarray]]  # error, reach, marks, bend
 
 
 class TooLittle(Exception):
@@ -32,12 +34,14 @@ class TooLittle(Exception):
 @dataclass
 class Way:
     """What a layer did: matrices take the first frame's points to those of each frame, in working pixels. ``errors``
-    are infinite where it was not found; ``reaches``: see :func:`layers.reach`; ``began``: the frame it was noticed."""
+    are infinite where it was not found; ``reaches``: see :func:`layers.reach`; ``bent``: against which frame each is
+    bent, and how much, see :class:`track.Found`; ``began``: the frame it was noticed."""
 
     matrices: list[Similarity] = field(default_factory=list)
     errors: list[float] = field(default_factory=list)
     reaches: list[float] = field(default_factory=list)
     marks: list[np.ndarray] = field(default_factory=list)
+    bent: list[tuple[int, np.ndarray]] = field(default_factory=list)
     began: int = 0
     lost: int = 0
 
@@ -48,21 +52,31 @@ class Way:
             return last
         return last @ np.linalg.inv(self.matrices[-2]) @ last
 
-    def put(self, matrix: Similarity, error: float, reach: float, marks: np.ndarray) -> None:
-        self.matrices.append(matrix)
-        self.errors.append(error)
-        self.reaches.append(reach)
-        self.marks.append(marks)
+    def put(self, matrix: Similarity, seen: Seen) -> None:
+        for values, value in zip(self._lists(), (matrix, *seen), strict=True):
+            values.append(value)
+
+    def set(self, frame: int, matrix: Similarity, seen: Seen) -> None:
+        for values, value in zip(self._lists(), (matrix, *seen), strict=True):
+            values[frame] = value
 
     def copy(self, began: int) -> Way:
-        return Way(self.matrices.copy(), self.errors.copy(), self.reaches.copy(), self.marks.copy(), began)
+        out = Way(began=began)
+        for values, own in zip(self._lists(), out._lists(), strict=True):
+            own.extend(values)
+        return out
+
+    def _lists(self) -> tuple[list[Any], ...]:
+        return self.matrices, self.errors, self.reaches, self.marks, self.bent
 
 
 @dataclass
 class Anchor:
-    """A key picture, and where each layer was in it: ``bases``, ``errors`` of these, ``most`` patches seen since."""
+    """A key picture, the frame it is of, and where each layer was in it: ``bases``, ``errors`` of these, ``most``
+    patches seen since."""
 
     key: Key
+    frame: int
     bases: list[Similarity | None]
     errors: list[float]
     most: list[int] = field(default_factory=lambda: [0, 0])
@@ -119,11 +133,11 @@ class Walk:
         key = track.key(picture, self._shields)
         if key is None or len(key.points) < 3 * track.FEW:
             raise TooLittle("has too little texture to measure: film something with detail all over, a shelf or gravel")
-        self._anchors.append(Anchor(key, [np.eye(3), None], [0.0, 0.0]))
+        self._anchors.append(Anchor(key, 0, [np.eye(3), None], [0.0, 0.0]))
         self.centre = key.centre
         first = self._slots[0]
         assert first is not None
-        first.put(np.eye(3), 0.0, 1.0, key.points)
+        first.put(np.eye(3), (0.0, 1.0, key.points, (0, np.full(3, np.nan))))
 
     def _faint(self, found: Pair) -> bool:
         return found[0] is not None and found[0].error > FAINT and found[0].share > layers.MIXED
@@ -205,18 +219,18 @@ class Walk:
             return
         if found is None or base is None:
             way.lost += 1
-            way.put(way.matrices[-1], np.inf, 0.0, np.zeros((0, 2)))
+            way.put(way.matrices[-1], (np.inf, 0.0, np.zeros((0, 2)), (0, np.full(3, np.nan))))
             return
         way.lost = 0
         anchor.most[number] = max(anchor.most[number], found.count)
-        way.put(found.matrix @ base, *self._seen(number, found, anchor))
+        way.put(found.matrix @ base, self._seen(number, found, anchor))
 
-    def _seen(self, number: int, found: Found, anchor: Anchor) -> tuple[float, float, np.ndarray]:
-        """Error, reach and marks of what was found."""
+    def _seen(self, number: int, found: Found, anchor: Anchor) -> Seen:
+        """Error, reach, marks and bend of what was found."""
         whose = layers.mine(anchor.key, number, alone=anchor.bases[1 - number] is None)
         error = float(np.hypot(found.error, anchor.errors[number]))
         reach = layers.reach(layers.cells(found, whose, anchor.key.size))
-        return error, reach, found.places[(found.agree > 0.25) & (whose > 0.4)]
+        return error, reach, found.places[(found.agree > 0.25) & (whose > 0.4)], (anchor.frame, found.bent)
 
     def _split(self, second: Second, found: Pair) -> None:
         """Something else moves: from here on it is a layer, and the last frames are measured again with both."""
@@ -232,7 +246,7 @@ class Walk:
         layers.split(anchor.key, first, second)
 
     def _look_back(self) -> None:
-        """Measure the last frames again with both layers, from the newest to those in which they were still together."""
+        """Measure the last frames again with both layers, from the newest back to those in which they went together."""
         anchor = self._anchors[self._now]
         guess = self._guesses(anchor, last=True)
         for number, picture in reversed(self._recent):
@@ -242,13 +256,16 @@ class Walk:
             guess = one.matrix, other.matrix
             for which, each in enumerate((one, other)):
                 self._again(which, number, each, anchor)
+        for which in BOTH:
+            way = self._slots[which]
+            if way is not None and anchor.frame < len(way.marks):
+                way.marks[anchor.frame] = anchor.key.points[layers.mine(anchor.key, which, alone=False) > 0.4]
 
     def _again(self, number: int, frame: int, found: Found, anchor: Anchor) -> None:
         way, base = self._slots[number], anchor.bases[number]
         assert way is not None
         assert base is not None
-        way.matrices[frame] = found.matrix @ base
-        way.errors[frame], way.reaches[frame], way.marks[frame] = self._seen(number, found, anchor)
+        way.set(frame, found.matrix @ base, self._seen(number, found, anchor))
 
     def _prove(self) -> None:
         """A second layer that hardly shows itself was none; of one that does, the frames before it was noticed are
@@ -294,7 +311,7 @@ class Walk:
                 back[number] = np.linalg.inv(each.matrix)
         seen = tuple(each if back[k] is not None else None for k, each in enumerate(found))
         layers.inherit(fresh, anchor.key, (back[0], back[1]), (seen[0], seen[1]))
-        made = Anchor(fresh, [None, None], [0.0, 0.0])
+        made = Anchor(fresh, self.count - 1, [None, None], [0.0, 0.0])
         for number in BOTH:
             each, base, way = seen[number], anchor.bases[number], self._slots[number]
             if each is None or base is None or way is None:
@@ -309,7 +326,7 @@ class Walk:
                 if np.abs(there[:2] - other_way[:2]).max() < 1.0:
                     link = track.similarity((there + other_way) / 2, self.centre)
             made.bases[number] = way.matrices[-1] = link @ base
-            made.errors[number] = float(np.hypot(anchor.errors[number], each.error))
+            made.errors[number] = float(np.hypot(anchor.errors[number], each.error / np.sqrt(2)))
         self._anchors.append(made)
         self.used += 1
         if len(self._anchors) > KEYS:
