@@ -18,41 +18,22 @@ from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
 from PySide6.QtWidgets import QApplication
 
 from young_tremor.desk import theme
-from young_tremor.engine import library
-from young_tremor.geometry import camera
+from young_tremor.engine import figures, library
 from young_tremor.model.project import Preset
 from young_tremor.model.shake import Hit
-from young_tremor.motion import sample
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots" / "gallery.png"
 ACROSS, CELL = 4, (480, 214)
-FPS, SECONDS, LONG = 60, 10.0, 120.0
+FPS, SECONDS, LONG = figures.COURSE_HZ, 10.0, 120.0
 HITS = tuple(Hit(f"h{k}", t) for k, t in enumerate((1.0, 4.0, 7.0)))
 ROLES = ("x", "y", "roll")
 
 
-def way(preset: Preset, seconds: float) -> np.ndarray:
-    """The picture's middle in pixels of 1080 lines, and roll in tenths of a degree: (n, 3)."""
-    t = np.arange(0, seconds, 1 / FPS)
-    moved = sample.sample(preset.shake, t, hits=HITS)
-    lens = 1080 * camera.focal(preset.focal_mm, 16 / 9)
-    x = 10.8 * moved[:, 0] + lens * np.tan(np.radians(moved[:, 4]))
-    y = 10.8 * moved[:, 1] + lens * np.tan(np.radians(moved[:, 5]))
-    return np.column_stack([x, y, 10 * moved[:, 2]])
-
-
-def figures(course: np.ndarray) -> str:
-    """Reach, crossings, tremor's share of the speed and kurtosis in a line."""
-    size = np.hypot(course[:, 0], course[:, 1])
-    lead = course[:, int(np.argmax(course[:, :2].std(axis=0)))]
-    ups = np.sum((lead[:-1] < 0) & (lead[1:] >= 0)) / (len(lead) / FPS)
-    power = (np.abs(np.fft.rfft(np.diff(course[:, :2], axis=0), axis=0)) ** 2).sum(axis=1)
-    hz = np.fft.rfftfreq(len(course) - 1, 1 / FPS)
-    share = power[hz > 4].sum() / max(power.sum(), 1e-12)
-    kurtosis = ((lead - lead.mean()) ** 4).mean() / max(lead.var() ** 2, 1e-12)
-    turned = np.quantile(np.abs(course[:, 2]), 0.95) / 10
-    return (f"{np.quantile(size, 0.95):.1f} px   {turned:.2f}°   {ups:.2f} Hz   "
-            f"above 4 Hz {100 * share:.0f} %   kurtosis {kurtosis:.1f}")  # fmt: skip
+def words(way: np.ndarray) -> str:
+    """Its figures in a line."""
+    found = figures.portrait(way)
+    return (f"{found.reach:.1f} px   {found.turn:.2f}°   {found.rate:.2f} Hz   "
+            f"above 4 Hz {100 * found.fast:.0f} %   kurtosis {found.kurtosis:.1f}")  # fmt: skip
 
 
 def draw(painter: QPainter, preset: Preset, left: float, top: float) -> None:
@@ -67,15 +48,16 @@ def draw(painter: QPainter, preset: Preset, left: float, top: float) -> None:
     lines = QRectF(left + 334, top + 26, width - 342, height - 54)
     for box in (trace, lines):
         painter.fillRect(box, paper.colour("paper"))
-    course, long = way(preset, SECONDS), way(preset, LONG)
+    long = figures.course(preset, LONG, HITS)
+    course = long[: round(SECONDS * FPS)] * (1, 1, 10)
     high = max(float(np.abs(course).max()) * 1.05, 0.5)
     painter.setPen(QPen(paper.colour("grid"), 1))
     for second in range(1, int(SECONDS)):
         x = trace.left() + trace.width() * second / SECONDS
         painter.drawLine(QPointF(x, trace.top()), QPointF(x, trace.bottom()))
     painter.drawLine(QPointF(trace.left(), trace.center().y()), QPointF(trace.right(), trace.center().y()))
-    for hz in (0.1, 1.0, 10.0):
-        x = lines.left() + lines.width() * (np.log10(hz) + 1.3) / 2.8
+    for decade in (0.1, 1.0, 10.0):
+        x = lines.left() + lines.width() * (np.log10(decade) + 1.3) / 2.8
         painter.drawLine(QPointF(x, lines.top()), QPointF(x, lines.bottom()))
     t = np.linspace(0, 1, len(course))
     for column, role in enumerate(ROLES):
@@ -93,7 +75,7 @@ def draw(painter: QPainter, preset: Preset, left: float, top: float) -> None:
         painter.drawPolyline(QPolygonF([QPointF(a, b) for a, b in zip(xs.tolist(), ys.tolist(), strict=True)]))
     painter.setPen(dim)
     painter.drawText(QRectF(left + 8, top + height - 26, width - 16, 22), Qt.AlignmentFlag.AlignVCenter,
-                     f"± {high:.1f} px     " + figures(long))  # fmt: skip
+                     f"± {high:.1f} px     " + words(long))  # fmt: skip
 
 
 def main() -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import json
+import re
 from pathlib import Path
 
 import numpy as np
@@ -13,10 +14,11 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from young_tremor.document import store
-from young_tremor.engine import library
+from young_tremor.engine import figures, library
 from young_tremor.geometry import camera
 from young_tremor.measure import learn
 from young_tremor.model.curve import Curve, Key
+from young_tremor.model.project import Preset
 from young_tremor.model.shake import (
     Corrections,
     Drift,
@@ -233,40 +235,27 @@ def test_what_was_made_by_the_old_rules_still_moves_as_it_did() -> None:
         np.testing.assert_allclose(moved, rows, atol=2e-5)
 
 
-def pixels(preset_name: str, seconds: float = 120.0) -> np.ndarray:
-    """A factory preset's way of the picture's middle (pixels of 1080 lines) and roll in degrees, 60 a second."""
-    preset = library.preset(preset_name)
-    t = np.arange(0, seconds, 1 / 60)
+FIGURES = re.compile(
+    r"At 1080 lines ([\d.]+) to ([\d.]+) px, ([\d.]+) to ([\d.]+)°, ([\d.]+) to ([\d.]+) Hz, "
+    r"([\d.]+) to ([\d.]+) % above 4 Hz, kurtosis ([\d.]+) to ([\d.]+)\.$"
+)
+
+
+def way_of(preset: Preset, seconds: float) -> np.ndarray:
     hits = tuple(Hit(f"h{k}", float(k)) for k in range(1, int(seconds), 6))
-    moved = sample.sample(preset.shake, t, hits=hits)
-    focal = camera.focal(preset.focal_mm, 16 / 9)
-    x = 10.8 * moved[:, 0] + 1080 * focal * np.tan(np.radians(moved[:, 4]))
-    y = 10.8 * moved[:, 1] + 1080 * focal * np.tan(np.radians(moved[:, 5]))
-    return np.column_stack([x, y, moved[:, 2]])
+    return figures.course(preset, seconds, hits)
 
 
-def fast(way: np.ndarray) -> float:
-    """Share of the speed's power above 4 Hz."""
-    power = (np.abs(np.fft.rfft(np.diff(way[:, :2], axis=0), axis=0)) ** 2).sum(axis=1)
-    hz = np.fft.rfftfreq(len(way) - 1, 1 / 60)
-    return float(power[hz > 4].sum() / power.sum())
-
-
-@pytest.mark.parametrize(
-    ("name", "reach", "share"),
-    [
-        ("seated, elbows resting", (1.5, 6), (0.4, 1.0)), ("standing, breathing", (4, 16), (0.2, 0.97)),
-        ("leaning, long lens", (0.8, 8), (0.5, 1.0)), ("shoulder rig", (5, 16), (0.0, 0.1)),
-        ("documentary", (6, 30), (0.1, 0.95)), ("walking", (8, 30), (0.0, 0.6)), ("running", (15, 60), (0.0, 0.8)),
-        ("documentary run", (20, 120), (0.1, 0.9)), ("breathing close-up", (3, 20), (0.1, 0.97)),
-        ("drone in wind", (8, 50), (0.0, 0.5)), ("stand in the wind", (0.6, 4), (0.3, 1.0)),
-    ],
-)  # fmt: skip
-def test_presets_are_within_what_their_notes_say(name: str, reach: tuple[int, int], share: tuple[int, int]) -> None:
-    way = pixels(name)
-    size = np.quantile(np.hypot(way[:, 0], way[:, 1]), 0.95)
-    assert reach[0] <= size <= reach[1], size
-    assert share[0] <= fast(way) <= share[1], fast(way)
+@pytest.mark.parametrize("preset", library.factory(), ids=lambda preset: preset.name)
+def test_every_preset_is_within_the_figures_of_its_own_note(preset: Preset) -> None:
+    said = FIGURES.search(preset.note)
+    assert said is not None
+    low, high = np.array([float(each) for each in said.groups()]).reshape(5, 2).T
+    found = figures.portrait(way_of(preset, 120.0))
+    got = np.array([found.reach, found.turn, found.rate, 100 * found.fast, found.kurtosis])
+    assert (low <= got).all(), (low, got)
+    assert (got <= high).all(), (got, high)
+    assert (high <= np.maximum(2.2 * low, low + (0.5, 0.03, 0.15, 8, 0.8))).all()  # a range that says something
 
 
 def test_no_two_presets_are_alike() -> None:
@@ -274,7 +263,7 @@ def test_no_two_presets_are_alike() -> None:
     edges = (0.0, 0.3, 0.8, 1.6, 4.0, 9.0, 30.0)
     features = {}
     for preset in library.factory():
-        way = pixels(preset.name, 60.0)
+        way = way_of(preset, 60.0)
         speed = np.diff(way, axis=0) * (1, 1, 10)
         hz = np.fft.rfftfreq(len(speed), 1 / 60)
         power = (np.abs(np.fft.rfft(speed, axis=0)) ** 2).sum(axis=1)

@@ -279,7 +279,7 @@ class MeasureView(QWidget):
         table[:, 0] += self._begun
         self.course.show_table(table)
         words = takes.words(self._found, self._info.name)
-        more = " Click the ticks of the one that is the scene." if len(self._found.layers) > 1 else ""
+        more = " If the other is the scene, click its blue ticks." if len(self._found.layers) > 1 else ""
         self.words.setText(words + more)
         self._show_marks()
         self.use.setVisible(True)
