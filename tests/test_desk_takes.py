@@ -179,6 +179,20 @@ def test_takes_are_named_kept_exported_and_matched(desk: Desk, hand: Path, tmp_p
     desk.settle()
 
 
+def test_gaps_of_a_read_take_are_said_and_marked_on_its_row(desk: Desk, tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    rows = [f"{k},{k / 24},{3 * np.sin(k / 5)},0,0,1" for k in range(48) if not 12 <= k < 24]
+    path = tmp_path / "walk.csv"
+    path.write_text("# width: 640\n# height: 360\nframe,time_s,x_px,y_px,roll_deg,scale\n" + "\n".join(rows) + "\n")
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(path), ""))
+    desk.window.takes._read()
+    assert "gaps of 0.5 s at 0.46 s" in desk.window.notice.text()
+    desk.window.take_deeds.use(desk.project.takes[0])
+    desk.settle()
+    row = desk.window.chart._rows[desk.shot.shake.strands[0].id]
+    marked = np.flatnonzero(row.strip.gaps)
+    assert (marked[0], marked[-1]) == (12, 23)
+
+
 def test_cancelling_and_what_cannot_be_measured_changes_nothing(desk: Desk, hand: Path, tmp_path: Path) -> None:
     window, view = desk.window, desk.window.measure
     bad = tmp_path / "notes.mp4"

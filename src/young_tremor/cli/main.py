@@ -118,7 +118,10 @@ def shake(
         raise RequestError("Give either --preset, --take or --shake, only one of them.")
     _focal(focal)
     if take_path:
-        preset = takes.preset_of(takes.read(take_path), focal)
+        read = takes.read(take_path)
+        if words := takes.gap_words(read):
+            _say(words)
+        preset = takes.preset_of(read, focal)
     else:
         preset = (
             library.shake_file(shake_path)

@@ -242,6 +242,8 @@ class StrandRow:
             words = _hits(len(shot.hits))
             self.head.set_words(strand.name, f"{strand.note} · {words}" if strand.note else words)
         if strand is not old or changed:
+            view = self.chart.view
+            self.strip.gaps = traces.bridged(shot, number, view.frames, view.rate)
             self.strip.refresh()
 
     def show_numbers(self) -> None:

@@ -252,7 +252,7 @@ class TakesPopup(QFrame):
 
     def _add(self, take: Take) -> None:
         self._session.apply("Read a take", edits.add_take(take))
-        self.told.emit(f"“{take.name}” is among the takes of this project.")
+        self.told.emit(_marked(takes.gap_words(take)) or f"“{take.name}” is among the takes of this project.")
 
     def _leave(self, signal: SignalInstance, *values: object) -> None:
         self.hide()
@@ -266,3 +266,7 @@ class TakesPopup(QFrame):
 
     def showEvent(self, event: QShowEvent) -> None:
         self.refresh()
+
+
+def _marked(words: str) -> str:
+    return f"{words} It is marked red on its row." if words else ""

@@ -21,9 +21,8 @@ from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset, new_id
 from young_tremor.model.shake import CHANNELS, Drift, Shake, Taken
 from young_tremor.model.take import Take, packed
-from young_tremor.motion.take import channels, slow_path
+from young_tremor.motion.take import DOUBTFUL, channels, slow_path, stretches
 
-DOUBTFUL = 0.5  # confidence: a place may be a pixel off, or was bridged
 MOST_TABLE = 128 << 20  # bytes of a table of motion
 
 
@@ -54,6 +53,16 @@ def words(found: Measured, name: str) -> str:
     if found.still:
         out.append("nothing moves in it: film it with the camera in the hand")
     return f"{name}: {'; '.join(out)}."
+
+
+def gap_words(take: Take) -> str:
+    """Which stretches of a take were bridged, in a sentence; empty if none was."""
+    found = stretches(take)
+    if not len(found):
+        return ""
+    lost, first = float((found[:, 1] - found[:, 0]).sum()), float(found[0, 0])
+    where = f"at {first:.2f} s" if len(found) == 1 else f"at {len(found)} places, first at {first:.2f} s"
+    return f"“{take.name}” has gaps of {lost:.1f} s {where}: the motion there is bridged."
 
 
 def _fault_words(found: Measured) -> list[str]:

@@ -49,6 +49,15 @@ def strand_trace(shot: Shot, number: int, times: Times) -> tuple[np.ndarray, np.
     return t, moved * sample.acting(strand.stretch, t)[:, None]
 
 
+def bridged(shot: Shot, number: int, frames: int, rate: Fraction) -> np.ndarray | None:
+    """In which frames of a shot a strand moves it by what was bridged, (frames,) bool; None where in none."""
+    found = kind_of(shot.shake.strands[number]).bridged
+    if found is None:
+        return None
+    out = found(shot.shake.strands[number], shot.shake.pace.integral(np.arange(frames) / float(rate)))
+    return np.asarray(out) if out.any() else None
+
+
 def camera_trace(shot: Shot, info: SourceInfo, times: Times) -> CameraTrace:
     """The whole camera of a shot, in pixels of its delivery."""
     width, height = (shot.size.width, shot.size.height) if shot.size else info.size

@@ -42,7 +42,8 @@ class Kind:
     ``word``: what people call it. ``fresh``: one as it is added by hand, from an id and a seed; None where it cannot be
     made of nothing. ``sample``: its motion. ``reach``: how far each channel goes at amount 100 %, (6,). ``hears``:
     whether it answers to hits. ``field``: the displacement it makes in the picture instead of moving all of it, and
-    ``far``: the most of that, (2,) in frame units.
+    ``far``: the most of that, (2,) in frame units. ``bridged``: at which seconds of the shake's own time its motion
+    was made up, because nothing was measured.
     """
 
     type: type
@@ -53,6 +54,7 @@ class Kind:
     hears: bool = False
     field: Field | None = None
     far: Callable[[Any], np.ndarray] = lambda strand: np.zeros(2)
+    bridged: Callable[[Any, np.ndarray], np.ndarray] | None = None
 
 
 def fresh(word: str, strand_id: str, seed: int) -> Strand:
@@ -137,7 +139,8 @@ KINDS: dict[type, Kind] = {
         Kind(Plotted, "plotted", lambda strand_id, seed: Plotted(strand_id, seed=seed),
              lambda strand, t, pace, hits: plotted.sample(strand, t), _plotted_reach),
         Kind(Taken, "take", None,
-             lambda strand, t, pace, hits: take.sample(strand, pace.integral(t)), _take_reach),
+             lambda strand, t, pace, hits: take.sample(strand, pace.integral(t)), _take_reach,
+             bridged=take.bridged),
         Kind(Shimmer, "shimmer", lambda strand_id, seed: Shimmer(strand_id, note="heat", seed=seed), _shimmer,
              lambda strand: np.array([strand.x, strand.y, 0.0, 0.0, 0.0, 0.0]),
              field=shimmer.displacement, far=lambda strand: np.array([abs(strand.x), abs(strand.y)]) / 100),

@@ -11,6 +11,7 @@ from young_tremor.model.shake import Taken
 from young_tremor.model.take import Take
 from young_tremor.motion import endless
 
+DOUBTFUL = 0.5  # confidence, up to which a sample was bridged or may be a pixel off
 GAP = 3.0  # steps that may be missing before a spline is not to be trusted
 REST = 0.6  # seconds in which it comes to rest at an end
 TINY = 1e-3  # seconds over which a drift's speed is taken
@@ -87,6 +88,33 @@ def gaps(t: np.ndarray) -> np.ndarray:
     apart = np.diff(t)
     wide = np.flatnonzero(apart > GAP * np.median(apart) * (1 + 1e-6)) if len(t) > 2 else np.zeros(0, int)
     return np.column_stack([t[wide], t[wide + 1]])
+
+
+def bridged(taken: Taken, clock: np.ndarray) -> np.ndarray:
+    """Where a take strand moves the shot by what was bridged, at ``clock`` (n,) as in :func:`sample`: (n,) bool.
+
+    That is in the gaps of its samples and where these were doubtful, while it lasts.
+    """
+    table = taken.take.table()
+    t = table[:, 0] - table[0, 0]
+    first = min(max(taken.start, 0.0), float(t[-1]))
+    last = float(t[-1]) if taken.end is None else min(max(taken.end, first), float(t[-1]))
+    at = np.asarray(clock, dtype=np.float64) + taken.offset + first
+    out = np.zeros(len(at), bool)
+    for begin, end in stretches(taken.take):
+        out |= (at > begin) & (at < end)
+    return out & (at >= first) & (at <= last) & (not taken.only_endless)
+
+
+def stretches(of: Take) -> np.ndarray:
+    """First and last seconds, from its first sample, of each stretch of a take that was bridged: (k, 2)."""
+    table = of.table()
+    t = table[:, 0] - table[0, 0]
+    bad = np.concatenate([[0], (table[:, 7] <= DOUBTFUL).astype(int), [0]])
+    edges = np.flatnonzero(np.diff(bad)).reshape(-1, 2)
+    doubtful = [(t[max(a - 1, 0)], t[min(b, len(t) - 1)]) for a, b in edges]
+    found = np.concatenate([gaps(t), np.array(doubtful).reshape(-1, 2)])
+    return np.asarray(found[np.argsort(found[:, 0])])
 
 
 def _bridged(t: np.ndarray, values: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
