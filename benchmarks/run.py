@@ -20,6 +20,7 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import av
+import cv2
 import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QEventLoop, QTimer
@@ -83,6 +84,30 @@ def shake(source: Path, target: Path, preset: str = "Standing, breathing", **fra
     actions.render((shot,), target, lambda done, total: None, overwrite=True)
 
 
+def scripted(source: Path, target: Path, views: int = 16) -> None:
+    """What a script of an afternoon does: each frame to RGB, so many bilinear warps over the exposure averaged, encoded
+    with the same encoder and settings."""
+    chosen, shake_ = CODECS["h264"], library.preset("Standing, breathing").shake
+    with av.open(str(source)) as given, av.open(str(target), "w") as made:
+        video = given.streams.video[0]
+        video.thread_type = "AUTO"
+        out = made.add_stream(chosen.encoder, rate=video.average_rate)
+        out.width, out.height, out.pix_fmt = video.width, video.height, video.pix_fmt
+        out.options = dict(chosen.options)
+        size, step = (video.width, video.height), video.height / 100
+        for number, frame in enumerate(given.decode(video)):
+            picture = frame.to_ndarray(format="bgr24")
+            total = np.zeros(picture.shape, np.float32)
+            for moved in sample.sample(shake_, (number + (np.arange(views) + 0.5) / views / 2 - 0.25) / 24):
+                matrix = cv2.getRotationMatrix2D((size[0] / 2, size[1] / 2), -moved[2], 1.03 + moved[3] / 100)
+                matrix[:, 2] += step * moved[:2]
+                cv2.accumulate(cv2.warpAffine(picture, matrix, size), total)
+            shown = av.VideoFrame.from_ndarray(cv2.convertScaleAbs(total, alpha=1 / views), format="bgr24")
+            shown.pts, shown.time_base = frame.pts, frame.time_base
+            made.mux(out.encode(shown.reformat(format=out.pix_fmt)))
+        made.mux(out.encode(None))
+
+
 def render() -> Iterator[Row]:
     """A render against a plain transcode of the same clip, and of the shaken picture itself."""
     with tempfile.TemporaryDirectory() as folder:
@@ -96,8 +121,11 @@ def render() -> Iterator[Row]:
         inner = statistics.median(
             a / b for a, b in pairs(lambda: shake(CLIP, shaken), lambda: transcode(shaken, again))
         )
-        yield ("the same against a transcode of the shaken film (the encoder's own share taken out)", "–",
+        yield ("the same against a transcode of the shaken film (the encoder's own share taken out)", "≤ 1.25 ×",
                f"{inner:.2f} ×")  # fmt: skip
+        times = pairs(lambda: scripted(CLIP, again), lambda: shake(CLIP, shaken))
+        yield ("a script that averages 16 bilinear warps of each frame, same encoder, against the same", "≥ 2.6 ×",
+               f"{statistics.median(a / b for a, b in times):.2f} ×")  # fmt: skip
 
 
 def rolling() -> Iterator[Row]:

@@ -14,11 +14,11 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from young_tremor.document import store
-from young_tremor.engine import figures, library
+from young_tremor.engine import figures, library, traces
 from young_tremor.geometry import camera
 from young_tremor.measure import learn
 from young_tremor.model.curve import Curve, Key
-from young_tremor.model.project import Preset
+from young_tremor.model.project import Media, Plate, Preset, Shot
 from young_tremor.model.shake import (
     Corrections,
     Drift,
@@ -115,6 +115,9 @@ def test_reach_holds_in_a_short_shot_and_seeds_still_differ() -> None:
         np.quantile(np.abs(sample.sample(Shake((one(rate=Curve(0.4), seed=s),)), t)[:, 0]), 0.95) for s in range(12)
     ]
     assert np.std(free) > 0.08
+    shot = Shot("s", "s", (Plate("p", "p", Media("press.mp4")),), shake=Shake((one(rate=Curve(0.4), seed=5),)))
+    least, most = traces.size_here(shot, shot.shake.strands[0], 10.0)  # type: ignore[arg-type]
+    assert (least, most) == pytest.approx((free[5], free[5]), abs=0.02)  # what the panel says beside the number
 
 
 def test_a_held_intensity_eases_over_a_frame_and_a_hard_one_jumps() -> None:

@@ -18,6 +18,7 @@ from young_tremor.desk.rows import bind, tuned
 from young_tremor.desk.rule import Rule, Scale
 from young_tremor.desk.strand_panel import CHANNEL_WORDS, INKS, REACHES, SHARE, StrandPanel
 from young_tremor.desk.transport import Segments
+from young_tremor.engine import traces
 from young_tremor.model import edits
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS, UNITS, Drift
@@ -30,6 +31,7 @@ class DriftPanel(StrandPanel):
     match_asked = Signal(QPoint)
     _strand: Drift | None
     _half_rate = 12.0
+    _seconds = 10.0
 
     def _fill(self) -> None:
         self._channel = "x"
@@ -71,10 +73,17 @@ class DriftPanel(StrandPanel):
         self.holds = self._rule(
             "Reach holds in", Scale(0, 60, "s", 1, bend=2, least=0, most=1e5), 0,
             "Seconds of the shot in which the reach is what 95 % of this very course is under; "
-            "0: of all time, and ten seconds of it may come to 0.7 to 1.3 times as much",
+            "0: of all time, and a short shot may come to more or less, as it says beside the number",
             lambda v: {"holds": v},
         )  # fmt: skip
-        self.holds.set_note(lambda v: "this shot" if v else "0.7–1.3 × in 10 s")
+        self.holds.set_note(self._size_here)
+
+    def _size_here(self, value: float) -> str:
+        """What the reach comes to in this very shot."""
+        if value or self._strand is None or self._shot is None:
+            return "this shot"
+        least, most = traces.size_here(self._shot, self._strand, self._seconds)
+        return f"here {least:.2f}–{most:.2f} ×" if most - least > 0.02 else f"here {most:.2f} ×"
 
     def _walking(self) -> None:
         self.heading("Walking")
@@ -186,6 +195,7 @@ class DriftPanel(StrandPanel):
 
     def show_strand(self, shot: Shot, info: SourceInfo, strand: Drift, now: float) -> None:
         self._half_rate = float(info.rate) / 2
+        self._seconds = max((info.seconds if shot.end is None else shot.end) - shot.start, 0.1)
         self._show_common(shot, info, strand, now)
         for rule, value in (
             (self.rate, float(strand.rate.at(np.array([now]))[0])), (self.roughness, strand.roughness),
@@ -196,6 +206,7 @@ class DriftPanel(StrandPanel):
             (self.lean, strand.lean), (self.ease_in, strand.ease_in),
         ):  # fmt: skip
             rule.set_value(value)
+        self.holds.update()
         for name, rule in self.reaches.items():
             rule.set_value(strand.channels[name].reach)
             rule.update()

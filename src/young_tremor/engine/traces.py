@@ -11,10 +11,11 @@ from msgspec.structs import replace
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.geometry import camera
+from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset, Shot
-from young_tremor.model.shake import Hit, Plotted, Point, Strand
+from young_tremor.model.shake import CHANNELS, Drift, Hit, Plotted, Point, Strand
 from young_tremor.motion import sample
-from young_tremor.motion.kinds import kind_of
+from young_tremor.motion.kinds import kind_of, sizes
 from young_tremor.render.plan import channels
 from young_tremor.render.resolve import resolve
 
@@ -75,6 +76,14 @@ def _aspect(shot: Shot, info: SourceInfo) -> Fraction:
 def reaches(strand: Strand) -> np.ndarray:
     """How far each channel of a strand goes at amount 100 %, in its unit: (6,)."""
     return kind_of(strand).reach(strand)
+
+
+def size_here(shot: Shot, strand: Drift, seconds: float) -> tuple[float, float]:
+    """How large this course of a drift is in a shot of so many seconds, in times its reach: of its least and of its
+    largest channel."""
+    bare = replace(strand, amount=Curve(1.0), holds=0.0)
+    found = sizes(bare, shot.shake.pace, seconds)[[strand.channels[name].reach != 0 for name in CHANNELS]]
+    return (float(found.min()), float(found.max())) if len(found) else (1.0, 1.0)
 
 
 def plotted_path(shot: Shot, strand: Plotted) -> tuple[np.ndarray, np.ndarray, np.ndarray]:

@@ -26,7 +26,7 @@ from young_tremor.model.shake import (
 from young_tremor.motion import chance, corrections, drift, jolts, plotted, shimmer, take
 
 LOOKS = 50.0  # a second, at which a course is looked at to find its size
-FACTORS = (0.3, 4.0)  # by which a course may be scaled to hold its reach in a shot
+HELD = (0.25, 3.3)  # of the reach, the size of a course that may be scaled to hold it in a shot
 TRACED = 200  # times at which a shimmer is looked at for its trace
 
 # strand at amount 100 %, times (n,) in seconds of the shot, pace, hits → (n, 6)
@@ -75,7 +75,7 @@ def _drift(strand: Drift, t: np.ndarray, pace: Curve, hits: tuple[Hit, ...]) -> 
     clock = pace.integral(held)
     moved = drift.sample(strand, clock)
     if strand.holds > 0:
-        moved *= _held(strand, pace)
+        moved *= 1 / np.clip(sizes(strand, pace, strand.holds), *HELD)
     if strand.corrections.size:
         added, left = corrections.sample(strand, clock)
         moved = moved * left[:, None] + added
@@ -85,13 +85,14 @@ def _drift(strand: Drift, t: np.ndarray, pace: Curve, hits: tuple[Hit, ...]) -> 
 
 
 @lru_cache(maxsize=64)
-def _held(strand: Drift, pace: Curve) -> np.ndarray:
-    """By what each channel is multiplied so that its own 95 % quantile over the shot is its reach: (6,)."""
-    count = int(min(max(strand.holds * LOOKS, 240), 6000))
-    t = (np.arange(count) + 0.5) / count * strand.holds
+def sizes(strand: Drift, pace: Curve, seconds: float) -> np.ndarray:
+    """The 95 % quantile of each channel of a drift's own course over so many seconds, in its reaches: (6,); 1 where a
+    channel does not move."""
+    count = int(min(max(seconds * LOOKS, 240), 6000))
+    t = (np.arange(count) + 0.5) / count * seconds
     size = np.quantile(np.abs(drift.sample(strand, pace.integral(t))), 0.95, axis=0)
     reach = np.array([abs(strand.channels[name].reach) for name in CHANNELS])
-    return np.clip(reach / np.maximum(size, 1e-12), *FACTORS)
+    return np.where(reach > 0, size / np.maximum(reach, 1e-12), 1.0)
 
 
 def _shimmer(strand: Shimmer, t: np.ndarray, pace: Curve, hits: tuple[Hit, ...]) -> np.ndarray:
