@@ -50,7 +50,7 @@ def woven(combs: np.ndarray, values: np.ndarray) -> bool:
     if np.quantile(speed, 0.8) < 1.0:
         return False
     slow, fast = combs[speed <= np.quantile(speed, 0.3)].mean(), combs[speed >= np.quantile(speed, 0.7)].mean()
-    order = float(scipy.stats.spearmanr(speed, combs).statistic)
+    order = float(np.corrcoef(speed.argsort().argsort(), combs.argsort().argsort())[0, 1])
     return bool(fast > FASTER * slow and order > ORDER)
 
 
@@ -121,7 +121,7 @@ def readout(values: np.ndarray, anchors: np.ndarray, bends: np.ndarray, height: 
 
     A row seen later than the middle one has gone further: a steady move skews the picture, or draws it out, by the way
     it goes in that time (C.-K. Liang, L.-W. Chang and H. Chen, "Analysis and compensation of rolling shutter effect",
-    IEEE Transactions on Image Processing 17, 2008). ``values`` (n, 4) in pixels, ``bends`` (n, 3) against frames
+    IEEE Transactions on Image Processing 17, 2008). ``values`` (n, 4) in pixels, ``bends`` (n, 10) against frames
     ``anchors`` (n,), see :class:`track.Found`; ``height`` of the frame in pixels.
     """
     pace = _pace(values)
@@ -147,13 +147,23 @@ def readout(values: np.ndarray, anchors: np.ndarray, bends: np.ndarray, height: 
     return late if abs(late) > max(TOLD * float(error), LEAST_READOUT) else 0.0
 
 
-def on_time(values: np.ndarray, late: float, part: float, height: float) -> np.ndarray:
-    """The path with what a readout of ``late`` frames did to turn and growth taken off, ``part`` of the bend as in
-    :class:`track.Found`."""
+def on_time(
+    values: np.ndarray, late: float, anchors: np.ndarray, bends: np.ndarray, height: float, factor: int
+) -> np.ndarray:
+    """The path with what a readout of ``late`` frames did to it taken off, from the first frame on.
+
+    ``anchors`` and ``bends`` as for :func:`readout`, of pictures ``factor`` times smaller.
+    """
+    rows = _pace(values) * late / height  # by how much each row goes further than the one above
+    shares = bends[:, 2:].reshape(-1, 4, 2)
+    shares = np.where(np.isfinite(shares), shares, np.nanmedian(shares, axis=0))
+    off = np.zeros((len(values), 4))
+    for number in range(1, len(values)):  # what was measured against a key picture has its error too
+        off[number] = off[anchors[number]] + shares[number] @ (rows[number] - rows[anchors[number]])
     out = values.copy()
-    pace = _pace(values) * late / height * part
-    out[:, 2] += np.degrees(pace[:, 0] - pace[0, 0])
-    out[:, 3] *= np.exp(-(pace[:, 1] - pace[0, 1]))
+    out[:, :2] -= off[:, :2] * factor
+    out[:, 2] -= np.degrees(off[:, 2])
+    out[:, 3] *= np.exp(-off[:, 3])
     return out
 
 

@@ -210,9 +210,10 @@ def _mended(
     height = 2 * walk.centre[1] * factor + 1
     bent = way.bent[: len(t)]
     bends = np.array([each for _, each in bent])
-    late = faults.readout(values, np.array([frame for frame, _ in bent]), bends, height)
+    anchors = np.array([frame for frame, _ in bent])
+    late = faults.readout(values, anchors, bends, height)
     if late:
-        values = faults.on_time(values, late, float(np.nanmedian(bends[:, 2])), height)
+        values = faults.on_time(values, late, anchors, bends, height, factor)
     same = faults.doubled(changes, values)
     conformed = False
     if same.any():

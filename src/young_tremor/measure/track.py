@@ -67,9 +67,9 @@ class Found:
     ``matrix`` takes points of the key to the other. ``error``: standard error of a point of the picture, RMS over the
     whole of it, in working pixels; ``share`` of the visible patches of the layer that agree; ``count`` of them;
     ``overlap`` of the two pictures 0…1. ``seen``, ``agree``: (n,) bool and 0…1, which patches show and how well each
-    agrees; ``places`` (n, 2) where they are; ``bent`` (3,): by how much rows lower by
-    a pixel lie further right, and further down, than a similarity has them, and which share of that is in its turn and
-    growth; not a number where there are too few patches to tell.
+    agrees; ``places`` (n, 2) where they are; ``bent`` (10,): by how much rows lower by a pixel lie further right, and
+    further down, than they would; then (4, 2) how much of these is in the shift, turn and growth that were found; not a
+    number where there are too few patches to tell.
     """
 
     matrix: Similarity
@@ -265,15 +265,17 @@ def align(key: Key, picture: Picture, matrix: Similarity, mine: np.ndarray, shie
     visible = int((seen & (whose > 0.4)).sum())
     if count < FEW:
         return None
-    x2, y2 = weight @ rel[:, 0] ** 2, weight @ rel[:, 1] ** 2
-    part = y2 / (x2 + y2)
     # the similarity nearest to what was found; what it cannot follow is told apart
-    matrix = matrix @ similarity(np.array([0.0, 0.0, *((1 - 2 * part) * bend)]), key.centre)
+    whole = np.einsum("n,nkl->kl", weight, own)
+    towards = np.linalg.pinv(whole[:4, :4]) @ whole[:4, 4:]
+    matrix = matrix @ similarity(towards @ bend, key.centre)
     left = weight[:, None] * (pull - np.einsum("nkl,l->nk", own[:, :, :free], step))[:, :4]
     error = _error(points, left, np.linalg.pinv(normal[:4, :4]), key.size)
     shown, well = np.zeros(len(mine), bool), np.zeros(len(mine))
     shown[which], well[which] = seen, agree
-    bent = np.array([2 * bend[0], -2 * bend[1], part]) if free == 6 else np.full(3, np.nan)
+    # a skew of rows alone is half turn, half skew; a stretch of rows half growth, half change of shape
+    share = towards * (0.5, -0.5) + np.array([[0, 0], [0, 0], [-0.5, 0], [0, 0.5]])
+    bent = np.append([2 * bend[0], -2 * bend[1]], share if free == 6 else np.full(8, np.nan))
     return Found(
         matrix, error, count / max(visible, 1), count, overlap(matrix, key.size), shown, well,
         apply(matrix, key.points), bent,

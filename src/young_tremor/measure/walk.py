@@ -137,7 +137,7 @@ class Walk:
         self.centre = key.centre
         first = self._slots[0]
         assert first is not None
-        first.put(np.eye(3), (0.0, 1.0, key.points, (0, np.full(3, np.nan))))
+        first.put(np.eye(3), (0.0, 1.0, key.points, (0, np.full(10, np.nan))))
 
     def _faint(self, found: Pair) -> bool:
         return found[0] is not None and found[0].error > FAINT and found[0].share > layers.MIXED
@@ -219,7 +219,7 @@ class Walk:
             return
         if found is None or base is None:
             way.lost += 1
-            way.put(way.matrices[-1], (np.inf, 0.0, np.zeros((0, 2)), (0, np.full(3, np.nan))))
+            way.put(way.matrices[-1], (np.inf, 0.0, np.zeros((0, 2)), (0, np.full(10, np.nan))))
             return
         way.lost = 0
         anchor.most[number] = max(anchor.most[number], found.count)
