@@ -366,7 +366,7 @@ def test_everything_has_a_name_and_a_way_by_keyboard(desk: Desk) -> None:
             assert widget.toolTip() or kind is Segments
             assert widget.focusPolicy() & Qt.FocusPolicy.TabFocus
     reached = set()
-    window.header.project.setFocus()
+    window.header.open_button.setFocus()
     for _ in range(80):
         QTest.keyClick(QApplication.focusWidget(), Key.Key_Tab)
         reached.add(QApplication.focusWidget())

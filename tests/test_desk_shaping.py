@@ -76,7 +76,7 @@ def test_intensity_is_shaped_with_keys_on_the_chart(desk: Desk) -> None:
     assert keys()[1][1] == 0.5
     steps = 0
     while window.session.undo_label and steps < 30:
-        desk.window.commands.undo.trigger()
+        desk.window.commands.action("undo").trigger()
         steps += 1
     assert desk.shot.shake.intensity.constant
     assert steps == 9

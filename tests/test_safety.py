@@ -297,10 +297,15 @@ def test_a_redo_in_a_drag_keeps_the_drag_and_unsaved_work_is_kept_when_ended(tmp
     assert session.project.shots[0].name == "Dragged"
     assert session.undo() == "Drag"
     session.redo()
-    kept = recovery.keep(session)
+    kept = recovery.Keeper(session).keep_now()
     assert kept is not None
     assert store.load(kept).shots[0].name == "Dragged"
-    assert recovery.left_behind() == [kept]
+    assert recovery.left_behind() == []  # this process is still at work
+    gone = kept.rename(kept.with_name(kept.name.replace(f" {os.getpid()}.", " 999999999.")))
+    (found,) = recovery.left_behind()
+    assert (found.path, found.name) == (gone, "untitled")
+    session.recover(recovery.read(found))
+    assert session.dirty
 
 
 def test_timecode_goes_there_and_back() -> None:

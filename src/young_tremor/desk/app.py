@@ -44,8 +44,8 @@ def main(args: list[str]) -> int:
         window.files.open_path(path)
     if not logged:
         window.notice.say("The folder for the log cannot be written: unexpected errors are not kept.")
-    elif found := recovery.left_behind():
-        window.notice.say(f"Changes that were not saved when it was last ended are in {found[-1]}: open it to go on.")
+    elif (found := recovery.left_behind()) and session.project.shots:
+        window.notice.say(f"“{found[0].name}” was not saved last time: a new project (Ctrl+N) offers to go on with it.")
     ended = _Ended(window)
     code = app.exec()
     ended.close()

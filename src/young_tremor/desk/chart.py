@@ -192,6 +192,11 @@ class Chart(QWidget):
         self.row_filled.emit(row is not None)
         self._fit_filled()
 
+    @property
+    def chosen_row(self) -> StrandRow | None:
+        """The row of the chosen strand."""
+        return self._rows.get(self.chosen or "")
+
     def fill_with_chosen(self) -> None:
         """The chosen strand's row fills the window, or the intensity's; again, and all is back."""
         row = self._rows.get(self.chosen or "")

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from young_tremor.base.units import duration_text
 from young_tremor.desk.bridge import on_desk
 from young_tremor.desk.presets import Saving, Way, has_jolts
-from young_tremor.engine import framing, hits, library, origins, settings
+from young_tremor.engine import framing, hits, library, log, origins, settings
 from young_tremor.engine.jobs import Job
 from young_tremor.model import edits, keys
 from young_tremor.model.project import Preset
@@ -94,6 +94,14 @@ class Deeds:
         self._window.chart.choose(strand.id)
         if kind == "plotted":
             self._window.notice.say("Drag the picture: each drag sets a key at the playhead. Handles turn and scale.")
+
+    def remove_shot(self) -> None:
+        shot = self._window.stage.shot
+        if shot is not None:
+            self._window.session.apply("Remove shot", edits.remove_shot(shot.id))
+
+    def tell_log(self) -> None:
+        self._window.notice.say(f"Unexpected errors are kept in {log.path()}.")
 
     def reset_shake(self) -> None:
         """Put the whole shake back to the preset it came from."""

@@ -9,7 +9,8 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QFileDialog, QMessageBox
 
 from young_tremor.base.errors import ChangedOnDisk, TremorError, WriteProtected
-from young_tremor.engine import library
+from young_tremor.engine import library, recovery, settings
+from young_tremor.model import edits
 from young_tremor.model.project import Project
 
 if TYPE_CHECKING:
@@ -27,11 +28,37 @@ class Files:
         """Open a project, or add footage to the reel."""
         if path.suffix.lower() == ".tremor":
             if self.may_leave():
-                self._window.attempt(lambda: self._window.session.load(path))
+                self._window.attempt(lambda: self._load(path))
             return
         key = str(path.resolve())
         self.adding.add(key)
         self._window.stage.open(key)
+
+    def _load(self, path: Path) -> None:
+        self._window.session.load(path)
+        settings.opened(path)
+
+    def recover(self, kept: recovery.Kept) -> None:
+        """Go on with work that was never saved; what was kept goes once it is saved or kept anew."""
+        if self.may_leave():
+            self._window.attempt(lambda: self._window.session.recover(recovery.read(kept)))
+            self._window.keeper.keep_soon()
+            recovery.forget(kept)
+
+    def versions(self) -> list[tuple[str, Path]]:
+        """The versions of the open project that were saved, in words, newest first."""
+        path = self._window.session.path
+        return [(each.stem, each) for each in recovery.versions(path)] if path is not None else []
+
+    def open_version(self, version: Path) -> None:
+        """Go back to an earlier version, as a step that can be undone."""
+        path = self._window.session.path
+        if path is not None:
+            self._window.attempt(
+                lambda: self._window.session.apply(
+                    f"Version of {version.stem}", edits.whole(recovery.read_version(version, path))
+                )
+            )
 
     def ask_open(self) -> None:
         names, _ = QFileDialog.getOpenFileNames(self._window, "Open footage or a project", str(self.folder()))
@@ -51,13 +78,29 @@ class Files:
         )
         if name:
             path = Path(name)
-            self._keep(path if path.suffix else path.with_suffix(".tremor"))
+            if path.suffix.lower() == ".tremor":
+                self._keep(path)
+            elif self._may_take(named := path.with_name(f"{path.name}.tremor")):
+                self._keep(named)
+
+    def _may_take(self, path: Path) -> bool:
+        """Whether a file may be written that the person did not name in full: asked where there is one."""
+        if not path.exists() or path == self._window.session.path:
+            return True
+        box = QMessageBox(self._window)
+        box.setText(f"{path.name} exists already.")
+        box.setInformativeText("Replace it? What is there now is kept beside it.")
+        replace = box.addButton("Replace", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(QMessageBox.StandardButton.Cancel)
+        box.exec()
+        return box.clickedButton() is replace
 
     def _keep(self, path: Path | None) -> None:
         """Save; what someone else has changed, or protected, only when the person says so."""
         session = self._window.session
         try:
             session.save(path)
+            self._kept()
         except (ChangedOnDisk, WriteProtected) as error:
             box = QMessageBox(self._window)
             box.setText(str(error))
@@ -67,8 +110,17 @@ class Files:
             box.exec()
             if box.clickedButton() is replace:
                 self._window.attempt(lambda: session.save(path, force=True))
+                self._kept()
         except TremorError as error:
             self._window.notice.say(str(error))
+
+    def _kept(self) -> None:
+        """What goes with every saving: the version is kept, the project is among the recent ones."""
+        path = self._window.session.path
+        if path is not None and not self._window.session.dirty:
+            recovery.keep_version(path)
+            settings.opened(path)
+            self._window.keeper.drop()
 
     def start(self, project: Project) -> None:
         if self.may_leave():

@@ -7,7 +7,7 @@ import time
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenuBar, QPushButton, QSizePolicy, QWidget
 
 from young_tremor.desk import theme
 
@@ -41,13 +41,18 @@ class Header(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(160, 0, 16, 0)
         row.setSpacing(8)
-        self.project = QPushButton("Untitled ▾")
-        self.project.setProperty("flat", True)
-        self.project.setToolTip("Project: open, save, undo, paper (F10)")
+        self.project = QLabel("Untitled")
+        self.project.setAccessibleName("Project")
+        self.menus = QMenuBar()
+        self.menus.setNativeMenuBar(False)
+        self.menus.setAccessibleName("Menus")
+        self.menus.setSizePolicy(QSizePolicy.Policy.Minimum, QSizePolicy.Policy.Fixed)
         self.state = QLabel("")
         self.state.setStyleSheet(f"color: {theme.FAINT}; font-size: 13px;")
         row.addWidget(self.project)
         row.addWidget(self.state)
+        row.addStretch(1)
+        row.addWidget(self.menus)
         row.addStretch(1)
         self.open_button = QPushButton("Open footage")
         self.takes_button = DropButton("Takes")

@@ -12,9 +12,9 @@ from young_tremor.desk import theme
 class Notice(QLabel):
     """Stays long enough to be read."""
 
-    def __init__(self, parent: QWidget) -> None:
+    def __init__(self, parent: QWidget, head: int = 0) -> None:
         super().__init__(parent)
-        self._over = parent
+        self._over, self._head = parent, head
         self.setWordWrap(True)
         self.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.setStyleSheet(
@@ -41,7 +41,7 @@ class Notice(QLabel):
         width = min(560, parent.width() - 40)
         self.setFixedWidth(width)
         self.adjustSize()
-        self.move((parent.width() - width) // 2, 18)
+        self.move((parent.width() - width) // 2, self._head + 18)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() == QEvent.Type.Resize and self.isVisible():

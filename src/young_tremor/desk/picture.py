@@ -361,6 +361,11 @@ class PictureView(QWidget):
             self._plot = None
             self.plot_ended.emit(moved)
 
+    def drop_box(self) -> None:
+        """Forget what is being drawn."""
+        self._box = []
+        self.update()
+
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
         for name in frame_marks.OVERLAYS:

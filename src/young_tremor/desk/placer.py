@@ -48,6 +48,14 @@ class Placer:
         free = rules.region is not None and rules.region.shape == "polygon"
         self._window.notice.say("Draw round it on the picture." if free else "Drag its box on the picture.")
 
+    def stop_drawing(self) -> None:
+        """Leave the picture alone again, nothing drawn."""
+        picture, framing = self._window.picture, self._window.panel.frame.framing
+        picture.drawing = picture.drawing_region = False
+        picture.drop_box()
+        self._rules = None
+        framing.draw.setChecked(False)
+
     def _drawn(self, way: np.ndarray) -> None:
         window, rules = self._window, self._rules
         window.picture.drawing = window.picture.drawing_region = False

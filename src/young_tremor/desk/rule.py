@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QColor,
     QContextMenuEvent,
@@ -25,6 +25,10 @@ from PySide6.QtWidgets import QLineEdit, QMenu, QSizePolicy, QWidget
 
 from young_tremor.desk import theme
 
+RUN = 500  # ms between notches of the wheel that are still one step
+MOVES = (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
+         Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape)  # fmt: skip
+
 
 @dataclass(frozen=True)
 class Scale:
@@ -40,6 +44,19 @@ class Scale:
     bend: float = 1.0
     least: float | None = None
     most: float | None = None
+
+    def moved(self, value: float, by: float) -> float:
+        """A value moved by a share of the rule's length; beyond its ends as fast as at them."""
+        low, high = sorted((self.low, self.high))
+        if not low <= value <= high or not 0 <= self.place(value) + by <= 1:
+            inside = min(max(value, low), high)
+            room = 1 - self.place(inside) if by > 0 else self.place(inside)
+            if value == inside and room > 1e-9:
+                return self.value(self.place(value) + by)  # to the end, from inside
+            end = 1.0 if value >= high else 0.0
+            slope = abs(self.value(end) - self.value(end - 0.02 if end else 0.02)) / 0.02
+            return value + slope * by
+        return self.value(self.place(value) + by)
 
     def place(self, value: float) -> float:
         """Where a value stands, 0…1."""
@@ -111,7 +128,12 @@ class Rule(QWidget):
         self.reset_value = value if reset is None else reset
         self._value = value
         self._ink = ink
-        self._drag: tuple[float, float] | None = None
+        self._drag: float | None = None
+        self._exact = value  # while it is dragged, before it is rounded
+        self._run = QTimer(self)  # of notches, which are one step
+        self._run.setSingleShot(True)
+        self._run.setInterval(RUN)
+        self._run.timeout.connect(self.ended.emit)
         self._hover = self._moved = False
         self._note: Callable[[float], str] | None = None
         self._editor: _Editor | None = None
@@ -119,7 +141,8 @@ class Rule(QWidget):
         self.setAccessibleName(label)
         self.setAccessibleDescription(scale.text(value))
         self.setToolTip(
-            (tip + "\n" if tip else "") + "Drag, wheel or type. Shift is fine, Ctrl coarse. Double click resets."
+            (tip + "\n" if tip else "") + "Drag or type; the wheel turns it once it is clicked, or with Alt.\n"
+            "Shift is fine, Ctrl coarse. Double click resets."
         )
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -222,19 +245,21 @@ class Rule(QWidget):
         self.began.emit()
         if event.position().y() >= self._rail().top() - 6 and abs(event.position().x() - pointer) > 9:
             self._set(self.scale.value((event.position().x() - left) / width))
-        self._drag = (event.position().x(), self.scale.place(self._value))
+        self._exact = self._value
+        self._drag = event.position().x()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         self._hover = True
         if self._drag is None:
             self.update()
             return
-        x, place = self._drag
-        self._moved = self._moved or event.position().x() != x
-        factor = self._factor(event.modifiers())
-        place += (event.position().x() - x) / max(1.0, self._rail().width() - 6) * factor
-        self._drag = (event.position().x(), min(max(place, 0.0), 1.0))
-        self._set(self.scale.value(place))
+        x, self._drag = self._drag, event.position().x()
+        if self._drag == x:
+            return
+        self._moved = True
+        share = (self._drag - x) / max(1.0, self._rail().width() - 6) * self._factor(event.modifiers())
+        self._exact = self._held_in(self.scale.moved(self._exact, share), share)
+        self._set(self._exact)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if self._drag is not None:
@@ -260,16 +285,29 @@ class Rule(QWidget):
         self.update()
 
     def wheelEvent(self, event: QWheelEvent) -> None:
-        if not self.isEnabled():
+        alt = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
+        if not self.isEnabled() or not (self.hasFocus() or alt):
+            event.ignore()  # what lies behind it scrolls
             return
         turns = (event.angleDelta().y() or event.angleDelta().x()) / 120
-        self._nudge(turns * self._factor(event.modifiers()))
+        if not self._run.isActive():
+            self.began.emit()
+        self._run.start()
+        self._set(self._nudged(turns * self._factor(event.modifiers())))
         event.accept()
 
+    def _end_run(self) -> None:
+        if self._run.isActive():
+            self._run.stop()
+            self.ended.emit()
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        ways = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}
+        ways = {Qt.Key.Key_Up: 1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: -1, Qt.Key.Key_Left: -1,
+                Qt.Key.Key_PageUp: 5, Qt.Key.Key_PageDown: -5}  # fmt: skip
         if event.key() in ways:
-            self._nudge(ways[Qt.Key(event.key())] * self._factor(event.modifiers()))
+            self._once(self._nudged(ways[Qt.Key(event.key())] * self._factor(event.modifiers())))
+        elif event.key() == Qt.Key.Key_Escape:
+            self.clearFocus()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._edit()
         elif event.text() and (event.text().isdigit() or event.text() in "-.,−"):
@@ -281,7 +319,7 @@ class Rule(QWidget):
         """Typed digits belong to the rule before they belong to the window's keys."""
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             typed = event.text()
-            if typed and not event.modifiers() and (typed.isdigit() or typed in "-.,−"):
+            if event.key() in MOVES or (typed and not event.modifiers() and (typed.isdigit() or typed in "-.,−")):
                 event.accept()
                 return True
         return super().event(event)
@@ -290,6 +328,7 @@ class Rule(QWidget):
         self.update()
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
+        self._end_run()
         self.update()
 
     @staticmethod
@@ -298,13 +337,18 @@ class Rule(QWidget):
             return 0.1
         return 4.0 if modifiers & Qt.KeyboardModifier.ControlModifier else 1.0
 
-    def _nudge(self, steps: float) -> None:
-        place = self.scale.place(self._value) + 0.02 * steps
+    def _nudged(self, steps: float) -> float:
+        """The value so many notches on."""
         least = 10.0**-self.scale.digits
-        value = self.scale.value(place)
+        value = self._held_in(self.scale.moved(self._value, 0.02 * steps), steps)
         if abs(value - self._value) < least * min(1.0, abs(steps)):
             value = self._value + math.copysign(least, steps)
-        self._once(value)
+        return self._held_in(value, steps)
+
+    def _held_in(self, value: float, way: float) -> float:
+        """Not over the rule's ends, unless it is beyond them already, and never further out."""
+        low, high = sorted((self.scale.low, self.scale.high))
+        return min(value, max(high, self._value)) if way > 0 else max(value, min(low, self._value))
 
     def _once(self, value: float) -> None:
         self.began.emit()

@@ -89,6 +89,14 @@ class Stage(QObject):
         self._view_widget.show_picture(None)
         self.refresh()
 
+    def choose_beside(self, by: int) -> None:
+        """Put on the shot so many further on in the reel; the ends stay."""
+        ids = [shot.id for shot in self.session.project.shots]
+        if self.shot_id in ids:
+            place = ids.index(self.shot_id) + by
+            if 0 <= place < len(ids):
+                self.choose(ids[place])
+
     def refresh(self) -> None:
         """Follow the document."""
         shots = self.session.project.shots

@@ -118,6 +118,9 @@ QComboBox::drop-down {{ border: none; width: 22px; }}
 QComboBox::down-arrow {{ image: url("@ICONS@/down.svg"); width: 11px; height: 11px; }}
 QComboBox QAbstractItemView {{ background: {DEEP}; border: 1px solid {LINE}; outline: none; padding: 3px;
     selection-background-color: #47524d; selection-color: {TEXT}; }}
+QMenuBar {{ background: transparent; color: {DIM}; spacing: 0; }}
+QMenuBar::item {{ background: transparent; color: {DIM}; padding: 5px 8px; border-radius: 3px; }}
+QMenuBar::item:selected, QMenuBar::item:pressed {{ background: {DEEP}; color: {TEXT}; }}
 QMenu {{ background: {DEEP}; border: 1px solid {LINE}; padding: 5px; }}
 QMenu::item {{ padding: 5px 28px 5px 14px; border-radius: 3px; }}
 QMenu::item:selected {{ background: #47524d; }}

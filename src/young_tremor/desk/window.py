@@ -19,6 +19,8 @@ from young_tremor.desk.deeds import Deeds
 from young_tremor.desk.drift_panel import DriftPanel
 from young_tremor.desk.figures import FiguresView
 from young_tremor.desk.files import Files
+from young_tremor.desk.finder import Finder
+from young_tremor.desk.focus import Focus
 from young_tremor.desk.header import Dot, Header
 from young_tremor.desk.measure_view import MeasureView
 from young_tremor.desk.notice import Notice
@@ -37,7 +39,8 @@ from young_tremor.desk.take_deeds import TakeDeeds
 from young_tremor.desk.takes import TakesPopup
 from young_tremor.desk.timeview import TimeView
 from young_tremor.desk.transport import Transport
-from young_tremor.engine import framing, library, playback, recovery
+from young_tremor.desk.welcome import Welcome
+from young_tremor.engine import framing, library, playback, recovery, settings
 from young_tremor.engine.preview import Plan
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -47,6 +50,19 @@ HINT = "Drop a locked-off shot here, or press Ctrl+O.\nIt starts with a little h
 
 class Window(QMainWindow):
     """The desk."""
+
+    session: Session
+    view: TimeView
+    header: Header
+    picture: PictureView
+    figures: FiguresView
+    chart: Chart
+    stage: Stage
+    files: Files
+    deeds: Deeds
+    take_deeds: TakeDeeds
+    commands: Commands
+    notice: Notice
 
     def __init__(self, session: Session, device: playback.Device | None = None) -> None:
         super().__init__()
@@ -74,16 +90,22 @@ class Window(QMainWindow):
         self.deeds = Deeds(self)
         self.prints = Prints(self.session, self.reel)
         self.prints.came.connect(self._shot_changed)
+        self.keeper = recovery.Keeper(session)
         self._lay_out()
-        self.notice = Notice(self.picture)
+        self.notice = Notice(self._whole, theme.HEADER)
+        self.welcome = Welcome(self.picture, self)
         self.sheet = RenderSheet(self)
         self.popup = PresetsPopup(self)
         self.takes = TakesPopup(self, session)
         self.take_deeds = TakeDeeds(self)
         self.placer = Placer(self)
         self._connect()
-        self.commands = Commands(self)
-        QApplication.instance().installEventFilter(self)  # type: ignore[union-attr]
+        self.commands = Commands(self, self.header.menus)
+        self.finder = Finder(self, self.commands.found)
+        self.show_menus(settings.load().menus)
+        self._focus = Focus(self)
+        for each in (self, self._focus):
+            QApplication.instance().installEventFilter(each)  # type: ignore[union-attr]
         self._clock = QTimer(self)
         self._clock.timeout.connect(self._second)
         self._clock.start(250)
@@ -118,7 +140,7 @@ class Window(QMainWindow):
         self.splitter.setStretchFactor(1, 0)
         self.splitter.setChildrenCollapsible(False)
         self.splitter.setSizes([444, 312])
-        whole = QWidget()
+        whole = self._whole = QWidget()
         outer = QVBoxLayout(whole)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
@@ -163,7 +185,6 @@ class Window(QMainWindow):
         self.header.open_button.clicked.connect(self.files.ask_open)
         self.header.presets_button.clicked.connect(lambda: self.deeds.show_presets())
         self.header.render_button.clicked.connect(self.show_render)
-        self.header.project.clicked.connect(lambda: self.commands.show_menu())
         self.popup.picked.connect(self.deeds.apply_preset)
         self.popup.saved.connect(self.deeds.save_preset)
         self.popup.told.connect(self.notice.say)
@@ -210,6 +231,15 @@ class Window(QMainWindow):
         shot = self.stage.shot
         self.figures.show_shot(shot, self.stage.info, first, last, self.chart.chosen, marks is not None)
 
+    def show_menus(self, on: bool) -> None:
+        """Show the menu bar or hide it; its keys work all the same."""
+        self.header.menus.setVisible(on)
+
+    def show_finder(self) -> None:
+        """Show every command with its keys, to be found by a few letters."""
+        self.finder.open()
+        self.finder.move((self.width() - self.finder.width()) // 2, self.height() - self.finder.height() - 8)
+
     def toggle_full(self) -> None:
         full = not self.isFullScreen()
         for widget in (self.header, self.reel, self.panel, self.chart):
@@ -217,8 +247,12 @@ class Window(QMainWindow):
         self.showFullScreen() if full else self.showNormal()
 
     def escape(self) -> None:
-        if self.sheet.isVisible():
+        if self.finder.isVisible():
+            self.finder.hide()
+        elif self.sheet.isVisible():
             self.sheet.hide()
+        elif self.picture.drawing:
+            self.placer.stop_drawing()
         elif self.measure.isVisible():
             self.show_measure(False)
         elif self.isFullScreen():
@@ -236,6 +270,7 @@ class Window(QMainWindow):
     def _shot_changed(self) -> None:
         project, shot, info = self.session.project, self.stage.shot, self.stage.info
         self.picture.hint = HINT if shot is None else self.picture.hint
+        self.welcome.show_for(empty=not project.shots and not self.files.adding)
         self.reel.show_project(project, self.stage.shot_id)
         self.chart.show_shot(shot, info)
         self._show_panel()
@@ -310,6 +345,7 @@ class Window(QMainWindow):
 
     def _second(self) -> None:
         self._show_state()
+        self.keeper.look()
         request = self.stage._request
         if request is not None:
             self.chart.show_ready(self.stage.preview.ready(request))
@@ -317,9 +353,8 @@ class Window(QMainWindow):
     def _show_state(self) -> None:
         session = self.session
         name = session.path.name if session.path else "Untitled"
-        words = f"{name} ▾"
-        if self.header.project.text() != words:
-            self.header.project.setText(words)
+        if self.header.project.text() != name or not self.windowTitle():
+            self.header.project.setText(name)
             self.setWindowTitle(f"{name} – Young Tremor")
         self.header.show_saved(session.dirty, self._saved_at)
         self.commands.show_undo()
@@ -363,7 +398,7 @@ class Window(QMainWindow):
 
     def end_now(self) -> None:
         """Go without a question: the system says so. What is not saved is kept for the next start."""
-        recovery.keep(self.session)
+        self.keeper.keep_now()
         self._ending = True
         self.close()
 
@@ -371,7 +406,9 @@ class Window(QMainWindow):
         if not self._ending and not self.files.may_leave():
             event.ignore()
             return
-        QApplication.instance().removeEventFilter(self)  # type: ignore[union-attr]
+        for each in (self, self._focus):
+            QApplication.instance().removeEventFilter(each)  # type: ignore[union-attr]
+        self.keeper.drop()
         self.sheet.stop()
         self._clock.stop()
         for job in (self.deeds.finding, self.deeds.limiting):

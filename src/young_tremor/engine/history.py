@@ -42,6 +42,12 @@ class History:
         return self._done[-1]
 
     @property
+    def labels(self) -> tuple[tuple[str, ...], int]:
+        """Of all steps, the undone ones too, in order; and how many are done."""
+        steps = [*self._done, *reversed(self._undone)]
+        return tuple(step.label for step in steps), len(self._done)
+
+    @property
     def undo_label(self) -> str | None:
         return self._done[-1].label if self._done else None
 

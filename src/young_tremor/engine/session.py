@@ -88,6 +88,16 @@ class Session:
         return self._history.redo_label
 
     @property
+    def steps(self) -> tuple[tuple[str, ...], int]:
+        """The labels of all steps, also those that were undone, and how many are done."""
+        return self._history.labels
+
+    def recover(self, project: Project) -> None:
+        """Work on a project that was kept but never saved: it has no file yet."""
+        self.start(project)
+        self._saved = Project()
+
+    @property
     def dirty(self) -> bool:
         """Whether there is something that is not on disk."""
         return self.project != self._saved

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
@@ -14,13 +15,17 @@ from young_tremor.base.errors import TremorError
 from young_tremor.model.limits import Checked
 
 MOST = 4 << 20  # bytes
+RECENT = 8
 
 
 class Settings(Checked, frozen=True):
-    """``tap_lag``: seconds by which a person taps late. ``favourites``: names of presets."""
+    """``tap_lag``: seconds by which a person taps late. ``favourites``: names of presets. ``recent``: project files,
+    the last first. ``menus``: whether the menu bar is shown."""
 
     tap_lag: float = 0.12
     favourites: tuple[str, ...] = ()
+    recent: tuple[str, ...] = ()
+    menus: bool = True
 
 
 def _path() -> Path:
@@ -38,6 +43,13 @@ def load() -> Settings:
 def change(**changes: Any) -> Settings:
     """Change settings and keep them. TremorError if they cannot be written."""
     return update(lambda settings: replace(settings, **changes))
+
+
+def opened(path: Path) -> None:
+    """Remember a project file as the last that was open. Never raises."""
+    with suppress(TremorError):
+        name = str(path.resolve())
+        update(lambda now: replace(now, recent=(name, *(each for each in now.recent if each != name))[:RECENT]))
 
 
 def update(edit: Callable[[Settings], Settings]) -> Settings:

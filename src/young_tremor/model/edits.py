@@ -264,6 +264,11 @@ def in_turn(*edits: Edit) -> Edit:
     return change
 
 
+def whole(project: Project) -> Edit:
+    """Another project in place of this one."""
+    return lambda before: project
+
+
 def from_preset(preset: Preset) -> Shake:
     """A preset's shake for use in a project: new strand ids, and where each strand came from."""
     strands = tuple(replace(s, id=new_id(), origin=f"{preset.name}/{s.id}") for s in preset.shake.strands)
