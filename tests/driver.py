@@ -75,11 +75,11 @@ class Desk:
                 and stage.preview._answered is stage._request
             )
 
-        self.bot.waitUntil(caught_up, timeout=20000)
+        self.bot.waitUntil(caught_up, timeout=60000)
         QApplication.processEvents()
 
     def until(self, condition: Callable[[], bool]) -> None:
-        self.bot.waitUntil(condition, timeout=20000)
+        self.bot.waitUntil(condition, timeout=60000)
 
     def said(self) -> str:
         return self.window.notice.text() if self.window.notice.isVisible() else ""

@@ -10,7 +10,7 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QCloseEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
+from PySide6.QtWidgets import QApplication, QFileDialog, QMenu, QMessageBox
 
 from clips import clip
 from driver import Desk
@@ -212,13 +212,24 @@ def test_hits_are_looked_for_where_there_are_none(desk: Desk, tmp_path: Path) ->
 
 def test_full_screen_keys_and_menu(desk: Desk) -> None:
     window = desk.window
+    bar = window.header.menus
     desk.key(K.Key_F10)
+    assert bar.activeAction() is not None
+    QTest.keyClick(bar, K.Key_Down)
     menu = QApplication.activePopupWidget()
-    assert menu is not None
-    texts = [action.text() for action in menu.actions()]
-    assert {"Open…", "Save", "Render…", "Night paper"} <= set(texts)
-    assert not next(action for action in menu.actions() if action.text().startswith("Undo")).isEnabled()
-    menu.close()
+    assert isinstance(menu, QMenu)
+    assert {"Open…", "Save", "Render…", "Quit"} <= {action.text() for action in menu.actions()}
+    QTest.keyClick(menu, K.Key_Right)
+    edit = QApplication.activePopupWidget()
+    assert isinstance(edit, QMenu)
+    assert not next(action for action in edit.actions() if action.text().startswith("Undo")).isEnabled()
+    for _ in range(3):
+        if QApplication.activePopupWidget() is not None:
+            QTest.keyClick(QApplication.activePopupWidget(), K.Key_Escape)
+    desk.key("m", CTRL)
+    assert not bar.isVisible()
+    desk.key("m", CTRL)
+    assert bar.isVisible()
     desk.back()
     desk.key(K.Key_F11)
     assert not window.panel.isVisible()

@@ -180,6 +180,7 @@ ALL: tuple[Command, ...] = (
             on=lambda w: theme.paper.night),
     Command("menus", "Window", "Menus", _set_menus, ("Ctrl+M",),
             on=lambda w: w.header.menus.isVisibleTo(w.header)),
+    Command("menu", "Window", "Go to the menus", lambda w: w.open_menus(), ("F10",)),
     Command("escape", "Window", "Close what lies over it", lambda w: w.escape(), ("Esc",)),
     Command("keys", "Help", "Keys and commands", lambda w: w.show_finder(), ("?", "F1")),
     Command("log", "Help", "Where errors are kept", lambda w: w.deeds.tell_log()),

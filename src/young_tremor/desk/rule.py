@@ -258,6 +258,9 @@ class Rule(QWidget):
             return
         self._moved = True
         share = (self._drag - x) / max(1.0, self._rail().width() - 6) * self._factor(event.modifiers())
+        low, high = sorted((self.scale.low, self.scale.high))
+        if (self._exact > high and share < 0) or (self._exact < low and share > 0):
+            self._exact = min(max(self._exact, low), high)  # the pointer that is dragged stands at the end
         self._exact = self._held_in(self.scale.moved(self._exact, share), share)
         self._set(self._exact)
 

@@ -235,6 +235,12 @@ class Window(QMainWindow):
         """Show the menu bar or hide it; its keys work all the same."""
         self.header.menus.setVisible(on)
 
+    def open_menus(self) -> None:
+        """Go to the menus with the keyboard; hidden ones are shown for it."""
+        self.header.menus.show()
+        self.header.menus.setFocus()
+        self.header.menus.setActiveAction(self.header.menus.actions()[0])
+
     def show_finder(self) -> None:
         """Show every command with its keys, to be found by a few letters."""
         self.finder.open()
