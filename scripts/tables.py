@@ -1,9 +1,10 @@
-"""Writes what is made from the model: ``docs/project.schema.json`` and ``docs/limits.md``."""
+"""Writes what is made from the code: ``docs/project.schema.json``, ``docs/limits.md`` and the keys in the README."""
 
 from __future__ import annotations
 
 from pathlib import Path
 
+from young_tremor.desk.commands import ALL, MENUS
 from young_tremor.engine import actions
 from young_tremor.model.limits import COUNTS, FRACTIONS, NUMBERS
 
@@ -27,6 +28,26 @@ def limits() -> str:
     return "\n".join(lines) + "\n"
 
 
+def keys() -> str:
+    """The keys of all commands as Markdown, menu by menu."""
+    lines = ["| key | does |", "| --- | --- |"]
+    for menu in MENUS:
+        for command in ALL:
+            if command.menu == menu and command.keys:
+                lines.append(f"| {', '.join(command.keys)} | {command.words.rstrip('…')} |")
+    lines += ["| hold C | the still original |", "| wheel, Shift+wheel | zoom and pan on the chart |",
+              "| Alt+wheel | turn the rule under the pointer |"]  # fmt: skip
+    return "\n".join(lines) + "\n"
+
+
+def with_keys(text: str) -> str:
+    """The README with its table of keys made anew."""
+    begin, end = text.index("| key | does |"), text.index("\n\n", text.index("| key | does |"))
+    return text[:begin] + keys() + text[end + 1 :]
+
+
 if __name__ == "__main__":
     (DOCS / "limits.md").write_text(limits(), encoding="utf-8")
     (DOCS / "project.schema.json").write_text(actions.schema_json(), encoding="utf-8")
+    readme = DOCS.parent / "README.md"
+    readme.write_text(with_keys(readme.read_text(encoding="utf-8")), encoding="utf-8")

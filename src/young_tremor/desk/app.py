@@ -40,8 +40,8 @@ def main(args: list[str]) -> int:
     theme.dress(app)
     window = Window(session)
     window.show()
-    for path in paths:
-        window.files.open_path(path)
+    if paths:
+        window.files.open_all(paths)
     if not logged:
         window.notice.say("The folder for the log cannot be written: unexpected errors are not kept.")
     elif (found := recovery.left_behind()) and session.project.shots:

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import wraps
 from typing import Any
 
 import shiboken6
 from PySide6.QtCore import QObject, Qt, Signal
+
+from young_tremor.engine import log
 
 
 class _Carrier(QObject):
@@ -19,6 +22,20 @@ class _Carrier(QObject):
 
     def _receive(self, args: tuple) -> None:
         self._listener(*args)
+
+
+def guarded(handler: Callable[[Any, Any], bool]) -> Callable[[Any, Any], bool]:
+    """An ``event()`` whose exceptions go to the log: one that leaves it can end the process (PySide6 6.11)."""
+
+    @wraps(handler)
+    def caught(widget: Any, event: Any) -> bool:
+        try:
+            return handler(widget, event)
+        except Exception as error:
+            log.unexpected(error)
+            return True
+
+    return caught
 
 
 def on_desk(owner: QObject, listener: Callable[..., Any]) -> Callable[..., None]:

@@ -250,6 +250,8 @@ class Chart(QWidget):
         before = self.shot if self.shot and shot and self.shot.id == shot.id and info is self.info else None
         if before is None:
             self.hits.forget()
+            for curve in self.curves.values():
+                curve.forget_chosen()
         self.shot, self.info = shot, info
         strands = shot.shake.strands if shot and info else ()
         ids = [strand.id for strand in strands]

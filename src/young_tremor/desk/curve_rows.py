@@ -133,6 +133,11 @@ class CurveRow:
         shot = self._chart.shot
         return shot is not None and any(not s.read(shot).constant for s in self.subjects)
 
+    def forget_chosen(self) -> None:
+        """Keys that were chosen on another shot are not chosen on this one."""
+        for editor in self.editors.values():
+            editor.chosen = ()
+
     def show_numbers(self) -> None:
         """The rules as they stand at the playhead."""
         shot = self._chart.shot

@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QMessageBox
 
 from young_tremor.base.errors import ChangedOnDisk, TremorError, WriteProtected
-from young_tremor.engine import library, recovery, settings
+from young_tremor.base.frames import SourceInfo
+from young_tremor.desk.bridge import on_desk
+from young_tremor.engine import footage, library, recovery, settings
+from young_tremor.engine.jobs import Job
 from young_tremor.model import edits
 from young_tremor.model.project import Project
 
@@ -22,17 +26,75 @@ class Files:
 
     def __init__(self, window: Window) -> None:
         self._window = window
-        self.adding: set[str] = set()  # footage that joins the reel once it has been read
+        self.adding: Job | None = None  # footage is being read that joins the reel then
 
     def open_path(self, path: Path) -> None:
         """Open a project, or add footage to the reel."""
-        if path.suffix.lower() == ".tremor":
-            if self.may_leave():
-                self._window.attempt(lambda: self._load(path))
+        self.open_all([path])
+
+    def open_all(self, paths: list[Path]) -> None:
+        """Open a project if there is one among the files, and add the others to the reel, in order, as one step."""
+        projects = [path for path in paths if path.suffix.lower() == ".tremor"]
+        if projects and self.may_leave():
+            self._window.attempt(lambda: self._load(projects[0]))
+        films = [path for path in paths if path not in projects]
+        if films and self.adding is not None:
+            self._window.notice.say("Other footage is being read: open these once that is in the reel.")
+        elif films:
+            self._add(films)
+
+    def _add(self, paths: list[Path]) -> None:
+        """Read footage in the background, one after the other."""
+        window, number = self._window, self._window.session.number
+        found: list[tuple[str, SourceInfo]] = []
+        bad: list[str] = []
+
+        def work(report: Callable[[int, int], None]) -> None:
+            for done, path in enumerate(paths, start=1):
+                try:
+                    name = str(path.resolve())
+                    found.append((name, footage.facts(name).info))
+                except TremorError as error:
+                    bad.append(str(error))
+                report(done, len(paths))
+
+        def ended(state: str) -> None:
+            self.adding = None
+            if state == "failed":
+                bad.append(job.error)
+            if window.session.number == number and state != "cancelled":
+                self._join(found)
+            self._tell(found, bad)
+            window.stage.refresh()
+
+        window.picture.hint = "Opening…"
+        job = self.adding = Job("open", work)
+        job.ended.connect(on_desk(window, ended))
+        job.start()
+        window.stage.shot_changed.emit()
+
+    def _join(self, found: list[tuple[str, SourceInfo]]) -> None:
+        """Put footage that was read into the reel."""
+        window, preset = self._window, library.preset(library.DEFAULT_PRESET)
+        if not found:
             return
-        key = str(path.resolve())
-        self.adding.add(key)
-        self._window.stage.open(key)
+        before = len(window.session.project.shots)
+        with window.session.gesture("Open footage" if len(found) == 1 else f"Open {len(found)} files"):
+            for name, info in found:
+                window.stage.know(name, info)
+                window.session.apply("Open footage", edits.add_shot(Path(name), preset, float(info.seconds)))
+        window.stage.choose(window.session.project.shots[before].id)
+
+    def _tell(self, found: list[tuple[str, SourceInfo]], bad: list[str]) -> None:
+        """One line for all that is to be known."""
+        notes = [f"{info.name}: {'; '.join(info.notes)}." for _, info in found if info.notes]
+        if len(bad) > 1:
+            bad = [f"{len(bad)} of {len(found) + len(bad)} files could not be opened; the first: {bad[0]}"]
+        if len(notes) > 1:
+            notes = [f"{notes[0]} And {len(notes) - 1} more have remarks."]
+        if bad and not self._window.session.project.shots:
+            self._window.picture.hint = bad[0]
+        self._window.notice.say(" ".join(bad + notes))
 
     def _load(self, path: Path) -> None:
         self._window.session.load(path)
@@ -62,8 +124,8 @@ class Files:
 
     def ask_open(self) -> None:
         names, _ = QFileDialog.getOpenFileNames(self._window, "Open footage or a project", str(self.folder()))
-        for name in names:
-            self.open_path(Path(name))
+        if names:
+            self.open_all([Path(name) for name in names])
 
     def save(self) -> None:
         if self._window.session.path is None:

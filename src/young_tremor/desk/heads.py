@@ -72,7 +72,7 @@ class Lamp(QWidget):
             painter.drawEllipse(middle, 8, 8)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        if not self._fixed:
+        if not self._fixed and event.button() == Qt.MouseButton.LeftButton:
             self.toggled.emit(not self.on)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -233,7 +233,7 @@ class CameraHead(Head):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         for number, (role, _) in enumerate(self.CHIPS):
-            if self._chip(number).contains(event.position()):
+            if event.button() == Qt.MouseButton.LeftButton and self._chip(number).contains(event.position()):
                 self.shown ^= {role}
                 self.update()
                 self.shown_changed.emit()

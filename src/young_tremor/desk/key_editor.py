@@ -239,8 +239,16 @@ class KeyEditor(QObject):
         self._strip.setFocus(Qt.FocusReason.MouseFocusReason)
         return True
 
+    def forget_gone(self) -> None:
+        """Keys that are there no longer (undone, or of another shot) are not chosen any more."""
+        curve = self._read()
+        count = len(curve.keys) if curve is not None else 0
+        if any(number >= count for number in self.chosen):
+            self.chosen = tuple(number for number in self.chosen if number < count)
+
     def wants(self, event: QKeyEvent) -> bool:
         """Whether a key belongs to the chosen keys rather than to the window."""
+        self.forget_gone()
         if not self.chosen:
             return event.matches(QKeySequence.StandardKey.Paste) and bool(_clipboard) and self._read() is not None
         return event.key() in (
@@ -282,6 +290,7 @@ class KeyEditor(QObject):
 
     def delete(self) -> None:
         """Take the chosen keys away."""
+        self.forget_gone()
         curve = self._read()
         if curve is not None and self.chosen:
             numbers, self.chosen = self.chosen, ()

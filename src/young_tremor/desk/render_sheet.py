@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, Qt, Signal
@@ -36,8 +37,9 @@ class RenderSheet(QWidget):
 
     progressed = Signal(str)  # words for the header's button, empty when nothing runs
 
-    def __init__(self, parent: QWidget) -> None:
+    def __init__(self, parent: QWidget, find: Callable[[str], Shot | None]) -> None:
         super().__init__(parent)
+        self._find = find  # the shot of an id as it is now
         self.setAccessibleName("Render")
         self.setFixedWidth(452)
         self.job: Job | None = None
@@ -115,7 +117,8 @@ class RenderSheet(QWidget):
 
     def open_for(self, shot: Shot, info: SourceInfo, frames: int, folder: Path) -> None:
         """Show the sheet for a shot."""
-        if self._shot is None or self._shot.id != shot.id or not self.path.text():
+        running = self.job is not None and self.job.state == "running"
+        if not running and (self._shot is None or self._shot.id != shot.id or not self.path.text()):
             self.path.setText(str(folder / f"{_plain(shot.name)} shaken.mp4"))
             self._fit_ending()
         self._shot = shot
@@ -132,6 +135,11 @@ class RenderSheet(QWidget):
         """Check the names at the door, then start."""
         if self._shot is None or (self.job and self.job.state == "running"):
             return
+        shot = self._find(self._shot.id)
+        if shot is None:
+            self._say(f"{self._shot.name} is in the reel no longer: close this and choose a shot.", theme.BAD)
+            return
+        self._shot = shot
         output = Path(self.path.text().strip()).expanduser()
         clean = output.with_name(f"{output.stem} clean{output.suffix}") if self.clean.isChecked() else None
         codec = self.codec.currentData()
@@ -153,12 +161,14 @@ class RenderSheet(QWidget):
 
     def _run(self, shot: Shot, output: Path, clean: Path | None, codec: str, replace: bool) -> None:
         said: list[str] = []
+        written: list[str] = []
 
         def work(report) -> None:  # type: ignore[no-untyped-def]
             total = 2 if clean else 1
             said.extend(
                 actions.render((shot,), output, lambda d, n: report(d, n * total), codec_name=codec, overwrite=replace)
             )
+            written.append(output.name)
             if clean:
                 actions.render(
                     (shot,),
@@ -172,7 +182,7 @@ class RenderSheet(QWidget):
         names = f"{output.name} and {clean.name}" if clean else output.name
         job = self.job = Job("render", work)
         job.progress.connect(on_desk(self, self._progress))
-        job.ended.connect(on_desk(self, lambda state: self._ended(state, names, said)))
+        job.ended.connect(on_desk(self, lambda state: self._ended(state, names, said, written)))
         self._show_running(True)
         self._say("Starting", theme.DIM)
         job.start()
@@ -183,7 +193,7 @@ class RenderSheet(QWidget):
         self._say(f"{done} of {total} frames · {duration_text(left)} left", theme.DIM)
         self.progressed.emit(f"{100 * done // total} %")
 
-    def _ended(self, state: str, names: str, said: list[str]) -> None:
+    def _ended(self, state: str, names: str, said: list[str], written: list[str]) -> None:
         job = self.job
         self._show_running(False)
         if state == "done":
@@ -191,7 +201,8 @@ class RenderSheet(QWidget):
             self._say(". ".join([f"Written: {names}", *said[:2]]), theme.GOOD)
         elif state == "cancelled":
             self.bar.hide()
-            self._say("Cancelled; nothing was written.", theme.DIM)
+            left = f"{written[0]} is written, the clean version is not" if written else "nothing was written"
+            self._say(f"Cancelled; {left}.", theme.DIM)
         else:
             self.bar.hide()
             self._say(job.error if job else "", theme.BAD)
@@ -231,7 +242,9 @@ class RenderSheet(QWidget):
     def _fit_ending(self) -> None:
         path = Path(self.path.text())
         if path.name:
-            self.path.setText(str(path.with_suffix(actions.codec_words(self.codec.currentData())[1])))
+            known = {actions.codec_words(name)[1] for name in actions.codec_names()} | {".m4v", ".mov", ".mp4", ".mkv"}
+            bare = path.with_suffix("") if path.suffix.lower() in known else path  # “night v1.2” has no ending
+            self.path.setText(f"{bare}{actions.codec_words(self.codec.currentData())[1]}")
         self._edited()
 
     def _choose(self) -> None:
@@ -261,4 +274,4 @@ class RenderSheet(QWidget):
 
 def _plain(name: str) -> str:
     """A shot's name as a file name."""
-    return "".join(c if c.isalnum() or c in " -_" else "" for c in name).strip() or "shot"
+    return "".join(c if c.isalnum() or c in " -_." else "" for c in name).strip(" .") or "shot"

@@ -24,6 +24,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QLineEdit, QMenu, QSizePolicy, QWidget
 
 from young_tremor.desk import theme
+from young_tremor.desk.bridge import guarded
 
 RUN = 500  # ms between notches of the wheel that are still one step
 MOVES = (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
@@ -318,6 +319,7 @@ class Rule(QWidget):
         else:
             super().keyPressEvent(event)
 
+    @guarded
     def event(self, event: QEvent) -> bool:
         """Typed digits belong to the rule before they belong to the window's keys."""
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):

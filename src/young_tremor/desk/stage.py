@@ -84,6 +84,8 @@ class Stage(QObject):
     def choose(self, shot_id: str | None) -> None:
         """Put another shot on."""
         self.stop()
+        if shot_id != self.shot_id and self.view.marks is not None:
+            self.view.set_marks(None)  # those of one shot say nothing of another
         self.shot_id = shot_id
         self.view.set_frame(0)
         self._view_widget.show_picture(None)
@@ -125,6 +127,10 @@ class Stage(QObject):
             self.view.set_shot(0, self.view.rate)
         self.shot_changed.emit()
         self.refresh_picture()
+
+    def know(self, path: str, info: SourceInfo) -> None:
+        """Take the facts of footage that was read elsewhere."""
+        self._infos[path] = info
 
     def open(self, path: str) -> None:
         """Read the facts of footage in the background."""

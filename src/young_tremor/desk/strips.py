@@ -22,6 +22,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QMenu, QSizePolicy, QWidget
 
 from young_tremor.desk import ink, theme
+from young_tremor.desk.bridge import guarded
 from young_tremor.desk.key_editor import KeyEditor
 from young_tremor.desk.timeview import TimeView
 
@@ -208,6 +209,7 @@ class Strip(TimeWidget):
         if self.editor is None or not self.view.frames or not self.editor.double(event):
             super().mousePressEvent(event)
 
+    @guarded
     def event(self, event: QEvent) -> bool:
         """Keys that belong to chosen curve keys come before the window's."""
         if (

@@ -88,6 +88,7 @@ class TakesPopup(QFrame):
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
         self._session = session
+        self._shown: tuple[Take, bool] | None = None  # whose name and tags stand in the fields
         self.setAccessibleName("Takes")
         self.setStyleSheet(f"TakesPopup {{ background: {theme.PANEL_COLOUR}; border: 1px solid {theme.LINE}; }}")
         self.list = QListWidget()
@@ -157,8 +158,8 @@ class TakesPopup(QFrame):
                 row.addStretch(1)
         column.addLayout(row)
 
-    def refresh(self, chosen: str | None = None) -> None:
-        """List the takes anew and choose one by its id."""
+    def refresh(self, chosen: tuple[str, bool] | None = None) -> None:
+        """List the takes anew and choose one by its id and whether it is the library's."""
         kept, bad = takes.kept()
         if bad:
             self.told.emit(bad[0])
@@ -166,7 +167,7 @@ class TakesPopup(QFrame):
         self.list.clear()
         for take, _ in self._painter.rows:
             self.list.addItem(QListWidgetItem(take.name))
-        ids = [take.id for take, _ in self._painter.rows]
+        ids = [(take.id, kept) for take, kept in self._painter.rows]
         self.list.setVisible(bool(ids))
         self.hint.setVisible(not ids)
         self.list.setCurrentRow(ids.index(chosen) if chosen in ids else 0)
@@ -179,7 +180,7 @@ class TakesPopup(QFrame):
         return self._painter.rows[row] if 0 <= row < len(self._painter.rows) else None
 
     def _show_chosen(self) -> None:
-        found = self.chosen
+        found = self._shown = self.chosen
         for name, field in self.fields.items():
             field.setText(getattr(found[0], name) if found else "")
             field.setEnabled(found is not None)
@@ -187,10 +188,9 @@ class TakesPopup(QFrame):
             button.setEnabled(found is not None and not (key in ("keep", "again") and found[1]))
 
     def _rename(self) -> None:
-        found = self.chosen
-        if found is None:
+        if self._shown is None:
             return
-        take, kept = found
+        take, kept = self._shown
         changes = {name: field.text().strip() for name, field in self.fields.items()}
         changes["name"] = changes["name"] or take.name
         changed = replace(take, **changes)
@@ -198,11 +198,9 @@ class TakesPopup(QFrame):
             return
         if kept:
             self._try(lambda: takes.keep(changed))
-            if changed.name != take.name:
-                takes.forget(take.name)
         else:
             self._session.apply("Name a take", edits.replace_take(take.id, changed))
-        self.refresh(take.id)
+        self.refresh((take.id, kept))
 
     def _use(self) -> None:
         found = self.chosen
@@ -216,14 +214,14 @@ class TakesPopup(QFrame):
             self._try(
                 lambda: self.told.emit(f"“{found[0].name}” is kept for all projects ({takes.keep(found[0]).name}).")
             )
-            self.refresh(found[0].id)
+            self.refresh((found[0].id, True))
 
     def _delete(self) -> None:
         found = self.chosen
         if found is None:
             return
         if found[1]:
-            takes.forget(found[0].name)
+            takes.forget(found[0].id)
         else:
             self._session.apply("Delete take", edits.remove_take(found[0].id))
         self.refresh()

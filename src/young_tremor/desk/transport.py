@@ -118,7 +118,7 @@ class Segments(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         for number, (key, _, _) in enumerate(self._choices):
-            if self._cell(number).contains(event.position()):
+            if event.button() == Qt.MouseButton.LeftButton and self._cell(number).contains(event.position()):
                 self.chosen.emit(key)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:

@@ -9,7 +9,7 @@ from pathlib import Path
 import numpy as np
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent, QResizeEvent
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QLineEdit, QMainWindow, QSplitter, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QLineEdit, QMainWindow
 
 from young_tremor.base.errors import TremorError
 from young_tremor.desk import theme
@@ -22,6 +22,7 @@ from young_tremor.desk.files import Files
 from young_tremor.desk.finder import Finder
 from young_tremor.desk.focus import Focus
 from young_tremor.desk.header import Dot, Header
+from young_tremor.desk.layout import lay_out
 from young_tremor.desk.measure_view import MeasureView
 from young_tremor.desk.notice import Notice
 from young_tremor.desk.panel import Panel
@@ -40,10 +41,11 @@ from young_tremor.desk.takes import TakesPopup
 from young_tremor.desk.timeview import TimeView
 from young_tremor.desk.transport import Transport
 from young_tremor.desk.welcome import Welcome
-from young_tremor.engine import framing, library, playback, recovery, settings
+from young_tremor.engine import framing, playback, recovery, settings
 from young_tremor.engine.preview import Plan
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
+from young_tremor.model.project import Shot
 
 HINT = "Drop a locked-off shot here, or press Ctrl+O.\nIt starts with a little handheld drift."
 
@@ -91,10 +93,13 @@ class Window(QMainWindow):
         self.prints = Prints(self.session, self.reel)
         self.prints.came.connect(self._shot_changed)
         self.keeper = recovery.Keeper(session)
-        self._lay_out()
+        self._top, self.splitter, self._whole = lay_out(self)
+        self.setCentralWidget(self._whole)
+        self._dot = Dot(self.header.render_button)
+        self._dot.move(13, 10)
         self.notice = Notice(self._whole, theme.HEADER)
         self.welcome = Welcome(self.picture, self)
-        self.sheet = RenderSheet(self)
+        self.sheet = RenderSheet(self, self._shot_of)
         self.popup = PresetsPopup(self)
         self.takes = TakesPopup(self, session)
         self.take_deeds = TakeDeeds(self)
@@ -111,44 +116,6 @@ class Window(QMainWindow):
         self._clock.start(250)
         self._replaced()
         self.stage.refresh()
-
-    def _lay_out(self) -> None:
-        middle = QWidget()
-        column = QVBoxLayout(middle)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        pictures = QHBoxLayout()
-        pictures.setSpacing(0)
-        pictures.addWidget(self.picture, 1)
-        pictures.addWidget(self.measure, 1)
-        pictures.addWidget(self.figures)
-        column.addLayout(pictures, 1)
-        column.addWidget(self.transport)
-        top = self._top = QWidget()
-        row = QHBoxLayout(top)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(0)
-        row.addWidget(self.reel)
-        row.addWidget(middle, 1)
-        row.addWidget(self.panel)
-        self.splitter = QSplitter(Qt.Orientation.Vertical)
-        self.splitter.setHandleWidth(3)
-        self.splitter.setStyleSheet(f"QSplitter::handle {{ background: {theme.DEEP}; }}")
-        self.splitter.addWidget(top)
-        self.splitter.addWidget(self.chart)
-        self.splitter.setStretchFactor(0, 1)
-        self.splitter.setStretchFactor(1, 0)
-        self.splitter.setChildrenCollapsible(False)
-        self.splitter.setSizes([444, 312])
-        whole = self._whole = QWidget()
-        outer = QVBoxLayout(whole)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(0)
-        outer.addWidget(self.header)
-        outer.addWidget(self.splitter, 1)
-        self.setCentralWidget(whole)
-        self._dot = Dot(self.header.render_button)
-        self._dot.move(13, 10)
 
     def _connect(self) -> None:
         stage = self.stage
@@ -276,7 +243,7 @@ class Window(QMainWindow):
     def _shot_changed(self) -> None:
         project, shot, info = self.session.project, self.stage.shot, self.stage.info
         self.picture.hint = HINT if shot is None else self.picture.hint
-        self.welcome.show_for(empty=not project.shots and not self.files.adding)
+        self.welcome.show_for(empty=not project.shots and self.files.adding is None)
         self.reel.show_project(project, self.stage.shot_id)
         self.chart.show_shot(shot, info)
         self._show_panel()
@@ -332,12 +299,6 @@ class Window(QMainWindow):
         self.chart.show_gaps(gaps)
 
     def _opened(self, path: str, info) -> None:  # type: ignore[no-untyped-def]
-        if path in self.files.adding:
-            self.files.adding.discard(path)
-            if info is not None:
-                add = edits.add_shot(Path(path), library.preset(library.DEFAULT_PRESET), float(info.seconds))
-                self.session.apply("Open footage", add)
-                self.stage.choose(self.session.project.shots[-1].id)
         if info is not None and info.notes:
             self.notice.say(f"{info.name}: {'; '.join(info.notes)}.")
 
@@ -365,6 +326,9 @@ class Window(QMainWindow):
         self.header.show_saved(session.dirty, self._saved_at)
         self.commands.show_undo()
 
+    def _shot_of(self, shot_id: str) -> Shot | None:
+        return next((shot for shot in self.session.project.shots if shot.id == shot_id), None)
+
     def attempt(self, act: Callable[[], object]) -> None:
         try:
             act()
@@ -377,7 +341,9 @@ class Window(QMainWindow):
     # Qt
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        if (
+        if event.type() == QEvent.Type.ApplicationDeactivate:
+            self.stage.set_peek(False)  # its key may be let go where we do not hear of it
+        elif (
             isinstance(event, QKeyEvent)
             and event.key() == Qt.Key.Key_C
             and not event.modifiers()
@@ -393,9 +359,7 @@ class Window(QMainWindow):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:
-        for url in event.mimeData().urls():
-            if url.isLocalFile():
-                self.files.open_path(Path(url.toLocalFile()))
+        self.files.open_all([Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()])
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -417,7 +381,7 @@ class Window(QMainWindow):
         self.keeper.drop()
         self.sheet.stop()
         self._clock.stop()
-        for job in (self.deeds.finding, self.deeds.limiting):
+        for job in (self.deeds.finding, self.deeds.limiting, self.files.adding):
             if job is not None:
                 job.cancel()
                 job.wait()

@@ -20,6 +20,7 @@ class Session:
     def __init__(self, project: Project | None = None, path: Path | None = None) -> None:
         self.project = project or Project()
         self.path = path
+        self.number = 0  # of documents worked on: what was asked for one is not for the next
         self.changed = Signal()  # (old project, new project)
         self.replaced = Signal()  # () another document altogether
         self.saved_changed = Signal()  # ()
@@ -111,6 +112,7 @@ class Session:
     def start(self, project: Project, path: Path | None = None) -> None:
         """Work on another project from now on."""
         self.project, self.path = project, path
+        self.number += 1
         self._known = None
         self._saved, self._history, self._gesture = project, History(), None
         self.replaced.emit()

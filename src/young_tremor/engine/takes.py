@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -222,15 +223,20 @@ def kept() -> tuple[tuple[Take, ...], tuple[str, ...]]:
 
 
 def keep(take: Take) -> Path:
-    """Put a take into the library; one of the same name is replaced."""
+    """Put a take into the library, or write it anew: it is told by its id, so that others of its name stay."""
     with files.locked(folder() / "takes"):
-        path = next(iter(_files_of(take.name)), None) or folder() / files.file_name(take.name, ".json")
+        path = _file_of(take.id)
+        if path is None:
+            path, number = folder() / files.file_name(take.name, ".json"), 2
+            while path.exists():
+                path, number = folder() / files.file_name(f"{take.name} {number}", ".json"), number + 1
         return files.keep(codec.encode_take(take), path)
 
 
-def forget(name: str) -> None:
+def forget(take_id: str) -> None:
     """Take a take out of the library."""
-    for path in _files_of(name):
+    path = _file_of(take_id)
+    if path is not None:
         path.unlink(missing_ok=True)
 
 
@@ -238,13 +244,10 @@ def _take_of(path: Path) -> Take:
     return codec.decode_take(files.read_regular(path, store.MOST_PRESETS, "a take"), path.name)
 
 
-def _files_of(name: str) -> list[Path]:
-    """The library's files that hold a take of that name."""
-    found = []
+def _file_of(take_id: str) -> Path | None:
+    """The library's file that holds the take of that id."""
     for path in sorted(folder().glob("*.json")):
-        try:
-            if _take_of(path).name == name:
-                found.append(path)
-        except TremorError:
-            continue
-    return found
+        with suppress(TremorError):
+            if _take_of(path).id == take_id:
+                return path
+    return None

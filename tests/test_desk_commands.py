@@ -1,0 +1,269 @@
+"""Commands, the keyboard, the wheel, what is kept, and the faults of the desk that were mended."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QEvent, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QFileDialog, QMenu, QMessageBox, QPushButton
+
+from clips import clip
+from driver import Desk
+from young_tremor.desk.commands import ALL, MENUS
+from young_tremor.desk.rule import Scale
+from young_tremor.engine import library, recovery, takes
+from young_tremor.engine.session import Session
+from young_tremor.model import edits
+from young_tremor.model.project import Project
+from young_tremor.model.take import Take, packed
+
+K = Qt.Key
+CTRL, SHIFT, ALT = (getattr(Qt.KeyboardModifier, f"{name}Modifier") for name in ("Control", "Shift", "Alt"))
+
+
+@pytest.fixture
+def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
+    made = Desk(qtbot, Session(edits.add_shot(footage, library.preset("standing, breathing"))(Project())))
+    made.settle()
+    yield made
+    made.close()
+
+
+def test_every_command_is_in_a_menu_and_no_key_is_given_twice(desk: Desk) -> None:
+    assert len({command.name for command in ALL}) == len(ALL)
+    assert {command.menu for command in ALL} == set(MENUS)
+    keys = [key for command in ALL for key in command.keys]
+    assert len(set(keys)) == len(keys)
+    found = {(way, action.text()) for way, action in desk.window.commands.found()}
+    assert {("Shake › Add a strand", "Jolts"), ("Project", "Save"), ("Project", "Open…")} <= found
+    desk.window.chart.choose(desk.shot.shake.strands[0].id)
+    assert ("Shake › Chosen strand", "Duplicate") in {
+        (way, action.text()) for way, action in desk.window.commands.found()
+    }
+    assert len(found) > 60
+    readme = (Path(__file__).parents[1] / "README.md").read_text(encoding="utf-8")
+    assert all(f"| {', '.join(command.keys)} |" in readme for command in ALL if command.keys)  # scripts/tables.py
+
+
+def test_a_command_is_found_by_letters_and_done_by_return(desk: Desk) -> None:
+    before = len(desk.shot.shake.strands)
+    desk.key("k", CTRL)
+    finder = desk.window.finder
+    assert finder.isVisible()
+    QTest.keyClicks(finder.field, "strand jolts")
+    shown = [item.text(0) for item in finder._items if not item.isHidden()]
+    assert shown == ["Jolts"]
+    QTest.keyClick(finder.field, K.Key_Return)
+    assert not finder.isVisible()
+    assert len(desk.shot.shake.strands) == before + 1
+    desk.key("?")
+    assert finder.isVisible()
+    QTest.keyClicks(finder.field, "nothing is called this")
+    QTest.keyClick(finder.field, K.Key_Return)
+    assert finder.isVisible()
+    QTest.keyClick(finder.field, K.Key_Escape)
+    assert not finder.isVisible()
+
+
+def test_the_steps_are_a_list_and_a_click_goes_there(desk: Desk) -> None:
+    start = desk.project
+    for name in ("One", "Two", "Three"):
+        desk.window.session.apply(f"Name {name}", edits.set_shot(desk.shot.id, name=name))
+    labels, now = desk.window.session.steps
+    assert (labels[-3:], now) == (("Name One", "Name Two", "Name Three"), len(labels))
+    menu = QMenu(desk.window)
+    next(command for command in ALL if command.name == "history").fill(desk.window, menu)  # type: ignore[misc]
+    next(action for action in menu.actions() if action.text() == "Name One").trigger()
+    assert desk.shot.name == "One"
+    desk.window.commands.go_back_to(0)
+    assert desk.project == start
+    desk.key("y", CTRL)
+    assert desk.shot.name == "One"
+
+
+def test_space_and_return_press_what_has_the_focus_and_a_click_leaves_it(desk: Desk) -> None:
+    window = desk.window
+    close = next(b for b in window.sheet.findChildren(QPushButton) if b.text() == "Close")
+    desk.key("r", CTRL)
+    assert window.sheet.isVisible()
+    close.setFocus()
+    QTest.keyClick(close, K.Key_Return)
+    assert not window.sheet.isVisible()
+    assert window.sheet.job is None  # Return on Close has started nothing
+    window.header.presets_button.setFocus()
+    QTest.keyClick(window.header.presets_button, K.Key_Space)
+    assert window.popup.isVisible()
+    assert not window.stage.playing
+    window.popup.hide()
+    rule = window.panel.frame.angle
+    rule.setFocus()
+    frame = desk.frame
+    QTest.keyClick(rule, K.Key_Right)
+    assert desk.frame == frame
+    assert desk.shot.frame.shutter.angle.value > 180
+    QTest.keyClick(rule, K.Key_Escape)
+    assert not rule.hasFocus()
+
+
+def test_the_wheel_scrolls_unless_the_rule_has_the_focus(desk: Desk) -> None:
+    rule, session = desk.window.panel.frame.angle, desk.window.session
+    desk.window.setFocus()
+    before = desk.project
+    desk.wheel(rule, 1)
+    assert desk.project == before
+    rule.setFocus()
+    for _ in range(5):
+        desk.wheel(rule, 1)
+    rule.clearFocus()
+    assert desk.shot.frame.shutter.angle.value > 180
+    assert len(session.steps[0]) == 1
+    desk.key("z", CTRL)
+    assert desk.project == before
+    desk.wheel(rule, 1, modifiers=ALT)
+    assert desk.project != before
+    box = desk.window.panel.frame.edges
+    chosen = box.currentIndex()
+    desk.window.setFocus()
+    desk.wheel(box, -2)
+    assert box.currentIndex() == chosen
+
+
+@pytest.mark.parametrize("bend", [1.0, 2.0, 3.0])
+def test_a_value_beyond_the_rule_moves_from_where_it_is(bend: float) -> None:
+    scale = Scale(0, 200, "%", 0, bend=bend, most=1000)
+    assert 350 - 6 * bend < scale.moved(350, -0.02) < 350
+    assert 350 < scale.moved(350, 0.02) < 350 + 6 * bend
+    assert scale.moved(100, 0.02) == pytest.approx(scale.value(scale.place(100) + 0.02))
+
+
+def test_many_files_are_one_step_in_order_and_one_line(desk: Desk, tmp_path: Path) -> None:
+    paths = [clip(tmp_path / f"shot {k}.mp4", frames=4, size=(320, 180)) for k in range(5)]
+    for name in ("bad 1.mp4", "bad 2.mp4"):
+        (tmp_path / name).write_bytes(b"nothing")
+        paths.insert(2, tmp_path / name)
+    before = desk.project
+    desk.drop(*paths)
+    desk.until(lambda: desk.window.files.adding is None)
+    names = [shot.name for shot in desk.project.shots]
+    assert names[1:] == [f"shot {k}" for k in range(5)]
+    assert "2 of 7 files could not be opened" in desk.window.notice.text()
+    assert desk.window.session.undo_label == "Open 5 files"
+    desk.key("z", CTRL)
+    assert desk.project == before
+
+
+def test_footage_that_is_read_does_not_land_in_another_project(desk: Desk, tmp_path: Path) -> None:
+    desk.window.files.open_path(clip(tmp_path / "late.mp4", frames=4, size=(320, 180)))
+    desk.window.session.start(Project())
+    desk.until(lambda: desk.window.files.adding is None)
+    assert desk.project.shots == ()
+    assert desk.window.welcome.isVisible()
+    assert not desk.window.session.dirty
+
+
+def test_names_keep_their_dots_and_nothing_is_replaced_unasked(desk: Desk, tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    there = tmp_path / "proof.tremor"
+    there.write_text("somebody's")
+    asked: list[str] = []
+    monkeypatch.setattr(QMessageBox, "exec", lambda box: asked.append(box.text()) or 0)
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "proof"), ""))
+    desk.window.files.save_as()
+    assert asked == ["proof.tremor exists already."]
+    assert there.read_text() == "somebody's"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "proof v1.2"), ""))
+    desk.window.files.save_as()
+    assert (tmp_path / "proof v1.2.tremor").exists()
+    desk.window.session.apply("Name", edits.set_shot(desk.shot.id, name="night v1.2"))
+    desk.key("r", CTRL)
+    sheet = desk.window.sheet
+    assert Path(sheet.path.text()).name == "night v1.2 shaken.mp4"
+    sheet.path.setText(str(tmp_path / "night v1.2"))
+    sheet.codec.setCurrentIndex(2)
+    sheet._fit_ending()
+    assert Path(sheet.path.text()).name == "night v1.2.mkv"
+
+
+def test_the_sheet_renders_the_shot_as_it_is_when_it_starts(desk: Desk, tmp_path: Path) -> None:
+    desk.key("r", CTRL)
+    sheet = desk.window.sheet
+    sheet.path.setText(str(tmp_path / "out.mp4"))
+    desk.window.session.apply("Still", edits.set_shake(desk.shot.id, strands=()))
+    desk.click(sheet.start)
+    assert sheet._shot is not None
+    assert sheet._shot.shake.strands == ()
+    desk.until(lambda: sheet.job is not None and sheet.job.state != "running")
+    desk.until(lambda: "Written" in sheet.state.text())
+
+
+def test_a_take_of_the_library_is_renamed_and_no_other_goes(desk: Desk) -> None:
+    rows = np.column_stack(
+        [np.arange(24) / 24, np.zeros((24, 2)), np.zeros(24), np.ones(24), np.zeros((24, 2)), np.ones(24)]
+    )
+    for name, take_id in (("Walk", "a"), ("Run", "b"), ("Walk", "c")):
+        takes.keep(Take(take_id, name, 640, 360, packed(rows)))
+    popup = desk.window.takes
+    popup.refresh(("b", True))
+    popup.fields["name"].setText("Walk")
+    popup.fields["lens"].setText("28 mm")
+    popup._rename()
+    kept = {take.id: (take.name, take.lens) for take in takes.kept()[0]}
+    assert kept == {"a": ("Walk", ""), "b": ("Walk", "28 mm"), "c": ("Walk", "")}
+    popup._delete()
+    assert {take.id for take in takes.kept()[0]} == {"a", "c"}
+
+
+def test_unsaved_work_is_kept_offered_and_forgotten_once_saved(tmp_path: Path, footage: Path) -> None:
+    session, now = Session(), [0.0]
+    keeper = recovery.Keeper(session, clock=lambda: now[0], every=60)
+    session.apply("Open", edits.add_shot(footage, library.preset("walking")))
+    for second in range(0, 62, 10):
+        now[0] = float(second)
+        keeper.look()
+    assert keeper._job is not None
+    assert keeper._job.wait(20)
+    assert keeper.path is not None
+    kept = keeper.path.rename(keeper.path.with_name(keeper.path.name.replace(f" {os.getpid()}.", " 999999999.")))
+    keeper.path = kept
+    (found,) = recovery.left_behind()
+    assert recovery.read(found).shots == session.project.shots
+    path = tmp_path / "night.tremor"
+    for number in range(12):
+        session.apply("Name", edits.set_shot(session.project.shots[0].id, name=f"Take {number}"))
+        session.save(path)
+        recovery.keep_version(path)
+    keeper.look()
+    assert not kept.exists()
+    versions = recovery.versions(path)
+    assert 1 <= len(versions) <= 10
+    assert recovery.read_version(versions[0], path).shots[0].name == "Take 11"
+
+
+def test_what_is_chosen_or_held_does_not_outlive_its_place(desk: Desk, tmp_path: Path) -> None:
+    window = desk.window
+    window.files.open_path(clip(tmp_path / "second.mp4", frames=48))
+    desk.until(lambda: len(desk.project.shots) == 2)
+    window.stage.choose(desk.project.shots[0].id)
+    desk.settle()
+    window.set_marks((3, 9))
+    window.stage.choose(desk.project.shots[1].id)
+    assert window.view.marks is None
+    window.stage.set_peek(True)
+    QApplication.sendEvent(QApplication.instance(), QEvent(QEvent.Type.ApplicationDeactivate))
+    assert not window.stage.peek
+    editor = window.chart.curves["Intensity"].editors["Intensity"]
+    editor.chosen = (0, 7)  # keys that an undo has taken away
+    strip = window.chart.level_strip
+    strip.setFocus()
+    QTest.keyClick(strip, K.Key_Up)
+    QTest.keyClick(strip, K.Key_Delete)
+    assert not editor.chosen
+    desk.window.panel.frame.framing.draw.setChecked(True)
+    assert window.picture.drawing
+    desk.window.setFocus()
+    desk.key(K.Key_Escape)
+    assert not window.picture.drawing
