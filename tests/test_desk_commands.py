@@ -9,14 +9,27 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PySide6.QtCore import QEvent, Qt
+from PySide6.QtGui import QAccessible
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QMenu, QMessageBox, QPushButton
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QApplication,
+    QFileDialog,
+    QLineEdit,
+    QMenu,
+    QMessageBox,
+    QPushButton,
+)
 
 from clips import clip
 from driver import Desk
+from storm import storm
+from young_tremor.desk import theme
 from young_tremor.desk.commands import ALL, MENUS
-from young_tremor.desk.rule import Scale
-from young_tremor.engine import library, recovery, takes
+from young_tremor.desk.place import Place
+from young_tremor.desk.rule import Rule, Scale
+from young_tremor.document import store
+from young_tremor.engine import library, recovery, settings, takes
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.project import Project
@@ -267,3 +280,84 @@ def test_what_is_chosen_or_held_does_not_outlive_its_place(desk: Desk, tmp_path:
     desk.window.setFocus()
     desk.key(K.Key_Escape)
     assert not window.picture.drawing
+
+
+def test_words_and_inks_stand_out_from_every_ground() -> None:
+    grounds = (theme.PANEL_COLOUR, *theme.HAMMER, theme.RECESS, theme.DEEP, theme.WELL)
+    for words in (theme.TEXT, theme.DIM, theme.FAINT, theme.LAMP, theme.GOOD, theme.BAD):
+        assert min(theme.contrast(words, ground) for ground in grounds) >= 4.5, words
+    for inks in (theme._DAY, theme._NIGHT):
+        assert theme.contrast(inks["ink"], inks["ruler"]) >= 4.5
+        for role in ("x", "y", "roll", "zoom", "pan", "tilt", "hit", "playhead", "gap", "ready"):
+            assert theme.contrast(inks[role], inks["paper"]) >= 3.0, role
+
+
+def test_the_window_comes_back_to_its_place_inside_the_screen(desk: Desk) -> None:
+    window = desk.window
+    window.place = Place(window, window.splitter)
+    window.resize(1100, 720)
+    window.splitter.setSizes([300, 380])
+    window.place.keep()
+    kept = settings.load()
+    assert kept.split == tuple(window.splitter.sizes())
+    window.resize(4000, 3000)
+    window.place.bring_back()
+    room = window.screen().availableGeometry()
+    assert window.pos().y() >= room.top()
+    assert window.height() <= max(room.height(), window.minimumHeight())
+    settings.change(place="nonsense", split=(1,))
+    window.place.bring_back()
+    assert window.height() <= max(room.height(), window.minimumHeight())
+
+
+def test_a_screen_reader_is_told_role_name_and_value_of_everything(desk: Desk) -> None:
+    window = desk.window
+    window.chart.choose(desk.shot.shake.strands[0].id)
+    desk.key("r", CTRL)
+    desk.key("k", CTRL)
+    window.popup.show()
+    window.takes.show()
+    seen = 0
+    for widget in QApplication.allWidgets():
+        if not widget.isVisible() or not widget.focusPolicy() & Qt.FocusPolicy.TabFocus:
+            continue
+        told = QAccessible.queryAccessibleInterface(widget)
+        assert told is not None
+        assert told.text(QAccessible.Text.Name) or isinstance(widget, QLineEdit | QAbstractItemView), widget
+        assert told.role() not in (QAccessible.Role.NoRole, QAccessible.Role.Client), widget
+        if isinstance(widget, Rule):
+            assert told.role() == QAccessible.Role.Slider
+            assert told.text(QAccessible.Text.Value) == widget.scale.text(widget.value)
+        seen += 1
+    assert seen > 60
+    lamp = window.chart.chosen_row.head.lamp
+    assert QAccessible.queryAccessibleInterface(lamp).text(QAccessible.Text.Value) == "on"
+    window.popup.hide()
+    window.takes.hide()
+    lamp.setFocus()
+    QTest.keyClick(lamp, K.Key_Space)
+    assert not desk.shot.shake.strands[0].on
+    assert QAccessible.queryAccessibleInterface(lamp).text(QAccessible.Text.Value) == "off"
+
+
+@pytest.mark.parametrize("seed", [1, 2, 3])
+def test_random_keys_and_mouse_leave_no_traceback_and_no_lost_document(
+    desk: Desk, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture, seed: int
+) -> None:
+    """The same with 10,000 events each: EVENTS=10000 pytest tests/test_desk_commands.py -k random."""
+    for name in ("getOpenFileName", "getSaveFileName", "getOpenFileNames", "getExistingDirectory"):
+        monkeypatch.setattr(QFileDialog, name, lambda *a, **k: ("", ""))
+    monkeypatch.setattr(QMessageBox, "exec", lambda box: QMessageBox.StandardButton.Cancel)
+    monkeypatch.setattr(desk.window, "close", lambda: False)
+    monkeypatch.chdir(tmp_path)
+    sheet = desk.window.sheet
+    monkeypatch.setattr(sheet, "begin", lambda: None)
+    storm(desk.window, seed, int(os.environ.get("EVENTS", "250")))
+    desk.window.session.end_gesture()
+    assert not [record for record in caplog.records if record.levelname in ("ERROR", "CRITICAL")]
+    path = tmp_path / "storm.tremor"
+    desk.window.session.save(path)
+    assert store.load(path) == desk.project
+    monkeypatch.undo()
+    if desk.window.isFullScreen():
+        desk.window.toggle_full()

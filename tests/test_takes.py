@@ -173,5 +173,5 @@ def test_files_go_round_and_wrong_ones_say_the_line(tmp_path: Path) -> None:
     kept, bad = takes.kept()
     assert kept == (clip,)
     assert "bad.json" in bad[0]
-    takes.forget("Aisle")
+    takes.forget(clip.id)
     assert not takes.kept()[0]

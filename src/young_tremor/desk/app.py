@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QApplication
 from young_tremor.base import files
 from young_tremor.base.errors import MissingFile, TremorError
 from young_tremor.desk import theme
+from young_tremor.desk.place import Place
 from young_tremor.desk.window import Window
 from young_tremor.engine import library, log, recovery
 from young_tremor.engine.session import Session
@@ -39,6 +40,8 @@ def main(args: list[str]) -> int:
     app.setApplicationName("Young Tremor")
     theme.dress(app)
     window = Window(session)
+    window.place = Place(window, window.splitter)
+    window.place.bring_back()
     window.show()
     if paths:
         window.files.open_all(paths)

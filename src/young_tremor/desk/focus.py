@@ -41,7 +41,7 @@ class Focus(QObject):
 
 def _wants(widget: QObject, key: Qt.Key) -> bool:
     """Whether a widget that has the focus does something by a key of its own."""
-    if isinstance(widget, QAbstractButton):
+    if isinstance(widget, QAbstractButton) or getattr(widget, "pressable", False):
         return key in PRESS
     if isinstance(widget, QComboBox | QAbstractItemView):
         return key in PRESS or key in ARROWS

@@ -6,10 +6,13 @@ import math
 import time
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenuBar, QPushButton, QSizePolicy, QWidget
 
 from young_tremor.desk import theme
+
+NARROW = 1180  # pixels of width under which only the mark is shown, not our name
+WORDMARK, MARK = 160, 60  # where the project's name begins
 
 
 class DropButton(QPushButton):
@@ -38,8 +41,8 @@ class Header(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setFixedHeight(theme.HEADER)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(160, 0, 16, 0)
+        row = self._row = QHBoxLayout(self)
+        row.setContentsMargins(WORDMARK, 0, 16, 0)
         row.setSpacing(8)
         self.project = QLabel("Untitled")
         self.project.setAccessibleName("Project")
@@ -63,10 +66,16 @@ class Header(QWidget):
         self.presets_button.setToolTip("Choose a preset for this shot (P)")
         self.render_button.setToolTip("Render this shot (Ctrl+R)")
         for button in (self.open_button, self.takes_button, self.presets_button, self.render_button):
-            button.setMinimumWidth(92)
+            button.setMinimumWidth(max(92, button.sizeHint().width()) if button is not self.takes_button else 72)
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             row.addWidget(button)
         self.render_button.setStyleSheet("padding-left: 24px;")
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Where there is little room our name makes way for the menus."""
+        left = WORDMARK if self.width() >= NARROW else MARK
+        if self._row.contentsMargins().left() != left:
+            self._row.setContentsMargins(left, 0, 16, 0)
 
     def show_saved(self, dirty: bool, saved_at: float | None) -> None:
         """Say whether all is on disk; ``saved_at`` on the monotonic clock, None if nothing was saved yet."""
@@ -90,6 +99,8 @@ class Header(QWidget):
         ]
         painter.setPen(QPen(QColor(theme.LAMP), 1.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
         painter.drawPolyline(QPolygonF(points))
+        if self.width() < NARROW:
+            return
         painter.setPen(QColor(theme.TEXT))
         painter.setFont(theme.words(17))
         painter.drawText(QRectF(60, 0, 110, self.height() - 2), Qt.AlignmentFlag.AlignVCenter, "Young Tremor")

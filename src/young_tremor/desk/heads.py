@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
+    QAccessible,
     QColor,
     QContextMenuEvent,
     QKeyEvent,
@@ -16,6 +17,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QMenu, QWidget
 
 from young_tremor.desk import theme
+from young_tremor.desk.accessible import tell
 from young_tremor.desk.rule import Rule, Scale
 
 AMOUNT = Scale(0, 200, "%", 0, least=0, most=1000)
@@ -32,6 +34,7 @@ class Lamp(QWidget):
     """On or off, as a small amber lamp."""
 
     toggled = Signal(bool)
+    pressable = True
 
     def __init__(self, name: str, *, on: bool = True, fixed: bool = False, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -76,10 +79,13 @@ class Lamp(QWidget):
             self.toggled.emit(not self.on)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not self._fixed:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and not self._fixed:
             self.toggled.emit(not self.on)
         else:
             super().keyPressEvent(event)
+
+
+tell(Lamp, QAccessible.Role.CheckBox, lambda lamp: "on" if lamp.on else "off")
 
 
 class Head(QWidget):
@@ -239,3 +245,6 @@ class CameraHead(Head):
                 self.shown_changed.emit()
                 return
         super().mousePressEvent(event)
+
+
+tell(Head, QAccessible.Role.ListItem, lambda head: head.note)

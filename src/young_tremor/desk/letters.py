@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QAccessible, QColor, QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QMenu, QSizePolicy, QWidget
 
 from young_tremor.desk import theme
+from young_tremor.desk.accessible import tell
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.project import Shot
@@ -96,3 +97,6 @@ class Letters(QWidget):
         menu.addAction("Compare with the still original", lambda: self.compared.emit(""))
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(event.globalPos())
+
+
+tell(Letters, QAccessible.Role.ComboBox, lambda letters: letters.current)

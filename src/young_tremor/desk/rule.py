@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
+    QAccessible,
     QColor,
     QContextMenuEvent,
     QFocusEvent,
@@ -24,6 +25,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QLineEdit, QMenu, QSizePolicy, QWidget
 
 from young_tremor.desk import theme
+from young_tremor.desk.accessible import tell
 from young_tremor.desk.bridge import guarded
 
 RUN = 500  # ms between notches of the wheel that are still one step
@@ -185,9 +187,9 @@ class Rule(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         live = self.isEnabled()
         top = 19.0 if self.small else 22.0
-        ink = QColor(self._ink or theme.LAMP) if live else QColor(theme.FAINT)
+        ink = QColor(self._ink or theme.LAMP) if live else QColor(theme.OFF)
         painter.setFont(theme.words(13 if self.small else 14))
-        painter.setPen(QColor(theme.DIM if live else theme.FAINT))
+        painter.setPen(QColor(theme.DIM if live else theme.OFF))
         label_x = 0.0
         if self._ink:
             painter.setBrush(ink)
@@ -206,7 +208,7 @@ class Rule(QWidget):
                 self._note(self._value),
             )
         painter.setFont(self._number_font())
-        painter.setPen(QColor(theme.LAMP if self.hasFocus() else theme.TEXT) if live else QColor(theme.FAINT))
+        painter.setPen(QColor(theme.LAMP if self.hasFocus() else theme.TEXT) if live else QColor(theme.OFF))
         painter.drawText(
             QRectF(0, 0, self.width(), top),
             Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
@@ -396,3 +398,6 @@ class Rule(QWidget):
         self.setFocus()
         if value is not None:
             self._once(value)
+
+
+tell(Rule, QAccessible.Role.Slider, lambda rule: rule.accessibleDescription())

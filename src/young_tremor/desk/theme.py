@@ -20,25 +20,27 @@ INTENSITY_ROW = 48
 CAMERA_ROW = 64
 
 PANEL_COLOUR = "#39423e"
+HAMMER = ("#3d4743", "#37403c")  # a panel's face, from above to below
 RECESS = "#323a37"
 DEEP = "#2a312e"
 LINE = "#4d5853"
 TEXT = "#e7e6dc"
-DIM = "#a3aba4"
-FAINT = "#78827c"
+DIM = "#b9c1ba"
+FAINT = "#aeb6af"
+OFF = "#78827c"  # of what cannot be used now
 WELL = "#1d1f1e"
 LAMP = "#f2c14e"
 GREASE = "#d94f2a"
 TICK = "#86b4ff"
 GOOD = "#8fc7a3"
-BAD = "#f08a6a"
+BAD = "#f7a184"
 PRINT = "#ece4cf"
 PRINT_INK = "#4a463c"
 
 _DAY = {
     "paper": "#e6dec8", "ruler": "#ddd3b9", "grid": "#cfc4a5", "bold": "#b9ac88", "ink": "#2b2f33",
-    "x": "#1f4fa3", "y": "#c8452b", "roll": "#2f7d53", "zoom": "#a8740a", "pan": "#6d8fce", "tilt": "#e08d78",
-    "hit": "#8a1f3d", "playhead": "#12607a", "ready": "#7d9a6a", "gap": "#c0392b", "on_playhead": "#f3efe2",
+    "x": "#1f4fa3", "y": "#c8452b", "roll": "#2f7d53", "zoom": "#a8740a", "pan": "#5577bb", "tilt": "#c46048",
+    "hit": "#8a1f3d", "playhead": "#12607a", "ready": "#4f7d3f", "gap": "#c0392b", "on_playhead": "#f3efe2",
 }  # fmt: skip
 _NIGHT = {
     "paper": "#1e2438", "ruler": "#1a1f31", "grid": "#29304a", "bold": "#3a4362", "ink": "#e9e4d2",
@@ -94,8 +96,8 @@ def numbers(px: float = 13, *, medium: bool = True) -> QFont:
 def hammertone(painter: QPainter, x: float, y: float, w: float, h: float) -> None:
     """A panel's face: the green-grey with a light from above."""
     shine = QLinearGradient(0, y, 0, y + h)
-    shine.setColorAt(0, QColor("#3d4743"))
-    shine.setColorAt(1, QColor("#37403c"))
+    shine.setColorAt(0, QColor(HAMMER[0]))
+    shine.setColorAt(1, QColor(HAMMER[1]))
     painter.fillRect(int(x), int(y), int(w), int(h), shine)
 
 
@@ -107,7 +109,7 @@ QPushButton {{ background: #424c48; border: 1px solid {LINE}; border-radius: 4px
 QPushButton:hover {{ background: #4a5550; }}
 QPushButton:pressed, QPushButton:checked {{ background: {DEEP}; }}
 QPushButton:focus {{ border-color: {LAMP}; }}
-QPushButton:disabled {{ color: {FAINT}; }}
+QPushButton:disabled {{ color: {OFF}; }}
 QPushButton[flat="true"] {{ background: transparent; border: none; padding: 2px 4px; }}
 QPushButton[flat="true"]:hover {{ color: {LAMP}; }}
 QPushButton[quiet="true"] {{ background: transparent; border: none; color: {LAMP}; padding: 2px 4px; }}
@@ -124,7 +126,7 @@ QMenuBar::item:selected, QMenuBar::item:pressed {{ background: {DEEP}; color: {T
 QMenu {{ background: {DEEP}; border: 1px solid {LINE}; padding: 5px; }}
 QMenu::item {{ padding: 5px 28px 5px 14px; border-radius: 3px; }}
 QMenu::item:selected {{ background: #47524d; }}
-QMenu::item:disabled {{ color: {FAINT}; }}
+QMenu::item:disabled {{ color: {OFF}; }}
 QMenu::separator {{ height: 1px; background: {LINE}; margin: 5px 8px; }}
 QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
 QScrollBar:vertical {{ background: transparent; width: 8px; margin: 0; }}
@@ -159,3 +161,15 @@ def dress(app: QApplication) -> None:
     app.setPalette(palette)
     app.setFont(words(14))
     app.setStyleSheet(STYLE.replace("@ICONS@", (library.ASSETS / "icons").as_posix()))
+
+
+def contrast(one: str, other: str) -> float:
+    """How far two colours stand apart, 1…21 (WCAG 2.2, relative luminance)."""
+
+    def light(colour: str) -> float:
+        parts = [int(colour[k : k + 2], 16) / 255 for k in (1, 3, 5)]
+        linear = [c / 12.92 if c <= 0.03928 else ((c + 0.055) / 1.055) ** 2.4 for c in parts]
+        return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+    dark, bright = sorted((light(one), light(other)))
+    return (bright + 0.05) / (dark + 0.05)

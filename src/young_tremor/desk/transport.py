@@ -5,11 +5,22 @@ from __future__ import annotations
 from fractions import Fraction
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import (
+    QAccessible,
+    QColor,
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QSizePolicy, QWidget
 
 from young_tremor.base.units import format_rate, timecode
 from young_tremor.desk import theme
+from young_tremor.desk.accessible import tell
 from young_tremor.engine.preview import Mode
 
 MODES: tuple[tuple[Mode, str, str], ...] = (
@@ -44,7 +55,7 @@ class Glyph(QAbstractButton):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         middle = QRectF(self.rect()).center()
-        ink = QColor(theme.TEXT if self.isEnabled() else theme.FAINT)
+        ink = QColor(theme.TEXT if self.isEnabled() else theme.OFF)
         if self._round:
             painter.setPen(QPen(QColor(theme.LINE), 1))
             painter.setBrush(QColor("#4a5550" if self.underMouse() else "#424c48"))
@@ -82,13 +93,22 @@ class Segments(QWidget):
         super().__init__(parent)
         self._choices = choices
         self.current = choices[0][0]
+        self.setAccessibleDescription(choices[0][1])
         self.setAccessibleName(name)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
         self.setMouseTracking(True)
 
+    def _widths(self) -> list[float]:
+        """What each cell needs."""
+        metrics = QFontMetricsF(theme.words(14))
+        return [max(metrics.horizontalAdvance(words) + 14, 30.0) for _, words, _ in self._choices]
+
     def sizeHint(self) -> QSize:
-        return QSize(66 * len(self._choices) + 4, 28)
+        return QSize(max(66 * len(self._choices) + 4, round(sum(self._widths()) + 4)), 28)
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(round(sum(self._widths()) + 4), 28)
 
     def choose(self, key: str) -> None:
         """Show a choice; nothing is emitted."""
@@ -97,8 +117,13 @@ class Segments(QWidget):
         self.update()
 
     def _cell(self, number: int) -> QRectF:
-        width = (self.width() - 4) / len(self._choices)
-        return QRectF(2 + width * number, 2, width, self.height() - 4)
+        widths, room = self._widths(), self.width() - 4
+        even = room / len(widths)
+        if max(widths) > even:  # too narrow for all to be alike
+            widths = [each * room / sum(widths) for each in widths]
+        else:
+            widths = [even] * len(widths)
+        return QRectF(2 + sum(widths[:number]), 2, widths[number], self.height() - 4)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -133,6 +158,9 @@ class Segments(QWidget):
             super().keyPressEvent(event)
         else:
             self.chosen.emit(keys[(keys.index(self.current) + way) % len(keys)])
+
+
+tell(Segments, QAccessible.Role.ComboBox, lambda segments: segments.accessibleDescription())
 
 
 class Transport(QWidget):

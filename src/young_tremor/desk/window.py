@@ -27,6 +27,7 @@ from young_tremor.desk.measure_view import MeasureView
 from young_tremor.desk.notice import Notice
 from young_tremor.desk.panel import Panel
 from young_tremor.desk.picture import PictureView
+from young_tremor.desk.place import Place
 from young_tremor.desk.placer import Placer
 from young_tremor.desk.plotted_panel import PlottedPanel
 from young_tremor.desk.plotter import Plotter
@@ -87,6 +88,7 @@ class Window(QMainWindow):
         self.picture.hint = HINT
         self._saved_at: float | None = None
         self._ending = False
+        self.place: Place | None = None  # where it is, if that is remembered
         self.plan: Plan | None = None  # as the preview has it
         self.files = Files(self)
         self.deeds = Deeds(self)
@@ -376,6 +378,8 @@ class Window(QMainWindow):
         if not self._ending and not self.files.may_leave():
             event.ignore()
             return
+        if self.place is not None:
+            self.place.keep()
         for each in (self, self._focus):
             QApplication.instance().removeEventFilter(each)  # type: ignore[union-attr]
         self.keeper.drop()

@@ -20,12 +20,15 @@ RECENT = 8
 
 class Settings(Checked, frozen=True):
     """``tap_lag``: seconds by which a person taps late. ``favourites``: names of presets. ``recent``: project files,
-    the last first. ``menus``: whether the menu bar is shown."""
+    the last first. ``menus``: whether the menu bar is shown. ``place``: where the window was, as Qt writes it
+    (hexadecimal), and ``split``: how high picture and chart were."""
 
     tap_lag: float = 0.12
     favourites: tuple[str, ...] = ()
     recent: tuple[str, ...] = ()
     menus: bool = True
+    place: str = ""
+    split: tuple[int, ...] = ()
 
 
 def _path() -> Path:
