@@ -217,7 +217,7 @@ def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
     desk.type_into(panel.wander, "0.5")
     assert (desk.shot.shake.strands[0].roughness, desk.shot.shake.strands[0].wander.depth) == (0.8, 0.5)
     seed = desk.shot.shake.strands[0].seed
-    another = next(w for w in panel.findChildren(type(window.header.render_button)) if w.text() == "Another course")
+    another = next(w for w in panel.findChildren(type(window.header.render_button)) if w.text() == "New course")
     desk.click(another)
     assert desk.shot.shake.strands[0].seed != seed
     panel.name.setFocus()

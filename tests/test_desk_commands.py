@@ -66,7 +66,7 @@ def test_every_command_is_in_a_menu_and_no_key_is_given_twice(desk: Desk) -> Non
 def test_a_command_is_found_by_letters_and_done_by_return(desk: Desk) -> None:
     before = len(desk.shot.shake.strands)
     desk.key("k", CTRL)
-    finder = desk.window.finder
+    finder = desk.window.sheets.finder
     assert finder.isVisible()
     QTest.keyClicks(finder.field, "strand jolts")
     shown = [item.text(0) for item in finder._items if not item.isHidden()]
@@ -361,3 +361,27 @@ def test_random_keys_and_mouse_leave_no_traceback_and_no_lost_document(
     monkeypatch.undo()
     if desk.window.isFullScreen():
         desk.window.toggle_full()
+
+
+def test_preferences_hold_at_once_and_at_the_next_start(desk: Desk) -> None:
+    window = desk.window
+    desk.key(",", CTRL)
+    sheet = window.sheets.preferences
+    assert sheet.isVisible()
+    sheet.first.setCurrentIndex(sheet.first.findData("Walking"))
+    sheet.first.activated.emit(sheet.first.currentIndex())
+    desk.type_into(sheet.autosave, "12")
+    sheet.night.click()
+    sheet.menus.click()
+    assert not window.header.menus.isVisible()
+    assert theme.paper.night
+    assert window.keeper.every == 12
+    kept = settings.load()
+    assert (kept.first, kept.autosave, kept.night, kept.menus) == ("Walking", 12.0, True, False)
+    assert library.first().name == "Walking"
+    QTest.keyClick(sheet.autosave, K.Key_Escape)  # leaves the rule first
+    desk.key(K.Key_Escape)
+    assert not sheet.isVisible()
+    desk.key("t", CTRL)
+    desk.key("m", CTRL)
+    assert not settings.load().night

@@ -26,7 +26,7 @@ class Blurs:
         self._shot = NO_SHOT
         self._now = 0.0
         self.smear: dict[str, Rule] = {
-            "frames": Rule("For", Scale(0, 12, "frames", 0, least=0, most=100), value=0, reset=0,
+            "frames": Rule("Lasts", Scale(0, 12, "frames", 0, least=0, most=100), value=0, reset=0,
                            tip="So many frames from each hit on are smeared; 0 is none"),
             "length": Rule("Length", Scale(0, 20, "%", 1, bend=2, least=0, most=100), value=2, reset=2,
                            tip="Percent of the frame's height, at a hit of strength 1"),

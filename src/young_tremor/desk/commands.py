@@ -116,12 +116,6 @@ def _second(window: Window) -> int:
     return round(window.view.rate)
 
 
-def _set_menus(window: Window) -> None:
-    shown = not window.header.menus.isVisibleTo(window.header)
-    window.show_menus(shown)
-    window.attempt(lambda: settings.change(menus=shown))
-
-
 ALL: tuple[Command, ...] = (
     Command("new", "Project", "New project", lambda w: w.files.start(Project()), ("Ctrl+N",)),
     Command("open", "Project", "Open…", lambda w: w.files.ask_open(), ("Ctrl+O",)),
@@ -135,7 +129,8 @@ ALL: tuple[Command, ...] = (
     Command("undo", "Edit", "Undo", lambda w: w.commands.undo_step(), ("Ctrl+Z",)),
     Command("redo", "Edit", "Redo", lambda w: w.commands.redo_step(), ("Ctrl+Shift+Z", "Ctrl+Y")),
     Command("history", "Edit", "Steps", fill=_history),
-    Command("find", "Edit", "Find a command…", lambda w: w.show_finder(), ("Ctrl+K",)),
+    Command("find", "Edit", "Find a command…", lambda w: w.sheets.show_finder(), ("Ctrl+K",)),
+    Command("preferences", "Edit", "Preferences…", lambda w: w.sheets.show_preferences(), ("Ctrl+,",)),
     Command("shots", "Shot", "Choose", fill=_shots),
     Command("shot-back", "Shot", "Shot before", lambda w: w.stage.choose_beside(-1), ("Ctrl+PgUp",), open=_with_shot),
     Command("shot-on", "Shot", "Shot after", lambda w: w.stage.choose_beside(1), ("Ctrl+PgDown",), open=_with_shot),
@@ -176,13 +171,13 @@ ALL: tuple[Command, ...] = (
     Command("fill-row", "Chart", "Fill the window with the chosen row", lambda w: w.chart.fill_with_chosen(), ("E",),
             on=lambda w: w.chart.filled),
     Command("rows", "Chart", "Rows", open=_with_shot, fill=_rows),
-    Command("night", "Window", "Night paper", lambda w: theme.paper.set_night(not theme.paper.night), ("Ctrl+T",),
+    Command("night", "Window", "Night paper", lambda w: w.sheets.toggle_night(), ("Ctrl+T",),
             on=lambda w: theme.paper.night),
-    Command("menus", "Window", "Menus", _set_menus, ("Ctrl+M",),
+    Command("menus", "Window", "Menus", lambda w: w.sheets.toggle_menus(), ("Ctrl+M",),
             on=lambda w: w.header.menus.isVisibleTo(w.header)),
-    Command("menu", "Window", "Go to the menus", lambda w: w.open_menus(), ("F10",)),
+    Command("menu", "Window", "Go to the menus", lambda w: w.sheets.open_menus(), ("F10",)),
     Command("escape", "Window", "Close what lies over it", lambda w: w.escape(), ("Esc",)),
-    Command("keys", "Help", "Keys and commands", lambda w: w.show_finder(), ("?", "F1")),
+    Command("keys", "Help", "Keys and commands", lambda w: w.sheets.show_finder(), ("?", "F1")),
     Command("log", "Help", "Where errors are kept", lambda w: w.deeds.tell_log()),
 )  # fmt: skip
 

@@ -63,7 +63,7 @@ def _frame(change: Callable[[FrameSettings, Curve], dict[str, object]]) -> Calla
 
 SUBJECTS = (
     Subject("Intensity", lambda s: s.shake.intensity, _shake("intensity"), 0.0, 2.0, lambda v: f"{100 * v:.0f}%",
-            AMOUNT, "How much of the whole shake", 100, short="Level"),
+            AMOUNT, "How much of the whole shake", 100, short="Amount"),
     Subject("Pace", lambda s: s.shake.pace, _shake("pace"), 0.0, 3.0, lambda v: f"{v:.2f}×", PACE,
             "How fast its time runs"),
     Subject("Shutter angle", lambda s: s.frame.shutter.angle,

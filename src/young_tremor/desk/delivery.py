@@ -33,9 +33,11 @@ class Delivery:
         row = QHBoxLayout()
         for box, name, values in ((self.size, "Delivered size", SIZES), (self.rate, "Delivered rate", RATES)):
             box.setAccessibleName(name)
+            box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+            box.setMinimumContentsLength(8)
             for value in values:
                 words = value.replace("x", " × ") if box is self.size else f"{RATE_WORDS.get(value, value)} fps"
-                box.addItem(words if value else "As footage", value)
+                box.addItem(words if value else ("Footage size" if box is self.size else "Footage rate"), value)
             row.addWidget(box, 1)
         self.size.setToolTip("Pixels of the delivery; a larger source is reserve for the crop")
         self.rate.setToolTip("Frames a second of the delivery; the sound stays in time")
@@ -51,7 +53,7 @@ class Delivery:
             "y": (Rule("Down", percent, value=0, reset=0, tip="Percent of frame height downwards"), 100),
             "size": (Rule("Size", Scale(50, 200, "%", 1, least=1, most=2000), value=100, reset=100,
                           tip="A push in is two keys on it: shape it at the playhead"), 100),
-            "angle": (Rule("Turned", Scale(-45, 45, "°", 1, least=-360, most=360), value=0, reset=0,
+            "angle": (Rule("Turn", Scale(-45, 45, "°", 1, least=-360, most=360), value=0, reset=0,
                            tip="Clockwise"), 1),
         }  # fmt: skip
         for field, (rule, per) in self.place.items():

@@ -75,7 +75,7 @@ class Files:
 
     def _join(self, found: list[tuple[str, SourceInfo]]) -> None:
         """Put footage that was read into the reel."""
-        window, preset = self._window, library.preset(library.DEFAULT_PRESET)
+        window, preset = self._window, library.first()
         if not found:
             return
         before = len(window.session.project.shots)

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton
 
+from young_tremor.base.units import counted
 from young_tremor.desk import theme
 from young_tremor.desk.column import Column
 from young_tremor.desk.rows import bind
@@ -44,9 +45,9 @@ class FramingRules(QObject):
         self.draw.setCheckable(True)
         self.draw.setToolTip("Draw a box on the picture that must never leave the frame: a face, a title")
         self.draw.toggled.connect(self.drawing.emit)
-        self.clear = QPushButton("Clear")
+        self.clear = QPushButton("Remove")
         self.clear.setToolTip("Take the keep-clear boxes away")
-        self.clear.clicked.connect(lambda: session.apply("Clear boxes", edit(keep=())))
+        self.clear.clicked.connect(lambda: session.apply("Remove boxes", edit(keep=())))
         row = QHBoxLayout()
         row.setSpacing(6)
         for button in (self.limit, self.draw, self.clear):
@@ -72,5 +73,5 @@ class FramingRules(QObject):
     def show_cut(self, count: int, first: int, at: str) -> None:
         """Say in how many frames a box is cut, and lead to the first; nothing where none is."""
         link = f'<a href="{first}" style="color: {theme.LAMP};">{at}</a>'
-        self.words.setText(f"A keep-clear box is cut in {count} frames, first at {link}." if count else "")
+        self.words.setText(f"A keep-clear box is cut in {counted(count, 'frame')}, first at {link}." if count else "")
         self.words.setVisible(count > 0)

@@ -53,7 +53,7 @@ class JoltsPanel(StrandPanel):
             "Phase", Scale(-180, 180, "°", 0, least=-360, most=360), 0, "0 from rest, 90 with a push",
             lambda v: {"phase": v},
         )  # fmt: skip
-        self.heading("Late by")
+        self.heading("How late")
         self.delay = self._rule(
             "Delay", Scale(0, 2, "s", 2, bend=2, least=0, most=60), 0, "After the hit", lambda v: {"delay": v}
         )

@@ -332,7 +332,7 @@ class KeyEditor(QObject):
         menu.addSeparator()
         fit = menu.addAction("Fit the view to the keys", self.fit)
         fit.setEnabled(len(curve.keys) > 1)
-        menu.addAction("No keys", lambda: self._shape(f"Clear {self.name.lower()} keys", Curve(curve.value)))
+        menu.addAction("Remove all keys", lambda: self._shape(f"Clear {self.name.lower()} keys", Curve(curve.value)))
 
     def fit(self) -> None:
         """Let the view show the chosen keys, or all of them, and little else."""

@@ -26,6 +26,7 @@ from PySide6.QtWidgets import (
 )
 
 from young_tremor.base.errors import TremorError
+from young_tremor.base.units import counted
 from young_tremor.desk import theme
 from young_tremor.desk.column import divider, section
 from young_tremor.desk.preset_prints import PresetPainter, star_box
@@ -203,7 +204,7 @@ class PresetsPopup(QFrame):
 
     def _take_in(self, name: str) -> None:
         if name:
-            self._try(lambda: self.told.emit(f"{library.take_in(Path(name))} presets taken in."))
+            self._try(lambda: self.told.emit(f"{counted(library.take_in(Path(name)), 'preset')} taken in."))
 
     def _export(self) -> None:
         names = self.listed
@@ -219,7 +220,7 @@ class PresetsPopup(QFrame):
 
     def _give(self, names: tuple[str, ...], name: str) -> None:
         if name and names:
-            self._try(lambda: self.told.emit(f"{library.export(names, Path(name))} presets written."))
+            self._try(lambda: self.told.emit(f"{counted(library.export(names, Path(name)), 'preset')} written."))
 
     @property
     def listed(self) -> tuple[str, ...]:

@@ -32,7 +32,7 @@ class RegionRules(QObject):
         self._session, self._edit = session, edit
         self.region: Region | None = None
         self.now = 0.0
-        column.heading("Acts")
+        column.heading("Where it acts")
         self.shape = QComboBox()
         self.shape.setAccessibleName("Region")
         for key, words in SHAPES:

@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
 
 from young_tremor.base.errors import ExistingFile, TremorError
 from young_tremor.base.frames import SourceInfo
-from young_tremor.base.units import duration_text, format_rate
+from young_tremor.base.units import counted, duration_text, format_rate
 from young_tremor.desk import theme
 from young_tremor.desk.bridge import on_desk
 from young_tremor.desk.column import section
@@ -125,7 +125,7 @@ class RenderSheet(QWidget):
         width, height = (shot.size.width, shot.size.height) if shot.size else info.size
         rate = shot.rate or format_rate(info.rate)
         sound = "with its sound" if info.audio else "no sound"
-        self.facts.setText(f"{shot.name}: {width}×{height}, {rate} fps, {frames} frames, {sound}")
+        self.facts.setText(f"{shot.name}: {width}×{height}, {rate} fps, {counted(frames, 'frame')}, {sound}")
         self.adjustSize()
         self.show()
         self.raise_()

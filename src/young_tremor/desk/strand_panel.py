@@ -113,8 +113,8 @@ class StrandPanel(Column):
     def _seed_row(self) -> None:
         self.seed = QLabel("1")
         self.seed.setStyleSheet('font-family: "Spline Sans Mono"; font-size: 13px;')
-        another = QPushButton("Another course")
-        another.setToolTip("The same motion, another course of it")
+        another = QPushButton("New course")
+        another.setToolTip("The same motion, never the same way twice: another seed")
         another.clicked.connect(
             lambda: self._session.apply("Another course", self._edit(seed=secrets.randbelow(9999) + 1))
         )

@@ -92,7 +92,7 @@ class TakeDeeds:
             return
         strand = takes.strand_of(take)
         edit = edits.add_strand(shot.id, strand)
-        if shot.shake.preset == library.DEFAULT_PRESET and not origins.changed(shot.shake):
+        if shot.shake.preset == library.first().name and not origins.changed(shot.shake):
             # what footage is opened with was nobody's choice: the take comes in its place
             edit = edits.set_shake(shot.id, strands=(strand,), preset="")
             self._window.notice.say("The drift that the shot came with has made room; undo brings it back.")

@@ -28,7 +28,7 @@ MODES: tuple[tuple[Mode, str, str], ...] = (
     ("still", "Still", "The still original (2); hold C to see it for a moment"),
     ("split", "Split", "One beside the other, with a line to drag (3)"),
     ("side", "Both", "Both pictures whole, side by side (4)"),
-    ("overlay", "Overlay", "Both, half and half (5)"),
+    ("overlay", "Overlay", "One over the other, half and half (5)"),
     ("difference", "Difference", "What differs between them (6)"),
 )
 

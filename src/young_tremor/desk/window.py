@@ -19,7 +19,6 @@ from young_tremor.desk.deeds import Deeds
 from young_tremor.desk.drift_panel import DriftPanel
 from young_tremor.desk.figures import FiguresView
 from young_tremor.desk.files import Files
-from young_tremor.desk.finder import Finder
 from young_tremor.desk.focus import Focus
 from young_tremor.desk.header import Dot, Header
 from young_tremor.desk.layout import lay_out
@@ -35,6 +34,7 @@ from young_tremor.desk.presets import PresetsPopup
 from young_tremor.desk.prints import Prints
 from young_tremor.desk.reel import Reel
 from young_tremor.desk.render_sheet import RenderSheet
+from young_tremor.desk.sheets import Sheets
 from young_tremor.desk.stage import Stage
 from young_tremor.desk.strand_panel import StrandPanel
 from young_tremor.desk.take_deeds import TakeDeeds
@@ -42,7 +42,7 @@ from young_tremor.desk.takes import TakesPopup
 from young_tremor.desk.timeview import TimeView
 from young_tremor.desk.transport import Transport
 from young_tremor.desk.welcome import Welcome
-from young_tremor.engine import framing, playback, recovery, settings
+from young_tremor.engine import framing, playback, recovery
 from young_tremor.engine.preview import Plan
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -65,6 +65,7 @@ class Window(QMainWindow):
     deeds: Deeds
     take_deeds: TakeDeeds
     commands: Commands
+    sheets: Sheets
     notice: Notice
 
     def __init__(self, session: Session, device: playback.Device | None = None) -> None:
@@ -108,8 +109,7 @@ class Window(QMainWindow):
         self.placer = Placer(self)
         self._connect()
         self.commands = Commands(self, self.header.menus)
-        self.finder = Finder(self, self.commands.found)
-        self.show_menus(settings.load().menus)
+        self.sheets = Sheets(self)
         self._focus = Focus(self)
         for each in (self, self._focus):
             QApplication.instance().installEventFilter(each)  # type: ignore[union-attr]
@@ -200,21 +200,6 @@ class Window(QMainWindow):
         shot = self.stage.shot
         self.figures.show_shot(shot, self.stage.info, first, last, self.chart.chosen, marks is not None)
 
-    def show_menus(self, on: bool) -> None:
-        """Show the menu bar or hide it; its keys work all the same."""
-        self.header.menus.setVisible(on)
-
-    def open_menus(self) -> None:
-        """Go to the menus with the keyboard; hidden ones are shown for it."""
-        self.header.menus.show()
-        self.header.menus.setFocus()
-        self.header.menus.setActiveAction(self.header.menus.actions()[0])
-
-    def show_finder(self) -> None:
-        """Show every command with its keys, to be found by a few letters."""
-        self.finder.open()
-        self.finder.move((self.width() - self.finder.width()) // 2, self.height() - self.finder.height() - 8)
-
     def toggle_full(self) -> None:
         full = not self.isFullScreen()
         for widget in (self.header, self.reel, self.panel, self.chart):
@@ -222,10 +207,9 @@ class Window(QMainWindow):
         self.showFullScreen() if full else self.showNormal()
 
     def escape(self) -> None:
-        if self.finder.isVisible():
-            self.finder.hide()
-        elif self.sheet.isVisible():
+        if self.sheet.isVisible() or self.sheets.shown:
             self.sheet.hide()
+            self.sheets.hide()
         elif self.picture.drawing:
             self.placer.stop_drawing()
         elif self.measure.isVisible():

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from young_tremor.base import files, places
 from young_tremor.base.errors import RequestError, TremorError, UnknownName
 from young_tremor.document import codec, store
+from young_tremor.engine import settings
 from young_tremor.model.edits import holding
 from young_tremor.model.project import Preset, Project
 
@@ -141,6 +142,11 @@ def export(names: tuple[str, ...], path: Path) -> int:
     else:
         files.write_whole(codec.encode_presets(tuple(chosen)), path if path.suffix else path.with_suffix(".json"))
     return len(chosen)
+
+
+def first() -> Preset:
+    """What new footage starts with: the person's choice, or ours where that is gone."""
+    return by_name().get(settings.load().first.casefold()) or preset(DEFAULT_PRESET)
 
 
 def preset(name: str) -> Preset:

@@ -41,7 +41,7 @@ class Keeper:
     """Keeps a session's unsaved work while it goes on. For the session's thread; it writes in one of its own."""
 
     def __init__(self, session: Session, clock: Callable[[], float] = time.monotonic, every: float = EVERY) -> None:
-        self._session, self._clock, self._every = session, clock, every
+        self._session, self._clock, self.every = session, clock, every
         self._begun = time.strftime(STAMP)
         self._since: float | None = None  # when the first change came that is not kept
         self._written: Project | None = None
@@ -59,7 +59,7 @@ class Keeper:
             self._since = None
             return
         self._since = now if self._since is None else self._since
-        if now - self._since >= self._every and (self._job is None or self._job.state != "running"):
+        if now - self._since >= self.every and (self._job is None or self._job.state != "running"):
             self.keep_soon()
 
     def keep_soon(self) -> None:

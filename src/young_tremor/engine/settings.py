@@ -21,12 +21,16 @@ RECENT = 8
 class Settings(Checked, frozen=True):
     """``tap_lag``: seconds by which a person taps late. ``favourites``: names of presets. ``recent``: project files,
     the last first. ``menus``: whether the menu bar is shown. ``place``: where the window was, as Qt writes it
-    (hexadecimal), and ``split``: how high picture and chart were."""
+    (hexadecimal), and ``split``: how high picture and chart were. ``first``: name of the preset of new footage, empty
+    for ours; ``autosave``: seconds of change after which unsaved work is kept; ``night``: whether the paper is."""
 
     tap_lag: float = 0.12
     favourites: tuple[str, ...] = ()
     recent: tuple[str, ...] = ()
     menus: bool = True
+    first: str = ""
+    autosave: float = 60.0
+    night: bool = False
     place: str = ""
     split: tuple[int, ...] = ()
 

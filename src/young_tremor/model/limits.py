@@ -69,7 +69,7 @@ NUMBERS: dict[str, dict[str, Bounds]] = {
     "FrameSettings": {"crop": (0.1, 100.0), "focal_mm": (1.0, 1e5), "breathe": (0.0, 1e4), "readout": (-1.0, 1.0)},
     "Shot": {"start": (0.0, 1e6), "end": (0.0, 1e6)},
     "Preset": {"focal_mm": (1.0, 1e5)},
-    "Settings": {"tap_lag": (0.0, 1.0)},
+    "Settings": {"tap_lag": (0.0, 1.0), "autosave": (1.0, 3600.0)},
 }  # fmt: skip
 
 #: By type and field: how many there may be at the most.
