@@ -32,7 +32,8 @@ from young_tremor.document import store
 from young_tremor.engine import library, recovery, settings, takes
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
-from young_tremor.model.project import Project
+from young_tremor.model.curve import Curve
+from young_tremor.model.project import Project, Shutter
 from young_tremor.model.take import Take, packed
 
 K = Qt.Key
@@ -385,3 +386,21 @@ def test_preferences_hold_at_once_and_at_the_next_start(desk: Desk) -> None:
     desk.key("t", CTRL)
     desk.key("m", CTRL)
     assert not settings.load().night
+
+
+def test_groups_of_the_panel_fold_say_their_value_and_stay_so(desk: Desk) -> None:
+    frame = desk.window.panel.frame
+    fold, group = frame.folds["Shutter"]
+    assert not group.isHidden()
+    desk.click(fold)
+    assert group.isHidden()
+    assert fold.value == "180°"
+    desk.window.session.apply("Angle", edits.set_frame(desk.shot.id, shutter=Shutter(Curve(90.0))))
+    assert fold.value == "90°"
+    again = type(frame)(desk.window.session)
+    assert again.folds["Shutter"][1].isHidden()
+    again.deleteLater()
+    fold.setFocus()
+    QTest.keyClick(fold, K.Key_Space)
+    assert not group.isHidden()
+    assert settings.load().folded == ()

@@ -134,7 +134,7 @@ class FramePanel(Column):
             session, self, lambda region: edits.set_shake(self._shot.id if self._shot else "", region=region)
         )
         self.region.drawing.connect(self.region_drawing.emit)
-        self.rows.addStretch(1)
+        self.finish()
 
     def _shutter_and_lens(self, session: Session) -> None:
         subject = self._subject

@@ -113,6 +113,7 @@ class Rule(QWidget):
     began = Signal()
     changed = Signal(float)
     ended = Signal()
+    shown = Signal()  # another value is shown, by whomever
 
     def __init__(
         self,
@@ -165,6 +166,7 @@ class Rule(QWidget):
         if value != self._value:
             self._value = value
             self.setAccessibleDescription(self.scale.text(value))
+            self.shown.emit()
             self.update()
 
     def set_note(self, note: Callable[[float], str] | None) -> None:

@@ -80,7 +80,7 @@ class StrandPanel(Column):
         self._fill()
         self.region = RegionRules(session, self, lambda region: self._edit(region=region))
         self.region.drawing.connect(self.region_drawing.emit)
-        self.rows.addStretch(1)
+        self.finish()
         self.rows.setSpacing(4)
 
     def show_strand(self, shot: Shot, info: SourceInfo, strand: Any, now: float) -> None:

@@ -22,7 +22,8 @@ class Settings(Checked, frozen=True):
     """``tap_lag``: seconds by which a person taps late. ``favourites``: names of presets. ``recent``: project files,
     the last first. ``menus``: whether the menu bar is shown. ``place``: where the window was, as Qt writes it
     (hexadecimal), and ``split``: how high picture and chart were. ``first``: name of the preset of new footage, empty
-    for ours; ``autosave``: seconds of change after which unsaved work is kept; ``night``: whether the paper is."""
+    for ours; ``autosave``: seconds of change after which unsaved work is kept; ``night``: whether the paper is;
+    ``folded``: groups of the panel that are."""
 
     tap_lag: float = 0.12
     favourites: tuple[str, ...] = ()
@@ -31,6 +32,7 @@ class Settings(Checked, frozen=True):
     first: str = ""
     autosave: float = 60.0
     night: bool = False
+    folded: tuple[str, ...] = ()
     place: str = ""
     split: tuple[int, ...] = ()
 
@@ -50,6 +52,12 @@ def load() -> Settings:
 def change(**changes: Any) -> Settings:
     """Change settings and keep them. TremorError if they cannot be written."""
     return update(lambda settings: replace(settings, **changes))
+
+
+def with_fold(now: Settings, name: str, *, folded: bool) -> Settings:
+    """The settings with a group of the panel folded or open."""
+    rest = tuple(each for each in now.folded if each != name)
+    return replace(now, folded=(*rest, name) if folded else rest)
 
 
 def opened(path: Path) -> None:
