@@ -394,9 +394,9 @@ def test_groups_of_the_panel_fold_say_their_value_and_stay_so(desk: Desk) -> Non
     assert not group.isHidden()
     desk.click(fold)
     assert group.isHidden()
-    assert fold.value == "180°"
+    assert fold.value == "Angle 180°"
     desk.window.session.apply("Angle", edits.set_frame(desk.shot.id, shutter=Shutter(Curve(90.0))))
-    assert fold.value == "90°"
+    assert fold.value == "Angle 90°"
     again = type(frame)(desk.window.session)
     assert again.folds["Shutter"][1].isHidden()
     again.deleteLater()

@@ -116,7 +116,7 @@ class Column(QScrollArea):
         self._all.addStretch(1)
         folded = settings.load().folded
         for words, (_, group) in self.folds.items():
-            for rule in group.findChildren(Rule)[:1]:
+            for rule in group.findChildren(Rule):
                 rule.shown.connect(lambda words=words: self._tell(words))
             if self._name(words) in folded:
                 self._show(words, folded=True)
@@ -146,9 +146,10 @@ class Column(QScrollArea):
 
     @staticmethod
     def _main(group: QWidget) -> str:
-        """A group's main value: of its first rule, or of its first list."""
-        for rule in group.findChildren(Rule)[:1]:
-            return rule.scale.text(rule.value)
+        """A group's main value: of the first rule that is set, else of its first rule or list."""
+        rules = group.findChildren(Rule)
+        for rule in [*(each for each in rules if each.value != each.reset_value), *rules][:1]:
+            return f"{rule.label} {rule.scale.text(rule.value)}"
         for box in group.findChildren(QComboBox)[:1]:
             return box.currentText()
         return ""
