@@ -8,7 +8,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QEvent, Qt
+from PySide6.QtCore import QEvent, QPoint, Qt
 from PySide6.QtGui import QAccessible
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import (
@@ -404,3 +404,28 @@ def test_groups_of_the_panel_fold_say_their_value_and_stay_so(desk: Desk) -> Non
     QTest.keyClick(fold, K.Key_Space)
     assert not group.isHidden()
     assert settings.load().folded == ()
+
+
+def test_escape_takes_a_drag_back_whole(desk: Desk) -> None:
+    before, rule = desk.project, desk.window.panel.frame.angle
+    steps = desk.window.session.steps
+    middle = rule.rect().center()
+    QTest.mousePress(rule, Qt.MouseButton.LeftButton, pos=middle)
+    desk._move(rule, middle + QPoint(30, 0), Qt.KeyboardModifier.NoModifier)
+    assert desk.project != before
+    QTest.keyClick(rule, K.Key_Escape)
+    assert desk.project == before
+    desk._move(rule, middle + QPoint(60, 0), Qt.KeyboardModifier.NoModifier)
+    QTest.mouseRelease(rule, Qt.MouseButton.LeftButton, pos=middle)
+    assert (desk.project, desk.window.session.steps) == (before, steps)
+    # one that its owner does not hear of: nothing more is done until the button is let go
+    desk.window.session.begin_gesture("Drag")
+    desk.window.session.apply("Drag", edits.set_shot(desk.shot.id, name="Dragged"))
+    desk.window.escape()
+    desk.window.session.apply("Drag", edits.set_shot(desk.shot.id, name="Dragged on"))
+    assert desk.project == before
+    QTest.mouseClick(desk.window.header, Qt.MouseButton.LeftButton)
+    desk.until(lambda: not desk.window.session.in_gesture)
+    desk.window.session.apply("Name", edits.set_shot(desk.shot.id, name="Named"))
+    assert desk.shot.name == "Named"
+    assert desk.window.session.undo_label == "Name"

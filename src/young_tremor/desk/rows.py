@@ -36,6 +36,8 @@ def bind(rule: Rule, session: Session, label: str, edit: Callable[[float], edits
     rule.began.connect(lambda: session.begin_gesture(label))
     rule.changed.connect(lambda value: session.apply(label, edit(value)))
     rule.ended.connect(session.end_gesture)
+    rule.taken_back.connect(session.drop_gesture)
+    rule.taken_back.connect(session.end_gesture)
 
 
 def tuned(curve: Curve, t: float, value: float) -> Curve:

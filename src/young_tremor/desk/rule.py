@@ -113,6 +113,7 @@ class Rule(QWidget):
     began = Signal()
     changed = Signal(float)
     ended = Signal()
+    taken_back = Signal()  # the drag under way is not to have been
     shown = Signal()  # another value is shown, by whomever
 
     def __init__(
@@ -314,6 +315,10 @@ class Rule(QWidget):
                 Qt.Key.Key_PageUp: 5, Qt.Key.Key_PageDown: -5}  # fmt: skip
         if event.key() in ways:
             self._once(self._nudged(ways[Qt.Key(event.key())] * self._factor(event.modifiers())))
+        elif event.key() == Qt.Key.Key_Escape and self._drag is not None:
+            event.ignore()  # the drag is taken back, by the window
+            self._drag = None
+            self.taken_back.emit()
         elif event.key() == Qt.Key.Key_Escape:
             self.clearFocus()
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):

@@ -207,6 +207,9 @@ class Window(QMainWindow):
         self.showFullScreen() if full else self.showNormal()
 
     def escape(self) -> None:
+        if self.session.in_gesture:
+            self.session.drop_gesture()
+            return
         if self.sheet.isVisible() or self.sheets.shown:
             self.sheet.hide()
             self.sheets.hide()
@@ -329,6 +332,9 @@ class Window(QMainWindow):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() == QEvent.Type.ApplicationDeactivate:
             self.stage.set_peek(False)  # its key may be let go where we do not hear of it
+            self.session.end_gesture()
+        elif event.type() == QEvent.Type.MouseButtonRelease and self.session.in_gesture:
+            QTimer.singleShot(0, self, self._let_go)  # after whoever owns the drag
         elif (
             isinstance(event, QKeyEvent)
             and event.key() == Qt.Key.Key_C
@@ -339,6 +345,11 @@ class Window(QMainWindow):
         ):
             self.stage.set_peek(event.type() == QEvent.Type.KeyPress)
         return False
+
+    def _let_go(self) -> None:
+        """No drag outlives the button that began it."""
+        if QGuiApplication.mouseButtons() == Qt.MouseButton.NoButton:
+            self.session.end_gesture()
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if event.mimeData().hasUrls():

@@ -28,9 +28,12 @@ class Session:
         self._known = store.on_disk(path) if path is not None else None
         self._history = History()
         self._gesture: tuple[str, Project] | None = None
+        self._dropped = False  # a gesture that was taken back is not at its end yet
 
     def apply(self, label: str, edit: Edit) -> None:
         """Change the project. Inside a gesture the changes become one step under the gesture's label."""
+        if self._dropped:
+            return
         before = self.project
         after = edit(before)
         if after == before:
@@ -42,10 +45,26 @@ class Session:
 
     def begin_gesture(self, label: str) -> None:
         """From now on changes belong to one step, until :meth:`end_gesture`."""
+        self._dropped = False
         if self._gesture is None:
             self._gesture = (label, self.project)
 
+    @property
+    def in_gesture(self) -> bool:
+        """Whether one is under way, taken back ones too."""
+        return self._gesture is not None or self._dropped
+
+    def drop_gesture(self) -> None:
+        """Take back all that a gesture did; what it still asks for until it ends is not done."""
+        if self._gesture is None:
+            return
+        (_, before), self._gesture, self._dropped = self._gesture, None, True
+        if self.project != before:
+            after, self.project = self.project, before
+            self.changed.emit(after, before)
+
     def end_gesture(self) -> None:
+        self._dropped = False
         if self._gesture is None:
             return
         label, before = self._gesture
@@ -114,7 +133,7 @@ class Session:
         self.project, self.path = project, path
         self.number += 1
         self._known = None
-        self._saved, self._history, self._gesture = project, History(), None
+        self._saved, self._history, self._gesture, self._dropped = project, History(), None, False
         self.replaced.emit()
 
     @property
