@@ -125,7 +125,7 @@ class Walk:
             self._split(second, found)
         self._prove()
         self._wait -= 1
-        if self._wait < 0 and self._short(found):
+        if self._wait < 0 and not self._proving and self._short(found):
             self._wait = PATIENCE
             self._re_anchor(picture, found)
 
@@ -239,7 +239,9 @@ class Walk:
         if way is None or (held is not None and held.errors.count(np.inf) < 0.75 * (self.count - held.began)):
             return
         anchor = self._anchors[self._now]
-        self._slots[1 - first] = way.copy(self.count)
+        made = self._slots[1 - first] = way.copy(self.count)
+        for number, _ in self._recent:
+            made.errors[number] = np.inf  # both were taken for one: until it is measured again
         for other in self._anchors:
             other.bases[1 - first] = other.bases[first] if other is anchor else None
         anchor.errors[1 - first], anchor.most[1 - first] = anchor.errors[first], 0
@@ -248,14 +250,15 @@ class Walk:
     def _look_back(self) -> None:
         """Measure the last frames again with both layers, from the newest back to those in which they went together."""
         anchor = self._anchors[self._now]
-        guess = self._guesses(anchor, last=True)
+        guess = list(self._guesses(anchor, last=True))
         for number, picture in reversed(self._recent):
-            (one, other), _ = layers.seek(anchor.key, picture, guess, self._shields)
-            if one is None or other is None or not _good(one) or not _good(other):
+            if not any(each is not None for each in guess):
                 break
-            guess = one.matrix, other.matrix
-            for which, each in enumerate((one, other)):
-                self._again(which, number, each, anchor)
+            pair, _ = layers.seek(anchor.key, picture, (guess[0], guess[1]), self._shields)
+            for which, each in enumerate(pair):
+                if each is not None and _good(each):
+                    guess[which] = each.matrix
+                    self._again(which, number, each, anchor)
         for which in BOTH:
             way = self._slots[which]
             if way is not None and anchor.frame < len(way.marks):
@@ -266,6 +269,11 @@ class Walk:
         assert way is not None
         assert base is not None
         way.set(frame, found.matrix @ base, self._seen(number, found, anchor))
+
+    @property
+    def _proving(self) -> bool:
+        """Whether a second layer has just been noticed: its key picture is wanted to look back from."""
+        return any(way.began and self.count - way.began < PROVED for way in self.ways)
 
     def _prove(self) -> None:
         """A second layer that hardly shows itself was none; of one that does, the frames before it was noticed are
