@@ -27,7 +27,8 @@ from storm import storm
 from young_tremor.desk import theme
 from young_tremor.desk.commands import ALL, MENUS
 from young_tremor.desk.place import Place
-from young_tremor.desk.rule import Rule, Scale
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.scale import Scale
 from young_tremor.document import store
 from young_tremor.engine import library, recovery, settings, takes
 from young_tremor.engine.session import Session

@@ -114,7 +114,7 @@ def test_presets_are_starred_kept_by_strand_exported_and_taken_in_again(desk: De
     library.remove_own("Aisle steps")
     (tmp_path / "broken.json").write_text("{")
     popup._folder()
-    assert "1 presets taken in" in desk.said()
+    assert "1 preset taken in" in desk.said()
     assert library.preset("aisle steps") == kept
     window.session.apply("Other", edits.set_frame(desk.shot.id, edges="crop", focal_mm=24.0))
     window.session.apply("Level", edits.set_shake(desk.shot.id, intensity=desk.shot.shake.intensity.__class__(0.3)))

@@ -11,7 +11,8 @@ from PySide6.QtWidgets import QCheckBox
 from young_tremor.desk.column import Column
 from young_tremor.desk.curve_rows import COPIES
 from young_tremor.desk.rows import bind, tuned
-from young_tremor.desk.rule import Rule, Scale
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.scale import Scale
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve

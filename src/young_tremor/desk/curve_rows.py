@@ -15,7 +15,8 @@ from young_tremor.desk import theme
 from young_tremor.desk.heads import AMOUNT, PACE, Head
 from young_tremor.desk.key_editor import KeyEditor
 from young_tremor.desk.rows import Row, bind, tuned
-from young_tremor.desk.rule import Rule, Scale
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.scale import Scale
 from young_tremor.desk.strips import LevelStrip
 from young_tremor.engine import origins
 from young_tremor.model import edits

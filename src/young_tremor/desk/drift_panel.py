@@ -15,7 +15,8 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.desk import theme
 from young_tremor.desk.heads import RATE
 from young_tremor.desk.rows import bind, tuned
-from young_tremor.desk.rule import Rule, Scale
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.scale import Scale
 from young_tremor.desk.strand_panel import CHANNEL_WORDS, INKS, REACHES, SHARE, StrandPanel
 from young_tremor.desk.transport import Segments
 from young_tremor.engine import traces

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 import shiboken6
-from PySide6.QtCore import QEvent, QObject, QRectF, Qt
-from PySide6.QtGui import QAction, QColor, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QPen
+from PySide6.QtCore import QEvent, QObject, Qt
+from PySide6.QtGui import QAction, QColor, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
@@ -20,16 +20,16 @@ from PySide6.QtWidgets import (
 
 from young_tremor.desk import theme
 from young_tremor.desk.column import section
+from young_tremor.desk.sheet import Sheet
 
 WAY = Qt.ItemDataRole.UserRole
 
 
-class Finder(QWidget):
-    """Lies over the desk while it is open."""
+class Finder(Sheet):
+    """Every command, sifted while letters are typed."""
 
     def __init__(self, parent: QWidget, found: Callable[[], Iterator[tuple[str, QAction]]]) -> None:
-        super().__init__(parent)
-        self.setAccessibleName("Keys and commands")
+        super().__init__(parent, "Keys and commands")
         self.setFixedSize(560, 304)
         self._found = found
         self._actions: list[QAction] = []
@@ -64,7 +64,6 @@ class Finder(QWidget):
         column.addLayout(head)
         column.addWidget(self.field)
         column.addWidget(self.list, 1)
-        self.hide()
 
     def open(self) -> None:
         """Show everything that can be done now."""
@@ -128,19 +127,7 @@ class Finder(QWidget):
                 return True
         return False
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            self.hide()
-
     def hideEvent(self, event: object) -> None:
         parent = self.parentWidget()
         if parent is not None:
             parent.setFocus()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(QColor("#1a1e1c"), 1))
-        painter.setBrush(QColor(theme.PANEL_COLOUR))
-        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
-        painter.fillRect(QRectF(0, 0, self.width(), 3), QColor(theme.LAMP))

@@ -17,7 +17,8 @@ from young_tremor.desk.delivery import Delivery
 from young_tremor.desk.framing_rules import FramingRules
 from young_tremor.desk.region_rules import RegionRules
 from young_tremor.desk.rows import bind
-from young_tremor.desk.rule import Rule, Scale
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.scale import Scale
 from young_tremor.engine.preview import Plan, Readings
 from young_tremor.engine.session import Session
 from young_tremor.model import edits

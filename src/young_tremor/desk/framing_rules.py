@@ -11,7 +11,8 @@ from young_tremor.base.units import counted
 from young_tremor.desk import theme
 from young_tremor.desk.column import Column
 from young_tremor.desk.rows import bind
-from young_tremor.desk.rule import Rule, Scale
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.scale import Scale
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.project import Shot

@@ -18,7 +18,8 @@ from PySide6.QtWidgets import QMenu, QWidget
 
 from young_tremor.desk import theme
 from young_tremor.desk.accessible import tell
-from young_tremor.desk.rule import Rule, Scale
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.scale import Scale
 
 AMOUNT = Scale(0, 200, "%", 0, least=0, most=1000)
 RATE = Scale(0.02, 12, "Hz", 2, bend=3, least=0.0, most=60)

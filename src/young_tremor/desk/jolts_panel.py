@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QCheckBox
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.blurs import Blurs
 from young_tremor.desk.heads import SETTLE
-from young_tremor.desk.rule import Scale
+from young_tremor.desk.scale import Scale
 from young_tremor.desk.strand_panel import INKS, SHARE, StrandPanel
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Jolts

@@ -17,7 +17,8 @@ from young_tremor.desk import theme
 from young_tremor.desk.bridge import on_desk
 from young_tremor.desk.clip_view import ClipView, Course
 from young_tremor.desk.column import section
-from young_tremor.desk.rule import Rule, Scale
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.scale import Scale
 from young_tremor.engine import footage, measuring, takes
 from young_tremor.engine.jobs import Job
 from young_tremor.engine.preview import Picture, Preview, Request

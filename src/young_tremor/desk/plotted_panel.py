@@ -10,7 +10,8 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QSizePolicy
 
 from young_tremor.base.frames import SourceInfo
-from young_tremor.desk.rule import Rule, Scale
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.scale import Scale
 from young_tremor.desk.strand_panel import INKS, SHARE, StrandPanel
 from young_tremor.desk.transport import Segments
 from young_tremor.model import keys

@@ -4,26 +4,26 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from young_tremor.base.errors import TremorError
 from young_tremor.desk import theme
 from young_tremor.desk.column import section
-from young_tremor.desk.rule import Rule, Scale
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.scale import Scale
+from young_tremor.desk.sheet import Sheet
 from young_tremor.engine import library, settings
 
 
-class Preferences(QWidget):
+class Preferences(Sheet):
     """Lies over the panel and the chart; every change holds at once."""
 
     changed = Signal(object)  # Settings
     told = Signal(str)
 
     def __init__(self, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.setAccessibleName("Preferences")
+        super().__init__(parent, "Preferences")
         self.setFixedWidth(theme.PANEL - 8)
         close = QPushButton("Close")
         close.setProperty("quiet", True)
@@ -55,7 +55,6 @@ class Preferences(QWidget):
         for widget in (self.first, self.lag, self.autosave, self.night, self.menus):
             column.addWidget(widget)
         self._showing = False
-        self.hide()
 
     def open(self) -> None:
         """Show what is set now."""
@@ -82,17 +81,3 @@ class Preferences(QWidget):
             self.changed.emit(settings.change(**changes))
         except TremorError as error:
             self.told.emit(str(error))
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            self.hide()
-        else:
-            super().keyPressEvent(event)
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(QColor("#1a1e1c"), 1))
-        painter.setBrush(QColor(theme.PANEL_COLOUR))
-        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
-        painter.fillRect(QRectF(0, 0, self.width(), 3), QColor(theme.LAMP))

@@ -13,7 +13,8 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton
 
 from young_tremor.desk.column import Column
 from young_tremor.desk.rows import tuned
-from young_tremor.desk.rule import Rule, Scale
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.scale import Scale
 from young_tremor.engine.session import Session
 from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve

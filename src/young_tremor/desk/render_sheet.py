@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -27,27 +27,26 @@ from young_tremor.base.units import counted, duration_text, format_rate
 from young_tremor.desk import theme
 from young_tremor.desk.bridge import on_desk
 from young_tremor.desk.column import section
+from young_tremor.desk.sheet import Sheet
 from young_tremor.engine import actions
 from young_tremor.engine.jobs import Job
 from young_tremor.model.project import Shot
 
 
-class RenderSheet(QWidget):
+class RenderSheet(Sheet):
     """Lies over the desk while it is open; the work goes on when it is closed."""
 
     progressed = Signal(str)  # words for the header's button, empty when nothing runs
 
     def __init__(self, parent: QWidget, find: Callable[[str], Shot | None]) -> None:
-        super().__init__(parent)
+        super().__init__(parent, "Render")
         self._find = find  # the shot of an id as it is now
-        self.setAccessibleName("Render")
         self.setFixedWidth(452)
         self.job: Job | None = None
         self._shot: Shot | None = None
         self._replace: set[Path] = set()
         self._make_fields()
         self._make_progress()
-        self.hide()
 
     def _make_fields(self) -> None:
         self.path = QLineEdit()
@@ -256,20 +255,10 @@ class RenderSheet(QWidget):
             self._edited()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            self.hide()
-        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.begin()
         else:
             super().keyPressEvent(event)
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(QColor("#1a1e1c"), 1))
-        painter.setBrush(QColor(theme.PANEL_COLOUR))
-        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
-        painter.fillRect(QRectF(0, 0, self.width(), 3), QColor(theme.LAMP))
 
 
 def _plain(name: str) -> str:

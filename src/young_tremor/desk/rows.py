@@ -14,7 +14,8 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 from young_tremor.desk import theme
 from young_tremor.desk.heads import AMOUNT, RATE, SETTLE, SLOW, SLOW_TIP, SPEED, Head
 from young_tremor.desk.key_editor import KeyEditor
-from young_tremor.desk.rule import Rule, Scale
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.scale import Scale
 from young_tremor.desk.strips import Line, Strip
 from young_tremor.engine import origins, takes, traces
 from young_tremor.engine.session import Session

@@ -6,7 +6,7 @@ from functools import partial
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.heads import SPEED
-from young_tremor.desk.rule import Scale
+from young_tremor.desk.scale import Scale
 from young_tremor.desk.strand_panel import INKS, StrandPanel
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Shimmer

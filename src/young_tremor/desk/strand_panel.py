@@ -17,7 +17,8 @@ from young_tremor.desk.column import Column, section
 from young_tremor.desk.heads import AMOUNT
 from young_tremor.desk.region_rules import RegionRules
 from young_tremor.desk.rows import bind, tuned
-from young_tremor.desk.rule import Rule, Scale
+from young_tremor.desk.rule import Rule
+from young_tremor.desk.scale import Scale
 from young_tremor.engine import traces
 from young_tremor.engine.session import Session
 from young_tremor.model import edits

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QSizePo
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk import theme
 from young_tremor.desk.heads import SLOW, SLOW_TIP
-from young_tremor.desk.rule import Scale
+from young_tremor.desk.scale import Scale
 from young_tremor.desk.strand_panel import INKS, StrandPanel
 from young_tremor.desk.transport import Segments
 from young_tremor.engine import takes
