@@ -14,7 +14,7 @@ from young_tremor.measure.track import Found, Key, Picture, Shields, Similarity
 
 LOWEST_OVERLAP = 0.62  # below it a new key picture is taken
 LOWEST_COUNT = 0.45  # of the patches a key had at most
-KEYS = 48  # key pictures kept to come back to
+KEYS = 48  # key pictures kept to come back to, fewer where each has more patches
 PATIENCE = 5  # frames after which another key picture is tried again
 LOST = 12  # frames in a row that fit nothing before a cut is thought of
 LOOK_AGAIN = 4  # frames after which something that is lost for long is looked for again
@@ -116,6 +116,7 @@ class Walk:
             self._put(number, found[number], where[number])
         if self.count == 2 and self._faint(found):
             self._look_closer()
+            second = None  # its patches were those of the key picture before
         self._recent.append((self.count - 1, picture))
         if not any(found):
             if all(way.lost >= LOST for way in self.ways):
@@ -125,9 +126,11 @@ class Walk:
             self._split(second, found)
         self._prove()
         self._wait -= 1
-        if self._wait < 0 and not self._proving and self._short(found):
+        now = self._anchors[self._now]
+        here = found[0] if where[0] is now else None, found[1] if where[1] is now else None
+        if self._wait < 0 and not self._proving and self._short(here):
             self._wait = PATIENCE
-            self._re_anchor(picture, found)
+            self._re_anchor(picture, here)
 
     def _begin(self, picture: Picture) -> None:
         key = track.key(picture, self._shields)
@@ -337,7 +340,7 @@ class Walk:
             made.errors[number] = float(np.hypot(anchor.errors[number], each.error / np.sqrt(2)))
         self._anchors.append(made)
         self.used += 1
-        if len(self._anchors) > KEYS:
+        if len(self._anchors) > KEYS * track.CELLS // self._cells:
             self._anchors.pop(1)
         self._now = len(self._anchors) - 1
         self._recent = deque(maxlen=BEHIND)
