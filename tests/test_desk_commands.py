@@ -24,6 +24,7 @@ from PySide6.QtWidgets import (
 from clips import clip
 from driver import Desk
 from storm import storm
+from young_tremor.base.errors import TremorError
 from young_tremor.desk import theme
 from young_tremor.desk.commands import ALL, MENUS
 from young_tremor.desk.place import Place
@@ -256,6 +257,28 @@ def test_unsaved_work_is_kept_offered_and_forgotten_once_saved(tmp_path: Path, f
     versions = recovery.versions(path)
     assert 1 <= len(versions) <= 10
     assert recovery.read_version(versions[0], path).shots[0].name == "Take 11"
+
+
+def test_what_the_system_ends_is_kept_and_gone_on_with_until_it_is_saved(desk: Desk, tmp_path: Path) -> None:
+    window = desk.window
+    window.session.apply("Name", edits.set_shot(desk.shot.id, name="Unsaved"))
+    window.end_now()
+    assert window.keeper.path is not None
+    kept = window.keeper.path
+    assert store.load(kept).shots[0].name == "Unsaved"
+    session = Session()
+    keeper, found = recovery.Keeper(session), recovery.Kept(kept, "untitled", 0.0)
+    bad = recovery.Kept(tmp_path / "bad.tremor", "bad", 0.0)
+    bad.path.write_text("{}")
+    with pytest.raises(TremorError):
+        keeper.go_on(bad)
+    assert bad.path.exists()
+    keeper.go_on(found)
+    assert session.dirty
+    assert kept.exists()
+    session.save(tmp_path / "night.tremor")
+    keeper.look()
+    assert not kept.exists()
 
 
 def test_what_is_chosen_or_held_does_not_outlive_its_place(desk: Desk, tmp_path: Path) -> None:

@@ -101,11 +101,9 @@ class Files:
         settings.opened(path)
 
     def recover(self, kept: recovery.Kept) -> None:
-        """Go on with work that was never saved; what was kept goes once it is saved or kept anew."""
+        """Go on with work that was never saved; what was kept stays until that is saved."""
         if self.may_leave():
-            self._window.attempt(lambda: self._window.session.recover(recovery.read(kept)))
-            self._window.keeper.keep_soon()
-            recovery.forget(kept)
+            self._window.attempt(lambda: self._window.keeper.go_on(kept))
 
     def versions(self) -> list[tuple[str, Path]]:
         """The versions of the open project that were saved, in words, newest first."""

@@ -377,7 +377,8 @@ class Window(QMainWindow):
             self.place.keep()
         for each in (self, self._focus):
             QApplication.instance().removeEventFilter(each)  # type: ignore[union-attr]
-        self.keeper.drop()
+        if not self._ending:  # what the system ends is kept for the next start
+            self.keeper.drop()
         self.sheet.stop()
         self._clock.stop()
         for job in (self.deeds.finding, self.deeds.limiting, self.files.adding):

@@ -94,6 +94,13 @@ class Keeper:
                 self.path.unlink(missing_ok=True)
         self.path = self._written = None
 
+    def go_on(self, kept: Kept) -> None:
+        """Work on what was kept, and keep it in the same place; TremorError if it cannot be read: then it stays."""
+        project = read(kept)
+        self.drop()
+        self.path = kept.path
+        self._session.recover(project)
+
     def _place(self) -> Path:
         if self.path is None:
             name = self._session.path.stem if self._session.path else "untitled"
@@ -116,12 +123,6 @@ def left_behind() -> list[Kept]:
 def read(kept: Kept) -> Project:
     """What was kept; TremorError if it cannot be read."""
     return store.load(kept.path)
-
-
-def forget(kept: Kept) -> None:
-    """Remove what was kept."""
-    with suppress(OSError):
-        kept.path.unlink(missing_ok=True)
 
 
 def _runs(number: str) -> bool:
