@@ -188,6 +188,7 @@ class Commands:
     def __init__(self, window: Window, bar: QMenuBar) -> None:
         self._window = window
         self._actions: dict[str, QAction] = {}
+        self._listed: list[QMenu] = []  # what the finder shows, until it is asked again
         for command in ALL:
             if command.fill is None:
                 self._actions[command.name] = self._action(command)
@@ -236,9 +237,10 @@ class Commands:
 
     def found(self) -> Iterator[tuple[str, QAction]]:
         """Everything that can be done now, with the way to it through the menus."""
-        for title in MENUS:
-            menu = QMenu(self._window)
-            menu.setObjectName("all")
+        for menu in self._listed:
+            menu.deleteLater()
+        self._listed = [QMenu(self._window) for _ in MENUS]
+        for title, menu in zip(MENUS, self._listed, strict=True):
             self._fill(title, menu)
             yield from _flat(title, menu)
         self._open_all()
