@@ -20,12 +20,12 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import av
-import cv2
 import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtWidgets import QApplication
 
+from films import scripted, transcode
 from frames import frames, solver
 from measuring import large_clip, measure
 from opening import opening, start
@@ -35,7 +35,6 @@ from young_tremor.desk.window import Window
 from young_tremor.engine import actions, library
 from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
-from young_tremor.media.video_writer import CODECS
 from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Project
@@ -62,50 +61,9 @@ def pairs(a: Callable[[], object], b: Callable[[], object], runs: int = 2) -> li
     return [(seconds(a), seconds(b)) for _ in range(runs)]
 
 
-def transcode(source: Path, target: Path, most: int = 10**9) -> None:
-    """Decode and encode, nothing between: the same encoder and settings as a render."""
-    chosen = CODECS["h264"]
-    with av.open(str(source)) as given, av.open(str(target), "w") as made:
-        video = given.streams.video[0]
-        video.thread_type = "AUTO"
-        out = made.add_stream(chosen.encoder, rate=video.average_rate)
-        out.width, out.height, out.pix_fmt = video.width, video.height, video.pix_fmt
-        out.options = dict(chosen.options)
-        for number, frame in enumerate(given.decode(video)):
-            if number >= most:
-                break
-            frame.pict_type = 0
-            made.mux(out.encode(frame))
-        made.mux(out.encode(None))
-
-
 def shake(source: Path, target: Path, preset: str = "Standing, breathing", **frame: float) -> None:
     shot = actions.one_shot(source, library.preset(preset), **frame)  # type: ignore[arg-type]
     actions.render((shot,), target, lambda done, total: None, overwrite=True)
-
-
-def scripted(source: Path, target: Path, views: int = 16) -> None:
-    """What a script of an afternoon does: each frame to RGB, so many bilinear warps over the exposure averaged, encoded
-    with the same encoder and settings."""
-    chosen, shake_ = CODECS["h264"], library.preset("Standing, breathing").shake
-    with av.open(str(source)) as given, av.open(str(target), "w") as made:
-        video = given.streams.video[0]
-        video.thread_type = "AUTO"
-        out = made.add_stream(chosen.encoder, rate=video.average_rate)
-        out.width, out.height, out.pix_fmt = video.width, video.height, video.pix_fmt
-        out.options = dict(chosen.options)
-        size, step = (video.width, video.height), video.height / 100
-        for number, frame in enumerate(given.decode(video)):
-            picture = frame.to_ndarray(format="bgr24")
-            total = np.zeros(picture.shape, np.float32)
-            for moved in sample.sample(shake_, (number + (np.arange(views) + 0.5) / views / 2 - 0.25) / 24):
-                matrix = cv2.getRotationMatrix2D((size[0] / 2, size[1] / 2), -moved[2], 1.03 + moved[3] / 100)
-                matrix[:, 2] += step * moved[:2]
-                cv2.accumulate(cv2.warpAffine(picture, matrix, size), total)
-            shown = av.VideoFrame.from_ndarray(cv2.convertScaleAbs(total, alpha=1 / views), format="bgr24")
-            shown.pts, shown.time_base = frame.pts, frame.time_base
-            made.mux(out.encode(shown.reformat(format=out.pix_fmt)))
-        made.mux(out.encode(None))
 
 
 def render() -> Iterator[Row]:
