@@ -23,8 +23,8 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
 from young_tremor.base.errors import TremorError
-from young_tremor.desk import theme
-from young_tremor.desk.window import Window
+from young_tremor.desk.kit import theme
+from young_tremor.desk.window.window import Window
 from young_tremor.document import store
 from young_tremor.engine import library, playback, recovery
 from young_tremor.engine.session import Session

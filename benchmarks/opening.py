@@ -64,7 +64,7 @@ START = """
 import time; begun = time.time()
 import sys; sys.argv = ["young-tremor", "demo"]
 from PySide6.QtCore import QTimer
-from young_tremor.desk import app, window
+from young_tremor.desk.window import app, window
 def look():
     for widget in app.QApplication.topLevelWidgets():
         if isinstance(widget, window.Window) and widget.picture.picture is not None:

@@ -29,9 +29,9 @@ from films import scripted, transcode
 from frames import frames, solver
 from measuring import large_clip, measure
 from opening import opening, start
-from young_tremor.desk import theme
-from young_tremor.desk.strips import Strip
-from young_tremor.desk.window import Window
+from young_tremor.desk.chart.strips import Strip
+from young_tremor.desk.kit import theme
+from young_tremor.desk.window.window import Window
 from young_tremor.engine import actions, library
 from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
@@ -225,7 +225,7 @@ def playback() -> Iterator[Row]:
         for name, clear in (("decoding included", True), ("frames decoded before", False)):
             if clear:
                 stage.preview.sources.clear()
-            shot = stage.shot
+            shot = stage.state.shot
             assert shot is not None
             focal = shot.frame.focal_mm + (1 if clear else 2)
             made = seconds(
@@ -286,7 +286,7 @@ def switching() -> Iterator[Row]:
         times = []
         for turn in range(12):
             begun = time.perf_counter()
-            window.stage.choose(shots[(turn + 1) % len(shots)])
+            window.state.choose_shot(shots[(turn + 1) % len(shots)])
             until(on_screen(window))
             times.append(time.perf_counter() - begun)
         yield "another shot of the reel, to its picture, median", "≤ 250 ms", milliseconds(times[2:])

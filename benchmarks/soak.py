@@ -21,9 +21,9 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtWidgets import QApplication
 
-from young_tremor.desk import theme
-from young_tremor.desk.app import tidy_memory
-from young_tremor.desk.window import Window
+from young_tremor.desk.kit import theme
+from young_tremor.desk.window.app import tidy_memory
+from young_tremor.desk.window.window import Window
 from young_tremor.engine import library, playback
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -45,7 +45,7 @@ def spin(seconds: float) -> None:
 
 def act(window: Window, chance: random.Random) -> None:
     """Something that a person does."""
-    shot, stage, session = window.stage.shot, window.stage, window.session
+    shot, stage, session = window.state.shot, window.stage, window.session
     if shot is None:
         return
     what = chance.randrange(7)
@@ -71,10 +71,10 @@ def act(window: Window, chance: random.Random) -> None:
             session.undo()
             spin(0.1)
     elif what == 5:
-        window.set_mode(chance.choice(("shaken", "still", "split", "side", "overlay", "difference")))
+        window.state.choose(mode=chance.choice(("shaken", "still", "split", "side", "overlay", "difference")))
         spin(1)
     else:
-        stage.choose(chance.choice(session.project.shots).id)
+        window.state.choose_shot(chance.choice(session.project.shots).id)
         spin(1)
 
 

@@ -17,7 +17,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
 from PySide6.QtWidgets import QApplication
 
-from young_tremor.desk import theme
+from young_tremor.desk.kit import theme
 from young_tremor.engine import figures, library
 from young_tremor.model.project import Preset
 from young_tremor.model.shake import Hit

@@ -18,8 +18,9 @@ from PySide6.QtCore import QRectF
 from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QApplication
 
-from young_tremor.desk import frame_marks, theme
-from young_tremor.desk.window import Window
+from young_tremor.desk.kit import theme
+from young_tremor.desk.picture import frame_marks
+from young_tremor.desk.window.window import Window
 from young_tremor.engine import library
 from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
@@ -68,13 +69,13 @@ def night(window: Window) -> None:
 
 def split(window: Window) -> None:
     window.stage.go(64)
-    window.set_mode("split")
+    window.state.choose(mode="split")
     window.set_marks((48, 144))
 
 
 def strand(window: Window) -> None:
     window.stage.go(80)
-    window.chart.choose(window.stage.shot.shake.strands[0].id)  # type: ignore[union-attr]
+    window.state.choose(strand=window.state.shot.shake.strands[0].id)  # type: ignore[union-attr]
 
 
 def presets(window: Window) -> None:
@@ -91,7 +92,7 @@ def render(window: Window) -> None:
 
 
 def edges(window: Window) -> None:
-    shot = window.stage.shot
+    shot = window.state.shot
     assert shot is not None
     window.session.apply("Edges", edits.set_frame(shot.id, edges="open", keep=(Box(0.39, 0.09, 0.23, 0.14),)))
     settle(window)
@@ -101,25 +102,25 @@ def edges(window: Window) -> None:
 
 def hits(window: Window) -> None:
     """The jolts' controls, and what was found in the sound before it is kept."""
-    shot = window.stage.shot
+    shot = window.state.shot
     assert shot is not None
     window.session.apply("No hits", edits.remove_hits(shot.id, frozenset(hit.id for hit in shot.hits)))
     window.stage.go(108)
     window.deeds.find_hits("sound")
     until(lambda: window.chart.hits.found is not None)
-    window.chart.choose("strike")
+    window.state.choose(strand="strike")
 
 
 def plotted(window: Window) -> None:
     """A plotted strand, its path on the picture."""
-    shot = window.stage.shot
+    shot = window.state.shot
     assert shot is not None
     x = Curve(0.0, (Key(0.5, 0.0), Key(1.5, 6.0), Key(2.5, 2.0), Key(3.6, -7.0), Key(5.0, -1.0)))
     y = Curve(0.0, (Key(0.5, 0.0), Key(1.5, -5.0), Key(2.5, 3.0), Key(3.6, -2.0), Key(5.0, 1.0)))
     strand = Plotted("look", "Look round", x=x, y=y, repeat=True)
     window.session.apply("Plotted", edits.add_strand(shot.id, strand))
     window.session.apply("Variant", edits.add_variant(shot.id))
-    window.chart.choose(window.stage.shot.shake.strands[-1].id)  # type: ignore[union-attr]
+    window.state.choose(strand=window.state.shot.shake.strands[-1].id)  # type: ignore[union-attr]
     window.stage.go(44)
 
 
@@ -138,7 +139,7 @@ def figures(window: Window) -> None:
 
 def curves(window: Window) -> None:
     """Rows of the frame's own curves, and both variants whole beside each other."""
-    shot = window.stage.shot
+    shot = window.state.shot
     assert shot is not None
     window.session.apply("Variant", edits.add_variant(shot.id))
     window.session.apply("Preset", edits.apply_preset(shot.id, library.preset("running")))
@@ -147,7 +148,7 @@ def curves(window: Window) -> None:
     frame = shot.frame
     window.session.apply("Curves", edits.set_frame(shot.id, shutter=replace(frame.shutter, angle=shutter), pivot=pivot))
     window.deeds.compare("A")
-    window.set_mode("side")
+    window.state.choose(mode="side")
     window.stage.go(66)
 
 
@@ -167,14 +168,14 @@ def measure(window: Window) -> None:
 
 def take(window: Window) -> None:
     """The rack under the take of the walk."""
-    window.stage.choose("drying-rack")
+    window.state.choose_shot("drying-rack")
     settle(window)
-    window.chart.choose("walk")
+    window.state.choose(strand="walk")
     window.stage.go(70)
 
 
 def takes(window: Window) -> None:
-    window.stage.choose("drying-rack")
+    window.state.choose_shot("drying-rack")
     settle(window)
     window.stage.go(70)
     settle(window)
@@ -183,7 +184,7 @@ def takes(window: Window) -> None:
 
 def frame(window: Window) -> None:
     """A crop that follows the motion, recentred, with soft limits and a keep-clear box."""
-    shot = window.stage.shot
+    shot = window.state.shot
     assert shot is not None
     window.session.apply("Preset", edits.apply_preset(shot.id, library.preset("running")))
     changes = {"edges": "crop-as-needed", "recentre": True, "readout": 0.018, "keep": (Box(0.05, 0.06, 0.18, 0.42),)}

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from young_tremor.desk.commands import ALL, MENUS
+from young_tremor.desk.window.listed import ALL, MENUS
 from young_tremor.engine import actions
 from young_tremor.model.limits import COUNTS, FRACTIONS, NUMBERS
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import threading
 from collections.abc import Callable
 from pathlib import Path
@@ -14,9 +15,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 
-from young_tremor.desk import theme
-from young_tremor.desk.rule import Rule
-from young_tremor.desk.window import Window
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.rule import Rule
+from young_tremor.desk.window.window import Window
 from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
 from young_tremor.model.project import Project, Shot
@@ -47,7 +48,7 @@ class Desk:
 
     @property
     def shot(self) -> Shot:
-        shot = self.window.stage.shot
+        shot = self.window.state.shot
         assert shot is not None
         return shot
 
@@ -75,11 +76,11 @@ class Desk:
                 and stage.preview._answered is stage._request
             )
 
-        self.bot.waitUntil(caught_up, timeout=60000)
+        self.bot.waitUntil(caught_up, timeout=int(os.environ.get("PATIENCE", "60")) * 1000)
         QApplication.processEvents()
 
     def until(self, condition: Callable[[], bool]) -> None:
-        self.bot.waitUntil(condition, timeout=60000)
+        self.bot.waitUntil(condition, timeout=int(os.environ.get("PATIENCE", "60")) * 1000)
 
     def said(self) -> str:
         return self.window.notice.text() if self.window.notice.isVisible() else ""

@@ -9,7 +9,7 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
-from young_tremor.desk.window import Window
+from young_tremor.desk.window.window import Window
 
 LEFT, RIGHT = Qt.MouseButton.LeftButton, Qt.MouseButton.RightButton
 NONE, SHIFT, CTRL, ALT = (getattr(Qt.KeyboardModifier, f"{name}Modifier") for name in ("No", "Shift", "Control", "Alt"))

@@ -14,11 +14,11 @@ from pytestqt.qtbot import QtBot
 
 from clips import clip, number_of
 from driver import Desk
-from young_tremor.desk import theme
-from young_tremor.desk.heads import AMOUNT
-from young_tremor.desk.presets import Way
-from young_tremor.desk.rule import Rule
-from young_tremor.desk.transport import Segments
+from young_tremor.desk.chart.heads import AMOUNT
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.rule import Rule
+from young_tremor.desk.kit.segments import Segments
+from young_tremor.desk.sheets.presets import Way
 from young_tremor.engine import actions, library, origins
 from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
@@ -39,7 +39,7 @@ def desk(qtbot: QtBot, footage: Path) -> Iterator[Desk]:
 
 
 def shown_number(desk: Desk) -> int:
-    desk.window.set_mode("still")
+    desk.window.state.choose(mode="still")
     return number_of(desk.picture()[..., 1])
 
 

@@ -25,11 +25,11 @@ from clips import clip
 from driver import Desk
 from storm import storm
 from young_tremor.base.errors import TremorError
-from young_tremor.desk import theme
-from young_tremor.desk.commands import ALL, MENUS
-from young_tremor.desk.place import Place
-from young_tremor.desk.rule import Rule
-from young_tremor.desk.scale import Scale
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.rule import Rule
+from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.window.listed import ALL, MENUS
+from young_tremor.desk.window.place import Place
 from young_tremor.document import store
 from young_tremor.engine import library, recovery, settings, takes
 from young_tremor.engine.session import Session
@@ -57,7 +57,7 @@ def test_every_command_is_in_a_menu_and_no_key_is_given_twice(desk: Desk) -> Non
     assert len(set(keys)) == len(keys)
     found = {(way, action.text()) for way, action in desk.window.commands.found()}
     assert {("Shake › Add a strand", "Jolts"), ("Project", "Save"), ("Project", "Open…")} <= found
-    desk.window.chart.choose(desk.shot.shake.strands[0].id)
+    desk.window.state.choose(strand=desk.shot.shake.strands[0].id)
     assert ("Shake › Chosen strand", "Duplicate") in {
         (way, action.text()) for way, action in desk.window.commands.found()
     }
@@ -96,7 +96,7 @@ def test_the_steps_are_a_list_and_a_click_goes_there(desk: Desk) -> None:
     next(command for command in ALL if command.name == "history").fill(desk.window, menu)  # type: ignore[misc]
     next(action for action in menu.actions() if action.text() == "Name One").trigger()
     assert desk.shot.name == "One"
-    desk.window.commands.go_back_to(0)
+    desk.window.go_back_to(0)
     assert desk.project == start
     desk.key("y", CTRL)
     assert desk.shot.name == "One"
@@ -164,7 +164,7 @@ def test_many_files_are_one_step_in_order_and_one_line(desk: Desk, tmp_path: Pat
         paths.insert(2, tmp_path / name)
     before = desk.project
     desk.drop(*paths)
-    desk.until(lambda: desk.window.files.adding is None)
+    desk.until(lambda: not desk.window.files.adding)
     names = [shot.name for shot in desk.project.shots]
     assert names[1:] == [f"shot {k}" for k in range(5)]
     assert "2 of 7 files could not be opened" in desk.window.notice.text()
@@ -176,7 +176,7 @@ def test_many_files_are_one_step_in_order_and_one_line(desk: Desk, tmp_path: Pat
 def test_footage_that_is_read_does_not_land_in_another_project(desk: Desk, tmp_path: Path) -> None:
     desk.window.files.open_path(clip(tmp_path / "late.mp4", frames=4, size=(320, 180)))
     desk.window.session.start(Project())
-    desk.until(lambda: desk.window.files.adding is None)
+    desk.until(lambda: not desk.window.files.adding)
     assert desk.project.shots == ()
     assert desk.window.welcome.isVisible()
     assert not desk.window.session.dirty
@@ -285,14 +285,14 @@ def test_what_is_chosen_or_held_does_not_outlive_its_place(desk: Desk, tmp_path:
     window = desk.window
     window.files.open_path(clip(tmp_path / "second.mp4", frames=48))
     desk.until(lambda: len(desk.project.shots) == 2)
-    window.stage.choose(desk.project.shots[0].id)
+    window.state.choose_shot(desk.project.shots[0].id)
     desk.settle()
     window.set_marks((3, 9))
-    window.stage.choose(desk.project.shots[1].id)
+    window.state.choose_shot(desk.project.shots[1].id)
     assert window.view.marks is None
-    window.stage.set_peek(True)
+    window.state.choose(peek=True)
     QApplication.sendEvent(QApplication.instance(), QEvent(QEvent.Type.ApplicationDeactivate))
-    assert not window.stage.peek
+    assert not window.state.now.peek
     editor = window.chart.curves["Intensity"].editors["Intensity"]
     editor.chosen = (0, 7)  # keys that an undo has taken away
     strip = window.chart.level_strip
@@ -300,11 +300,11 @@ def test_what_is_chosen_or_held_does_not_outlive_its_place(desk: Desk, tmp_path:
     QTest.keyClick(strip, K.Key_Up)
     QTest.keyClick(strip, K.Key_Delete)
     assert not editor.chosen
-    desk.window.panel.frame.framing.draw.setChecked(True)
-    assert window.picture.drawing
+    desk.window.panel.frame.framing.draw.click()
+    assert window.state.now.tool
     desk.window.setFocus()
     desk.key(K.Key_Escape)
-    assert not window.picture.drawing
+    assert not window.state.now.tool
 
 
 def test_words_and_inks_stand_out_from_every_ground() -> None:
@@ -319,7 +319,7 @@ def test_words_and_inks_stand_out_from_every_ground() -> None:
 
 def test_the_window_comes_back_to_its_place_inside_the_screen(desk: Desk) -> None:
     window = desk.window
-    window.place = Place(window, window.splitter)
+    window.place = Place(window, window.splitter, window.top)
     window.resize(1100, 720)
     window.splitter.setSizes([300, 380])
     window.place.keep()
@@ -337,7 +337,7 @@ def test_the_window_comes_back_to_its_place_inside_the_screen(desk: Desk) -> Non
 
 def test_a_screen_reader_is_told_role_name_and_value_of_everything(desk: Desk) -> None:
     window = desk.window
-    window.chart.choose(desk.shot.shake.strands[0].id)
+    window.state.choose(strand=desk.shot.shake.strands[0].id)
     desk.key("r", CTRL)
     desk.key("k", CTRL)
     window.popup.show()

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QFileDialog
 from pytestqt.qtbot import QtBot
 
 from driver import Desk
-from young_tremor.desk.curve_rows import CurveRow
+from young_tremor.desk.chart.curve_rows import CurveRow
 from young_tremor.engine import library, origins, settings
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -61,8 +61,8 @@ def test_shutter_crop_and_pivot_are_curves_on_rows_of_their_own(desk: Desk) -> N
     assert desk.shot.frame.shutter.angle.keys[0].value == 0
     assert np.abs(np.diff(desk.picture(), axis=1)).mean() > np.abs(np.diff(blurred, axis=1)).mean()
     desk.type_into(chart.level, "100")
-    chart.show_curve("Crop")
-    chart.show_curve("Pivot")
+    chart.paper.toggle_row("Crop")
+    chart.paper.toggle_row("Pivot")
     before = desk.picture()
     desk.type_into(chart.curves["Crop"].rules["Crop by hand"], "1.5")
     assert desk.shot.frame.crop.value == 1.5
@@ -159,9 +159,9 @@ def test_figures_beside_the_picture_and_both_pictures_whole(desk: Desk) -> None:
     assert view.stretch.text() == "0.25 – 1.75 s"
     tilt = next(row for row in view.table.rows if row.channel == "tilt")
     strand = next(s for s in desk.shot.shake.strands if isinstance(s, Drift))
-    window.chart.choose(strand.id)
+    window.state.choose(strand=strand.id)
     desk.until(lambda: view.subject.text() == strand.name and view.table.rows[-1].peak != tilt.peak)
-    window.chart.choose(None)
+    window.state.choose(strand=None)
     desk.key("g")
     assert not view.isVisible()
     desk.key("4")

@@ -50,7 +50,7 @@ def test_from_black_corners_to_covered_in_one_step_and_what_it_costs(desk: Desk)
     assert float(frame._values["crop"].text()) <= before
     desk.type_into(frame.framing.most, "3")
     desk.click(frame.framing.limit)
-    desk.until(lambda: window.deeds.limiting is None)
+    desk.until(lambda: not window.runner.busy("limit"))
     desk.settle()
     assert desk.shot.shake.intensity.value < 1
     assert float(frame._values["crop"].text()) == pytest.approx(1.03, abs=0.0015)
@@ -105,7 +105,7 @@ def test_boxes_regions_and_the_pivot_are_drawn_on_the_picture(desk: Desk) -> Non
     pivot = desk.shot.frame.pivot
     assert (pivot.x.value, pivot.y.value) == (pytest.approx(0.444, abs=0.02), pytest.approx(0.2, abs=0.02))
     strand = desk.shot.shake.strands[0]
-    window.chart.choose(strand.id)
+    window.state.choose(strand=strand.id)
     desk.until(lambda: window.panel.drift.isVisible())
     desk.drag(picture, at(0.75, 0.7), at(0.25, 0.7))
     own = desk.shot.shake.strands[0].pivot
@@ -113,7 +113,7 @@ def test_boxes_regions_and_the_pivot_are_drawn_on_the_picture(desk: Desk) -> Non
     assert own.x.value == pytest.approx(-0.444, abs=0.02)
     assert desk.shot.frame.pivot == pivot
     frame.pivoting.click()
-    window.chart.choose(None)
+    window.state.choose(strand=None)
     near = desk.picture()
     picture.toggle_overlay("Overscan")
     wide = desk.picture()
@@ -145,7 +145,7 @@ def test_shimmer_delivery_placement_and_light(desk: Desk) -> None:
     panel.region.shape.activated.emit(2)
     desk.type_into(panel.region.rules["width"], "30")
     assert desk.shot.shake.strands[-1].region.width.value == 0.3  # type: ignore[union-attr]
-    window.chart.choose(None)
+    window.state.choose(strand=None)
     delivery = frame.delivery
     delivery.size.setCurrentIndex(delivery.size.findData("1080x1080"))
     delivery.size.activated.emit(delivery.size.currentIndex())

@@ -14,8 +14,8 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QMenu, QMessageBox
 
 from clips import clip
 from driver import Desk
-from young_tremor.desk.drift_panel import DriftPanel
-from young_tremor.desk.jolts_panel import JoltsPanel
+from young_tremor.desk.panels.drift_panel import DriftPanel
+from young_tremor.desk.panels.jolts_panel import JoltsPanel
 from young_tremor.engine import library
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -41,7 +41,7 @@ def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def
 def test_every_number_of_a_drift_is_typed_into_its_panel(desk: Desk) -> None:
     panel: DriftPanel = desk.window.panel.drift
     first = desk.shot.shake.strands[0]
-    desk.window.chart.choose(first.id)
+    desk.window.state.choose(strand=first.id)
     typed = {
         "rate": ("2.5", lambda s: s.rate.value), "regularity": ("0.4", lambda s: s.regularity),
         "swings": ("0.3", lambda s: s.wander.rate), "rest": ("0.35", lambda s: s.rests.share),
@@ -69,7 +69,7 @@ def test_every_number_of_a_drift_is_typed_into_its_panel(desk: Desk) -> None:
 
 def test_every_number_of_the_jolts_is_typed_into_its_panel(desk: Desk) -> None:
     panel: JoltsPanel = desk.window.panel.jolts
-    desk.window.chart.choose("jolts")
+    desk.window.state.choose(strand="jolts")
     typed = {
         "settle": "0.5", "reach": "2.5", "roll": "0.5", "zoom": "1.5", "direction": "45", "ring": "14", "rise": "0.02",
         "rattle": "0.6", "tail": "0.4", "delay": "0.25", "distance": "34.3",
@@ -159,7 +159,7 @@ def test_key_menu_eases_scales_and_lays_down_shapes(desk: Desk) -> None:
     row = window.chart._rows[desk.shot.shake.strands[0].id]
     desk.context(row.strip, 100, 10)
     desk.pick("Shape the rate over time")
-    assert row.strip.editor is row.rater
+    assert row.strip.editor is row.editors["rate"]
     QTest.mouseDClick(row.strip, Qt.MouseButton.LeftButton, pos=QPoint(300, row.strip.height() // 2))
     rate = desk.shot.shake.strands[0].rate  # type: ignore[union-attr]
     assert len(rate.keys) == 1

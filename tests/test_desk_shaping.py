@@ -7,11 +7,12 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint, QRectF, Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
 from driver import Desk
+from young_tremor.desk.picture import plotting
 from young_tremor.engine import library
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -237,11 +238,11 @@ def test_motion_is_plotted_by_dragging_the_picture(desk: Desk) -> None:
     assert [key.value for key in strand().y.keys] == [pytest.approx(v, abs=0.4) for v in (0, 3, 1)]
     assert window.session.undo_label == "Plot a move"
     desk.type_into(panel.ahead, "0")
-    place = window.picture._on_picture(window.picture._path[1])[1]  # type: ignore[index]
+    place = plotting.places(QRectF(window.picture.frame_rect()), window.picture._path[1])[1]  # type: ignore[index]
     desk.drag(window.picture, (place.x(), place.y()), (place.x() - 2 * unit, place.y()))
     assert strand().x.keys[1].value == pytest.approx(2, abs=0.5)
     assert len(strand().x.keys) == 3
-    handle = window.picture._handles()["roll"]
+    handle = plotting.handles(QRectF(window.picture.frame_rect()))["roll"]
     desk.drag(window.picture, (handle.x(), handle.y()), (handle.x(), handle.y() + 20))
     turned = strand().roll.keys[0]
     assert round(turned.t * 24) == 36
@@ -264,7 +265,7 @@ def test_motion_is_plotted_by_dragging_the_picture(desk: Desk) -> None:
 def test_a_strand_of_an_old_file_says_so_and_takes_todays_rule(desk: Desk) -> None:
     strand = desk.shot.shake.strands[0]
     desk.window.session.apply("Old", edits.set_strand(desk.shot.id, strand.id, rule=1))
-    desk.window.chart.choose(strand.id)
+    desk.window.state.choose(strand=strand.id)
     desk.settle()
     older = desk.window.panel.drift.older
     assert older.isVisible()

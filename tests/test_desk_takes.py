@@ -209,7 +209,7 @@ def test_cancelling_and_what_cannot_be_measured_changes_nothing(desk: Desk, hand
     window.show_measure(False)
     count = len(desk.project.takes)
     window.take_deeds.measure_own()
-    desk.until(lambda: window.take_deeds.own_job is None)
+    desk.until(lambda: not window.take_deeds.measuring)
     assert desk.said()
     assert len(desk.project.takes) == count
     desk.settle()

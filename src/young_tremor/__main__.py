@@ -29,7 +29,7 @@ def _run(args: list[str]) -> int:
         meant = f": did you mean {near[0]}?" if near else f" among {', '.join(COMMANDS)}."
         print(f"young-tremor: There is no command “{args[0]}”{meant}", file=sys.stderr)
         return 2
-    from young_tremor.desk.app import main as open_desk
+    from young_tremor.desk.window.app import main as open_desk
 
     return open_desk(args)
 

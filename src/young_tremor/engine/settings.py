@@ -21,9 +21,10 @@ RECENT = 8
 class Settings(Checked, frozen=True):
     """``tap_lag``: seconds by which a person taps late. ``favourites``: names of presets. ``recent``: project files,
     the last first. ``menus``: whether the menu bar is shown. ``place``: where the window was, as Qt writes it
-    (hexadecimal), and ``split``: how high picture and chart were. ``first``: name of the preset of new footage, empty
-    for ours; ``autosave``: seconds of change after which unsaved work is kept; ``night``: whether the paper is;
-    ``folded``: groups of the panel that are."""
+    (hexadecimal), ``split``: how high picture and chart were, ``across``: how wide reel, picture and panel. ``first``:
+    name of the preset of new footage, empty for ours; ``autosave``: seconds of change after which unsaved work is kept;
+    ``night``: whether the paper is; ``folded``: groups of the panel that are; ``keys``: of commands that have others
+    than they come with."""
 
     tap_lag: float = 0.12
     favourites: tuple[str, ...] = ()
@@ -35,6 +36,8 @@ class Settings(Checked, frozen=True):
     folded: tuple[str, ...] = ()
     place: str = ""
     split: tuple[int, ...] = ()
+    across: tuple[int, ...] = ()
+    keys: dict[str, tuple[str, ...]] = {}
 
 
 def _path() -> Path:

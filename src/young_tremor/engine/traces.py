@@ -50,6 +50,11 @@ def strand_trace(shot: Shot, number: int, times: Times) -> tuple[np.ndarray, np.
     return t, moved * sample.acting(strand.stretch, t)[:, None]
 
 
+def hears(strand: Strand) -> bool:
+    """Whether a strand answers to hits."""
+    return kind_of(strand).hears
+
+
 def bridged(shot: Shot, number: int, frames: int, rate: Fraction) -> np.ndarray | None:
     """In which frames of a shot a strand moves it by what was bridged, (frames,) bool; None where in none."""
     found = kind_of(shot.shake.strands[number]).bridged

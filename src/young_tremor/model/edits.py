@@ -49,6 +49,18 @@ def set_shake(shot_id: str, **changes: Any) -> Edit:
     return _shot_edit(shot_id, lambda shot: replace(shot, shake=replace(shot.shake, **changes)))
 
 
+def set_plate(shot_id: str, plate_id: str, **changes: Any) -> Edit:
+    """Change fields of one plate."""
+
+    def edit(project: Project) -> Project:
+        plates = project.shot(shot_id).plates
+        return set_shot(
+            shot_id, plates=tuple(replace(each, **changes) if each.id == plate_id else each for each in plates)
+        )(project)
+
+    return edit
+
+
 def set_strand(shot_id: str, strand_id: str, **changes: Any) -> Edit:
     """Change fields of one strand."""
     return _strands_edit(

@@ -20,6 +20,11 @@ def with_key(curve: Curve, t: float, value: float | None = None, ease: Ease = "s
     return _sorted(curve, (*kept, Key(t, height, before.ease if before and before.ease != "free" else ease)))
 
 
+def tuned(curve: Curve, t: float, value: float) -> Curve:
+    """A curve made to go through a value: all of it where it is constant, by a key at ``t`` where it has keys."""
+    return Curve(value) if curve.constant else with_key(curve, t, value)
+
+
 def without(curve: Curve, numbers: Iterable[int]) -> Curve:
     """The curve without some keys; without any it is constant at the last one's height."""
     gone = set(numbers)

@@ -1,0 +1,166 @@
+"""Rows of the chart that are curves and nothing else: intensity, pace, and what of frame and place can move."""
+
+from __future__ import annotations
+
+from functools import partial
+
+import numpy as np
+from PySide6.QtWidgets import QMenu
+
+from young_tremor.desk.chart.heads import Head
+from young_tremor.desk.chart.key_editor import KeyEditor
+from young_tremor.desk.chart.paper import Paper
+from young_tremor.desk.chart.rows import Row
+from young_tremor.desk.chart.strips import LevelStrip
+from young_tremor.desk.chart.subjects import BY_NAME, FIELDS, FRAME, PLACEMENT, REGION, SHAKE, SUBJECTS, Subject
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.rule import Rule
+from young_tremor.desk.state.gestures import bind
+from young_tremor.engine import origins
+from young_tremor.model import edits
+from young_tremor.model.curve import Curve
+from young_tremor.model.project import NO_SHOT
+
+# title, what it is, the curves that are edited on it, and the rules beside them
+ROWS: tuple[tuple[str, str, tuple[Subject, ...], tuple[Subject, ...]], ...] = (
+    ("Intensity", "whole shake", SHAKE[:1], SHAKE[1:]),
+    ("Pace", "how fast time runs", SHAKE[1:], ()),
+    ("Shutter", "angle over time", FRAME[:1], ()),
+    ("Crop", "by hand", FRAME[1:2], ()),
+    ("Pivot", "of the frame", FRAME[2:4], ()),
+    ("Copies", "afterimages", FRAME[4:], ()),
+    ("Placement", "of the picture", PLACEMENT, ()),
+    ("Region", "where the shake acts", REGION, ()),
+)
+
+
+class CurveRow:
+    """Header and strip of one number, or of two that go together; one is edited, the others stand locked behind."""
+
+    def __init__(
+        self, paper: Paper, title: str, note: str, subjects: tuple[Subject, ...], more: tuple[Subject, ...] = ()
+    ) -> None:
+        self._paper, self.title, self.subjects = paper, title, subjects
+        session = paper.session
+        self.head = Head(title, note, theme.INTENSITY_ROW, fixed=True)
+        self.strip = LevelStrip(paper.view, self._lines, theme.INTENSITY_ROW, name=title)
+        plain = NO_SHOT
+        self.rules = {
+            s.name: Rule(s.short or s.name, s.scale, value=s.per * s.curve(plain).value, small=True, tip=s.tip)
+            for s in (*subjects[:2], *more)
+        }
+        self.head.add_rules(*self.rules.values())
+        for each in (*subjects[:2], *more):
+            bind(self.rules[each.name], session, each.name, partial(self._set, each))
+        self.editors = {
+            s.name: KeyEditor(
+                self.strip, paper, s.name, s.name, read=partial(self._read, s), write=partial(self._write, s),
+                low=s.low, high=s.high, text=s.text,
+            )
+            for s in subjects
+        }  # fmt: skip
+        self.strip.set_editor(self.editors[subjects[0].name])
+        self.along: set[str] = set()
+        self.head.menu.connect(self.fill_menu)
+        self.strip.menu = self.fill_menu
+        self.row = Row(self.head, self.strip)
+
+    def _read(self, subject: Subject) -> Curve | None:
+        paper = self._paper
+        return subject.read(paper.shot) if paper.shot and paper.info else None
+
+    def _write(self, subject: Subject, curve: Curve) -> edits.Edit:
+        return subject.write(self._paper.shot, curve) if self._paper.shot else lambda project: project
+
+    def _set(self, subject: Subject, value: float) -> edits.Edit:
+        paper = self._paper
+        return subject.set_at(paper.shot, paper.now, value) if paper.shot else lambda project: project
+
+    @property
+    def keyed(self) -> bool:
+        """Whether any of its numbers changes along the way."""
+        shot = self._paper.shot
+        return shot is not None and any(not s.curve(shot).constant for s in self.subjects)
+
+    def show_numbers(self) -> None:
+        """The rules as they stand at the playhead."""
+        shot = self._paper.shot
+        if shot is not None:
+            now = np.array([self._paper.now])
+            for name, rule in self.rules.items():
+                subject = BY_NAME[name]
+                rule.set_value(round(subject.per * float(subject.curve(shot).at(now)[0]), 3))
+
+    def fill_menu(self, menu: QMenu) -> None:
+        """Which of its curves is edited, what is seen along with it, and the size of the row."""
+        for subject in self.subjects if len(self.subjects) > 1 else ():
+            edit = menu.addAction(f"Edit {subject.name}", partial(self.edit, subject.name))
+            edit.setCheckable(True)
+            edit.setChecked(self.strip.editor is self.editors[subject.name])
+        others = self._others()
+        if others:
+            seen = menu.addMenu("See along with it")
+            for name in others:
+                action = seen.addAction(name, partial(self._see, name))
+                action.setCheckable(True)
+                action.setChecked(name in self.along)
+        if self.subjects[0].name == "Intensity":
+            shake = self._paper.shot.shake if self._paper.shot else None
+            back = menu.addAction(f"Reset to {shake.preset}" if shake and shake.preset else "Reset", self._reset)
+            back.setEnabled(shake is not None and origins.changed(shake))
+            rows = menu.addMenu("Show the row of")
+            for title, _, subjects, _ in ROWS[1:]:
+                keyed = self._paper.shot is not None and any(not s.curve(self._paper.shot).constant for s in subjects)
+                action = rows.addAction(title, partial(self._paper.toggle_row, title))
+                action.setCheckable(True)
+                action.setChecked(keyed or title in self._paper.state.now.rows)
+                action.setEnabled(not keyed)
+        elif not self.keyed:
+            menu.addAction("Hide this row", lambda: self._paper.toggle_row(self.title))
+        menu.addAction("Fill the window with this row", lambda: self._paper.fill(self.title))
+
+    def _reset(self) -> None:
+        self._paper.reset.emit()
+
+    def edit(self, name: str) -> None:
+        """Edit one of its curves."""
+        self.strip.set_editor(self.editors[name])
+
+    def _see(self, name: str) -> None:
+        self.along ^= {name}
+        self.strip.refresh()
+
+    def _others(self) -> dict[str, tuple[Curve, float, float]]:
+        """Curves with keys that are not of this row, each with the range it is drawn in."""
+        shot = self._paper.shot
+        if shot is None:
+            return {}
+        out = {s.name: (s.curve(shot), s.low, s.high) for s in SUBJECTS if s not in self.subjects}
+        for strand in shot.shake.strands:
+            for field in FIELDS:
+                curve = field.read(strand)
+                if curve is not None:
+                    top = 1.6 * max([key.value for key in curve.keys] + [0.3]) if field.name == "rate" else field.high
+                    out[f"{strand.name}: {field.name}"] = (curve, field.low, top)
+        return {name: each for name, each in out.items() if not each[0].constant}
+
+    def _lines(self, first: float, last: float, count: int) -> list[tuple[np.ndarray, str, float]]:
+        """Heights 0…1 of the strip; the edited curve last and strong."""
+        shot, t = self._paper.shot, np.linspace(first, last, count)
+        if shot is None:
+            return []
+        lines = [
+            ((curve.at(t) - low) / (high - low), "playhead", 0.9)
+            for name, (curve, low, high) in self._others().items()
+            if name in self.along
+        ]
+        for subject in sorted(self.subjects, key=lambda s: self.strip.editor is self.editors[s.name]):
+            edited = self.strip.editor is self.editors[subject.name]
+            height = (subject.curve(shot).at(t) - subject.low) / (subject.high - subject.low)
+            lines.append((height, subject.ink, 1.6 if edited else 0.9))
+        return lines
+
+
+def made_for(paper: Paper) -> dict[str, CurveRow]:
+    """The rows by their titles, in order."""
+    return {title: CurveRow(paper, title, note, subjects, more) for title, note, subjects, more in ROWS}

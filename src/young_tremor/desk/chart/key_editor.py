@@ -1,0 +1,378 @@
+"""A curve of keys drawn and edited on a strip of the chart.
+
+Double click adds a key, a drag moves the chosen ones, Shift and drag boxes a choice, Delete takes them away; arrows
+nudge, Ctrl+C and Ctrl+V copy and lay down at the playhead. Keys snap to frames, hits and other curves' keys; Alt
+holds that off. Without keys the line itself is dragged.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial, reduce
+
+import numpy as np
+from PySide6.QtCore import QObject, QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPen
+from PySide6.QtWidgets import QMenu, QWidget
+
+from young_tremor.desk.chart.paper import Paper
+from young_tremor.desk.kit import theme
+from young_tremor.desk.state.state import Choice, Keys
+from young_tremor.model import keys
+from young_tremor.model.curve import Curve, Ease, Key
+from young_tremor.model.edits import Edit
+
+GRAB = 8.0  # pixels
+EASES: tuple[tuple[Ease, str], ...] = (
+    ("smooth", "Smooth"), ("linear", "Straight"), ("hold", "Hold"), ("hard", "Hold, hard"), ("free", "Free tangents"),
+)  # fmt: skip
+_clipboard: tuple[Key, ...] = ()
+
+
+class KeyEditor(QObject):
+    """Edits one curve, told from others by ``curve``. ``read`` gives it, ``write`` makes the edit that changes it."""
+
+    def __init__(
+        self, strip: QWidget, paper: Paper, curve: str, name: str, *, read: Callable[[], Curve | None],
+        write: Callable[[Curve], Edit], low: float, high: float, text: Callable[[float], str],
+    ) -> None:  # fmt: skip
+        super().__init__(strip)
+        self._strip, self._paper, self._curve, self.name = strip, paper, curve, name
+        self._view, self._session = paper.view, paper.session
+        self._read, self._write, self.text = read, write, text
+        self.low, self.high = low, high
+        self._start: tuple[Curve, tuple[int, ...], QPointF] | None = None
+        self._line: float | None = None
+        self._box: tuple[QPointF, QPointF] | None = None
+        self._tangent: tuple[int, bool] | None = None
+        self._under: int | None = None
+        paper.state.changed.connect(self._seen)
+
+    @property
+    def chosen(self) -> tuple[int, ...]:
+        """The numbers of its chosen keys."""
+        keys = self._paper.state.now.keys
+        return keys.numbers if keys.curve == self._curve else ()
+
+    @chosen.setter
+    def chosen(self, numbers: tuple[int, ...]) -> None:
+        if numbers != self.chosen:
+            self._paper.state.choose(keys=Keys(self._curve, numbers) if numbers else Keys())
+
+    def _seen(self, before: Choice, now: Choice) -> None:
+        if before.keys != now.keys and self._curve in (before.keys.curve, now.keys.curve):
+            self._refresh()
+
+    @property
+    def resting(self) -> bool:
+        """Whether no drag goes on."""
+        return self._start is None and self._line is None and self._tangent is None
+
+    # places
+
+    def y(self, value: float) -> float:
+        """Where a value stands on the strip."""
+        height = self._strip.height()
+        return height - 3 - (min(max(value, self.low), self.high) - self.low) / (self.high - self.low) * (height - 8)
+
+    def value(self, y: float) -> float:
+        height = self._strip.height()
+        share = (height - 3 - y) / (height - 8)
+        return min(max(self.low + share * (self.high - self.low), self.low), self.high)
+
+    def _x(self, t: float) -> float:
+        return self._view.x(t, self._strip.width())
+
+    def _place(self, key: Key) -> QPointF:
+        return QPointF(self._x(key.t), self.y(key.value))
+
+    def _at(self, place: QPointF) -> int | None:
+        curve = self._read()
+        if curve is None:
+            return None
+        far = [(p - place).manhattanLength() for p in map(self._place, curve.keys)]
+        best = int(np.argmin(far)) if far else -1
+        return best if best >= 0 and far[best] <= 1.5 * GRAB else None
+
+    def _handles(self, curve: Curve) -> list[tuple[int, bool, QPointF]]:
+        """Ends of the tangents of chosen free keys: (key, outgoing, place)."""
+        out = []
+        span = 34 / max(self._strip.width(), 1) * (self._view.t1 - self._view.t0)
+        for number in self.chosen:
+            if number >= len(curve.keys):
+                continue  # gone, and not drawn since
+            key = curve.keys[number]
+            if key.ease == "free" and number + 1 < len(curve.keys):
+                out.append((number, True, QPointF(self._x(key.t + span), self.y(key.value + key.slope_out * span))))
+            if number and curve.keys[number - 1].ease == "free":
+                out.append((number, False, QPointF(self._x(key.t - span), self.y(key.value - key.slope_in * span))))
+        return out
+
+    def snapped(self, t: float, modifiers: Qt.KeyboardModifier, skip: set[float] | None = None) -> float:
+        """The nearest frame, or hit or key within reach; ``t`` itself with Alt."""
+        if modifiers & Qt.KeyboardModifier.AltModifier:
+            return max(t, 0.0)
+        rate = float(self._view.rate)
+        reach = GRAB / max(self._strip.width(), 1) * (self._view.t1 - self._view.t0)
+        others = [s for s in self._paper.snaps() if abs(s - t) < reach and s not in (skip or set())]
+        if others:
+            return min(others, key=lambda s: abs(s - t))
+        return max(round(t * rate) / rate, 0.0)
+
+    # painting
+
+    def paint(self, painter: QPainter) -> None:
+        """Keys, tangents and the box, over the curve's line."""
+        curve = self._read()
+        if curve is None:
+            return
+        colour = theme.paper.colour
+        chosen = tuple(n for n in self.chosen if n < len(curve.keys))
+        for number, _, end in self._handles(curve):
+            painter.setPen(QPen(colour("playhead"), 1))
+            painter.drawLine(self._place(curve.keys[number]), end)
+            painter.setBrush(colour("playhead"))
+            painter.drawEllipse(end, 2.5, 2.5)
+        for number, key in enumerate(curve.keys):
+            place = self._place(key)
+            if not -6 < place.x() < self._strip.width() + 6:
+                continue
+            painter.setPen(QPen(colour("ink"), 1.2))
+            painter.setBrush(QColor(theme.LAMP) if number in chosen else colour("paper"))
+            painter.drawRect(QRectF(place.x() - 3.5, place.y() - 3.5, 7, 7))
+        if len(chosen) == 1 and self._start is not None:
+            key = curve.keys[chosen[0]]
+            place = self._place(key)
+            painter.setFont(theme.numbers(11))
+            painter.setPen(colour("ink"))
+            painter.drawText(place + QPointF(8, -5 if place.y() > 18 else 14), self.text(key.value))
+        if self._box:
+            painter.setPen(QPen(colour("playhead"), 1, Qt.PenStyle.DashLine))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(*self._box).normalized())
+
+    # mouse and keys; each says whether it took the event
+
+    def press(self, event: QMouseEvent) -> bool:
+        curve, place = self._read(), event.position()
+        if curve is None or event.button() != Qt.MouseButton.LeftButton:
+            return False
+        for number, out, end in self._handles(curve):
+            if (end - place).manhattanLength() < GRAB:
+                self._tangent = (number, out)
+                self._session.begin_gesture(f"{self.name} tangent")
+                return True
+        under = self._at(place)
+        if under is not None:
+            self._strip.setFocus(Qt.FocusReason.MouseFocusReason)
+            if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+                self._choose(tuple(sorted(set(self.chosen) ^ {under})))
+                return True
+            if under not in self.chosen:
+                self._choose((under,))
+            self._under = under
+            self._start = (curve, self.chosen, place)
+            self._session.begin_gesture(f"Move {self.name.lower()} key")
+            return True
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self._box = (place, place)
+            return True
+        if curve.constant and abs(place.y() - self.y(curve.value)) < GRAB:
+            self._line = curve.value
+            self._session.begin_gesture(self.name)
+            return True
+        self._choose(())
+        return False
+
+    def move(self, event: QMouseEvent) -> bool:
+        curve, place = self._read(), event.position()
+        if curve is None:
+            return False
+        if self._tangent is not None:
+            number, out = self._tangent
+            key = curve.keys[number]
+            run = self._view.t(place.x(), self._strip.width()) - key.t
+            run = max(run, 1e-3) if out else min(run, -1e-3)
+            slope = (self.value(place.y()) - key.value) / run
+            changed = keys.sloped(curve, number, **{"slope_out" if out else "slope_in": slope})
+            self._session.apply(self.name, self._write(changed))
+        elif self._start is not None:
+            self._drag(event)
+        elif self._box is not None:
+            self._box = (self._box[0], place)
+            inside = QRectF(*self._box).normalized().adjusted(-2, -2, 2, 2)
+            self._choose(tuple(n for n, key in enumerate(curve.keys) if inside.contains(self._place(key))))
+        elif self._line is not None:
+            self._session.apply(self.name, self._write(Curve(round(self.value(place.y()), 2))))
+        else:
+            near = self._at(place) is not None or (curve.constant and abs(place.y() - self.y(curve.value)) < GRAB)
+            self._strip.setCursor(Qt.CursorShape.SizeVerCursor if near else Qt.CursorShape.ArrowCursor)
+            return False
+        return True
+
+    def _drag(self, event: QMouseEvent) -> None:
+        assert self._start is not None
+        assert self._under is not None
+        curve, numbers, place = self._start
+        key = curve.keys[self._under]
+        own = {curve.keys[n].t for n in numbers}
+        width = self._strip.width()
+        t = key.t + self._view.t(event.position().x(), width) - self._view.t(place.x(), width)
+        dt = self.snapped(t, event.modifiers(), own) - key.t if abs(event.position().x() - place.x()) > 2 else 0.0
+        dt = max(dt, -min(curve.keys[n].t for n in numbers))
+        dv = round(self.value(self.y(key.value) + event.position().y() - place.y()) - key.value, 3)
+        made, chosen = keys.moved(curve, numbers, dt, dv, low=self.low, high=self.high)
+        self.chosen = chosen
+        self._session.apply(self.name, self._write(made))
+
+    def release(self, event: QMouseEvent) -> bool:
+        busy = self._start is not None or self._line is not None or self._tangent is not None
+        if busy:
+            self._session.end_gesture()
+        taken = busy or self._box is not None
+        self._start = self._line = self._box = self._tangent = self._under = None
+        if taken:
+            self._refresh()
+        return taken
+
+    def double(self, event: QMouseEvent) -> bool:
+        """Add a key under the pointer, at the curve's height unless the pointer is far from it."""
+        curve = self._read()
+        if curve is None or self._at(event.position()) is not None:
+            return False
+        t = self.snapped(self._view.t(event.position().x(), self._strip.width()), event.modifiers())
+        here = float(curve.at(np.array([t]))[0])
+        far = abs(event.position().y() - self.y(here)) > 2 * GRAB
+        made = keys.with_key(curve, t, round(self.value(event.position().y()), 3) if far else None)
+        self._session.apply(f"Add {self.name.lower()} key", self._write(made))
+        self._choose(tuple(n for n, key in enumerate(made.keys) if abs(key.t - t) < keys.NEAR))
+        self._strip.setFocus(Qt.FocusReason.MouseFocusReason)
+        return True
+
+    def forget_gone(self) -> None:
+        """Keys that are there no longer (undone, or of another shot) are not chosen any more."""
+        curve = self._read()
+        count = len(curve.keys) if curve is not None else 0
+        if any(number >= count for number in self.chosen):
+            self.chosen = tuple(number for number in self.chosen if number < count)
+
+    def wants(self, event: QKeyEvent) -> bool:
+        """Whether a key belongs to the chosen keys rather than to the window."""
+        self.forget_gone()
+        if not self.chosen:
+            return event.matches(QKeySequence.StandardKey.Paste) and bool(_clipboard) and self._read() is not None
+        return event.key() in (
+            Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Delete, Qt.Key.Key_Backspace,
+            Qt.Key.Key_Escape,
+        ) or event.matches(QKeySequence.StandardKey.Copy) or event.matches(QKeySequence.StandardKey.Paste)  # fmt: skip
+
+    def key(self, event: QKeyEvent) -> bool:
+        global _clipboard
+        curve = self._read()
+        if curve is None or not self.wants(event):
+            return False
+        if event.matches(QKeySequence.StandardKey.Copy):
+            _clipboard = tuple(curve.keys[n] for n in self.chosen)
+        elif event.matches(QKeySequence.StandardKey.Paste):
+            at = float(self._view.frame / self._view.rate)
+            made, self.chosen = keys.pasted(curve, _clipboard, at)
+            self._session.apply(f"Paste {self.name.lower()} keys", self._write(made))
+        elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.delete()
+        elif event.key() == Qt.Key.Key_Escape:
+            self._choose(())
+        else:
+            self._nudge(curve, event)
+        self._refresh()
+        return True
+
+    def _nudge(self, curve: Curve, event: QKeyEvent) -> None:
+        frame = 1 / float(self._view.rate)
+        big = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+        step = float(f"{0.005 * (self.high - self.low) * big:.1g}")
+        ways = {Qt.Key.Key_Left: (-frame * big, 0.0), Qt.Key.Key_Right: (frame * big, 0.0),
+                Qt.Key.Key_Up: (0.0, step), Qt.Key.Key_Down: (0.0, -step)}  # fmt: skip
+        dt, dv = ways[Qt.Key(event.key())]
+        dt = max(dt, -min(curve.keys[n].t for n in self.chosen))
+        made, chosen = keys.moved(curve, self.chosen, dt, dv, low=self.low, high=self.high)
+        self._session.apply(f"Nudge {self.name.lower()} keys", self._write(made))
+        self.chosen = chosen
+
+    def delete(self) -> None:
+        """Take the chosen keys away."""
+        self.forget_gone()
+        curve = self._read()
+        if curve is not None and self.chosen:
+            numbers, self.chosen = self.chosen, ()
+            self._session.apply(f"Delete {self.name.lower()} keys", self._write(keys.without(curve, numbers)))
+
+    def menu(self, menu: QMenu) -> None:
+        """What can be done to the chosen keys, and the ready shapes."""
+        curve = self._read()
+        if curve is None:
+            return
+        for ease, words in EASES:
+            action = menu.addAction(words, partial(self._ease, ease))
+            action.setEnabled(bool(self.chosen))
+        scale = menu.addMenu("Scale the chosen keys")
+        for words, time, value in (
+            ("Half as long", 0.5, 1.0), ("Twice as long", 2.0, 1.0), ("Half as high", 1.0, 0.5),
+            ("Twice as high", 1.0, 2.0),
+        ):  # fmt: skip
+            scale.addAction(words, partial(self._scale, time, value))
+        scale.setEnabled(len(self.chosen) > 0)
+        delete = menu.addAction("Delete keys", self.delete)
+        delete.setEnabled(bool(self.chosen))
+        menu.addSeparator()
+        first, last = self._view.marks or (0, self._view.frames)
+        a, b = float(first / self._view.rate), float(last / self._view.rate)
+        now = float(self._view.frame / self._view.rate)
+        marked = "the marked stretch" if self._view.marks else "the shot"
+        shapes: tuple[tuple[str, Callable[[], Curve]], ...] = (
+            (f"Ramp in over {marked}", lambda: keys.ramp_in(curve, a, b)),
+            (f"Ramp out over {marked}", lambda: keys.ramp_out(curve, a, b)),
+            (f"Swell and fall over {marked}", lambda: keys.swell(curve, a, b)),
+            ("Still up to the playhead", lambda: keys.still_lead_in(curve, now)),
+            ("Spike at the playhead", lambda: keys.spike(curve, now)),
+            ("Spike at each hit", lambda: reduce(keys.spike, self._paper.hit_times(), curve)),
+        )
+        for words, make in shapes:
+            action = menu.addAction(words, partial(self._ready, words, make))
+            action.setEnabled("hit" not in words or bool(self._paper.hit_times()))
+        menu.addSeparator()
+        fit = menu.addAction("Fit the view to the keys", self.fit)
+        fit.setEnabled(len(curve.keys) > 1)
+        menu.addAction("Remove all keys", lambda: self._shape(f"Clear {self.name.lower()} keys", Curve(curve.value)))
+
+    def fit(self) -> None:
+        """Let the view show the chosen keys, or all of them, and little else."""
+        curve = self._read()
+        times = [key.t for n, key in enumerate(curve.keys) if n in self.chosen or len(self.chosen) < 2] if curve else []
+        if len(times) > 1:
+            self._view.fit(times[0], times[-1])
+
+    def _ready(self, label: str, make: Callable[[], Curve]) -> None:
+        self._shape(label, make())
+
+    def _shape(self, label: str, curve: Curve) -> None:
+        limited = tuple(Key(k.t, min(max(k.value, self.low), self.high), k.ease) for k in curve.keys)
+        self.chosen = ()
+        self._session.apply(label, self._write(Curve(curve.value, limited)))
+
+    def _ease(self, ease: Ease) -> None:
+        curve = self._read()
+        if curve is not None:
+            self._session.apply(f"{self.name} easing", self._write(keys.eased(curve, self.chosen, ease)))
+
+    def _scale(self, time: float, value: float) -> None:
+        curve = self._read()
+        if curve is not None and self.chosen:
+            at = curve.keys[self.chosen[0]].t
+            made, self.chosen = keys.scaled(curve, self.chosen, time, value, at=at, low=self.low, high=self.high)
+            self._session.apply(f"Scale {self.name.lower()} keys", self._write(made))
+
+    def _choose(self, numbers: tuple[int, ...]) -> None:
+        self.chosen = numbers
+
+    def _refresh(self) -> None:
+        self._strip.update()

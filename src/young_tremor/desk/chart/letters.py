@@ -1,0 +1,102 @@
+"""The variants of a shot's shake, as letters: A, B, C and a plus."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QAccessible, QColor, QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QMenu, QSizePolicy, QWidget
+
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.accessible import tell
+from young_tremor.engine.session import Session
+from young_tremor.model import edits
+from young_tremor.model.project import Shot
+
+WORD, CELL = 50, 18
+
+
+class Letters(QWidget):
+    """One is in use; a click uses another, the plus goes on with a copy."""
+
+    compared = Signal(str)  # letter of the variant to compare with, empty for the still original
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._shot: Shot | None = None
+        self.letters: tuple[str, ...] = ("A",)
+        self.current = "A"
+        self.setAccessibleName("Variants")
+        self.setToolTip("Variants of this shake: click to use one, + for a copy to go on with.\nRight click compares.")
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+
+    def sizeHint(self) -> QSize:
+        return QSize(WORD + CELL * (len(self.letters) + 1), 22)
+
+    def show_shot(self, shot: Shot) -> None:
+        self._shot = shot
+        letters, current = shot.letters, shot.variant
+        if (letters, current) != (self.letters, self.current):
+            self.letters, self.current = letters, current
+            self.setAccessibleDescription(f"{current} of {', '.join(letters)}")
+            self.updateGeometry()
+            self.update()
+
+    def _use(self, letter: str) -> None:
+        if self._shot is not None:
+            more = letter == "+"
+            edit = edits.add_variant(self._shot.id) if more else edits.choose_variant(self._shot.id, letter)
+            self._session.apply("New variant" if more else f"Variant {letter}", edit)
+
+    def _at(self, x: float) -> str | None:
+        number = int((x - WORD) // CELL)
+        cells = (*self.letters, "+")
+        return cells[number] if x >= WORD and number < len(cells) else None
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(theme.words(13))
+        painter.setPen(QColor(theme.FAINT))
+        painter.drawText(QRectF(0, 0, WORD, 22), Qt.AlignmentFlag.AlignVCenter, "Variant")
+        for number, letter in enumerate((*self.letters, "+")):
+            cell = QRectF(WORD + CELL * number, 2, CELL - 2, 18)
+            if letter == self.current and len(self.letters) > 1:
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(QColor("#4b5651"))
+                painter.drawRoundedRect(cell, 3, 3)
+            painter.setPen(QColor(theme.TEXT if letter == self.current else theme.DIM))
+            painter.drawText(cell, Qt.AlignmentFlag.AlignCenter, letter)
+        if self.hasFocus():
+            painter.fillRect(QRectF(WORD, 20, CELL * len(self.letters), 1), QColor(theme.LAMP))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        letter = self._at(event.position().x())
+        if letter is not None and event.button() == Qt.MouseButton.LeftButton and letter != self.current:
+            self._use(letter)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        way = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
+        if way is not None and len(self.letters) > 1:
+            self._use(self.letters[(self.letters.index(self.current) + way) % len(self.letters)])
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Plus):
+            self._use("+")
+        else:
+            super().keyPressEvent(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        letter = self._at(event.pos().x())
+        if letter is None or letter == "+" or self._shot is None:
+            return
+        menu = QMenu(self)
+        if letter != self.current:
+            gone = edits.remove_variant(self._shot.id, letter)
+            menu.addAction(f"Compare with {letter}", lambda: self.compared.emit(letter))
+            menu.addAction(f"Delete {letter}", lambda: self._session.apply(f"Delete variant {letter}", gone))
+        menu.addAction("Compare with the still original", lambda: self.compared.emit(""))
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(event.globalPos())
+
+
+tell(Letters, QAccessible.Role.ComboBox, lambda letters: letters.current)

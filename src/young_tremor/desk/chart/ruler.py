@@ -1,0 +1,177 @@
+"""The time ruler over the chart: scrubbing, marks, what is ready, hits as pins, the playhead's flag."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QMenu, QWidget
+
+from young_tremor.desk.chart.strips import TimeWidget
+from young_tremor.desk.kit import theme
+from young_tremor.desk.state.time import TimeView
+from young_tremor.model.shake import Hit
+
+
+def label(seconds: float, step: float) -> str:
+    """A time on the ruler."""
+    minutes, rest = divmod(seconds + 1e-9, 60)
+    if step >= 1:
+        return f"{int(minutes)}:{int(rest):02d}"
+    digits = 2 if step < 0.1 else 1
+    return f"{int(minutes)}:{rest:0{3 + digits}.{digits}f}"
+
+
+class Ruler(TimeWidget):
+    """Time, the marked stretch, what is ready to play, the hits as pins, and the playhead's flag."""
+
+    hit_grabbed = Signal(str)
+    hit_dragged = Signal(str, float, float)  # id, seconds, strength
+    hit_released = Signal()
+    hit_menu = Signal(str, object)  # id (empty: none under the pointer), menu
+
+    def __init__(self, view: TimeView, ready: Callable[[], np.ndarray], parent: QWidget | None = None) -> None:
+        super().__init__(view, parent)
+        self._ready = ready
+        self.hits: tuple[Hit, ...] = ()
+        self.proposed: np.ndarray = np.zeros(0)
+        self._grab: tuple[Hit, QPointF, str] | None = None
+        self.setMouseTracking(True)
+        self.setFixedHeight(theme.RULER)
+        self.setAccessibleName("Time ruler")
+        self.setToolTip(
+            "Drag to scrub. Wheel zooms, Shift and wheel pans.\nI and O mark a stretch to loop, X clears it.\n"
+            "H drops a hit; drag its pin along, or up and down for its strength."
+        )
+
+    def set_hits(self, hits: tuple[Hit, ...]) -> None:
+        if hits != self.hits:
+            self.hits = hits
+            self.update()
+
+    def set_proposed(self, times: np.ndarray) -> None:
+        """Times of hits that were found and not yet accepted."""
+        self.proposed = times
+        self.update()
+
+    def hit_at(self, x: float) -> Hit | None:
+        """The hit whose pin is under a place."""
+        near = [(abs(self.view.x(hit.t, self.width()) - x), hit.t, hit) for hit in self.hits]
+        best = min(near, key=lambda each: each[:2], default=None)
+        return best[2] if best and best[0] <= 6 else None
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        hit = self.hit_at(event.position().x()) if event.position().y() > 8 else None
+        if hit is not None and event.button() == Qt.MouseButton.LeftButton:
+            self._grab = (hit, event.position(), "")
+            self.hit_grabbed.emit(hit.id)
+        else:
+            super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._grab is None:
+            over = not self._scrubbing and event.position().y() > 8 and self.hit_at(event.position().x()) is not None
+            self.setCursor(Qt.CursorShape.PointingHandCursor if over else Qt.CursorShape.ArrowCursor)
+            super().mouseMoveEvent(event)
+            return
+        hit, place, way = self._grab
+        gone = event.position() - place
+        if not way and gone.manhattanLength() > 3:
+            way = "time" if abs(gone.x()) >= abs(gone.y()) else "strength"
+            self._grab = (hit, place, way)
+        if way == "time":
+            t = hit.t + gone.x() / max(self.width(), 1) * (self.view.t1 - self.view.t0)
+            if not event.modifiers() & Qt.KeyboardModifier.AltModifier:
+                t = round(t * float(self.view.rate)) / float(self.view.rate)
+            self.hit_dragged.emit(hit.id, min(max(t, 0.0), self.view.length), hit.strength)
+        elif way == "strength":
+            self.hit_dragged.emit(hit.id, hit.t, round(min(max(hit.strength - gone.y() / 60, 0.0), 4.0), 2))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._grab is not None:
+            self._grab = None
+            self.hit_released.emit()
+        super().mouseReleaseEvent(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        menu = QMenu(self)
+        hit = self.hit_at(event.pos().x())
+        self.hit_menu.emit(hit.id if hit else "", menu)
+        if menu.actions():
+            menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+            menu.popup(event.globalPos())
+
+    def _moved(self, old: int, new: int) -> None:
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        view, width, height, colour = self.view, self.width(), self.height(), theme.paper.colour
+        painter.fillRect(self.rect(), colour("ruler"))
+        if view.marks:
+            left, right = (view.frame_x(f, width) for f in (view.marks[0], view.marks[1] + 1))
+            band = QColor(theme.LAMP)
+            band.setAlpha(120)
+            painter.fillRect(QRectF(left, 0, right - left, height), band)
+        step = view.step(width)
+        painter.setFont(theme.numbers(12, medium=False))
+        first = int(view.t0 / step) - 1
+        for k in range(first, int(view.t1 / step) + 2):
+            x = view.x(view.clock(k * step), width)
+            painter.setPen(QPen(colour("bold"), 1))
+            painter.drawLine(QPointF(x, height - 6), QPointF(x, height))
+            painter.setPen(colour("ink"))
+            painter.setOpacity(0.72)
+            painter.drawText(QPointF(x + 4, 16), label(k * step, step))
+            painter.setOpacity(1.0)
+            for minor in range(1, 10):
+                xm = view.x(view.clock((k + minor / 10) * step), width)
+                painter.setPen(QPen(colour("bold"), 1))
+                painter.drawLine(QPointF(xm, height - (5 if minor == 5 else 3)), QPointF(xm, height))
+        self._paint_ready(painter)
+        self._paint_pins(painter)
+        if view.frames:
+            self._paint_flag(painter)
+
+    def _paint_ready(self, painter: QPainter) -> None:
+        ready = self._ready()
+        if not ready.size:
+            return
+        edges = np.flatnonzero(np.diff(np.concatenate([[0], ready.astype(np.int8), [0]])))
+        for a, b in edges.reshape(-1, 2):
+            left, right = self.view.frame_x(int(a), self.width()), self.view.frame_x(int(b), self.width())
+            painter.fillRect(QRectF(left, self.height() - 2.5, right - left, 2.5), theme.paper.colour("ready"))
+
+    def _paint_pins(self, painter: QPainter) -> None:
+        """A pin a hit, taller the stronger; found ones are hollow until they are accepted."""
+        maroon, foot = theme.paper.colour("hit"), float(self.height())
+        for t, strength, hollow in (
+            *((float(t), 1.0, True) for t in self.proposed),
+            *((hit.t, hit.strength, False) for hit in self.hits),
+        ):
+            x = self.view.x(t, self.width())
+            if not -8 < x < self.width() + 8:
+                continue
+            top = foot - 6 - 10 * min(strength, 1.6) ** 0.7
+            painter.setPen(QPen(maroon, 1.2))
+            painter.setBrush(Qt.BrushStyle.NoBrush if hollow else maroon)
+            painter.drawPolygon(QPolygonF([QPointF(x - 5, top), QPointF(x + 5, top), QPointF(x, top + 9)]))
+            painter.drawLine(QPointF(x, top + 9), QPointF(x, foot))
+
+    def _paint_flag(self, painter: QPainter) -> None:
+        colour = theme.paper.colour
+        x = self.view.frame_x(self.view.frame, self.width())
+        seconds = float(self.view.frame / self.view.rate)
+        text = f"{int(seconds // 60)}:{int(seconds % 60):02d}:{self.view.frame % max(1, round(self.view.rate)):02d}"
+        painter.setFont(theme.numbers(12))
+        wide = painter.fontMetrics().horizontalAdvance(text) + 8
+        left = min(max(x - wide / 2, 0), self.width() - wide)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("playhead"))
+        painter.drawRoundedRect(QRectF(left, 3, wide, 16), 2, 2)
+        painter.drawRect(QRectF(x - 1, 18, 2, self.height() - 18))
+        painter.setPen(colour("on_playhead"))
+        painter.drawText(QRectF(left, 3, wide, 16), Qt.AlignmentFlag.AlignCenter, text)

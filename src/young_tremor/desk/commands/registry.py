@@ -1,0 +1,134 @@
+"""The machinery of commands: what one is, and how menus, keys and the finder come out of a list of them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass
+from functools import partial
+from typing import Any
+
+from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtWidgets import QMenu, QMenuBar, QWidget
+
+Keys = tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Command:
+    """One thing that can be done; its functions are given the desk.
+
+    ``name`` never changes; ``words`` stand in its menu (``says``: as they are now); ``keys`` as Qt writes them.
+    ``open``: whether it can be done now; ``on``: for what is on or off, which it is. ``fill``: fills a menu of its own
+    instead of doing something.
+    """
+
+    name: str
+    menu: str
+    words: str
+    do: Callable[[Any], object] = lambda desk: None
+    keys: Keys = ()
+    open: Callable[[Any], bool] = lambda desk: True
+    on: Callable[[Any], bool] | None = None
+    fill: Callable[[Any, QMenu], object] | None = None
+    says: Callable[[Any], str] | None = None
+
+
+def keys_of(command: Command, own: dict[str, Keys]) -> Keys:
+    """The keys of a command: a person's own, or those it comes with."""
+    return own.get(command.name, command.keys)
+
+
+def clashes(commands: Iterable[Command], own: dict[str, Keys]) -> dict[str, list[str]]:
+    """Keys that belong to more than one command, with the commands' words."""
+    held: dict[str, list[str]] = {}
+    for command in commands:
+        for key in keys_of(command, own):
+            held.setdefault(QKeySequence(key).toString(), []).append(command.words)
+    return {key: words for key, words in held.items() if len(words) > 1}
+
+
+class Commands:
+    """The commands bound to a desk: its menu bar, its keys, and all of them as a flat list."""
+
+    def __init__(
+        self, desk: QWidget, listed: tuple[Command, ...], menus: tuple[str, ...], bar: QMenuBar, own: dict[str, Keys]
+    ) -> None:
+        self._desk, self._listed, self._menus = desk, listed, menus
+        self._actions: dict[str, QAction] = {}
+        self._shown: list[QMenu] = []  # what the finder shows, until it is asked again
+        for command in listed:
+            if command.fill is None:
+                self._actions[command.name] = self._action(command)
+        self.set_keys(own)
+        for title in menus:
+            menu = bar.addMenu(title)
+            menu.setToolTipsVisible(True)
+            menu.aboutToShow.connect(partial(self._fill, title, menu))
+            menu.aboutToHide.connect(self._open_all)
+
+    def _action(self, command: Command) -> QAction:
+        action = QAction(command.words, self._desk)
+        action.setCheckable(command.on is not None)
+        action.triggered.connect(lambda: command.do(self._desk))
+        self._desk.addAction(action)
+        return action
+
+    def set_keys(self, own: dict[str, Keys]) -> None:
+        """Let the commands answer to a person's own keys, the others to those they come with."""
+        for command in self._listed:
+            if command.fill is None:
+                self._actions[command.name].setShortcuts([QKeySequence(key) for key in keys_of(command, own)])
+
+    def action(self, name: str) -> QAction:
+        """The action of a command."""
+        return self._actions[name]
+
+    def _fill(self, title: str, menu: QMenu) -> None:
+        """The menu as it is now."""
+        menu.clear()
+        for command in (each for each in self._listed if each.menu == title):
+            is_open = command.open(self._desk)
+            if command.fill is None:
+                action = self._actions[command.name]
+                action.setEnabled(is_open)
+                if command.on is not None:
+                    action.setChecked(command.on(self._desk))
+                menu.addAction(action)
+                continue
+            under = menu.addMenu(command.words)
+            under.setToolTipsVisible(True)
+            if is_open:
+                command.fill(self._desk, under)
+            under.setEnabled(not under.isEmpty())
+
+    def _open_all(self) -> None:
+        """Keys work without a menu having been looked at since."""
+        for command in self._listed:
+            if command.fill is None and command.says is None:
+                self._actions[command.name].setEnabled(True)
+
+    def found(self) -> Iterator[tuple[str, QAction]]:
+        """Everything that can be done now, with the way to it through the menus."""
+        for menu in self._shown:
+            menu.deleteLater()
+        self._shown = [QMenu(self._desk) for _ in self._menus]
+        for title, menu in zip(self._menus, self._shown, strict=True):
+            self._fill(title, menu)
+            yield from _flat(title, menu)
+        self._open_all()
+
+    def refresh(self) -> None:
+        """Let the commands whose words change say what they do now."""
+        for command in self._listed:
+            if command.says is not None:
+                self._actions[command.name].setText(command.says(self._desk))
+                self._actions[command.name].setEnabled(command.open(self._desk))
+
+
+def _flat(way: str, menu: QMenu) -> Iterator[tuple[str, QAction]]:
+    for action in menu.actions():
+        under = action.menu()
+        if isinstance(under, QMenu):
+            yield from _flat(f"{way} › {action.text()}", under)
+        elif not action.isSeparator() and action.isEnabled():
+            yield way, action

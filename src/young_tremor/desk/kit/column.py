@@ -1,0 +1,155 @@
+"""Parts of the panel: a scrolling column of controls in groups that fold, headings, dividers."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtGui import QAccessible, QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF
+from PySide6.QtWidgets import QComboBox, QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
+
+from young_tremor.base.errors import TremorError
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.accessible import tell
+from young_tremor.desk.kit.rule import Rule
+from young_tremor.engine import log, settings
+
+
+def section(words: str) -> QLabel:
+    """A small spaced heading."""
+    label = QLabel(words.upper())
+    label.setFont(theme.words(12, spaced=1.5))
+    label.setStyleSheet(f"color: {theme.DIM}; font-size: 12px; letter-spacing: 1.5px;")
+    return label
+
+
+def divider() -> QFrame:
+    line = QFrame()
+    line.setFixedHeight(1)
+    line.setStyleSheet(f"background: {theme.LINE};")
+    return line
+
+
+class Fold(QWidget):
+    """The heading of a group: a click, Space or Return folds it; folded, it says the group's main value."""
+
+    toggled = Signal(bool)
+    pressable = True
+
+    def __init__(self, words: str) -> None:
+        super().__init__()
+        self.words, self.folded, self.value = words, False, ""
+        self.setFixedHeight(22)
+        self.setAccessibleName(words)
+        self.setToolTip("Fold or unfold")
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+
+    def set_folded(self, folded: bool, value: str = "") -> None:
+        self.folded, self.value = folded, value
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        ink = QColor(theme.LAMP if self.hasFocus() else theme.DIM)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(ink)
+        middle = QRectF(0, 0, 10, self.height()).center()
+        turned = [(-2, -4), (3, 0), (-2, 4)] if self.folded else [(-4, -2), (4, -2), (0, 3)]
+        painter.drawPolygon(QPolygonF([middle + type(middle)(x, y) for x, y in turned]))
+        painter.setPen(ink)
+        painter.setFont(theme.words(12, spaced=1.5))
+        room = QRectF(15, 0, self.width() - 15, self.height())
+        painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, self.words.upper())
+        if self.folded and self.value:
+            painter.setPen(QColor(theme.TEXT))
+            painter.setFont(theme.numbers(12))
+            painter.drawText(room, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, self.value)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self.toggled.emit(not self.folded)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.toggled.emit(not self.folded)
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: object) -> None:
+        self.update()
+
+    focusOutEvent = focusInEvent
+
+
+tell(Fold, QAccessible.Role.Button, lambda fold: f"folded, {fold.value}" if fold.folded else "open")
+
+
+class Column(QScrollArea):
+    """A scrolling column of controls. What is put into ``rows`` belongs to the group of the last heading."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        inner = QWidget()
+        self.rows = self._all = QVBoxLayout(inner)
+        self.rows.setContentsMargins(16, 12, 14, 12)
+        self.rows.setSpacing(7)
+        self.folds: dict[str, tuple[Fold, QWidget]] = {}
+        self.setWidget(inner)
+
+    def heading(self, words: str) -> None:
+        """A line across and a heading under it, which folds what follows."""
+        self._all.addSpacing(4)
+        self._all.addWidget(divider())
+        fold, group = Fold(words), QWidget()
+        self.rows = QVBoxLayout(group)
+        self.rows.setContentsMargins(0, 0, 0, 0)
+        self.rows.setSpacing(7)
+        self._all.addWidget(fold)
+        self._all.addWidget(group)
+        self.folds[words] = fold, group
+        fold.toggled.connect(lambda folded: self._fold(words, folded=folded))
+
+    def finish(self) -> None:
+        """No more comes: what is folded stays so."""
+        self._all.addStretch(1)
+        folded = settings.load().folded
+        for words, (_, group) in self.folds.items():
+            for rule in group.findChildren(Rule):
+                rule.shown.connect(lambda words=words: self._tell(words))
+            if self._name(words) in folded:
+                self._show(words, folded=True)
+
+    def _name(self, words: str) -> str:
+        return f"{type(self).__name__}/{words}"
+
+    def _fold(self, words: str, *, folded: bool) -> None:
+        self._show(words, folded=folded)
+        name = self._name(words)
+        try:
+            settings.update(
+                lambda now: settings.with_fold(now, name, folded=folded),
+            )
+        except TremorError as error:
+            log.unexpected(error)
+
+    def _show(self, words: str, *, folded: bool) -> None:
+        fold, group = self.folds[words]
+        group.setVisible(not folded)
+        fold.set_folded(folded, self._main(group))
+
+    def _tell(self, words: str) -> None:
+        fold, group = self.folds[words]
+        if fold.folded:
+            fold.set_folded(True, self._main(group))
+
+    @staticmethod
+    def _main(group: QWidget) -> str:
+        """A group's main value: of the first rule that is set, else of its first rule or list."""
+        rules = group.findChildren(Rule)
+        for rule in [*(each for each in rules if each.value != each.reset_value), *rules][:1]:
+            return f"{rule.label} {rule.scale.text(rule.value)}"
+        for box in group.findChildren(QComboBox)[:1]:
+            return box.currentText()
+        return ""

@@ -1,0 +1,159 @@
+"""Drawn buttons, and segments: one choice out of a few, side by side."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import (
+    QAccessible,
+    QColor,
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
+from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
+
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.accessible import tell
+
+
+class Glyph(QAbstractButton):
+    """A round or bare button with a drawn sign: play, pause, back, on."""
+
+    def __init__(self, sign: str, tip: str, *, round_: bool = False, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.sign, self._round = sign, round_
+        self.setToolTip(tip)
+        self.setAccessibleName(tip.split(" (")[0])
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+
+    def sizeHint(self) -> QSize:
+        return QSize(38, 30) if self._round else QSize(26, 30)
+
+    def set_sign(self, sign: str) -> None:
+        self.sign = sign
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        middle = QRectF(self.rect()).center()
+        ink = QColor(theme.TEXT if self.isEnabled() else theme.OFF)
+        if self._round:
+            painter.setPen(QPen(QColor(theme.LINE), 1))
+            painter.setBrush(QColor("#4a5550" if self.underMouse() else "#424c48"))
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 14, 14)
+        elif self.underMouse():
+            ink = QColor(theme.LAMP)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(ink)
+        if self.sign == "play":
+            painter.drawPolygon(QPolygonF([middle + QPointF(-4, -7), middle + QPointF(8, 0), middle + QPointF(-4, 7)]))
+        elif self.sign == "pause":
+            painter.drawRect(QRectF(middle.x() - 6, middle.y() - 6, 4, 12))
+            painter.drawRect(QRectF(middle.x() + 2, middle.y() - 6, 4, 12))
+        elif self.sign == "thirds":
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(ink, 1.2))
+            box = QRectF(middle.x() - 9, middle.y() - 6.5, 18, 13)
+            painter.drawRect(box)
+            for k in (1, 2):
+                x, y = box.left() + 6 * k, box.top() + box.height() * k / 3
+                painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()))
+                painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
+        else:
+            way = -1 if self.sign == "back" else 1
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(ink, 1.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin))
+            painter.drawPolyline(
+                QPolygonF(
+                    [
+                        middle + QPointF(-3 * way, -6),
+                        middle + QPointF(3 * way, 0),
+                        middle + QPointF(-3 * way, 6),
+                    ]
+                )
+            )
+
+
+class Segments(QWidget):
+    """One choice out of a few, side by side."""
+
+    chosen = Signal(str)
+
+    def __init__(self, choices: tuple[tuple[str, str, str], ...], name: str, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._choices = choices
+        self.current = choices[0][0]
+        self.setAccessibleDescription(choices[0][1])
+        self.setAccessibleName(name)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
+        self.setMouseTracking(True)
+
+    def _widths(self) -> list[float]:
+        """What each cell needs."""
+        metrics = QFontMetricsF(theme.words(14))
+        return [max(metrics.horizontalAdvance(words) + 14, 30.0) for _, words, _ in self._choices]
+
+    def sizeHint(self) -> QSize:
+        return QSize(max(66 * len(self._choices) + 4, round(sum(self._widths()) + 4)), 28)
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(round(sum(self._widths()) + 4), 28)
+
+    def choose(self, key: str) -> None:
+        """Show a choice; nothing is emitted."""
+        self.current = key
+        self.setAccessibleDescription(next(words for k, words, _ in self._choices if k == key))
+        self.update()
+
+    def _cell(self, number: int) -> QRectF:
+        widths, room = self._widths(), self.width() - 4
+        even = room / len(widths)
+        if max(widths) > even:  # too narrow for all to be alike
+            widths = [each * room / sum(widths) for each in widths]
+        else:
+            widths = [even] * len(widths)
+        return QRectF(2 + sum(widths[:number]), 2, widths[number], self.height() - 4)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(QColor(theme.LAMP if self.hasFocus() else theme.LINE), 1))
+        painter.setBrush(QColor(theme.DEEP))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 4, 4)
+        painter.setFont(theme.words(14))
+        for number, (key, words, _) in enumerate(self._choices):
+            on = key == self.current
+            if on:
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(QColor("#4b5651"))
+                painter.drawRoundedRect(self._cell(number), 3, 3)
+            painter.setPen(QColor(theme.TEXT if on else theme.DIM))
+            painter.drawText(self._cell(number), Qt.AlignmentFlag.AlignCenter, words)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        for number, (key, _, _) in enumerate(self._choices):
+            if event.button() == Qt.MouseButton.LeftButton and self._cell(number).contains(event.position()):
+                self.chosen.emit(key)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        for number, (_, _, tip) in enumerate(self._choices):
+            if self._cell(number).contains(event.position()) and self.toolTip() != tip:
+                self.setToolTip(tip)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        keys = [key for key, _, _ in self._choices]
+        way = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
+        if way is None:
+            super().keyPressEvent(event)
+        else:
+            self.chosen.emit(keys[(keys.index(self.current) + way) % len(keys)])
+
+
+tell(Segments, QAccessible.Role.ComboBox, lambda segments: segments.accessibleDescription())

@@ -1,0 +1,32 @@
+"""What sheets have in common: a panel's face under an amber edge, and Esc closes them."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QWidget
+
+from young_tremor.desk.kit import theme
+
+
+class Sheet(QWidget):
+    """Lies over the desk while it is open."""
+
+    def __init__(self, parent: QWidget, name: str) -> None:
+        super().__init__(parent)
+        self.setAccessibleName(name)
+        self.hide()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.hide()
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(QColor("#1a1e1c"), 1))
+        painter.setBrush(QColor(theme.PANEL_COLOUR))
+        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
+        painter.fillRect(QRectF(0, 0, self.width(), 3), QColor(theme.LAMP))

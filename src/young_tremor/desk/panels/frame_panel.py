@@ -1,0 +1,254 @@
+"""The *Frame* panel: edges, what they cost, shutter, lens and blur at hits."""
+
+from __future__ import annotations
+
+import numpy as np
+from msgspec.structs import replace
+from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
+
+from young_tremor.base.units import timecode
+from young_tremor.desk.chart.subjects import BY_NAME
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.column import Column, section
+from young_tremor.desk.kit.rule import Rule
+from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.panels.blurs import Blurs
+from young_tremor.desk.panels.delivery import Delivery
+from young_tremor.desk.panels.framing_rules import FramingRules
+from young_tremor.desk.panels.region_rules import RegionRules
+from young_tremor.desk.state.gestures import bind
+from young_tremor.engine.preview import Plan, Readings
+from young_tremor.engine.session import Session
+from young_tremor.model import edits
+from young_tremor.model.project import EDGES, NO_SHOT, Shot
+
+EDGE_WORDS = {
+    "crop": "Crop in, steady", "crop-as-needed": "Crop in as needed", "soft": "Soft fill", "mirror": "Mirror",
+    "hold": "Hold edge", "repeat": "Repeat", "open": "Leave open",
+}  # fmt: skip
+
+
+class CropGlyph(QWidget):
+    """The delivered rectangle inside the source: how much of it is kept."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFixedSize(92, 56)
+        self.crop, self.aspect = 1.0, 16 / 9
+
+    def show_crop(self, crop: float, aspect: float) -> None:
+        self.crop, self.aspect = crop, aspect
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        room = QRectF(self.rect()).adjusted(1, 1, -1, -1)
+        width = min(room.width(), room.height() * self.aspect)
+        outer = QRectF(0, 0, width, width / self.aspect)
+        outer.moveCenter(room.center())
+        painter.setPen(QPen(QColor(theme.LINE), 1))
+        painter.setBrush(QColor(theme.DEEP))
+        painter.drawRect(outer)
+        inner = QRectF(0, 0, outer.width() / self.crop, outer.height() / self.crop)
+        inner.moveCenter(outer.center())
+        painter.setPen(QPen(QColor(theme.LAMP), 1.4))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(inner.adjusted(0.7, 0.7, -0.7, -0.7))
+
+
+class FramePanel(Column):
+    """Edges, what they cost, shutter and lens."""
+
+    go_to = Signal(int)
+    region_drawing = Signal(object)  # the region's rules: it is to be drawn on the picture
+    place_pivot = Signal(bool)  # show the pivot on the picture, to be dragged
+    shape = Signal(str)  # the subject that is to be shaped on the chart
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._shot: Shot | None = None
+        self._worst = 0
+        self.now = self._shown = 0.0
+        self.subjects: dict[str, Rule] = {}
+        self.status = QLabel("")
+        head = QHBoxLayout()
+        head.addWidget(section("Frame"))
+        head.addStretch(1)
+        head.addWidget(self.status)
+        self.rows.addLayout(head)
+        self.edges = QComboBox()
+        self.edges.setAccessibleName("Edges")
+        self.edges.setToolTip("What fills the edges that the motion uncovers")
+        for edges in EDGES:
+            self.edges.addItem(EDGE_WORDS[edges], edges)
+        self.edges.activated.connect(self._set_edges)
+        edges_row = QHBoxLayout()
+        words = QLabel("Edges")
+        words.setStyleSheet(f"color: {theme.DIM};")
+        edges_row.addWidget(words)
+        edges_row.addSpacing(12)
+        edges_row.addWidget(self.edges, 1)
+        self.rows.addLayout(edges_row)
+        self.glyph = CropGlyph()
+        self._values: dict[str, QLabel | QPushButton] = {}
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(6)
+        grid.setVerticalSpacing(1)
+        for row, (key, text) in enumerate(
+            (("crop", "Crop"), ("detail", "Detail kept"), ("gaps", "Gaps if open"), ("worst", "Worst frame"))
+        ):
+            name = QLabel(text)
+            name.setStyleSheet(f"color: {theme.DIM};")
+            value: QLabel | QPushButton
+            if key == "worst":
+                value = button = QPushButton()
+                button.setProperty("flat", True)
+                button.setStyleSheet(
+                    f'font-family: "Spline Sans Mono"; font-size: 13px; color: {theme.LAMP}; padding: 0;'
+                )
+                button.setToolTip("Go to the frame that needs the largest crop")
+                button.clicked.connect(lambda: self.go_to.emit(self._worst))
+                value.setAccessibleName("Go to worst frame")
+            else:
+                value = QLabel()
+                value.setStyleSheet('font-family: "Spline Sans Mono"; font-size: 13px;')
+                value.setAccessibleName(text)
+            self._values[key] = value
+            grid.addWidget(name, row, 1)
+            grid.addWidget(value, row, 2, Qt.AlignmentFlag.AlignRight)
+        self._values["gaps"].setToolTip("Share of frames that would show an edge if nothing were done")
+        self._values["detail"].setToolTip("Source pixels per delivered pixel along a line")
+        grid.addWidget(self.glyph, 0, 0, 4, 1)
+        grid.setColumnStretch(1, 1)
+        self.rows.addLayout(grid)
+        self.framing = FramingRules(session, self, self._frame)
+        self.framing.go_to.connect(self.go_to.emit)
+        self._shutter_and_lens(session)
+        self.delivery = Delivery(session, self)
+        self.blurs = Blurs(session, self)
+        self.blurs.copies.menu = lambda menu: menu.addAction("Shape it over time", lambda: self.shape.emit("Copies"))
+        self.region = RegionRules(
+            session, self, lambda region: edits.set_shake(self._shot.id if self._shot else "", region=region)
+        )
+        self.region.drawing.connect(self.region_drawing.emit)
+        self.finish()
+
+    def _shutter_and_lens(self, session: Session) -> None:
+        subject = self._subject
+        angle, crop = subject("Shutter angle", "Angle", 180), subject("Crop by hand", "By hand", 1)
+        self.angle, self.crop = angle, crop
+        self.pivot_x, self.pivot_y = subject("Pivot X", "Pivot X", 0), subject("Pivot Y", "Pivot Y", 0)
+        self.phase = Rule(
+            "Phase", Scale(-180, 180, "°", 0, least=-360, most=360), value=0, reset=0,
+            tip="How late the exposure lies against the frame's time",
+        )  # fmt: skip
+        self.focal = Rule(
+            "Focal length", Scale(14, 200, "mm", 0, bend=1.8, least=1, most=5000), value=50, reset=50,
+            tip="Of the lens that turns; longer shakes more. For a sensor 36 mm wide",
+        )  # fmt: skip
+        self.readout = Rule(
+            "Rolling shutter", Scale(0, 40, "ms", 1, bend=1.6, least=-1000, most=1000), value=0, reset=0,
+            tip="From the first row of the picture to the last; a phone takes 10 to 25",
+        )  # fmt: skip
+        self.linear = QCheckBox("Blur as light")
+        self.linear.setToolTip(
+            "Average the exposures as light rather than as code values: bright things smear brighter"
+        )
+        self.linear.clicked.connect(lambda on: session.apply("Blur as light", self._frame(linear=on)))
+        bind(self.readout, session, "Rolling shutter", lambda v: self._frame(readout=v / 1000))
+        bind(self.phase, session, "Shutter phase", lambda v: self._shutter(phase=v))
+        bind(self.focal, session, "Focal length", lambda v: self._frame(focal_mm=v))
+        self.rows.addWidget(crop)
+        for title, rules in (
+            ("Shutter", (self.angle, self.phase, self.readout)), ("Lens", (self.focal, self.pivot_x, self.pivot_y)),
+        ):  # fmt: skip
+            self.heading(title)
+            for rule in rules:
+                self.rows.addWidget(rule)
+            if title == "Shutter":
+                self.rows.addWidget(self.linear)
+            if title == "Lens":
+                self.pivoting = QCheckBox("Pivot on the picture")
+                self.pivoting.setToolTip("Drag it there; while a strand is chosen, it is that strand's own")
+                self.pivoting.clicked.connect(lambda on: self.place_pivot.emit(on))
+                self.rows.addWidget(self.pivoting)
+
+    def _subject(self, name: str, label: str, value: float) -> Rule:
+        """The rule of a number that can move: a right click shapes it over time on the chart."""
+        subject = BY_NAME[name]
+        rule = Rule(label, subject.scale, value=value, tip=subject.tip)
+        bind(rule, self._session, name, lambda v: subject.set_at(self._shot or NO_SHOT, self.now, v))
+        rule.menu = lambda menu: menu.addAction("Shape it over time", lambda: self.shape.emit(name))
+        self.subjects[name] = rule
+        return rule
+
+    def _frame(self, **changes: object) -> edits.Edit:
+        return edits.set_frame(self._shot.id if self._shot else "", **changes)
+
+    def _shutter(self, **changes: object) -> edits.Edit:
+        assert self._shot is not None
+        return self._frame(shutter=replace(self._shot.frame.shutter, **changes))
+
+    def _set_edges(self, number: int) -> None:
+        self._session.apply("Edges", self._frame(edges=self.edges.itemData(number)))
+
+    def show_shot(self, shot: Shot | None) -> None:
+        self.setEnabled(shot is not None)
+        old, self._shot = self._shot, shot
+        if shot is None or (old is shot and self._shown == self.now):
+            return
+        self.delivery.show(shot, self.now)
+        self.region.show(shot.shake.region, self.now)
+        frame, self._shown = shot.frame, self.now
+        self.edges.setCurrentIndex(EDGES.index(frame.edges))
+        for name, rule in self.subjects.items():
+            subject = BY_NAME[name]
+            rule.set_value(round(subject.per * float(subject.curve(shot).at(np.array([self.now]))[0]), 3))
+        self.phase.set_value(frame.shutter.phase)
+        self.focal.set_value(frame.focal_mm)
+        self.readout.set_value(round(1000 * frame.readout, 3))
+        self.linear.setChecked(frame.linear)
+        self.framing.show(shot)
+        self.blurs.show(shot, self.now)
+
+    def show_readings(self, plan: Plan | None, readings: Readings | None, error: str = "") -> None:
+        """What the edges cost, as the preview found it."""
+        self.status.setWordWrap(bool(error))
+        if plan is None or readings is None:
+            self.status.setText(error)
+            self.status.setStyleSheet(f"color: {theme.BAD}; font-size: 13px;")
+            for value in self._values.values():
+                value.setText("–")
+            return
+        cropped = plan.shot.frame.edges in ("crop", "crop-as-needed")
+        share = readings.uncovered
+        if cropped or share == 0:
+            self.status.setText("covers every frame")
+            self.status.setStyleSheet(f"color: {theme.GOOD}; font-size: 13px;")
+        elif plan.shot.frame.edges == "open":
+            self.status.setText(f"{_share(share)} of frames show an edge")
+            self.status.setStyleSheet(f"color: {theme.BAD}; font-size: 13px;")
+        else:
+            self.status.setText(f"{_share(share)} of frames filled in")
+            self.status.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
+        cut = np.flatnonzero(readings.cut)
+        first = int(cut[0]) if len(cut) else 0
+        self.framing.show_cut(len(cut), first, timecode(first, plan.rate))
+        self._worst = readings.worst
+        self._values["crop"].setText(f"{readings.crop:.3f}")
+        self._values["crop"].setToolTip("What the edges need on top of the crop by hand")
+        self._values["detail"].setText(f"{100 * readings.detail:.1f} %")
+        self._values["gaps"].setText(_share(share))
+        self._values["worst"].setText(timecode(readings.worst, plan.rate) if share else "none")
+        self._values["worst"].setEnabled(bool(share))
+        width, height = plan.delivered
+        self.glyph.show_crop(readings.crop, width * float(plan.pixel_aspect) / height)
+
+
+def _share(share: float) -> str:
+    percent = 100 * share
+    return f"{percent:.0f} %" if percent == 0 or percent >= 1 else "< 1 %"

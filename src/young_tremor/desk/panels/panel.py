@@ -1,0 +1,105 @@
+"""The panel on the right: *Frame* while nothing is selected, the chosen strand's full controls otherwise."""
+
+from __future__ import annotations
+
+from typing import TypeVar, cast
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Signal
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QStackedLayout, QWidget
+
+from young_tremor.base.frames import SourceInfo
+from young_tremor.desk.kit import theme
+from young_tremor.desk.panels.drift_panel import DriftPanel
+from young_tremor.desk.panels.frame_panel import FramePanel
+from young_tremor.desk.panels.jolts_panel import JoltsPanel
+from young_tremor.desk.panels.plotted_panel import PlottedPanel
+from young_tremor.desk.panels.shimmer_panel import ShimmerPanel
+from young_tremor.desk.panels.strand_panel import StrandPanel
+from young_tremor.desk.panels.take_panel import TakePanel
+from young_tremor.engine.session import Session
+from young_tremor.model.project import Shot
+from young_tremor.model.shake import Drift, Jolts, Plotted, Shimmer, Taken
+
+P = TypeVar("P", bound=StrandPanel)
+KINDS: dict[type, type[StrandPanel]] = {
+    Drift: DriftPanel, Jolts: JoltsPanel, Plotted: PlottedPanel, Taken: TakePanel, Shimmer: ShimmerPanel,
+}  # fmt: skip
+
+
+class Panel(QWidget):
+    """The hammertone plate that holds the one or the other. A kind's controls are made when they are first wanted."""
+
+    made = Signal(object)  # the panel of a kind of strand
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setFixedWidth(theme.PANEL)
+        self.setAccessibleName("Panel")
+        self._session = session
+        self.frame = FramePanel(session)
+        self._kinds: dict[type, StrandPanel] = {}
+        self._stack = QStackedLayout(self)
+        self._stack.setContentsMargins(0, 4, 0, 4)
+        self._stack.addWidget(self.frame)
+
+    def _of(self, kind: type[P]) -> P:
+        panel = self._kinds.get(kind)
+        if panel is None:
+            panel = self._kinds[kind] = kind(self._session)
+            self._stack.addWidget(panel)
+            self.made.emit(panel)
+        return cast("P", panel)
+
+    @property
+    def drift(self) -> DriftPanel:
+        return self._of(DriftPanel)
+
+    @property
+    def jolts(self) -> JoltsPanel:
+        return self._of(JoltsPanel)
+
+    @property
+    def plotted(self) -> PlottedPanel:
+        return self._of(PlottedPanel)
+
+    @property
+    def take(self) -> TakePanel:
+        return self._of(TakePanel)
+
+    @property
+    def shimmer(self) -> ShimmerPanel:
+        return self._of(ShimmerPanel)
+
+    @property
+    def current(self) -> QWidget | None:
+        """What is shown."""
+        return self._stack.currentWidget()
+
+    def sizeHint(self) -> QSize:
+        return QSize(theme.PANEL, 300)
+
+    def show_shot(self, shot: Shot | None, info: SourceInfo | None, chosen: str | None, now: float = 0.0) -> None:
+        """Show the chosen strand, or the frame; ``now`` is the playhead in seconds."""
+        self.frame.now = now
+        self.frame.show_shot(shot)
+        strand = next((s for s in shot.shake.strands if s.id == chosen), None) if shot and info else None
+        if strand is None or shot is None or info is None:
+            self._stack.setCurrentWidget(self.frame)
+            return
+        panel = self._of(KINDS[type(strand)])
+        panel.show_strand(shot, info, strand, now)
+        self._stack.setCurrentWidget(panel)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme.hammertone(painter, 0, 0, self.width(), self.height())
+        painter.fillRect(QRectF(0, 0, 1.5, self.height()), QColor(theme.DEEP))
+        for x in (8.0, self.width() - 8.0):
+            for y in (8.0, self.height() - 8.0):
+                painter.setPen(QPen(QColor("#252b28"), 1))
+                painter.setBrush(QColor("#2b322f"))
+                painter.drawEllipse(QPointF(x, y), 3.5, 3.5)
+                painter.setPen(QPen(QColor("#4d5853"), 0.8))
+                painter.drawPolyline(QPolygonF([QPointF(x - 2, y + 1.2), QPointF(x + 2, y - 1.2)]))

@@ -1,0 +1,105 @@
+"""A plotted strand's full controls."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Any
+
+import numpy as np
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QSizePolicy
+
+from young_tremor.base.frames import SourceInfo
+from young_tremor.desk.kit.rule import Rule
+from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.segments import Segments
+from young_tremor.desk.panels.strand_panel import INKS, SHARE, StrandPanel
+from young_tremor.model import keys
+from young_tremor.model.project import Shot
+from young_tremor.model.shake import PLOTTED, UNITS, Plotted
+
+
+class PlottedPanel(StrandPanel):
+    """A plotted strand's full controls."""
+
+    title = "Plotted"
+    _strand: Plotted | None
+
+    def _fill(self) -> None:
+        self.channel = "x"
+        self.channels = Segments(
+            tuple((n, n.capitalize(), f"Edit {n} on the row; the others are locked") for n in PLOTTED), "Edited curve"
+        )
+        self.channels.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.channels.chosen.connect(self._choose)
+        self.rows.addWidget(self.channels)
+        self.heading("At the playhead")
+        self.values: dict[str, Rule] = {}
+        for name in PLOTTED:
+            unit = UNITS[name]
+            most = 90.0 if unit == "°" else 100.0
+            rule = self._rule(
+                f"{name.capitalize()} here", Scale(-5, 5, unit, 2, least=-most, most=most), 0,
+                "Typed or dragged, it sets a key at the playhead", partial(self._here, name), INKS[name],
+            )  # fmt: skip
+            self.values[name] = rule
+        self.ahead = Rule(
+            "Step after a drag", Scale(0, 24, "frames", 0, least=0, most=500), value=0, reset=0,
+            tip="So far the playhead goes on after a drag on the picture: drag, drag, drag",
+        )  # fmt: skip
+        self.ahead.changed.connect(lambda v: self.ahead_changed.emit(round(v)))
+        self.rows.addWidget(self.ahead)
+        self.heading("To the end")
+        self.repeat = QCheckBox("Repeat to the end")
+        self.repeat.clicked.connect(lambda on: self._session.apply("Repeat", self._edit(repeat=on)))
+        self.rows.addWidget(self.repeat)
+        self.irregular = self._rule(
+            "Irregular", SHARE, 0.3, "How much the rounds differ in size and time", lambda v: {"irregular": v}
+        )
+        self.heading("Scatter keys")
+        self.every = Rule("Every", Scale(0.04, 3, "s", 2, bend=2, least=0.01, most=60), value=0.4, reset=0.4,
+                          tip="About so far apart: from half of it to one and a half")  # fmt: skip
+        self.reach = Rule("Within", Scale(0, 5, "", 2, bend=2, least=0, most=100), value=0.6, reset=0.6,
+                          tip="Plus or minus this, in the curve's unit")  # fmt: skip
+        scatter, between = QPushButton("Scatter"), QPushButton("One in each gap")
+        scatter.setToolTip("Seeded keys on the edited curve, over the marked stretch or the shot")
+        between.setToolTip("A key in the middle of each gap of the edited curve")
+        scatter.clicked.connect(self._scatter)
+        between.clicked.connect(self._between)
+        row = QHBoxLayout()
+        row.addWidget(scatter)
+        row.addWidget(between)
+        self.rows.addWidget(self.every)
+        self.rows.addWidget(self.reach)
+        self.rows.addLayout(row)
+        self._seed_row()
+        self._when()
+
+    def _choose(self, name: str) -> None:
+        self.channel = name
+        self.channels.choose(name)
+        self.channel_chosen.emit(name)
+
+    def _here(self, name: str, value: float) -> dict[str, Any]:
+        return {name: keys.with_key(self._strand.curve(name), self.now, value)} if self._strand else {}
+
+    def _scatter(self) -> None:
+        if self._strand is None:
+            return
+        every, reach = self.every.value, self.reach.value
+        made = keys.scattered(
+            self._strand.curve(self.channel), self._strand.seed, start=self.span[0], end=self.span[1],
+            least=0.5 * every, most=1.5 * every, reach=reach, low=-100, high=100,
+        )  # fmt: skip
+        self._session.apply("Scatter keys", self._edit(**{self.channel: made}))
+
+    def _between(self) -> None:
+        if self._strand is not None:
+            made = keys.between(self._strand.curve(self.channel))
+            self._session.apply("Keys between", self._edit(**{self.channel: made}))
+
+    def show_strand(self, shot: Shot, info: SourceInfo, strand: Plotted, now: float) -> None:
+        self._show_common(shot, info, strand, now)
+        for name, rule in self.values.items():
+            rule.set_value(round(float(strand.curve(name).at(np.array([now]))[0]), 4))
+        self.repeat.setChecked(strand.repeat)
+        self.irregular.set_value(strand.irregular)

@@ -1,0 +1,252 @@
+"""What is on: the current shot, its pictures, and playing them. Ties session, preview and player to the views."""
+
+from __future__ import annotations
+
+import sys
+import time
+from collections.abc import Callable
+from functools import partial
+from operator import attrgetter
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, Qt, QTimer, Signal
+
+from young_tremor.base.errors import TremorError
+from young_tremor.base.frames import SourceInfo
+from young_tremor.base.units import drops
+from young_tremor.desk.kit.bridge import on_desk
+from young_tremor.desk.picture.view import PictureView
+from young_tremor.desk.state.runner import Runner
+from young_tremor.desk.state.state import Choice, State
+from young_tremor.engine import footage, playback, traces
+from young_tremor.engine.preview import Mode, Picture, Plan, Preview, Readings, Request
+from young_tremor.model.project import Shot
+
+AHEAD = 6  # pictures that are ready before playing begins
+LOOKED_AT = attrgetter("mode", "peek", "against")
+PATIENCE = 0.8  # seconds after which it begins all the same
+
+
+class Stage(QObject):
+    """For the desk's thread. ``shot_changed`` comes with every change of what is to be seen."""
+
+    shot_changed = Signal()
+    read = Signal(object, object, str)  # plan, readings, error
+    played = Signal(bool, str)
+    told = Signal(str)  # a sentence for the person
+    opened = Signal(str, object)  # path, facts of newly read footage
+
+    def __init__(
+        self, state: State, picture: PictureView, runner: Runner, device: playback.Device | None = None
+    ) -> None:
+        super().__init__()
+        sys.setswitchinterval(0.0002)  # the preview's thread must not wait for the painting, nor the other way round
+        self.state, self.session, self.view, self._view_widget = state, state.session, state.time, picture
+        self.preview = Preview()
+        self._device = device
+        self.player: playback.Player | None = None
+        self._runner = runner
+        self._request: Request | None = None
+        self.preview.picture.connect(on_desk(self, self._show))
+        self.preview.readings.connect(on_desk(self, self._readings))
+        self.preview.failed.connect(on_desk(self, self._failed))
+        self.preview.replaced.connect(on_desk(self, self._file_replaced))
+        self._timer = QTimer(self)
+        self._timer.setTimerType(Qt.TimerType.PreciseTimer)
+        self._timer.timeout.connect(self._tick)
+        self._late_count = 0
+        self._waiting: tuple[Callable[[], None], range, float] | None = None
+        state.changed.connect(self._chosen)
+        self.session.changed.connect(lambda old, new: self.refresh())
+        self.session.replaced.connect(self._replaced)
+        picture.resized.connect(self.refresh_picture)
+
+    @property
+    def playing(self) -> bool:
+        return self._waiting is not None or (self.player is not None and self.player.playing)
+
+    def _chosen(self, before: Choice, now: Choice) -> None:
+        """Follow what is chosen: another shot is put on, another way to look shown."""
+        if before.shot != now.shot:
+            self.stop()
+            self.view.set_frame(0)
+            self._view_widget.show_picture(None)
+            self.refresh()
+        elif LOOKED_AT(before) != LOOKED_AT(now):
+            self.refresh_picture()
+
+    def choose_beside(self, by: int) -> None:
+        """Put on the shot so many further on in the reel; the ends stay."""
+        ids = [shot.id for shot in self.session.project.shots]
+        if self.state.now.shot in ids:
+            place = ids.index(self.state.now.shot) + by
+            if 0 <= place < len(ids):
+                self.state.choose(shot=ids[place])
+
+    def refresh(self) -> None:
+        """Follow the document."""
+        shot = self.state.shot
+        if shot is not None and self.state.info is None:
+            self.open(shot.footage.media.path)
+        if shot is None:
+            self.stop()
+            self._view_widget.show_picture(None)
+            self._view_widget.aspect = None
+        info = self.state.info
+        if shot is not None and info is not None:
+            try:
+                frames, rate, aspect = traces.delivery(shot, info)
+            except TremorError as error:
+                self.read.emit(None, None, str(error))
+                return
+            self._view_widget.aspect = aspect
+            self._view_widget.rows = shot.size.height if shot.size else info.size[1]
+            self.view.drop = ";" in info.timecode and drops(rate)
+            self.view.set_shot(frames, rate)
+            if self.view.frame >= frames:
+                self.view.set_frame(frames - 1)
+        else:
+            self.view.set_shot(0, self.view.rate)
+        self.shot_changed.emit()
+        self.refresh_picture()
+
+    def open(self, path: str) -> None:
+        """Read the facts of footage in the background."""
+
+        def land(info: SourceInfo) -> None:
+            self.state.facts[path] = info
+            self.opened.emit(path, info)
+            self.refresh()
+
+        def failed(words: str) -> None:
+            self._view_widget.hint = words
+            self._view_widget.update()
+            self.opened.emit(path, None)
+
+        if self._runner.run(f"open {path}", lambda report: footage.facts(path).info, land, failed=failed):
+            self._view_widget.hint = "Opening…"
+
+    def refresh_picture(self) -> None:
+        """Ask for the picture at the playhead."""
+        shot, info = self.state.shot, self.state.info
+        if shot is None or info is None or self._view_widget.aspect is None:
+            self._request = None
+            return
+        marks, looked = self.view.marks, self.state.now
+        mode: Mode = "still" if looked.peek else looked.mode
+        first, last = marks or (0, None)
+        other = next((each for each in shot.others if each.letter == looked.against), None)
+        against = (
+            replace(shot, shake=other.shake, variant=other.letter, others=()) if other and not looked.peek else None
+        )
+        self._view_widget.names = (shot.variant, other.letter) if other else ("Shaken", "Still")
+        bare = replace(shot, others=())  # what a picture does not depend on is no reason to make it again
+        self._request = Request(
+            bare, self._view_widget.wanted(), mode, self.view.frame, first, last, against=against,
+            over=self._view_widget.over,
+        )  # fmt: skip
+        self.preview.ask(self._request)
+
+    def go(self, frame: int) -> None:
+        """Put the playhead on a frame."""
+        frame = min(max(frame, 0), max(self.view.frames - 1, 0))
+        if self.playing:
+            self.stop()
+        self.view.set_frame(frame)
+        ready = self.preview.look(self._request, frame) if self._request else None
+        if ready is not None:
+            self._view_widget.show_picture(ready)
+        self.refresh_picture()
+
+    def toggle_play(self) -> None:
+        if self.playing:
+            self.stop()
+            return
+        shot, info = self.state.shot, self.state.info
+        if shot is None or info is None or self.view.frames < 2:
+            return
+        if self.player is None:
+            self._device = self._device or playback.best_device()
+            self.player = playback.Player(self._device)
+        first, last = self.view.marks or (0, self.view.frames - 1)
+        start = self.view.frame if first <= self.view.frame < last else first
+        sound = (lambda seconds: footage.sound_blocks(shot, seconds)) if info.audio else None
+        play = partial(self.player.play, start=start, first=first, last=last, rate=self.view.rate, sound=sound)
+        ahead = range(start, min(start + AHEAD, last + 1))
+        self._waiting = (play, ahead, time.monotonic() + PATIENCE)
+        self.preview.follow(start)
+        self._late_count = 0
+        self._timer.start(max(2, int(250 / float(self.view.rate))))
+        self.played.emit(True, "")
+
+    def stop(self) -> None:
+        if self.playing:
+            self._waiting = None
+            if self.player is not None:
+                self.player.stop()
+            self._timer.stop()
+            self.played.emit(False, "")
+            self.refresh_picture()
+
+    def close(self) -> None:
+        """Stop everything and wait for it."""
+        self._timer.stop()
+        if self.player is not None:
+            self.player.close()
+        elif self._device is not None:
+            self._device.close()
+        self.preview.close()
+
+    def _tick(self) -> None:
+        player, request = self.player, self._request
+        if player is None or request is None:
+            return
+        if self._waiting is not None:
+            # the clock starts once the first pictures are there, so that none of them is late
+            play, ahead, end = self._waiting
+            missing = next((k for k in ahead if self.preview.look(request, k) is None), None)
+            if missing is not None and time.monotonic() < end:
+                self.preview.follow(missing)
+                return
+            self._waiting = None
+            play()
+        index = player.due()
+        if index == self.view.frame and player.shown:
+            return
+        ready = self.preview.look(request, index)
+        if ready is None:
+            self.preview.follow(index + 1)
+            return
+        self.view.set_frame(index)
+        self._view_widget.show_picture(ready)
+        player.show(index, time.monotonic())
+        self.preview.follow(index + 1)
+        if player.dropped > self._late_count:
+            self._late_count = player.dropped
+            self.played.emit(True, f"{player.rate_now:.1f} fps reached")
+
+    def _show(self, picture: Picture) -> None:
+        if self._request is picture.request:
+            self._view_widget.show_picture(picture)
+
+    def _readings(self, shot: Shot, plan: Plan, readings: Readings) -> None:
+        if self._request is not None and shot == self._request.shot:
+            self.read.emit(plan, readings, "")
+
+    def _file_replaced(self, shot: Shot) -> None:
+        """A file was replaced: what is known of it is asked anew."""
+        for path in footage.paths(shot):
+            self.state.facts.pop(path, None)
+        self.told.emit(f"The footage of “{shot.name}” was changed on disk and is read anew.")
+        self.refresh()
+
+    def _failed(self, shot: Shot, words: str) -> None:
+        if self._request is not None and shot == self._request.shot:
+            self.read.emit(None, None, words)
+            self.told.emit(words)
+
+    def _replaced(self) -> None:
+        self.stop()
+        self.view.set_frame(0)
+        self._view_widget.show_picture(None)
+        self.refresh()

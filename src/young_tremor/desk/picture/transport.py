@@ -1,0 +1,100 @@
+"""Under the picture: where we are, play and step, and how to compare."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from PySide6.QtCore import QPoint, Qt, Signal
+from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QWidget
+
+from young_tremor.base.units import format_rate, timecode
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.segments import Glyph, Segments
+from young_tremor.engine.preview import Mode
+
+MODES: tuple[tuple[Mode, str, str], ...] = (
+    ("shaken", "Shaken", "The shaken picture (1)"),
+    ("still", "Still", "The still original (2); hold C to see it for a moment"),
+    ("split", "Split", "One beside the other, with a line to drag (3)"),
+    ("side", "Both", "Both pictures whole, side by side (4)"),
+    ("overlay", "Overlay", "One over the other, half and half (5)"),
+    ("difference", "Difference", "What differs between them (6)"),
+)
+
+
+class Transport(QWidget):
+    """The strip under the picture."""
+
+    play = Signal()
+    step = Signal(int)
+    mode = Signal(str)
+    overlays = Signal(object)  # the menu to fill with what can be drawn over the picture
+    zoomed = Signal()  # pixel for pixel, or as large as fits
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setFixedHeight(38)
+        self._time = QLabel("00:00:00")
+        self._time.setFont(theme.numbers(20))
+        self._time.setStyleSheet('font-family: "Spline Sans Mono"; font-size: 20px;')
+        self._time.setAccessibleName("Time")
+        self._length = QLabel("")
+        self._length.setStyleSheet(f"color: {theme.FAINT}; font-size: 13px;")
+        self._late = QLabel("")
+        self._late.setStyleSheet(f"color: {theme.LAMP}; font-size: 13px;")
+        self._late.setAccessibleName("Achieved rate")
+        back = Glyph("back", "One frame back (Left)")
+        self.button = Glyph("play", "Play or stop (Space)", round_=True)
+        on = Glyph("on", "One frame on (Right)")
+        self.modes = Segments(MODES, "Compare")
+        self.marks = Glyph("thirds", "Safe areas, thirds and more over the picture")
+        self.zoom = QPushButton("Fit")
+        self.zoom.setProperty("flat", True)
+        self.zoom.setFixedWidth(48)
+        self.zoom.setToolTip("Pixel for pixel, or as large as fits (Ctrl+1, Ctrl+0); Ctrl and the wheel zoom")
+        self.zoom.setAccessibleName("Zoom")
+        self.zoom.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.zoom.clicked.connect(self.zoomed.emit)
+        self.marks.clicked.connect(self._ask_overlays)
+        left, right = QHBoxLayout(), QHBoxLayout()
+        for widget in (self._time, self._length, self._late):
+            left.addWidget(widget, 0, Qt.AlignmentFlag.AlignVCenter)
+        left.addStretch(1)
+        right.addStretch(1)
+        right.setSpacing(2)
+        right.addWidget(self.zoom)
+        right.addWidget(self.marks)
+        right.addWidget(self.modes)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(16, 2, 14, 4)
+        row.setSpacing(4)
+        row.addLayout(left, 1)
+        for button in (back, self.button, on):
+            row.addWidget(button)
+        row.addLayout(right, 1)
+        back.clicked.connect(lambda: self.step.emit(-1))
+        on.clicked.connect(lambda: self.step.emit(1))
+        self.button.clicked.connect(self.play.emit)
+        self.modes.chosen.connect(self.mode.emit)
+
+    def _ask_overlays(self) -> None:
+        menu = QMenu(self)
+        self.overlays.emit(menu)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(self.marks.mapToGlobal(self.marks.rect().topLeft()) - QPoint(0, menu.sizeHint().height()))
+
+    def show_zoom(self, scale: float) -> None:
+        """Say at how many device pixels for a delivered one the picture is looked at; 0 is as large as fits."""
+        self.zoom.setText(f"{100 * scale:.0f} %" if scale else "Fit")
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        QPainter(self).fillRect(self.rect(), QColor(theme.WELL))
+
+    def show_time(self, frame: int, frames: int, rate: Fraction, drop: bool = False) -> None:
+        self._time.setText(timecode(frame, rate, drop=drop))
+        self._length.setText(f" / {timecode(frames, rate, drop=drop)} · {format_rate(rate)} fps" if frames else "")
+
+    def show_playing(self, playing: bool, late: str = "") -> None:
+        self.button.set_sign("pause" if playing else "play")
+        self._late.setText(late)

@@ -1,0 +1,1 @@
+"""The shots as contact prints: ``reel`` the column, ``prints`` their pictures."""

@@ -1,0 +1,175 @@
+"""The reel: contact prints of the shots, the chosen one with grease-pencil corners."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import (
+    QColor,
+    QContextMenuEvent,
+    QImage,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
+from PySide6.QtWidgets import QMenu, QScrollArea, QVBoxLayout, QWidget
+
+from young_tremor.desk.kit import theme
+from young_tremor.model.project import Project, Shot
+
+
+class Print(QWidget):
+    """One contact print."""
+
+    chosen = Signal(str)
+    removed = Signal(str)
+
+    def __init__(self, shot: Shot, number: int) -> None:
+        super().__init__()
+        self.shot, self.number = shot, number
+        self.current = False
+        self.image: QImage | None = None
+        self.trace: np.ndarray | None = None
+        self.setFixedSize(theme.REEL - 4, 100)
+        self.setAccessibleName(f"Shot {number}, {shot.name}")
+        self.setToolTip(f"{shot.name}\n{shot.footage.media.path}")
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        painter.translate(self.width() / 2 + 1, self.height() / 2)
+        painter.rotate((-0.7, 0.6, 0.9, -0.4)[self.number % 4])
+        card = QRectF(-56, -45, 112, 90)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(0, 0, 0, 70))
+        painter.drawRoundedRect(card.translated(1.5, 2.5), 2, 2)
+        painter.setBrush(QColor(theme.PRINT))
+        painter.drawRoundedRect(card, 2, 2)
+        window = QRectF(-51, -40, 102, 58)
+        painter.setBrush(QColor("#2a2926"))
+        painter.drawRect(window)
+        if self.image is not None:
+            fitted = self.image.size().scaled(window.size().toSize(), Qt.AspectRatioMode.KeepAspectRatioByExpanding)
+            scale = self.image.width() / max(1, fitted.width())
+            cut = QRectF(0, 0, window.width() * scale, window.height() * scale)
+            cut.moveCenter(QRectF(self.image.rect()).center())
+            painter.drawImage(window, self.image, cut)
+        painter.setPen(QColor("#8a1f3d"))
+        painter.setFont(theme.words(15, medium=True))
+        painter.drawText(QRectF(-50, 18, 14, 18), Qt.AlignmentFlag.AlignVCenter, str(self.number))
+        painter.setPen(QColor(theme.PRINT_INK))
+        painter.setFont(theme.words(13))
+        name = painter.fontMetrics().elidedText(self.shot.name, Qt.TextElideMode.ElideRight, 84)
+        painter.drawText(QRectF(-34, 18, 88, 18), Qt.AlignmentFlag.AlignVCenter, name)
+        if self.trace is not None and len(self.trace) > 1:
+            size = max(1e-6, float(np.abs(self.trace).max()))
+            for column, ink in ((0, "#1f4fa3"), (1, "#c8452b")):
+                xs = np.linspace(-50, 50, len(self.trace))
+                line = QPolygonF(
+                    [QPointF(x, 39 + 3.2 * v / size) for x, v in zip(xs, self.trace[:, column], strict=True)]
+                )
+                painter.setPen(QPen(QColor(ink), 0.9))
+                painter.drawPolyline(line)
+        if self.current:
+            painter.setPen(QPen(QColor(theme.GREASE), 3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+            for sx in (-1, 1):
+                for sy in (-1, 1):
+                    x, y = sx * 60, sy * 47
+                    painter.drawLine(QPointF(x, y), QPointF(x - sx * 11, y + sy * 0.8))
+                    painter.drawLine(QPointF(x, y), QPointF(x - sx * 0.6, y - sy * 11))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.chosen.emit(self.shot.id)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        menu = QMenu(self)
+        menu.addAction("Remove from the reel", lambda: self.removed.emit(self.shot.id))
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(event.globalPos())
+
+
+class Reel(QWidget):
+    """The column of prints."""
+
+    chosen = Signal(str)
+    removed = Signal(str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setFixedWidth(theme.REEL)
+        self.setAccessibleName("Reel")
+        self._prints: dict[str, Print] = {}
+        self._column = QWidget()
+        self._list = QVBoxLayout(self._column)
+        self._list.setContentsMargins(2, 2, 0, 2)
+        self._list.setSpacing(2)
+        self._list.addStretch(1)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(self._column)
+        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 28, 0, 0)
+        outer.addWidget(scroll)
+
+    def sizeHint(self) -> QSize:
+        return QSize(theme.REEL, 200)
+
+    def show_project(self, project: Project, current: str | None) -> None:
+        """Keep prints of shots that are still there, make those that are new."""
+        old, self._prints = self._prints, {}
+        for number, shot in enumerate(project.shots, start=1):
+            card = old.pop(shot.id, None)
+            if card is None:
+                card = Print(shot, number)
+                card.chosen.connect(self.chosen.emit)
+                card.removed.connect(self.removed.emit)
+            card.shot, card.number, card.current = shot, number, shot.id == current
+            self._prints[shot.id] = card
+            self._list.insertWidget(number - 1, card)
+            card.update()
+        for gone in old.values():
+            self._list.removeWidget(gone)
+            gone.hide()
+            gone.deleteLater()
+        self.update()
+
+    def image_of(self, shot_id: str) -> QImage | None:
+        """A shot's thumbnail, once there is one."""
+        card = self._prints.get(shot_id)
+        return card.image if card else None
+
+    def set_look(self, shot_id: str, image: QImage | None, trace: np.ndarray | None) -> None:
+        """A shot's thumbnail (kept where None) and little trace (n, 2)."""
+        card = self._prints.get(shot_id)
+        if card is not None:
+            card.image = image or card.image
+            card.trace = trace
+            card.update()
+
+    def has_image(self, shot_id: str) -> bool:
+        return shot_id in self._prints and self._prints[shot_id].image is not None
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        theme.hammertone(painter, 0, 0, self.width(), self.height())
+        painter.setPen(QColor(theme.DIM))
+        painter.setFont(theme.words(12, spaced=1.5))
+        painter.drawText(QRectF(12, 6, 60, 22), Qt.AlignmentFlag.AlignVCenter, "REEL")
+        count = len(self._prints)
+        painter.setFont(theme.words(13))
+        painter.setPen(QColor(theme.FAINT))
+        words = f"{count} shot{'' if count == 1 else 's'}"
+        painter.drawText(
+            QRectF(0, 6, self.width() - 10, 22),
+            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+            words,
+        )
+        if not count:
+            painter.drawText(
+                QRectF(14, 40, self.width() - 28, 90), Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap,
+                "Drop footage here, or press Ctrl+O.",
+            )  # fmt: skip

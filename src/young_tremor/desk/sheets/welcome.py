@@ -1,0 +1,110 @@
+"""What stands on the empty desk: three ways to begin, the projects of late, and work that was never saved."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import partial
+from pathlib import Path
+
+from PySide6.QtCore import QEvent, QObject, QRectF
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
+
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.column import section
+from young_tremor.engine import recovery, settings
+
+SHOWN = 4  # projects of late, and kept ones
+
+
+@dataclass(frozen=True)
+class Ways:
+    """What its buttons do."""
+
+    ask_open: Callable[[], None]
+    ask_clip: Callable[[], None]
+    demo: Callable[[], None]
+    open: Callable[[Path], None]
+    recover: Callable[[recovery.Kept], None]
+
+
+class Welcome(QWidget):
+    """Lies over the empty picture."""
+
+    def __init__(self, parent: QWidget, ways: Callable[[], Ways]) -> None:
+        super().__init__(parent)
+        self.setAccessibleName("Begin")
+        self._ways, self._over = ways, parent
+        self.setFixedWidth(400)
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(24, 20, 24, 20)
+        self._column.setSpacing(8)
+        self._kept: list[recovery.Kept] | None = None
+        parent.installEventFilter(self)
+        self.hide()
+
+    def show_for(self, *, empty: bool) -> None:
+        """Stand there while nothing is open."""
+        if empty == self.isVisibleTo(self._over):
+            return
+        if empty:
+            self._fill()
+            self._place()
+        self.setVisible(empty)
+
+    def _fill(self) -> None:
+        while (item := self._column.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.deleteLater()
+        if self._kept is None:
+            self._kept = recovery.left_behind()
+        ways = self._ways()
+        if self._kept:
+            self._column.addWidget(section("Not saved last time"))
+            for kept in self._kept[:SHOWN]:
+                when = time.strftime("%d %B, %H:%M", time.localtime(kept.when)).lstrip("0")
+                self._button(f"{kept.name} · {when}", partial(self._recover, kept), "Go on with it", quiet=True)
+        self._column.addWidget(section("Begin"))
+        self._button("Open footage", ways.ask_open, "A locked-off shot; dropping it on the window does the same")
+        self._button("Measure a handheld clip", ways.ask_clip, "Its motion can then move any shot")
+        self._button("Look at the demo", ways.demo, "A press at night, three blows")
+        recent = [Path(name) for name in settings.load().recent if Path(name).exists()]
+        if recent:
+            self._column.addWidget(section("Projects of late"))
+            for path in recent[:SHOWN]:
+                self._button(path.stem, partial(ways.open, path), str(path), quiet=True)
+        words = QLabel("Ctrl+K finds every command, ? lists the keys.")
+        words.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
+        self._column.addWidget(words)
+
+    def _button(self, words: str, act: object, tip: str, *, quiet: bool = False) -> None:
+        button = QPushButton(words)
+        button.setToolTip(tip)
+        button.setAccessibleName(words)
+        if quiet:
+            button.setProperty("quiet", True)
+            button.setStyleSheet("text-align: left;")
+        button.clicked.connect(lambda: act())  # type: ignore[operator]
+        self._column.addWidget(button)
+
+    def _recover(self, kept: recovery.Kept) -> None:
+        self._kept = [each for each in self._kept or [] if each != kept]
+        self._ways().recover(kept)
+
+    def _place(self) -> None:
+        self.adjustSize()
+        self.move((self._over.width() - self.width()) // 2, max(8, (self._over.height() - self.height()) // 2))
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.Resize and self.isVisibleTo(self._over):
+            self._place()
+        return False
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(QColor(theme.LINE), 1))
+        painter.setBrush(QColor(theme.PANEL_COLOUR))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 4, 4)

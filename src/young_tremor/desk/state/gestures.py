@@ -1,0 +1,18 @@
+"""A drag is one step: between a rule and the document."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from young_tremor.desk.kit.rule import Rule
+from young_tremor.engine.session import Session
+from young_tremor.model.edits import Edit
+
+
+def bind(rule: Rule, session: Session, label: str, edit: Callable[[float], Edit]) -> None:
+    """Let a rule change the document: ``edit(value)`` is an edit, a whole drag is one step called ``label``."""
+    rule.began.connect(lambda: session.begin_gesture(label))
+    rule.changed.connect(lambda value: session.apply(label, edit(value)))
+    rule.ended.connect(session.end_gesture)
+    rule.taken_back.connect(session.drop_gesture)
+    rule.taken_back.connect(session.end_gesture)

@@ -1,0 +1,97 @@
+"""Starting the window."""
+
+from __future__ import annotations
+
+import ctypes
+import signal
+import socket
+import sys
+from contextlib import suppress
+from pathlib import Path
+
+from PySide6.QtCore import QSocketNotifier
+from PySide6.QtWidgets import QApplication
+
+from young_tremor.base import files
+from young_tremor.base.errors import MissingFile, TremorError
+from young_tremor.desk.kit import theme
+from young_tremor.desk.window.place import Place
+from young_tremor.desk.window.window import Window
+from young_tremor.engine import library, log, recovery
+from young_tremor.engine.session import Session
+
+
+def main(args: list[str]) -> int:
+    """Open the window on ``demo``, on files (a project or footage), or on nothing; the exit code."""
+    logged = log.start()
+    files.sweep_all()
+    try:
+        demo = args == ["demo"]
+        paths = [] if demo else [Path(each) for each in args]
+        for path in paths:
+            if "\0" in str(path) or not path.exists():
+                raise MissingFile(f"{path} is not there: check the name and the folder.")
+        session = Session(library.demo_project() if demo else None)
+    except TremorError as error:
+        print(f"young-tremor: {error}", file=sys.stderr)
+        return error.exit_code
+    tidy_memory()
+    app = QApplication([sys.argv[0]])
+    app.setApplicationName("Young Tremor")
+    theme.dress(app)
+    window = Window(session)
+    window.place = Place(window, window.splitter, window.top)
+    window.place.bring_back()
+    window.show()
+    if paths:
+        window.files.open_all(paths)
+    if not logged:
+        window.notice.say("The folder for the log cannot be written: unexpected errors are not kept.")
+    elif (found := recovery.left_behind()) and session.project.shots:
+        window.notice.say(f"“{found[0].name}” was not saved last time: a new project (Ctrl+N) offers to go on with it.")
+    ended = _Ended(window)
+    code = app.exec()
+    ended.close()
+    window.stage.close()
+    log.stop()
+    return 128 + ended.number if ended.number else code
+
+
+def tidy_memory() -> None:
+    """Keep the C library from holding on to what threads have given back: few arenas, and pictures by
+    themselves, so that a cache whose oldest go leaves no holes."""
+    with suppress(OSError, AttributeError):
+        library = ctypes.CDLL(None)
+        for name, value in ((-8, 2), (-3, 128 << 10), (-1, 8 << 20)):  # M_ARENA_MAX, M_MMAP_THRESHOLD, M_TRIM_THRESHOLD
+            library.mallopt(name, value)
+
+
+class _Ended:
+    """What the system sends to end a program: what is not saved is kept, work under way is stopped, and the window goes
+    without a question."""
+
+    def __init__(self, window: Window) -> None:
+        self._window = window
+        self.number = 0
+        self._read, self._write = socket.socketpair()
+        self._write.setblocking(False)
+        signal.set_wakeup_fd(self._write.fileno())
+        for each in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+            signal.signal(each, lambda *_: None)
+        self._notifier = QSocketNotifier(self._read.fileno(), QSocketNotifier.Type.Read)
+        self._notifier.activated.connect(self._come)
+
+    def _come(self) -> None:
+        self.number = self._read.recv(1)[0]
+        self._window.end_now()
+        app = QApplication.instance()
+        if app is not None:
+            app.quit()
+
+    def close(self) -> None:
+        self._notifier.setEnabled(False)
+        signal.set_wakeup_fd(-1)
+        for each in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+            signal.signal(each, signal.SIG_DFL)
+        self._read.close()
+        self._write.close()

@@ -1,0 +1,168 @@
+"""What a person does to the shake as a whole: presets, strands, hits, variants."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from msgspec.structs import replace
+
+from young_tremor.base.units import duration_text
+from young_tremor.desk.sheets.presets import Saving, Way, has_jolts
+from young_tremor.desk.window.hall import Hall
+from young_tremor.engine import framing, hits, library, log, origins, settings
+from young_tremor.model import edits, keys
+from young_tremor.model.project import Preset
+from young_tremor.model.shake import Shake
+
+
+class Deeds:
+    """Each is one step that can be undone."""
+
+    def __init__(self, hall: Hall, show_takes: Callable[[], None]) -> None:
+        self._hall, self._show_takes = hall, show_takes
+
+    def apply_preset(self, preset: Preset, way: Way) -> None:
+        """Put a preset in place of the shot's shake, or under it."""
+        shot = self._hall.state.shot
+        if shot is None:
+            return
+        self._hall.state.choose(strand=None)
+        if way.add:
+            edit = edits.add_preset(shot.id, preset, with_frame=way.with_frame)
+        else:
+            edit = edits.apply_preset(shot.id, preset, keep_amount=way.keep_amount, with_frame=way.with_frame)
+        self._hall.session.apply(f"{'Add preset' if way.add else 'Preset'} {preset.name}", self._held(shot.id, edit))
+        if has_jolts(preset) and not shot.hits:
+            self._hall.notice.say("Jolts answer to hits: press H to set one, Shift+H to find them in the sound.")
+
+    def _held(self, shot_id: str, edit: edits.Edit) -> edits.Edit:
+        """An edit after which the reach holds in the shot, if its length is known."""
+        view = self._hall.stage.view
+        return edits.in_turn(edit, edits.hold_reach(shot_id, float(view.frames / view.rate))) if view.frames else edit
+
+    def save_preset(self, saving: Saving) -> None:
+        """Keep the shot's shake, or one of its strands, for any project."""
+        shot = self._hall.state.shot
+        if shot is None:
+            return
+        shake, frame = replace(shot.shake, preset=""), shot.frame
+        if saving.strand is not None:
+            shake = Shake(tuple(s for s in shake.strands if s.id == saving.strand))
+        note = saving.note or f"Saved from “{shot.name}”, a shake of your own, made at {frame.focal_mm:g} mm."
+        more = {"edges": frame.edges, "shutter": frame.shutter} if saving.with_frame else {}
+        made = Preset(saving.name, "own", note, shake, frame.focal_mm, **more)  # type: ignore[arg-type]
+
+        def keep() -> None:
+            path = library.save_own(made)
+            self._hall.popup.refresh()
+            self._hall.notice.say(f"Saved as {path.name} in {path.parent}.")
+
+        self._hall.attempt(keep)
+
+    def show_presets(self, strand: str | None = None) -> None:
+        """Open the presets; with a strand's id, ready to keep that strand."""
+        shot, popup = self._hall.state.shot, self._hall.popup
+        if shot is None:
+            self._hall.notice.say("Open some footage first; a preset then moves it.")
+            return
+        button = self._hall.header.presets_button
+        corner = button.mapToGlobal(button.rect().bottomRight())
+        info = self._hall.state.info
+        size = (shot.size.width, shot.size.height) if shot.size else info.size if info else (1920, 1080)
+        popup.show_for(shot, size, self._hall.reel.image_of(shot.id))
+        popup.move(corner.x() - popup.width(), corner.y() + 4)
+        popup.show()
+        if strand is not None:
+            popup.keep_strand(strand)
+
+    def add_strand(self, kind: str) -> None:
+        shot = self._hall.state.shot
+        if shot is None:
+            self._hall.notice.say("Open some footage first; a strand then moves it.")
+            return
+        if kind == "take":
+            self._show_takes()
+            return
+        strand = origins.plain(kind, edits.new_id(), len(shot.shake.strands) * 7 + 5)
+        self._hall.session.apply("Add strand", edits.add_strand(shot.id, strand))
+        self._hall.state.choose(strand=strand.id)
+        if kind == "plotted":
+            self._hall.notice.say("Drag the picture: each drag sets a key at the playhead. Handles turn and scale.")
+
+    def remove_shot(self) -> None:
+        shot = self._hall.state.shot
+        if shot is not None:
+            self._hall.session.apply("Remove shot", edits.remove_shot(shot.id))
+
+    def tell_log(self) -> None:
+        self._hall.notice.say(f"Unexpected errors are kept in {log.path()}.")
+
+    def reset_shake(self) -> None:
+        """Put the whole shake back to the preset it came from."""
+        shot = self._hall.state.shot
+        preset = library.by_name().get(shot.shake.preset.casefold()) if shot else None
+        if shot is not None and preset is not None:
+            self._hall.session.apply(
+                f"Reset to {preset.name}", self._held(shot.id, edits.apply_preset(shot.id, preset))
+            )
+
+    def limit(self, percent: float) -> None:
+        """Turn the intensity down until a crop of so many percent is enough."""
+        hall, shot, info = self._hall, self._hall.state.shot, self._hall.state.info
+        if shot is None or info is None:
+            return
+
+        def land(factor: float) -> None:
+            if hall.shot_of(shot.id) != shot:
+                hall.notice.say("The shot was changed meanwhile: press Limit once more.")
+                return
+            if factor >= 1:
+                hall.notice.say(f"A crop of {percent:g} % is enough as it is.")
+                return
+            with hall.session.gesture(f"Limit to {percent:g} %"):
+                intensity = keys.times(shot.shake.intensity, factor)
+                hall.session.apply("Limit", edits.set_shake(shot.id, intensity=intensity))
+                if shot.frame.edges not in ("crop", "crop-as-needed"):
+                    hall.session.apply("Edges", edits.set_frame(shot.id, edges="crop"))
+            hall.notice.say(f"Intensity turned down to {100 * factor:.0f} % of what it was.")
+
+        hall.runner.run("limit", lambda report: framing.limit(shot, info, percent, report), land)
+
+    def hit(self) -> None:
+        """A hit where the playhead is; tapped in while playing, a person's lag is taken off."""
+        if self._hall.state.shot is None:
+            return
+        late = settings.load().tap_lag if self._hall.stage.playing else 0.0
+        rate = float(self._hall.view.rate)
+        self._hall.chart.hits.drop(round((self._hall.state.seconds - late) * rate) / rate)
+
+    def compare(self, letter: str) -> None:
+        state = self._hall.state
+        state.choose(against=letter or None)
+        if state.now.mode in ("shaken", "still"):
+            state.choose(mode="split")
+
+    def find_hits(self, where: str) -> None:
+        """Look for hits in the sound or the picture, in the background; what is found is proposed on the chart."""
+        hall, shot = self._hall, self._hall.state.shot
+        if shot is None:
+            return
+        look = hits.in_sound if where == "sound" else hits.in_picture
+
+        def land(found: hits.Onsets) -> None:
+            if not len(found.times):
+                hall.notice.say(f"No sudden change was found in the {where}. Press H to set hits by hand.")
+            else:
+                hall.chart.hits.propose(found, where)
+                hall.notice.say("Drag the threshold on the chart, then keep what was found.")
+
+        def progress(done: int, total: int, left: float) -> None:
+            if left > 1.0:
+                hall.notice.say(
+                    f"Looking for hits in the {where}: {100 * done // total} %, {duration_text(left)} left."
+                )
+
+        def still_here() -> bool:
+            return hall.state.now.shot == shot.id
+
+        hall.runner.run("hits", lambda report: look(shot, report), land, still=still_here, progress=progress)

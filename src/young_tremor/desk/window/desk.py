@@ -1,0 +1,105 @@
+"""The desk as commands know it: its parts, and what a person does with them."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QTimer
+
+from young_tremor.desk.commands.registry import Commands
+from young_tremor.desk.kit import theme
+from young_tremor.desk.window.deeds import Deeds
+from young_tremor.desk.window.files import Files
+from young_tremor.desk.window.full_screen import FullScreen
+from young_tremor.desk.window.hall import Hall
+from young_tremor.desk.window.overlays import Overlays
+from young_tremor.desk.window.placer import Placer
+from young_tremor.desk.window.take_deeds import TakeDeeds
+from young_tremor.engine import playback
+from young_tremor.engine.session import Session
+
+
+class Desk(Hall):
+    """``commands``, ``sheets`` and ``full_screen`` are set by the window."""
+
+    commands: Commands
+    sheets: Overlays
+    full_screen: FullScreen
+
+    def __init__(self, session: Session, device: playback.Device | None = None) -> None:
+        super().__init__(session, device)
+        self.files = Files(self)
+        self.take_deeds = TakeDeeds(self)
+        self.deeds = Deeds(self, self.take_deeds.show)
+        self.placer = Placer(self)
+
+    def show_render(self) -> None:
+        """Open the render sheet for the shot, or close it."""
+        shot, info = self.state.shot, self.state.info
+        if shot is None or info is None:
+            self.notice.say("Open some footage first; there is nothing to render yet.")
+            return
+        if self.sheet.isVisible():
+            self.sheet.hide()
+            return
+        self.sheet.open_for(shot, info, self.view.frames, self.folder())
+        self.place_sheet()
+
+    def place_sheet(self) -> None:
+        """Under the head, at the right."""
+        self.sheet.move(self.width() - self.sheet.width() - 16, theme.HEADER + 2)
+
+    def toggle_full(self) -> None:
+        """Let the picture fill the screen, or bring the rest of the desk back."""
+        self.showNormal() if self.isFullScreen() else self.showFullScreen()
+
+    def escape(self) -> None:
+        """Take back a drag, or close the topmost of what is open."""
+        if self.session.in_gesture:
+            self.session.drop_gesture()
+        elif self.sheet.isVisible() or self.sheets.shown:
+            self.sheet.hide()
+            self.sheets.hide()
+        elif self.state.now.tool:
+            self.state.choose(tool="")
+        elif self.isFullScreen():
+            self.toggle_full()
+        elif self.measure.isVisible():
+            self.show_measure(False)
+        elif self.state.now.filled:
+            self.state.choose(filled="")
+        else:
+            self.state.choose(strand=None)
+
+    def play(self) -> None:
+        """Play or stop; a clip that is being measured has the picture's place otherwise."""
+        if self.picture.isVisible():
+            self.stage.toggle_play()
+
+    def undo_step(self) -> None:
+        label = self.session.undo()
+        self.notice.say(f"Undone: {label}" if label else "Nothing to undo.")
+
+    def redo_step(self) -> None:
+        label = self.session.redo()
+        self.notice.say(f"Redone: {label}" if label else "Nothing to redo.")
+
+    def go_back_to(self, number: int) -> None:
+        """Undo or redo until so many steps are done."""
+        session = self.session
+        while session.steps[1] > number and session.undo() is not None:
+            pass
+        while session.steps[1] < number and session.redo() is not None:
+            pass
+
+    def mark(self, *, start: bool) -> None:
+        """Let the marked stretch begin or end at the playhead."""
+        first, last = self.view.marks or (0, max(self.view.frames - 1, 0))
+        frame = self.view.frame
+        self.set_marks((frame, max(last, frame)) if start else (min(first, frame), frame))
+
+    def go(self, by: int) -> None:
+        """Put the playhead so many frames on."""
+        self.stage.go(self.view.frame + by)
+
+    def let_go(self) -> None:
+        """No drag outlives what held it."""
+        QTimer.singleShot(0, self, self.session.end_gesture)

@@ -1,0 +1,193 @@
+"""Opening, saving, and leaving what is open."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QMessageBox
+
+from young_tremor.base.errors import ChangedOnDisk, TremorError, WriteProtected
+from young_tremor.base.frames import SourceInfo
+from young_tremor.desk.window.hall import Hall
+from young_tremor.engine import footage, library, recovery, settings
+from young_tremor.model import edits
+from young_tremor.model.project import Project
+
+ADDING = "add footage"
+
+
+class Files:
+    """The window's dealings with the disk."""
+
+    def __init__(self, hall: Hall) -> None:
+        self._hall = hall
+
+    def open_path(self, path: Path) -> None:
+        """Open a project, or add footage to the reel."""
+        self.open_all([path])
+
+    def open_all(self, paths: list[Path]) -> None:
+        """Open a project if there is one among the files, and add the others to the reel, in order, as one step."""
+        projects = [path for path in paths if path.suffix.lower() == ".tremor"]
+        if projects and self.may_leave():
+            self._hall.attempt(lambda: self._load(projects[0]))
+        films = [path for path in paths if path not in projects]
+        if films and self.adding:
+            self._hall.notice.say("Other footage is being read: open these once that is in the reel.")
+        elif films:
+            self._add(films)
+
+    def _add(self, paths: list[Path]) -> None:
+        """Read footage in the background, one after the other."""
+        hall = self._hall
+        found: list[tuple[str, SourceInfo]] = []
+        bad: list[str] = []
+
+        def work(report: Callable[[int, int], None]) -> None:
+            for done, path in enumerate(paths, start=1):
+                try:
+                    name = str(path.resolve())
+                    found.append((name, footage.facts(name).info))
+                except TremorError as error:
+                    bad.append(str(error))
+                report(done, len(paths))
+
+        def land(answer: None) -> None:
+            self._join(found)
+            self._tell(found, bad)
+
+        hall.picture.hint = "Opening…"
+        hall.runner.run(ADDING, work, land, ended=hall.stage.refresh)
+        hall.stage.shot_changed.emit()
+
+    @property
+    def adding(self) -> bool:
+        """Whether footage is being read that joins the reel then."""
+        return self._hall.runner.busy(ADDING)
+
+    def _join(self, found: list[tuple[str, SourceInfo]]) -> None:
+        """Put footage that was read into the reel."""
+        hall, preset = self._hall, library.first()
+        if not found:
+            return
+        before = len(hall.session.project.shots)
+        with hall.session.gesture("Open footage" if len(found) == 1 else f"Open {len(found)} files"):
+            for name, info in found:
+                hall.state.facts[name] = info
+                hall.session.apply("Open footage", edits.add_shot(Path(name), preset, float(info.seconds)))
+        hall.state.choose(shot=hall.session.project.shots[before].id)
+
+    def _tell(self, found: list[tuple[str, SourceInfo]], bad: list[str]) -> None:
+        """One line for all that is to be known."""
+        notes = [f"{info.name}: {'; '.join(info.notes)}." for _, info in found if info.notes]
+        if len(bad) > 1:
+            bad = [f"{len(bad)} of {len(found) + len(bad)} files could not be opened; the first: {bad[0]}"]
+        if len(notes) > 1:
+            notes = [f"{notes[0]} And {len(notes) - 1} more have remarks."]
+        if bad and not self._hall.session.project.shots:
+            self._hall.picture.hint = bad[0]
+        self._hall.notice.say(" ".join(bad + notes))
+
+    def _load(self, path: Path) -> None:
+        self._hall.session.load(path)
+        settings.opened(path)
+
+    def recover(self, kept: recovery.Kept) -> None:
+        """Go on with work that was never saved; what was kept stays until that is saved."""
+        if self.may_leave():
+            self._hall.attempt(lambda: self._hall.keeper.go_on(kept))
+
+    def versions(self) -> list[tuple[str, Path]]:
+        """The versions of the open project that were saved, in words, newest first."""
+        path = self._hall.session.path
+        return [(each.stem, each) for each in recovery.versions(path)] if path is not None else []
+
+    def open_version(self, version: Path) -> None:
+        """Go back to an earlier version, as a step that can be undone."""
+        path = self._hall.session.path
+        if path is not None:
+            self._hall.attempt(
+                lambda: self._hall.session.apply(
+                    f"Version of {version.stem}", edits.whole(recovery.read_version(version, path))
+                )
+            )
+
+    def ask_open(self) -> None:
+        names, _ = QFileDialog.getOpenFileNames(self._hall, "Open footage or a project", str(self._hall.folder()))
+        if names:
+            self.open_all([Path(name) for name in names])
+
+    def save(self) -> None:
+        if self._hall.session.path is None:
+            self.save_as()
+        else:
+            self._keep(None)
+
+    def save_as(self) -> None:
+        start = self._hall.session.path or self._hall.folder() / "untitled.tremor"
+        name, _ = QFileDialog.getSaveFileName(self._hall, "Save project", str(start), "Young Tremor project (*.tremor)")
+        if name:
+            path = Path(name)
+            if path.suffix.lower() == ".tremor":
+                self._keep(path)
+            elif self._may_take(named := path.with_name(f"{path.name}.tremor")):
+                self._keep(named)
+
+    def _may_take(self, path: Path) -> bool:
+        """Whether a file may be written that the person did not name in full: asked where there is one."""
+        if not path.exists() or path == self._hall.session.path:
+            return True
+        box = QMessageBox(self._hall)
+        box.setText(f"{path.name} exists already.")
+        box.setInformativeText("Replace it? What is there now is kept beside it.")
+        replace = box.addButton("Replace", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(QMessageBox.StandardButton.Cancel)
+        box.exec()
+        return box.clickedButton() is replace
+
+    def _keep(self, path: Path | None) -> None:
+        """Save; what someone else has changed, or protected, only when the person says so."""
+        session = self._hall.session
+        try:
+            session.save(path)
+            self._kept()
+        except (ChangedOnDisk, WriteProtected) as error:
+            box = QMessageBox(self._hall)
+            box.setText(str(error))
+            box.setInformativeText("Replace it all the same? What is there now is kept beside it.")
+            replace = box.addButton("Replace", QMessageBox.ButtonRole.DestructiveRole)
+            box.addButton(QMessageBox.StandardButton.Cancel)
+            box.exec()
+            if box.clickedButton() is replace:
+                self._hall.attempt(lambda: session.save(path, force=True))
+                self._kept()
+        except TremorError as error:
+            self._hall.notice.say(str(error))
+
+    def _kept(self) -> None:
+        """What goes with every saving: the version is kept, the project is among the recent ones."""
+        path = self._hall.session.path
+        if path is not None and not self._hall.session.dirty:
+            recovery.keep_version(path)
+            settings.opened(path)
+            self._hall.keeper.drop()
+
+    def start(self, project: Project) -> None:
+        if self.may_leave():
+            self._hall.session.start(project)
+
+    def may_leave(self) -> bool:
+        """Whether the open project may go: it is saved, or the person says so."""
+        if not self._hall.session.dirty:
+            return True
+        box = QMessageBox(self._hall)
+        box.setText("Save the changes to this project?")
+        box.setStandardButtons(
+            QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel
+        )
+        answer = box.exec()
+        if answer == QMessageBox.StandardButton.Save:
+            self.save()
+            return not self._hall.session.dirty
+        return answer == QMessageBox.StandardButton.Discard

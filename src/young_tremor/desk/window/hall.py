@@ -1,0 +1,153 @@
+"""The window's parts in their places: head, reel, picture, panel, chart, and what lies over them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QSplitter, QVBoxLayout, QWidget
+
+from young_tremor.base.errors import TremorError
+from young_tremor.desk.chart.chart import Chart
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.notice import Notice
+from young_tremor.desk.panels.figures import FiguresView
+from young_tremor.desk.panels.panel import Panel
+from young_tremor.desk.picture.stage import Stage
+from young_tremor.desk.picture.transport import Transport
+from young_tremor.desk.picture.view import PictureView
+from young_tremor.desk.reel.prints import Prints
+from young_tremor.desk.reel.reel import Reel
+from young_tremor.desk.sheets.measure_view import MeasureView
+from young_tremor.desk.sheets.presets import PresetsPopup
+from young_tremor.desk.sheets.render_sheet import RenderSheet
+from young_tremor.desk.sheets.takes import TakesPopup
+from young_tremor.desk.state.runner import Runner
+from young_tremor.desk.state.state import State
+from young_tremor.desk.window.header import Header
+from young_tremor.engine import library, playback, recovery
+from young_tremor.engine.preview import Plan
+from young_tremor.engine.session import Session
+from young_tremor.model.project import Shot
+
+
+class Hall(QMainWindow):
+    """What stands on the desk, and how it is shown. What a person does with it is said in the deeds."""
+
+    def __init__(self, session: Session, device: playback.Device | None = None) -> None:
+        super().__init__()
+        self.session = session
+        self.state = State(session)
+        self.state.setParent(self)  # goes with the window, and with it what is connected to it
+        self.view = self.state.time
+        self.runner = Runner(self.state)
+        self.header = Header()
+        self.reel = Reel()
+        self.picture = PictureView(self.state)
+        self.transport = Transport()
+        self.panel = Panel(session)
+        self.figures = FiguresView()
+        self.measure = MeasureView()
+        self.chart = Chart(self.state)
+        self.stage = Stage(self.state, self.picture, self.runner, device)
+        self.stage.setParent(self)
+        self.prints = Prints(session, self.reel, self.runner)
+        self.keeper = recovery.Keeper(session)
+        self.plan: Plan | None = None  # as the preview has it
+        self._lay_out()
+        self.notice = Notice(self.whole, theme.HEADER)
+        self.sheet = RenderSheet(self, self.shot_of)
+        self.popup = PresetsPopup(self)
+        self.takes = TakesPopup(self, session)
+
+    def _lay_out(self) -> None:
+        middle = QWidget()
+        column = QVBoxLayout(middle)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        pictures = QHBoxLayout()
+        pictures.setSpacing(0)
+        pictures.addWidget(self.picture, 1)
+        pictures.addWidget(self.measure, 1)
+        pictures.addWidget(self.figures)
+        column.addLayout(pictures, 1)
+        column.addWidget(self.transport)
+        self.pictures, self.middle = pictures, column
+        self.top = _line(Qt.Orientation.Horizontal, self.reel, middle, self.panel)
+        self.top.setStretchFactor(1, 1)
+        self.top.setSizes([theme.REEL, 868, theme.PANEL])
+        self.splitter = _line(Qt.Orientation.Vertical, self.top, self.chart)
+        self.splitter.setStretchFactor(0, 1)
+        self.splitter.setStretchFactor(1, 0)
+        self.splitter.setSizes([444, 312])
+        self.whole = QWidget()
+        outer = QVBoxLayout(self.whole)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        outer.addWidget(self.header)
+        outer.addWidget(self.splitter, 1)
+        self.setCentralWidget(self.whole)
+
+    def attempt(self, act: Callable[[], object]) -> None:
+        """Do something that can fail, and say why if it does."""
+        try:
+            act()
+        except TremorError as error:
+            self.notice.say(str(error))
+
+    def shot_of(self, shot_id: str) -> Shot | None:
+        """A shot as the document has it now."""
+        return next((shot for shot in self.session.project.shots if shot.id == shot_id), None)
+
+    def folder(self) -> Path:
+        """Where files are looked for first: beside the project, or beside the footage."""
+        shot = self.state.shot
+        if self.session.path:
+            return self.session.path.parent
+        if shot is not None and not Path(shot.footage.media.path).is_relative_to(library.ASSETS):
+            return Path(shot.footage.media.path).parent
+        return Path.home()
+
+    def set_marks(self, marks: tuple[int, int] | None) -> None:
+        """Mark a stretch of the shot, or none."""
+        self.view.set_marks(marks)
+        self.show_figures()
+        self.stage.refresh_picture()
+
+    def show_measure(self, on: bool) -> None:
+        """Let the clip that is measured take the picture's place, or give it back."""
+        self.measure.setVisible(on)
+        self.picture.setVisible(not on)
+        self.transport.setVisible(not on)
+
+    def toggle_figures(self) -> None:
+        """Show the spectrum and the figures of the motion beside the picture, or close them."""
+        self.figures.set_against(None)
+        self.figures.setVisible(self.figures.isHidden())
+        self.show_figures()
+
+    def compare_figures(self, against: tuple[np.ndarray, float] | None, name: str) -> None:
+        """Show the figures with a measured motion over them."""
+        self.figures.set_against(against, name)
+        self.figures.show()
+        self.show_figures()
+
+    def show_figures(self) -> None:
+        """Let the figures follow the shot, the chosen strand and the marks."""
+        marks, rate = self.view.marks, float(self.view.rate)
+        first, last = (marks[0] / rate, (marks[1] + 1) / rate) if marks else (0.0, self.view.frames / rate)
+        shot, info, strand = self.state.shot, self.state.info, self.state.now.strand
+        self.figures.show_shot(shot, info, first, last, strand, marks is not None)
+
+
+def _line(way: Qt.Orientation, *parts: QWidget) -> QSplitter:
+    """Parts with lines between them that can be dragged."""
+    line = QSplitter(way)
+    line.setHandleWidth(3)
+    line.setStyleSheet(f"QSplitter::handle {{ background: {theme.DEEP}; }}")
+    line.setChildrenCollapsible(False)
+    for part in parts:
+        line.addWidget(part)
+    return line

@@ -1,0 +1,122 @@
+"""The strip at the top: who we are, what is open, and the three things one reaches for."""
+
+from __future__ import annotations
+
+import math
+import time
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenuBar, QPushButton, QSizePolicy, QWidget
+
+from young_tremor.desk.kit import theme
+
+NARROW = 1180  # pixels of width under which only the mark is shown, not our name
+WORDMARK, MARK = 160, 60  # where the project's name begins
+
+
+class DropButton(QPushButton):
+    """A button that files can be dropped on."""
+
+    dropped = Signal(str)
+
+    def __init__(self, words: str) -> None:
+        super().__init__(words)
+        self.setAcceptDrops(True)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        for url in event.mimeData().urls()[:1]:
+            if url.isLocalFile():
+                self.dropped.emit(url.toLocalFile())
+                event.acceptProposedAction()
+
+
+class Header(QWidget):
+    """Holds the buttons; the window says what they do."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setFixedHeight(theme.HEADER)
+        row = self._row = QHBoxLayout(self)
+        row.setContentsMargins(WORDMARK, 0, 16, 0)
+        row.setSpacing(8)
+        self.project = QLabel("Untitled")
+        self.project.setAccessibleName("Project")
+        self.menus = QMenuBar()
+        self.menus.setNativeMenuBar(False)
+        self.menus.setAccessibleName("Menus")
+        self.menus.setSizePolicy(QSizePolicy.Policy.Minimum, QSizePolicy.Policy.Fixed)
+        self.state = QLabel("")
+        self.state.setStyleSheet(f"color: {theme.FAINT}; font-size: 13px;")
+        row.addWidget(self.project)
+        row.addWidget(self.state)
+        row.addStretch(1)
+        row.addWidget(self.menus)
+        row.addStretch(1)
+        self.open_button = QPushButton("Open footage")
+        self.takes_button = DropButton("Takes")
+        self.presets_button = QPushButton("Presets")
+        self.render_button = QPushButton("Render")
+        self.open_button.setToolTip("Open footage or a project (Ctrl+O)")
+        self.takes_button.setToolTip("Motion measured from real clips (T); drop a clip here to measure it")
+        self.presets_button.setToolTip("Choose a preset for this shot (P)")
+        self.render_button.setToolTip("Render this shot (Ctrl+R)")
+        for button in (self.open_button, self.takes_button, self.presets_button, self.render_button):
+            button.setMinimumWidth(max(92, button.sizeHint().width()) if button is not self.takes_button else 72)
+            button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+            row.addWidget(button)
+        self.render_button.setStyleSheet("padding-left: 24px;")
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Where there is little room our name makes way for the menus."""
+        left = WORDMARK if self.width() >= NARROW else MARK
+        if self._row.contentsMargins().left() != left:
+            self._row.setContentsMargins(left, 0, 16, 0)
+
+    def show_saved(self, dirty: bool, saved_at: float | None) -> None:
+        """Say whether all is on disk; ``saved_at`` on the monotonic clock, None if nothing was saved yet."""
+        words = ""
+        if dirty:
+            words = "· not saved"
+        elif saved_at is not None:
+            seconds = int(time.monotonic() - saved_at)
+            ago = "just now" if seconds < 5 else f"{seconds} s ago" if seconds < 60 else f"{seconds // 60} min ago"
+            words = f"· saved {ago}"
+        if self.state.text() != words:
+            self.state.setText(words)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme.hammertone(painter, 0, 0, self.width(), self.height())
+        painter.fillRect(QRectF(0, self.height() - 2, self.width(), 2), QColor(theme.DEEP))
+        points = [
+            QPointF(15 + k * 0.5, 21 + 9 * math.sin(k * 0.62) * math.exp(-(((k - 32) / 15) ** 2))) for k in range(64)
+        ]
+        painter.setPen(QPen(QColor(theme.LAMP), 1.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        painter.drawPolyline(QPolygonF(points))
+        if self.width() < NARROW:
+            return
+        painter.setPen(QColor(theme.TEXT))
+        painter.setFont(theme.words(17))
+        painter.drawText(QRectF(60, 0, 110, self.height() - 2), Qt.AlignmentFlag.AlignVCenter, "Young Tremor")
+
+
+class Dot(QWidget):
+    """The amber lamp on the render button."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setFixedSize(10, 10)
+        self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(theme.LAMP))
+        painter.drawEllipse(QPointF(5, 5), 4.5, 4.5)

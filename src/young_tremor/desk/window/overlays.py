@@ -1,0 +1,66 @@
+"""The finder and the preferences over the desk, and what follows from the preferences."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from PySide6.QtGui import QAction
+
+from young_tremor.desk.kit import theme
+from young_tremor.desk.sheets.finder import Finder
+from young_tremor.desk.sheets.preferences import Preferences
+from young_tremor.desk.window.hall import Hall
+from young_tremor.engine import settings
+
+
+class Overlays:
+    """Opens what lies over the panel and the chart."""
+
+    def __init__(self, hall: Hall, found: Callable[[], Iterator[tuple[str, QAction]]]) -> None:
+        self._hall = hall
+        self.finder = Finder(hall, found)
+        self.preferences = Preferences(hall)
+        self.preferences.changed.connect(self._follow)
+        self.preferences.told.connect(hall.notice.say)
+        self._follow(settings.load())
+
+    @property
+    def shown(self) -> bool:
+        """Whether one of them is open."""
+        return self.finder.isVisible() or self.preferences.isVisible()
+
+    def hide(self) -> None:
+        self.finder.hide()
+        self.preferences.hide()
+
+    def show_finder(self) -> None:
+        """Show every command with its keys, to be found by a few letters."""
+        hall, finder = self._hall, self.finder
+        finder.open()
+        finder.move((hall.width() - finder.width()) // 2, hall.height() - finder.height() - 8)
+
+    def show_preferences(self) -> None:
+        self.preferences.open()
+        self.preferences.move(self._hall.width() - self.preferences.width() - 4, theme.HEADER + 2)
+
+    def open_menus(self) -> None:
+        """Go to the menus with the keyboard; hidden ones are shown for it."""
+        menus = self._hall.header.menus
+        menus.show()
+        menus.setFocus()
+        menus.setActiveAction(menus.actions()[0])
+
+    def toggle_menus(self) -> None:
+        """Show the menu bar or hide it; its keys work all the same."""
+        shown = self._hall.header.menus.isVisibleTo(self._hall.header)
+        self._hall.attempt(lambda: self._follow(settings.change(menus=not shown)))
+
+    def toggle_night(self) -> None:
+        """Night paper or day paper, from now on."""
+        self._hall.attempt(lambda: self._follow(settings.change(night=not theme.paper.night)))
+
+    def _follow(self, kept: settings.Settings) -> None:
+        self._hall.header.menus.setVisible(kept.menus)
+        self._hall.keeper.every = kept.autosave
+        if theme.paper.night != kept.night:
+            theme.paper.set_night(kept.night)

@@ -1,0 +1,40 @@
+"""Where the window is: remembered, and brought back inside the screen there is."""
+
+from __future__ import annotations
+
+from contextlib import suppress
+
+from PySide6.QtCore import QByteArray
+from PySide6.QtWidgets import QSplitter, QWidget
+
+from young_tremor.base.errors import TremorError
+from young_tremor.engine import settings
+
+
+class Place:
+    """A window's place, the line between picture and chart, and those between reel, picture and panel."""
+
+    def __init__(self, window: QWidget, line: QSplitter, across: QSplitter) -> None:
+        self._window, self._line, self._across = window, line, across
+
+    def bring_back(self) -> None:
+        """Put the window where it was last, as far as the screen goes."""
+        kept, window = settings.load(), self._window
+        window.restoreGeometry(QByteArray.fromHex(kept.place.encode()))
+        room = window.screen().availableGeometry()
+        window.resize(min(window.width(), room.width()), min(window.height(), room.height()))
+        frame = window.frameGeometry()
+        window.move(
+            max(room.left(), min(frame.left(), room.right() - frame.width())),
+            max(room.top(), min(frame.top(), room.bottom() - frame.height())),
+        )
+        if len(kept.across) == 3:
+            self._across.setSizes(list(kept.across))
+        if len(kept.split) == 2:
+            self._line.setSizes(list(kept.split))
+
+    def keep(self) -> None:
+        """Remember it for the next start."""
+        place = bytes(self._window.saveGeometry().toHex().data()).decode()
+        with suppress(TremorError):
+            settings.change(place=place, split=tuple(self._line.sizes()), across=tuple(self._across.sizes()))

@@ -1,0 +1,153 @@
+"""What a person does with takes: measure, use, learn from them."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+
+from msgspec.structs import replace
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QFileDialog, QMenu
+
+from young_tremor.base.units import duration_text
+from young_tremor.desk.window.hall import Hall
+from young_tremor.engine import library, measuring, origins, takes
+from young_tremor.model import edits
+from young_tremor.model.shake import Drift
+from young_tremor.model.take import Take
+
+OWN = "measure the shot"
+OWN_CUTOFF = 1.0  # seconds: of a shot's own motion only the shake is added again
+CLIPS = "Footage (*.mp4 *.mov *.mkv *.avi *.webm *.m4v *.mxf *.mts);;All files (*)"
+
+
+class TakeDeeds:
+    """Each is one step that can be undone; measuring runs in the background."""
+
+    def __init__(self, hall: Hall) -> None:
+        self._hall = hall
+        view, popup = hall.measure, hall.takes
+        view.closed.connect(self.close_measure)
+        view.taken.connect(self._land)
+        view.used.connect(self.use)
+        view.told.connect(hall.notice.say)
+        view.progressed.connect(lambda words: hall.header.takes_button.setText(words or "Takes"))
+        popup.used.connect(self.use)
+        popup.measure.connect(self.ask_clip)
+        popup.again.connect(self.ask_clip)
+        popup.own.connect(self.measure_own)
+        popup.told.connect(hall.notice.say)
+        hall.header.takes_button.clicked.connect(self.show)
+        hall.header.takes_button.dropped.connect(lambda name: self.open_clip(Path(name)))
+
+    def show(self) -> None:
+        """Open the takes; while one is measured or was just measured, that view."""
+        if self._hall.measure.measuring:
+            self._show_measure()
+            return
+        popup, button = self._hall.takes, self._hall.header.takes_button
+        corner = button.mapToGlobal(button.rect().bottomRight())
+        popup.move(max(corner.x() - popup.width(), 0), corner.y() + 4)
+        popup.show()
+
+    def ask_clip(self, replaces: Take | None = None) -> None:
+        """Choose a clip to be measured; ``replaces``: in place of a take."""
+        words = f"Clip to measure “{replaces.name}” from" if replaces else "Clip to measure"
+        name, _ = QFileDialog.getOpenFileName(self._hall, words, str(self._hall.folder()), CLIPS)
+        if name:
+            self.open_clip(Path(name), replaces)
+
+    def open_clip(self, path: Path, replaces: Take | None = None) -> None:
+        """Show a clip in the measure view."""
+        self._show_measure()
+        self._hall.measure.open_clip(path, replaces)
+
+    def _show_measure(self) -> None:
+        self._hall.stage.stop()
+        self._hall.show_measure(True)
+
+    def close_measure(self) -> None:
+        """Back to the picture."""
+        self._hall.show_measure(False)
+
+    def _land(self, take: Take, replaces: str | None) -> None:
+        if replaces is not None:
+            self._hall.session.apply(f"Measure {take.name} again", edits.replace_take(replaces, take))
+        else:
+            self._hall.session.apply(f"Measure {take.name}", edits.add_take(take))
+        if self._hall.measure.isHidden():
+            self._hall.notice.say(f"“{take.name}” is measured: it is among the takes.")
+
+    def use(self, take: Take) -> None:
+        """Let a take move the shot."""
+        self.close_measure()
+        shot = self._hall.state.shot
+        if shot is None:
+            self._hall.notice.say("Open a locked-off shot; the take then moves it.")
+            return
+        strand = takes.strand_of(take)
+        edit = edits.add_strand(shot.id, strand)
+        if shot.shake.preset == library.first().name and not origins.changed(shot.shake):
+            # what footage is opened with was nobody's choice: the take comes in its place
+            edit = edits.set_shake(shot.id, strands=(strand,), preset="")
+            self._hall.notice.say("The drift that the shot came with has made room; undo brings it back.")
+        self._hall.session.apply(f"Use {take.name}", edit)
+        self._hall.state.choose(strand=strand.id)
+
+    def measure_own(self) -> None:
+        """Measure the shot's own motion, and add its shake once more."""
+        hall, shot, info = self._hall, self._hall.state.shot, self._hall.state.info
+        if shot is None or info is None:
+            return
+        path = Path(shot.footage.media.path)
+
+        def land(found: measuring.Measured) -> None:
+            if hall.shot_of(shot.id) is None:
+                return
+            if found.still:
+                hall.notice.say(f"{info.name} stands still: there is no shake of its own to add to.")
+                return
+            take = takes.of_path(found, info, f"{shot.name}, own motion", None)
+            strand = takes.learned(replace(takes.strand_of(take), cutoff=OWN_CUTOFF, note="its own shake again"))
+            with hall.session.gesture("Measure the shot"):
+                hall.session.apply("Measure the shot", edits.add_take(take))
+                hall.session.apply("Add its own shake", edits.add_strand(shot.id, strand))
+            if hall.state.now.shot == shot.id:
+                hall.state.choose(strand=strand.id)
+            hall.notice.say("Its own shake is added once more: the amount says how far it is exaggerated.")
+
+        def progress(done: int, total: int, left: float) -> None:
+            hall.header.takes_button.setText(f"{100 * done // max(total, 1)} %")
+            if left > 2.0 and done % 50 == 0:
+                hall.notice.say(f"Measuring {shot.name}: {duration_text(left)} left.")
+
+        hall.runner.run(
+            OWN, lambda report: measuring.measure(path, report, start=shot.start, end=shot.end), land,
+            progress=progress, ended=lambda: hall.header.takes_button.setText("Takes"),
+        )  # fmt: skip
+
+    @property
+    def measuring(self) -> bool:
+        """Whether a clip or the shot is being measured."""
+        return self._hall.measure.measuring or self._hall.runner.busy(OWN)
+
+    def ask_match(self, place: QPoint) -> None:
+        """Choose the take that the chosen drift is fitted to."""
+        menu = QMenu(self._hall)
+        for take in (*self._hall.session.project.takes, *takes.kept()[0]):
+            menu.addAction(take.name, partial(self.match, take))
+        if not menu.actions():
+            menu.addAction("No takes yet: measure a clip first").setEnabled(False)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(place)
+
+    def match(self, take: Take) -> None:
+        """Fit the chosen drift to a take, and show both spectra."""
+        shot, info = self._hall.state.shot, self._hall.state.info
+        strand = next((s for s in shot.shake.strands if s.id == self._hall.state.now.strand), None) if shot else None
+        if shot is None or info is None or not isinstance(strand, Drift):
+            return
+        self._hall.session.apply(
+            f"Match {take.name}", edits.set_strand(shot.id, strand.id, **takes.matched(strand, take))
+        )
+        self._hall.compare_figures(takes.channels_of(strand, take), take.name)

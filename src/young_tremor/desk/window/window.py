@@ -1,0 +1,292 @@
+"""The main window: lays the desk out and says what keys and buttons do."""
+
+from __future__ import annotations
+
+import time
+from pathlib import Path
+
+from PySide6.QtCore import QEvent, QObject, Qt, QTimer
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent, QResizeEvent
+from PySide6.QtWidgets import QApplication, QLineEdit, QMessageBox
+
+from young_tremor.desk.commands.registry import Commands
+from young_tremor.desk.kit.focus import Focus
+from young_tremor.desk.panels.strand_panel import StrandPanel
+from young_tremor.desk.sheets.welcome import Ways, Welcome
+from young_tremor.desk.state.state import Choice
+from young_tremor.desk.window.desk import Desk
+from young_tremor.desk.window.full_screen import FullScreen
+from young_tremor.desk.window.header import Dot
+from young_tremor.desk.window.listed import ALL, MENUS
+from young_tremor.desk.window.overlays import Overlays
+from young_tremor.desk.window.place import Place
+from young_tremor.desk.window.plotter import Plotter
+from young_tremor.engine import framing, library, playback, settings
+from young_tremor.engine.session import Session
+from young_tremor.model import edits
+
+HINT = "Drop a locked-off shot here, or press Ctrl+O.\nIt starts with a little handheld drift."
+
+
+class Window(Desk):
+    """The desk, wired."""
+
+    def __init__(self, session: Session, device: playback.Device | None = None) -> None:
+        super().__init__(session, device)
+        self.setAcceptDrops(True)
+        self.resize(1280, 800)
+        self.setMinimumSize(960, 620)
+        self.picture.hint = HINT
+        self._saved_at: float | None = None
+        self._ending = False
+        self.place: Place | None = None  # where it is, if that is remembered
+        self._dot = Dot(self.header.render_button)
+        self._dot.move(13, 10)
+        self.welcome = Welcome(self.picture, self._ways)
+        self.plotter = Plotter(self.state, self.picture, self.stage.go)
+        self.commands = Commands(self, ALL, MENUS, self.header.menus, settings.load().keys)
+        self.sheets = Overlays(self, self.commands.found)
+        self.full_screen = FullScreen(
+            self, lambda: [self.commands.action(each.name) for each in ALL if each.fill is None]
+        )
+        self._connect()
+        self._focus = Focus(self)
+        for each in (self, self._focus):
+            QApplication.instance().installEventFilter(each)  # type: ignore[union-attr]
+        self._clock = QTimer(self)
+        self._clock.timeout.connect(self._second)
+        self._clock.start(250)
+        self.state.follow()
+        self._replaced()
+        self.stage.refresh()
+
+    def _connect(self) -> None:
+        stage, paper, state = self.stage, self.chart.paper, self.state
+        stage.shot_changed.connect(self._shot_changed)
+        stage.read.connect(self._read)
+        stage.played.connect(self.transport.show_playing)
+        stage.opened.connect(self._opened)
+        for teller in (stage, self.runner, paper, self.popup):
+            teller.told.connect(self.notice.say)
+        state.changed.connect(self._chosen)
+        self.prints.came.connect(self._shot_changed)
+        self.session.saved_changed.connect(self._saved)
+        self.session.replaced.connect(self._replaced)
+        self.transport.play.connect(stage.toggle_play)
+        self.transport.step.connect(self.go)
+        self.transport.mode.connect(lambda mode: state.choose(mode=mode))
+        self.transport.overlays.connect(self.picture.fill_overlays)
+        self.transport.zoomed.connect(lambda: self.picture.zoom_to(0.0 if state.now.zoom.scale else 1.0))
+        paper.scrubbed.connect(stage.go)
+        paper.find_hits.connect(self.deeds.find_hits)
+        paper.compared.connect(self.deeds.compare)
+        paper.kept.connect(self.deeds.show_presets)
+        paper.reset.connect(self.deeds.reset_shake)
+        self.chart.add_strand.connect(self.deeds.add_strand)
+        self.figures.closed.connect(self.toggle_figures)
+        self.panel.frame.go_to.connect(stage.go)
+        self.panel.frame.shape.connect(self.chart.shape)
+        self.panel.frame.framing.limit_asked.connect(self.deeds.limit)
+        self.panel.made.connect(self._panel_made)
+        self.picture.clicked.connect(lambda: state.choose(strand=None))
+        self.reel.chosen.connect(state.choose_shot)
+        self.reel.removed.connect(lambda i: self.session.apply("Remove shot", edits.remove_shot(i)))
+        self.view.moved.connect(lambda old, new: self._show_time())
+        self.header.open_button.clicked.connect(self.files.ask_open)
+        self.header.presets_button.clicked.connect(lambda: self.deeds.show_presets())
+        self.header.render_button.clicked.connect(self.show_render)
+        self.popup.picked.connect(self.deeds.apply_preset)
+        self.popup.saved.connect(self.deeds.save_preset)
+        self.sheet.progressed.connect(lambda words: self.header.render_button.setText(words or "Render"))
+
+    def _ways(self) -> Ways:
+        """The ways to begin, for the empty desk."""
+        return Ways(
+            ask_open=self.files.ask_open,
+            ask_clip=self.take_deeds.ask_clip,
+            demo=lambda: self.files.start(library.demo_project()),
+            open=self.files.open_path,
+            recover=self.files.recover,
+        )
+
+    def _chosen(self, before: Choice, now: Choice) -> None:
+        """Follow what is chosen."""
+        if before.mode != now.mode:
+            self.transport.modes.choose(now.mode)
+        if before.zoom != now.zoom:
+            self.transport.show_zoom(now.zoom.scale)
+        if before.filled != now.filled:
+            self.top.setVisible(not now.filled)
+        if before.strand != now.strand:
+            self._show_panel()
+            self.show_figures()
+
+    def _shot_changed(self) -> None:
+        project, shot, info = self.session.project, self.state.shot, self.state.info
+        self.picture.hint = HINT if shot is None else self.picture.hint
+        self.welcome.show_for(empty=not project.shots and not self.files.adding)
+        self.reel.show_project(project, self.state.now.shot)
+        self.chart.show_shot(shot, info)
+        self._show_panel()
+        self.show_figures()
+        if shot is not None and info is not None and self.chart.trace is not None:
+            self.reel.set_look(shot.id, None, self.chart.trace.centre[:: max(1, len(self.chart.trace.t) // 60)])
+        elif shot is None:
+            self.panel.frame.show_readings(None, None)
+        self._show_time()
+        self._show_state()
+        self.prints.look()
+
+    def _show_panel(self) -> None:
+        self.panel.show_shot(self.state.shot, self.state.info, self.state.now.strand, self.state.seconds)
+        marks = self.view.marks
+        first, last = marks if marks else (0, self.view.frames)
+        if isinstance(self.panel.current, StrandPanel):
+            self.panel.current.span = (float(first / self.view.rate), float(last / self.view.rate))
+        self.plotter.show_path()
+        self.placer.show()
+
+    def _show_time(self) -> None:
+        self.transport.show_time(self.view.frame, self.view.frames, self.view.rate, self.view.drop)
+        self.picture.set_scope(self.chart.trace, float(self.view.frame / self.view.rate))
+        self.chart.show_numbers()
+        self._show_boxes()
+        if not self.stage.playing:
+            self._show_panel()
+
+    def _panel_made(self, panel: StrandPanel) -> None:
+        panel.closed.connect(lambda: self.state.choose(strand=None))
+        panel.region_drawing.connect(self.placer.draw_region)
+        panel.channel_chosen.connect(self.chart.set_channel)
+        panel.ahead_changed.connect(self.plotter.set_ahead)
+        panel.match_asked.connect(self.take_deeds.ask_match)
+
+    def _show_boxes(self) -> None:
+        """Draw the keep-clear boxes where they lie on the present frame."""
+        shot = self.state.shot
+        mine = self.plan is not None and shot is not None and self.plan.shot.frame.keep and shot.frame.keep
+        boxes = framing.boxes_on(self.plan, self.view.frame) if mine and self.plan is not None else []
+        if boxes or self.picture.boxes:
+            self.picture.boxes = boxes
+            self.picture.update()
+
+    def _read(self, plan, readings, error: str) -> None:  # type: ignore[no-untyped-def]
+        self.plan = plan
+        self._show_boxes()
+        self.panel.frame.show_readings(plan, readings, error)
+        gaps = readings.need > 1 if readings is not None and plan.shot.frame.edges == "open" else None
+        self.chart.show_gaps(gaps)
+
+    def _opened(self, path: str, info) -> None:  # type: ignore[no-untyped-def]
+        if info is not None and info.notes:
+            self.notice.say(f"{info.name}: {'; '.join(info.notes)}.")
+
+    def _replaced(self) -> None:
+        self._saved_at = None
+        self._show_state()
+
+    def _saved(self) -> None:
+        self._saved_at = time.monotonic()
+        self._show_state()
+
+    def _second(self) -> None:
+        self._show_state()
+        self.keeper.look()
+        request = self.stage._request
+        if request is not None:
+            self.chart.show_ready(self.stage.preview.ready(request))
+
+    def _show_state(self) -> None:
+        session = self.session
+        name = session.path.name if session.path else "Untitled"
+        if self.header.project.text() != name or not self.windowTitle():
+            self.header.project.setText(name)
+            self.setWindowTitle(f"{name} – Young Tremor")
+        self.header.show_saved(session.dirty, self._saved_at)
+        self.commands.refresh()
+
+    def _may_stop(self) -> bool:
+        """Whether what runs may be stopped: asked only if something does."""
+        running = [
+            words for words, on in (("A render is", self.sheet.running), ("A measuring is", self.take_deeds.measuring))
+            if on
+        ]  # fmt: skip
+        if not running:
+            return True
+        box = QMessageBox(self)
+        box.setText(f"{running[0]} still running.")
+        box.setInformativeText("Stop it and close? What is not whole by then is not kept.")
+        stop = box.addButton("Stop and close", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Go on", QMessageBox.ButtonRole.RejectRole)
+        box.exec()
+        return box.clickedButton() is stop
+
+    # Qt
+
+    def changeEvent(self, event: QEvent) -> None:
+        """Full screen comes and goes also by the window manager's hand."""
+        if event.type() == QEvent.Type.WindowStateChange and hasattr(self, "full_screen"):
+            self.full_screen.follow()
+        super().changeEvent(event)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.MouseMove and self.isFullScreen():
+            self.full_screen.wake()
+        if event.type() == QEvent.Type.ApplicationDeactivate:
+            self.state.choose(peek=False)  # its key may be let go where we do not hear of it
+            self.session.end_gesture()
+        elif event.type() == QEvent.Type.MouseButtonRelease and self.session.in_gesture:
+            QTimer.singleShot(0, self, self._let_go)  # after whoever owns the drag
+        elif (
+            isinstance(event, QKeyEvent)
+            and event.key() == Qt.Key.Key_C
+            and not event.modifiers()
+            and not event.isAutoRepeat()
+            and not isinstance(QGuiApplication.focusObject(), QLineEdit)
+            and event.type() in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease)
+        ):
+            self.state.choose(peek=event.type() == QEvent.Type.KeyPress)
+        return False
+
+    def _let_go(self) -> None:
+        """No drag outlives the button that began it."""
+        if QGuiApplication.mouseButtons() == Qt.MouseButton.NoButton:
+            self.session.end_gesture()
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        self.files.open_all([Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()])
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        if self.sheet.isVisible():
+            self.place_sheet()
+
+    def end_now(self) -> None:
+        """Go without a question: the system says so. What is not saved is kept for the next start."""
+        self.keeper.keep_now()
+        self._ending = True
+        self.close()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        if not self._ending and not (self._may_stop() and self.files.may_leave()):
+            event.ignore()
+            return
+        self.full_screen.close()
+        if self.place is not None:
+            self.place.keep()
+        for each in (self, self._focus):
+            QApplication.instance().removeEventFilter(each)  # type: ignore[union-attr]
+        if not self._ending:  # what the system ends is kept for the next start
+            self.keeper.drop()
+        self.sheet.stop()
+        self._clock.stop()
+        self.runner.stop()
+        self.measure.stop()
+        self.stage.close()
+        for signal in (self.session.changed, self.session.replaced, self.session.saved_changed):
+            signal.clear()
+        event.accept()
