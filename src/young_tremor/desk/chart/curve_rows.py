@@ -47,10 +47,13 @@ class CurveRow:
         plain = NO_SHOT
         self.rules = {
             s.name: Rule(s.short or s.name, s.scale, value=s.per * s.curve(plain).value, small=True, tip=s.tip)
-            for s in (*subjects[:2], *more)
+            for s in (*subjects, *more)
         }
-        self.head.add_rules(*self.rules.values())
-        for each in (*subjects[:2], *more):
+        rules = list(self.rules.values())
+        self._pairs = [rules[first : first + 2] for first in range(0, len(rules), 2)]
+        for pair in self._pairs:
+            self.head.add_rules(*pair)
+        for each in (*subjects, *more):
             bind(self.rules[each.name], session, each.name, partial(self._set, each))
         self.editors = {
             s.name: KeyEditor(
@@ -59,7 +62,7 @@ class CurveRow:
             )
             for s in subjects
         }  # fmt: skip
-        self.strip.set_editor(self.editors[subjects[0].name])
+        self.edit(subjects[0].name)
         self.along: set[str] = set()
         self.head.menu.connect(self.fill_menu)
         self.strip.menu = self.fill_menu
@@ -123,7 +126,10 @@ class CurveRow:
         self._paper.reset.emit()
 
     def edit(self, name: str) -> None:
-        """Edit one of its curves."""
+        """Edit one of its curves; where there are more than two, the rules of that one and its neighbour are shown."""
+        for pair in self._pairs:
+            for rule in pair:
+                rule.setVisible(self.rules[name] in pair)
         self.strip.set_editor(self.editors[name])
 
     def _see(self, name: str) -> None:

@@ -265,7 +265,7 @@ class PictureView(QWidget):
     def _scope_shown(self) -> bool:
         frame = self.frame_rect()
         wanted = frame_marks.PATH in self._overlays and not self._state.now.tool
-        return wanted and self.scope is not None and frame.height() > 200
+        return wanted and self.scope is not None and frame.height() > 260
 
     def _scope_rect(self) -> QRectF:
         seen = QRectF(self.frame_rect()).intersected(self._room())
