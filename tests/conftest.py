@@ -17,6 +17,7 @@ def own_data(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.Monke
     """Presets, settings and a log of the tests' own."""
     folder = tmp_path_factory.mktemp("data")
     monkeypatch.setenv("XDG_DATA_HOME", str(folder))
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(folder / "config"))
     monkeypatch.setenv("XDG_STATE_HOME", str(folder / "state"))
     yield folder
     log.stop()

@@ -188,6 +188,6 @@ class Desk:
         self.window.deleteLater()
         QApplication.sendPostedEvents(None, 52)  # DeferredDelete
         QApplication.processEvents()
-        assert threading.active_count() <= self.threads, threading.enumerate()
+        self.until(lambda: threading.active_count() <= self.threads)  # what was told to stop is not waited for
         assert not shiboken6.isValid(self.window)
         assert not QApplication.topLevelWidgets()

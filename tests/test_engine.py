@@ -26,7 +26,7 @@ from young_tremor.model.project import Project
 
 @given(st.lists(st.tuples(st.integers(0, 9), st.integers(1, 60)), max_size=80))
 def test_the_store_keeps_within_its_bytes_and_forgets_the_oldest(puts: list[tuple[int, int]]) -> None:
-    cache: ByteCache[int] = ByteCache(100)
+    cache: ByteCache[int, int] = ByteCache(100)
     order: list[int] = []
     sizes: dict[int, int] = {}
     for key, size in puts:

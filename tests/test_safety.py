@@ -243,7 +243,12 @@ def test_a_command_that_is_ended_leaves_nothing(tmp_path: Path, number: int, cod
 
 
 def test_without_a_home_or_with_folders_that_cannot_be_written_it_works(tmp_path: Path, footage: Path) -> None:
-    odd = {"PATH": os.environ["PATH"], "XDG_STATE_HOME": "/proc/nothing", "XDG_DATA_HOME": "/proc/nothing"}
+    odd = {
+        "PATH": os.environ["PATH"],
+        "XDG_STATE_HOME": "/proc/nothing",
+        "XDG_DATA_HOME": "/proc/nothing",
+        "XDG_CONFIG_HOME": "/proc/nothing",
+    }
     done = subprocess.run([*RUN, "info", str(footage)], env=odd, capture_output=True, text=True, check=False)
     assert done.returncode == 0
     assert "Traceback" not in done.stderr

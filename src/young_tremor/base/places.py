@@ -13,8 +13,13 @@ NAME = "young-tremor"
 
 
 def data() -> Path:
-    """What a person keeps for all projects: presets, takes, settings."""
+    """What a person keeps for all projects: presets, takes."""
     return _folder("XDG_DATA_HOME", "user_data_path")
+
+
+def config() -> Path:
+    """What a person has set once for all projects."""
+    return _folder("XDG_CONFIG_HOME", "user_config_path")
 
 
 def state() -> Path:

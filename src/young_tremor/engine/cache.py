@@ -8,30 +8,46 @@ from typing import Generic, TypeVar
 
 from cachetools import LRUCache
 
+K = TypeVar("K", bound=Hashable)
 T = TypeVar("T")
 
 
-class ByteCache(Generic[T]):
+class ByteCache(Generic[K, T]):
     """Thread-safe. ``limit`` in bytes is never exceeded; what is larger than all of it is not kept."""
 
     def __init__(self, limit: int) -> None:
         self.limit = limit
-        self._items: LRUCache[Hashable, tuple[T, int]] = LRUCache(limit, getsizeof=lambda item: item[1])
+        self._items: LRUCache[K, tuple[T, int]] = LRUCache(limit, getsizeof=lambda item: item[1])
         self._lock = threading.Lock()
 
-    def get(self, key: Hashable) -> T | None:
+    def get(self, key: K) -> T | None:
         with self._lock:
             found = self._items.get(key)
         return found[0] if found is not None else None
 
-    def put(self, key: Hashable, value: T, size: int) -> None:
+    def put(self, key: K, value: T, size: int) -> None:
         with self._lock:
             if size <= self.limit:
                 self._items[key] = (value, size)
 
-    def __contains__(self, key: Hashable) -> bool:
+    def resize(self, limit: int) -> None:
+        """Hold more or less from now on; what no longer finds room goes."""
+        with self._lock:
+            if limit != self.limit:
+                old, self.limit = self._items, limit
+                self._items = LRUCache(limit, getsizeof=lambda item: item[1])
+                for key, item in old.items():
+                    if item[1] <= limit:
+                        self._items[key] = item
+
+    def __contains__(self, key: K) -> bool:
         with self._lock:
             return key in self._items
+
+    def held(self) -> list[K]:
+        """What is in it."""
+        with self._lock:
+            return list(self._items)
 
     @property
     def nbytes(self) -> int:

@@ -45,15 +45,18 @@ class Figures:
 
 
 def of_shot(shot: Shot, info: SourceInfo, first: float, last: float, strand: str | None = None) -> Figures:
-    """The whole shake of a shot from ``first`` to ``last`` seconds, or one strand of it with its amount."""
-    count = int(np.clip((last - first) * HZ, 32, MOST))
-    t = np.linspace(first, last, count, endpoint=False)
-    number = next((n for n, s in enumerate(shot.shake.strands) if s.id == strand), None)
-    if number is None:
-        channels = moving(shot, shot.footage, t)
+    """The whole shake of a shot from ``first`` to ``last`` seconds, or one strand of it with its amount; a long stretch
+    is looked at in pieces of a spectrum's window, spread over it."""
+    span = last - first
+    if span * HZ <= MOST:
+        count = max(round(span * HZ), 32)
+        t, rate, pieces = np.linspace(first, last, count, endpoint=False), count / span, False
     else:
-        _, channels = traces.strand_trace(shot, number, (first, last - (last - first) / count, count))
-    return of_channels(channels, count / (last - first), pixels_of(shot, info))
+        starts = np.linspace(first, last - WINDOW, int(MOST / (WINDOW * HZ)))
+        t, rate, pieces = np.add.outer(starts, np.arange(int(WINDOW * HZ)) / HZ).ravel(), HZ, True
+    number = next((n for n, s in enumerate(shot.shake.strands) if s.id == strand), None)
+    channels = moving(shot, shot.footage, t) if number is None else traces.strand_at(shot, number, t)
+    return of_channels(channels, rate, pixels_of(shot, info), pieces=pieces)
 
 
 def pixels_of(shot: Shot, info: SourceInfo) -> np.ndarray:
@@ -61,8 +64,9 @@ def pixels_of(shot: Shot, info: SourceInfo) -> np.ndarray:
     return traces.effect(shot, info) / 100 * (shot.size.height if shot.size else info.size[1])
 
 
-def of_channels(channels: np.ndarray, rate: float, pixels: np.ndarray) -> Figures:
-    """The figures of channels (n, 6) sampled ``rate`` times a second; ``pixels`` (6,) that one unit of each moves."""
+def of_channels(channels: np.ndarray, rate: float, pixels: np.ndarray, *, pieces: bool = False) -> Figures:
+    """The figures of channels (n, 6) sampled ``rate`` times a second; ``pixels`` (6,) that one unit of each moves.
+    ``pieces``: they are pieces as long as a spectrum's window, put one after the other."""
     rows = []
     for number, name in enumerate(CHANNELS):
         values = channels[:, number]
@@ -72,7 +76,7 @@ def of_channels(channels: np.ndarray, rate: float, pixels: np.ndarray) -> Figure
         peak, reach = float(size.max()), float(np.quantile(size, 0.95))
         px = float(pixels[number])
         rows.append(Row(name, UNITS[name], peak, reach, peak * px, reach * px, crossings(values, rate)))
-    hz, amplitude = spectrum(channels, rate)
+    hz, amplitude = spectrum(channels, rate, 0.0 if pieces else 0.5)
     return Figures(hz, amplitude * pixels[:, None], tuple(rows))
 
 
@@ -117,11 +121,13 @@ def crossings(values: np.ndarray, rate: float) -> float:
     return float(np.sum((centred[:-1] < 0) & (centred[1:] >= 0)) * rate / max(len(values) - 1, 1))
 
 
-def spectrum(channels: np.ndarray, rate: float) -> tuple[np.ndarray, np.ndarray]:
-    """Amplitude of the swings at each frequency (Welch, Hann windows, half overlapping): (m,) Hz and (k, m).
+def spectrum(channels: np.ndarray, rate: float, overlap: float = 0.5) -> tuple[np.ndarray, np.ndarray]:
+    """Amplitude of the swings at each frequency (Welch, Hann windows overlapping by a share): (m,) Hz and (k, m).
 
     A sine of amplitude a stands as a at its frequency; the mean is left out.
     """
     window = int(min(len(channels), WINDOW * rate))
-    hz, power = scipy.signal.welch(channels, rate, nperseg=window, scaling="spectrum", axis=0)
+    hz, power = scipy.signal.welch(
+        channels, rate, nperseg=window, noverlap=int(overlap * window), scaling="spectrum", axis=0
+    )
     return hz[1:], np.sqrt(2.0 * power[1:]).T

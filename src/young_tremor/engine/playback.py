@@ -14,7 +14,9 @@ from typing import Protocol
 
 import numpy as np
 
-from young_tremor.media.audio_device import SoundDevice
+from young_tremor.media.audio_device import SoundDevice, device_names
+
+__all__ = ["Device", "Player", "SilentDevice", "best_device", "device_names"]
 
 
 class Device(Protocol):
@@ -49,10 +51,10 @@ class SilentDevice:
         self._begun = None
 
 
-def best_device() -> Device:
-    """The machine's sound device, or silence."""
+def best_device(name: str = "") -> Device:
+    """The machine's sound device of that name, the usual one, or silence."""
     try:
-        return SoundDevice()
+        return SoundDevice(name)
     except OSError:
         return SilentDevice()
 

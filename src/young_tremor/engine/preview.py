@@ -8,12 +8,14 @@ from __future__ import annotations
 
 import threading
 import time
+from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
 import cv2
 import numpy as np
+from msgspec.structs import replace
 
 from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import Frame, FrameSource, SourceInfo
@@ -23,7 +25,7 @@ from young_tremor.engine.cache import ByteCache
 from young_tremor.model.project import Shot
 from young_tremor.render.frame import render_frame
 from young_tremor.render.plan import Plan, PlatePlan, Quality
-from young_tremor.render.resolve import Readings, readings, resolve
+from young_tremor.render.resolve import Readings, readings, resolve, rough, watched
 from young_tremor.render.screen import reduce, to_rgb
 
 __all__ = ["Mode", "Picture", "Plan", "Preview", "Readings", "Request"]
@@ -31,6 +33,8 @@ __all__ = ["Mode", "Picture", "Plan", "Preview", "Readings", "Request"]
 Mode = Literal["shaken", "still", "split", "side", "overlay", "difference"]
 PICTURES = 384 << 20
 SOURCES = 224 << 20
+PATIENCE = 0.3  # seconds that closing waits
+PLAYED = 1.0  # seconds after a picture of playing in which no crop is solved
 LONG = 1200  # frames from which a change is shown under the last crop until it rests
 READERS = 4  # files kept open
 LOOKS = 1.5  # seconds after which files are looked at while nothing is asked for
@@ -63,6 +67,10 @@ class Picture:
     info: SourceInfo
 
 
+class _Interrupted(Exception):
+    """Something else is asked for."""
+
+
 class Preview:
     """The worker. Signals are emitted in its thread."""
 
@@ -72,8 +80,8 @@ class Preview:
         self.failed = Signal()  # (Shot, sentence)
         self.filled = Signal()  # () a frame was made ready
         self.replaced = Signal()  # (Shot) a file of it is another than before
-        self.pictures: ByteCache[tuple[np.ndarray, np.ndarray | None]] = ByteCache(PICTURES)
-        self.sources: ByteCache[Frame] = ByteCache(SOURCES)
+        self.pictures: ByteCache[tuple[int, str, int], tuple[np.ndarray, np.ndarray | None]] = ByteCache(PICTURES)
+        self.sources: ByteCache[tuple, Frame] = ByteCache(SOURCES)
         self._open = open_source
         self._readers: dict[tuple[str, tuple[int, ...]], FrameSource] = {}
         self._stamps: dict[str, tuple[int, ...]] = {}  # of each file, the state that was last seen
@@ -83,6 +91,8 @@ class Preview:
         self._plans: dict[tuple, tuple[int, Plan, Plan]] = {}
         self._exact: dict[str, Plan] = {}  # by shot, the last plan whose crop was solved
         self._provisional: set[tuple] = set()
+        self._solved: deque[tuple] = deque(maxlen=12)  # long shots whose crop was solved
+        self._turn: float | None = None  # when playing last asked for a picture
         self._numbers = 0
         self._told: object = None
         self._full = False
@@ -102,7 +112,7 @@ class Preview:
     def follow(self, index: int) -> None:
         """While playing: frames from ``index`` on are wanted next, none is asked for by itself."""
         with self._wake:
-            self._cursor, self._full, self._quiet = index, False, 0.0
+            self._cursor, self._full, self._quiet, self._turn = index, False, 0.0, time.monotonic()
             self._wake.notify()
 
     def look(self, request: Request, index: int) -> Picture | None:
@@ -118,14 +128,18 @@ class Preview:
         planned = self._plans.get(self._plan_key(request))
         if planned is None:
             return np.zeros(0, bool)
-        return np.array([(planned[0], request.mode, i) in self.pictures for i in range(planned[1].frames)])
+        out = np.zeros(planned[1].frames, bool)
+        for key in self.pictures.held():
+            if key[:2] == (planned[0], request.mode):
+                out[key[2]] = True
+        return out
 
     def close(self) -> None:
-        """Stop the worker and wait for it."""
+        """Stop the worker, and wait a moment for it: what it reads or renders just now is not waited for."""
         with self._wake:
             self._stop = True
             self._wake.notify()
-        self._thread.join()
+        self._thread.join(PATIENCE)
         self.pictures.clear()
         self.sources.clear()
         self._plans.clear()
@@ -177,13 +191,27 @@ class Preview:
             self.readings.emit(request.shot, plan, readings(plan))
 
     def _settle(self, request: Request) -> bool:
-        """Solve the crop of a long shot that went on with its last one while it was being changed; whether it was."""
+        """Solve the crop of a long shot that went on with a rough one or its last one; whether it was. What is asked
+        for meanwhile, or playing, comes first: then it is begun again when that rests."""
         key = self._plan_key(request)
-        if key not in self._provisional:
+        if key not in self._provisional or (self._turn is not None and time.monotonic() - self._turn < PLAYED):
             return False
+        turn = self._turn
+
+        def look() -> None:
+            if self._stop or self._request is not request or self._turn is not turn:
+                raise _Interrupted
+
+        try:
+            with watched(look):
+                plan = resolve(request.shot, footage.infos(request.shot), self._quality(request))
+                readings(plan)
+        except _Interrupted:
+            return False
+        self._exact[request.shot.id] = plan
+        self._solved.append(key)
         self._provisional.discard(key)
         self._plans.pop(key, None)
-        self._exact.pop(request.shot.id, None)
         return True
 
     def _fill(self, request: Request) -> bool:
@@ -253,6 +281,10 @@ class Preview:
         states = tuple(self._stamps.get(path, ()) for path in footage.paths(request.shot))
         return (request.shot, request.size, request.against, request.over, states)
 
+    @staticmethod
+    def _quality(request: Request) -> Quality:
+        return Quality(request.size, "linear", request.over)
+
     def _noticed(self, request: Request) -> bool:
         """Whether a file of a request has changed since it was last looked at."""
         found = dict(zip(footage.paths(request.shot), footage.stamps(request.shot), strict=True))
@@ -269,16 +301,17 @@ class Preview:
         key = self._plan_key(request)
         found = self._plans.get(key)
         if found is None:
-            known = self._exact.get(request.shot.id)
-            if known is not None and known.frames > LONG:
+            shot, other = request.shot, request.against
+            infos, quality = footage.infos(shot), self._quality(request)
+            still = resolve(other, infos, quality) if other else resolve(shot, infos, quality, shaken=False)
+            if still.frames > LONG and key not in self._solved:
                 self._provisional.add(key)
-            infos = footage.infos(request.shot)
-            quality = Quality(request.size, "linear", request.over)
-            plan = resolve(request.shot, infos, quality, known=known if key in self._provisional else None)
-            if key not in self._provisional:
-                self._exact[request.shot.id] = plan
-            other = request.against
-            still = resolve(other, infos, quality) if other else resolve(request.shot, infos, quality, shaken=False)
+                known = self._exact.get(shot.id)
+                if known is None or known.frames != still.frames:
+                    known = rough(resolve(replace(shot, frame=replace(shot.frame, edges="open")), infos, quality))
+                plan = resolve(shot, infos, quality, known=known)
+            else:
+                plan = self._exact[shot.id] = resolve(shot, infos, quality)
             self._numbers += 1
             while len(self._plans) >= 12:
                 gone = next(iter(self._plans))

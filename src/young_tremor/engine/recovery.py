@@ -15,6 +15,7 @@ from young_tremor.base.errors import TremorError
 from young_tremor.document import codec, store
 from young_tremor.engine import log
 from young_tremor.engine.jobs import Job
+from young_tremor.engine.presence import runs
 from young_tremor.engine.session import Session
 from young_tremor.model.project import Project
 
@@ -114,7 +115,7 @@ def left_behind() -> list[Kept]:
     with suppress(OSError):
         for path in folder().glob("*.tremor"):
             words = path.stem.rsplit(" ", 3)
-            if len(words) == 4 and not _runs(words[3]):
+            if len(words) == 4 and words[3] != str(os.getpid()) and not runs(words[3]):
                 with suppress(OSError):
                     out.append(Kept(path, words[0], path.stat().st_mtime))
     return sorted(out, key=lambda kept: -kept.when)
@@ -123,16 +124,6 @@ def left_behind() -> list[Kept]:
 def read(kept: Kept) -> Project:
     """What was kept; TremorError if it cannot be read."""
     return store.load(kept.path)
-
-
-def _runs(number: str) -> bool:
-    """Whether the process of that number is this application, still at work."""
-    if not number.isdigit() or int(number) == os.getpid():
-        return number.isdigit()
-    try:
-        return b"young" in Path(f"/proc/{number}/cmdline").read_bytes()
-    except OSError:
-        return False
 
 
 def keep_version(path: Path) -> None:

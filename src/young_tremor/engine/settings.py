@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
@@ -23,8 +24,10 @@ class Settings(Checked, frozen=True):
     the last first. ``menus``: whether the menu bar is shown. ``place``: where the window was, as Qt writes it
     (hexadecimal), ``split``: how high picture and chart were, ``across``: how wide reel, picture and panel. ``first``:
     name of the preset of new footage, empty for ours; ``autosave``: seconds of change after which unsaved work is kept;
-    ``night``: whether the paper is; ``folded``: groups of the panel that are; ``keys``: of commands that have others
-    than they come with."""
+    ``night``: whether the paper is; ``still``: nothing moves by itself; ``strong``: inks with more contrast;
+    ``folded``: groups of the panel that are; ``keys``: of commands that have others than they come with; ``hints``:
+    those that were put away; ``pictures``: megabytes of pictures kept ready; ``device``: name of the sound device,
+    empty for the usual one."""
 
     tap_lag: float = 0.12
     favourites: tuple[str, ...] = ()
@@ -33,23 +36,49 @@ class Settings(Checked, frozen=True):
     first: str = ""
     autosave: float = 60.0
     night: bool = False
+    still: bool = False
+    strong: bool = False
     folded: tuple[str, ...] = ()
     place: str = ""
     split: tuple[int, ...] = ()
     across: tuple[int, ...] = ()
     keys: dict[str, tuple[str, ...]] = {}
+    hints: tuple[str, ...] = ()
+    pictures: int = 384
+    device: str = ""
 
 
 def _path() -> Path:
-    return places.data() / "settings.json"
+    return places.config() / "settings.json"
 
 
 def load() -> Settings:
     """The settings; as they come where there are none or the file cannot be read."""
+    for path in (_path(), places.data() / "settings.json"):  # the second: where 0.1 kept them
+        with suppress(TremorError, msgspec.MsgspecError):
+            return _read(path)
+    return Settings()
+
+
+def _read(path: Path) -> Settings:
+    return msgspec.json.decode(files.read_regular(path, MOST, "settings"), type=Settings)
+
+
+def set_aside() -> str:
+    """Put a settings file that cannot be read beside its place, and a sentence about it; empty if all is well."""
+    path = _path()
+    if not path.exists():
+        return ""
     try:
-        return msgspec.json.decode(files.read_regular(_path(), MOST, "settings"), type=Settings)
+        _read(path)
     except (TremorError, msgspec.MsgspecError):
-        return Settings()
+        broken = path.with_name(f"settings broken {time.strftime('%Y-%m-%d %H%M%S')}.json")
+        try:
+            path.replace(broken)
+        except OSError:
+            return f"The settings in {path} cannot be read: what is set now is not kept."
+        return f"The settings could not be read: they are as they come. The old file is {broken}."
+    return ""
 
 
 def change(**changes: Any) -> Settings:
@@ -73,6 +102,7 @@ def opened(path: Path) -> None:
 def update(edit: Callable[[Settings], Settings]) -> Settings:
     """The same by a function of what is kept now: two windows that do it at once lose nothing."""
     with files.locked(_path()):
+        set_aside()
         made = edit(load())
         files.keep(msgspec.json.format(msgspec.json.encode(made)) + b"\n", _path())
     return made

@@ -12,7 +12,8 @@ from msgspec.structs import replace
 from young_tremor.base.frames import SourceInfo
 from young_tremor.geometry import camera
 from young_tremor.model.curve import Curve
-from young_tremor.model.project import Preset, Shot
+from young_tremor.model.edits import Edit
+from young_tremor.model.project import Preset, Project, Shot
 from young_tremor.model.shake import CHANNELS, Drift, Hit, Plotted, Point, Strand
 from young_tremor.motion import sample
 from young_tremor.motion.kinds import kind_of, sizes
@@ -44,10 +45,15 @@ class CameraTrace:
 
 def strand_trace(shot: Shot, number: int, times: Times) -> tuple[np.ndarray, np.ndarray]:
     """Times (n,) and the six channels (n, 6) of one strand with its amount, drawn even while it is off."""
-    strand = shot.shake.strands[number]
     t = np.linspace(*times)
+    return t, strand_at(shot, number, t)
+
+
+def strand_at(shot: Shot, number: int, t: np.ndarray) -> np.ndarray:
+    """The six channels (n, 6) of one strand with its amount at times (n,), also while it is off."""
+    strand = shot.shake.strands[number]
     moved = sample.bare(strand, shot.shake.pace, shot.hits, t) * strand.amount.at(t)[:, None]
-    return t, moved * sample.acting(strand.stretch, t)[:, None]
+    return moved * sample.acting(strand.stretch, t)[:, None]
 
 
 def hears(strand: Strand) -> bool:
@@ -76,6 +82,13 @@ def camera_trace(shot: Shot, info: SourceInfo, times: Times) -> CameraTrace:
 
 def _aspect(shot: Shot, info: SourceInfo) -> Fraction:
     return Fraction(shot.size.pixel_aspect) if shot.size else info.pixel_aspect
+
+
+def warm(opening: Edit, info: SourceInfo) -> None:
+    """Work out in a worker's thread what drawing a shot's shake for the first time takes long to know. ``opening``: the
+    edit that will put it into the reel."""
+    shot = opening(Project()).shots[0]
+    camera_trace(shot, info, (0.0, max(info.seconds, 1.0), 100))
 
 
 def reaches(strand: Strand) -> np.ndarray:

@@ -7,24 +7,39 @@ import threading
 import time
 from collections import deque
 from collections.abc import Generator, Iterator
+from typing import Any
 
 import miniaudio
 import numpy as np
 
 from young_tremor.media.audio import RATE
 
+BACKENDS = [miniaudio.Backend.PULSEAUDIO, miniaudio.Backend.ALSA, miniaudio.Backend.JACK]
 _log = logging.getLogger(__name__)
+
+
+def device_names() -> list[str]:
+    """The sound devices of this machine."""
+    return [each["name"] for each in _listed()]
+
+
+def _listed() -> list[dict[str, Any]]:
+    try:
+        return list(miniaudio.Devices(BACKENDS).get_playbacks())
+    except miniaudio.MiniaudioError:
+        return []
 
 
 class SoundDevice:
     """Plays stereo blocks at 48 kHz and tells how much has been heard. Raises OSError where there is no device."""
 
-    def __init__(self) -> None:
-        wanted = [miniaudio.Backend.PULSEAUDIO, miniaudio.Backend.ALSA, miniaudio.Backend.JACK]
+    def __init__(self, name: str = "") -> None:
+        """The device of that name, or the usual one where there is none such."""
         try:
+            found = next((each["id"] for each in _listed() if each["name"] == name), None) if name else None
             self._device = miniaudio.PlaybackDevice(
-                output_format=miniaudio.SampleFormat.FLOAT32, nchannels=2, sample_rate=RATE, buffersize_msec=60,
-                backends=wanted, app_name="Young Tremor",
+                device_id=found, output_format=miniaudio.SampleFormat.FLOAT32, nchannels=2, sample_rate=RATE,
+                buffersize_msec=60, backends=BACKENDS, app_name="Young Tremor",
             )  # fmt: skip
         except miniaudio.MiniaudioError as error:
             raise OSError(f"no sound device: {error}") from error

@@ -243,12 +243,8 @@ def wandering(wave: tuple[float, ...], sigma: float, depth: float) -> float:
     # the swings' size at quantiles of a normal distribution
     places = np.interp((np.arange(48) + 0.5) / 48, _NORMAL, _PLACES)
     sizes = np.exp(depth * bounded(places))
-    low, high = 0.2 * own, 12.0 * own
-    for _ in range(36):
-        middle = 0.5 * (low + high)
-        inside = np.mean([_within(g, sigma, middle / size) for size in sizes])
-        low, high = (middle, high) if inside < 0.95 else (low, middle)
-    return 0.5 * (low + high) / own
+    low, high = own * float(sizes.min()), own * float(sizes.max())
+    return _reached(lambda bound: float(np.mean(_within(g, sigma, bound / sizes))), 0.95, low, high) / own
 
 
 def bounded(noise: np.ndarray) -> np.ndarray:
@@ -256,22 +252,39 @@ def bounded(noise: np.ndarray) -> np.ndarray:
     return 2.0 * np.tanh(0.5 * noise)
 
 
-def _within(g: np.ndarray, sigma: float, bound: float) -> float:
-    """How often |g(θ) + N(0, sigma²)| is below a bound."""
+def _within(g: np.ndarray, sigma: float, bounds: np.ndarray) -> np.ndarray:
+    """How often |g(θ) + N(0, sigma²)| is below each of bounds (n,): (n,)."""
+    bound = bounds[:, None]
     if sigma < 1e-6:
-        return float(np.mean(np.abs(g) < bound))
-    return float(np.mean(ndtr((bound - g) / sigma) - ndtr((-bound - g) / sigma)))
+        return np.mean(np.abs(g) < bound, axis=1)
+    inside: np.ndarray = np.mean(ndtr((bound - g) / sigma) - ndtr((-bound - g) / sigma), axis=1)
+    return inside
 
 
 def quantile(g: np.ndarray, sigma: float, level: float = 0.95) -> float:
     """The ``level`` quantile of |g(θ) + N(0, sigma²)| for θ uniform."""
     if sigma < 1e-6:
         return float(np.quantile(np.abs(g), level))
-    low, high = 0.0, float(np.abs(g).max()) + 6 * sigma
-    for _ in range(36):
-        middle = 0.5 * (low + high)
-        low, high = (middle, high) if _within(g, sigma, middle) < level else (low, middle)
-    return 0.5 * (low + high)
+    high = float(np.abs(g).max()) + 6 * sigma
+    return _reached(lambda bound: float(_within(g, sigma, np.array([bound]))[0]), level, 0.0, high)
+
+
+def _reached(share: Callable[[float], float], level: float, low: float, high: float) -> float:
+    """Where an increasing function reaches a level, by the Illinois method: to 1e-12 of the level."""
+    a, b, side = share(low) - level, share(high) - level, 0
+    middle = high
+    for _ in range(60):
+        if b <= a:
+            break
+        middle = low - a * (high - low) / (b - a)
+        value = share(middle) - level
+        if abs(value) < 1e-12 or high - low < 1e-12 * high:
+            break
+        if value < 0:
+            low, a, b, side = middle, value, (0.5 * b if side == -1 else b), -1
+        else:
+            high, b, a, side = middle, value, (0.5 * a if side == 1 else a), 1
+    return middle
 
 
 def _solve(error: Callable[[float], float], low: float, high: float) -> float:

@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import lru_cache
@@ -19,8 +22,10 @@ from young_tremor.render import bend, shutter, warp
 from young_tremor.render.plan import FINAL, Plan, PlatePlan, Quality
 
 CROPS = ("crop", "crop-as-needed")
-PART = 4096  # frames looked at together
+PART = 1024  # frames looked at together
+ROUGH, ROUGH_MORE = 600, 1.4  # frames that a first crop is made of, and by how much more is taken
 MOST_BENT = 1500  # frames of a bent shot that are looked at place by place
+_look: ContextVar[Callable[[], None]] = ContextVar("look", default=lambda: None)
 OUTLINE = 160  # places along each side of a frame whose picture is bent
 _BORDERS: dict[str, warp.Border] = {
     "open": "black", "hold": "hold", "mirror": "mirror", "repeat": "repeat", "soft": "soft", "crop": "hold",
@@ -129,6 +134,40 @@ def _sane(shot: Shot) -> None:
         raise UnreadableValue(f"A crop of {frame.crop.value:g} cannot be used: give 1 or more.")
 
 
+@contextmanager
+def watched(look: Callable[[], None]) -> Iterator[None]:
+    """Solving in this thread calls ``look()`` every few thousand frames; what that raises ends it, nothing is kept."""
+    before = _look.set(look)
+    try:
+        yield
+    finally:
+        _look.reset(before)
+
+
+def rough(plan: Plan) -> Plan:
+    """A plan with one crop from some of its frames, and a little more: for the screen, until all are looked at."""
+    whole = _final(plan)
+    frames = np.unique(np.linspace(0, plan.frames - 1, ROUGH).astype(int))
+    far, bounds, _ = _looked_at(whole, [frames])
+    by_hand = whole.by_hand(frames / float(plan.rate))
+    need = max(
+        (float((cover.needs(reach[frames], sides[0]) / by_hand).max())
+         for reach, sides in zip(far, bounds, strict=True) if len(sides) == 1), default=1.0,
+    )  # fmt: skip
+    return replace(plan, crop=1.0 + ROUGH_MORE * max(need - 1.0, 0.0))
+
+
+def _final(plan: Plan) -> Plan:
+    """The plan as it is delivered, without a crop."""
+    plates = _plates(
+        plan.shot, tuple(plate.source for plate in plan.plates), plan.delivered, plan.pixel_aspect, plan.rate, True
+    )
+    return Plan(
+        plan.shot, plates, plan.delivered, plan.pixel_aspect, plan.rate, plan.frames, plan.delivered, FINAL.kernel,
+        "black", True, 1.0,
+    )  # fmt: skip
+
+
 def readings(plan: Plan) -> Readings:
     """Need of every frame and cost of the crop, at final quality whatever the plan's."""
     sources = tuple(plate.source for plate in plan.plates)
@@ -143,7 +182,7 @@ def _readings(
     plan = Plan(shot, plates, size, aspect, rate, frames, size, FINAL.kernel, "black", True, 1.0)
     source = plan.source
     by_hand = plan.by_hand(np.arange(frames) / float(rate))
-    far, bounds, clear = _looked_at(plan)
+    far, bounds, clear = _looked_at(plan, _parts(frames))
     edges, frame = shot.frame.edges, shot.frame
     centre = np.zeros(2)
     if edges in CROPS and frame.recentre and bounds and all(len(each) == 1 for each in bounds):
@@ -179,19 +218,22 @@ def _readings(
     return Readings(need, crop, detail, _cut(made, clear), shift, course, leaning)
 
 
-def _looked_at(plan: Plan) -> tuple[list[np.ndarray], list[list[cover.Sides]], list[tuple[int, np.ndarray]]]:
+def _looked_at(
+    plan: Plan, parts: list[np.ndarray]
+) -> tuple[list[np.ndarray], list[list[cover.Sides]], list[tuple[int, np.ndarray]]]:
     """How far each frame's views reach towards the sides of the sources that are to fill it, plate by plate and plane
     by plane; the sides (one for the shot, or one for each frame where a plate's placement moves); and the shakes of
     each part, for what must stay clear."""
     far: list[np.ndarray] = []
     bounds: list[list[cover.Sides]] = []
     for plate in plan.filling:
-        reach, sides = _reaching(plan, plate)
+        reach, sides = _reaching(plan, plate, parts)
         far += reach
         bounds += sides
     keep: list[tuple[int, np.ndarray]] = []
     if plan.shot.frame.keep:
-        for which in _parts(plan.frames):
+        for which in parts:
+            _look.get()()
             _, times, shifts = shutter.covered(plan, which)
             keep.append((int(which[0]), shutter.shakes(plan, plan.base, times, shifts)))
     return far, bounds, keep
@@ -201,7 +243,9 @@ def _parts(frames: int) -> list[np.ndarray]:
     return [np.arange(first, min(first + PART, frames)) for first in range(0, frames, PART)]
 
 
-def _reaching(plan: Plan, plate: PlatePlan) -> tuple[list[np.ndarray], list[list[cover.Sides]]]:
+def _reaching(
+    plan: Plan, plate: PlatePlan, parts: list[np.ndarray]
+) -> tuple[list[np.ndarray], list[list[cover.Sides]]]:
     """The same for one plate."""
     frames = plan.frames
     t = np.arange(frames) / float(plan.rate)
@@ -220,7 +264,8 @@ def _reaching(plan: Plan, plate: PlatePlan) -> tuple[list[np.ndarray], list[list
     open_bounds = [sides(k, 0.0, unplaced[0]) for _, k in rects]
     far = [np.full((frames, 4), -np.inf) for _ in planes]
     bending = bend.bent(plan, plate)
-    for which in _parts(frames):
+    for which in parts:
+        _look.get()()
         counts, times, shifts = shutter.covered(plan, which)
         shakes = shutter.shakes(plan, plate, times, shifts)
         moving = np.abs(shakes - np.eye(3)).max(axis=(1, 2, 3)) > 0

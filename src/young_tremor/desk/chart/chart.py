@@ -20,11 +20,15 @@ from young_tremor.desk.chart.rows import Row, StrandRow
 from young_tremor.desk.chart.ruler import Ruler
 from young_tremor.desk.chart.strips import Line, Strip
 from young_tremor.desk.kit import theme
+from young_tremor.desk.state.runner import Runner
 from young_tremor.desk.state.state import Choice, State
 from young_tremor.desk.state.time import TimeView
 from young_tremor.engine import origins, traces
 from young_tremor.model.project import Shot
 
+LOOKS = 6000  # at most, to trace a whole shot
+SHORT = 1500  # frames up to which it is traced at once
+BEFORE = 1.5  # seconds of a trace up to a moment
 NICE = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000)
 
 
@@ -32,13 +36,16 @@ class Chart(QWidget):
     """Everything below the picture."""
 
     add_strand = Signal(str)  # kind
+    traced = Signal()  # the trace of the whole shot is there
 
-    def __init__(self, state: State, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+    def __init__(self, state: State, runner: Runner) -> None:
+        super().__init__()
+        self._runner = runner
         self.state, self.session, self.view = state, state.session, state.time
         self.paper = Paper(state)
         self.paper.setParent(self)
-        self.trace: traces.CameraTrace | None = None
+        self.trace: traces.CameraTrace | None = None  # of the whole shot
+        self._traced: tuple[object, ...] = ()  # what it was made of
         self._ready = np.zeros(0, bool)
         self._rows: dict[str, StrandRow] = {}
         self._filled: Row | None = None
@@ -245,7 +252,7 @@ class Chart(QWidget):
         same = before is not None and before.shake is shot.shake and before.frame is shot.frame
         if not same or before is None or before.hits is not shot.hits:
             self.camera_strip.refresh()
-            self._tell_peak()
+        self._tell_peak()
         self.update(0, 0, theme.HEADS, theme.RULER)
 
     def show_numbers(self) -> None:
@@ -307,12 +314,42 @@ class Chart(QWidget):
         return [(v / scale, k, 1.4) for k, v in reversed(values.items()) if k in self.camera_head.shown]
 
     def _tell_peak(self) -> None:
-        if self.paper.shot is None or self.paper.info is None or not self.view.frames:
-            self.trace = None
+        """Trace the whole shot, if what moves it differs: a long one in a thread, again if it changed meanwhile."""
+        shot, info, frames = self.paper.shot, self.paper.info, self.view.frames
+        if shot is None or info is None or not frames:
+            self.trace, self._traced = None, ()
             return
-        times = (0.0, self.view.length, min(4 * self.view.frames, 6000))
-        trace = self.trace = traces.camera_trace(self.paper.shot, self.paper.info, times)
+        made = (shot.id, shot.shake, shot.hits, shot.frame.pivot, shot.frame.focal_mm, shot.size, info, frames)
+        if all(a is b for a, b in zip(self._traced, made, strict=False)) and len(self._traced) == len(made):
+            return
+        self._traced, times = made, (0.0, self.view.length, min(4 * frames, LOOKS))
+        if frames <= SHORT:
+            self._show_trace(traces.camera_trace(shot, info, times))
+            return
+
+        def still() -> bool:
+            return self._traced is made
+
+        def ended() -> None:
+            if self._traced is not made:
+                self._traced = ()
+                self._tell_peak()
+
+        self._runner.run(
+            "trace", lambda report: traces.camera_trace(shot, info, times), self._show_trace, still=still, ended=ended
+        )
+
+    def _show_trace(self, trace: traces.CameraTrace) -> None:
+        self.trace = trace
         self.camera_head.set_peak(f"peak {trace.peak:.1f} px · {trace.peak_roll:.1f}°")
+        self.traced.emit()
+
+    def trace_at(self, seconds: float) -> traces.CameraTrace | None:
+        """The trace up to a moment, fine enough to be drawn as a path."""
+        shot, info = self.paper.shot, self.paper.info
+        if shot is None or info is None or self.view.frames <= SHORT:
+            return self.trace
+        return traces.camera_trace(shot, info, (max(seconds - BEFORE, 0.0), seconds, 72))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -68,6 +68,7 @@ class Commands:
 
     def _action(self, command: Command) -> QAction:
         action = QAction(command.words, self._desk)
+        action.setObjectName(command.name)
         action.setCheckable(command.on is not None)
         action.triggered.connect(lambda: command.do(self._desk))
         self._desk.addAction(action)
@@ -78,6 +79,13 @@ class Commands:
         for command in self._listed:
             if command.fill is None:
                 self._actions[command.name].setShortcuts([QKeySequence(key) for key in keys_of(command, own)])
+
+    def owner(self, key: str, own: dict[str, Keys]) -> Command | None:
+        """The command that a key belongs to."""
+        wanted = QKeySequence(key).toString()
+        return next(
+            (each for each in self._listed if wanted in (QKeySequence(k).toString() for k in keys_of(each, own))), None
+        )
 
     def action(self, name: str) -> QAction:
         """The action of a command."""

@@ -49,20 +49,35 @@ _NIGHT = {
 }  # fmt: skip
 
 
+_STRONG_DAY = {
+    "ink": "#000000", "x": "#0b2f7a", "y": "#8f1c08", "roll": "#0d4a2b", "zoom": "#5f3f00", "pan": "#27447f",
+    "tilt": "#7d2f1b", "hit": "#5c0a22", "playhead": "#063c4d", "ready": "#2c5a1e", "gap": "#8c1408",
+}  # fmt: skip
+_STRONG_NIGHT = {
+    "ink": "#ffffff", "x": "#b7d2ff", "y": "#ffc3ad", "roll": "#b4f0cd", "zoom": "#ffe09a", "pan": "#dbe8ff",
+    "tilt": "#ffe0d5", "hit": "#ffb3c4", "playhead": "#ffdd86", "ready": "#93d1b1", "gap": "#ff9c8d",
+}  # fmt: skip
+
+
 class Paper(QObject):
-    """The chart's paper, day or night."""
+    """The chart's paper, day or night; its inks, strong or as they come."""
 
     changed = Signal()
 
     def __init__(self) -> None:
         super().__init__()
-        self.night = False
+        self.night = self.strong = False
 
     def colour(self, role: str) -> QColor:
-        return QColor((_NIGHT if self.night else _DAY)[role])
+        strong = (_STRONG_NIGHT if self.night else _STRONG_DAY) if self.strong else {}
+        return QColor(strong.get(role) or (_NIGHT if self.night else _DAY)[role])
 
     def set_night(self, night: bool) -> None:
         self.night = night
+        self.changed.emit()
+
+    def set_strong(self, strong: bool) -> None:
+        self.strong = strong
         self.changed.emit()
 
 

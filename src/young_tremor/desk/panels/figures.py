@@ -13,6 +13,7 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import section
 from young_tremor.desk.panels.strand_panel import CHANNEL_WORDS
+from young_tremor.desk.state.runner import Report, Runner
 from young_tremor.engine import figures
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS
@@ -158,8 +159,9 @@ class FiguresView(QWidget):
 
     closed = Signal()
 
-    def __init__(self, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+    def __init__(self, runner: Runner) -> None:
+        super().__init__()
+        self._runner = runner
         self.setFixedWidth(WIDTH)
         self.setAccessibleName("Figures")
         self.subject, self.stretch = QLabel(""), QLabel("")
@@ -188,7 +190,7 @@ class FiguresView(QWidget):
         self._wanted: tuple[Shot, SourceInfo, float, float, str | None] | None = None
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
-        self._timer.timeout.connect(self._work)
+        self._timer.timeout.connect(self._ask)
         self.hide()
 
     def show_shot(
@@ -208,17 +210,31 @@ class FiguresView(QWidget):
         """Draw the spectrum of a measured motion, channels (n, 6) and looks per second, dotted over the other."""
         self._against = (*motion, name) if motion is not None else None
 
-    def _work(self) -> None:
-        if self._wanted is not None:
-            shot, info, *_ = self._wanted
-            found = figures.of_shot(*self._wanted)
-            against = None
-            if self._against is not None:
-                motion, rate, name = self._against
-                against = figures.of_channels(motion, rate, figures.pixels_of(shot, info))
-                self.subject.setText(f"{self.subject.text().split(' · ')[0]} · dotted: {name}")
-            self.plot.show_figures(found, against)
-            self.table.show_rows(found.rows)
+    def _ask(self) -> None:
+        """Work them out in a thread; what has changed by then is asked for again."""
+        wanted, against = self._wanted, self._against
+        if wanted is None or self.isHidden():
+            return
+        shot, info, *_ = wanted
+
+        def work(report: Report) -> tuple[figures.Figures, figures.Figures | None]:
+            other = figures.of_channels(*against[:2], figures.pixels_of(shot, info)) if against else None
+            return figures.of_shot(*wanted), other
+
+        def show(found: tuple[figures.Figures, figures.Figures | None]) -> None:
+            if against is not None:
+                self.subject.setText(f"{self.subject.text().split(' · ')[0]} · dotted: {against[2]}")
+            self.plot.show_figures(*found)
+            self.table.show_rows(found[0].rows)
+
+        def ended() -> None:
+            if self._wanted is not wanted or self._against is not against:
+                self._ask()
+
+        def still() -> bool:
+            return self._wanted is wanted
+
+        self._runner.run("figures", work, show, still=still, ended=ended)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -18,7 +18,7 @@ from young_tremor.desk.kit.bridge import on_desk
 from young_tremor.desk.picture.view import PictureView
 from young_tremor.desk.state.runner import Runner
 from young_tremor.desk.state.state import Choice, State
-from young_tremor.engine import footage, playback, traces
+from young_tremor.engine import footage, playback, settings, traces
 from young_tremor.engine.preview import Mode, Picture, Plan, Preview, Readings, Request
 from young_tremor.model.project import Shot
 
@@ -166,7 +166,7 @@ class Stage(QObject):
         if shot is None or info is None or self.view.frames < 2:
             return
         if self.player is None:
-            self._device = self._device or playback.best_device()
+            self._device = self._device or playback.best_device(settings.load().device)
             self.player = playback.Player(self._device)
         first, last = self.view.marks or (0, self.view.frames - 1)
         start = self.view.frame if first <= self.view.frame < last else first

@@ -6,12 +6,14 @@ from collections.abc import Callable, Iterator
 
 import shiboken6
 from PySide6.QtCore import QEvent, QObject, Qt
-from PySide6.QtGui import QAction, QColor, QKeyEvent, QKeySequence
+from PySide6.QtGui import QAccessible, QAction, QColor, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
+    QKeySequenceEdit,
     QLabel,
     QLineEdit,
+    QPushButton,
     QTreeWidget,
     QTreeWidgetItem,
     QVBoxLayout,
@@ -19,19 +21,28 @@ from PySide6.QtWidgets import (
 )
 
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.sheet import Sheet
 
 WAY = Qt.ItemDataRole.UserRole
 
 
+tell(QKeySequenceEdit, QAccessible.Role.HotkeyField, lambda field: field.keySequence().toString())
+
+
 class Finder(Sheet):
     """Every command, sifted while letters are typed."""
 
-    def __init__(self, parent: QWidget, found: Callable[[], Iterator[tuple[str, QAction]]]) -> None:
+    def __init__(
+        self,
+        parent: QWidget,
+        found: Callable[[], Iterator[tuple[str, QAction]]],
+        rekey: Callable[[str, str | None], str],
+    ) -> None:
         super().__init__(parent, "Keys and commands")
-        self.setFixedSize(560, 304)
-        self._found = found
+        self.setFixedSize(560, 340)
+        self._found, self._rekey = found, rekey
         self._actions: list[QAction] = []
         self._items: list[QTreeWidgetItem] = []
         self.field = QLineEdit()
@@ -64,6 +75,41 @@ class Finder(Sheet):
         column.addLayout(head)
         column.addWidget(self.field)
         column.addWidget(self.list, 1)
+        self.keys, self.words = QKeySequenceEdit(), QLabel("")
+        self.keys.setMaximumSequenceLength(1)
+        self.keys.setClearButtonEnabled(True)
+        self.keys.setAccessibleName("Key of the marked command")
+        self.keys.setFixedWidth(130)
+        self.words.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
+        self.set, self.back = QPushButton("Set key"), QPushButton("As it comes")
+        self.set.setToolTip("Give the marked command this key; none takes its keys away")
+        self.back.setToolTip("The keys that the marked command comes with")
+        self.set.clicked.connect(lambda: self._give(self.keys.keySequence().toString()))
+        self.back.clicked.connect(lambda: self._give(None))
+        self.list.currentItemChanged.connect(lambda item: self._mark(item))
+        foot = QHBoxLayout()
+        foot.addWidget(self.words, 1)
+        for widget in (self.keys, self.set, self.back):
+            foot.addWidget(widget)
+        column.addLayout(foot)
+
+    def _mark(self, item: QTreeWidgetItem | None) -> None:
+        """Show the keys of the command that is marked; what is no command of the list has none to change."""
+        action = self._actions[item.data(0, WAY)] if item is not None else None
+        mine = action is not None and shiboken6.isValid(action) and bool(action.objectName())
+        for widget in (self.keys, self.set, self.back):
+            widget.setEnabled(mine)
+        self.keys.setKeySequence(action.shortcut() if mine and action is not None else QKeySequence())
+        self.words.setText("Its key" if mine else "No key of its own")
+
+    def _give(self, key: str | None) -> None:
+        item = self.list.currentItem()
+        if item is not None:
+            action = self._actions[item.data(0, WAY)]
+            self.words.setText(self._rekey(action.objectName(), key))
+            for each, shown in zip(self._actions, self._items, strict=True):
+                if shiboken6.isValid(each):
+                    shown.setText(2, _keys(each))
 
     def open(self) -> None:
         """Show everything that can be done now."""
@@ -71,8 +117,7 @@ class Finder(Sheet):
         self._actions, self._items = [], []
         for way, action in self._found():
             words = action.text().replace("&", "")
-            keys = ", ".join(each.toString(QKeySequence.SequenceFormat.NativeText) for each in action.shortcuts())
-            item = QTreeWidgetItem([words, way, keys])
+            item = QTreeWidgetItem([words, way, _keys(action)])
             item.setForeground(1, QColor(theme.DIM))
             item.setForeground(2, QColor(theme.LAMP))
             item.setData(0, WAY, len(self._actions))
@@ -131,3 +176,7 @@ class Finder(Sheet):
         parent = self.parentWidget()
         if parent is not None:
             parent.setFocus()
+
+
+def _keys(action: QAction) -> str:
+    return ", ".join(each.toString(QKeySequence.SequenceFormat.NativeText) for each in action.shortcuts())

@@ -13,7 +13,7 @@ from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
 from young_tremor.desk.kit.sheet import Sheet
-from young_tremor.engine import library, settings
+from young_tremor.engine import library, playback, settings
 
 
 class Preferences(Sheet):
@@ -45,6 +45,19 @@ class Preferences(Sheet):
                              value=60, reset=60, tip="Seconds of change after which a copy is kept")  # fmt: skip
         self.lag.changed.connect(lambda value: self._keep(tap_lag=value / 1000))
         self.autosave.changed.connect(lambda value: self._keep(autosave=value))
+        self.still, self.strong = QCheckBox("Nothing moves by itself"), QCheckBox("Strong inks on the paper")
+        self.still.setToolTip("Small prints of presets rest")
+        self.still.toggled.connect(lambda on: self._keep(still=on))
+        self.strong.toggled.connect(lambda on: self._keep(strong=on))
+        self.pictures = Rule("Pictures kept ready", Scale(64, 4096, "MB", 0, bend=2, least=64, most=65536), value=384,
+                             reset=384, tip="Memory for frames that play at once")  # fmt: skip
+        self.pictures.changed.connect(lambda value: self._keep(pictures=round(value)))
+        self.device = QComboBox()
+        self.device.setAccessibleName("Sound device")
+        self.device.setToolTip("Where the sound is heard; from the next start on")
+        self.device.activated.connect(lambda _: self._keep(device=self.device.currentData()))
+        self.hints = QPushButton("Show all hints again")
+        self.hints.clicked.connect(lambda: self._keep(hints=()))
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 18)
         column.setSpacing(10)
@@ -52,7 +65,14 @@ class Preferences(Sheet):
         label = QLabel("New footage starts with")
         label.setStyleSheet(f"color: {theme.DIM};")
         column.addWidget(label)
-        for widget in (self.first, self.lag, self.autosave, self.night, self.menus):
+        column.addWidget(self.first)
+        label = QLabel("Sound device")
+        label.setStyleSheet(f"color: {theme.DIM};")
+        column.addWidget(label)
+        column.addWidget(self.device)
+        for widget in (
+            self.lag, self.autosave, self.pictures, self.night, self.strong, self.still, self.menus, self.hints,
+        ):  # fmt: skip
             column.addWidget(widget)
         self._showing = False
 
@@ -68,6 +88,15 @@ class Preferences(Sheet):
         self.autosave.set_value(now.autosave)
         self.night.setChecked(theme.paper.night)
         self.menus.setChecked(now.menus)
+        self.still.setChecked(now.still)
+        self.strong.setChecked(now.strong)
+        self.pictures.set_value(now.pictures)
+        self.hints.setEnabled(bool(now.hints))
+        self.device.clear()
+        self.device.addItem("The usual one", "")
+        for name in playback.device_names():
+            self.device.addItem(name, name)
+        self.device.setCurrentIndex(max(self.device.findData(now.device), 0))
         self._showing = False
         self.adjustSize()
         self.show()

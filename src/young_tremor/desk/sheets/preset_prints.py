@@ -11,10 +11,10 @@ from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
 from PySide6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from young_tremor.desk.kit import theme
-from young_tremor.engine import traces
 from young_tremor.model.project import Preset
 
 ROW = 68
+REST = np.zeros((1, 4))
 MORE = 3.0  # so much larger than life the small print moves
 
 
@@ -25,6 +25,8 @@ class PresetPainter(QStyledItemDelegate):
         super().__init__()
         self.presets = presets
         self.image: QImage | None = None
+        self.motions: dict[Preset, np.ndarray] = {}  # those that are not there yet lie still
+        self.still = False  # nothing moves by itself
         self.favourites: frozenset[str] = frozenset()
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
@@ -42,7 +44,7 @@ class PresetPainter(QStyledItemDelegate):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(QColor("#47524d"))
             painter.drawRoundedRect(QRectF(rect).adjusted(2, 1, -2, -1), 4, 4)
-        motion = traces.preset_motion(preset)
+        motion = self.motions.get(preset, REST)
         self._print(painter, QRectF(rect.left() + 10, rect.top() + 7, 96, 54), motion)
         self._path(painter, QRectF(rect.left() + 112, rect.top() + 7, 54, 54), motion)
         left = rect.left() + 178
@@ -64,7 +66,7 @@ class PresetPainter(QStyledItemDelegate):
 
     def _print(self, painter: QPainter, box: QRectF, motion: np.ndarray) -> None:
         """The shot's first picture under the preset's motion, larger than life."""
-        at = int(time.monotonic() * 30) % len(motion)
+        at = 0 if self.still else int(time.monotonic() * 30) % len(motion)
         x, y, roll, zoom = motion[at].tolist()
         painter.save()
         painter.setClipRect(box)

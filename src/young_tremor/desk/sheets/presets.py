@@ -31,7 +31,8 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import divider, section
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.sheets.preset_prints import PresetPainter, star_box
-from young_tremor.engine import actions, framing, library, settings
+from young_tremor.desk.state.runner import Report, Runner
+from young_tremor.engine import actions, framing, library, settings, traces
 from young_tremor.model.project import Preset, Shot
 from young_tremor.model.shake import Jolts
 
@@ -77,8 +78,9 @@ class PresetsPopup(QFrame):
     saved = Signal(object)  # Saving
     told = Signal(str)
 
-    def __init__(self, parent: QWidget) -> None:
+    def __init__(self, parent: QWidget, runner: Runner) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
+        self._runner = runner
         self._presets = library.presets()
         self._own: set[str] = set()
         self._group = "all"
@@ -338,8 +340,22 @@ class PresetsPopup(QFrame):
             self.hide()
             self.picked.emit(self._presets[item.data(Qt.ItemDataRole.UserRole)], way)
 
+    def _trace(self) -> None:
+        """Work out in a thread how the presets move; the list shows what is there."""
+        missing = [each for each in self._presets if each not in self._painter.motions]
+
+        def work(report: Report) -> None:
+            for number, preset in enumerate(missing):
+                self._painter.motions[preset] = traces.preset_motion(preset)
+                report(number, len(missing))
+
+        if missing:
+            self._runner.run("trace presets", work, lambda answer: None)
+
     def showEvent(self, event: QShowEvent) -> None:
+        self._painter.still = settings.load().still
         self._timer.start(40)
+        self._trace()
         self.refresh()
         self.search.clear()
         self.search.setFocus()

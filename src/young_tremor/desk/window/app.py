@@ -17,7 +17,7 @@ from young_tremor.base.errors import MissingFile, TremorError
 from young_tremor.desk.kit import theme
 from young_tremor.desk.window.place import Place
 from young_tremor.desk.window.window import Window
-from young_tremor.engine import library, log, recovery
+from young_tremor.engine import library, log, recovery, settings
 from young_tremor.engine.session import Session
 
 
@@ -45,7 +45,9 @@ def main(args: list[str]) -> int:
     window.show()
     if paths:
         window.files.open_all(paths)
-    if not logged:
+    if words := settings.set_aside():
+        window.notice.say(words)
+    elif not logged:
         window.notice.say("The folder for the log cannot be written: unexpected errors are not kept.")
     elif (found := recovery.left_behind()) and session.project.shots:
         window.notice.say(f"“{found[0].name}” was not saved last time: a new project (Ctrl+N) offers to go on with it.")

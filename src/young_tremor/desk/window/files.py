@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox
 from young_tremor.base.errors import ChangedOnDisk, TremorError, WriteProtected
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.window.hall import Hall
-from young_tremor.engine import footage, library, recovery, settings
+from young_tremor.engine import footage, library, recovery, settings, traces
 from young_tremor.model import edits
 from young_tremor.model.project import Project
 
@@ -48,7 +48,9 @@ class Files:
             for done, path in enumerate(paths, start=1):
                 try:
                     name = str(path.resolve())
-                    found.append((name, footage.facts(name).info))
+                    info = footage.facts(name).info
+                    found.append((name, info))
+                    traces.warm(edits.add_shot(path, library.first(), float(info.seconds)), info)
                 except TremorError as error:
                     bad.append(str(error))
                 report(done, len(paths))

@@ -27,7 +27,7 @@ from young_tremor.desk.sheets.takes import TakesPopup
 from young_tremor.desk.state.runner import Runner
 from young_tremor.desk.state.state import State
 from young_tremor.desk.window.header import Header
-from young_tremor.engine import library, playback, recovery
+from young_tremor.engine import library, playback, presence, recovery
 from young_tremor.engine.preview import Plan
 from young_tremor.engine.session import Session
 from young_tremor.model.project import Shot
@@ -48,18 +48,19 @@ class Hall(QMainWindow):
         self.picture = PictureView(self.state)
         self.transport = Transport()
         self.panel = Panel(session)
-        self.figures = FiguresView()
+        self.figures = FiguresView(self.runner)
         self.measure = MeasureView()
-        self.chart = Chart(self.state)
+        self.chart = Chart(self.state, self.runner)
         self.stage = Stage(self.state, self.picture, self.runner, device)
         self.stage.setParent(self)
         self.prints = Prints(session, self.reel, self.runner)
         self.keeper = recovery.Keeper(session)
+        self.presence = presence.Presence()
         self.plan: Plan | None = None  # as the preview has it
         self._lay_out()
         self.notice = Notice(self.whole, theme.HEADER)
         self.sheet = RenderSheet(self, self.shot_of)
-        self.popup = PresetsPopup(self)
+        self.popup = PresetsPopup(self, self.runner)
         self.takes = TakesPopup(self, session)
 
     def _lay_out(self) -> None:

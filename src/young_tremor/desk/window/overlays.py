@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-
-from PySide6.QtGui import QAction
-
+from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit import theme
 from young_tremor.desk.sheets.finder import Finder
 from young_tremor.desk.sheets.preferences import Preferences
@@ -16,9 +13,10 @@ from young_tremor.engine import settings
 class Overlays:
     """Opens what lies over the panel and the chart."""
 
-    def __init__(self, hall: Hall, found: Callable[[], Iterator[tuple[str, QAction]]]) -> None:
-        self._hall = hall
-        self.finder = Finder(hall, found)
+    def __init__(self, hall: Hall, commands: Commands) -> None:
+        self._hall, self._commands = hall, commands
+        self._clash = ("", "")  # a command and a key that was said to be another one's
+        self.finder = Finder(hall, commands.found, self._rekey)
         self.preferences = Preferences(hall)
         self.preferences.changed.connect(self._follow)
         self.preferences.told.connect(hall.notice.say)
@@ -59,8 +57,29 @@ class Overlays:
         """Night paper or day paper, from now on."""
         self._hall.attempt(lambda: self._follow(settings.change(night=not theme.paper.night)))
 
+    def _rekey(self, name: str, key: str | None) -> str:
+        """Give a command a key (None: those it comes with); what came of it, in words. A key that another command has
+        is taken from there when it is asked for twice."""
+        own = dict(settings.load().keys)
+        if key is None:
+            own.pop(name, None)
+        else:
+            other = self._commands.owner(key, own) if key else None
+            if other is not None and other.name != name:
+                if self._clash != (name, key):
+                    self._clash = (name, key)
+                    return f"{key} is the key of “{other.words}”: Set key once more takes it."
+                own[other.name] = ()
+            own[name] = (key,) if key else ()
+        self._clash = ("", "")
+        self._hall.attempt(lambda: self._commands.set_keys(settings.change(keys=own).keys))
+        return "Set." if key else "It has no key." if key == "" else "As it comes."
+
     def _follow(self, kept: settings.Settings) -> None:
         self._hall.header.menus.setVisible(kept.menus)
         self._hall.keeper.every = kept.autosave
+        self._hall.stage.preview.pictures.resize(kept.pictures << 20)
         if theme.paper.night != kept.night:
             theme.paper.set_night(kept.night)
+        if theme.paper.strong != kept.strong:
+            theme.paper.set_strong(kept.strong)

@@ -45,7 +45,7 @@ class Window(Desk):
         self.welcome = Welcome(self.picture, self._ways)
         self.plotter = Plotter(self.state, self.picture, self.stage.go)
         self.commands = Commands(self, ALL, MENUS, self.header.menus, settings.load().keys)
-        self.sheets = Overlays(self, self.commands.found)
+        self.sheets = Overlays(self, self.commands)
         self.full_screen = FullScreen(
             self, lambda: [self.commands.action(each.name) for each in ALL if each.fill is None]
         )
@@ -82,6 +82,7 @@ class Window(Desk):
         paper.compared.connect(self.deeds.compare)
         paper.kept.connect(self.deeds.show_presets)
         paper.reset.connect(self.deeds.reset_shake)
+        self.chart.traced.connect(self._show_trace)
         self.chart.add_strand.connect(self.deeds.add_strand)
         self.figures.closed.connect(self.toggle_figures)
         self.panel.frame.go_to.connect(stage.go)
@@ -129,13 +130,18 @@ class Window(Desk):
         self.chart.show_shot(shot, info)
         self._show_panel()
         self.show_figures()
-        if shot is not None and info is not None and self.chart.trace is not None:
-            self.reel.set_look(shot.id, None, self.chart.trace.centre[:: max(1, len(self.chart.trace.t) // 60)])
-        elif shot is None:
+        self._show_trace()
+        if shot is None:
             self.panel.frame.show_readings(None, None)
         self._show_time()
         self._show_state()
         self.prints.look()
+
+    def _show_trace(self) -> None:
+        """The shot's little trace on its print."""
+        shot, trace = self.state.shot, self.chart.trace
+        if shot is not None and trace is not None:
+            self.reel.set_look(shot.id, None, trace.centre[:: max(1, len(trace.t) // 60)])
 
     def _show_panel(self) -> None:
         self.panel.show_shot(self.state.shot, self.state.info, self.state.now.strand, self.state.seconds)
@@ -148,7 +154,7 @@ class Window(Desk):
 
     def _show_time(self) -> None:
         self.transport.show_time(self.view.frame, self.view.frames, self.view.rate, self.view.drop)
-        self.picture.set_scope(self.chart.trace, float(self.view.frame / self.view.rate))
+        self.picture.set_scope(self.chart.trace_at(self.state.seconds), self.state.seconds)
         self.chart.show_numbers()
         self._show_boxes()
         if not self.stage.playing:
@@ -183,10 +189,14 @@ class Window(Desk):
 
     def _replaced(self) -> None:
         self._saved_at = None
+        path = self.session.path
+        if self.presence.hold(path) and path is not None:
+            self.notice.say(f"{path.name} is open in another window too: what is saved last is what stays.")
         self._show_state()
 
     def _saved(self) -> None:
         self._saved_at = time.monotonic()
+        self.presence.hold(self.session.path)
         self._show_state()
 
     def _second(self) -> None:
@@ -282,6 +292,7 @@ class Window(Desk):
             QApplication.instance().removeEventFilter(each)  # type: ignore[union-attr]
         if not self._ending:  # what the system ends is kept for the next start
             self.keeper.drop()
+        self.presence.leave()
         self.sheet.stop()
         self._clock.stop()
         self.runner.stop()
