@@ -13,6 +13,7 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+import cv2
 from msgspec.structs import replace
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QPainter
@@ -202,6 +203,16 @@ VIEWS: dict[str, Callable[[Window], None]] = {
 }  # fmt: skip
 
 
+def manual() -> None:
+    """The pictures of the manual: smaller copies that are shipped."""
+    for name in ("desk", "hits", "measure", "frame"):
+        picture = cv2.imread(str(OUT / f"{name}.png"))
+        small = cv2.resize(
+            picture, (660, round(660 * picture.shape[0] / picture.shape[1])), interpolation=cv2.INTER_AREA
+        )
+        cv2.imwrite(str(library.ASSETS / "manual" / f"{name}.jpg"), small, [cv2.IMWRITE_JPEG_QUALITY, 82])
+
+
 def main(names: list[str]) -> None:
     app = QApplication([sys.argv[0]])
     theme.dress(app)
@@ -230,3 +241,4 @@ def main(names: list[str]) -> None:
 
 if __name__ == "__main__":
     main(sys.argv[1:])
+    manual()

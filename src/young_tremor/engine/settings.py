@@ -26,8 +26,8 @@ class Settings(Checked, frozen=True):
     name of the preset of new footage, empty for ours; ``autosave``: seconds of change after which unsaved work is kept;
     ``night``: whether the paper is; ``still``: nothing moves by itself; ``strong``: inks with more contrast;
     ``folded``: groups of the panel that are; ``keys``: of commands that have others than they come with; ``hints``:
-    those that were put away; ``pictures``: megabytes of pictures kept ready; ``device``: name of the sound device,
-    empty for the usual one."""
+    those that were put away; ``compact``: whether rows of the chart are low; ``pictures``: megabytes of pictures kept
+    ready; ``device``: name of the sound device, empty for the usual one."""
 
     tap_lag: float = 0.12
     favourites: tuple[str, ...] = ()
@@ -44,6 +44,7 @@ class Settings(Checked, frozen=True):
     across: tuple[int, ...] = ()
     keys: dict[str, tuple[str, ...]] = {}
     hints: tuple[str, ...] = ()
+    compact: bool = False
     pictures: int = 384
     device: str = ""
 
@@ -90,6 +91,11 @@ def with_fold(now: Settings, name: str, *, folded: bool) -> Settings:
     """The settings with a group of the panel folded or open."""
     rest = tuple(each for each in now.folded if each != name)
     return replace(now, folded=(*rest, name) if folded else rest)
+
+
+def without_hint(now: Settings, name: str) -> Settings:
+    """The settings with a hint put away."""
+    return replace(now, hints=(*now.hints, name) if name not in now.hints else now.hints)
 
 
 def opened(path: Path) -> None:

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSiz
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.chart.curve_rows import CurveRow, made_for
-from young_tremor.desk.chart.heads import CameraHead
+from young_tremor.desk.chart.heads import LOW, CameraHead
 from young_tremor.desk.chart.hits import ChartHits
 from young_tremor.desk.chart.kinds import KINDS
 from young_tremor.desk.chart.letters import Letters
@@ -49,12 +49,13 @@ class Chart(QWidget):
         self._ready = np.zeros(0, bool)
         self._rows: dict[str, StrandRow] = {}
         self._filled: Row | None = None
+        self.compact = False
         self._add = QPushButton("Add strand +")
         self._add.setProperty("quiet", True)
         self._add.setToolTip("Add a drift, jolts that answer to the hits, or motion plotted by hand")
         self._add.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._add.clicked.connect(self._ask_kind)
-        self.ruler = Ruler(self.view, lambda: self._ready)
+        self.ruler = Ruler(state, lambda: self._ready)
         self.ruler.scrubbed.connect(self.paper.scrubbed.emit)
         self.hits = ChartHits(self.paper, self.ruler, self._insert_row)
         top = QHBoxLayout()
@@ -176,6 +177,16 @@ class Chart(QWidget):
         now = self.state.now
         self.paper.fill(now.filled or now.strand or "Intensity")
 
+    def set_compact(self, compact: bool) -> None:
+        """Low rows, or as tall as they come."""
+        if compact != self.compact:
+            self.compact = compact
+            for row in (*self._fixed, *self._placed):
+                row.set_height(self._height(row))
+
+    def _height(self, row: Row) -> int:
+        return LOW if self.compact else row.first_height
+
     def _insert_row(self, row: Row) -> None:
         """Put a row for a while between the fixed ones and the strands."""
         self._grid.insertWidget(len(self._fixed), row)
@@ -227,6 +238,8 @@ class Chart(QWidget):
                 for s in strands
             }  # fmt: skip
             for key, row in self._rows.items():
+                if self.compact and row is not kept.get(key):
+                    row.row.set_height(self._height(row.row))
                 row.head.set_selected(key == self.state.now.strand)
                 if row is not kept.get(key):
                     row.strip.scrubbed.connect(paper.scrubbed.emit)

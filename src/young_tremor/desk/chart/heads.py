@@ -27,6 +27,7 @@ SETTLE = Scale(0.03, 2, "s", 2, bend=2, least=0.005, most=20)
 SPEED = Scale(0, 20, "/s", 1, bend=2, least=0, most=200)
 SLOW = Scale(0, 10, "s", 1, bend=2, least=0, most=600)
 SLOW_TIP = "Takes out what is slower than this: half of it (−6 dB) at this very length; 0 keeps the whole move"
+LOW = 40  # pixels, the lowest row
 EDGE = 5  # pixels at a header's foot that pull it taller
 PACE = Scale(0, 3, "×", 2, bend=1.585, least=0, most=20)
 
@@ -102,7 +103,7 @@ class Head(QWidget):
         self.selected = self.changed = False
         self.lamp = Lamp(name, fixed=fixed, parent=self)
         self.lamp.move(7, 7)
-        self.least = height
+        self.least = LOW
         self._pull: float | None = None
         self.setFixedSize(theme.HEADS, height)
         self.setMouseTracking(True)
@@ -153,14 +154,16 @@ class Head(QWidget):
         painter.setPen(QColor(theme.TEXT if self.lamp.on else theme.FAINT))
         name = painter.fontMetrics().elidedText(self.name, Qt.TextElideMode.ElideRight, 104)
         painter.drawText(QRectF(32, 6, 114, 22), Qt.AlignmentFlag.AlignVCenter, name)
-        painter.setFont(theme.words(13))
-        painter.setPen(QColor(theme.FAINT))
+        low = self.height() < theme.INTENSITY_ROW - 2
         if self.changed:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(QColor(theme.GREASE))
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            painter.drawEllipse(QPointF(130, 35), 3, 3)
-            painter.setPen(QColor(theme.FAINT))
+            painter.drawEllipse(QPointF(130, 18 if low else 35), 3, 3)
+        if low:
+            return
+        painter.setFont(theme.words(13))
+        painter.setPen(QColor(theme.FAINT))
         note = painter.fontMetrics().elidedText(self.note, Qt.TextElideMode.ElideRight, 92 if self.changed else 104)
         painter.drawText(QRectF(32, 25, 114, 18), Qt.AlignmentFlag.AlignVCenter, note)
 

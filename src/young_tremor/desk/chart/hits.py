@@ -35,6 +35,9 @@ class ChartHits:
         )
         ruler.hit_released.connect(session.end_gesture)
         ruler.hit_menu.connect(self.fill_menu)
+        ruler.hit_gone.connect(
+            lambda hit: session.apply("Delete hit", edits.remove_hits(self._paper.shot_id, frozenset((hit,))))
+        )
 
     def drop(self, t: float) -> None:
         """Put a hit on the ruler; the first one brings the jolts that answer to it."""

@@ -1,31 +1,30 @@
 """A curve of keys drawn and edited on a strip of the chart.
 
 Double click adds a key, a drag moves the chosen ones, Shift and drag boxes a choice, Delete takes them away; arrows
-nudge, Ctrl+C and Ctrl+V copy and lay down at the playhead. Keys snap to frames, hits and other curves' keys; Alt
-holds that off. Without keys the line itself is dragged.
+nudge, Page up and Page down choose the next key, Insert adds one at the playhead, Ctrl+C and Ctrl+V copy and lay down.
+Keys snap to frames, hits and other curves' keys; Alt holds that off. Without keys the line itself is dragged.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial, reduce
 
 import numpy as np
 from PySide6.QtCore import QObject, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPen
-from PySide6.QtWidgets import QMenu, QWidget
+from PySide6.QtWidgets import QWidget
 
+from young_tremor.base.units import counted
 from young_tremor.desk.chart.paper import Paper
 from young_tremor.desk.kit import theme
 from young_tremor.desk.state.state import Choice, Keys
+from young_tremor.desk.state.time import TimeView
 from young_tremor.model import keys
 from young_tremor.model.curve import Curve, Ease, Key
 from young_tremor.model.edits import Edit
 
+PAGES = (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown)
 GRAB = 8.0  # pixels
-EASES: tuple[tuple[Ease, str], ...] = (
-    ("smooth", "Smooth"), ("linear", "Straight"), ("hold", "Hold"), ("hard", "Hold, hard"), ("free", "Free tangents"),
-)  # fmt: skip
 _clipboard: tuple[Key, ...] = ()
 
 
@@ -259,8 +258,11 @@ class KeyEditor(QObject):
     def wants(self, event: QKeyEvent) -> bool:
         """Whether a key belongs to the chosen keys rather than to the window."""
         self.forget_gone()
+        curve = self._read()
+        if curve is not None and (event.key() == Qt.Key.Key_Insert or (event.key() in PAGES and curve.keys)):
+            return True
         if not self.chosen:
-            return event.matches(QKeySequence.StandardKey.Paste) and bool(_clipboard) and self._read() is not None
+            return event.matches(QKeySequence.StandardKey.Paste) and bool(_clipboard) and curve is not None
         return event.key() in (
             Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Delete, Qt.Key.Key_Backspace,
             Qt.Key.Key_Escape,
@@ -277,6 +279,12 @@ class KeyEditor(QObject):
             at = float(self._view.frame / self._view.rate)
             made, self.chosen = keys.pasted(curve, _clipboard, at)
             self._session.apply(f"Paste {self.name.lower()} keys", self._write(made))
+        elif event.key() in PAGES:
+            self._choose_next(curve, 1 if event.key() == Qt.Key.Key_PageDown else -1)
+        elif event.key() == Qt.Key.Key_Insert:
+            made = keys.with_key(curve, self._paper.now)
+            self._session.apply(f"Add {self.name.lower()} key", self._write(made))
+            self.chosen = tuple(n for n, key in enumerate(made.keys) if abs(key.t - self._paper.now) < keys.NEAR)
         elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self.delete()
         elif event.key() == Qt.Key.Key_Escape:
@@ -285,6 +293,28 @@ class KeyEditor(QObject):
             self._nudge(curve, event)
         self._refresh()
         return True
+
+    def _choose_next(self, curve: Curve, way: int) -> None:
+        """The key after the chosen one, or before it; from the playhead where none is chosen."""
+        if self.chosen:
+            number = (self.chosen[-1 if way > 0 else 0] + way) % len(curve.keys)
+        else:
+            times = np.array([key.t for key in curve.keys])
+            number = int(np.searchsorted(times, self._paper.now)) - (way < 0)
+        self.chosen = (min(max(number, 0), len(curve.keys) - 1),)
+
+    def told(self) -> str:
+        """The curve in words, for a screen reader: the chosen keys, or how many there are."""
+        curve = self._read()
+        if curve is None:
+            return ""
+        if len(self.chosen) == 1 and self.chosen[0] < len(curve.keys):
+            key = curve.keys[self.chosen[0]]
+            at = f"{key.t:.2f} seconds, {self.text(key.value)}"
+            return f"{self.name}, key {self.chosen[0] + 1} of {len(curve.keys)}: {at}"
+        if self.chosen:
+            return f"{self.name}, {len(self.chosen)} of {len(curve.keys)} keys chosen"
+        return f"{self.name}, {counted(len(curve.keys), 'key')}" if curve.keys else self.text(curve.value)
 
     def _nudge(self, curve: Curve, event: QKeyEvent) -> None:
         frame = 1 / float(self._view.rate)
@@ -306,43 +336,38 @@ class KeyEditor(QObject):
             numbers, self.chosen = self.chosen, ()
             self._session.apply(f"Delete {self.name.lower()} keys", self._write(keys.without(curve, numbers)))
 
-    def menu(self, menu: QMenu) -> None:
-        """What can be done to the chosen keys, and the ready shapes."""
+    @property
+    def view(self) -> TimeView:
+        return self._view
+
+    @property
+    def hits(self) -> list[float]:
+        """When the shot's hits are."""
+        return self._paper.hit_times()
+
+    def curve(self) -> Curve | None:
+        """The curve as it is now."""
+        return self._read()
+
+    def shape(self, label: str, curve: Curve) -> None:
+        """Put another curve in its place, kept within the row's heights; nothing is chosen then."""
+        limited = tuple(Key(k.t, min(max(k.value, self.low), self.high), k.ease) for k in curve.keys)
+        self.chosen = ()
+        self._session.apply(label, self._write(Curve(curve.value, limited)))
+
+    def ease(self, ease: Ease) -> None:
+        """How the chosen keys go on to the next."""
         curve = self._read()
-        if curve is None:
-            return
-        for ease, words in EASES:
-            action = menu.addAction(words, partial(self._ease, ease))
-            action.setEnabled(bool(self.chosen))
-        scale = menu.addMenu("Scale the chosen keys")
-        for words, time, value in (
-            ("Half as long", 0.5, 1.0), ("Twice as long", 2.0, 1.0), ("Half as high", 1.0, 0.5),
-            ("Twice as high", 1.0, 2.0),
-        ):  # fmt: skip
-            scale.addAction(words, partial(self._scale, time, value))
-        scale.setEnabled(len(self.chosen) > 0)
-        delete = menu.addAction("Delete keys", self.delete)
-        delete.setEnabled(bool(self.chosen))
-        menu.addSeparator()
-        first, last = self._view.marks or (0, self._view.frames)
-        a, b = float(first / self._view.rate), float(last / self._view.rate)
-        now = float(self._view.frame / self._view.rate)
-        marked = "the marked stretch" if self._view.marks else "the shot"
-        shapes: tuple[tuple[str, Callable[[], Curve]], ...] = (
-            (f"Ramp in over {marked}", lambda: keys.ramp_in(curve, a, b)),
-            (f"Ramp out over {marked}", lambda: keys.ramp_out(curve, a, b)),
-            (f"Swell and fall over {marked}", lambda: keys.swell(curve, a, b)),
-            ("Still up to the playhead", lambda: keys.still_lead_in(curve, now)),
-            ("Spike at the playhead", lambda: keys.spike(curve, now)),
-            ("Spike at each hit", lambda: reduce(keys.spike, self._paper.hit_times(), curve)),
-        )
-        for words, make in shapes:
-            action = menu.addAction(words, partial(self._ready, words, make))
-            action.setEnabled("hit" not in words or bool(self._paper.hit_times()))
-        menu.addSeparator()
-        fit = menu.addAction("Fit the view to the keys", self.fit)
-        fit.setEnabled(len(curve.keys) > 1)
-        menu.addAction("Remove all keys", lambda: self._shape(f"Clear {self.name.lower()} keys", Curve(curve.value)))
+        if curve is not None:
+            self._session.apply(f"{self.name} easing", self._write(keys.eased(curve, self.chosen, ease)))
+
+    def scale(self, time: float, value: float) -> None:
+        """Draw the chosen keys apart in time, and make them higher."""
+        curve = self._read()
+        if curve is not None and self.chosen:
+            at = curve.keys[self.chosen[0]].t
+            made, self.chosen = keys.scaled(curve, self.chosen, time, value, at=at, low=self.low, high=self.high)
+            self._session.apply(f"Scale {self.name.lower()} keys", self._write(made))
 
     def fit(self) -> None:
         """Let the view show the chosen keys, or all of them, and little else."""
@@ -350,26 +375,6 @@ class KeyEditor(QObject):
         times = [key.t for n, key in enumerate(curve.keys) if n in self.chosen or len(self.chosen) < 2] if curve else []
         if len(times) > 1:
             self._view.fit(times[0], times[-1])
-
-    def _ready(self, label: str, make: Callable[[], Curve]) -> None:
-        self._shape(label, make())
-
-    def _shape(self, label: str, curve: Curve) -> None:
-        limited = tuple(Key(k.t, min(max(k.value, self.low), self.high), k.ease) for k in curve.keys)
-        self.chosen = ()
-        self._session.apply(label, self._write(Curve(curve.value, limited)))
-
-    def _ease(self, ease: Ease) -> None:
-        curve = self._read()
-        if curve is not None:
-            self._session.apply(f"{self.name} easing", self._write(keys.eased(curve, self.chosen, ease)))
-
-    def _scale(self, time: float, value: float) -> None:
-        curve = self._read()
-        if curve is not None and self.chosen:
-            at = curve.keys[self.chosen[0]].t
-            made, self.chosen = keys.scaled(curve, self.chosen, time, value, at=at, low=self.low, high=self.high)
-            self._session.apply(f"Scale {self.name.lower()} keys", self._write(made))
 
     def _choose(self, numbers: tuple[int, ...]) -> None:
         self.chosen = numbers

@@ -43,7 +43,7 @@ class Row(QWidget):
             row.addWidget(head, 0, Qt.AlignmentFlag.AlignTop)
             head.heightened.connect(self.set_height)
         row.addWidget(strip, 1)
-        self.own_height = strip.height()
+        self.own_height = self.first_height = strip.height()
 
     def set_height(self, height: int, *, remember: bool = True) -> None:
         """Make the row taller or lower."""

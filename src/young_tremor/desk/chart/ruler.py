@@ -5,13 +5,27 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QContextMenuEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QMenu, QWidget
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import (
+    QAccessible,
+    QColor,
+    QContextMenuEvent,
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
+from PySide6.QtWidgets import QMenu
 
+from young_tremor.base.units import counted
 from young_tremor.desk.chart.strips import TimeWidget
 from young_tremor.desk.kit import theme
-from young_tremor.desk.state.time import TimeView
+from young_tremor.desk.kit.accessible import tell
+from young_tremor.desk.kit.bridge import guarded
+from young_tremor.desk.state.state import Choice, State
 from young_tremor.model.shake import Hit
 
 
@@ -24,6 +38,13 @@ def label(seconds: float, step: float) -> str:
     return f"{int(minutes)}:{rest:0{3 + digits}.{digits}f}"
 
 
+PAGES = (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown)
+MOVES = (
+    Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Delete, Qt.Key.Key_Backspace,
+    Qt.Key.Key_Escape,
+)  # fmt: skip
+
+
 class Ruler(TimeWidget):
     """Time, the marked stretch, what is ready to play, the hits as pins, and the playhead's flag."""
 
@@ -32,9 +53,13 @@ class Ruler(TimeWidget):
     hit_released = Signal()
     hit_menu = Signal(str, object)  # id (empty: none under the pointer), menu
 
-    def __init__(self, view: TimeView, ready: Callable[[], np.ndarray], parent: QWidget | None = None) -> None:
-        super().__init__(view, parent)
-        self._ready = ready
+    hit_gone = Signal(str)  # to be deleted
+
+    def __init__(self, state: State, ready: Callable[[], np.ndarray]) -> None:
+        super().__init__(state.time)
+        self._state, self._ready = state, ready
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        state.changed.connect(self._chosen)
         self.hits: tuple[Hit, ...] = ()
         self.proposed: np.ndarray = np.zeros(0)
         self._grab: tuple[Hit, QPointF, str] | None = None
@@ -43,13 +68,71 @@ class Ruler(TimeWidget):
         self.setAccessibleName("Time ruler")
         self.setToolTip(
             "Drag to scrub. Wheel zooms, Shift and wheel pans.\nI and O mark a stretch to loop, X clears it.\n"
-            "H drops a hit; drag its pin along, or up and down for its strength."
+            "H drops a hit; drag its pin along, or up and down for its strength.\n"
+            "With the keyboard: Page up and down choose a pin, arrows move it, Delete takes it away."
         )
 
     def set_hits(self, hits: tuple[Hit, ...]) -> None:
         if hits != self.hits:
             self.hits = hits
             self.update()
+
+    def _chosen(self, before: Choice, now: Choice) -> None:
+        if before.hit != now.hit:
+            self.update()
+
+    @property
+    def hit(self) -> Hit | None:
+        """The hit whose pin is chosen."""
+        return next((hit for hit in self.hits if hit.id == self._state.now.hit), None)
+
+    def told(self) -> str:
+        """The playhead, or the chosen hit, in words."""
+        hit = self.hit
+        if hit is not None:
+            count = f"{self.hits.index(hit) + 1} of {len(self.hits)}"
+            return f"Hit {count}: {hit.t:.2f} seconds, strength {hit.strength:g}"
+        return f"{self._state.seconds:.2f} seconds, {counted(len(self.hits), 'hit')}"
+
+    @guarded
+    def event(self, event: QEvent) -> bool:
+        """Keys that belong to the chosen pin come before the window's."""
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and self._wants(event):
+            event.accept()
+            return True
+        return super().event(event)
+
+    def _wants(self, event: QKeyEvent) -> bool:
+        if event.modifiers() & ~Qt.KeyboardModifier.ShiftModifier:
+            return False
+        return bool(self.hits) and (event.key() in PAGES or (self.hit is not None and event.key() in MOVES))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        hit = self.hit
+        if not self._wants(event):
+            super().keyPressEvent(event)
+        elif event.key() in PAGES:
+            way, order = (1 if event.key() == Qt.Key.Key_PageDown else -1), sorted(self.hits, key=lambda each: each.t)
+            number = order.index(hit) + way if hit is not None else 0
+            self._state.choose(hit=order[number % len(order)].id)
+        elif hit is None or event.key() == Qt.Key.Key_Escape:
+            self._state.choose(hit=None)
+        elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.hit_gone.emit(hit.id)
+        else:
+            big = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+            across = (event.key() == Qt.Key.Key_Right) - (event.key() == Qt.Key.Key_Left)
+            up = (event.key() == Qt.Key.Key_Up) - (event.key() == Qt.Key.Key_Down)
+            t = min(max(hit.t + across * big / float(self.view.rate), 0.0), self.view.length)
+            self.hit_grabbed.emit(hit.id)
+            self.hit_dragged.emit(hit.id, t, round(min(max(hit.strength + 0.05 * up * big, 0.0), 4.0), 2))
+            self.hit_released.emit()
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        self.update()
 
     def set_proposed(self, times: np.ndarray) -> None:
         """Times of hits that were found and not yet accepted."""
@@ -66,6 +149,7 @@ class Ruler(TimeWidget):
         hit = self.hit_at(event.position().x()) if event.position().y() > 8 else None
         if hit is not None and event.button() == Qt.MouseButton.LeftButton:
             self._grab = (hit, event.position(), "")
+            self._state.choose(hit=hit.id)
             self.hit_grabbed.emit(hit.id)
         else:
             super().mousePressEvent(event)
@@ -135,6 +219,10 @@ class Ruler(TimeWidget):
         self._paint_pins(painter)
         if view.frames:
             self._paint_flag(painter)
+        if self.hasFocus():
+            painter.setPen(QPen(colour("playhead"), 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
 
     def _paint_ready(self, painter: QPainter) -> None:
         ready = self._ready()
@@ -148,16 +236,17 @@ class Ruler(TimeWidget):
     def _paint_pins(self, painter: QPainter) -> None:
         """A pin a hit, taller the stronger; found ones are hollow until they are accepted."""
         maroon, foot = theme.paper.colour("hit"), float(self.height())
-        for t, strength, hollow in (
-            *((float(t), 1.0, True) for t in self.proposed),
-            *((hit.t, hit.strength, False) for hit in self.hits),
+        chosen = self._state.now.hit if self.hasFocus() else None
+        for t, strength, hollow, lit in (
+            *((float(t), 1.0, True, False) for t in self.proposed),
+            *((hit.t, hit.strength, False, hit.id == chosen) for hit in self.hits),
         ):
             x = self.view.x(t, self.width())
             if not -8 < x < self.width() + 8:
                 continue
             top = foot - 6 - 10 * min(strength, 1.6) ** 0.7
             painter.setPen(QPen(maroon, 1.2))
-            painter.setBrush(Qt.BrushStyle.NoBrush if hollow else maroon)
+            painter.setBrush(Qt.BrushStyle.NoBrush if hollow else QColor(theme.LAMP) if lit else maroon)
             painter.drawPolygon(QPolygonF([QPointF(x - 5, top), QPointF(x + 5, top), QPointF(x, top + 9)]))
             painter.drawLine(QPointF(x, top + 9), QPointF(x, foot))
 
@@ -175,3 +264,6 @@ class Ruler(TimeWidget):
         painter.drawRect(QRectF(x - 1, 18, 2, self.height() - 18))
         painter.setPen(colour("on_playhead"))
         painter.drawText(QRectF(left, 3, wide, 16), Qt.AlignmentFlag.AlignCenter, text)
+
+
+tell(Ruler, QAccessible.Role.Slider, lambda ruler: ruler.told())

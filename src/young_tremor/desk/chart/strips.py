@@ -7,8 +7,10 @@ from collections.abc import Callable
 import numpy as np
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
+    QAccessible,
     QColor,
     QContextMenuEvent,
+    QFocusEvent,
     QImage,
     QKeyEvent,
     QMouseEvent,
@@ -21,9 +23,10 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QMenu, QSizePolicy, QWidget
 
-from young_tremor.desk.chart import ink
+from young_tremor.desk.chart import ink, key_menu
 from young_tremor.desk.chart.key_editor import KeyEditor
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.bridge import guarded
 from young_tremor.desk.state.time import TimeView
 
@@ -151,12 +154,22 @@ class Strip(TimeWidget):
         if self.view.frames:
             x = self.view.frame_x(self.view.frame, self.width())
             painter.fillRect(QRectF(x - 1, 0, 2, self.height()), theme.paper.colour("playhead"))
+        if self.hasFocus():
+            painter.setPen(QPen(theme.paper.colour("playhead"), 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -1.5))
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        self.update()
 
     def set_editor(self, editor: KeyEditor | None) -> None:
         """Let a curve be edited on this strip."""
         self.editor = editor
         self.setMouseTracking(editor is not None)
-        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus if editor else Qt.FocusPolicy.NoFocus)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus if editor else Qt.FocusPolicy.NoFocus)
         self.refresh()
 
     def set_active(self, active: tuple[float, float] | None) -> None:
@@ -233,7 +246,7 @@ class Strip(TimeWidget):
             self.menu(menu)
         if self.editor is not None:
             menu.addSeparator()
-            self.editor.menu(menu)
+            key_menu.fill(menu, self.editor)
         if menu.actions():
             menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
             menu.popup(event.globalPos())
@@ -322,6 +335,9 @@ class Strip(TimeWidget):
                 Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
                 self.corner,
             )
+
+
+tell(Strip, QAccessible.Role.Chart, lambda strip: strip.editor.told() if strip.editor else "")
 
 
 class LevelStrip(Strip):

@@ -34,7 +34,8 @@ class Panel(QWidget):
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setFixedWidth(theme.PANEL)
+        self.setMinimumWidth(theme.PANEL)
+        self.setMaximumWidth(2 * theme.PANEL)
         self.setAccessibleName("Panel")
         self._session = session
         self.frame = FramePanel(session)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from PySide6.QtCore import QPoint, Qt, Signal
-from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QWidget
 
 from young_tremor.base.units import format_rate, timecode
@@ -21,6 +21,8 @@ MODES: tuple[tuple[Mode, str, str], ...] = (
     ("overlay", "Overlay", "One over the other, half and half (5)"),
     ("difference", "Difference", "What differs between them (6)"),
 )
+
+NARROW = 780  # pixels of width
 
 
 class Transport(QWidget):
@@ -66,7 +68,7 @@ class Transport(QWidget):
         right.addWidget(self.zoom)
         right.addWidget(self.marks)
         right.addWidget(self.modes)
-        row = QHBoxLayout(self)
+        row = self._row = QHBoxLayout(self)
         row.setContentsMargins(16, 2, 14, 4)
         row.setSpacing(4)
         row.addLayout(left, 1)
@@ -87,6 +89,12 @@ class Transport(QWidget):
     def show_zoom(self, scale: float) -> None:
         """Say at how many device pixels for a delivered one the picture is looked at; 0 is as large as fits."""
         self.zoom.setText(f"{100 * scale:.0f} %" if scale else "Fit")
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Where there is little room the length goes and the buttons leave the middle."""
+        narrow = self.width() < NARROW
+        self._length.setVisible(not narrow)
+        self._row.setStretch(self._row.count() - 1, 0 if narrow else 1)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         QPainter(self).fillRect(self.rect(), QColor(theme.WELL))

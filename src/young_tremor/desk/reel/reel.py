@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
+    QAccessible,
     QColor,
     QContextMenuEvent,
+    QFocusEvent,
     QImage,
+    QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
@@ -17,6 +22,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QMenu, QScrollArea, QVBoxLayout, QWidget
 
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.accessible import tell
 from young_tremor.model.project import Project, Shot
 
 
@@ -25,6 +31,8 @@ class Print(QWidget):
 
     chosen = Signal(str)
     removed = Signal(str)
+    passed = Signal(int)  # the focus goes so many prints on
+    pressable = True
 
     def __init__(self, shot: Shot, number: int) -> None:
         super().__init__()
@@ -35,6 +43,7 @@ class Print(QWidget):
         self.setFixedSize(theme.REEL - 4, 100)
         self.setAccessibleName(f"Shot {number}, {shot.name}")
         self.setToolTip(f"{shot.name}\n{shot.footage.media.path}")
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -80,14 +89,40 @@ class Print(QWidget):
                     painter.drawLine(QPointF(x, y), QPointF(x - sx * 11, y + sy * 0.8))
                     painter.drawLine(QPointF(x, y), QPointF(x - sx * 0.6, y - sy * 11))
 
+        if self.hasFocus():
+            painter.setPen(QPen(QColor(theme.LAMP), 1.2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(card.adjusted(-2, -2, 2, 2), 3, 3)
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        self.chosen.emit(self.shot.id)
+        if event.button() == Qt.MouseButton.LeftButton:
+            self.chosen.emit(self.shot.id)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Return and Space choose it, Delete takes it out, up and down go to the next."""
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self.chosen.emit(self.shot.id)
+        elif event.key() == Qt.Key.Key_Delete:
+            self.removed.emit(self.shot.id)
+        elif event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self.passed.emit(1 if event.key() == Qt.Key.Key_Down else -1)
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        self.update()
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
         menu.addAction("Remove from the reel", lambda: self.removed.emit(self.shot.id))
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(event.globalPos())
+
+
+tell(Print, QAccessible.Role.ListItem, lambda print_: "chosen" if print_.current else "")
 
 
 class Reel(QWidget):
@@ -127,6 +162,7 @@ class Reel(QWidget):
                 card = Print(shot, number)
                 card.chosen.connect(self.chosen.emit)
                 card.removed.connect(self.removed.emit)
+                card.passed.connect(partial(self._pass, shot.id))
             card.shot, card.number, card.current = shot, number, shot.id == current
             self._prints[shot.id] = card
             self._list.insertWidget(number - 1, card)
@@ -136,6 +172,14 @@ class Reel(QWidget):
             gone.hide()
             gone.deleteLater()
         self.update()
+
+    def _pass(self, shot: str, by: int) -> None:
+        """Give the focus to the print so many further on, and choose it."""
+        ids = list(self._prints)
+        number = ids.index(shot) + by
+        if 0 <= number < len(ids):
+            self._prints[ids[number]].setFocus()
+            self.chosen.emit(ids[number])
 
     def image_of(self, shot_id: str) -> QImage | None:
         """A shot's thumbnail, once there is one."""

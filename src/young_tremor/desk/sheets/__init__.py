@@ -1,2 +1,2 @@
 """What lies over the desk for a while: ``presets``, ``takes``, ``measure_view``, ``render_sheet``, ``finder``,
-``preferences``, ``welcome``."""
+``preferences``, ``manual``, ``welcome``."""

@@ -41,7 +41,7 @@ class Finder(Sheet):
         rekey: Callable[[str, str | None], str],
     ) -> None:
         super().__init__(parent, "Keys and commands")
-        self.setFixedSize(560, 340)
+        self.setFixedSize(560, 306)
         self._found, self._rekey = found, rekey
         self._actions: list[QAction] = []
         self._items: list[QTreeWidgetItem] = []
@@ -70,8 +70,8 @@ class Finder(Sheet):
         head.addStretch(1)
         head.addWidget(hint)
         column = QVBoxLayout(self)
-        column.setContentsMargins(18, 14, 18, 16)
-        column.setSpacing(10)
+        column.setContentsMargins(18, 12, 18, 12)
+        column.setSpacing(8)
         column.addLayout(head)
         column.addWidget(self.field)
         column.addWidget(self.list, 1)

@@ -36,13 +36,14 @@ class Zoom(Struct, frozen=True):
 
 
 class Choice(Struct, frozen=True):
-    """``strand``, ``keys``, ``against``, ``filled``, ``tool``, ``placing`` and ``zoom`` belong to one shot and go with
-    it. ``against``: letter of the variant it is compared with, None for the still original. ``filled``: the row that
-    fills the window; ``rows``: curves whose row is shown though they have no keys. ``placing``: the pivot is shown to
-    be dragged."""
+    """``strand``, ``hit``, ``keys``, ``against``, ``filled``, ``tool``, ``placing`` and ``zoom`` belong to one shot and
+    go with it. ``against``: letter of the variant it is compared with, None for the still original. ``filled``: the row
+    that fills the window; ``rows``: curves whose row is shown though they have no keys. ``placing``: the pivot is shown
+    to be dragged."""
 
     shot: str | None = None
     strand: str | None = None
+    hit: str | None = None
     keys: Keys = Keys()
     against: str | None = None
     filled: str = ""
@@ -93,8 +94,11 @@ class State(QObject):
         shots, shot = self.session.project.shots, self.shot
         if shot is None:
             self.choose(shot=shots[0].id if shots else None)
-        elif self.now.strand is not None and self.strand is None:
+            return
+        if self.now.strand is not None and self.strand is None:
             self.choose(strand=None)
+        if self.now.hit is not None and all(hit.id != self.now.hit for hit in shot.hits):
+            self.choose(hit=None)
 
     def _replaced(self) -> None:
         """Another project: nothing of the last one is chosen, also where shots have the same ids."""

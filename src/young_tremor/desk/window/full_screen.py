@@ -46,7 +46,7 @@ class FullScreen:
         if on == self._on:
             return
         self._on = on
-        for widget in (hall.header, hall.reel, hall.panel, hall.chart):
+        for widget in (hall.header, hall.reel, hall.side, hall.chart):
             widget.setVisible(not on)
         if on:
             hall.middle.removeWidget(hall.transport)

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QSplitter, QVBoxLayout, 
 from young_tremor.base.errors import TremorError
 from young_tremor.desk.chart.chart import Chart
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.hint import HintBar
 from young_tremor.desk.kit.notice import Notice
 from young_tremor.desk.panels.figures import FiguresView
 from young_tremor.desk.panels.panel import Panel
@@ -57,6 +58,7 @@ class Hall(QMainWindow):
         self.keeper = recovery.Keeper(session)
         self.presence = presence.Presence()
         self.plan: Plan | None = None  # as the preview has it
+        self.hint = HintBar()
         self._lay_out()
         self.notice = Notice(self.whole, theme.HEADER)
         self.sheet = RenderSheet(self, self.shot_of)
@@ -76,7 +78,15 @@ class Hall(QMainWindow):
         column.addLayout(pictures, 1)
         column.addWidget(self.transport)
         self.pictures, self.middle = pictures, column
-        self.top = _line(Qt.Orientation.Horizontal, self.reel, middle, self.panel)
+        right = QWidget()
+        side = QVBoxLayout(right)
+        side.setContentsMargins(0, 0, 0, 0)
+        side.setSpacing(0)
+        side.addWidget(self.panel, 1)
+        side.addWidget(self.hint)
+        self.side = right
+        self.top = _line(Qt.Orientation.Horizontal, self.reel, middle, right)
+        self.top.setCollapsible(0, True)
         self.top.setStretchFactor(1, 1)
         self.top.setSizes([theme.REEL, 868, theme.PANEL])
         self.splitter = _line(Qt.Orientation.Vertical, self.top, self.chart)
@@ -116,6 +126,16 @@ class Hall(QMainWindow):
         self.view.set_marks(marks)
         self.show_figures()
         self.stage.refresh_picture()
+
+    @property
+    def reel_folded(self) -> bool:
+        """Whether the reel is folded away."""
+        return self.top.sizes()[0] == 0
+
+    def toggle_reel(self) -> None:
+        """Fold the reel away, or bring it back."""
+        reel, middle, right = self.top.sizes()
+        self.top.setSizes([theme.REEL if reel == 0 else 0, middle + (reel or -theme.REEL), right])
 
     def show_measure(self, on: bool) -> None:
         """Let the clip that is measured take the picture's place, or give it back."""

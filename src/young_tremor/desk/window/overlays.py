@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit import theme
 from young_tremor.desk.sheets.finder import Finder
+from young_tremor.desk.sheets.manual import Manual
 from young_tremor.desk.sheets.preferences import Preferences
 from young_tremor.desk.window.hall import Hall
 from young_tremor.engine import settings
@@ -15,12 +18,19 @@ class Overlays:
 
     def __init__(self, hall: Hall, commands: Commands) -> None:
         self._hall, self._commands = hall, commands
+        self._manual: Manual | None = None
         self._clash = ("", "")  # a command and a key that was said to be another one's
         self.finder = Finder(hall, commands.found, self._rekey)
         self.preferences = Preferences(hall)
         self.preferences.changed.connect(self._follow)
         self.preferences.told.connect(hall.notice.say)
+        self.followed: list[Callable[[settings.Settings], None]] = []  # who else follows the settings
         self._follow(settings.load())
+
+    def show_manual(self) -> None:
+        """Show the manual beside the work."""
+        self._manual = self._manual or Manual(self._hall)
+        self._manual.open()
 
     @property
     def shown(self) -> bool:
@@ -53,6 +63,10 @@ class Overlays:
         shown = self._hall.header.menus.isVisibleTo(self._hall.header)
         self._hall.attempt(lambda: self._follow(settings.change(menus=not shown)))
 
+    def toggle_compact(self) -> None:
+        """Low rows on the chart, or as tall as they come."""
+        self._hall.attempt(lambda: self._follow(settings.change(compact=not self._hall.chart.compact)))
+
     def toggle_night(self) -> None:
         """Night paper or day paper, from now on."""
         self._hall.attempt(lambda: self._follow(settings.change(night=not theme.paper.night)))
@@ -78,6 +92,9 @@ class Overlays:
     def _follow(self, kept: settings.Settings) -> None:
         self._hall.header.menus.setVisible(kept.menus)
         self._hall.keeper.every = kept.autosave
+        for each in self.followed:
+            each(kept)
+        self._hall.chart.set_compact(kept.compact)
         self._hall.stage.preview.pictures.resize(kept.pictures << 20)
         if theme.paper.night != kept.night:
             theme.paper.set_night(kept.night)

@@ -17,6 +17,7 @@ from young_tremor.desk.state.state import Choice
 from young_tremor.desk.window.desk import Desk
 from young_tremor.desk.window.full_screen import FullScreen
 from young_tremor.desk.window.header import Dot
+from young_tremor.desk.window.hints import Hints
 from young_tremor.desk.window.listed import ALL, MENUS
 from young_tremor.desk.window.overlays import Overlays
 from young_tremor.desk.window.place import Place
@@ -46,9 +47,11 @@ class Window(Desk):
         self.plotter = Plotter(self.state, self.picture, self.stage.go)
         self.commands = Commands(self, ALL, MENUS, self.header.menus, settings.load().keys)
         self.sheets = Overlays(self, self.commands)
+        self.sheets.followed.append(lambda kept: self.hints.follow(kept.hints))
         self.full_screen = FullScreen(
             self, lambda: [self.commands.action(each.name) for each in ALL if each.fill is None]
         )
+        self.hints = Hints(self)
         self._connect()
         self._focus = Focus(self)
         for each in (self, self._focus):
@@ -213,6 +216,7 @@ class Window(Desk):
             self.header.project.setText(name)
             self.setWindowTitle(f"{name} – Young Tremor")
         self.header.show_saved(session.dirty, self._saved_at)
+        self.hints.look()
         self.commands.refresh()
 
     def _may_stop(self) -> bool:
