@@ -66,7 +66,7 @@ def test_opening_by_drop_and_dialog_and_what_cannot_be_opened(qtbot, footage, tm
     desk.drop(foreign)
     assert "foreign.tremor is not a young-tremor project" in desk.said()
     assert desk.project is before
-    desk.window.reel._prints[desk.project.shots[0].id].mousePressEvent(None)
+    desk.click(desk.window.reel._prints[desk.project.shots[0].id])
     desk.settle()
     assert desk.shot.name == "wall"
     desk.close()

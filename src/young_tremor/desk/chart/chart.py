@@ -262,6 +262,10 @@ class Chart(QWidget):
             for curve in self.curves.values():
                 curve.show_numbers()
                 curve.strip.refresh()
+        elif before.plates is not shot.plates:
+            self._show_curves()
+            self.curves["Placement"].show_numbers()
+            self.curves["Placement"].strip.refresh()
         same = before is not None and before.shake is shot.shake and before.frame is shot.frame
         if not same or before is None or before.hits is not shot.hits:
             self.camera_strip.refresh()

@@ -382,9 +382,9 @@ class PictureView(QWidget):
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(event.globalPos())
 
-    def fill_overlays(self, menu: QMenu) -> None:
+    def fill_overlays(self, menu: QMenu, skip: tuple[str, ...] = ()) -> None:
         """What can be drawn over the picture."""
-        for name in frame_marks.OVERLAYS:
+        for name in (each for each in frame_marks.OVERLAYS if each not in skip):
             action = menu.addAction(name)
             action.setCheckable(True)
             action.setChecked(name in self._overlays)

@@ -43,7 +43,7 @@ def _rows(desk: Desk, menu: QMenu) -> None:
 
 
 def _overlays(desk: Desk, menu: QMenu) -> None:
-    desk.picture.fill_overlays(menu)
+    desk.picture.fill_overlays(menu, skip=(frame_marks.LENS,))  # it is a command of its own
 
 
 def _recent(desk: Desk, menu: QMenu) -> None:

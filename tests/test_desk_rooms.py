@@ -1,0 +1,291 @@
+"""What is chosen, work that answers late, looking closely, and the desk by keyboard alone."""
+
+from __future__ import annotations
+
+import os
+import threading
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QAccessible, QKeySequence
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
+
+from clips import clip, decoded
+from driver import Desk
+from young_tremor.base import places
+from young_tremor.desk.picture import frame_marks
+from young_tremor.engine import library, presence, preview, settings
+from young_tremor.engine.preview import Picture, Preview, Request
+from young_tremor.engine.session import Session
+from young_tremor.model import edits
+from young_tremor.model.curve import Curve, Key
+from young_tremor.model.project import Placement, Project
+from young_tremor.model.shake import Hit, Region
+from young_tremor.render.resolve import readings, resolve
+
+K = Qt.Key
+CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
+
+
+@pytest.fixture
+def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
+    made = Desk(qtbot, Session(edits.add_shot(footage, library.preset("standing, breathing"))(Project())))
+    made.settle()
+    yield made
+    made.close()
+
+
+def test_nothing_chosen_carries_over_to_another_shot_or_project(desk: Desk, tmp_path: Path) -> None:
+    state, session, first = desk.window.state, desk.window.session, desk.shot
+    session.apply("Another", edits.add_shot(clip(tmp_path / "second.mp4", frames=24)))
+    session.apply("Hit", edits.add_hits(first.id, (Hit("one", 0.5),)))
+    state.choose(strand=first.shake.strands[0].id, hit="one", tool="box", placing=True, mode="split", rows={"Pivot"})
+    desk.window.picture.zoom_to(1.0)
+    desk.window.set_marks((3, 9))
+    state.choose_shot(desk.project.shots[1].id)
+    now = state.now
+    assert (now.strand, now.hit, now.tool, now.placing, now.zoom.scale) == (None, None, "", False, 0)
+    assert (now.mode, now.rows, desk.window.view.marks) == ("split", {"Pivot"}, None)
+    state.choose_shot(first.id)
+    state.choose(strand=first.shake.strands[0].id, hit="one")
+    session.apply("No hit", edits.remove_hits(first.id, frozenset(("one",))))
+    session.apply("No strand", edits.remove_strand(first.id, first.shake.strands[0].id))
+    assert (state.now.hit, state.now.strand) == (None, None)
+    state.choose(strand=desk.shot.shake.strands[0].id if desk.shot.shake.strands else None, placing=True)
+    session.start(desk.project)  # the same ids, another document
+    assert (state.now.shot, state.now.placing) == (first.id, False)
+
+
+def test_the_picture_is_looked_at_closely(desk: Desk) -> None:
+    window, picture = desk.window, desk.window.picture
+    desk.key("1", CTRL)
+    desk.settle()
+    rows = window.state.info.size[1]  # type: ignore[union-attr]
+    assert picture.wanted()[1] == rows == picture.whole_rect().height()
+    place = picture.rect().center() + QPoint(60, 20)
+    before = QPoint(place.x() - picture.whole_rect().left(), place.y() - picture.whole_rect().top())
+    desk.wheel(picture, 2, x=place.x(), modifiers=CTRL)
+    assert window.state.now.zoom.scale == pytest.approx(2.0)
+    assert picture.wanted()[1] == rows  # no more than is delivered
+    after = place.x() - picture.whole_rect().left()
+    assert after == pytest.approx(2 * before.x(), abs=3)  # what was under the pointer stays there
+    x = window.state.now.zoom.x
+    desk.drag(picture, (300, 200), (260, 200))
+    assert window.state.now.zoom.x > x
+    assert window.transport.zoom.text() == "200 %"
+    desk.key("z")
+    QTest.mouseMove(picture, place)
+    assert frame_marks.LENS in window.state.now.overlays
+    desk.key("0", CTRL)
+    assert window.state.now.zoom.scale == 0
+    desk.key("3")
+    picture.toggle_overlay(frame_marks.OVER)
+    desk.settle()
+    whole = picture.whole_rect()
+    desk.drag(picture, (whole.left() + whole.width() * 0.5, 60), (whole.left() + whole.width() * 0.25, 60))
+    assert picture.split == pytest.approx(0.25, abs=0.02)  # grabbed where it is drawn
+    desk.key("4")
+    desk.settle()
+    assert picture.frame_rect().right() < picture.rect().center().x()  # tools act on the shaken one
+    window.toggle_full()
+    desk.until(lambda: not window.header.isVisible())
+    window.showNormal()  # as the window manager does
+    desk.until(lambda: window.header.isVisible() and window.chart.isVisible() and window.transport.isVisible())
+    window.full_screen.toggle_away()
+    assert picture.window() is not window
+    window.full_screen.toggle_away()
+    assert picture.window() is window
+
+
+def test_keys_on_placement_and_regions_are_seen_moved_and_deleted(desk: Desk) -> None:
+    session, shot, chart = desk.window.session, desk.shot, desk.window.chart
+    moving = Placement(x=Curve(0.0, (Key(0.2, 0.0), Key(1.0, 0.1))))
+    assert chart.curves["Placement"].row.isHidden()
+    session.apply("Placement", edits.set_plate(shot.id, shot.footage.id, placement=moving))
+    row = chart.curves["Placement"]
+    assert not row.row.isHidden()
+    row.strip.setFocus()
+    QTest.keyClick(row.strip, K.Key_PageDown)
+    QTest.keyClick(row.strip, K.Key_Right)
+    assert desk.shot.footage.placement.x.keys[0].t == pytest.approx(0.2 + 1 / 24, abs=1e-3)
+    QTest.keyClick(row.strip, K.Key_Delete)
+    assert len(desk.shot.footage.placement.x.keys) == 1
+    held = Region(width=Curve(0.5, (Key(0.1, 0.5), Key(1.0, 0.9))))
+    session.apply("Region", edits.set_shake(shot.id, region=held))
+    assert not chart.curves["Region"].row.isHidden()
+    strand = shot.shake.strands[0].id
+    session.apply("Region", edits.set_strand(shot.id, strand, region=held))
+    assert chart._rows[strand].strip.editor is chart._rows[strand].editors["region width"]
+
+
+def test_late_answers_do_not_land_on_what_has_changed(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
+    window, go = desk.window, threading.Event()
+    from young_tremor.desk.window import deeds
+
+    monkeypatch.setattr(deeds.framing, "limit", lambda *a: (go.wait(20), 0.5)[1])
+    window.deeds.limit(2.0)
+    window.session.apply("Intensity", edits.set_shake(desk.shot.id, intensity=Curve(0.8)))
+    go.set()
+    desk.until(lambda: not window.runner.busy("limit"))
+    assert desk.shot.shake.intensity == Curve(0.8)
+    assert "changed meanwhile" in desk.said()
+    window.deeds.limit(2.0)
+    desk.until(lambda: not window.runner.busy("limit"))
+    assert desk.shot.shake.intensity == Curve(0.4)
+
+
+def test_a_long_shot_is_seen_at_once_and_its_crop_solved_when_it_rests(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(preview, "LONG", 20)
+    shot = edits.add_shot(clip(tmp_path / "long.mp4", frames=60), library.preset("walking"))(Project()).shots[0]
+    seen: list[Picture] = []
+    solved = threading.Event()
+    made = Preview()
+    plans = []
+    made.picture.connect(seen.append)
+    made.readings.connect(lambda shot, plan, found: (plans.append(plan), solved.set()))
+    made.ask(Request(shot, (160, 90), "shaken", 3))
+    assert solved.wait(20)
+    made.close()
+    assert len(seen) >= 2  # under a rough crop, and again under the right one
+    exact = resolve(shot, (seen[-1].info,))
+    assert plans[-1].crop == exact.crop == readings(exact).crop
+    from young_tremor.render.resolve import rough
+
+    first = rough(resolve(replace(shot, frame=replace(shot.frame, edges="open")), (seen[-1].info,)))
+    assert exact.crop - 0.002 < first.crop < 1 + 2 * (exact.crop - 1)
+
+
+def test_pins_and_prints_and_keys_by_keyboard(desk: Desk, tmp_path: Path) -> None:
+    window, ruler = desk.window, desk.window.chart.ruler
+    window.session.apply("Hits", edits.add_hits(desk.shot.id, (Hit("a", 0.5), Hit("b", 1.0))))
+    ruler.setFocus()
+    for key in (K.Key_PageDown, K.Key_PageDown, K.Key_Right, K.Key_Up):
+        QTest.keyClick(ruler, key)
+    moved = next(hit for hit in desk.shot.hits if hit.id == "b")
+    assert (moved.t, moved.strength) == (pytest.approx(1 + 1 / 24), 1.05)
+    told = QAccessible.queryAccessibleInterface(ruler).text(QAccessible.Text.Value)
+    assert told == "Hit 2 of 2: 1.04 seconds, strength 1.05"
+    QTest.keyClick(ruler, K.Key_Delete)
+    assert [hit.id for hit in desk.shot.hits] == ["a"]
+    strip = window.chart.level_strip
+    strip.setFocus()
+    QTest.keyClick(strip, K.Key_Insert)
+    assert len(desk.shot.shake.intensity.keys) == 1
+    assert "key 1 of 1" in QAccessible.queryAccessibleInterface(strip).text(QAccessible.Text.Value)
+    window.session.apply("Another", edits.add_shot(clip(tmp_path / "second.mp4", frames=24)))
+    desk.settle()
+    first, second = desk.project.shots
+    card = window.reel._prints[first.id]
+    card.setFocus()
+    desk.back()
+    QTest.keyClick(card, K.Key_Down)
+    assert window.state.now.shot == second.id
+    assert window.reel._prints[second.id].hasFocus()
+    QTest.keyClick(window.reel._prints[second.id], K.Key_Delete)
+    assert [shot.id for shot in desk.project.shots] == [first.id]
+
+
+def test_keys_are_changed_and_clashes_said(desk: Desk) -> None:
+    window = desk.window
+    window.sheets.show_finder()
+    finder = window.sheets.finder
+    QTest.keyClicks(finder.field, "magnifier")
+    finder.keys.setKeySequence(QKeySequence("H"))
+    finder.set.click()
+    assert "Hit at the playhead" in finder.words.text()
+    assert window.commands.action("magnifier").shortcut().toString() == "Z"
+    finder.set.click()
+    assert window.commands.action("magnifier").shortcut().toString() == "H"
+    assert window.commands.action("hit").shortcut().isEmpty()
+    assert settings.load().keys == {"magnifier": ("H",), "hit": ()}
+    finder.back.click()
+    assert window.commands.action("magnifier").shortcut().toString() == "Z"
+    finder.hide()
+    window.sheets.show_manual()
+    manual = window.sheets._manual
+    assert manual is not None
+    for number in range(manual.list.count()):
+        manual.list.setCurrentRow(number)
+        assert len(manual.page.toPlainText()) > 200
+    manual.close()
+    window.hints.look()
+    name = window.hint.name
+    assert name
+    window.hint.dismissed.emit(name)
+    assert window.hint.name != name
+    assert name in settings.load().hints
+
+
+def test_broken_settings_are_set_aside_and_a_project_open_elsewhere_is_said(tmp_path: Path) -> None:
+    path = places.config() / "settings.json"
+    path.parent.mkdir(parents=True)
+    path.write_text("{half a file")
+    assert settings.load() == settings.Settings()
+    assert "could not be read" in settings.set_aside()
+    assert [each.read_text() for each in path.parent.glob("settings broken *.json")] == ["{half a file"]
+    settings.change(night=True)
+    assert settings.load().night
+    assert not settings.set_aside()
+    project = tmp_path / "proof.tremor"
+    mine = presence.Presence()
+    assert not mine.hold(project)
+    (mark,) = (places.state() / "open").glob("*/*")
+    assert mark.name == str(os.getpid())
+    mark.with_name(str(os.getppid())).touch()  # a window that is no more, or no window of ours
+    other = presence.Presence()
+    assert other.hold(project) == presence.runs(str(os.getppid()))
+    mine.leave()
+    assert not mark.exists()
+
+
+def test_from_the_empty_desk_to_a_rendered_clip_by_keyboard(
+    qtbot, footage: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:  # type: ignore[no-untyped-def]
+    desk = Desk(qtbot)
+    desk.back()
+    window, out = desk.window, tmp_path / "wall shaken.mp4"
+    monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *a, **k: ([str(footage)], ""))
+    desk.key("o", CTRL)
+    desk.until(lambda: bool(desk.project.shots))
+    desk.settle()
+    desk.key("p")
+    QTest.keyClicks(window.popup.search, "walking")
+    QTest.keyClick(window.popup.search, K.Key_Return)
+    desk.back()
+    assert desk.shot.shake.preset == "Walking"
+    reached = set()
+    for _ in range(60):
+        QTest.keyClick(QApplication.focusWidget() or window, K.Key_Tab)
+        focus = QApplication.focusWidget()
+        assert focus is not None
+        reached.add(focus.accessibleName() or focus.objectName() or type(focus).__name__)
+    assert {"Amount", "Time ruler", "Compare"} <= reached
+    assert any(name.startswith("Shot 1") for name in reached)
+    amount = next(iter(window.chart._rows.values())).amount
+    amount.setFocus()
+    before = desk.shot.shake.strands[0].amount.value
+    QTest.keyClick(amount, K.Key_Right)
+    assert desk.shot.shake.strands[0].amount.value > before
+    desk.key("r", CTRL)
+    window.sheet.path.selectAll()
+    QTest.keyClicks(window.sheet.path, str(out))
+    answers: list[str] = []
+
+    def answer(box: QMessageBox) -> int:
+        answers.append(box.text())
+        return 0
+
+    monkeypatch.setattr(QMessageBox, "exec", answer)
+    QTest.keyClick(window.sheet.path, K.Key_Return)
+    assert not window._may_stop()  # closing asks while it runs
+    assert answers == ["A render is still running."]
+    desk.until(lambda: not window.sheet.running)
+    assert np.std(decoded(out)[0].astype(float)) > 5
+    desk.close()
