@@ -20,6 +20,8 @@ from young_tremor.desk.chart.rows import Row, StrandRow
 from young_tremor.desk.chart.ruler import Ruler
 from young_tremor.desk.chart.strips import Line, Strip
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.column import section
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.state.runner import Runner
 from young_tremor.desk.state.state import Choice, State
 from young_tremor.desk.state.time import TimeView
@@ -50,9 +52,9 @@ class Chart(QWidget):
         self._rows: dict[str, StrandRow] = {}
         self._filled: Row | None = None
         self.compact = False
-        self._add = QPushButton("Add strand +")
+        self._add = QPushButton(tr("Add strand +"))
         self._add.setProperty("quiet", True)
-        self._add.setToolTip("Add a drift, jolts that answer to the hits, or motion plotted by hand")
+        self._add.setToolTip(tr("Add a drift, jolts that answer to the hits, or motion plotted by hand"))
         self._add.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._add.clicked.connect(self._ask_kind)
         self.ruler = Ruler(state, lambda: self._ready)
@@ -64,10 +66,12 @@ class Chart(QWidget):
         corner = QWidget()
         corner.setFixedSize(theme.HEADS, theme.RULER)
         inner = QHBoxLayout(corner)
-        inner.setContentsMargins(12, 0, 8, 0)
+        inner.setContentsMargins(14, 0, 8, 0)
+        inner.setSpacing(4)
         self.letters = Letters(self.session)
         self.letters.compared.connect(self.paper.compared.emit)
-        inner.addSpacing(52)
+        inner.addWidget(section("Shake"))
+        inner.addSpacing(6)
         inner.addWidget(self.letters)
         inner.addStretch(1)
         inner.addWidget(self._add)
@@ -202,7 +206,7 @@ class Chart(QWidget):
     def _ask_kind(self) -> None:
         menu = QMenu(self)
         for kind in KINDS.values():
-            menu.addAction(kind.words, partial(self.add_strand.emit, kind.word))
+            menu.addAction(tr(kind.words), partial(self.add_strand.emit, kind.word))
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(self._add.mapToGlobal(self._add.rect().bottomLeft()))
 
@@ -253,7 +257,7 @@ class Chart(QWidget):
             return
         self.ruler.set_hits(shot.hits)
         self.letters.show_shot(shot)
-        self.level_head.set_words("Intensity", shot.shake.preset or "whole shake")
+        self.level_head.set_words(tr("Intensity"), shot.shake.preset or tr("whole shake"))
         for number, each in enumerate(self._rows.values()):
             each.show(shot, number, before)
         if before is None or before.shake is not shot.shake or before.frame is not shot.frame:
@@ -358,7 +362,7 @@ class Chart(QWidget):
 
     def _show_trace(self, trace: traces.CameraTrace) -> None:
         self.trace = trace
-        self.camera_head.set_peak(f"peak {trace.peak:.1f} px · {trace.peak_roll:.1f}°")
+        self.camera_head.set_peak(tr("peak {0:.1f} px · {1:.1f}°", trace.peak, trace.peak_roll))
         self.traced.emit()
 
     def trace_at(self, seconds: float) -> traces.CameraTrace | None:
@@ -373,9 +377,6 @@ class Chart(QWidget):
         painter.fillRect(QRectF(0, 0, theme.HEADS, self.height()), QColor(theme.RECESS))
         painter.fillRect(QRectF(theme.HEADS, 0, self.width(), self.height()), theme.paper.colour("paper"))
         painter.fillRect(QRectF(0, 0, theme.HEADS, theme.RULER), QColor(theme.DEEP))
-        painter.setPen(QColor(theme.DIM))
-        painter.setFont(theme.words(12, spaced=1.5))
-        painter.drawText(QRectF(14, 0, 60, theme.RULER), Qt.AlignmentFlag.AlignVCenter, "SHAKE")
 
 
 class Rest(Strip):

@@ -15,6 +15,7 @@ from young_tremor.desk.chart.strips import LevelStrip
 from young_tremor.desk.chart.subjects import BY_NAME, FIELDS, FRAME, PLACEMENT, REGION, SHAKE, SUBJECTS, Subject
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.rule import Rule
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine import origins
 from young_tremor.model import edits
@@ -42,7 +43,7 @@ class CurveRow:
     ) -> None:
         self._paper, self.title, self.subjects = paper, title, subjects
         session = paper.session
-        self.head = Head(title, note, theme.INTENSITY_ROW, fixed=True)
+        self.head = Head(tr(title), tr(note), theme.INTENSITY_ROW, fixed=True)
         self.strip = LevelStrip(paper.view, self._lines, theme.INTENSITY_ROW, name=title)
         plain = NO_SHOT
         self.rules = {
@@ -97,30 +98,32 @@ class CurveRow:
     def fill_menu(self, menu: QMenu) -> None:
         """Which of its curves is edited, what is seen along with it, and the size of the row."""
         for subject in self.subjects if len(self.subjects) > 1 else ():
-            edit = menu.addAction(f"Edit {subject.name}", partial(self.edit, subject.name))
+            edit = menu.addAction(tr("Edit {0}", tr(subject.name)), partial(self.edit, subject.name))
             edit.setCheckable(True)
             edit.setChecked(self.strip.editor is self.editors[subject.name])
         others = self._others()
         if others:
-            seen = menu.addMenu("See along with it")
+            seen = menu.addMenu(tr("See along with it"))
             for name in others:
-                action = seen.addAction(name, partial(self._see, name))
+                action = seen.addAction(tr(name), partial(self._see, name))
                 action.setCheckable(True)
                 action.setChecked(name in self.along)
         if self.subjects[0].name == "Intensity":
             shake = self._paper.shot.shake if self._paper.shot else None
-            back = menu.addAction(f"Reset to {shake.preset}" if shake and shake.preset else "Reset", self._reset)
+            back = menu.addAction(
+                tr("Reset to {0}", shake.preset) if shake and shake.preset else tr("Reset"), self._reset
+            )
             back.setEnabled(shake is not None and origins.changed(shake))
-            rows = menu.addMenu("Show the row of")
+            rows = menu.addMenu(tr("Show the row of"))
             for title, _, subjects, _ in ROWS[1:]:
                 keyed = self._paper.shot is not None and any(not s.curve(self._paper.shot).constant for s in subjects)
-                action = rows.addAction(title, partial(self._paper.toggle_row, title))
+                action = rows.addAction(tr(title), partial(self._paper.toggle_row, title))
                 action.setCheckable(True)
                 action.setChecked(keyed or title in self._paper.state.now.rows)
                 action.setEnabled(not keyed)
         elif not self.keyed:
-            menu.addAction("Hide this row", lambda: self._paper.toggle_row(self.title))
-        menu.addAction("Fill the window with this row", lambda: self._paper.fill(self.title))
+            menu.addAction(tr("Hide this row"), lambda: self._paper.toggle_row(self.title))
+        menu.addAction(tr("Fill the window with this row"), lambda: self._paper.fill(self.title))
 
     def _reset(self) -> None:
         self._paper.reset.emit()

@@ -12,6 +12,7 @@ from young_tremor.desk.chart.heads import Head
 from young_tremor.desk.chart.rows import Row
 from young_tremor.desk.chart.strips import Strip
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.state.time import TimeView
 from young_tremor.engine.hits import Onsets
 
@@ -28,7 +29,7 @@ class FoundStrip(Strip):
         self.found, self.threshold = found, found.threshold
         self._dragging = False
         self.setMouseTracking(True)
-        self.setToolTip("Drag the line: what reaches it becomes a hit.")
+        self.setToolTip(tr("Drag the line: what reaches it becomes a hit."))
 
     def _y(self, value: float) -> float:
         return self.height() - 4 - value * (self.height() - 12)
@@ -50,7 +51,7 @@ class FoundStrip(Strip):
         painter.drawLine(0, round(y), self.width(), round(y))
         painter.setPen(theme.paper.colour("playhead"))
         painter.setFont(theme.words(12))
-        painter.drawText(QRectF(0, y - 17, self.width() - 6, 16), Qt.AlignmentFlag.AlignRight, "threshold")
+        painter.drawText(QRectF(0, y - 17, self.width() - 6, 16), Qt.AlignmentFlag.AlignRight, tr("threshold"))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if abs(event.position().y() - self._y(self.threshold)) < 9:
@@ -81,12 +82,12 @@ class FoundRow(Row):
         head = Head("Found hits", f"in the {where}", HEIGHT, fixed=True)
         self.strip_ = FoundStrip(view, found)
         super().__init__(head, self.strip_)
-        self.keep = QPushButton("Keep", head)
-        self.drop = QPushButton("Discard", head)
+        self.keep = QPushButton(tr("Keep"), head)
+        self.drop = QPushButton(tr("Discard"), head)
         self.keep.setGeometry(141, 14, 80, 28)
         self.drop.setGeometry(227, 14, 78, 28)
-        self.keep.setToolTip("Put these hits on the ruler")
-        self.drop.setToolTip("Forget what was found")
+        self.keep.setToolTip(tr("Put these hits on the ruler"))
+        self.drop.setToolTip(tr("Forget what was found"))
         self.strip_.threshold_changed.connect(lambda _: self.tell())
         self.tell()
 
@@ -97,5 +98,5 @@ class FoundRow(Row):
 
     def tell(self) -> None:
         count = len(self.times)
-        self.keep.setText(f"Keep {count}")
+        self.keep.setText(tr("Keep {0}", count))
         self.keep.setEnabled(count > 0)

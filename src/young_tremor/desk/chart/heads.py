@@ -20,6 +20,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.words import tr
 
 AMOUNT = Scale(0, 200, "%", 0, least=0, most=1000)
 RATE = Scale(0.02, 12, "Hz", 2, bend=3, least=0.0, most=60)
@@ -42,9 +43,9 @@ class Lamp(QWidget):
         super().__init__(parent)
         self.on, self._fixed = on, fixed
         self.setFixedSize(22, 22)
-        self.setAccessibleName(f"{name}, on or off")
+        self.setAccessibleName(tr("{0}, on or off", name))
         if not fixed:
-            self.setToolTip("On or off")
+            self.setToolTip(tr("On or off"))
             self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def set_on(self, on: bool) -> None:
@@ -87,7 +88,7 @@ class Lamp(QWidget):
             super().keyPressEvent(event)
 
 
-tell(Lamp, QAccessible.Role.CheckBox, lambda lamp: "on" if lamp.on else "off")
+tell(Lamp, QAccessible.Role.CheckBox, lambda lamp: tr("on") if lamp.on else tr("off"))
 
 
 class Head(QWidget):
@@ -111,7 +112,7 @@ class Head(QWidget):
         self._choosable = choosable
         if choosable:
             self.setCursor(Qt.CursorShape.PointingHandCursor)
-            self.setToolTip("Click for all controls of this strand")
+            self.setToolTip(tr("Click for all controls of this strand"))
             self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def add_rules(self, *rules: Rule) -> None:
@@ -131,7 +132,7 @@ class Head(QWidget):
         """Mark what differs from the preset it came from."""
         if changed != self.changed:
             self.changed = changed
-            self.setAccessibleDescription("changed from its preset" if changed else "")
+            self.setAccessibleDescription(tr("changed from its preset") if changed else "")
             self.update()
 
     def set_selected(self, selected: bool) -> None:
@@ -208,10 +209,10 @@ class CameraHead(Head):
     CHIPS = (("x", "X"), ("y", "Y"), ("roll", "Roll"), ("zoom", "Zoom"))
 
     def __init__(self, height: int) -> None:
-        super().__init__("Camera", "everything added up", height, fixed=True)
+        super().__init__(tr("Camera"), tr("everything added up"), height, fixed=True)
         self.shown = {"x", "y", "roll", "zoom"}
         self.peak = ""
-        self.setToolTip("Click an ink to hide or show it")
+        self.setToolTip(tr("Click an ink to hide or show it"))
         theme.paper.changed.connect(self.update)
 
     def _chip(self, number: int) -> QRectF:
@@ -236,7 +237,8 @@ class CameraHead(Head):
             painter.drawRoundedRect(self._chip(number), 3, 3)
             text = QColor("#16213a") if on and theme.paper.night else QColor("#ffffff") if on else QColor(theme.FAINT)
             painter.setPen(text)
-            painter.drawText(self._chip(number), Qt.AlignmentFlag.AlignCenter, words)
+            said = painter.fontMetrics().elidedText(tr(words), Qt.TextElideMode.ElideRight, 36)
+            painter.drawText(self._chip(number), Qt.AlignmentFlag.AlignCenter, said)
         painter.setFont(theme.numbers(12))
         painter.setPen(QColor(theme.DIM))
         painter.drawText(QRectF(141, 34, 168, 20), Qt.AlignmentFlag.AlignVCenter, self.peak)

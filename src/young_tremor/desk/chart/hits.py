@@ -13,6 +13,7 @@ from young_tremor.desk.chart.found import FoundRow
 from young_tremor.desk.chart.paper import Paper
 from young_tremor.desk.chart.rows import Row
 from young_tremor.desk.chart.ruler import Ruler
+from young_tremor.desk.kit.words import tr
 from young_tremor.engine import settings
 from young_tremor.engine.hits import Onsets, hits_of
 from young_tremor.model import edits
@@ -27,16 +28,16 @@ class ChartHits:
         self._paper, self._ruler, self._insert = paper, ruler, insert
         self.found: FoundRow | None = None
         session = paper.session
-        ruler.hit_grabbed.connect(lambda hit: session.begin_gesture("Move hit"))
+        ruler.hit_grabbed.connect(lambda hit: session.begin_gesture(tr("Move hit")))
         ruler.hit_dragged.connect(
             lambda hit, t, strength: session.apply(
-                "Move hit", edits.set_hit(self._paper.shot_id, hit, t=t, strength=strength)
+                tr("Move hit"), edits.set_hit(self._paper.shot_id, hit, t=t, strength=strength)
             )
         )
         ruler.hit_released.connect(session.end_gesture)
         ruler.hit_menu.connect(self.fill_menu)
         ruler.hit_gone.connect(
-            lambda hit: session.apply("Delete hit", edits.remove_hits(self._paper.shot_id, frozenset((hit,))))
+            lambda hit: session.apply(tr("Delete hit"), edits.remove_hits(self._paper.shot_id, frozenset((hit,))))
         )
 
     def drop(self, t: float) -> None:
@@ -44,8 +45,8 @@ class ChartHits:
         shot = self._paper.shot
         if shot is None:
             return
-        with self._paper.session.gesture("Hit"):
-            self._paper.session.apply("Hit", edits.add_hits(shot.id, (Hit(new_id(), max(t, 0.0)),)))
+        with self._paper.session.gesture(tr("Hit")):
+            self._paper.session.apply(tr("Hit"), edits.add_hits(shot.id, (Hit(new_id(), max(t, 0.0)),)))
             self._with_jolts(shot.id)
 
     def fill_menu(self, hit_id: str, menu: QMenu) -> None:
@@ -55,23 +56,25 @@ class ChartHits:
         hit = next((each for each in shot.hits if each.id == hit_id), None)
         if hit is not None:
             gone = edits.remove_hits(shot.id, frozenset((hit.id,)))
-            menu.addAction("Delete hit", lambda: session.apply("Delete hit", gone))
-            repeat = menu.addMenu("Repeat to the end")
+            menu.addAction(tr("Delete hit"), lambda: session.apply(tr("Delete hit"), gone))
+            repeat = menu.addMenu(tr("Repeat to the end"))
             for beats in (60, 90, 100, 120, 140):
-                repeat.addAction(f"{beats} a minute", partial(self._repeat, hit, 60 / beats))
+                repeat.addAction(tr("{0} a minute", beats), partial(self._repeat, hit, 60 / beats))
             for seconds in (0.5, 1.0, 2.0):
-                repeat.addAction(f"every {seconds:g} s", partial(self._repeat, hit, seconds))
-        menu.addAction("Hit at the playhead (H)", lambda: self.drop(self._paper.now))
-        late = menu.addMenu("Tapped hits come late by")
+                repeat.addAction(tr("every {0:g} s", seconds), partial(self._repeat, hit, seconds))
+        menu.addAction(tr("Hit at the playhead (H)"), lambda: self.drop(self._paper.now))
+        late = menu.addMenu(tr("Tapped hits come late by"))
         for seconds in (0.0, 0.04, 0.08, 0.12, 0.16, 0.2):
-            action = late.addAction(f"{1000 * seconds:.0f} ms", partial(self._set_lag, seconds))
+            action = late.addAction(tr("{0:.0f} ms", 1000 * seconds), partial(self._set_lag, seconds))
             action.setCheckable(True)
             action.setChecked(abs(settings.load().tap_lag - seconds) < 1e-6)
-        menu.addAction("Find hits in the sound", lambda: self._paper.find_hits.emit("sound"))
-        menu.addAction("Find hits in the picture", lambda: self._paper.find_hits.emit("picture"))
+        menu.addAction(tr("Find hits in the sound"), lambda: self._paper.find_hits.emit("sound"))
+        menu.addAction(tr("Find hits in the picture"), lambda: self._paper.find_hits.emit("picture"))
         if shot.hits:
             every = frozenset(each.id for each in shot.hits)
-            menu.addAction("Delete all hits", lambda: session.apply("Delete hits", edits.remove_hits(shot.id, every)))
+            menu.addAction(
+                tr("Delete all hits"), lambda: session.apply(tr("Delete hits"), edits.remove_hits(shot.id, every))
+            )
 
     def _set_lag(self, seconds: float) -> None:
         try:
@@ -82,7 +85,7 @@ class ChartHits:
     def _repeat(self, hit: Hit, every: float) -> None:
         times = np.arange(hit.t + every, self._paper.view.length, every)
         hits = tuple(Hit(new_id(), float(t), hit.strength) for t in times)
-        self._paper.session.apply("Repeat hit", edits.add_hits(self._paper.shot_id, hits))
+        self._paper.session.apply(tr("Repeat hit"), edits.add_hits(self._paper.shot_id, hits))
 
     def propose(self, found: Onsets, where: str) -> None:
         """Propose hits: a row with the curve they were found in, hollow pins on the ruler."""
@@ -109,12 +112,12 @@ class ChartHits:
             return
         hits = hits_of(row.strip_.found, row.strip_.threshold)
         self.forget()
-        with self._paper.session.gesture("Keep found hits"):
-            self._paper.session.apply("Keep found hits", edits.add_hits(shot.id, hits))
+        with self._paper.session.gesture(tr("Keep found hits")):
+            self._paper.session.apply(tr("Keep found hits"), edits.add_hits(shot.id, hits))
             self._with_jolts(shot.id)
 
     def _with_jolts(self, shot_id: str) -> None:
         """The first hits bring the jolts that answer to them."""
         shot = self._paper.session.project.shot(shot_id)
         if not any(isinstance(strand, Jolts) for strand in shot.shake.strands):
-            self._paper.session.apply("Jolts", edits.add_strand(shot_id, Jolts(new_id(), note="your own")))
+            self._paper.session.apply(tr("Jolts"), edits.add_strand(shot_id, Jolts(new_id(), note="your own")))

@@ -14,9 +14,9 @@ from PySide6.QtCore import QObject, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
-from young_tremor.base.units import counted
 from young_tremor.desk.chart.paper import Paper
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.words import counted, tr
 from young_tremor.desk.state.state import Choice, Keys
 from young_tremor.desk.state.time import TimeView
 from young_tremor.model import keys
@@ -159,7 +159,7 @@ class KeyEditor(QObject):
         for number, out, end in self._handles(curve):
             if (end - place).manhattanLength() < GRAB:
                 self._tangent = (number, out)
-                self._session.begin_gesture(f"{self.name} tangent")
+                self._session.begin_gesture(tr("{0} tangent", self.name))
                 return True
         under = self._at(place)
         if under is not None:
@@ -171,7 +171,7 @@ class KeyEditor(QObject):
                 self._choose((under,))
             self._under = under
             self._start = (curve, self.chosen, place)
-            self._session.begin_gesture(f"Move {self.name.lower()} key")
+            self._session.begin_gesture(tr("Move {0} key", self.name.lower()))
             return True
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
             self._box = (place, place)
@@ -243,7 +243,7 @@ class KeyEditor(QObject):
         here = float(curve.at(np.array([t]))[0])
         far = abs(event.position().y() - self.y(here)) > 2 * GRAB
         made = keys.with_key(curve, t, round(self.value(event.position().y()), 3) if far else None)
-        self._session.apply(f"Add {self.name.lower()} key", self._write(made))
+        self._session.apply(tr("Add {0} key", self.name.lower()), self._write(made))
         self._choose(tuple(n for n, key in enumerate(made.keys) if abs(key.t - t) < keys.NEAR))
         self._strip.setFocus(Qt.FocusReason.MouseFocusReason)
         return True
@@ -278,12 +278,12 @@ class KeyEditor(QObject):
         elif event.matches(QKeySequence.StandardKey.Paste):
             at = float(self._view.frame / self._view.rate)
             made, self.chosen = keys.pasted(curve, _clipboard, at)
-            self._session.apply(f"Paste {self.name.lower()} keys", self._write(made))
+            self._session.apply(tr("Paste {0} keys", self.name.lower()), self._write(made))
         elif event.key() in PAGES:
             self._choose_next(curve, 1 if event.key() == Qt.Key.Key_PageDown else -1)
         elif event.key() == Qt.Key.Key_Insert:
             made = keys.with_key(curve, self._paper.now)
-            self._session.apply(f"Add {self.name.lower()} key", self._write(made))
+            self._session.apply(tr("Add {0} key", self.name.lower()), self._write(made))
             self.chosen = tuple(n for n, key in enumerate(made.keys) if abs(key.t - self._paper.now) < keys.NEAR)
         elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self.delete()
@@ -311,9 +311,9 @@ class KeyEditor(QObject):
         if len(self.chosen) == 1 and self.chosen[0] < len(curve.keys):
             key = curve.keys[self.chosen[0]]
             at = f"{key.t:.2f} seconds, {self.text(key.value)}"
-            return f"{self.name}, key {self.chosen[0] + 1} of {len(curve.keys)}: {at}"
+            return tr("{0}, key {1} of {2}: {3}", self.name, self.chosen[0] + 1, len(curve.keys), at)
         if self.chosen:
-            return f"{self.name}, {len(self.chosen)} of {len(curve.keys)} keys chosen"
+            return tr("{0}, {1} of {2} keys chosen", self.name, len(self.chosen), len(curve.keys))
         return f"{self.name}, {counted(len(curve.keys), 'key')}" if curve.keys else self.text(curve.value)
 
     def _nudge(self, curve: Curve, event: QKeyEvent) -> None:
@@ -325,7 +325,7 @@ class KeyEditor(QObject):
         dt, dv = ways[Qt.Key(event.key())]
         dt = max(dt, -min(curve.keys[n].t for n in self.chosen))
         made, chosen = keys.moved(curve, self.chosen, dt, dv, low=self.low, high=self.high)
-        self._session.apply(f"Nudge {self.name.lower()} keys", self._write(made))
+        self._session.apply(tr("Nudge {0} keys", self.name.lower()), self._write(made))
         self.chosen = chosen
 
     def delete(self) -> None:
@@ -334,7 +334,7 @@ class KeyEditor(QObject):
         curve = self._read()
         if curve is not None and self.chosen:
             numbers, self.chosen = self.chosen, ()
-            self._session.apply(f"Delete {self.name.lower()} keys", self._write(keys.without(curve, numbers)))
+            self._session.apply(tr("Delete {0} keys", self.name.lower()), self._write(keys.without(curve, numbers)))
 
     @property
     def view(self) -> TimeView:
@@ -359,7 +359,7 @@ class KeyEditor(QObject):
         """How the chosen keys go on to the next."""
         curve = self._read()
         if curve is not None:
-            self._session.apply(f"{self.name} easing", self._write(keys.eased(curve, self.chosen, ease)))
+            self._session.apply(tr("{0} easing", self.name), self._write(keys.eased(curve, self.chosen, ease)))
 
     def scale(self, time: float, value: float) -> None:
         """Draw the chosen keys apart in time, and make them higher."""
@@ -367,7 +367,7 @@ class KeyEditor(QObject):
         if curve is not None and self.chosen:
             at = curve.keys[self.chosen[0]].t
             made, self.chosen = keys.scaled(curve, self.chosen, time, value, at=at, low=self.low, high=self.high)
-            self._session.apply(f"Scale {self.name.lower()} keys", self._write(made))
+            self._session.apply(tr("Scale {0} keys", self.name.lower()), self._write(made))
 
     def fit(self) -> None:
         """Let the view show the chosen keys, or all of them, and little else."""

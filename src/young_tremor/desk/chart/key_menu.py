@@ -8,6 +8,7 @@ from functools import partial, reduce
 from PySide6.QtWidgets import QMenu
 
 from young_tremor.desk.chart.key_editor import KeyEditor
+from young_tremor.desk.kit.words import tr
 from young_tremor.model import keys
 from young_tremor.model.curve import Curve, Ease
 
@@ -24,20 +25,20 @@ def fill(menu: QMenu, editor: KeyEditor) -> None:
     for ease, words in EASES:
         action = menu.addAction(words, partial(editor.ease, ease))
         action.setEnabled(bool(editor.chosen))
-    scale = menu.addMenu("Scale the chosen keys")
+    scale = menu.addMenu(tr("Scale the chosen keys"))
     for words, time, value in (
         ("Half as long", 0.5, 1.0), ("Twice as long", 2.0, 1.0), ("Half as high", 1.0, 0.5),
         ("Twice as high", 1.0, 2.0),
     ):  # fmt: skip
         scale.addAction(words, partial(editor.scale, time, value))
     scale.setEnabled(len(editor.chosen) > 0)
-    delete = menu.addAction("Delete keys", editor.delete)
+    delete = menu.addAction(tr("Delete keys"), editor.delete)
     delete.setEnabled(bool(editor.chosen))
     menu.addSeparator()
     first, last = view.marks or (0, view.frames)
     a, b = float(first / view.rate), float(last / view.rate)
     now = float(view.frame / view.rate)
-    marked = "the marked stretch" if view.marks else "the shot"
+    marked = tr("the marked stretch") if view.marks else tr("the shot")
     shapes: tuple[tuple[str, Callable[[], Curve]], ...] = (
         (f"Ramp in over {marked}", lambda: keys.ramp_in(curve, a, b)),
         (f"Ramp out over {marked}", lambda: keys.ramp_out(curve, a, b)),
@@ -50,9 +51,9 @@ def fill(menu: QMenu, editor: KeyEditor) -> None:
         action = menu.addAction(words, partial(_lay, editor, words, make))
         action.setEnabled("hit" not in words or bool(editor.hits))
     menu.addSeparator()
-    fit = menu.addAction("Fit the view to the keys", editor.fit)
+    fit = menu.addAction(tr("Fit the view to the keys"), editor.fit)
     fit.setEnabled(len(curve.keys) > 1)
-    menu.addAction("Remove all keys", lambda: editor.shape(f"Clear {editor.name.lower()} keys", Curve(curve.value)))
+    menu.addAction(tr("Remove all keys"), lambda: editor.shape(f"Clear {editor.name.lower()} keys", Curve(curve.value)))
 
 
 def _lay(editor: KeyEditor, label: str, make: Callable[[], Curve]) -> None:

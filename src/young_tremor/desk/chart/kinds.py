@@ -8,9 +8,9 @@ from typing import Any
 
 import numpy as np
 
-from young_tremor.base.units import counted
 from young_tremor.desk.chart.heads import RATE, SETTLE, SLOW, SLOW_TIP, SPEED
 from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.words import counted, tr
 from young_tremor.engine import takes
 from young_tremor.model.keys import tuned
 from young_tremor.model.project import Shot
@@ -49,7 +49,7 @@ def _plain(words: str) -> Callable[[Strand, Shot], str]:
 
 
 def _hits(strand: Jolts, shot: Shot) -> str:
-    words = counted(len(shot.hits), "hit") if shot.hits else "no hits yet, press H"
+    words = counted(len(shot.hits), "hit") if shot.hits else tr("no hits yet, press H")
     return f"{strand.note} · {words}" if strand.note else words
 
 

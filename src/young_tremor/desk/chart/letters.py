@@ -3,16 +3,26 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QAccessible, QColor, QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import (
+    QAccessible,
+    QColor,
+    QContextMenuEvent,
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+)
 from PySide6.QtWidgets import QMenu, QSizePolicy, QWidget
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
+from young_tremor.desk.kit.words import tr
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.project import Shot
 
-WORD, CELL = 50, 18
+CELL = 18
 
 
 class Letters(QWidget):
@@ -26,20 +36,27 @@ class Letters(QWidget):
         self._shot: Shot | None = None
         self.letters: tuple[str, ...] = ("A",)
         self.current = "A"
-        self.setAccessibleName("Variants")
-        self.setToolTip("Variants of this shake: click to use one, + for a copy to go on with.\nRight click compares.")
+        self.setAccessibleName(tr("Variants"))
+        self.setToolTip(
+            tr("Variants of this shake: click to use one, + for a copy to go on with.\nRight click compares.")
+        )
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
 
+    @property
+    def _word(self) -> int:
+        """Where the letters begin: after the word for them."""
+        return round(QFontMetricsF(theme.words(13)).horizontalAdvance(tr("Variant"))) + 7
+
     def sizeHint(self) -> QSize:
-        return QSize(WORD + CELL * (len(self.letters) + 1), 22)
+        return QSize(self._word + CELL * (len(self.letters) + 1), 22)
 
     def show_shot(self, shot: Shot) -> None:
         self._shot = shot
         letters, current = shot.letters, shot.variant
         if (letters, current) != (self.letters, self.current):
             self.letters, self.current = letters, current
-            self.setAccessibleDescription(f"{current} of {', '.join(letters)}")
+            self.setAccessibleDescription(tr("{0} of {1}", current, ", ".join(letters)))
             self.updateGeometry()
             self.update()
 
@@ -47,21 +64,21 @@ class Letters(QWidget):
         if self._shot is not None:
             more = letter == "+"
             edit = edits.add_variant(self._shot.id) if more else edits.choose_variant(self._shot.id, letter)
-            self._session.apply("New variant" if more else f"Variant {letter}", edit)
+            self._session.apply(tr("New variant") if more else tr("Variant {0}", letter), edit)
 
     def _at(self, x: float) -> str | None:
-        number = int((x - WORD) // CELL)
+        number = int((x - self._word) // CELL)
         cells = (*self.letters, "+")
-        return cells[number] if x >= WORD and number < len(cells) else None
+        return cells[number] if x >= self._word and number < len(cells) else None
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(theme.words(13))
         painter.setPen(QColor(theme.FAINT))
-        painter.drawText(QRectF(0, 0, WORD, 22), Qt.AlignmentFlag.AlignVCenter, "Variant")
+        painter.drawText(QRectF(0, 0, self._word, 22), Qt.AlignmentFlag.AlignVCenter, tr("Variant"))
         for number, letter in enumerate((*self.letters, "+")):
-            cell = QRectF(WORD + CELL * number, 2, CELL - 2, 18)
+            cell = QRectF(self._word + CELL * number, 2, CELL - 2, 18)
             if letter == self.current and len(self.letters) > 1:
                 painter.setPen(Qt.PenStyle.NoPen)
                 painter.setBrush(QColor("#4b5651"))
@@ -69,7 +86,7 @@ class Letters(QWidget):
             painter.setPen(QColor(theme.TEXT if letter == self.current else theme.DIM))
             painter.drawText(cell, Qt.AlignmentFlag.AlignCenter, letter)
         if self.hasFocus():
-            painter.fillRect(QRectF(WORD, 20, CELL * len(self.letters), 1), QColor(theme.LAMP))
+            painter.fillRect(QRectF(self._word, 20, CELL * len(self.letters), 1), QColor(theme.LAMP))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         letter = self._at(event.position().x())
@@ -92,9 +109,11 @@ class Letters(QWidget):
         menu = QMenu(self)
         if letter != self.current:
             gone = edits.remove_variant(self._shot.id, letter)
-            menu.addAction(f"Compare with {letter}", lambda: self.compared.emit(letter))
-            menu.addAction(f"Delete {letter}", lambda: self._session.apply(f"Delete variant {letter}", gone))
-        menu.addAction("Compare with the still original", lambda: self.compared.emit(""))
+            menu.addAction(tr("Compare with {0}", letter), lambda: self.compared.emit(letter))
+            menu.addAction(
+                tr("Delete {0}", letter), lambda: self._session.apply(tr("Delete variant {0}", letter), gone)
+            )
+        menu.addAction(tr("Compare with the still original"), lambda: self.compared.emit(""))
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(event.globalPos())
 

@@ -6,6 +6,7 @@ from PySide6.QtCore import QObject, Signal
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.chart.subjects import SUBJECTS
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.state.state import State
 from young_tremor.model import edits
 from young_tremor.model.project import Shot, new_id
@@ -64,5 +65,5 @@ class Paper(QObject):
     def duplicate(self, strand: str) -> None:
         """Put a copy of a strand under it and choose it."""
         copy = new_id()
-        self.session.apply("Duplicate strand", edits.duplicate_strand(self.shot_id, strand, copy))
+        self.session.apply(tr("Duplicate strand"), edits.duplicate_strand(self.shot_id, strand, copy))
         self.state.choose(strand=copy)

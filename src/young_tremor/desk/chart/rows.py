@@ -18,6 +18,7 @@ from young_tremor.desk.chart.strips import Line, Strip
 from young_tremor.desk.chart.subjects import FIELDS, Field
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.rule import Rule
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine import origins, traces
 from young_tremor.model import edits
@@ -69,7 +70,9 @@ class StrandRow:
         self.head.add_rules(self.amount, self.second)
         self._bind(self.amount, "Amount", lambda v: {"amount": tuned(self.strand.amount, paper.now, v / 100)})
         self._bind(self.second, second.step, lambda v: second.write(self.strand, paper.now, v))
-        self.head.lamp.toggled.connect(lambda on: session.apply("Strand on" if on else "Strand off", self._edit(on=on)))
+        self.head.lamp.toggled.connect(
+            lambda on: session.apply(tr("Strand on") if on else tr("Strand off"), self._edit(on=on))
+        )
         self.head.chosen.connect(lambda: paper.choose(self.strand_id))
         self.head.menu.connect(self.fill_menu)
         self.strip = Strip(paper.view, self._lines, theme.ROW, name="Trace")
@@ -83,7 +86,7 @@ class StrandRow:
         )  # fmt: skip
         self._shaping = ""
         self._number = 0
-        self.strip.end_grabbed.connect(lambda: session.begin_gesture("Active stretch"))
+        self.strip.end_grabbed.connect(lambda: session.begin_gesture(tr("Active stretch")))
         self.strip.end_dragged.connect(self._drag_end)
         self.strip.end_released.connect(session.end_gesture)
         self.row = Row(self.head, self.strip)
@@ -108,47 +111,49 @@ class StrandRow:
     def fill_menu(self, menu: QMenu) -> None:
         """What can be done with the strand as a whole."""
         paper, session, shot, strand = self._paper, self._paper.session, self._shot_id, self.strand_id
-        menu.addAction("Duplicate", lambda: paper.duplicate(strand))
-        menu.addAction("Move up", lambda: session.apply("Move strand", edits.move_strand(shot, strand, -1)))
-        menu.addAction("Move down", lambda: session.apply("Move strand", edits.move_strand(shot, strand, 1)))
-        solo = menu.addAction("Solo", lambda: session.apply("Solo", self._edit(solo=not self.strand.solo)))
+        menu.addAction(tr("Duplicate"), lambda: paper.duplicate(strand))
+        menu.addAction(tr("Move up"), lambda: session.apply(tr("Move strand"), edits.move_strand(shot, strand, -1)))
+        menu.addAction(tr("Move down"), lambda: session.apply(tr("Move strand"), edits.move_strand(shot, strand, 1)))
+        solo = menu.addAction(tr("Solo"), lambda: session.apply(tr("Solo"), self._edit(solo=not self.strand.solo)))
         solo.setCheckable(True)
         solo.setChecked(self.strand.solo)
         for field in self._fields():
-            shape = menu.addAction(f"Shape the {field.name} over time", partial(self.toggle_shaping, field.name))
+            shape = menu.addAction(tr("Shape the {0} over time", field.name), partial(self.toggle_shaping, field.name))
             shape.setCheckable(True)
             shape.setChecked(self.strip.editor is self.editors[field.name])
-        act = menu.addAction("Act in a stretch only", self._act_in_marks)
+        act = menu.addAction(tr("Act in a stretch only"), self._act_in_marks)
         act.setCheckable(True)
         act.setChecked(self.strand.stretch != Stretch())
-        menu.addAction("Fill the window with this row", lambda: paper.fill(strand))
+        menu.addAction(tr("Fill the window with this row"), lambda: paper.fill(strand))
         menu.addSeparator()
-        menu.addAction("Save as preset…", lambda: paper.kept.emit(strand))
+        menu.addAction(tr("Save as preset…"), lambda: paper.kept.emit(strand))
         fresh = origins.source(self.strand)
         reset = menu.addAction(
-            f"Reset to {self.strand.origin.rpartition('/')[0]}" if self.strand.origin else "Reset",
-            lambda: session.apply("Reset strand", edits.reset_strand(shot, strand, fresh)),
+            tr("Reset to {0}", self.strand.origin.rpartition("/")[0]) if self.strand.origin else tr("Reset"),
+            lambda: session.apply(tr("Reset strand"), edits.reset_strand(shot, strand, fresh)),
         )
         reset.setEnabled(replace(fresh, id=strand, name=self.strand.name, origin=self.strand.origin) != self.strand)
-        menu.addAction("Delete strand", lambda: session.apply("Delete strand", edits.remove_strand(shot, strand)))
+        menu.addAction(
+            tr("Delete strand"), lambda: session.apply(tr("Delete strand"), edits.remove_strand(shot, strand))
+        )
 
     def _drag_end(self, which: str, t: float) -> None:
         stretch, view = self.strand.stretch, self._paper.view
         start, end = stretch.start or 0.0, view.length if stretch.end is None else stretch.end
         frame = 1 / float(view.rate)
         t = min(t, end - frame) if which == "start" else max(t, start + frame)
-        self._paper.session.apply("Active stretch", self._edit(stretch=replace(stretch, **{which: t})))
+        self._paper.session.apply(tr("Active stretch"), self._edit(stretch=replace(stretch, **{which: t})))
 
     def _act_in_marks(self) -> None:
         """Let the strand act in the marked stretch only, with short fades, or in the shot again."""
         view, rate = self._paper.view, float(self._paper.view.rate)
         if self.strand.stretch != Stretch():
-            self._paper.session.apply("Active stretch", self._edit(stretch=Stretch()))
+            self._paper.session.apply(tr("Active stretch"), self._edit(stretch=Stretch()))
             return
         first, last = view.marks or (view.frames // 4, 3 * view.frames // 4)
         fade = round(min(0.5, 0.2 * (last - first) / rate), 2)
         made = Stretch(first / rate, (last + 1) / rate, fade, fade)
-        self._paper.session.apply("Active stretch", self._edit(stretch=made))
+        self._paper.session.apply(tr("Active stretch"), self._edit(stretch=made))
 
     def toggle_shaping(self, field: str) -> None:
         """Show a curve of the strand over the trace, to be edited there, or hide it."""
@@ -198,12 +203,12 @@ class StrandRow:
         self._number, self.strand = number, strand
         if strand is not old or hits_too:
             words = self.kind.note(strand, shot)
-            self.head.set_words(strand.name, f"solo · {words}" if strand.solo else words)
+            self.head.set_words(strand.name, tr("solo · {0}", words) if strand.solo else words)
         if strand is not old:
             self.head.set_changed(origins.strand_changed(strand))
             self.head.lamp.set_on(strand.on)
             self.head.update()
-            self.strip.setAccessibleName(f"Trace of {strand.name}")
+            self.strip.setAccessibleName(tr("Trace of {0}", strand.name))
             self.show_numbers()
             self.strip.dim = not strand.on
             stretch, length = strand.stretch, self._paper.view.length
@@ -230,8 +235,8 @@ class StrandRow:
         self.second.set_value(value)
         top = float(self._paper.view.rate) / 2
         fast = second.scale is RATE and value > top
-        above = f" Above half the frame rate ({top:g}): frames will see it slower." if fast else ""
-        self.second.setToolTip(f"{second.tip}.{above}" if above else second.tip)
+        above = tr(" Above half the frame rate ({0:g}): frames will see it slower.", top) if fast else ""
+        self.second.setToolTip(f"{tr(second.tip)}.{above}" if above else tr(second.tip))
 
     @property
     def keyed(self) -> bool:

@@ -20,11 +20,11 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QMenu
 
-from young_tremor.base.units import counted
 from young_tremor.desk.chart.strips import TimeWidget
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.bridge import guarded
+from young_tremor.desk.kit.words import counted, tr
 from young_tremor.desk.state.state import Choice, State
 from young_tremor.model.shake import Hit
 
@@ -65,11 +65,14 @@ class Ruler(TimeWidget):
         self._grab: tuple[Hit, QPointF, str] | None = None
         self.setMouseTracking(True)
         self.setFixedHeight(theme.RULER)
-        self.setAccessibleName("Time ruler")
+        self.setAccessibleName(tr("Time ruler"))
         self.setToolTip(
-            "Drag to scrub. Wheel zooms, Shift and wheel pans.\nI and O mark a stretch to loop, X clears it.\n"
-            "H drops a hit; drag its pin along, or up and down for its strength.\n"
-            "With the keyboard: Page up and down choose a pin, arrows move it, Delete takes it away."
+            tr(
+                "Drag to scrub. Wheel zooms, Shift and wheel pans.\nI and O mark a stretch to loop, "
+                "X clears it.\nH drops a hit; drag its pin along, or up and down for its "
+                "strength.\nWith the keyboard: Page up and down choose a pin, arrows move it, Delete "
+                "takes it away."
+            )
         )
 
     def set_hits(self, hits: tuple[Hit, ...]) -> None:
@@ -91,8 +94,8 @@ class Ruler(TimeWidget):
         hit = self.hit
         if hit is not None:
             count = f"{self.hits.index(hit) + 1} of {len(self.hits)}"
-            return f"Hit {count}: {hit.t:.2f} seconds, strength {hit.strength:g}"
-        return f"{self._state.seconds:.2f} seconds, {counted(len(self.hits), 'hit')}"
+            return tr("Hit {0}: {1:.2f} seconds, strength {2:g}", count, hit.t, hit.strength)
+        return tr("{0:.2f} seconds, {1}", self._state.seconds, counted(len(self.hits), "hit"))
 
     @guarded
     def event(self, event: QEvent) -> bool:

@@ -28,6 +28,7 @@ from young_tremor.desk.chart.key_editor import KeyEditor
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.bridge import guarded
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.state.time import TimeView
 
 TAB = 13  # pixels at a row's foot where the ends of its stretch are dragged
@@ -112,7 +113,7 @@ class Strip(TimeWidget):
         self.active: tuple[float, float] | None = None
         self._end = ""
         self.setFixedHeight(height)
-        self.setAccessibleName(name)
+        self.setAccessibleName(tr(name))
 
     def sizeHint(self) -> QSize:
         return QSize(600, self.height())

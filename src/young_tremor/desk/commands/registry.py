@@ -10,6 +10,8 @@ from typing import Any
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu, QMenuBar, QWidget
 
+from young_tremor.desk.kit.words import tr
+
 Keys = tuple[str, ...]
 
 
@@ -61,13 +63,13 @@ class Commands:
                 self._actions[command.name] = self._action(command)
         self.set_keys(own)
         for title in menus:
-            menu = bar.addMenu(title)
+            menu = bar.addMenu(tr(title))
             menu.setToolTipsVisible(True)
             menu.aboutToShow.connect(partial(self._fill, title, menu))
             menu.aboutToHide.connect(self._open_all)
 
     def _action(self, command: Command) -> QAction:
-        action = QAction(command.words, self._desk)
+        action = QAction(tr(command.words), self._desk)
         action.setObjectName(command.name)
         action.setCheckable(command.on is not None)
         action.triggered.connect(lambda: command.do(self._desk))
@@ -103,7 +105,7 @@ class Commands:
                     action.setChecked(command.on(self._desk))
                 menu.addAction(action)
                 continue
-            under = menu.addMenu(command.words)
+            under = menu.addMenu(tr(command.words))
             under.setToolTipsVisible(True)
             if is_open:
                 command.fill(self._desk, under)
@@ -122,7 +124,7 @@ class Commands:
         self._shown = [QMenu(self._desk) for _ in self._menus]
         for title, menu in zip(self._menus, self._shown, strict=True):
             self._fill(title, menu)
-            yield from _flat(title, menu)
+            yield from _flat(tr(title), menu)
         self._open_all()
 
     def refresh(self) -> None:

@@ -10,12 +10,13 @@ from young_tremor.base.errors import TremorError
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.rule import Rule
+from young_tremor.desk.kit.words import tr
 from young_tremor.engine import log, settings
 
 
 def section(words: str) -> QLabel:
     """A small spaced heading."""
-    label = QLabel(words.upper())
+    label = QLabel(tr(words).upper())
     label.setFont(theme.words(12, spaced=1.5))
     label.setStyleSheet(f"color: {theme.DIM}; font-size: 12px; letter-spacing: 1.5px;")
     return label
@@ -36,10 +37,10 @@ class Fold(QWidget):
 
     def __init__(self, words: str) -> None:
         super().__init__()
-        self.words, self.folded, self.value = words, False, ""
+        self.words, self.folded, self.value = tr(words), False, ""
         self.setFixedHeight(22)
-        self.setAccessibleName(words)
-        self.setToolTip("Fold or unfold")
+        self.setAccessibleName(self.words)
+        self.setToolTip(tr("Fold or unfold"))
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def set_folded(self, folded: bool, value: str = "") -> None:
@@ -80,7 +81,7 @@ class Fold(QWidget):
     focusOutEvent = focusInEvent
 
 
-tell(Fold, QAccessible.Role.Button, lambda fold: f"folded, {fold.value}" if fold.folded else "open")
+tell(Fold, QAccessible.Role.Button, lambda fold: tr("folded, {0}", fold.value) if fold.folded else tr("open"))
 
 
 class Column(QScrollArea):
@@ -120,6 +121,12 @@ class Column(QScrollArea):
                 rule.shown.connect(lambda words=words: self._tell(words))
             if self._name(words) in folded:
                 self._show(words, folded=True)
+
+    @property
+    def least_width(self) -> int:
+        """How wide it has to be for nothing in it to be cut off."""
+        inner = self.widget()
+        return inner.minimumSizeHint().width() + 10 if inner is not None else 0
 
     def _name(self, words: str) -> str:
         return f"{type(self).__name__}/{words}"

@@ -7,6 +7,7 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.words import tr
 
 
 class HintBar(QWidget):
@@ -20,10 +21,10 @@ class HintBar(QWidget):
         self.words = QLabel("")
         self.words.setWordWrap(True)
         self.words.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
-        self.words.setAccessibleName("Hint")
-        close = QPushButton("Got it")
+        self.words.setAccessibleName(tr("Hint"))
+        close = QPushButton(tr("Got it"))
         close.setProperty("quiet", True)
-        close.setToolTip("Put this hint away for good")
+        close.setToolTip(tr("Put this hint away for good"))
         close.clicked.connect(lambda: self.dismissed.emit(self.name))
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 8, 10, 8)
@@ -35,7 +36,7 @@ class HintBar(QWidget):
         """Show a hint; an empty name shows none."""
         if name != self.name:
             self.name = name
-            self.words.setText(words)
+            self.words.setText(tr(words))
             self.setVisible(bool(name))
 
     def paintEvent(self, event: QPaintEvent) -> None:

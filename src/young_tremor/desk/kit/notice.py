@@ -7,6 +7,7 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QLabel, QWidget
 
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.words import tr
 
 
 class Notice(QLabel):
@@ -20,7 +21,7 @@ class Notice(QLabel):
         self.setStyleSheet(
             f"background: {theme.DEEP}; border: 1px solid {theme.LAMP}; border-radius: 4px; padding: 8px 14px;"
         )
-        self.setAccessibleName("Message")
+        self.setAccessibleName(tr("Message"))
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self.hide)

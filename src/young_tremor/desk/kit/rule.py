@@ -27,6 +27,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.bridge import guarded
 from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.words import tr
 
 RUN = 500  # ms between notches of the wheel that are still one step
 MOVES = (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
@@ -72,7 +73,7 @@ class Rule(QWidget):
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
-        self.label, self.scale, self.small = label, scale, small
+        self.label, self.scale, self.small = tr(label), scale, small
         self.reset_value = value if reset is None else reset
         self._value = value
         self._ink = ink
@@ -86,12 +87,13 @@ class Rule(QWidget):
         self._note: Callable[[float], str] | None = None
         self._editor: _Editor | None = None
         self.menu: Callable[[QMenu], object] | None = None
-        self.setAccessibleName(label)
+        self.setAccessibleName(self.label)
         self.setAccessibleDescription(scale.text(value))
-        self.setToolTip(
-            (tip + "\n" if tip else "") + "Drag or type; the wheel turns it once it is clicked, or with Alt.\n"
+        how = tr(
+            "Drag or type; the wheel turns it once it is clicked, or with Alt.\n"
             "Shift is fine, Ctrl coarse. Double click resets."
         )
+        self.setToolTip(f"{tr(tip)}\n{how}" if tip else how)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMouseTracking(True)
@@ -143,8 +145,10 @@ class Rule(QWidget):
             painter.drawRoundedRect(QRectF(0, top / 2 - 4, 4, 9), 1, 1)
             painter.setPen(QColor(theme.DIM))
             label_x = 10
-        painter.drawText(QRectF(label_x, 0, self.width(), top), Qt.AlignmentFlag.AlignVCenter, self.label)
         number = self._number_rect()
+        room = number.left() + 6 - label_x
+        label = painter.fontMetrics().elidedText(self.label, Qt.TextElideMode.ElideRight, int(room))
+        painter.drawText(QRectF(label_x, 0, room, top), Qt.AlignmentFlag.AlignVCenter, label)
         if self._note and not self.small:
             painter.setFont(theme.words(12))
             painter.setPen(QColor(theme.FAINT))
@@ -226,7 +230,7 @@ class Rule(QWidget):
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
-        menu.addAction("Reset", lambda: self._once(self.reset_value))
+        menu.addAction(tr("Reset"), lambda: self._once(self.reset_value))
         if self.menu is not None:
             self.menu(menu)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)

@@ -18,6 +18,7 @@ from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
+from young_tremor.desk.kit.words import tr
 
 
 class Glyph(QAbstractButton):
@@ -26,8 +27,8 @@ class Glyph(QAbstractButton):
     def __init__(self, sign: str, tip: str, *, round_: bool = False, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.sign, self._round = sign, round_
-        self.setToolTip(tip)
-        self.setAccessibleName(tip.split(" (")[0])
+        self.setToolTip(tr(tip))
+        self.setAccessibleName(tr(tip).split(" (")[0])
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
 
@@ -87,10 +88,10 @@ class Segments(QWidget):
 
     def __init__(self, choices: tuple[tuple[str, str, str], ...], name: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._choices = choices
+        self._choices = tuple((key, tr(words), tr(tip)) for key, words, tip in choices)
         self.current = choices[0][0]
-        self.setAccessibleDescription(choices[0][1])
-        self.setAccessibleName(name)
+        self.setAccessibleDescription(self._choices[0][1])
+        self.setAccessibleName(tr(name))
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
         self.setMouseTracking(True)

@@ -7,6 +7,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.words import tr
 
 
 class Sheet(QWidget):
@@ -14,7 +15,7 @@ class Sheet(QWidget):
 
     def __init__(self, parent: QWidget, name: str) -> None:
         super().__init__(parent)
-        self.setAccessibleName(name)
+        self.setAccessibleName(tr(name))
         self.hide()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

@@ -12,6 +12,7 @@ from young_tremor.desk.chart.subjects import COPIES
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -43,8 +44,8 @@ class Blurs:
             "opacity": Rule("Opacity", Scale(0, 1, "", 2), value=0.5, reset=0.5, tip="Of each against the one before"),
         }  # fmt: skip
         self.copies = self.afterimages["count"]
-        self.along = QCheckBox("The way the jolts go")
-        self.along.clicked.connect(lambda on: session.apply("Smear", self._smear("angle", None if on else 90.0)))
+        self.along = QCheckBox(tr("The way the jolts go"))
+        self.along.clicked.connect(lambda on: session.apply(tr("Smear"), self._smear("angle", None if on else 90.0)))
         column.heading("Smear at hits")
         for field, rule in self.smear.items():
             bind(rule, session, "Smear", partial(self._smear, field))

@@ -12,6 +12,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.session import Session
 from young_tremor.model import edits, keys
@@ -34,19 +35,19 @@ class Delivery:
         column.heading("Delivered as")
         row = QHBoxLayout()
         for box, name, values in ((self.size, "Delivered size", SIZES), (self.rate, "Delivered rate", RATES)):
-            box.setAccessibleName(name)
+            box.setAccessibleName(tr(name))
             box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
             box.setMinimumContentsLength(8)
             for value in values:
-                words = value.replace("x", " × ") if box is self.size else f"{RATE_WORDS.get(value, value)} fps"
-                box.addItem(words if value else ("Footage size" if box is self.size else "Footage rate"), value)
+                words = value.replace("x", " × ") if box is self.size else tr("{0} fps", RATE_WORDS.get(value, value))
+                box.addItem(words if value else tr("Footage size") if box is self.size else tr("Footage rate"), value)
             row.addWidget(box, 1)
-        self.size.setToolTip("Pixels of the delivery; a larger source is reserve for the crop")
-        self.rate.setToolTip("Frames a second of the delivery; the sound stays in time")
+        self.size.setToolTip(tr("Pixels of the delivery; a larger source is reserve for the crop"))
+        self.rate.setToolTip(tr("Frames a second of the delivery; the sound stays in time"))
         self.size.activated.connect(self._set_size)
         self.rate.activated.connect(self._set_rate)
         column.rows.addLayout(row)
-        label = QLabel("Placement under the shake")
+        label = QLabel(tr("Placement under the shake"))
         label.setStyleSheet(f"color: {theme.DIM};")
         column.rows.addWidget(label)
         percent = Scale(-50, 50, "%", 1, least=-1000, most=1000)
@@ -61,7 +62,7 @@ class Delivery:
         for field, (rule, per) in self.place.items():
             bind(rule, session, "Placement", partial(self._placed, field, per))
             rule.menu = lambda menu, field=field, per=per: menu.addAction(
-                "Set a key at the playhead", partial(self._key, field)
+                tr("Set a key at the playhead"), partial(self._key, field)
             )
             column.rows.addWidget(rule)
         self.now = 0.0
@@ -70,10 +71,12 @@ class Delivery:
         text = self.size.itemData(number)
         width, _, height = text.partition("x")
         size = Size(int(width), int(height)) if text else None
-        self._session.apply("Delivered size", edits.set_shot(self._shot.id, size=size))
+        self._session.apply(tr("Delivered size"), edits.set_shot(self._shot.id, size=size))
 
     def _set_rate(self, number: int) -> None:
-        self._session.apply("Delivered rate", edits.set_shot(self._shot.id, rate=self.rate.itemData(number) or None))
+        self._session.apply(
+            tr("Delivered rate"), edits.set_shot(self._shot.id, rate=self.rate.itemData(number) or None)
+        )
 
     def _edit(self, field: str, curve: Curve) -> edits.Edit:
         plate = self._shot.footage
@@ -87,7 +90,7 @@ class Delivery:
     def _key(self, field: str) -> None:
         """The first key holds what is there; from then on a changed number is another key."""
         curve: Curve = getattr(self._shot.footage.placement, field)
-        self._session.apply("Placement key", self._edit(field, keys.with_key(curve, self.now)))
+        self._session.apply(tr("Placement key"), self._edit(field, keys.with_key(curve, self.now)))
 
     def show(self, shot: Shot, now: float) -> None:
         """Show what a shot has at ``now`` seconds."""
@@ -96,7 +99,7 @@ class Delivery:
         for box, value in ((self.size, size), (self.rate, shot.rate or "")):
             at = box.findData(value)
             if at < 0:
-                box.addItem(value.replace("x", " × ") if box is self.size else f"{value} fps", value)
+                box.addItem(value.replace("x", " × ") if box is self.size else tr("{0} fps", value), value)
                 at = box.count() - 1
             box.setCurrentIndex(at)
         for field, (rule, per) in self.place.items():

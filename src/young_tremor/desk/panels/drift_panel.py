@@ -16,6 +16,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
 from young_tremor.desk.kit.segments import Segments
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.strand_panel import CHANNEL_WORDS, INKS, REACHES, SHARE, StrandPanel
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine import traces
@@ -40,8 +41,8 @@ class DriftPanel(StrandPanel):
             lambda v: {"rate": tuned(self._now().rate, self.now, v)},
         )  # fmt: skip
         self.rate.set_note(lambda v: "above half the frame rate" if v > self._half_rate else "")
-        match = QPushButton("Match a take…")
-        match.setToolTip("Fit reach, rate and roughness to measured motion, and compare the spectra")
+        match = QPushButton(tr("Match a take…"))
+        match.setToolTip(tr("Fit reach, rate and roughness to measured motion, and compare the spectra"))
         match.clicked.connect(lambda: self.match_asked.emit(match.mapToGlobal(match.rect().bottomLeft())))
         self.rows.addWidget(match)
         self._balance()

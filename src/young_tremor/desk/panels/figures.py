@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWi
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import section
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.strand_panel import CHANNEL_WORDS
 from young_tremor.desk.state.runner import Report, Runner
 from young_tremor.engine import figures
@@ -33,7 +34,7 @@ class Plot(QWidget):
         self.found: figures.Figures | None = None
         self.against: figures.Figures | None = None  # drawn dotted over it
         self.setMinimumHeight(120)
-        self.setAccessibleName("Spectrum")
+        self.setAccessibleName(tr("Spectrum"))
         theme.paper.changed.connect(self.update)
 
     def show_figures(self, found: figures.Figures | None, against: figures.Figures | None = None) -> None:
@@ -113,7 +114,7 @@ class Table(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.rows: tuple[figures.Row, ...] = ()
-        self.setAccessibleName("Figures of the channels")
+        self.setAccessibleName(tr("Figures of the channels"))
         self.setFixedHeight(44)
 
     def show_rows(self, rows: tuple[figures.Row, ...]) -> None:
@@ -128,17 +129,17 @@ class Table(QWidget):
         painter.setPen(QColor(theme.FAINT))
         for words, end in (("Peak", self.ENDS[1]), ("Reach (95 %)", self.ENDS[3]), ("Rate", self.ENDS[4])):
             painter.drawText(
-                QRectF(end - 120, 0, 120, 20), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, words
+                QRectF(end - 120, 0, 120, 20), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, tr(words)
             )
         if not self.rows:
             painter.setPen(QColor(theme.DIM))
-            painter.drawText(QRectF(0, 20, self.width(), 20), Qt.AlignmentFlag.AlignVCenter, "Nothing moves here.")
+            painter.drawText(QRectF(0, 20, self.width(), 20), Qt.AlignmentFlag.AlignVCenter, tr("Nothing moves here."))
         for line, row in enumerate(self.rows):
             y = 22 + 19 * line
             painter.fillRect(QRectF(0, y + 4, 4, 11), theme.paper.colour(row.channel))
             painter.setFont(theme.words(14))
             painter.setPen(QColor(theme.DIM))
-            painter.drawText(QRectF(10, y, 60, 19), Qt.AlignmentFlag.AlignVCenter, CHANNEL_WORDS[row.channel])
+            painter.drawText(QRectF(10, y, 60, 19), Qt.AlignmentFlag.AlignVCenter, tr(CHANNEL_WORDS[row.channel]))
             painter.setFont(theme.numbers(12))
             painter.setPen(QColor(theme.TEXT))
             for cell, end in zip(_cells(row), self.ENDS, strict=True):
@@ -163,12 +164,12 @@ class FiguresView(QWidget):
         super().__init__()
         self._runner = runner
         self.setFixedWidth(WIDTH)
-        self.setAccessibleName("Figures")
+        self.setAccessibleName(tr("Figures"))
         self.subject, self.stretch = QLabel(""), QLabel("")
         self.stretch.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
-        close = QPushButton("Close")
+        close = QPushButton(tr("Close"))
         close.setProperty("quiet", True)
-        close.setToolTip("Close the figures (G)")
+        close.setToolTip(tr("Close the figures (G)"))
         close.clicked.connect(self.closed.emit)
         self.plot, self.table = Plot(), Table()
         head = QHBoxLayout()
@@ -201,7 +202,7 @@ class FiguresView(QWidget):
             return
         name = next((s.name for s in shot.shake.strands if s.id == strand), "Camera, everything added up")
         self.subject.setText(name)
-        self.stretch.setText(f"{first:.2f} – {last:.2f} s" if marked else "the whole shot")
+        self.stretch.setText(f"{first:.2f} – {last:.2f} s" if marked else tr("the whole shot"))
         self._wanted = (shot, info, first, last, strand)
         if not self._timer.isActive():
             self._timer.start(LATER)
@@ -223,7 +224,7 @@ class FiguresView(QWidget):
 
         def show(found: tuple[figures.Figures, figures.Figures | None]) -> None:
             if against is not None:
-                self.subject.setText(f"{self.subject.text().split(' · ')[0]} · dotted: {against[2]}")
+                self.subject.setText(tr("{0} · dotted: {1}", self.subject.text().split(" · ")[0], against[2]))
             self.plot.show_figures(*found)
             self.table.show_rows(found[0].rows)
 

@@ -14,6 +14,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column, section
 from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.blurs import Blurs
 from young_tremor.desk.panels.delivery import Delivery
 from young_tremor.desk.panels.framing_rules import FramingRules
@@ -81,13 +82,13 @@ class FramePanel(Column):
         head.addWidget(self.status)
         self.rows.addLayout(head)
         self.edges = QComboBox()
-        self.edges.setAccessibleName("Edges")
-        self.edges.setToolTip("What fills the edges that the motion uncovers")
+        self.edges.setAccessibleName(tr("Edges"))
+        self.edges.setToolTip(tr("What fills the edges that the motion uncovers"))
         for edges in EDGES:
-            self.edges.addItem(EDGE_WORDS[edges], edges)
+            self.edges.addItem(tr(EDGE_WORDS[edges]), edges)
         self.edges.activated.connect(self._set_edges)
         edges_row = QHBoxLayout()
-        words = QLabel("Edges")
+        words = QLabel(tr("Edges"))
         words.setStyleSheet(f"color: {theme.DIM};")
         edges_row.addWidget(words)
         edges_row.addSpacing(12)
@@ -101,7 +102,7 @@ class FramePanel(Column):
         for row, (key, text) in enumerate(
             (("crop", "Crop"), ("detail", "Detail kept"), ("gaps", "Gaps if open"), ("worst", "Worst frame"))
         ):
-            name = QLabel(text)
+            name = QLabel(tr(text))
             name.setStyleSheet(f"color: {theme.DIM};")
             value: QLabel | QPushButton
             if key == "worst":
@@ -110,18 +111,18 @@ class FramePanel(Column):
                 button.setStyleSheet(
                     f'font-family: "Spline Sans Mono"; font-size: 13px; color: {theme.LAMP}; padding: 0;'
                 )
-                button.setToolTip("Go to the frame that needs the largest crop")
+                button.setToolTip(tr("Go to the frame that needs the largest crop"))
                 button.clicked.connect(lambda: self.go_to.emit(self._worst))
-                value.setAccessibleName("Go to worst frame")
+                value.setAccessibleName(tr("Go to worst frame"))
             else:
                 value = QLabel()
                 value.setStyleSheet('font-family: "Spline Sans Mono"; font-size: 13px;')
-                value.setAccessibleName(text)
+                value.setAccessibleName(tr(text))
             self._values[key] = value
             grid.addWidget(name, row, 1)
             grid.addWidget(value, row, 2, Qt.AlignmentFlag.AlignRight)
-        self._values["gaps"].setToolTip("Share of frames that would show an edge if nothing were done")
-        self._values["detail"].setToolTip("Source pixels per delivered pixel along a line")
+        self._values["gaps"].setToolTip(tr("Share of frames that would show an edge if nothing were done"))
+        self._values["detail"].setToolTip(tr("Source pixels per delivered pixel along a line"))
         grid.addWidget(self.glyph, 0, 0, 4, 1)
         grid.setColumnStretch(1, 1)
         self.rows.addLayout(grid)
@@ -130,7 +131,9 @@ class FramePanel(Column):
         self._shutter_and_lens(session)
         self.delivery = Delivery(session, self)
         self.blurs = Blurs(session, self)
-        self.blurs.copies.menu = lambda menu: menu.addAction("Shape it over time", lambda: self.shape.emit("Copies"))
+        self.blurs.copies.menu = lambda menu: menu.addAction(
+            tr("Shape it over time"), lambda: self.shape.emit("Copies")
+        )
         self.region = RegionRules(
             session, self, lambda region: edits.set_shake(self._shot.id if self._shot else "", region=region)
         )
@@ -154,11 +157,11 @@ class FramePanel(Column):
             "Rolling shutter", Scale(0, 40, "ms", 1, bend=1.6, least=-1000, most=1000), value=0, reset=0,
             tip="From the first row of the picture to the last; a phone takes 10 to 25",
         )  # fmt: skip
-        self.linear = QCheckBox("Blur as light")
+        self.linear = QCheckBox(tr("Blur as light"))
         self.linear.setToolTip(
-            "Average the exposures as light rather than as code values: bright things smear brighter"
+            tr("Average the exposures as light rather than as code values: bright things smear brighter")
         )
-        self.linear.clicked.connect(lambda on: session.apply("Blur as light", self._frame(linear=on)))
+        self.linear.clicked.connect(lambda on: session.apply(tr("Blur as light"), self._frame(linear=on)))
         bind(self.readout, session, "Rolling shutter", lambda v: self._frame(readout=v / 1000))
         bind(self.phase, session, "Shutter phase", lambda v: self._shutter(phase=v))
         bind(self.focal, session, "Focal length", lambda v: self._frame(focal_mm=v))
@@ -172,8 +175,8 @@ class FramePanel(Column):
             if title == "Shutter":
                 self.rows.addWidget(self.linear)
             if title == "Lens":
-                self.pivoting = QCheckBox("Pivot on the picture")
-                self.pivoting.setToolTip("Drag it there; while a strand is chosen, it is that strand's own")
+                self.pivoting = QCheckBox(tr("Pivot on the picture"))
+                self.pivoting.setToolTip(tr("Drag it there; while a strand is chosen, it is that strand's own"))
                 self.pivoting.clicked.connect(lambda on: self.place_pivot.emit(on))
                 self.rows.addWidget(self.pivoting)
 
@@ -182,7 +185,7 @@ class FramePanel(Column):
         subject = BY_NAME[name]
         rule = Rule(label, subject.scale, value=value, tip=subject.tip)
         bind(rule, self._session, name, lambda v: subject.set_at(self._shot or NO_SHOT, self.now, v))
-        rule.menu = lambda menu: menu.addAction("Shape it over time", lambda: self.shape.emit(name))
+        rule.menu = lambda menu: menu.addAction(tr("Shape it over time"), lambda: self.shape.emit(name))
         self.subjects[name] = rule
         return rule
 
@@ -194,7 +197,7 @@ class FramePanel(Column):
         return self._frame(shutter=replace(self._shot.frame.shutter, **changes))
 
     def _set_edges(self, number: int) -> None:
-        self._session.apply("Edges", self._frame(edges=self.edges.itemData(number)))
+        self._session.apply(tr("Edges"), self._frame(edges=self.edges.itemData(number)))
 
     def show_shot(self, shot: Shot | None) -> None:
         self.setEnabled(shot is not None)
@@ -227,23 +230,23 @@ class FramePanel(Column):
         cropped = plan.shot.frame.edges in ("crop", "crop-as-needed")
         share = readings.uncovered
         if cropped or share == 0:
-            self.status.setText("covers every frame")
+            self.status.setText(tr("covers every frame"))
             self.status.setStyleSheet(f"color: {theme.GOOD}; font-size: 13px;")
         elif plan.shot.frame.edges == "open":
-            self.status.setText(f"{_share(share)} of frames show an edge")
+            self.status.setText(tr("{0} of frames show an edge", _share(share)))
             self.status.setStyleSheet(f"color: {theme.BAD}; font-size: 13px;")
         else:
-            self.status.setText(f"{_share(share)} of frames filled in")
+            self.status.setText(tr("{0} of frames filled in", _share(share)))
             self.status.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
         cut = np.flatnonzero(readings.cut)
         first = int(cut[0]) if len(cut) else 0
         self.framing.show_cut(len(cut), first, timecode(first, plan.rate))
         self._worst = readings.worst
         self._values["crop"].setText(f"{readings.crop:.3f}")
-        self._values["crop"].setToolTip("What the edges need on top of the crop by hand")
+        self._values["crop"].setToolTip(tr("What the edges need on top of the crop by hand"))
         self._values["detail"].setText(f"{100 * readings.detail:.1f} %")
         self._values["gaps"].setText(_share(share))
-        self._values["worst"].setText(timecode(readings.worst, plan.rate) if share else "none")
+        self._values["worst"].setText(timecode(readings.worst, plan.rate) if share else tr("none"))
         self._values["worst"].setEnabled(bool(share))
         width, height = plan.delivered
         self.glyph.show_crop(readings.crop, width * float(plan.pixel_aspect) / height)

@@ -7,11 +7,11 @@ from collections.abc import Callable
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton
 
-from young_tremor.base.units import counted
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.words import counted, tr
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -28,9 +28,9 @@ class FramingRules(QObject):
     def __init__(self, session: Session, column: Column, edit: Callable[..., edits.Edit]) -> None:
         super().__init__(column)
         self._session = session
-        self.recentre = QCheckBox("Recentre")
-        self.recentre.setToolTip("Find the framing that needs the least crop")
-        self.recentre.clicked.connect(lambda on: session.apply("Recentre", edit(recentre=on)))
+        self.recentre = QCheckBox(tr("Recentre"))
+        self.recentre.setToolTip(tr("Find the framing that needs the least crop"))
+        self.recentre.clicked.connect(lambda on: session.apply(tr("Recentre"), edit(recentre=on)))
         column.rows.addWidget(self.recentre)
         self.breathe = Rule("Breathes in", Scale(0.2, 8, "s", 1, bend=2, least=0.0, most=120), value=1.5, reset=1.5,
                             tip="How slowly the crop comes and goes: a quick one shows")  # fmt: skip
@@ -39,16 +39,16 @@ class FramingRules(QObject):
         self.most = Rule("Crop at most", Scale(0, 20, "%", 1, bend=2, least=0, most=700), value=4, reset=4,
                          tip="How much crop there may be; Limit turns the intensity down to it")  # fmt: skip
         column.rows.addWidget(self.most)
-        self.limit = QPushButton("Limit")
-        self.limit.setToolTip("Scale the intensity so that this crop is enough and every keep-clear box stays in")
+        self.limit = QPushButton(tr("Limit"))
+        self.limit.setToolTip(tr("Scale the intensity so that this crop is enough and every keep-clear box stays in"))
         self.limit.clicked.connect(lambda: self.limit_asked.emit(self.most.value))
-        self.draw = QPushButton("Keep clear")
+        self.draw = QPushButton(tr("Keep clear"))
         self.draw.setCheckable(True)
-        self.draw.setToolTip("Draw a box on the picture that must never leave the frame: a face, a title")
+        self.draw.setToolTip(tr("Draw a box on the picture that must never leave the frame: a face, a title"))
         self.draw.clicked.connect(lambda on: self.drawing.emit(on))
-        self.clear = QPushButton("Remove")
-        self.clear.setToolTip("Take the keep-clear boxes away")
-        self.clear.clicked.connect(lambda: session.apply("Remove boxes", edit(keep=())))
+        self.clear = QPushButton(tr("Remove"))
+        self.clear.setToolTip(tr("Take the keep-clear boxes away"))
+        self.clear.clicked.connect(lambda: session.apply(tr("Remove boxes"), edit(keep=())))
         row = QHBoxLayout()
         row.setSpacing(6)
         for button in (self.limit, self.draw, self.clear):
@@ -74,5 +74,7 @@ class FramingRules(QObject):
     def show_cut(self, count: int, first: int, at: str) -> None:
         """Say in how many frames a box is cut, and lead to the first; nothing where none is."""
         link = f'<a href="{first}" style="color: {theme.LAMP};">{at}</a>'
-        self.words.setText(f"A keep-clear box is cut in {counted(count, 'frame')}, first at {link}." if count else "")
+        self.words.setText(
+            tr("A keep-clear box is cut in {0}, first at {1}.", counted(count, "frame"), link) if count else ""
+        )
         self.words.setVisible(count > 0)

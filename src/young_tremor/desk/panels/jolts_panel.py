@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QCheckBox
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.chart.heads import SETTLE
 from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.blurs import Blurs
 from young_tremor.desk.panels.strand_panel import INKS, SHARE, StrandPanel
 from young_tremor.model.project import Shot
@@ -34,9 +35,9 @@ class JoltsPanel(StrandPanel):
         self.direction = self._rule(
             "Direction", Scale(-180, 180, "°", 0), 90, "0 right, 90 down", lambda v: {"direction": v}
         )
-        self.seeded = QCheckBox("Another direction for each hit")
+        self.seeded = QCheckBox(tr("Another direction for each hit"))
         self.seeded.clicked.connect(
-            lambda on: self._session.apply("Direction", self._edit(direction=None if on else 90.0))
+            lambda on: self._session.apply(tr("Direction"), self._edit(direction=None if on else 90.0))
         )
         self.rows.addWidget(self.seeded)
         self.heading("Ring")

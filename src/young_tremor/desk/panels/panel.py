@@ -10,6 +10,8 @@ from PySide6.QtWidgets import QStackedLayout, QWidget
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.column import Column
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.drift_panel import DriftPanel
 from young_tremor.desk.panels.frame_panel import FramePanel
 from young_tremor.desk.panels.jolts_panel import JoltsPanel
@@ -34,21 +36,25 @@ class Panel(QWidget):
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setMinimumWidth(theme.PANEL)
         self.setMaximumWidth(2 * theme.PANEL)
-        self.setAccessibleName("Panel")
+        self.setAccessibleName(tr("Panel"))
         self._session = session
         self.frame = FramePanel(session)
         self._kinds: dict[type, StrandPanel] = {}
         self._stack = QStackedLayout(self)
         self._stack.setContentsMargins(0, 4, 0, 4)
-        self._stack.addWidget(self.frame)
+        self._add(self.frame)
+
+    def _add(self, column: Column) -> None:
+        """Put in the controls of a kind; longer words make the panel wider."""
+        self._stack.addWidget(column)
+        self.setMinimumWidth(max(self.minimumWidth(), theme.PANEL, column.least_width))
 
     def _of(self, kind: type[P]) -> P:
         panel = self._kinds.get(kind)
         if panel is None:
             panel = self._kinds[kind] = kind(self._session)
-            self._stack.addWidget(panel)
+            self._add(panel)
             self.made.emit(panel)
         return cast("P", panel)
 

@@ -12,6 +12,7 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
 from young_tremor.desk.kit.segments import Segments
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.strand_panel import INKS, SHARE, StrandPanel
 from young_tremor.model import keys
 from young_tremor.model.project import Shot
@@ -49,8 +50,8 @@ class PlottedPanel(StrandPanel):
         self.ahead.changed.connect(lambda v: self.ahead_changed.emit(round(v)))
         self.rows.addWidget(self.ahead)
         self.heading("To the end")
-        self.repeat = QCheckBox("Repeat to the end")
-        self.repeat.clicked.connect(lambda on: self._session.apply("Repeat", self._edit(repeat=on)))
+        self.repeat = QCheckBox(tr("Repeat to the end"))
+        self.repeat.clicked.connect(lambda on: self._session.apply(tr("Repeat"), self._edit(repeat=on)))
         self.rows.addWidget(self.repeat)
         self.irregular = self._rule(
             "Irregular", SHARE, 0.3, "How much the rounds differ in size and time", lambda v: {"irregular": v}
@@ -60,9 +61,9 @@ class PlottedPanel(StrandPanel):
                           tip="About so far apart: from half of it to one and a half")  # fmt: skip
         self.reach = Rule("Within", Scale(0, 5, "", 2, bend=2, least=0, most=100), value=0.6, reset=0.6,
                           tip="Plus or minus this, in the curve's unit")  # fmt: skip
-        scatter, between = QPushButton("Scatter"), QPushButton("One in each gap")
-        scatter.setToolTip("Seeded keys on the edited curve, over the marked stretch or the shot")
-        between.setToolTip("A key in the middle of each gap of the edited curve")
+        scatter, between = QPushButton(tr("Scatter")), QPushButton(tr("One in each gap"))
+        scatter.setToolTip(tr("Seeded keys on the edited curve, over the marked stretch or the shot"))
+        between.setToolTip(tr("A key in the middle of each gap of the edited curve"))
         scatter.clicked.connect(self._scatter)
         between.clicked.connect(self._between)
         row = QHBoxLayout()
@@ -90,12 +91,12 @@ class PlottedPanel(StrandPanel):
             self._strand.curve(self.channel), self._strand.seed, start=self.span[0], end=self.span[1],
             least=0.5 * every, most=1.5 * every, reach=reach, low=-100, high=100,
         )  # fmt: skip
-        self._session.apply("Scatter keys", self._edit(**{self.channel: made}))
+        self._session.apply(tr("Scatter keys"), self._edit(**{self.channel: made}))
 
     def _between(self) -> None:
         if self._strand is not None:
             made = keys.between(self._strand.curve(self.channel))
-            self._session.apply("Keys between", self._edit(**{self.channel: made}))
+            self._session.apply(tr("Keys between"), self._edit(**{self.channel: made}))
 
     def show_strand(self, shot: Shot, info: SourceInfo, strand: Plotted, now: float) -> None:
         self._show_common(shot, info, strand, now)

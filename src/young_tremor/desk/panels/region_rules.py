@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.words import tr
 from young_tremor.engine.session import Session
 from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve
@@ -35,12 +36,12 @@ class RegionRules(QObject):
         self.now = 0.0
         column.heading("Where it acts")
         self.shape = QComboBox()
-        self.shape.setAccessibleName("Region")
+        self.shape.setAccessibleName(tr("Region"))
         for key, words in SHAPES:
-            self.shape.addItem(words, key)
+            self.shape.addItem(tr(words), key)
         self.shape.activated.connect(self._set_shape)
-        self.draw = QPushButton("Draw")
-        self.draw.setToolTip("Drag the region on the picture")
+        self.draw = QPushButton(tr("Draw"))
+        self.draw.setToolTip(tr("Drag the region on the picture"))
         self.draw.clicked.connect(lambda: self.drawing.emit(self))
         row = QHBoxLayout()
         row.addWidget(self.shape, 1)
@@ -57,29 +58,29 @@ class RegionRules(QObject):
                             tip="Over which it fades, percent of frame height"),
         }  # fmt: skip
         for field, rule in self.rules.items():
-            rule.began.connect(lambda: session.begin_gesture("Region"))
+            rule.began.connect(lambda: session.begin_gesture(tr("Region")))
             rule.changed.connect(partial(self._set, field))
             rule.ended.connect(session.end_gesture)
             if field != "feather":
                 rule.menu = lambda menu, field=field: menu.addAction(
-                    "Set a key at the playhead", partial(self._key, field)
+                    tr("Set a key at the playhead"), partial(self._key, field)
                 )
             column.rows.addWidget(rule)
-        self.outside = QCheckBox("Outside of it instead")
+        self.outside = QCheckBox(tr("Outside of it instead"))
         self.outside.clicked.connect(lambda on: self._apply(outside=on))
         column.rows.addWidget(self.outside)
 
     def _set_shape(self, number: int) -> None:
         key = self.shape.itemData(number)
         if key == "everywhere":
-            self._session.apply("Region", self._edit(None))
+            self._session.apply(tr("Region"), self._edit(None))
         else:
             self._apply(shape=key)
             if key == "polygon" and self.region is not None and not self.region.outline:
                 self.drawing.emit(self)
 
     def _apply(self, **changes: Any) -> None:
-        self._session.apply("Region", self._edit(replace(self.region or Region(), **changes)))
+        self._session.apply(tr("Region"), self._edit(replace(self.region or Region(), **changes)))
 
     def _curve(self, field: str) -> Curve:
         region = self.region or Region()

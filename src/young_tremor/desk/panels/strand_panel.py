@@ -17,6 +17,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column, section
 from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.region_rules import RegionRules
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine import traces
@@ -59,12 +60,12 @@ class StrandPanel(Column):
         self.now = 0.0
         self.span = (0.0, 0.0)  # seconds: the marked stretch, or the shot
         self.name = QLineEdit()
-        self.name.setAccessibleName("Strand name")
-        self.name.setToolTip("The strand's name")
+        self.name.setAccessibleName(tr("Strand name"))
+        self.name.setToolTip(tr("The strand's name"))
         self.name.editingFinished.connect(self._rename)
-        back = QPushButton("Frame")
+        back = QPushButton(tr("Frame"))
         back.setProperty("quiet", True)
-        back.setToolTip("Back to the frame (Esc)")
+        back.setToolTip(tr("Back to the frame (Esc)"))
         back.clicked.connect(self.closed.emit)
         head = QHBoxLayout()
         head.addWidget(section(self.title))
@@ -76,11 +77,14 @@ class StrandPanel(Column):
             "Amount", AMOUNT, 100, "How much of this strand",
             lambda v: {"amount": tuned(self._strand.amount, self.now, v / 100)} if self._strand else {},
         )  # fmt: skip
-        self.older = QPushButton("Older rule: take today’s")
+        self.older = QPushButton(tr("Older rule: take today’s"))
         self.older.setToolTip(
-            "It moves as it did in an earlier version, before wander, rests, rattle and keyed rates held what they say"
+            tr(
+                "It moves as it did in an earlier version, before wander, rests, rattle and keyed "
+                "rates held what they say"
+            )
         )
-        self.older.clicked.connect(lambda: self._session.apply("Today’s rule", self._edit(rule=2)))
+        self.older.clicked.connect(lambda: self._session.apply(tr("Today’s rule"), self._edit(rule=2)))
         self.older.hide()
         self.rows.addWidget(self.older)
         self._fill()
@@ -114,17 +118,17 @@ class StrandPanel(Column):
 
     def _rename(self) -> None:
         if self._strand and self.name.text().strip() and self.name.text() != self._strand.name:
-            self._session.apply("Rename strand", self._edit(name=self.name.text().strip()))
+            self._session.apply(tr("Rename strand"), self._edit(name=self.name.text().strip()))
 
     def _seed_row(self) -> None:
         self.seed = QLabel("1")
         self.seed.setStyleSheet('font-family: "Spline Sans Mono"; font-size: 13px;')
-        another = QPushButton("New course")
-        another.setToolTip("The same motion, never the same way twice: another seed")
+        another = QPushButton(tr("New course"))
+        another.setToolTip(tr("The same motion, never the same way twice: another seed"))
         another.clicked.connect(
-            lambda: self._session.apply("Another course", self._edit(seed=secrets.randbelow(9999) + 1))
+            lambda: self._session.apply(tr("Another course"), self._edit(seed=secrets.randbelow(9999) + 1))
         )
-        words = QLabel("Seed")
+        words = QLabel(tr("Seed"))
         words.setStyleSheet(f"color: {theme.DIM};")
         row = QHBoxLayout()
         row.addWidget(words)

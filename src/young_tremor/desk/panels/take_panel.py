@@ -16,6 +16,7 @@ from young_tremor.desk.chart.heads import SLOW, SLOW_TIP
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.scale import Scale
 from young_tremor.desk.kit.segments import Segments
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.strand_panel import INKS, StrandPanel
 from young_tremor.engine import takes
 from young_tremor.model.project import Shot
@@ -34,7 +35,7 @@ class PathPrint(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.setFixedHeight(104)
-        self.setAccessibleName("Path of the take")
+        self.setAccessibleName(tr("Path of the take"))
         self._whole, self._slow = np.zeros((0, 2)), np.zeros((0, 2))
         theme.paper.changed.connect(self.update)
 
@@ -100,9 +101,9 @@ class TakePanel(StrandPanel):
             "Direction",
         )  # fmt: skip
         self.way.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-        self.way.chosen.connect(lambda key: self._session.apply("Direction", self._edit(opposed=key == "opposed")))
-        self.mirrored = QCheckBox("Mirrored, left for right")
-        self.mirrored.clicked.connect(lambda on: self._session.apply("Mirror", self._edit(mirrored=on)))
+        self.way.chosen.connect(lambda key: self._session.apply(tr("Direction"), self._edit(opposed=key == "opposed")))
+        self.mirrored = QCheckBox(tr("Mirrored, left for right"))
+        self.mirrored.clicked.connect(lambda on: self._session.apply(tr("Mirror"), self._edit(mirrored=on)))
         self.rows.addWidget(self.way)
         self.rows.addWidget(self.mirrored)
         self.heading("How much of each")
@@ -118,10 +119,10 @@ class TakePanel(StrandPanel):
 
     def _lens(self) -> None:
         self.heading("Lens")
-        self.by_angle = QCheckBox("From lens to lens, as angles")
-        self.by_angle.setToolTip("Needs the focal length it was filmed at; otherwise percent of the frame's height")
+        self.by_angle = QCheckBox(tr("From lens to lens, as angles"))
+        self.by_angle.setToolTip(tr("Needs the focal length it was filmed at; otherwise percent of the frame's height"))
         self.by_angle.clicked.connect(
-            lambda on: self._session.apply("By angle", self._edit(**self._learned(by_angle=on)))
+            lambda on: self._session.apply(tr("By angle"), self._edit(**self._learned(by_angle=on)))
         )
         self.focal = self._rule(
             "Filmed at", Scale(0, 200, "mm", 0, bend=1.8, least=0, most=5000), 0,
@@ -144,15 +145,15 @@ class TakePanel(StrandPanel):
             "Take to", seconds, 0, "Leaves out its end; 0 keeps it", lambda v: self._learned(end=v or None)
         )
         self.trim_end.set_note(lambda v: "" if v else "to its end")
-        words = QLabel("After it")
+        words = QLabel(tr("After it"))
         words.setStyleSheet(f"color: {theme.DIM};")
         self.beyond = QComboBox()
-        self.beyond.setAccessibleName("After the take")
-        self.beyond.setToolTip("What moves the shot when it is longer than the take")
+        self.beyond.setAccessibleName(tr("After the take"))
+        self.beyond.setToolTip(tr("What moves the shot when it is longer than the take"))
         for key in BEYOND:
-            self.beyond.addItem(BEYOND_WORDS[key], key)
+            self.beyond.addItem(tr(BEYOND_WORDS[key]), key)
         self.beyond.activated.connect(
-            lambda n: self._session.apply("After the take", self._edit(beyond=self.beyond.itemData(n)))
+            lambda n: self._session.apply(tr("After the take"), self._edit(beyond=self.beyond.itemData(n)))
         )
         row = QHBoxLayout()
         row.addWidget(words)
@@ -166,9 +167,9 @@ class TakePanel(StrandPanel):
             "From the one to the other",
             lambda v: {"fade": v},
         )
-        self.endless = QCheckBox("Endless: a drift learned from it")
-        self.endless.setToolTip("The same spectrum and play of channels at any length, never the same twice")
-        self.endless.clicked.connect(lambda on: self._session.apply("Learn", self._edit(only_endless=on)))
+        self.endless = QCheckBox(tr("Endless: a drift learned from it"))
+        self.endless.setToolTip(tr("The same spectrum and play of channels at any length, never the same twice"))
+        self.endless.clicked.connect(lambda on: self._session.apply(tr("Learn"), self._edit(only_endless=on)))
         self.rows.addWidget(self.endless)
 
     def _learned(self, **changes: Any) -> dict[str, Any]:

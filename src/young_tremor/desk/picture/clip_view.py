@@ -8,6 +8,7 @@ from PySide6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QP
 from PySide6.QtWidgets import QWidget
 
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.picture.image import image_of, paint_hint
 from young_tremor.engine import takes
 
@@ -27,10 +28,12 @@ class ClipView(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setAccessibleName("Clip")
+        self.setAccessibleName(tr("Clip"))
         self.setToolTip(
-            "Drag a box over what moves by itself: people, cars. Click a box to take it away. "
-            "Where two things move, click the one that is the scene."
+            tr(
+                "Drag a box over what moves by itself: people, cars. Click a box to take it away. "
+                "Where two things move, click the one that is the scene."
+            )
         )
         self.setMinimumSize(240, 140)
         self.boxes: list[QRectF] = []  # in pixels of the footage
@@ -147,8 +150,8 @@ class Course(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.setFixedHeight(112)
-        self.setAccessibleName("Course of the clip")
-        self.setToolTip("Drag the ends to choose the stretch; click to look at a frame")
+        self.setAccessibleName(tr("Course of the clip"))
+        self.setToolTip(tr("Drag the ends to choose the stretch; click to look at a frame"))
         self.length, self.rate = 1.0, 24.0
         self.first, self.last, self.now = 0.0, 1.0, 0.0
         self.table = np.zeros((0, 8))
@@ -236,7 +239,7 @@ class Course(QWidget):
         painter.setFont(theme.words(12))
         for number, (role, _) in enumerate(CHANNELS):
             painter.setPen(colour(role))
-            painter.drawText(QPointF(self.x(self.first) + 14 + 34 * number, 14), role.capitalize())
+            painter.drawText(QPointF(self.x(self.first) + 14 + 34 * number, 14), tr(role.capitalize()))
         doubt = takes.doubtful_rows(self.table)
         step = self.width() / self.length * (t[1] - t[0])
         for at, sure, bad in zip(t.tolist(), self.table[:, 7].tolist(), doubt.tolist(), strict=True):

@@ -10,6 +10,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.words import tr
 
 NEAR = 12  # pixels
 Path = tuple[np.ndarray, np.ndarray, np.ndarray]  # line, places, times; frame heights from the centre
@@ -52,7 +53,7 @@ def paint(painter: QPainter, frame: QRectF, path: Path) -> None:
         painter.setBrush(QColor("#2f7d53" if role == "roll" else "#a8740a"))
         painter.drawEllipse(at, 6, 6)
         painter.setFont(theme.words(12))
-        painter.drawText(at + QPointF(10, 4), "Roll" if role == "roll" else "Scale")
+        painter.drawText(at + QPointF(10, 4), tr("Roll") if role == "roll" else tr("Scale"))
 
 
 def grip(frame: QRectF, path: Path, place: QPointF) -> Grip:

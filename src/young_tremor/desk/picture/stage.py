@@ -15,6 +15,7 @@ from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import SourceInfo
 from young_tremor.base.units import drops
 from young_tremor.desk.kit.bridge import on_desk
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.picture.view import PictureView
 from young_tremor.desk.state.runner import Runner
 from young_tremor.desk.state.state import Choice, State
@@ -124,7 +125,7 @@ class Stage(QObject):
             self.opened.emit(path, None)
 
         if self._runner.run(f"open {path}", lambda report: footage.facts(path).info, land, failed=failed):
-            self._view_widget.hint = "Opening…"
+            self._view_widget.hint = tr("Opening…")
 
     def refresh_picture(self) -> None:
         """Ask for the picture at the playhead."""
@@ -223,7 +224,7 @@ class Stage(QObject):
         self.preview.follow(index + 1)
         if player.dropped > self._late_count:
             self._late_count = player.dropped
-            self.played.emit(True, f"{player.rate_now:.1f} fps reached")
+            self.played.emit(True, tr("{0:.1f} fps reached", player.rate_now))
 
     def _show(self, picture: Picture) -> None:
         if self._request is picture.request:
@@ -237,7 +238,7 @@ class Stage(QObject):
         """A file was replaced: what is known of it is asked anew."""
         for path in footage.paths(shot):
             self.state.facts.pop(path, None)
-        self.told.emit(f"The footage of “{shot.name}” was changed on disk and is read anew.")
+        self.told.emit(tr("The footage of “{0}” was changed on disk and is read anew.", shot.name))
         self.refresh()
 
     def _failed(self, shot: Shot, words: str) -> None:

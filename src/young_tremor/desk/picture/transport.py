@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QWidget
 from young_tremor.base.units import format_rate, timecode
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.segments import Glyph, Segments
+from young_tremor.desk.kit.words import tr
 from young_tremor.engine.preview import Mode
 
 MODES: tuple[tuple[Mode, str, str], ...] = (
@@ -40,22 +41,22 @@ class Transport(QWidget):
         self._time = QLabel("00:00:00")
         self._time.setFont(theme.numbers(20))
         self._time.setStyleSheet('font-family: "Spline Sans Mono"; font-size: 20px;')
-        self._time.setAccessibleName("Time")
+        self._time.setAccessibleName(tr("Time"))
         self._length = QLabel("")
         self._length.setStyleSheet(f"color: {theme.FAINT}; font-size: 13px;")
         self._late = QLabel("")
         self._late.setStyleSheet(f"color: {theme.LAMP}; font-size: 13px;")
-        self._late.setAccessibleName("Achieved rate")
+        self._late.setAccessibleName(tr("Achieved rate"))
         back = Glyph("back", "One frame back (Left)")
         self.button = Glyph("play", "Play or stop (Space)", round_=True)
         on = Glyph("on", "One frame on (Right)")
         self.modes = Segments(MODES, "Compare")
         self.marks = Glyph("thirds", "Safe areas, thirds and more over the picture")
-        self.zoom = QPushButton("Fit")
+        self.zoom = QPushButton(tr("Fit"))
         self.zoom.setProperty("flat", True)
         self.zoom.setFixedWidth(48)
-        self.zoom.setToolTip("Pixel for pixel, or as large as fits (Ctrl+1, Ctrl+0); Ctrl and the wheel zoom")
-        self.zoom.setAccessibleName("Zoom")
+        self.zoom.setToolTip(tr("Pixel for pixel, or as large as fits (Ctrl+1, Ctrl+0); Ctrl and the wheel zoom"))
+        self.zoom.setAccessibleName(tr("Zoom"))
         self.zoom.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.zoom.clicked.connect(self.zoomed.emit)
         self.marks.clicked.connect(self._ask_overlays)
@@ -88,7 +89,7 @@ class Transport(QWidget):
 
     def show_zoom(self, scale: float) -> None:
         """Say at how many device pixels for a delivered one the picture is looked at; 0 is as large as fits."""
-        self.zoom.setText(f"{100 * scale:.0f} %" if scale else "Fit")
+        self.zoom.setText(f"{100 * scale:.0f} %" if scale else tr("Fit"))
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Where there is little room the length goes and the buttons leave the middle."""
@@ -101,7 +102,9 @@ class Transport(QWidget):
 
     def show_time(self, frame: int, frames: int, rate: Fraction, drop: bool = False) -> None:
         self._time.setText(timecode(frame, rate, drop=drop))
-        self._length.setText(f" / {timecode(frames, rate, drop=drop)} · {format_rate(rate)} fps" if frames else "")
+        self._length.setText(
+            tr(" / {0} · {1} fps", timecode(frames, rate, drop=drop), format_rate(rate)) if frames else ""
+        )
 
     def show_playing(self, playing: bool, late: str = "") -> None:
         self.button.set_sign("pause" if playing else "play")

@@ -18,6 +18,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QMenu, QSizePolicy, QWidget
 
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.picture import frame_marks, lens, plotting, scope
 from young_tremor.desk.picture.image import image_of, paint_hint
 from young_tremor.desk.state.state import Choice, State, Zoom
@@ -45,7 +46,7 @@ class PictureView(QWidget):
 
     def __init__(self, state: State, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setAccessibleName("Picture")
+        self.setAccessibleName(tr("Picture"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMouseTracking(True)
         self.setMinimumSize(320, 180)
@@ -241,7 +242,7 @@ class PictureView(QWidget):
         painter.setBrush(QColor(20, 22, 21, 170))
         painter.drawRoundedRect(at, 3, 3)
         painter.setPen(QColor(theme.TEXT))
-        painter.drawText(at, Qt.AlignmentFlag.AlignCenter, words)
+        painter.drawText(at, Qt.AlignmentFlag.AlignCenter, tr(words))
 
     def _paint_split(self, painter: QPainter, rect: QRect) -> None:
         assert self._still is not None
@@ -385,7 +386,7 @@ class PictureView(QWidget):
     def fill_overlays(self, menu: QMenu, skip: tuple[str, ...] = ()) -> None:
         """What can be drawn over the picture."""
         for name in (each for each in frame_marks.OVERLAYS if each not in skip):
-            action = menu.addAction(name)
+            action = menu.addAction(tr(name))
             action.setCheckable(True)
             action.setChecked(name in self._overlays)
             action.triggered.connect(lambda _=False, name=name: self.toggle_overlay(name))

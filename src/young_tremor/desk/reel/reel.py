@@ -23,6 +23,7 @@ from PySide6.QtWidgets import QMenu, QScrollArea, QVBoxLayout, QWidget
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
+from young_tremor.desk.kit.words import tr
 from young_tremor.model.project import Project, Shot
 
 
@@ -41,7 +42,7 @@ class Print(QWidget):
         self.image: QImage | None = None
         self.trace: np.ndarray | None = None
         self.setFixedSize(theme.REEL - 4, 100)
-        self.setAccessibleName(f"Shot {number}, {shot.name}")
+        self.setAccessibleName(tr("Shot {0}, {1}", number, shot.name))
         self.setToolTip(f"{shot.name}\n{shot.footage.media.path}")
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
@@ -117,12 +118,12 @@ class Print(QWidget):
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
-        menu.addAction("Remove from the reel", lambda: self.removed.emit(self.shot.id))
+        menu.addAction(tr("Remove from the reel"), lambda: self.removed.emit(self.shot.id))
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(event.globalPos())
 
 
-tell(Print, QAccessible.Role.ListItem, lambda print_: "chosen" if print_.current else "")
+tell(Print, QAccessible.Role.ListItem, lambda print_: tr("chosen") if print_.current else "")
 
 
 class Reel(QWidget):
@@ -134,7 +135,7 @@ class Reel(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setFixedWidth(theme.REEL)
-        self.setAccessibleName("Reel")
+        self.setAccessibleName(tr("Reel"))
         self._prints: dict[str, Print] = {}
         self._column = QWidget()
         self._list = QVBoxLayout(self._column)
@@ -202,11 +203,11 @@ class Reel(QWidget):
         theme.hammertone(painter, 0, 0, self.width(), self.height())
         painter.setPen(QColor(theme.DIM))
         painter.setFont(theme.words(12, spaced=1.5))
-        painter.drawText(QRectF(12, 6, 60, 22), Qt.AlignmentFlag.AlignVCenter, "REEL")
+        painter.drawText(QRectF(12, 6, 60, 22), Qt.AlignmentFlag.AlignVCenter, tr("REEL"))
         count = len(self._prints)
         painter.setFont(theme.words(13))
         painter.setPen(QColor(theme.FAINT))
-        words = f"{count} shot{'' if count == 1 else 's'}"
+        words = tr("{0} shot{1}", count, "" if count == 1 else "s")
         painter.drawText(
             QRectF(0, 6, self.width() - 10, 22),
             Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
@@ -215,5 +216,5 @@ class Reel(QWidget):
         if not count:
             painter.drawText(
                 QRectF(14, 40, self.width() - 28, 90), Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap,
-                "Drop footage here, or press Ctrl+O.",
+                tr("Drop footage here, or press Ctrl+O."),
             )  # fmt: skip

@@ -24,6 +24,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.sheet import Sheet
+from young_tremor.desk.kit.words import tr
 
 WAY = Qt.ItemDataRole.UserRole
 
@@ -46,12 +47,12 @@ class Finder(Sheet):
         self._actions: list[QAction] = []
         self._items: list[QTreeWidgetItem] = []
         self.field = QLineEdit()
-        self.field.setAccessibleName("Find a command")
-        self.field.setPlaceholderText("A few letters: add drift, night, undo…")
+        self.field.setAccessibleName(tr("Find a command"))
+        self.field.setPlaceholderText(tr("A few letters: add drift, night, undo…"))
         self.field.textChanged.connect(self._sift)
         self.field.installEventFilter(self)
         self.list = QTreeWidget()
-        self.list.setAccessibleName("Commands")
+        self.list.setAccessibleName(tr("Commands"))
         self.list.setColumnCount(3)
         self.list.setHeaderHidden(True)
         self.list.setRootIsDecorated(False)
@@ -63,7 +64,7 @@ class Finder(Sheet):
         )
         self.list.itemClicked.connect(lambda item: self._do(item))
         self.list.itemActivated.connect(lambda item: self._do(item))
-        hint = QLabel("Return does it, Esc closes")
+        hint = QLabel(tr("Return does it, Esc closes"))
         hint.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
         head = QHBoxLayout()
         head.addWidget(section("Keys and commands"))
@@ -78,12 +79,12 @@ class Finder(Sheet):
         self.keys, self.words = QKeySequenceEdit(), QLabel("")
         self.keys.setMaximumSequenceLength(1)
         self.keys.setClearButtonEnabled(True)
-        self.keys.setAccessibleName("Key of the marked command")
+        self.keys.setAccessibleName(tr("Key of the marked command"))
         self.keys.setFixedWidth(130)
         self.words.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
-        self.set, self.back = QPushButton("Set key"), QPushButton("As it comes")
-        self.set.setToolTip("Give the marked command this key; none takes its keys away")
-        self.back.setToolTip("The keys that the marked command comes with")
+        self.set, self.back = QPushButton(tr("Set key")), QPushButton(tr("As it comes"))
+        self.set.setToolTip(tr("Give the marked command this key; none takes its keys away"))
+        self.back.setToolTip(tr("The keys that the marked command comes with"))
         self.set.clicked.connect(lambda: self._give(self.keys.keySequence().toString()))
         self.back.clicked.connect(lambda: self._give(None))
         self.list.currentItemChanged.connect(lambda item: self._mark(item))
@@ -100,7 +101,7 @@ class Finder(Sheet):
         for widget in (self.keys, self.set, self.back):
             widget.setEnabled(mine)
         self.keys.setKeySequence(action.shortcut() if mine and action is not None else QKeySequence())
-        self.words.setText("Its key" if mine else "No key of its own")
+        self.words.setText(tr("Its key") if mine else tr("No key of its own"))
 
     def _give(self, key: str | None) -> None:
         item = self.list.currentItem()

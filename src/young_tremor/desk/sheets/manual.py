@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt, QUrl
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QTextBrowser, QWidget
 
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.words import tr
 from young_tremor.engine import library
 
 PAGES = library.ASSETS / "manual"
@@ -16,19 +17,19 @@ class Manual(QWidget):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent, Qt.WindowType.Window)
-        self.setWindowTitle("Manual – Young Tremor")
-        self.setAccessibleName("Manual")
+        self.setWindowTitle(tr("Manual – Young Tremor"))
+        self.setAccessibleName(tr("Manual"))
         self.resize(940, 640)
         self.setStyleSheet(f"Manual {{ background: {theme.PANEL_COLOUR}; }}")
         self.list = QListWidget()
-        self.list.setAccessibleName("Pages")
+        self.list.setAccessibleName(tr("Pages"))
         self.list.setFixedWidth(190)
         self.list.setStyleSheet(
             "QListWidget::item { padding: 5px 8px; }"
             f"QListWidget::item:selected {{ background: #47524d; color: {theme.TEXT}; }}"
         )
         self.page = QTextBrowser()
-        self.page.setAccessibleName("Page")
+        self.page.setAccessibleName(tr("Page"))
         self.page.setSearchPaths([str(PAGES)])
         self.page.setOpenExternalLinks(False)
         self.page.setStyleSheet(

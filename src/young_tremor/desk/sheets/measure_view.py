@@ -18,6 +18,7 @@ from young_tremor.desk.kit.bridge import on_desk
 from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.picture.clip_view import ClipView, Course
 from young_tremor.engine import footage, measuring, takes
 from young_tremor.engine.jobs import Job
@@ -40,7 +41,7 @@ class MeasureView(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setAccessibleName("Measure")
+        self.setAccessibleName(tr("Measure"))
         self.job: Job | None = None
         self._path: Path | None = None
         self._info: SourceInfo | None = None
@@ -78,9 +79,9 @@ class MeasureView(QWidget):
         column.setContentsMargins(14, 10, 14, 12)
         column.setSpacing(7)
         head = QHBoxLayout()
-        close = QPushButton("Close")
+        close = QPushButton(tr("Close"))
         close.setProperty("quiet", True)
-        close.setToolTip("Back to the picture (Esc); measuring goes on")
+        close.setToolTip(tr("Back to the picture (Esc); measuring goes on"))
         close.clicked.connect(self.closed.emit)
         head.addWidget(section("Measure"))
         head.addStretch(1)
@@ -90,15 +91,15 @@ class MeasureView(QWidget):
             label.setWordWrap(True)
             label.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
         self.name = QLineEdit()
-        self.name.setAccessibleName("Name of the take")
-        self.name.setPlaceholderText("Name of the take")
+        self.name.setAccessibleName(tr("Name of the take"))
+        self.name.setPlaceholderText(tr("Name of the take"))
         self.focal = Rule("Filmed at", Scale(0, 200, "mm", 0, bend=1.8, least=0, most=5000), value=0, reset=0,
                           tip="Focal length for a sensor 36 mm wide; 0 is not known")  # fmt: skip
         self.focal.set_note(lambda v: "" if v else "not known")
         self.bar = QProgressBar()
         self.bar.setTextVisible(False)
         self.bar.hide()
-        self.start, self.use = QPushButton("Measure"), QPushButton("Use on this shot")
+        self.start, self.use = QPushButton(tr("Measure")), QPushButton(tr("Use on this shot"))
         self.start.clicked.connect(self._start_or_cancel)
         self.use.clicked.connect(self._use)
         self.use.hide()
@@ -119,10 +120,10 @@ class MeasureView(QWidget):
     def open_clip(self, path: Path, replaces: Take | None = None) -> None:
         """Show a clip to be measured; TremorError if it cannot be read."""
         if self.job is not None:
-            self.told.emit("A clip is being measured: wait for it, or cancel it first.")
+            self.told.emit(tr("A clip is being measured: wait for it, or cancel it first."))
             return
         self._path, self._replaces, self._made, self._info, self._shot = path, replaces, None, None, None
-        self.view.hint = "Opening…"
+        self.view.hint = tr("Opening…")
         self.view.show_rgb(None)
         self.view.boxes = []
         self._found = None
@@ -132,7 +133,7 @@ class MeasureView(QWidget):
         self.facts.setText(path.name)
         self.words.setText("")
         self.use.hide()
-        self.start.setText("Measure again" if replaces else "Measure")
+        self.start.setText(tr("Measure again") if replaces else tr("Measure"))
         self.start.setEnabled(False)
         found: list[SourceInfo] = []
         job = self._opening = Job("open clip", lambda report: found.append(footage.facts(str(path)).info))
@@ -157,7 +158,14 @@ class MeasureView(QWidget):
         self.course.length, self.course.rate = max(info.seconds, 0.1), float(info.rate)
         self.course.first, self.course.last, self.course.now = 0.0, self.course.length, 0.0
         self.facts.setText(
-            f"{info.name}\n{info.size[0]}×{info.size[1]} · {format_rate(info.rate)} fps · {info.seconds:.1f} s"
+            tr(
+                "{0}\n{1}×{2} · {3} fps · {4:.1f} s",
+                info.name,
+                info.size[0],
+                info.size[1],
+                format_rate(info.rate),
+                info.seconds,
+            )
         )
         self._shot = Shot("clip", path.stem, (Plate("clip", path.stem, Media(str(path))),))
         self.start.setEnabled(True)
@@ -169,7 +177,7 @@ class MeasureView(QWidget):
         if self._info is not None:
             rate, shields = self._info.rate, len(self.view.boxes)
             first, last = (timecode(round(t * rate), rate) for t in (self.course.first, self.course.last))
-            more = f" · {shields} shielded" if shields else ""
+            more = tr(" · {0} shielded", shields) if shields else ""
             self.stretch.setText(f"{first} – {last}{more}")
 
     def _look(self) -> None:
@@ -221,18 +229,18 @@ class MeasureView(QWidget):
             self._timer.stop()
             self.bar.hide()
             self.progressed.emit("")
-            self.start.setText("Measure")
+            self.start.setText(tr("Measure"))
             if state == "done":
                 self._found, self._begun = found[0], first
                 self._done(name, focal)
             else:
-                self.words.setText("Cancelled; nothing was changed." if state == "cancelled" else job.error)
+                self.words.setText(tr("Cancelled; nothing was changed.") if state == "cancelled" else job.error)
                 if state == "failed" and self.isHidden():
                     self.told.emit(job.error)
 
         job.progress.connect(on_desk(self, self._progress))
         job.ended.connect(on_desk(self, ended))
-        self.start.setText("Cancel")
+        self.start.setText(tr("Cancel"))
         self.use.hide()
         self.words.setText("")
         self.bar.setValue(0)
@@ -248,7 +256,7 @@ class MeasureView(QWidget):
         if self.job is not None:
             self.bar.setRange(0, total)
             self.bar.setValue(done)
-            self.words.setText(f"{done} of {total} frames, {duration_text(left)} left.")
+            self.words.setText(tr("{0} of {1} frames, {2} left.", done, total, duration_text(left)))
             self.progressed.emit(f"{100 * done // max(total, 1)} %")
 
     def _show_rough(self) -> None:
@@ -285,7 +293,7 @@ class MeasureView(QWidget):
         table[:, 0] += self._begun
         self.course.show_table(table)
         words = takes.words(self._found, self._info.name)
-        more = " If the other is the scene, click its blue ticks." if len(self._found.layers) > 1 else ""
+        more = tr(" If the other is the scene, click its blue ticks.") if len(self._found.layers) > 1 else ""
         self.words.setText(words + more)
         self._show_marks()
         self.use.setVisible(True)

@@ -13,6 +13,7 @@ from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
 from young_tremor.desk.kit.sheet import Sheet
+from young_tremor.desk.kit.words import tr
 from young_tremor.engine import library, playback, settings
 
 
@@ -25,7 +26,7 @@ class Preferences(Sheet):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent, "Preferences")
         self.setFixedWidth(theme.PANEL - 8)
-        close = QPushButton("Close")
+        close = QPushButton(tr("Close"))
         close.setProperty("quiet", True)
         close.clicked.connect(self.hide)
         head = QHBoxLayout()
@@ -33,10 +34,10 @@ class Preferences(Sheet):
         head.addStretch(1)
         head.addWidget(close)
         self.first = QComboBox()
-        self.first.setAccessibleName("Preset of new footage")
-        self.first.setToolTip("What footage is opened with")
+        self.first.setAccessibleName(tr("Preset of new footage"))
+        self.first.setToolTip(tr("What footage is opened with"))
         self.first.activated.connect(lambda _: self._keep(first=self.first.currentData()))
-        self.night, self.menus = QCheckBox("Night paper"), QCheckBox("Show the menus")
+        self.night, self.menus = QCheckBox(tr("Night paper")), QCheckBox(tr("Show the menus"))
         self.night.toggled.connect(lambda on: self._keep(night=on))
         self.menus.toggled.connect(lambda on: self._keep(menus=on))
         self.lag = Rule("Tapped hits come late by", Scale(0, 300, "ms", 0, least=0, most=1000), value=120, reset=120,
@@ -45,28 +46,28 @@ class Preferences(Sheet):
                              value=60, reset=60, tip="Seconds of change after which a copy is kept")  # fmt: skip
         self.lag.changed.connect(lambda value: self._keep(tap_lag=value / 1000))
         self.autosave.changed.connect(lambda value: self._keep(autosave=value))
-        self.still, self.strong = QCheckBox("Nothing moves by itself"), QCheckBox("Strong inks on the paper")
-        self.still.setToolTip("Small prints of presets rest")
+        self.still, self.strong = QCheckBox(tr("Nothing moves by itself")), QCheckBox(tr("Strong inks on the paper"))
+        self.still.setToolTip(tr("Small prints of presets rest"))
         self.still.toggled.connect(lambda on: self._keep(still=on))
         self.strong.toggled.connect(lambda on: self._keep(strong=on))
         self.pictures = Rule("Pictures kept ready", Scale(64, 4096, "MB", 0, bend=2, least=64, most=65536), value=384,
                              reset=384, tip="Memory for frames that play at once")  # fmt: skip
         self.pictures.changed.connect(lambda value: self._keep(pictures=round(value)))
         self.device = QComboBox()
-        self.device.setAccessibleName("Sound device")
-        self.device.setToolTip("Where the sound is heard; from the next start on")
+        self.device.setAccessibleName(tr("Sound device"))
+        self.device.setToolTip(tr("Where the sound is heard; from the next start on"))
         self.device.activated.connect(lambda _: self._keep(device=self.device.currentData()))
-        self.hints = QPushButton("Show all hints again")
+        self.hints = QPushButton(tr("Show all hints again"))
         self.hints.clicked.connect(lambda: self._keep(hints=()))
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 18)
         column.setSpacing(10)
         column.addLayout(head)
-        label = QLabel("New footage starts with")
+        label = QLabel(tr("New footage starts with"))
         label.setStyleSheet(f"color: {theme.DIM};")
         column.addWidget(label)
         column.addWidget(self.first)
-        label = QLabel("Sound device")
+        label = QLabel(tr("Sound device"))
         label.setStyleSheet(f"color: {theme.DIM};")
         column.addWidget(label)
         column.addWidget(self.device)
@@ -93,7 +94,7 @@ class Preferences(Sheet):
         self.pictures.set_value(now.pictures)
         self.hints.setEnabled(bool(now.hints))
         self.device.clear()
-        self.device.addItem("The usual one", "")
+        self.device.addItem(tr("The usual one"), "")
         for name in playback.device_names():
             self.device.addItem(name, name)
         self.device.setCurrentIndex(max(self.device.findData(now.device), 0))

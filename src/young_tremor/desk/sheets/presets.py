@@ -26,10 +26,10 @@ from PySide6.QtWidgets import (
 )
 
 from young_tremor.base.errors import TremorError
-from young_tremor.base.units import counted
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import divider, section
 from young_tremor.desk.kit.segments import Segments
+from young_tremor.desk.kit.words import counted, tr
 from young_tremor.desk.sheets.preset_prints import PresetPainter, star_box
 from young_tremor.desk.state.runner import Report, Runner
 from young_tremor.engine import actions, framing, library, settings, traces
@@ -85,17 +85,17 @@ class PresetsPopup(QFrame):
         self._own: set[str] = set()
         self._group = "all"
         self._lens: tuple[float, tuple[int, int]] = (50.0, (1920, 1080))
-        self.setAccessibleName("Presets")
+        self.setAccessibleName(tr("Presets"))
         self.setStyleSheet(f"PresetsPopup {{ background: {theme.PANEL_COLOUR}; border: 1px solid {theme.LINE}; }}")
         self.search = QLineEdit()
-        self.search.setPlaceholderText("Search presets")
-        self.search.setAccessibleName("Search presets")
+        self.search.setPlaceholderText(tr("Search presets"))
+        self.search.setAccessibleName(tr("Search presets"))
         self.search.textChanged.connect(lambda _: self._sift())
         self.search.returnPressed.connect(self._take_first)
         self.groups = Segments(tuple((g, g.capitalize(), f"Presets: {g}") for g in GROUPS), "Group")
         self.groups.chosen.connect(self._choose_group)
         self.list = _List()
-        self.list.setAccessibleName("Presets")
+        self.list.setAccessibleName(tr("Presets"))
         self.list.setMouseTracking(True)
         self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
         self._painter = PresetPainter(self._presets)
@@ -121,10 +121,12 @@ class PresetsPopup(QFrame):
         self._sift()
 
     def _lay_applying(self, column: QVBoxLayout) -> None:
-        self.keep_amount = QCheckBox("Keep the shot's intensity")
-        self.with_frame = QCheckBox("Take its lens, edges and shutter")
-        self.with_frame.setToolTip("The focal length it was made for, and edges and shutter if it was saved with them")
-        hint = QLabel("A click replaces the shake, Shift and click adds to it. Prints move three times over.")
+        self.keep_amount = QCheckBox(tr("Keep the shot's intensity"))
+        self.with_frame = QCheckBox(tr("Take its lens, edges and shutter"))
+        self.with_frame.setToolTip(
+            tr("The focal length it was made for, and edges and shutter if it was saved with them")
+        )
+        hint = QLabel(tr("A click replaces the shake, Shift and click adds to it. Prints move three times over."))
         hint.setStyleSheet(f"color: {theme.FAINT}; font-size: 12px;")
         row = QHBoxLayout()
         row.setSpacing(14)
@@ -136,18 +138,18 @@ class PresetsPopup(QFrame):
 
     def _lay_saving(self, column: QVBoxLayout) -> None:
         self.name = QLineEdit()
-        self.name.setPlaceholderText("Name")
-        self.name.setAccessibleName("Name of the preset")
+        self.name.setPlaceholderText(tr("Name"))
+        self.name.setAccessibleName(tr("Name of the preset"))
         self.note = QLineEdit()
-        self.note.setPlaceholderText("Note: what it is for, where it comes from")
-        self.note.setAccessibleName("Note of the preset")
+        self.note.setPlaceholderText(tr("Note: what it is for, where it comes from"))
+        self.note.setAccessibleName(tr("Note of the preset"))
         self.what = QComboBox()
-        self.what.setAccessibleName("What is kept")
-        self.save_frame = QCheckBox("With edges and shutter")
-        save, take, give = QPushButton("Save as preset"), QPushButton("Import"), QPushButton("Export")
-        save.setToolTip("Keep it for any project; one of your own of the same name is replaced")
-        take.setToolTip("Take in presets from a file or a folder")
-        give.setToolTip("Write the presets that are listed to a file or a folder")
+        self.what.setAccessibleName(tr("What is kept"))
+        self.save_frame = QCheckBox(tr("With edges and shutter"))
+        save, take, give = QPushButton(tr("Save as preset")), QPushButton(tr("Import")), QPushButton(tr("Export"))
+        save.setToolTip(tr("Keep it for any project; one of your own of the same name is replaced"))
+        take.setToolTip(tr("Take in presets from a file or a folder"))
+        give.setToolTip(tr("Write the presets that are listed to a file or a folder"))
         for field in (self.name, self.note):
             field.returnPressed.connect(self._save)
         save.clicked.connect(self._save)
@@ -197,7 +199,7 @@ class PresetsPopup(QFrame):
 
     def _import(self) -> None:
         self.hide()
-        name, _ = QFileDialog.getOpenFileName(self.parentWidget(), "Import presets", "", "Presets (*.json)")
+        name, _ = QFileDialog.getOpenFileName(self.parentWidget(), tr("Import presets"), "", tr("Presets (*.json)"))
         self._take_in(name)
 
     def _folder(self) -> None:
@@ -206,13 +208,13 @@ class PresetsPopup(QFrame):
 
     def _take_in(self, name: str) -> None:
         if name:
-            self._try(lambda: self.told.emit(f"{counted(library.take_in(Path(name)), 'preset')} taken in."))
+            self._try(lambda: self.told.emit(tr("{0} taken in.", counted(library.take_in(Path(name)), "preset"))))
 
     def _export(self) -> None:
         names = self.listed
         self.hide()
         start = f"{names[0] if len(names) == 1 else 'presets'}.json"
-        name, _ = QFileDialog.getSaveFileName(self.parentWidget(), "Export presets", start, "Presets (*.json)")
+        name, _ = QFileDialog.getSaveFileName(self.parentWidget(), tr("Export presets"), start, tr("Presets (*.json)"))
         self._give(names, name)
 
     def _export_each(self) -> None:
@@ -222,7 +224,7 @@ class PresetsPopup(QFrame):
 
     def _give(self, names: tuple[str, ...], name: str) -> None:
         if name and names:
-            self._try(lambda: self.told.emit(f"{counted(library.export(names, Path(name)), 'preset')} written."))
+            self._try(lambda: self.told.emit(tr("{0} written.", counted(library.export(names, Path(name)), "preset"))))
 
     @property
     def listed(self) -> tuple[str, ...]:
@@ -236,24 +238,26 @@ class PresetsPopup(QFrame):
         preset = self._presets[item.data(Qt.ItemDataRole.UserRole)]
         menu = QMenu(self)
         favourite = preset.name in self._painter.favourites
-        menu.addAction("No favourite" if favourite else "Favourite", lambda: self._star(item))
+        menu.addAction(tr("No favourite") if favourite else tr("Favourite"), lambda: self._star(item))
 
         def export() -> None:
             self.hide()
             start = f"{preset.name}.json"
-            name, _ = QFileDialog.getSaveFileName(self.parentWidget(), "Export preset", start, "Presets (*.json)")
+            name, _ = QFileDialog.getSaveFileName(
+                self.parentWidget(), tr("Export preset"), start, tr("Presets (*.json)")
+            )
             self._give((preset.name,), name)
 
-        menu.addAction("Export…", export)
-        menu.addAction("Shooting margin", lambda: self._try(lambda: self._margin(preset)))
-        menu.addAction("Framing guide…", lambda: self._guide(preset))
+        menu.addAction(tr("Export…"), export)
+        menu.addAction(tr("Shooting margin"), lambda: self._try(lambda: self._margin(preset)))
+        menu.addAction(tr("Framing guide…"), lambda: self._guide(preset))
 
         def forget() -> None:
             library.remove_own(preset.name)
             self.refresh()
 
         if preset.name in self._own:
-            menu.addAction("Delete this preset", forget)
+            menu.addAction(tr("Delete this preset"), forget)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(self.list.viewport().mapToGlobal(place))
 
@@ -268,7 +272,9 @@ class PresetsPopup(QFrame):
         focal, size = self._lens
         self.hide()
         start = f"{preset.name}, {focal:g} mm.png"
-        name, _ = QFileDialog.getSaveFileName(self.parentWidget(), "Save a framing guide", start, "Picture (*.png)")
+        name, _ = QFileDialog.getSaveFileName(
+            self.parentWidget(), tr("Save a framing guide"), start, tr("Picture (*.png)")
+        )
         if name:
             path = Path(name).with_suffix(".png")
             self._try(lambda: self.told.emit(actions.margin(preset, size, focal, path, overwrite=True)))
@@ -299,7 +305,7 @@ class PresetsPopup(QFrame):
         self._lens = (shot.frame.focal_mm, size)
         self._painter.image = image
         self.what.clear()
-        self.what.addItem("The whole shake", None)
+        self.what.addItem(tr("The whole shake"), None)
         for strand in shot.shake.strands:
             self.what.addItem(strand.name, strand.id)
 

@@ -23,11 +23,12 @@ from PySide6.QtWidgets import (
 
 from young_tremor.base.errors import ExistingFile, TremorError
 from young_tremor.base.frames import SourceInfo
-from young_tremor.base.units import counted, duration_text, format_rate
+from young_tremor.base.units import duration_text, format_rate
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.bridge import on_desk
 from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.sheet import Sheet
+from young_tremor.desk.kit.words import counted, tr
 from young_tremor.engine import actions
 from young_tremor.engine.jobs import Job
 from young_tremor.model.project import Shot
@@ -52,22 +53,22 @@ class RenderSheet(Sheet):
 
     def _make_fields(self) -> None:
         self.path = QLineEdit()
-        self.path.setAccessibleName("File")
+        self.path.setAccessibleName(tr("File"))
         self.path.textEdited.connect(self._edited)
-        choose = QPushButton("Choose…")
+        choose = QPushButton(tr("Choose…"))
         choose.clicked.connect(self._choose)
         self.codec = QComboBox()
-        self.codec.setAccessibleName("Format")
+        self.codec.setAccessibleName(tr("Format"))
         for name in actions.codec_names():
-            self.codec.addItem(actions.codec_words(name)[0], name)
+            self.codec.addItem(tr(actions.codec_words(name)[0]), name)
         self.codec.activated.connect(self._fit_ending)
-        self.clean = QCheckBox("Also a clean version, without shake and crop")
+        self.clean = QCheckBox(tr("Also a clean version, without shake and crop"))
         self.facts = QLabel("")
         self.facts.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
         self.facts.setWordWrap(True)
-        close = QPushButton("Close")
+        close = QPushButton(tr("Close"))
         close.setProperty("quiet", True)
-        close.setToolTip("Close the sheet (Esc); a render goes on")
+        close.setToolTip(tr("Close the sheet (Esc); a render goes on"))
         close.clicked.connect(self.hide)
         head = QHBoxLayout()
         head.addWidget(section("Render"))
@@ -77,7 +78,7 @@ class RenderSheet(Sheet):
         grid.setHorizontalSpacing(10)
         grid.setVerticalSpacing(9)
         for row, (words, widget) in enumerate((("File", self.path), ("Format", self.codec))):
-            label = QLabel(words)
+            label = QLabel(tr(words))
             label.setStyleSheet(f"color: {theme.DIM};")
             grid.addWidget(label, row, 0)
             grid.addWidget(widget, row, 1)
@@ -95,17 +96,17 @@ class RenderSheet(Sheet):
         self.bar = QProgressBar()
         self.bar.setTextVisible(False)
         self.bar.setFixedHeight(10)
-        self.bar.setAccessibleName("Progress")
+        self.bar.setAccessibleName(tr("Progress"))
         self.state = QLabel("")
         self.state.setWordWrap(True)
-        self.start = QPushButton("Start")
+        self.start = QPushButton(tr("Start"))
         self.start.setDefault(True)
         self.start.setStyleSheet(
             f"QPushButton {{ background: {theme.LAMP}; color: {theme.DEEP}; border: none; padding: 5px 22px; }}"
             f"QPushButton:disabled {{ background: {theme.LINE}; }}"
         )
         self.start.clicked.connect(self.begin)
-        self.cancel = QPushButton("Cancel render")
+        self.cancel = QPushButton(tr("Cancel render"))
         self.cancel.clicked.connect(self._stop)
         row = QHBoxLayout()
         row.addWidget(self.state, 1)
@@ -130,7 +131,9 @@ class RenderSheet(Sheet):
         width, height = (shot.size.width, shot.size.height) if shot.size else info.size
         rate = shot.rate or format_rate(info.rate)
         sound = "with its sound" if info.audio else "no sound"
-        self.facts.setText(f"{shot.name}: {width}×{height}, {rate} fps, {counted(frames, 'frame')}, {sound}")
+        self.facts.setText(
+            tr("{0}: {1}×{2}, {3} fps, {4}, {5}", shot.name, width, height, rate, counted(frames, "frame"), sound)
+        )
         self.adjustSize()
         self.show()
         self.raise_()
@@ -142,7 +145,7 @@ class RenderSheet(Sheet):
             return
         shot = self._find(self._shot.id)
         if shot is None:
-            self._say(f"{self._shot.name} is in the reel no longer: close this and choose a shot.", theme.BAD)
+            self._say(tr("{0} is in the reel no longer: close this and choose a shot.", self._shot.name), theme.BAD)
             return
         self._shot = shot
         output = Path(self.path.text().strip()).expanduser()
@@ -154,9 +157,9 @@ class RenderSheet(Sheet):
             actions.check(outputs, codec, (self._shot,), overwrite=replace)
         except ExistingFile as error:
             self._replace.add(output)
-            self.start.setText("Replace")
+            self.start.setText(tr("Replace"))
             name = output.name if output.exists() else str(clean)
-            self._say(f"{name} exists already. Press Replace, or choose another name.", theme.LAMP)
+            self._say(tr("{0} exists already. Press Replace, or choose another name.", name), theme.LAMP)
             del error
             return
         except TremorError as error:
@@ -189,13 +192,13 @@ class RenderSheet(Sheet):
         job.progress.connect(on_desk(self, self._progress))
         job.ended.connect(on_desk(self, lambda state: self._ended(state, names, said, written)))
         self._show_running(True)
-        self._say("Starting", theme.DIM)
+        self._say(tr("Starting"), theme.DIM)
         job.start()
 
     def _progress(self, done: int, total: int, left: float) -> None:
         self.bar.setMaximum(total)
         self.bar.setValue(done)
-        self._say(f"{done} of {total} frames · {duration_text(left)} left", theme.DIM)
+        self._say(tr("{0} of {1} frames · {2} left", done, total, duration_text(left)), theme.DIM)
         self.progressed.emit(f"{100 * done // total} %")
 
     def _ended(self, state: str, names: str, said: list[str], written: list[str]) -> None:
@@ -206,13 +209,13 @@ class RenderSheet(Sheet):
             self._say(". ".join([f"Written: {names}", *said[:2]]), theme.GOOD)
         elif state == "cancelled":
             self.bar.hide()
-            left = f"{written[0]} is written, the clean version is not" if written else "nothing was written"
-            self._say(f"Cancelled; {left}.", theme.DIM)
+            left = tr("{0} is written, the clean version is not", written[0]) if written else tr("nothing was written")
+            self._say(tr("Cancelled; {0}.", left), theme.DIM)
         else:
             self.bar.hide()
             self._say(job.error if job else "", theme.BAD)
         self._replace.clear()
-        self.start.setText("Start")
+        self.start.setText(tr("Start"))
         self.progressed.emit("")
 
     def _stop(self) -> None:
@@ -240,7 +243,7 @@ class RenderSheet(Sheet):
         self.adjustSize()
 
     def _edited(self) -> None:
-        self.start.setText("Start")
+        self.start.setText(tr("Start"))
         self._replace.clear()
         self._say("", theme.DIM)
 
@@ -254,7 +257,7 @@ class RenderSheet(Sheet):
 
     def _choose(self) -> None:
         name, _ = QFileDialog.getSaveFileName(
-            self, "Render to", self.path.text(), options=QFileDialog.Option.DontConfirmOverwrite
+            self, tr("Render to"), self.path.text(), options=QFileDialog.Option.DontConfirmOverwrite
         )
         if name:
             self.path.setText(name)

@@ -28,6 +28,7 @@ from PySide6.QtWidgets import (
 from young_tremor.base.errors import TremorError
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import divider, section
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.take_panel import about, paint_path
 from young_tremor.engine import takes
 from young_tremor.engine.session import Session
@@ -89,18 +90,20 @@ class TakesPopup(QFrame):
         super().__init__(parent, Qt.WindowType.Popup)
         self._session = session
         self._shown: tuple[Take, bool] | None = None  # whose name and tags stand in the fields
-        self.setAccessibleName("Takes")
+        self.setAccessibleName(tr("Takes"))
         self.setStyleSheet(f"TakesPopup {{ background: {theme.PANEL_COLOUR}; border: 1px solid {theme.LINE}; }}")
         self.list = QListWidget()
-        self.list.setAccessibleName("Takes")
+        self.list.setAccessibleName(tr("Takes"))
         self.list.setMouseTracking(True)
         self._painter = _Painter()
         self.list.setItemDelegate(self._painter)
         self.list.currentRowChanged.connect(lambda _: self._show_chosen())
         self.list.itemDoubleClicked.connect(lambda _: self._use())
         self.hint = QLabel(
-            "No takes yet. Film something textured by hand, a shelf or gravel,\n"
-            "and measure its motion: it then moves any shot."
+            tr(
+                "No takes yet. Film something textured by hand, a shelf or gravel,\nand measure its "
+                "motion: it then moves any shot."
+            )
         )
         self.hint.setStyleSheet(f"color: {theme.DIM};")
         self.hint.setAlignment(Qt.AlignmentFlag.AlignCenter)
@@ -114,8 +117,8 @@ class TakesPopup(QFrame):
              lambda: self._leave(self.own)),
             ("Read a CSV", "Take motion from a file", self._read),
         ):  # fmt: skip
-            button = QPushButton(words)
-            button.setToolTip(tip)
+            button = QPushButton(tr(words))
+            button.setToolTip(tr(tip))
             button.clicked.connect(act)
             top.addWidget(button)
         column = QVBoxLayout(self)
@@ -133,9 +136,9 @@ class TakesPopup(QFrame):
         grid = QGridLayout()
         grid.setHorizontalSpacing(8)
         for number, (name, field) in enumerate(self.fields.items()):
-            label = QLabel(name.capitalize())
+            label = QLabel(tr(name.capitalize()))
             label.setStyleSheet(f"color: {theme.DIM};")
-            field.setAccessibleName(f"{name.capitalize()} of the take")
+            field.setAccessibleName(tr("{0} of the take", tr(name.capitalize())))
             field.editingFinished.connect(self._rename)
             grid.addWidget(label, 0, number)
             grid.addWidget(field, 1, number)
@@ -150,8 +153,8 @@ class TakesPopup(QFrame):
             ("keep", "Keep in library", "For all projects", self._keep),
             ("use", "Use on this shot", "Add it to the shot's shake", self._use),
         ):  # fmt: skip
-            button = self.buttons[key] = QPushButton(words)
-            button.setToolTip(tip)
+            button = self.buttons[key] = QPushButton(tr(words))
+            button.setToolTip(tr(tip))
             button.clicked.connect(act)
             row.addWidget(button)
             if key == "delete":
@@ -199,7 +202,7 @@ class TakesPopup(QFrame):
         if kept:
             self._try(lambda: takes.keep(changed))
         else:
-            self._session.apply("Name a take", edits.replace_take(take.id, changed))
+            self._session.apply(tr("Name a take"), edits.replace_take(take.id, changed))
         self.refresh((take.id, kept))
 
     def _use(self) -> None:
@@ -212,7 +215,9 @@ class TakesPopup(QFrame):
         found = self.chosen
         if found is not None:
             self._try(
-                lambda: self.told.emit(f"“{found[0].name}” is kept for all projects ({takes.keep(found[0]).name}).")
+                lambda: self.told.emit(
+                    tr("“{0}” is kept for all projects ({1}).", found[0].name, takes.keep(found[0]).name)
+                )
             )
             self.refresh((found[0].id, True))
 
@@ -223,7 +228,7 @@ class TakesPopup(QFrame):
         if found[1]:
             takes.forget(found[0].id)
         else:
-            self._session.apply("Delete take", edits.remove_take(found[0].id))
+            self._session.apply(tr("Delete take"), edits.remove_take(found[0].id))
         self.refresh()
 
     def _again(self) -> None:
@@ -237,20 +242,20 @@ class TakesPopup(QFrame):
             return
         self.hide()
         start = f"{found[0].name}.csv"
-        name, _ = QFileDialog.getSaveFileName(self.parentWidget(), "Export a take", start, "Motion (*.csv)")
+        name, _ = QFileDialog.getSaveFileName(self.parentWidget(), tr("Export a take"), start, tr("Motion (*.csv)"))
         if name:
             path = Path(name) if Path(name).suffix else Path(name).with_suffix(".csv")
-            self._try(lambda: self.told.emit(f"Written to {takes.write(found[0], path).name}."))
+            self._try(lambda: self.told.emit(tr("Written to {0}.", takes.write(found[0], path).name)))
 
     def _read(self) -> None:
         self.hide()
-        name, _ = QFileDialog.getOpenFileName(self.parentWidget(), "Read motion", "", "Motion (*.csv)")
+        name, _ = QFileDialog.getOpenFileName(self.parentWidget(), tr("Read motion"), "", tr("Motion (*.csv)"))
         if name:
             self._try(lambda: self._add(takes.read(Path(name))))
 
     def _add(self, take: Take) -> None:
-        self._session.apply("Read a take", edits.add_take(take))
-        self.told.emit(_marked(takes.gap_words(take)) or f"“{take.name}” is among the takes of this project.")
+        self._session.apply(tr("Read a take"), edits.add_take(take))
+        self.told.emit(_marked(takes.gap_words(take)) or tr("“{0}” is among the takes of this project.", take.name))
 
     def _leave(self, signal: SignalInstance, *values: object) -> None:
         self.hide()
@@ -267,4 +272,4 @@ class TakesPopup(QFrame):
 
 
 def _marked(words: str) -> str:
-    return f"{words} It is marked red on its row." if words else ""
+    return tr("{0} It is marked red on its row.", words) if words else ""

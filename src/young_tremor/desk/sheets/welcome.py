@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import section
+from young_tremor.desk.kit.words import tr
 from young_tremor.engine import recovery, settings
 
 SHOWN = 4  # projects of late, and kept ones
@@ -35,7 +36,7 @@ class Welcome(QWidget):
 
     def __init__(self, parent: QWidget, ways: Callable[[], Ways]) -> None:
         super().__init__(parent)
-        self.setAccessibleName("Begin")
+        self.setAccessibleName(tr("Begin"))
         self._ways, self._over = ways, parent
         self.setFixedWidth(400)
         self._column = QVBoxLayout(self)
@@ -65,17 +66,19 @@ class Welcome(QWidget):
             self._column.addWidget(section("Not saved last time"))
             for kept in self._kept[:SHOWN]:
                 when = time.strftime("%d %B, %H:%M", time.localtime(kept.when)).lstrip("0")
-                self._button(f"{kept.name} · {when}", partial(self._recover, kept), "Go on with it", quiet=True)
+                self._button(f"{kept.name} · {when}", partial(self._recover, kept), tr("Go on with it"), quiet=True)
         self._column.addWidget(section("Begin"))
-        self._button("Open footage", ways.ask_open, "A locked-off shot; dropping it on the window does the same")
-        self._button("Measure a handheld clip", ways.ask_clip, "Its motion can then move any shot")
-        self._button("Look at the demo", ways.demo, "A press at night, three blows")
+        self._button(
+            tr("Open footage"), ways.ask_open, tr("A locked-off shot; dropping it on the window does the same")
+        )
+        self._button(tr("Measure a handheld clip"), ways.ask_clip, tr("Its motion can then move any shot"))
+        self._button(tr("Look at the demo"), ways.demo, tr("A press at night, three blows"))
         recent = [Path(name) for name in settings.load().recent if Path(name).exists()]
         if recent:
             self._column.addWidget(section("Projects of late"))
             for path in recent[:SHOWN]:
                 self._button(path.stem, partial(ways.open, path), str(path), quiet=True)
-        words = QLabel("Ctrl+K finds every command, ? lists the keys.")
+        words = QLabel(tr("Ctrl+K finds every command, ? lists the keys."))
         words.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
         self._column.addWidget(words)
 

@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from young_tremor.desk.kit.rule import Rule
+from young_tremor.desk.kit.words import tr
 from young_tremor.engine.session import Session
 from young_tremor.model.edits import Edit
 
 
 def bind(rule: Rule, session: Session, label: str, edit: Callable[[float], Edit]) -> None:
     """Let a rule change the document: ``edit(value)`` is an edit, a whole drag is one step called ``label``."""
+    label = tr(label)
     rule.began.connect(lambda: session.begin_gesture(label))
     rule.changed.connect(lambda value: session.apply(label, edit(value)))
     rule.ended.connect(session.end_gesture)

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QApplication
 from young_tremor.base import files
 from young_tremor.base.errors import MissingFile, TremorError
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.words import set_language, tr
 from young_tremor.desk.window.place import Place
 from young_tremor.desk.window.window import Window
 from young_tremor.engine import library, log, recovery, settings
@@ -38,6 +39,7 @@ def main(args: list[str]) -> int:
     tidy_memory()
     app = QApplication([sys.argv[0]])
     app.setApplicationName("Young Tremor")
+    set_language(app)
     theme.dress(app)
     window = Window(session)
     window.place = Place(window, window.splitter, window.top)
@@ -48,9 +50,11 @@ def main(args: list[str]) -> int:
     if words := settings.set_aside():
         window.notice.say(words)
     elif not logged:
-        window.notice.say("The folder for the log cannot be written: unexpected errors are not kept.")
+        window.notice.say(tr("The folder for the log cannot be written: unexpected errors are not kept."))
     elif (found := recovery.left_behind()) and session.project.shots:
-        window.notice.say(f"“{found[0].name}” was not saved last time: a new project (Ctrl+N) offers to go on with it.")
+        window.notice.say(
+            tr("“{0}” was not saved last time: a new project (Ctrl+N) offers to go on with it.", found[0].name)
+        )
     ended = _Ended(window)
     code = app.exec()
     ended.close()

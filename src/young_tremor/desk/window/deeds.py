@@ -7,6 +7,7 @@ from collections.abc import Callable
 from msgspec.structs import replace
 
 from young_tremor.base.units import duration_text
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.sheets.presets import Saving, Way, has_jolts
 from young_tremor.desk.window.hall import Hall
 from young_tremor.engine import framing, hits, library, log, origins, settings
@@ -33,7 +34,7 @@ class Deeds:
             edit = edits.apply_preset(shot.id, preset, keep_amount=way.keep_amount, with_frame=way.with_frame)
         self._hall.session.apply(f"{'Add preset' if way.add else 'Preset'} {preset.name}", self._held(shot.id, edit))
         if has_jolts(preset) and not shot.hits:
-            self._hall.notice.say("Jolts answer to hits: press H to set one, Shift+H to find them in the sound.")
+            self._hall.notice.say(tr("Jolts answer to hits: press H to set one, Shift+H to find them in the sound."))
 
     def _held(self, shot_id: str, edit: edits.Edit) -> edits.Edit:
         """An edit after which the reach holds in the shot, if its length is known."""
@@ -48,14 +49,14 @@ class Deeds:
         shake, frame = replace(shot.shake, preset=""), shot.frame
         if saving.strand is not None:
             shake = Shake(tuple(s for s in shake.strands if s.id == saving.strand))
-        note = saving.note or f"Saved from “{shot.name}”, a shake of your own, made at {frame.focal_mm:g} mm."
+        note = saving.note or tr("Saved from “{0}”, a shake of your own, made at {1:g} mm.", shot.name, frame.focal_mm)
         more = {"edges": frame.edges, "shutter": frame.shutter} if saving.with_frame else {}
         made = Preset(saving.name, "own", note, shake, frame.focal_mm, **more)  # type: ignore[arg-type]
 
         def keep() -> None:
             path = library.save_own(made)
             self._hall.popup.refresh()
-            self._hall.notice.say(f"Saved as {path.name} in {path.parent}.")
+            self._hall.notice.say(tr("Saved as {0} in {1}.", path.name, path.parent))
 
         self._hall.attempt(keep)
 
@@ -63,7 +64,7 @@ class Deeds:
         """Open the presets; with a strand's id, ready to keep that strand."""
         shot, popup = self._hall.state.shot, self._hall.popup
         if shot is None:
-            self._hall.notice.say("Open some footage first; a preset then moves it.")
+            self._hall.notice.say(tr("Open some footage first; a preset then moves it."))
             return
         button = self._hall.header.presets_button
         corner = button.mapToGlobal(button.rect().bottomRight())
@@ -78,24 +79,24 @@ class Deeds:
     def add_strand(self, kind: str) -> None:
         shot = self._hall.state.shot
         if shot is None:
-            self._hall.notice.say("Open some footage first; a strand then moves it.")
+            self._hall.notice.say(tr("Open some footage first; a strand then moves it."))
             return
         if kind == "take":
             self._show_takes()
             return
         strand = origins.plain(kind, edits.new_id(), len(shot.shake.strands) * 7 + 5)
-        self._hall.session.apply("Add strand", edits.add_strand(shot.id, strand))
+        self._hall.session.apply(tr("Add strand"), edits.add_strand(shot.id, strand))
         self._hall.state.choose(strand=strand.id)
         if kind == "plotted":
-            self._hall.notice.say("Drag the picture: each drag sets a key at the playhead. Handles turn and scale.")
+            self._hall.notice.say(tr("Drag the picture: each drag sets a key at the playhead. Handles turn and scale."))
 
     def remove_shot(self) -> None:
         shot = self._hall.state.shot
         if shot is not None:
-            self._hall.session.apply("Remove shot", edits.remove_shot(shot.id))
+            self._hall.session.apply(tr("Remove shot"), edits.remove_shot(shot.id))
 
     def tell_log(self) -> None:
-        self._hall.notice.say(f"Unexpected errors are kept in {log.path()}.")
+        self._hall.notice.say(tr("Unexpected errors are kept in {0}.", log.path()))
 
     def reset_shake(self) -> None:
         """Put the whole shake back to the preset it came from."""
@@ -103,7 +104,7 @@ class Deeds:
         preset = library.by_name().get(shot.shake.preset.casefold()) if shot else None
         if shot is not None and preset is not None:
             self._hall.session.apply(
-                f"Reset to {preset.name}", self._held(shot.id, edits.apply_preset(shot.id, preset))
+                tr("Reset to {0}", preset.name), self._held(shot.id, edits.apply_preset(shot.id, preset))
             )
 
     def limit(self, percent: float) -> None:
@@ -114,17 +115,17 @@ class Deeds:
 
         def land(factor: float) -> None:
             if hall.shot_of(shot.id) != shot:
-                hall.notice.say("The shot was changed meanwhile: press Limit once more.")
+                hall.notice.say(tr("The shot was changed meanwhile: press Limit once more."))
                 return
             if factor >= 1:
-                hall.notice.say(f"A crop of {percent:g} % is enough as it is.")
+                hall.notice.say(tr("A crop of {0:g} % is enough as it is.", percent))
                 return
-            with hall.session.gesture(f"Limit to {percent:g} %"):
+            with hall.session.gesture(tr("Limit to {0:g} %", percent)):
                 intensity = keys.times(shot.shake.intensity, factor)
-                hall.session.apply("Limit", edits.set_shake(shot.id, intensity=intensity))
+                hall.session.apply(tr("Limit"), edits.set_shake(shot.id, intensity=intensity))
                 if shot.frame.edges not in ("crop", "crop-as-needed"):
-                    hall.session.apply("Edges", edits.set_frame(shot.id, edges="crop"))
-            hall.notice.say(f"Intensity turned down to {100 * factor:.0f} % of what it was.")
+                    hall.session.apply(tr("Edges"), edits.set_frame(shot.id, edges="crop"))
+            hall.notice.say(tr("Intensity turned down to {0:.0f} % of what it was.", 100 * factor))
 
         hall.runner.run("limit", lambda report: framing.limit(shot, info, percent, report), land)
 
@@ -151,15 +152,15 @@ class Deeds:
 
         def land(found: hits.Onsets) -> None:
             if not len(found.times):
-                hall.notice.say(f"No sudden change was found in the {where}. Press H to set hits by hand.")
+                hall.notice.say(tr("No sudden change was found in the {0}. Press H to set hits by hand.", where))
             else:
                 hall.chart.hits.propose(found, where)
-                hall.notice.say("Drag the threshold on the chart, then keep what was found.")
+                hall.notice.say(tr("Drag the threshold on the chart, then keep what was found."))
 
         def progress(done: int, total: int, left: float) -> None:
             if left > 1.0:
                 hall.notice.say(
-                    f"Looking for hits in the {where}: {100 * done // total} %, {duration_text(left)} left."
+                    tr("Looking for hits in the {0}: {1} %, {2} left.", where, 100 * done // total, duration_text(left))
                 )
 
         def still_here() -> bool:

@@ -6,6 +6,7 @@ from PySide6.QtCore import QTimer
 
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.window.deeds import Deeds
 from young_tremor.desk.window.files import Files
 from young_tremor.desk.window.full_screen import FullScreen
@@ -35,7 +36,7 @@ class Desk(Hall):
         """Open the render sheet for the shot, or close it."""
         shot, info = self.state.shot, self.state.info
         if shot is None or info is None:
-            self.notice.say("Open some footage first; there is nothing to render yet.")
+            self.notice.say(tr("Open some footage first; there is nothing to render yet."))
             return
         if self.sheet.isVisible():
             self.sheet.hide()
@@ -76,11 +77,11 @@ class Desk(Hall):
 
     def undo_step(self) -> None:
         label = self.session.undo()
-        self.notice.say(f"Undone: {label}" if label else "Nothing to undo.")
+        self.notice.say(tr("Undone: {0}", label) if label else tr("Nothing to undo."))
 
     def redo_step(self) -> None:
         label = self.session.redo()
-        self.notice.say(f"Redone: {label}" if label else "Nothing to redo.")
+        self.notice.say(tr("Redone: {0}", label) if label else tr("Nothing to redo."))
 
     def go_back_to(self, number: int) -> None:
         """Undo or redo until so many steps are done."""

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox
 
 from young_tremor.base.errors import ChangedOnDisk, TremorError, WriteProtected
 from young_tremor.base.frames import SourceInfo
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.window.hall import Hall
 from young_tremor.engine import footage, library, recovery, settings, traces
 from young_tremor.model import edits
@@ -34,7 +35,7 @@ class Files:
             self._hall.attempt(lambda: self._load(projects[0]))
         films = [path for path in paths if path not in projects]
         if films and self.adding:
-            self._hall.notice.say("Other footage is being read: open these once that is in the reel.")
+            self._hall.notice.say(tr("Other footage is being read: open these once that is in the reel."))
         elif films:
             self._add(films)
 
@@ -59,7 +60,7 @@ class Files:
             self._join(found)
             self._tell(found, bad)
 
-        hall.picture.hint = "Opening…"
+        hall.picture.hint = tr("Opening…")
         hall.runner.run(ADDING, work, land, ended=hall.stage.refresh)
         hall.stage.shot_changed.emit()
 
@@ -74,10 +75,10 @@ class Files:
         if not found:
             return
         before = len(hall.session.project.shots)
-        with hall.session.gesture("Open footage" if len(found) == 1 else f"Open {len(found)} files"):
+        with hall.session.gesture(tr("Open footage") if len(found) == 1 else tr("Open {0} files", len(found))):
             for name, info in found:
                 hall.state.facts[name] = info
-                hall.session.apply("Open footage", edits.add_shot(Path(name), preset, float(info.seconds)))
+                hall.session.apply(tr("Open footage"), edits.add_shot(Path(name), preset, float(info.seconds)))
         hall.state.choose(shot=hall.session.project.shots[before].id)
 
     def _tell(self, found: list[tuple[str, SourceInfo]], bad: list[str]) -> None:
@@ -111,12 +112,12 @@ class Files:
         if path is not None:
             self._hall.attempt(
                 lambda: self._hall.session.apply(
-                    f"Version of {version.stem}", edits.whole(recovery.read_version(version, path))
+                    tr("Version of {0}", version.stem), edits.whole(recovery.read_version(version, path))
                 )
             )
 
     def ask_open(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self._hall, "Open footage or a project", str(self._hall.folder()))
+        names, _ = QFileDialog.getOpenFileNames(self._hall, tr("Open footage or a project"), str(self._hall.folder()))
         if names:
             self.open_all([Path(name) for name in names])
 
@@ -128,7 +129,9 @@ class Files:
 
     def save_as(self) -> None:
         start = self._hall.session.path or self._hall.folder() / "untitled.tremor"
-        name, _ = QFileDialog.getSaveFileName(self._hall, "Save project", str(start), "Young Tremor project (*.tremor)")
+        name, _ = QFileDialog.getSaveFileName(
+            self._hall, tr("Save project"), str(start), tr("Young Tremor project (*.tremor)")
+        )
         if name:
             path = Path(name)
             if path.suffix.lower() == ".tremor":
@@ -141,9 +144,9 @@ class Files:
         if not path.exists() or path == self._hall.session.path:
             return True
         box = QMessageBox(self._hall)
-        box.setText(f"{path.name} exists already.")
-        box.setInformativeText("Replace it? What is there now is kept beside it.")
-        replace = box.addButton("Replace", QMessageBox.ButtonRole.DestructiveRole)
+        box.setText(tr("{0} exists already.", path.name))
+        box.setInformativeText(tr("Replace it? What is there now is kept beside it."))
+        replace = box.addButton(tr("Replace"), QMessageBox.ButtonRole.DestructiveRole)
         box.addButton(QMessageBox.StandardButton.Cancel)
         box.exec()
         return box.clickedButton() is replace
@@ -157,8 +160,8 @@ class Files:
         except (ChangedOnDisk, WriteProtected) as error:
             box = QMessageBox(self._hall)
             box.setText(str(error))
-            box.setInformativeText("Replace it all the same? What is there now is kept beside it.")
-            replace = box.addButton("Replace", QMessageBox.ButtonRole.DestructiveRole)
+            box.setInformativeText(tr("Replace it all the same? What is there now is kept beside it."))
+            replace = box.addButton(tr("Replace"), QMessageBox.ButtonRole.DestructiveRole)
             box.addButton(QMessageBox.StandardButton.Cancel)
             box.exec()
             if box.clickedButton() is replace:
@@ -184,7 +187,7 @@ class Files:
         if not self._hall.session.dirty:
             return True
         box = QMessageBox(self._hall)
-        box.setText("Save the changes to this project?")
+        box.setText(tr("Save the changes to this project?"))
         box.setStandardButtons(
             QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel
         )

@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QGuiApplication
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.window.hall import Hall
 
 SECONDS = 2.5  # that the transport stays when the pointer rests
@@ -18,7 +19,7 @@ class Away(QWidget):
 
     def __init__(self, hall: Hall, gone: Callable[[], None]) -> None:
         super().__init__(hall, Qt.WindowType.Window)
-        self.setWindowTitle("Picture – Young Tremor")
+        self.setWindowTitle(tr("Picture – Young Tremor"))
         self._gone = gone
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

@@ -10,6 +10,7 @@ from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent, QPainter, QPaintE
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenuBar, QPushButton, QSizePolicy, QWidget
 
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.words import tr
 
 NARROW = 1180  # pixels of width under which only the mark is shown, not our name
 WORDMARK, MARK = 160, 60  # where the project's name begins
@@ -44,11 +45,11 @@ class Header(QWidget):
         row = self._row = QHBoxLayout(self)
         row.setContentsMargins(WORDMARK, 0, 16, 0)
         row.setSpacing(8)
-        self.project = QLabel("Untitled")
-        self.project.setAccessibleName("Project")
+        self.project = QLabel(tr("Untitled"))
+        self.project.setAccessibleName(tr("Project"))
         self.menus = QMenuBar()
         self.menus.setNativeMenuBar(False)
-        self.menus.setAccessibleName("Menus")
+        self.menus.setAccessibleName(tr("Menus"))
         self.menus.setSizePolicy(QSizePolicy.Policy.Minimum, QSizePolicy.Policy.Fixed)
         self.state = QLabel("")
         self.state.setStyleSheet(f"color: {theme.FAINT}; font-size: 13px;")
@@ -57,14 +58,14 @@ class Header(QWidget):
         row.addStretch(1)
         row.addWidget(self.menus)
         row.addStretch(1)
-        self.open_button = QPushButton("Open footage")
-        self.takes_button = DropButton("Takes")
-        self.presets_button = QPushButton("Presets")
-        self.render_button = QPushButton("Render")
-        self.open_button.setToolTip("Open footage or a project (Ctrl+O)")
-        self.takes_button.setToolTip("Motion measured from real clips (T); drop a clip here to measure it")
-        self.presets_button.setToolTip("Choose a preset for this shot (P)")
-        self.render_button.setToolTip("Render this shot (Ctrl+R)")
+        self.open_button = QPushButton(tr("Open footage"))
+        self.takes_button = DropButton(tr("Takes"))
+        self.presets_button = QPushButton(tr("Presets"))
+        self.render_button = QPushButton(tr("Render"))
+        self.open_button.setToolTip(tr("Open footage or a project (Ctrl+O)"))
+        self.takes_button.setToolTip(tr("Motion measured from real clips (T); drop a clip here to measure it"))
+        self.presets_button.setToolTip(tr("Choose a preset for this shot (P)"))
+        self.render_button.setToolTip(tr("Render this shot (Ctrl+R)"))
         for button in (self.open_button, self.takes_button, self.presets_button, self.render_button):
             button.setMinimumWidth(max(92, button.sizeHint().width()) if button is not self.takes_button else 72)
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
@@ -81,11 +82,17 @@ class Header(QWidget):
         """Say whether all is on disk; ``saved_at`` on the monotonic clock, None if nothing was saved yet."""
         words = ""
         if dirty:
-            words = "· not saved"
+            words = tr("· not saved")
         elif saved_at is not None:
             seconds = int(time.monotonic() - saved_at)
-            ago = "just now" if seconds < 5 else f"{seconds} s ago" if seconds < 60 else f"{seconds // 60} min ago"
-            words = f"· saved {ago}"
+            ago = (
+                tr("just now")
+                if seconds < 5
+                else tr("{0} s ago", seconds)
+                if seconds < 60
+                else tr("{0} min ago", seconds // 60)
+            )
+            words = tr("· saved {0}", ago)
         if self.state.text() != words:
             self.state.setText(words)
 

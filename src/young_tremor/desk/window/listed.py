@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QMenu
 from young_tremor.desk.chart.kinds import KINDS
 from young_tremor.desk.commands.registry import Command
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.picture import frame_marks
 from young_tremor.desk.picture.transport import MODES
 from young_tremor.desk.window.desk import Desk
@@ -28,7 +29,7 @@ def _with_shot(desk: Desk) -> bool:
 
 def _add(desk: Desk, menu: QMenu) -> None:
     for kind in KINDS.values():
-        menu.addAction(kind.words, partial(desk.deeds.add_strand, kind.word))
+        menu.addAction(tr(kind.words), partial(desk.deeds.add_strand, kind.word))
 
 
 def _chosen(desk: Desk, menu: QMenu) -> None:
@@ -39,7 +40,7 @@ def _chosen(desk: Desk, menu: QMenu) -> None:
 
 def _rows(desk: Desk, menu: QMenu) -> None:
     for title, row in desk.chart.curves.items():
-        row.fill_menu(menu.addMenu(title))
+        row.fill_menu(menu.addMenu(tr(title)))
 
 
 def _overlays(desk: Desk, menu: QMenu) -> None:
@@ -60,7 +61,7 @@ def _history(desk: Desk, menu: QMenu) -> None:
     labels, now = desk.session.steps
     first = max(0, now - STEPS)
     if first == 0:
-        action = menu.addAction("As it was opened", partial(desk.go_back_to, 0))
+        action = menu.addAction(tr("As it was opened"), partial(desk.go_back_to, 0))
         action.setCheckable(True)
         action.setChecked(now == 0)
     for number, label in enumerate(labels[first : now + STEPS], start=first + 1):
@@ -93,7 +94,7 @@ def _second(desk: Desk) -> int:
 
 
 def _step(word: str, label: str | None) -> str:
-    return f"{word}: {label}" if label else word
+    return f"{tr(word)}: {label}" if label else tr(word)
 
 
 ALL: tuple[Command, ...] = (

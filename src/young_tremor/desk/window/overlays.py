@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.sheets.finder import Finder
 from young_tremor.desk.sheets.manual import Manual
 from young_tremor.desk.sheets.preferences import Preferences
@@ -82,12 +83,12 @@ class Overlays:
             if other is not None and other.name != name:
                 if self._clash != (name, key):
                     self._clash = (name, key)
-                    return f"{key} is the key of “{other.words}”: Set key once more takes it."
+                    return tr("{0} is the key of “{1}”: Set key once more takes it.", key, other.words)
                 own[other.name] = ()
             own[name] = (key,) if key else ()
         self._clash = ("", "")
         self._hall.attempt(lambda: self._commands.set_keys(settings.change(keys=own).keys))
-        return "Set." if key else "It has no key." if key == "" else "As it comes."
+        return tr("Set.") if key else tr("It has no key.") if key == "" else tr("As it comes.")
 
     def _follow(self, kept: settings.Settings) -> None:
         self._hall.header.menus.setVisible(kept.menus)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import cv2
 import numpy as np
 
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.region_rules import RegionRules
 from young_tremor.desk.state.state import Choice
 from young_tremor.desk.window.hall import Hall
@@ -25,7 +26,7 @@ class Placer:
         self._rules: RegionRules | None = None
         picture, frame = hall.picture, hall.panel.frame
         picture.box_drawn.connect(self._drawn)
-        picture.pivot_began.connect(lambda: hall.session.begin_gesture("Pivot"))
+        picture.pivot_began.connect(lambda: hall.session.begin_gesture(tr("Pivot")))
         picture.pivot_moved.connect(self._move_pivot)
         picture.pivot_ended.connect(hall.session.end_gesture)
         frame.framing.drawing.connect(self._draw_box)
@@ -37,13 +38,13 @@ class Placer:
         self._rules = None
         self._hall.state.choose(tool="box" if on else "")
         if on:
-            self._hall.notice.say("Drag a box on the picture over what must stay in the frame.")
+            self._hall.notice.say(tr("Drag a box on the picture over what must stay in the frame."))
 
     def draw_region(self, rules: RegionRules) -> None:
         self._rules = rules
         self._hall.state.choose(tool="region")
         free = rules.region is not None and rules.region.shape == "polygon"
-        self._hall.notice.say("Draw round it on the picture." if free else "Drag its box on the picture.")
+        self._hall.notice.say(tr("Draw round it on the picture.") if free else tr("Drag its box on the picture."))
 
     def _chosen(self, before: Choice, now: Choice) -> None:
         """The button follows the tool, whoever puts it down."""
@@ -65,7 +66,7 @@ class Placer:
         if shot is not None and plan is not None:
             corners = np.array([way.min(axis=0), way.max(axis=0)])
             box = framing.box_of(plan, hall.view.frame, corners)
-            hall.session.apply("Keep clear", edits.set_frame(shot.id, keep=(*shot.frame.keep, box)))
+            hall.session.apply(tr("Keep clear"), edits.set_frame(shot.id, keep=(*shot.frame.keep, box)))
 
     def _move_pivot(self, x: float, y: float) -> None:
         shot, now = self._hall.state.shot, self._hall.state.seconds
@@ -75,9 +76,9 @@ class Placer:
         old = (strand.pivot if strand is not None else None) or shot.frame.pivot
         moved = Point(tuned(old.x, now, x), tuned(old.y, now, y))
         if strand is not None:
-            self._hall.session.apply("Pivot", edits.set_strand(shot.id, strand.id, pivot=moved))
+            self._hall.session.apply(tr("Pivot"), edits.set_strand(shot.id, strand.id, pivot=moved))
         else:
-            self._hall.session.apply("Pivot", edits.set_frame(shot.id, pivot=moved))
+            self._hall.session.apply(tr("Pivot"), edits.set_frame(shot.id, pivot=moved))
 
     def show(self) -> None:
         """Draw the chosen region and the pivot where they are now."""

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.picture.view import PictureView
 from young_tremor.desk.state.state import State
 from young_tremor.engine import traces
@@ -58,7 +59,7 @@ class Plotter:
             curve = strand.curve(name)
             value = float(curve.at(np.array([t]))[0]) + by
             changes[name] = keys.with_key(curve, t, round(min(max(value, -LIMIT), LIMIT), 4))
-        self._session.apply("Plot", edits.set_strand(self._state.shot.id, strand.id, **changes))
+        self._session.apply(tr("Plot"), edits.set_strand(self._state.shot.id, strand.id, **changes))
 
     def _end(self, moved: bool) -> None:
         if self._start is None:

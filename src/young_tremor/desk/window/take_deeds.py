@@ -10,6 +10,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QFileDialog, QMenu
 
 from young_tremor.base.units import duration_text
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.window.hall import Hall
 from young_tremor.engine import library, measuring, origins, takes
 from young_tremor.model import edits
@@ -31,7 +32,7 @@ class TakeDeeds:
         view.taken.connect(self._land)
         view.used.connect(self.use)
         view.told.connect(hall.notice.say)
-        view.progressed.connect(lambda words: hall.header.takes_button.setText(words or "Takes"))
+        view.progressed.connect(lambda words: hall.header.takes_button.setText(words or tr("Takes")))
         popup.used.connect(self.use)
         popup.measure.connect(self.ask_clip)
         popup.again.connect(self.ask_clip)
@@ -52,7 +53,7 @@ class TakeDeeds:
 
     def ask_clip(self, replaces: Take | None = None) -> None:
         """Choose a clip to be measured; ``replaces``: in place of a take."""
-        words = f"Clip to measure “{replaces.name}” from" if replaces else "Clip to measure"
+        words = tr("Clip to measure “{0}” from", replaces.name) if replaces else tr("Clip to measure")
         name, _ = QFileDialog.getOpenFileName(self._hall, words, str(self._hall.folder()), CLIPS)
         if name:
             self.open_clip(Path(name), replaces)
@@ -72,26 +73,26 @@ class TakeDeeds:
 
     def _land(self, take: Take, replaces: str | None) -> None:
         if replaces is not None:
-            self._hall.session.apply(f"Measure {take.name} again", edits.replace_take(replaces, take))
+            self._hall.session.apply(tr("Measure {0} again", take.name), edits.replace_take(replaces, take))
         else:
-            self._hall.session.apply(f"Measure {take.name}", edits.add_take(take))
+            self._hall.session.apply(tr("Measure {0}", take.name), edits.add_take(take))
         if self._hall.measure.isHidden():
-            self._hall.notice.say(f"“{take.name}” is measured: it is among the takes.")
+            self._hall.notice.say(tr("“{0}” is measured: it is among the takes.", take.name))
 
     def use(self, take: Take) -> None:
         """Let a take move the shot."""
         self.close_measure()
         shot = self._hall.state.shot
         if shot is None:
-            self._hall.notice.say("Open a locked-off shot; the take then moves it.")
+            self._hall.notice.say(tr("Open a locked-off shot; the take then moves it."))
             return
         strand = takes.strand_of(take)
         edit = edits.add_strand(shot.id, strand)
         if shot.shake.preset == library.first().name and not origins.changed(shot.shake):
             # what footage is opened with was nobody's choice: the take comes in its place
             edit = edits.set_shake(shot.id, strands=(strand,), preset="")
-            self._hall.notice.say("The drift that the shot came with has made room; undo brings it back.")
-        self._hall.session.apply(f"Use {take.name}", edit)
+            self._hall.notice.say(tr("The drift that the shot came with has made room; undo brings it back."))
+        self._hall.session.apply(tr("Use {0}", take.name), edit)
         self._hall.state.choose(strand=strand.id)
 
     def measure_own(self) -> None:
@@ -105,25 +106,25 @@ class TakeDeeds:
             if hall.shot_of(shot.id) is None:
                 return
             if found.still:
-                hall.notice.say(f"{info.name} stands still: there is no shake of its own to add to.")
+                hall.notice.say(tr("{0} stands still: there is no shake of its own to add to.", info.name))
                 return
             take = takes.of_path(found, info, f"{shot.name}, own motion", None)
             strand = takes.learned(replace(takes.strand_of(take), cutoff=OWN_CUTOFF, note="its own shake again"))
-            with hall.session.gesture("Measure the shot"):
-                hall.session.apply("Measure the shot", edits.add_take(take))
-                hall.session.apply("Add its own shake", edits.add_strand(shot.id, strand))
+            with hall.session.gesture(tr("Measure the shot")):
+                hall.session.apply(tr("Measure the shot"), edits.add_take(take))
+                hall.session.apply(tr("Add its own shake"), edits.add_strand(shot.id, strand))
             if hall.state.now.shot == shot.id:
                 hall.state.choose(strand=strand.id)
-            hall.notice.say("Its own shake is added once more: the amount says how far it is exaggerated.")
+            hall.notice.say(tr("Its own shake is added once more: the amount says how far it is exaggerated."))
 
         def progress(done: int, total: int, left: float) -> None:
             hall.header.takes_button.setText(f"{100 * done // max(total, 1)} %")
             if left > 2.0 and done % 50 == 0:
-                hall.notice.say(f"Measuring {shot.name}: {duration_text(left)} left.")
+                hall.notice.say(tr("Measuring {0}: {1} left.", shot.name, duration_text(left)))
 
         hall.runner.run(
             OWN, lambda report: measuring.measure(path, report, start=shot.start, end=shot.end), land,
-            progress=progress, ended=lambda: hall.header.takes_button.setText("Takes"),
+            progress=progress, ended=lambda: hall.header.takes_button.setText(tr("Takes")),
         )  # fmt: skip
 
     @property
@@ -137,7 +138,7 @@ class TakeDeeds:
         for take in (*self._hall.session.project.takes, *takes.kept()[0]):
             menu.addAction(take.name, partial(self.match, take))
         if not menu.actions():
-            menu.addAction("No takes yet: measure a clip first").setEnabled(False)
+            menu.addAction(tr("No takes yet: measure a clip first")).setEnabled(False)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(place)
 
@@ -148,6 +149,6 @@ class TakeDeeds:
         if shot is None or info is None or not isinstance(strand, Drift):
             return
         self._hall.session.apply(
-            f"Match {take.name}", edits.set_strand(shot.id, strand.id, **takes.matched(strand, take))
+            tr("Match {0}", take.name), edits.set_strand(shot.id, strand.id, **takes.matched(strand, take))
         )
         self._hall.compare_figures(takes.channels_of(strand, take), take.name)

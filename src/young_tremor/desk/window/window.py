@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QMessageBox
 
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit.focus import Focus
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.strand_panel import StrandPanel
 from young_tremor.desk.sheets.welcome import Ways, Welcome
 from young_tremor.desk.state.state import Choice
@@ -94,14 +95,14 @@ class Window(Desk):
         self.panel.made.connect(self._panel_made)
         self.picture.clicked.connect(lambda: state.choose(strand=None))
         self.reel.chosen.connect(state.choose_shot)
-        self.reel.removed.connect(lambda i: self.session.apply("Remove shot", edits.remove_shot(i)))
+        self.reel.removed.connect(lambda i: self.session.apply(tr("Remove shot"), edits.remove_shot(i)))
         self.view.moved.connect(lambda old, new: self._show_time())
         self.header.open_button.clicked.connect(self.files.ask_open)
         self.header.presets_button.clicked.connect(lambda: self.deeds.show_presets())
         self.header.render_button.clicked.connect(self.show_render)
         self.popup.picked.connect(self.deeds.apply_preset)
         self.popup.saved.connect(self.deeds.save_preset)
-        self.sheet.progressed.connect(lambda words: self.header.render_button.setText(words or "Render"))
+        self.sheet.progressed.connect(lambda words: self.header.render_button.setText(words or tr("Render")))
 
     def _ways(self) -> Ways:
         """The ways to begin, for the empty desk."""
@@ -194,7 +195,7 @@ class Window(Desk):
         self._saved_at = None
         path = self.session.path
         if self.presence.hold(path) and path is not None:
-            self.notice.say(f"{path.name} is open in another window too: what is saved last is what stays.")
+            self.notice.say(tr("{0} is open in another window too: what is saved last is what stays.", path.name))
         self._show_state()
 
     def _saved(self) -> None:
@@ -211,10 +212,10 @@ class Window(Desk):
 
     def _show_state(self) -> None:
         session = self.session
-        name = session.path.name if session.path else "Untitled"
+        name = session.path.name if session.path else tr("Untitled")
         if self.header.project.text() != name or not self.windowTitle():
             self.header.project.setText(name)
-            self.setWindowTitle(f"{name} – Young Tremor")
+            self.setWindowTitle(tr("{0} – Young Tremor", name))
         self.header.show_saved(session.dirty, self._saved_at)
         self.hints.look()
         self.commands.refresh()
@@ -228,10 +229,10 @@ class Window(Desk):
         if not running:
             return True
         box = QMessageBox(self)
-        box.setText(f"{running[0]} still running.")
-        box.setInformativeText("Stop it and close? What is not whole by then is not kept.")
-        stop = box.addButton("Stop and close", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton("Go on", QMessageBox.ButtonRole.RejectRole)
+        box.setText(tr("{0} still running.", running[0]))
+        box.setInformativeText(tr("Stop it and close? What is not whole by then is not kept."))
+        stop = box.addButton(tr("Stop and close"), QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(tr("Go on"), QMessageBox.ButtonRole.RejectRole)
         box.exec()
         return box.clickedButton() is stop
 

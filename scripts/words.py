@@ -1,0 +1,61 @@
+"""Write every word of the interface into a file for translators: python scripts/words.py young-tremor_LANGUAGE.ts"""
+
+from __future__ import annotations
+
+import ast
+import re
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from xml.sax.saxutils import escape
+
+from young_tremor.desk.kit.words import CONTEXT, COUNTED
+
+DESK = Path(__file__).parents[1] / "src" / "young_tremor" / "desk"
+GIVEN = {  # calls that translate what they are given
+    "Rule", "section", "heading", "Fold", "Glyph", "Segments", "Sheet", "_rule", "_subject", "bind", "Command",
+    "Second", "Kind", "Subject", "Strip", "LevelStrip", "Field", "_plain",
+}  # fmt: skip
+
+
+def words() -> list[str]:
+    """The sentences, in the order of their letters."""
+    found = {each for pair in COUNTED.values() for each in pair}
+    for path in DESK.rglob("*.py"):
+        tree = ast.parse(path.read_text())
+        for node in ast.walk(tree):
+            if isinstance(node, ast.Call):
+                name = getattr(node.func, "attr", getattr(node.func, "id", ""))
+                if name == "tr" and node.args:
+                    found |= set(_strings(node.args[0]))
+                elif name in GIVEN:
+                    found |= {each for each in _strings(node) if _says(each)}
+            elif isinstance(node, ast.Assign | ast.AnnAssign) and node in tree.body and node.value is not None:
+                found |= {each for each in _strings(node.value) if _says(each)}
+    return sorted(found)
+
+
+def _strings(node: ast.AST) -> Iterator[str]:
+    for each in ast.walk(node):
+        if isinstance(each, ast.Constant) and isinstance(each.value, str):
+            yield each.value
+
+
+def _says(text: str) -> bool:
+    """Whether it is meant for people rather than a key of ours."""
+    return bool(re.match(r"[A-Z].*[a-z]|.*[a-z] [a-z]", text)) and not re.search(r"[{};]|^#", text)
+
+
+def main(name: str) -> None:
+    lines = [
+        '<?xml version="1.0" encoding="utf-8"?>', "<!DOCTYPE TS>", '<TS version="2.1">', "<context>",
+        f"    <name>{CONTEXT}</name>",
+    ]  # fmt: skip
+    for each in words():
+        lines.append(f'    <message><source>{escape(each)}</source><translation type="unfinished"/></message>')
+    Path(name).write_text("\n".join([*lines, "</context>", "</TS>", ""]), encoding="utf-8")
+    print(f"{name}: {len(words())} sentences")
+
+
+if __name__ == "__main__":
+    main(sys.argv[1] if len(sys.argv) > 1 else "young-tremor_xx.ts")

@@ -1,0 +1,108 @@
+"""The window in a made-up language a third longer: every word is translated, and none is cut off."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QTranslator
+from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QWidget
+
+from driver import Desk
+from young_tremor.desk.kit import words
+from young_tremor.desk.kit.column import Column
+from young_tremor.desk.kit.rule import Rule
+from young_tremor.engine import library, origins, takes
+from young_tremor.engine.session import Session
+from young_tremor.model import edits
+from young_tremor.model.project import Project
+
+UNITS = re.compile(r"\b(px|Hz|ms|mm|fps|MB|frames|EBU|XDG)\b")
+
+
+class Longer(QTranslator):
+    def translate(self, context: str, source: str, disambiguation: str | None = None, n: int = -1) -> str:
+        if not re.search("[A-Za-z]{2}", source):
+            return source
+        return f"‹{source}{'·' * math.ceil(len(source) / 3)}›"
+
+    def isEmpty(self) -> bool:
+        return False
+
+
+@pytest.fixture
+def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
+    app, longer = QApplication.instance(), Longer()
+    assert app is not None
+    app.installTranslator(longer)
+    made = Desk(qtbot, Session(edits.add_shot(footage, library.preset("walking"))(Project())))
+    made.settle()
+    yield made
+    made.close()
+    app.removeTranslator(longer)
+
+
+def texts(root: QWidget) -> Iterator[tuple[str, str]]:
+    for each in [root, *root.findChildren(QWidget)]:
+        kind = type(each).__name__
+        yield f"{kind} tip", each.toolTip()
+        yield f"{kind} name", each.accessibleName()
+        yield f"{kind} title", each.windowTitle()
+        if isinstance(each, QLabel | QAbstractButton):
+            yield kind, each.text()
+        if isinstance(each, QLineEdit):
+            yield f"{kind} hint", each.placeholderText()
+        if isinstance(each, QComboBox):
+            yield from ((f"{kind} item", each.itemText(k)) for k in range(each.count()))
+        if isinstance(each, Rule):
+            yield kind, each.label
+
+
+def test_every_word_is_translated_and_none_cut_off(desk: Desk) -> None:
+    window, shot = desk.window, desk.shot
+    for kind in ("jolts", "plotted", "shimmer"):
+        window.session.apply("‹›", edits.add_strand(shot.id, origins.plain(kind, kind, 1)))
+    walk = takes.read(library.ASSETS / "demo" / "aisle-walk.csv")
+    window.session.apply("‹›", edits.add_strand(shot.id, takes.strand_of(walk)))
+    window.sheets.show_preferences()
+    window.sheets.show_finder()
+    window.sheets.hide()
+    window.show_render()
+    window.sheet.hide()
+    window.popup.show_for(desk.shot, (1920, 1080), None)
+    columns: list[Column] = [window.panel.frame]
+    for strand in desk.shot.shake.strands:
+        window.state.choose(strand=strand.id)
+        QApplication.processEvents()
+        columns.append(window.panel.current)  # type: ignore[arg-type]
+        column = columns[-1]
+        assert column.least_width <= column.width() + 1, f"{strand.name}: {column.least_width} in {column.width()}"
+    window.state.choose(strand=None)
+    QApplication.processEvents()
+    data = {strand.name for strand in desk.shot.shake.strands} | {strand.note for strand in desk.shot.shake.strands}
+    data |= {each.name for each in library.presets()}
+    devices = window.sheets.preferences.device
+    data |= {devices.itemText(number) for number in range(1, devices.count())}
+    left = {
+        (what, text)
+        for what, text in texts(window)
+        if re.search("[A-Za-z]{3}", UNITS.sub("", text)) and "‹" not in text
+        and text not in data and shot.name not in text and walk.name not in text
+    }  # fmt: skip
+    assert not left
+    assert all("‹" in action.text() for way, action in window.commands.found() if action.text() != shot.name)
+    cut = [
+        each.text()
+        for each in window.findChildren(QAbstractButton)
+        if each.isVisible() and each.text() and each.width() + 1 < each.minimumSizeHint().width()
+    ]
+    assert not cut
+    assert window.transport.modes.width() >= window.transport.modes.minimumSizeHint().width()
+
+
+def test_values_take_their_places_and_counts_their_numbers() -> None:
+    assert words.tr("{1} of {0}", 3, "one") == "one of 3"
+    assert [words.counted(number, "hit") for number in (0, 1, 2)] == ["0 hits", "1 hit", "2 hits"]
