@@ -23,7 +23,7 @@ MODES: tuple[tuple[Mode, str, str], ...] = (
     ("difference", "Difference", "What differs between them (6)"),
 )
 
-NARROW = 780  # pixels of width
+BUTTONS = 150  # pixels, those in the middle with the margins
 
 
 class Transport(QWidget):
@@ -61,6 +61,7 @@ class Transport(QWidget):
         self.zoom.clicked.connect(self.zoomed.emit)
         self.marks.clicked.connect(self._ask_overlays)
         left, right = QHBoxLayout(), QHBoxLayout()
+        self._right = right
         for widget in (self._time, self._length, self._late):
             left.addWidget(widget, 0, Qt.AlignmentFlag.AlignVCenter)
         left.addStretch(1)
@@ -93,7 +94,7 @@ class Transport(QWidget):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Where there is little room the length goes and the buttons leave the middle."""
-        narrow = self.width() < NARROW
+        narrow = (self.width() - BUTTONS) / 2 < self._right.minimumSize().width()
         self._length.setVisible(not narrow)
         self._row.setStretch(self._row.count() - 1, 0 if narrow else 1)
 
