@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from young_tremor.base import files, places
-from young_tremor.base.errors import TremorError
+from young_tremor.base.errors import MissingFile, TremorError
 from young_tremor.document import codec, store
 from young_tremor.engine import log
 from young_tremor.engine.jobs import Job
@@ -124,6 +124,14 @@ def left_behind() -> list[Kept]:
 def read(kept: Kept) -> Project:
     """What was kept; TremorError if it cannot be read."""
     return store.load(kept.path)
+
+
+def first_footage(kept: Kept) -> str:
+    """The path of what the first shot of kept work shows; TremorError where there is none."""
+    shots = read(kept).shots
+    if not shots:
+        raise MissingFile(f"{kept.name} has no shots.")
+    return shots[0].footage.media.path
 
 
 def keep_version(path: Path) -> None:

@@ -37,6 +37,7 @@ class MeasureView(QWidget):
     taken = Signal(object, object)  # Take, id of the take it replaces or None
     used = Signal(object)  # Take
     told = Signal(str)
+    begun = Signal()
     progressed = Signal(str)  # words for the header's button, empty when nothing runs
 
     def __init__(self) -> None:
@@ -246,6 +247,7 @@ class MeasureView(QWidget):
         self.bar.setValue(0)
         self.bar.show()
         self._timer.start(100)
+        self.begun.emit()
         job.start()
 
     def _use(self) -> None:

@@ -39,6 +39,7 @@ PATIENCE = 0.3  # seconds that closing waits for a render to clear up
 class RenderSheet(Sheet):
     """Lies over the desk while it is open; the work goes on when it is closed."""
 
+    begun = Signal()
     progressed = Signal(str)  # words for the header's button, empty when nothing runs
 
     def __init__(self, parent: QWidget, find: Callable[[str], Shot | None]) -> None:
@@ -193,6 +194,7 @@ class RenderSheet(Sheet):
         job.ended.connect(on_desk(self, lambda state: self._ended(state, names, said, written)))
         self._show_running(True)
         self._say(tr("Starting"), theme.DIM)
+        self.begun.emit()
         job.start()
 
     def _progress(self, done: int, total: int, left: float) -> None:

@@ -8,8 +8,9 @@ from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QEvent, QObject, QRectF
-from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
+import shiboken6
+from PySide6.QtCore import QEvent, QObject, QRectF, QSize
+from PySide6.QtGui import QColor, QIcon, QImage, QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from young_tremor.desk.kit import theme
@@ -29,6 +30,7 @@ class Ways:
     demo: Callable[[], None]
     open: Callable[[Path], None]
     recover: Callable[[recovery.Kept], None]
+    look: Callable[[recovery.Kept, Callable[[QImage], None]], None]  # a picture of it, once it is read
 
 
 class Welcome(QWidget):
@@ -66,7 +68,11 @@ class Welcome(QWidget):
             self._column.addWidget(section("Not saved last time"))
             for kept in self._kept[:SHOWN]:
                 when = time.strftime("%d %B, %H:%M", time.localtime(kept.when)).lstrip("0")
-                self._button(f"{kept.name} · {when}", partial(self._recover, kept), tr("Go on with it"), quiet=True)
+                named = f"{kept.name} · {when}"
+                button = self._button(named, partial(self._recover, kept), tr("Go on with it"), quiet=True)
+                button.setIconSize(QSize(57, 32))
+                button.setMinimumHeight(38)
+                ways.look(kept, partial(_show, button))
         self._column.addWidget(section("Begin"))
         self._button(
             tr("Open footage"), ways.ask_open, tr("A locked-off shot; dropping it on the window does the same")
@@ -82,7 +88,7 @@ class Welcome(QWidget):
         words.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
         self._column.addWidget(words)
 
-    def _button(self, words: str, act: object, tip: str, *, quiet: bool = False) -> None:
+    def _button(self, words: str, act: object, tip: str, *, quiet: bool = False) -> QPushButton:
         button = QPushButton(words)
         button.setToolTip(tip)
         button.setAccessibleName(words)
@@ -91,6 +97,7 @@ class Welcome(QWidget):
             button.setStyleSheet("text-align: left;")
         button.clicked.connect(lambda: act())  # type: ignore[operator]
         self._column.addWidget(button)
+        return button
 
     def _recover(self, kept: recovery.Kept) -> None:
         self._kept = [each for each in self._kept or [] if each != kept]
@@ -111,3 +118,8 @@ class Welcome(QWidget):
         painter.setPen(QPen(QColor(theme.LINE), 1))
         painter.setBrush(QColor(theme.PANEL_COLOUR))
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 4, 4)
+
+
+def _show(button: QPushButton, image: QImage) -> None:
+    if shiboken6.isValid(button):
+        button.setIcon(QIcon(QPixmap.fromImage(image)))

@@ -55,6 +55,7 @@ def main(args: list[str]) -> int:
         window.notice.say(
             tr("“{0}” was not saved last time: a new project (Ctrl+N) offers to go on with it.", found[0].name)
         )
+    app.commitDataRequest.connect(lambda manager: window.keeper.keep_now())  # the desktop logs out
     ended = _Ended(window)
     code = app.exec()
     ended.close()

@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
+from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QFileDialog, QMessageBox
 
 from young_tremor.base.errors import ChangedOnDisk, TremorError, WriteProtected
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.kit.words import tr
+from young_tremor.desk.picture.image import image_of
 from young_tremor.desk.window.hall import Hall
 from young_tremor.engine import footage, library, recovery, settings, traces
 from young_tremor.model import edits
@@ -100,6 +102,13 @@ class Files:
         """Go on with work that was never saved; what was kept stays until that is saved."""
         if self.may_leave():
             self._hall.attempt(lambda: self._hall.keeper.go_on(kept))
+
+    def look_at(self, kept: recovery.Kept, show: Callable[[QImage], None]) -> None:
+        """Read a picture of work that was kept, in the background; none where its footage is gone."""
+        self._hall.runner.run(
+            f"look at {kept.path}", lambda report: footage.thumbnail(recovery.first_footage(kept)),
+            lambda rgb: show(image_of(rgb)), quiet=True,
+        )  # fmt: skip
 
     def versions(self) -> list[tuple[str, Path]]:
         """The versions of the open project that were saved, in words, newest first."""

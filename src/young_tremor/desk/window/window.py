@@ -102,6 +102,8 @@ class Window(Desk):
         self.header.render_button.clicked.connect(self.show_render)
         self.popup.picked.connect(self.deeds.apply_preset)
         self.popup.saved.connect(self.deeds.save_preset)
+        self.sheet.begun.connect(self.keeper.keep_soon)
+        self.measure.begun.connect(self.keeper.keep_soon)
         self.sheet.progressed.connect(lambda words: self.header.render_button.setText(words or tr("Render")))
 
     def _ways(self) -> Ways:
@@ -112,6 +114,7 @@ class Window(Desk):
             demo=lambda: self.files.start(library.demo_project()),
             open=self.files.open_path,
             recover=self.files.recover,
+            look=self.files.look_at,
         )
 
     def _chosen(self, before: Choice, now: Choice) -> None:
