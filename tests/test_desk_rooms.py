@@ -7,6 +7,7 @@ import threading
 from collections.abc import Iterator
 from pathlib import Path
 
+import cv2
 import numpy as np
 import pytest
 from msgspec.structs import replace
@@ -289,3 +290,22 @@ def test_from_the_empty_desk_to_a_rendered_clip_by_keyboard(
     desk.until(lambda: not window.sheet.running)
     assert np.std(decoded(out)[0].astype(float)) > 5
     desk.close()
+
+
+def test_pictures_dropped_together_are_one_sequence_and_a_still(desk: Desk, tmp_path: Path) -> None:
+    window, grey = desk.window, np.full((48, 64, 3), 90, np.uint8)
+    for number in (1, 2, 3, 5, 6):
+        cv2.imwrite(str(tmp_path / f"rack.{number:04d}.png"), grey)
+    cv2.imwrite(str(tmp_path / "poster.png"), grey)
+    desk.drop(*(tmp_path / f"rack.{number:04d}.png" for number in (2, 3, 5)), tmp_path / "poster.png")
+    desk.until(lambda: len(desk.project.shots) == 3)
+    assert [shot.name for shot in desk.project.shots[1:]] == ["rack", "poster"]
+    assert "1 picture is missing (number 4)" in desk.said()
+    window.state.choose_shot(desk.project.shots[1].id)
+    desk.settle()
+    assert (window.view.frames, window.chart.ruler.missing.tolist()) == (6, [3])
+    window.state.choose_shot(desk.project.shots[2].id)
+    desk.settle()
+    assert (window.view.frames, window.view.rate) == (120, 24)
+    window.undo_step()
+    assert len(desk.project.shots) == 1

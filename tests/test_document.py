@@ -8,6 +8,7 @@ import pytest
 
 from young_tremor.base.errors import BrokenDocument, DiskError, DocumentError, ForeignDocument, NewerDocument
 from young_tremor.document import codec, store
+from young_tremor.document.migrations import VERSION
 from young_tremor.engine import actions, library
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -104,7 +105,7 @@ def test_a_file_of_version_1_opens_with_its_pivots(tmp_path: Path) -> None:
     assert opened.shake.strands[1:] == made.shots[0].shake.strands[1:]
 
 
-@pytest.mark.parametrize("version", [1, 2, 3])
+@pytest.mark.parametrize("version", [1, 2, 3, 4])
 def test_stored_files_of_every_older_version_open_and_are_written_as_today(tmp_path: Path, version: int) -> None:
     path = tmp_path / "old.tremor"
     path.write_bytes((Path(__file__).parent / "data" / f"version-{version}.tremor").read_bytes())
@@ -114,6 +115,6 @@ def test_stored_files_of_every_older_version_open_and_are_written_as_today(tmp_p
     assert all(shot.shake.strands for shot in opened.shots)
     store.save(opened, path)
     raw = json.loads(path.read_text())
-    assert raw["version"] == 4
+    assert raw["version"] == VERSION
     assert raw["project"]["shots"][0]["frame"]["shutter"]["phase"] == 0  # defaults are written out
     assert store.load(path) == opened

@@ -48,7 +48,8 @@ class SourceInfo:
 
     ``alpha``: whether colours are drawn towards black where a pixel is covered in part. ``timecode``: of its first
     frame, if the file tells. ``stamp`` tells one state of a file from another, so that nothing made from an older one
-    is taken for the present.
+    is taken for the present. ``still``: one picture that may be shown for any time; ``frames`` is then how long it is
+    shown unless said otherwise. ``missing``: frames of a sequence for which the picture before is held.
     """
 
     name: str
@@ -64,6 +65,8 @@ class SourceInfo:
     alpha: Alpha = "none"
     timecode: str = ""
     stamp: tuple[int, ...] = ()
+    still: bool = False
+    missing: tuple[int, ...] = ()
 
     @property
     def seconds(self) -> float:

@@ -105,15 +105,22 @@ def commands() -> None:
 @click.option("--focal", type=float, help="Focal length in mm (36 mm wide sensor); the preset's if left out.")
 @click.option("--size", help="Delivered size, as 1920x1080; the input's if left out.")
 @click.option("--fps", help="Delivered rate; the input's if left out.")
+@click.option("--seconds", help="How long: seconds or timecode; of a still 5 s, of others all of it.")
+@click.option("--over", type=FILE, multiple=True, help="A graphic laid over it, that shakes along; repeatable.")
+@click.option("--on-glass", type=FILE, multiple=True, help="A graphic on the glass, that stands still; repeatable.")
 @click.option("--codec", type=click.Choice(actions.codec_names()), default="h264", show_default=True)
 @click.option("--clean", type=FILE, help="Also write the same stretch without shake and crop.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
 def shake(
     input: Path, output: Path, preset_name: str | None, take_path: Path | None, shake_path: Path | None,
     amount: float, pace: float, seed: int | None, edges: str, shutter: float, focal: float | None, size: str | None,
-    fps: str | None, codec: str, clean: Path | None, overwrite: bool,
+    fps: str | None, seconds: str | None, over: tuple[Path, ...], on_glass: tuple[Path, ...], codec: str,
+    clean: Path | None, overwrite: bool,
 ) -> None:  # fmt: skip
-    """Give a still shot a shake, and write it."""
+    """Give a still shot, a picture or numbered pictures a shake, and write it.
+
+    INPUT is a film, a picture, or a sequence: a pattern (name.####.exr), one of its pictures, or their folder.
+    """
     if sum(each is not None for each in (preset_name, take_path, shake_path)) > 1:
         raise RequestError("Give either --preset, --take or --shake, only one of them.")
     _focal(focal)
@@ -128,7 +135,9 @@ def shake(
             if shake_path
             else library.preset(library.DEFAULT_PRESET if preset_name is None else preset_name)
         )
-    _there(input)
+    for each in (input, *over, *on_glass):
+        _pictures_there(each)
+    rate = parse_rate(fps) if fps else None
     shot = actions.one_shot(
         input,
         _tuned(preset, amount, pace, seed),
@@ -136,7 +145,10 @@ def shake(
         shutter=shutter,
         focal_mm=focal,
         size=parse_size(size) if size else None,
-        rate=parse_rate(fps) if fps else None,
+        rate=rate,
+        seconds=parse_time(seconds, rate or parse_rate("24")) if seconds else None,
+        over=over,
+        on_glass=on_glass,
     )
     actions.not_over(output, take_path, shake_path)
     _render((shot,), output, clean, codec, overwrite)
@@ -254,7 +266,7 @@ def presets(as_json: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="As one JSON object.")
 def info(file: Path, as_json: bool) -> None:
     """Say what a file holds."""
-    _there(file)
+    _pictures_there(file)
     facts = actions.describe(file)
     if as_json:
         click.echo(json.dumps(facts, indent=2, ensure_ascii=False))
@@ -283,6 +295,12 @@ def _there(path: Path) -> None:
         raise MissingFile(f"{path} is not there: check the name and the folder.")
     if path.is_dir():
         raise RequestError(f"{path} is a folder: name a file.")
+
+
+def _pictures_there(path: Path) -> None:
+    """The same for what may be a sequence: a pattern or a folder."""
+    if not actions.is_sequence(path):
+        _there(path)
 
 
 def _exists(path: Path) -> bool:

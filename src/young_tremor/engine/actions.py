@@ -23,6 +23,7 @@ from young_tremor.document import codec as documents
 from young_tremor.document import store
 from young_tremor.engine import footage, framing, library, measuring, takes
 from young_tremor.export import motion_file, movie
+from young_tremor.media import sequence
 from young_tremor.media.video_writer import CODECS, check_output, codec
 from young_tremor.model import keys
 from young_tremor.model.curve import Curve
@@ -78,16 +79,37 @@ def one_shot(
     focal_mm: float | None = None,
     size: tuple[int, int] | None = None,
     rate: Fraction | None = None,
+    seconds: float | None = None,
+    over: tuple[Path, ...] = (),
+    on_glass: tuple[Path, ...] = (),
 ) -> Shot:
-    """A shot of a file under a preset, as ``shake`` makes it."""
+    """A shot of a file under a preset, as ``shake`` makes it; ``over`` it, graphics that move along, and some on the
+    glass, that do not."""
     if not (np.isfinite(shutter) and 0 <= shutter <= 720):
         raise UnreadableValue(f"A shutter of {shutter:g}° cannot be used: give 0 to 720.")
     frame = FrameSettings(edges=edges, shutter=Shutter(Curve(shutter)), focal_mm=focal_mm or preset.focal_mm)
-    plate = Plate("plate", path.stem, Media(str(path.resolve())))
+    if seconds is not None and not (np.isfinite(seconds) and 0 < seconds <= 86400):
+        raise UnreadableValue(f"A length of {seconds:g} s cannot be used: give more than 0 s, up to a day.")
+    plates = [_plate("plate", path)]
+    if rate is not None and sequence.is_pattern(plates[0].media.path):  # it has none of its own
+        plates[0] = replace(plates[0], media=replace(plates[0].media, rate=str(rate)))
+    plates += [_plate(f"over {number}", each) for number, each in enumerate(over)]
+    plates += [replace(_plate(f"glass {number}", each), glass=True) for number, each in enumerate(on_glass)]
     return Shot(
-        "shot", path.stem, (plate,), from_preset(preset), frame,
+        "shot", plates[0].name, tuple(plates), from_preset(preset), frame, end=seconds,
         size=Size(*size) if size else None, rate=str(rate) if rate else None,
     )  # fmt: skip
+
+
+def is_sequence(path: Path) -> bool:
+    """Whether a path names numbered pictures: by a pattern, or by their folder."""
+    return sequence.is_pattern(path) or path.is_dir()
+
+
+def _plate(plate_id: str, path: Path) -> Plate:
+    name = footage.named(path)
+    stem = Path(name).stem
+    return Plate(plate_id, stem.rstrip("#._- ") or stem, Media(name))
 
 
 def render(

@@ -3,20 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
+from functools import lru_cache
 from pathlib import Path
 
 import numpy as np
 
 from young_tremor.base.frames import FrameSource, SourceInfo
+from young_tremor.base.units import parse_rate
 from young_tremor.media import audio, sources
 from young_tremor.media.container import identity
+from young_tremor.media.sequence import is_pattern
 from young_tremor.media.sound_writer import SoundTrack
-from young_tremor.media.sources import Facts, facts, open_source
-from young_tremor.model.project import Shot
+from young_tremor.media.sources import Facts, facts, named, open_source
+from young_tremor.model.project import Media, Shot
 from young_tremor.render.screen import reduce, to_rgb
 
 __all__ = [
-    "Facts", "facts", "infos", "open_source", "paths", "sound_blocks", "sound_of", "sources_of", "stamps", "thumbnail"
+    "Facts", "facts", "infos", "named", "open_source", "paths", "sound_blocks", "sound_of",
+    "sources_of", "stamps", "thumbnail",
 ]  # fmt: skip
 
 
@@ -27,7 +32,19 @@ def paths(shot: Shot) -> tuple[str, ...]:
 
 def infos(shot: Shot) -> tuple[SourceInfo, ...]:
     """What the plates of a shot show. TremorError if one of them cannot be used."""
-    return tuple(facts(path).info for path in paths(shot))
+    return tuple(rated(facts(plate.media.path).info, plate.media) for plate in shot.plates)
+
+
+def rated(info: SourceInfo, media: Media) -> SourceInfo:
+    """What a file shows at the rate that is said for it: numbered pictures have none of their own."""
+    if media.rate is None or not is_pattern(media.path):
+        return info
+    return _at_rate(info, media.rate)
+
+
+@lru_cache(maxsize=64)
+def _at_rate(info: SourceInfo, rate: str) -> SourceInfo:
+    return replace(info, rate=parse_rate(rate))
 
 
 def stamps(shot: Shot) -> tuple[tuple[int, ...], ...]:

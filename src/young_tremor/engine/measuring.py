@@ -19,6 +19,7 @@ from young_tremor.base.frames import Frame
 from young_tremor.measure import path as measure_path
 from young_tremor.measure.path import Boxes, Prepared, TooLittle, prepare
 from young_tremor.measure.path import Path as Measured
+from young_tremor.media.sequence import SequenceReader
 from young_tremor.media.sources import open_footage
 from young_tremor.media.video_reader import VideoReader
 
@@ -37,7 +38,7 @@ def luma_of(frame: Frame, aspect: Fraction) -> np.ndarray:
 
 
 def prepared(
-    reader: VideoReader, start: float = 0.0, end: float | None = None, *, field: bool = False
+    reader: VideoReader | SequenceReader, start: float = 0.0, end: float | None = None, *, field: bool = False
 ) -> Iterator[tuple[float, Prepared]]:
     """Times and pictures of a clip, decoded and made ready in a thread of their own; of first fields alone if asked."""
 

@@ -146,6 +146,14 @@ def effect(shot: Shot, info: SourceInfo) -> np.ndarray:
     return np.array([1.0, 1.0, 0.5 * turn, 0.5, f * turn, f * turn])
 
 
+def missing(shot: Shot, info: SourceInfo, frames: int, rate: Fraction) -> np.ndarray:
+    """The delivered frames for which a sequence has no picture of its own: (n,) int."""
+    if not info.missing or not frames:
+        return np.zeros(0, int)
+    at = np.floor((np.arange(frames) / float(rate) + shot.start) * float(info.rate) + 1e-3).astype(int)
+    return np.flatnonzero(np.isin(at, info.missing))
+
+
 def delivery(shot: Shot, info: SourceInfo) -> tuple[int, Fraction, float]:
     """Frames, rate and picture shape (width by height) of what a shot delivers."""
     alone = replace(shot, plates=(shot.footage,), frame=replace(shot.frame, edges="open"))

@@ -13,6 +13,7 @@ import av
 
 from young_tremor.base.errors import DecodeError, MissingFile, RequestError, WorkError, from_os
 from young_tremor.base.pixels import MOST_BYTES
+from young_tremor.media import sequence
 from young_tremor.media.formats import reading
 
 #: Demuxers that read one file and nothing else: no playlist, no list of files, no device, no network.
@@ -50,6 +51,8 @@ def identity(path: Path | str) -> Identity:
     text = os.fspath(path)
     if "\0" in text:
         raise RequestError("A file name cannot hold the character 0: choose another file.")
+    if sequence.is_pattern(text):
+        return Identity(os.path.abspath(text), *sequence.state(os.path.abspath(text)))
     try:
         found = os.stat(text)
     except OSError as error:

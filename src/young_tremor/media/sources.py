@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import threading
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
@@ -16,11 +17,14 @@ from young_tremor.base.frames import Alpha, FrameSource, SourceInfo
 from young_tremor.base.pixels import ColourTags, PixelFormat, pixel_format
 from young_tremor.base.units import format_rate
 from young_tremor.media import container as containers
+from young_tremor.media import sequence
 from young_tremor.media.container import Identity, check_size, identity
 from young_tremor.media.formats import decoder_of, picture_stream, planar_name, reading, upright
 from young_tremor.media.index import Timing, from_index, timing
+from young_tremor.media.sequence import SequenceReader
 from young_tremor.media.video_reader import VideoReader
 
+STILL = 5  # seconds that a still picture is shown unless said otherwise
 _CENTRED = ("mjpeg", "mpeg1video", "jpegls")  # codecs whose chroma lies in the middle of its luma pixels
 
 
@@ -79,13 +83,20 @@ def facts(path: Path | str) -> Facts:
 
 
 def open_source(path: Path | str) -> FrameSource:
-    """A new reader of a file, for the thread that calls. TremorError if it cannot be used."""
+    """A new reader of a file or a sequence, for the thread that calls. TremorError if it cannot be used."""
     return open_footage(path)
 
 
-def open_footage(path: Path | str) -> VideoReader:
+def named(path: Path | str) -> str:
+    """What a person means by a path: the pattern of a sequence where it names one, else the file itself, absolute."""
+    return sequence.pattern_of(path) or os.path.realpath(path)
+
+
+def open_footage(path: Path | str) -> VideoReader | SequenceReader:
     """The same, where pictures are wanted as they are stored."""
     known = facts(path)
+    if sequence.is_pattern(path):
+        return SequenceReader(sequence.find(os.path.abspath(path)), known.info, open_footage)
     return VideoReader(known.identity, known.info, known.timing, known.coded, known.turns)
 
 
@@ -110,7 +121,23 @@ def _sounds(container: Any) -> tuple[SoundFacts, ...]:
     return tuple(out)
 
 
+def _read_sequence(key: Identity) -> Facts:
+    """The facts of a sequence: those of its first picture, and how many there are."""
+    found = sequence.find(key.path)
+    first = facts(found.files[0])
+    if not first.info.still:
+        raise RequestError(f"{Path(found.files[0]).name} is a film, not one picture of a sequence: name it alone.")
+    words = (*first.info.notes, *filter(None, [sequence.gaps(found)]))
+    info = replace(
+        first.info, name=Path(key.path).name, rate=sequence.RATE, frames=len(found.files), notes=words, still=False,
+        stamp=key.stamp, missing=tuple(number - found.first for number in found.missing),
+    )  # fmt: skip
+    return replace(first, identity=key, info=info)
+
+
 def _read(key: Identity) -> Facts:
+    if sequence.is_pattern(key.path):
+        return _read_sequence(key)
     path = Path(key.path)
     container = containers.opened(path)
     try:
@@ -129,7 +156,7 @@ def _read(key: Identity) -> Facts:
                 container = containers.opened(path)  # some kinds cannot be brought back to their beginning
                 stream = picture_stream(container, path.name)
                 found = timing(container, stream, path.name, key.size, first.pts)
-            return _facts(key, first, stream, found, tracks, told, interlaced)
+            return _facts(key, first, stream, found, tracks, told, interlaced, container)
     finally:
         container.close()
 
@@ -168,7 +195,7 @@ def _tag(one: Any, other: Any) -> int:
 
 def _facts(
     key: Identity, first: Any, stream: Any, found: Timing, tracks: tuple[SoundFacts, ...],
-    told: tuple[ColourTags, str], interlaced: bool,
+    told: tuple[ColourTags, str], interlaced: bool, container: Any,
 ) -> Facts:  # fmt: skip
     path, (colour, timecode) = Path(key.path), told
     coded = pixel_format(planar_name(first.format.name))
@@ -193,6 +220,8 @@ def _facts(
         path.name, size, aspect, found.rate, found.frames, upright(coded, turns), colour, codec,
         tuple(each.words for each in tracks), notes, alpha, timecode, key.stamp,
     )  # fmt: skip
+    if found.frames == 1 and container.format.name.split(",")[0] in containers.STILLS:
+        info = replace(info, rate=sequence.RATE, frames=round(STILL * sequence.RATE), still=True)
     return Facts(key, info, float(int(found.pts[0]) * found.time_base), tracks, found, coded, turns)
 
 

@@ -20,8 +20,8 @@ LETTERS = "ABCDEFGH"
 def add_shot(path: Path, preset: Preset | None = None, seconds: float = 0.0) -> Edit:
     """Append a shot of the footage at ``path``, moved by ``preset`` if one is given, whose reach holds over
     ``seconds``."""
-    media = Media(str(path))
-    shot = Shot(new_id(), path.stem, (Plate(new_id(), path.stem, media),))
+    name = path.stem.rstrip("#._- ") or path.stem  # numbered pictures are called what stands before the number
+    shot = Shot(new_id(), name, (Plate(new_id(), name, Media(str(path))),))
     if preset:
         shake = from_preset(preset)
         shake = replace(shake, strands=holding(shake.strands, seconds))

@@ -60,7 +60,7 @@ NUMBERS: dict[str, dict[str, Bounds]] = {
     "Take": {"width": (1, 65536), "height": (1, 65536), "focal_mm": (1e-3, 1e5)},
     "Size": {"width": (2, 16384), "height": (2, 16384)},
     "Placement": {"x": (-1e3, 1e3), "y": (-1e3, 1e3), "size": (0.0, 1e3), "angle": ANY, "opacity": SHARE},
-    "Plate": {"share": (-1e3, 1e3)},
+    "Plate": {"share": (-1e3, 1e3), "distance": (0.01, 1e4)},
     "Shutter": {"angle": (0.0, 720.0), "phase": (-720.0, 720.0)},
     "Smear": {"frames": (0, 1000), "length": (0.0, 1e3), "angle": ANY, "fall": SHARE},
     "Afterimages": {"count": (0.0, 100.0), "lag": (0.0, 100.0), "opacity": SHARE},
@@ -83,6 +83,7 @@ COUNTS: dict[str, dict[str, int]] = {
 FRACTIONS: dict[str, dict[str, tuple[Fraction, Fraction]]] = {
     "Size": {"pixel_aspect": (Fraction(1, 16), Fraction(16))},
     "Shot": {"rate": (Fraction(1, 10), Fraction(1000))},
+    "Media": {"rate": (Fraction(1, 10), Fraction(1000))},
 }
 
 #: By type: what people call its fields in a sentence, where the field's own name would not do.

@@ -24,10 +24,15 @@ class Size(Checked, frozen=True):
 
 
 class Media(Checked, frozen=True):
-    """A file. ``path`` is absolute in memory, relative to the project's folder on disk where it can be."""
+    """A file, or numbered pictures by their pattern.
+
+    ``path`` is absolute in memory, relative to the project's folder on disk where it can be. ``rate``: of numbered
+    pictures, frames a second; 24 if it is not said.
+    """
 
     path: str
     kind: Literal["video"] = "video"
+    rate: str | None = None
 
     def __post_init__(self) -> None:
         check_text("path", self.path)
@@ -44,7 +49,11 @@ class Placement(Checked, frozen=True):
 
 
 class Plate(Checked, frozen=True):
-    """One picture element. ``share`` of the shot's shake: 1 all, 0 stands still; ``shake`` is its own, if any."""
+    """One picture element. ``share`` of the shot's shake: 1 all, 0 stands still; ``shake`` is its own, if any.
+
+    ``distance`` from the camera, 1 being what the shake was set for: travel shrinks with it, turns do not. ``glass``:
+    it lies on the delivered frame, touched by neither the shot's shake nor its crop.
+    """
 
     id: str
     name: str
@@ -52,6 +61,8 @@ class Plate(Checked, frozen=True):
     placement: Placement = Placement()
     share: float = 1.0
     shake: Shake | None = None
+    distance: float = 1.0
+    glass: bool = False
 
 
 class Shutter(Checked, frozen=True):

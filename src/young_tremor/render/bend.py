@@ -45,7 +45,7 @@ def _base(plate: PlatePlan, t: np.ndarray) -> np.ndarray:
     return total
 
 
-def _alone(plate: PlatePlan, shake: Shake, share: float, number: int, t: np.ndarray) -> np.ndarray:
+def _alone(plate: PlatePlan, shake: Shake, share: np.ndarray, number: int, t: np.ndarray) -> np.ndarray:
     """Channels (n, 6) of one strand of a shake with its intensity and share."""
     shot = plate.shot
     mine = sample.strand(shake, number, t, shot.frame.pivot, shot.hits) * sample.intensity(shake, t)[:, None]
@@ -67,7 +67,7 @@ def farthest(plate: PlatePlan, t: np.ndarray) -> np.ndarray:
     far = np.zeros((len(t), 2))
     for shake, share in plate.sways:
         for number, strand in enumerate(shake.strands):
-            size = abs(share) * np.abs(sample.gain(shake, number, t))
+            size = abs(share[0]) * np.abs(sample.gain(shake, number, t))
             far += size[:, None] * kind_of(strand).far(strand)
     return far
 
@@ -144,12 +144,12 @@ def sources(
     return p
 
 
-def _shimmered(shake: Shake, share: float, q: np.ndarray, t: float) -> np.ndarray | float:
+def _shimmered(shake: Shake, share: np.ndarray, q: np.ndarray, t: float) -> np.ndarray | float:
     """What the displacement fields of a shake add at ``t``."""
     total: np.ndarray | float = 0.0
     for number, strand in enumerate(shake.strands):
         field = kind_of(strand).field
-        size = share * float(sample.gain(shake, number, np.array([t]))[0]) if field is not None else 0.0
+        size = float(share[0]) * float(sample.gain(shake, number, np.array([t]))[0]) if field is not None else 0.0
         if field is not None and size:
             moved = size * field(strand, q, float(shake.pace.integral(np.array([t]))[0]))
             if strand.region is not None:

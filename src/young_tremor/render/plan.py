@@ -17,6 +17,7 @@ from young_tremor.model.shake import Hit, Shake
 from young_tremor.motion import sample
 from young_tremor.render import warp
 
+TURNS = np.array([0.0, 0, 1, 0, 1, 1])  # the channels that are turns
 ROWS_EVERY = 0.0012  # seconds between heights at which a rolling shutter is looked at
 
 
@@ -51,8 +52,8 @@ class PlatePlan:
     fit: np.ndarray
 
     @property
-    def sways(self) -> tuple[tuple[Shake, float], ...]:
-        """What moves it, and the share of each: the shot's shake and its own."""
+    def sways(self) -> tuple[tuple[Shake, np.ndarray], ...]:
+        """What moves it, and the share of each channel: the shot's shake and its own."""
         return sways(self.shot, self.plate)
 
     def source_index(self, index: int) -> int:
@@ -214,7 +215,7 @@ class Plan:
     def to_frame(self, index: int, plate: PlatePlan | None = None) -> np.ndarray:
         """C · P · F of a plate in a frame: nominal source luma pixels to frame units before the shake."""
         plate = plate or self.base
-        z, b = self.framing(index)
+        z, b = self.framing(index) if not plate.plate.glass else (1.0, (0.0, 0.0))
         return camera.crop(z, b) @ plate.placed(np.array([self.time(index)]))[0] @ plate.fit
 
     @property
@@ -235,10 +236,15 @@ class Plan:
         return min(1.0, 1.0 / (scale * self.crop))
 
 
-def sways(shot: Shot, plate: Plate) -> tuple[tuple[Shake, float], ...]:
-    """What moves a plate, and the share of each: the shot's shake and its own."""
-    shared = ((shot.shake, plate.share),) if plate.share else ()
-    return (*shared, *(((plate.shake, 1.0),) if plate.shake is not None else ()))
+def sways(shot: Shot, plate: Plate) -> tuple[tuple[Shake, np.ndarray], ...]:
+    """What moves a plate, and the share of each channel (6,): the shot's shake, unless it lies on the glass, and its
+    own. Travel and zoom shrink with the distance, turns do not."""
+    out: list[tuple[Shake, np.ndarray]] = []
+    if plate.share and not plate.glass:
+        out.append((shot.shake, plate.share * (TURNS + (1.0 - TURNS) / plate.distance)))
+    if plate.shake is not None:
+        out.append((plate.shake, np.ones(6)))
+    return tuple(out)
 
 
 def channels(shot: Shot, plate: Plate, t: np.ndarray) -> np.ndarray:

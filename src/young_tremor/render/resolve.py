@@ -93,7 +93,7 @@ def _bare(shot: Shot, sources: tuple[SourceInfo, ...], quality: Quality, shaken:
     aspect = Fraction(shot.size.pixel_aspect) if shot.size else source.pixel_aspect
     rate = parse_rate(shot.rate) if shot.rate else source.rate
     _sane(shot)
-    end = source.seconds if shot.end is None else min(shot.end, source.seconds)
+    end = source.seconds if shot.end is None else shot.end if source.still else min(shot.end, source.seconds)
     if not 0 <= shot.start < end:
         raise UnreadableValue(f"Shot “{shot.name}” has no length: its start is not before its end.")
     frames = max(1, math.floor(Fraction(end - shot.start).limit_denominator(10**6) * rate + Fraction(1, 1000)))

@@ -220,7 +220,7 @@ def covered(plan: Plan, indices: np.ndarray) -> tuple[np.ndarray, np.ndarray, np
 
 def shakes(plan: Plan, plate: PlatePlan, times: np.ndarray, shifts: np.ndarray) -> np.ndarray:
     """S of a plate at moments (n,) and shifts (n, 2) as the rows at the plan's knots see it: (n, k, 3, 3)."""
-    if not shifts.any():
+    if not shifts.any() or plate.plate.glass:  # what smears the shot does not touch the glass
         return plan.rolled(times, plate)
     once, which = np.unique(times, return_inverse=True)
     return camera.shift(shifts)[:, None] @ plan.rolled(once, plate)[which]

@@ -256,6 +256,7 @@ class Chart(QWidget):
             self.camera_strip.refresh()
             return
         self.ruler.set_hits(shot.hits)
+        self.ruler.set_missing(traces.missing(shot, info, self.view.frames, self.view.rate))
         self.letters.show_shot(shot)
         self.level_head.set_words(tr("Intensity"), shot.shake.preset or tr("whole shake"))
         for number, each in enumerate(self._rows.values()):

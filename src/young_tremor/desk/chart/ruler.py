@@ -62,6 +62,7 @@ class Ruler(TimeWidget):
         state.changed.connect(self._chosen)
         self.hits: tuple[Hit, ...] = ()
         self.proposed: np.ndarray = np.zeros(0)
+        self.missing: np.ndarray = np.zeros(0, int)
         self._grab: tuple[Hit, QPointF, str] | None = None
         self.setMouseTracking(True)
         self.setFixedHeight(theme.RULER)
@@ -136,6 +137,12 @@ class Ruler(TimeWidget):
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         self.update()
+
+    def set_missing(self, frames: np.ndarray) -> None:
+        """Frames for which a sequence has no picture, (n,) int."""
+        if not np.array_equal(frames, self.missing):
+            self.missing = frames
+            self.update()
 
     def set_proposed(self, times: np.ndarray) -> None:
         """Times of hits that were found and not yet accepted."""
@@ -219,6 +226,10 @@ class Ruler(TimeWidget):
                 painter.setPen(QPen(colour("bold"), 1))
                 painter.drawLine(QPointF(xm, height - (5 if minor == 5 else 3)), QPointF(xm, height))
         self._paint_ready(painter)
+        red = theme.paper.colour("gap")
+        for frame in self.missing.tolist():
+            left, right = view.frame_x(frame, width), view.frame_x(frame + 1, width)
+            painter.fillRect(QRectF(left, 0, max(right - left, 1.5), 3), red)
         self._paint_pins(painter)
         if view.frames:
             self._paint_flag(painter)

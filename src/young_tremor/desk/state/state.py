@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, Signal
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.state.time import TimeView
+from young_tremor.engine import footage
 from young_tremor.engine.preview import Mode
 from young_tremor.engine.session import Session
 from young_tremor.model.project import Shot
@@ -123,7 +124,8 @@ class State(QObject):
     def info(self) -> SourceInfo | None:
         """The facts of the chosen shot's footage, once they are read."""
         shot = self.shot
-        return self.facts.get(shot.footage.media.path) if shot else None
+        info = self.facts.get(shot.footage.media.path) if shot else None
+        return footage.rated(info, shot.footage.media) if shot and info else None
 
     @property
     def seconds(self) -> float:

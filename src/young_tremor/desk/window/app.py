@@ -18,7 +18,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.words import set_language, tr
 from young_tremor.desk.window.place import Place
 from young_tremor.desk.window.window import Window
-from young_tremor.engine import library, log, recovery, settings
+from young_tremor.engine import actions, library, log, recovery, settings
 from young_tremor.engine.session import Session
 
 
@@ -30,7 +30,7 @@ def main(args: list[str]) -> int:
         demo = args == ["demo"]
         paths = [] if demo else [Path(each) for each in args]
         for path in paths:
-            if "\0" in str(path) or not path.exists():
+            if "\0" in str(path) or not (path.exists() or actions.is_sequence(path)):
                 raise MissingFile(f"{path} is not there: check the name and the folder.")
         session = Session(library.demo_project() if demo else None)
     except TremorError as error:

@@ -48,12 +48,16 @@ class Files:
         bad: list[str] = []
 
         def work(report: Callable[[int, int], None]) -> None:
+            known: set[str] = set()
             for done, path in enumerate(paths, start=1):
                 try:
-                    name = str(path.resolve())
+                    name = footage.named(path)
+                    if name in known:
+                        continue  # another picture of the same sequence
+                    known.add(name)
                     info = footage.facts(name).info
                     found.append((name, info))
-                    traces.warm(edits.add_shot(path, library.first(), float(info.seconds)), info)
+                    traces.warm(edits.add_shot(Path(name), library.first(), float(info.seconds)), info)
                 except TremorError as error:
                     bad.append(str(error))
                 report(done, len(paths))
