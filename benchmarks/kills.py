@@ -108,6 +108,8 @@ def main() -> int:
             bad += unread
             if age > asked.every + SLACK:
                 bad.append(f"kill {number}: {age:.1f} s of work lost")
+        if (number + 1) % 40 == 0:
+            print(f"{number + 1}: {len(bad)} failures, at most {worst:.1f} s lost", flush=True)
     print(f"{asked.count} kills: {len(bad)} failures; most work lost {worst:.1f} s with changes kept after "
           f"{asked.every:g} s")  # fmt: skip
     for words in bad[:10]:

@@ -20,13 +20,18 @@ LETTERS = "ABCDEFGH"
 def add_shot(path: Path, preset: Preset | None = None, seconds: float = 0.0) -> Edit:
     """Append a shot of the footage at ``path``, moved by ``preset`` if one is given, whose reach holds over
     ``seconds``."""
-    name = path.stem.rstrip("#._- ") or path.stem  # numbered pictures are called what stands before the number
-    shot = Shot(new_id(), name, (Plate(new_id(), name, Media(str(path))),))
+    plate = plate_of(path)
+    shot = Shot(new_id(), plate.name, (plate,))
     if preset:
         shake = from_preset(preset)
         shake = replace(shake, strands=holding(shake.strands, seconds))
         shot = replace(shot, shake=shake, frame=frame_of(preset, shot.frame))
     return lambda project: replace(project, shots=(*project.shots, shot))
+
+
+def plate_of(path: Path, *, glass: bool = False) -> Plate:
+    """A new plate of a file; numbered pictures are called what stands before the number."""
+    return Plate(new_id(), path.stem.rstrip("#._- ") or path.stem, Media(str(path)), glass=glass)
 
 
 def remove_shot(shot_id: str) -> Edit:
@@ -59,6 +64,34 @@ def set_plate(shot_id: str, plate_id: str, **changes: Any) -> Edit:
         )(project)
 
     return edit
+
+
+def add_plate(shot_id: str, plate: Plate) -> Edit:
+    """Lay a plate over the others of a shot."""
+    return _shot_edit(shot_id, lambda shot: replace(shot, plates=(*shot.plates, plate)))
+
+
+def remove_plate(shot_id: str, plate_id: str) -> Edit:
+    """Take a plate out of a shot; the lowest one stays."""
+
+    def change(shot: Shot) -> Shot:
+        return replace(shot, plates=(shot.footage, *(each for each in shot.plates[1:] if each.id != plate_id)))
+
+    return _shot_edit(shot_id, change)
+
+
+def move_plate(shot_id: str, plate_id: str, by: int) -> Edit:
+    """Move a plate up (1) or down (-1) in its shot's stack; the lowest one stays where it is."""
+
+    def change(shot: Shot) -> Shot:
+        plates = list(shot.plates)
+        place = next((number for number, each in enumerate(plates) if each.id == plate_id), 0)
+        other = place + by
+        if place > 0 and 0 < other < len(plates):
+            plates[place], plates[other] = plates[other], plates[place]
+        return replace(shot, plates=tuple(plates))
+
+    return _shot_edit(shot_id, change)
 
 
 def set_strand(shot_id: str, strand_id: str, **changes: Any) -> Edit:

@@ -52,7 +52,7 @@ class Plate(Checked, frozen=True):
     """One picture element. ``share`` of the shot's shake: 1 all, 0 stands still; ``shake`` is its own, if any.
 
     ``distance`` from the camera, 1 being what the shake was set for: travel shrinks with it, turns do not. ``glass``:
-    it lies on the delivered frame, touched by neither the shot's shake nor its crop.
+    it lies on the delivered frame, touched by neither the shot's shake nor its crop. ``on``: whether it is seen.
     """
 
     id: str
@@ -63,6 +63,7 @@ class Plate(Checked, frozen=True):
     shake: Shake | None = None
     distance: float = 1.0
     glass: bool = False
+    on: bool = True
 
 
 class Shutter(Checked, frozen=True):

@@ -40,8 +40,8 @@ def composed(plan: Plan, index: int, frames: list[Frame], seen: Exposure) -> Fra
     format, tags = without_alpha(frames[0].format), frames[0].colour
     layers = []
     for plate, frame in zip(plan.plates, frames, strict=True):
-        opacity = plate.opacity(plan.time(index))
-        if opacity > SHOWN:
+        if shown(plate, plan.time(index)):
+            opacity = plate.opacity(plan.time(index))
             layers.append(_Layer(plan, plate, index, frame, opacity, format, tags, seen))
     if len(layers) == 1 and plan.alpha is not None and (kept := layers[0].as_it_is(plan.alpha)) is not None:
         return kept
@@ -56,6 +56,11 @@ def composed(plan: Plan, index: int, frames: list[Frame], seen: Exposure) -> Fra
         views.append(canvas)
     made = _averaged(views, seen.weights, plan, format, tags)
     return _finished(made, plan, index, format, tags, black)
+
+
+def shown(plate: PlatePlan, t: float) -> bool:
+    """Whether anything of a plate is seen at ``t`` seconds."""
+    return plate.plate.on and plate.opacity(t) > SHOWN
 
 
 class _Layer:

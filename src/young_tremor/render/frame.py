@@ -36,7 +36,10 @@ def render_frame(plan: Plan, index: int, frames: Frame | Sequence[Frame]) -> Fra
     moves and nothing lies over them they are passed on as they are."""
     each = [frames] if isinstance(frames, Frame) else list(frames)
     seen = exposures(plan, index, (1, 2))
-    if len(each) == 1 and plan.base.opaque:
+    lit = [
+        k for k, plate in enumerate(plan.plates) if plate.plate.on and plate.opacity(plan.time(index)) > compose.SHOWN
+    ]
+    if lit == [0] and plan.base.opaque:
         return _alone(plan, index, each[0], seen)
     return compose.composed(plan, index, each, seen[0])
 

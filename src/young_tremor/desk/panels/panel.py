@@ -6,20 +6,22 @@ from typing import TypeVar, cast
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QStackedLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QStackedLayout, QVBoxLayout, QWidget
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column
+from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.drift_panel import DriftPanel
 from young_tremor.desk.panels.frame_panel import FramePanel
 from young_tremor.desk.panels.jolts_panel import JoltsPanel
+from young_tremor.desk.panels.plates_panel import PlatesPanel
 from young_tremor.desk.panels.plotted_panel import PlottedPanel
 from young_tremor.desk.panels.shimmer_panel import ShimmerPanel
 from young_tremor.desk.panels.strand_panel import StrandPanel
 from young_tremor.desk.panels.take_panel import TakePanel
-from young_tremor.engine.session import Session
+from young_tremor.desk.state.state import State
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Drift, Jolts, Plotted, Shimmer, Taken
 
@@ -28,27 +30,50 @@ KINDS: dict[type, type[StrandPanel]] = {
     Drift: DriftPanel, Jolts: JoltsPanel, Plotted: PlottedPanel, Taken: TakePanel, Shimmer: ShimmerPanel,
 }  # fmt: skip
 
+PAGES = (
+    ("frame", "Frame", "Edges, shutter, lens"), ("plates", "Plates", "What lies over what"),
+    ("strand", "Strand", "The chosen strand, or the one chosen last"),
+)  # fmt: skip
+
 
 class Panel(QWidget):
     """The hammertone plate that holds the one or the other. A kind's controls are made when they are first wanted."""
 
     made = Signal(object)  # the panel of a kind of strand
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+    def __init__(self, state: State) -> None:
+        super().__init__()
         self.setMaximumWidth(2 * theme.PANEL)
         self.setAccessibleName(tr("Panel"))
-        self._session = session
-        self.frame = FramePanel(session)
+        self._state, self._session = state, state.session
+        self.frame, self.plates = FramePanel(state.session), PlatesPanel(state)
+        self.pages = Segments(PAGES, "Panel")
+        self.pages.chosen.connect(self._turn)
         self._kinds: dict[type, StrandPanel] = {}
-        self._stack = QStackedLayout(self)
-        self._stack.setContentsMargins(0, 4, 0, 4)
+        self._last: str | None = None  # the strand that was chosen last
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 8, 0, 4)
+        column.setSpacing(0)
+        head = QHBoxLayout()
+        head.setContentsMargins(16, 0, 14, 0)
+        head.addWidget(self.pages, 1)
+        column.addLayout(head)
+        self._stack = QStackedLayout()
+        column.addLayout(self._stack, 1)
         self._add(self.frame)
+        self._add(self.plates)
 
     def _add(self, column: Column) -> None:
         """Put in the controls of a kind; longer words make the panel wider."""
         self._stack.addWidget(column)
         self.setMinimumWidth(max(self.minimumWidth(), theme.PANEL, column.least_width))
+
+    def _turn(self, page: str) -> None:
+        """Another page is wanted: with it no strand is chosen any more."""
+        if page != "strand":
+            self._state.choose(page=page, strand=None)
+        elif self._last is not None:
+            self._state.choose(strand=self._last)
 
     def _of(self, kind: type[P]) -> P:
         panel = self._kinds.get(kind)
@@ -87,13 +112,22 @@ class Panel(QWidget):
         return QSize(theme.PANEL, 300)
 
     def show_shot(self, shot: Shot | None, info: SourceInfo | None, chosen: str | None, now: float = 0.0) -> None:
-        """Show the chosen strand, or the frame; ``now`` is the playhead in seconds."""
+        """Show the chosen strand, or the page that is turned to; ``now`` is the playhead in seconds."""
         self.frame.now = now
         self.frame.show_shot(shot)
-        strand = next((s for s in shot.shake.strands if s.id == chosen), None) if shot and info else None
+        strands = shot.shake.strands if shot and info else ()
+        strand = next((s for s in strands if s.id == chosen), None)
         if strand is None or shot is None or info is None:
-            self._stack.setCurrentWidget(self.frame)
+            page = self._state.now.page
+            if all(each.id != self._last for each in strands):
+                self._last = strands[0].id if strands else None
+            if page == "plates":
+                self.plates.show_shot(shot, now)
+            self._stack.setCurrentWidget(self.plates if page == "plates" else self.frame)
+            self.pages.choose(page)
             return
+        self._last = strand.id
+        self.pages.choose("strand")
         panel = self._of(KINDS[type(strand)])
         panel.show_strand(shot, info, strand, now)
         self._stack.setCurrentWidget(panel)

@@ -17,6 +17,7 @@ from young_tremor.model.project import Shot
 from young_tremor.model.shake import Strand
 
 PATH = "Path of the frame"  # the overlay that is drawn from the beginning
+Page = Literal["frame", "plates"]  # of the panel, while no strand is chosen
 Tool = Literal["", "box", "region"]
 
 
@@ -37,14 +38,15 @@ class Zoom(Struct, frozen=True):
 
 
 class Choice(Struct, frozen=True):
-    """``strand``, ``hit``, ``keys``, ``against``, ``filled``, ``tool``, ``placing`` and ``zoom`` belong to one shot and
-    go with it. ``against``: letter of the variant it is compared with, None for the still original. ``filled``: the row
-    that fills the window; ``rows``: curves whose row is shown though they have no keys. ``placing``: the pivot is shown
-    to be dragged."""
+    """``strand``, ``hit``, ``plate``, ``keys``, ``against``, ``filled``, ``tool``, ``placing`` and ``zoom`` belong to
+    one shot and go with it. ``against``: letter of the variant it is compared with, None for the still original.
+    ``filled``: the row that fills the window; ``rows``: curves whose row is shown though they have no keys.
+    ``placing``: the pivot is shown to be dragged. ``page``: of the panel, while no strand is chosen."""
 
     shot: str | None = None
     strand: str | None = None
     hit: str | None = None
+    plate: str | None = None
     keys: Keys = Keys()
     against: str | None = None
     filled: str = ""
@@ -55,9 +57,10 @@ class Choice(Struct, frozen=True):
     mode: Mode = "shaken"
     peek: bool = False
     overlays: frozenset[str] = frozenset((PATH,))
+    page: Page = "frame"
 
 
-SHARED = ("rows", "mode", "peek", "overlays")  # what stays from shot to shot
+SHARED = ("rows", "mode", "peek", "overlays", "page")  # what stays from shot to shot
 
 
 class State(QObject):

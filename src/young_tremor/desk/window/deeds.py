@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 
 from msgspec.structs import replace
+from PySide6.QtWidgets import QFileDialog
 
+from young_tremor.base.frames import SourceInfo
 from young_tremor.base.units import duration_text
 from young_tremor.desk.kit.words import tr
 from young_tremor.desk.sheets.presets import Saving, Way, has_jolts
+from young_tremor.desk.state.runner import Report
 from young_tremor.desk.window.hall import Hall
-from young_tremor.engine import framing, hits, library, log, origins, settings
+from young_tremor.engine import footage, framing, hits, library, log, origins, settings
 from young_tremor.model import edits, keys
 from young_tremor.model.project import Preset
 from young_tremor.model.shake import Shake
@@ -89,6 +93,33 @@ class Deeds:
         self._hall.state.choose(strand=strand.id)
         if kind == "plotted":
             self._hall.notice.say(tr("Drag the picture: each drag sets a key at the playhead. Handles turn and scale."))
+
+    def ask_graphic(self, glass: bool) -> None:
+        """Choose a picture, numbered pictures or a film to lay over the shot, or on its glass."""
+        hall, shot = self._hall, self._hall.state.shot
+        if shot is None:
+            hall.notice.say(tr("Open some footage first; graphics then lie over it."))
+            return
+        name, _ = QFileDialog.getOpenFileName(hall, tr("Lay over the shot"), str(hall.folder()))
+        if name:
+            self.lay(Path(name), glass=glass)
+
+    def lay(self, path: Path, *, glass: bool) -> None:
+        """Lay a graphic over the shot, once it is known that it can be read."""
+        hall, shot = self._hall, self._hall.state.shot
+        if shot is None:
+            return
+
+        def look(report: Report) -> tuple[str, SourceInfo]:
+            found = footage.named(path)
+            return found, footage.facts(found).info
+
+        def land(found: tuple[str, SourceInfo]) -> None:
+            made = edits.plate_of(Path(found[0]), glass=glass)
+            hall.session.apply(tr("Lay {0} over it", made.name), edits.add_plate(shot.id, made))
+            hall.state.choose(page="plates", plate=made.id, strand=None)
+
+        hall.runner.run("lay over", look, land, still=lambda: hall.shot_of(shot.id) is not None)
 
     def remove_shot(self) -> None:
         shot = self._hall.state.shot

@@ -48,7 +48,7 @@ class Hall(QMainWindow):
         self.reel = Reel()
         self.picture = PictureView(self.state)
         self.transport = Transport()
-        self.panel = Panel(session)
+        self.panel = Panel(self.state)
         self.figures = FiguresView(self.runner)
         self.measure = MeasureView()
         self.chart = Chart(self.state, self.runner)

@@ -93,6 +93,7 @@ class Window(Desk):
         self.panel.frame.shape.connect(self.chart.shape)
         self.panel.frame.framing.limit_asked.connect(self.deeds.limit)
         self.panel.made.connect(self._panel_made)
+        self.panel.plates.add_asked.connect(self.deeds.ask_graphic)
         self.picture.clicked.connect(lambda: state.choose(strand=None))
         self.reel.chosen.connect(state.choose_shot)
         self.reel.removed.connect(lambda i: self.session.apply(tr("Remove shot"), edits.remove_shot(i)))
@@ -125,7 +126,7 @@ class Window(Desk):
             self.transport.show_zoom(now.zoom.scale)
         if before.filled != now.filled:
             self.top.setVisible(not now.filled)
-        if before.strand != now.strand:
+        if (before.strand, before.page, before.plate) != (now.strand, now.page, now.plate):
             self._show_panel()
             self.show_figures()
 
