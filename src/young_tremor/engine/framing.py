@@ -139,6 +139,20 @@ def boxes_on(plan: Plan, index: int) -> list[np.ndarray]:
     return out
 
 
+def corners_on(plan: Plan, plate_id: str, index: int) -> np.ndarray | None:
+    """Where a plate of a plan lies on the shown frame: its corners (4, 2) as shares of the picture; None if there is no
+    such plate."""
+    plate = next((each for each in plan.plates if each.plate.id == plate_id), None)
+    if plate is None:
+        return None
+    width, height = plate.source.size
+    corners = np.array([[0, 0], [width, 0], [width, height], [0, height]], dtype=np.float64) - 0.5
+    views = shutter.matrices(plan, index, plate)
+    back = np.linalg.inv(views[len(views) // 2, views.shape[1] // 2])
+    shares: np.ndarray = (camera.apply(back[None], corners)[0] + 0.5) / plan.size
+    return shares
+
+
 def _to_source(plan: Plan, index: int) -> np.ndarray:
     """Rendered pixel → source pixel of the middle view of a frame."""
     views = shutter.matrices(plan, index)

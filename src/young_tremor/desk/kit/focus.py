@@ -41,6 +41,8 @@ class Focus(QObject):
 
 def _wants(widget: QObject, key: Qt.Key) -> bool:
     """Whether a widget that has the focus does something by a key of its own."""
+    if getattr(widget, "arrows", False) and key in ARROWS:
+        return True
     if isinstance(widget, QAbstractButton) or getattr(widget, "pressable", False):
         return key in PRESS
     if isinstance(widget, QComboBox | QAbstractItemView):

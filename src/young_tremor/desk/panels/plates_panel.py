@@ -26,6 +26,7 @@ from young_tremor.model.keys import tuned
 from young_tremor.model.project import Plate, Shot
 
 ROW = 30
+WAYS = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
 PERCENT = Scale(-100, 100, "%", 1, least=-1000, most=1000)
 # field of a placement: words, scale, reset, the rule's unit in the curve's own, what it is
 PLACES: dict[str, tuple[str, Scale, float, float, str]] = {
@@ -43,14 +44,17 @@ class PlateRow(QWidget):
     chosen = Signal(str)
     moved = Signal(str, int)
     removed = Signal(str)
-    pressable = True
+    nudged = Signal(int, int)  # thousandths of the frame's height, right and down
+    pressable = arrows = True
 
     def __init__(self, plate: Plate) -> None:
         super().__init__()
         self.plate, self.current = plate, False
         self.setFixedHeight(ROW)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setToolTip(tr("Click for its controls. Alt and up or down move it in the stack, Delete takes it away."))
+        self.setToolTip(
+            tr("Click for its controls. Arrows move it on the picture, with Alt in the stack. Delete takes it away.")
+        )
         self.lamp = Lamp(plate.name, parent=self)
         self.lamp.move(4, 4)
 
@@ -99,6 +103,10 @@ class PlateRow(QWidget):
             self.moved.emit(self.plate.id, way)
         elif event.key() == Qt.Key.Key_Delete:
             self.removed.emit(self.plate.id)
+        elif event.key() in WAYS:
+            far = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+            x, y = WAYS[Qt.Key(event.key())]
+            self.nudged.emit(far * x, far * y)
         else:
             super().keyPressEvent(event)
 
@@ -114,6 +122,7 @@ tell(PlateRow, QAccessible.Role.ListItem, lambda row: f"{row.words}, {tr('chosen
 class PlatesPanel(Column):
     """The stack, and the controls of the chosen plate."""
 
+    nudged = Signal(int, int)  # the chosen plate: thousandths of the frame's height, right and down
     add_asked = Signal(bool)  # a graphic is to be chosen; whether it lies on the glass
 
     def __init__(self, state: State) -> None:
@@ -253,6 +262,7 @@ class PlatesPanel(Column):
                 row.chosen.connect(lambda chosen: self._state.choose(plate=chosen))
                 row.moved.connect(self._move)
                 row.removed.connect(self._remove)
+                row.nudged.connect(self.nudged.emit)
                 row.lamp.toggled.connect(partial(self._light, each.id))
             row.show_plate(each, current=each.id == plate.id)
             self._rows[each.id] = row

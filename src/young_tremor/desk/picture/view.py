@@ -11,7 +11,6 @@ from PySide6.QtGui import (
     QMouseEvent,
     QPainter,
     QPaintEvent,
-    QPen,
     QResizeEvent,
     QWheelEvent,
 )
@@ -19,7 +18,7 @@ from PySide6.QtWidgets import QMenu, QSizePolicy, QWidget
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.words import tr
-from young_tremor.desk.picture import frame_marks, lens, plotting, scope
+from young_tremor.desk.picture import compare, frame_marks, held, lens, plotting, scope
 from young_tremor.desk.picture.image import image_of, paint_hint
 from young_tremor.desk.state.state import Choice, State, Zoom
 from young_tremor.engine.preview import Picture
@@ -43,6 +42,9 @@ class PictureView(QWidget):
     pivot_began = Signal()
     pivot_moved = Signal(float, float)  # frame units
     pivot_ended = Signal()
+    plate_began = Signal(str)  # size, angle or move
+    plate_dragged = Signal(str, float, float)  # which, and how far: a factor, degrees, or frame heights
+    plate_ended = Signal()
 
     def __init__(self, state: State, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -62,11 +64,13 @@ class PictureView(QWidget):
         self.boxes: list[np.ndarray] = []  # keep-clear boxes, corners as shares of the picture
         self.region: np.ndarray | None = None  # outline of what acts, shares of the picture
         self.pivot: tuple[float, float] | None = None  # frame units
+        self.plate: np.ndarray | None = None  # corners of the chosen plate, shares of the picture
+        self._held: tuple[np.ndarray, str] | None = None  # the corners a drag of the plate began with, and what it does
         self._image: QImage | None = None
         self._still: QImage | None = None
         self._path: plotting.Path | None = None
         self._box: list[QPointF] = []
-        self._drag = ""  # what the pointer has hold of: split, box, pivot, plot, scope, pan
+        self._drag = ""  # what the pointer has hold of: split, box, pivot, plot, plate, scope, pan
         self._grip: plotting.Grip | None = None
         self._from = QPointF()
         self._corner = (True, True)  # of the scope: right, foot
@@ -212,7 +216,7 @@ class PictureView(QWidget):
             painter.restore()
             for words, left in zip(self.names, (0, away), strict=True):
                 at = rect.intersected(self._room().toRect()).translated(left, 0)
-                self._paint_name(painter, QRectF(at.left() + 8, at.bottom() - 30, 70, 22), words)
+                compare.paint_name(painter, QRectF(at.left() + 8, at.bottom() - 30, 70, 22), words)
         elif self._still is not None:
             self._paint_split(painter, rect)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -222,6 +226,8 @@ class PictureView(QWidget):
             frame_marks.dim(painter, whole, frame)
         if self._path is not None:
             plotting.paint(painter, frame, self._path)
+        if self.plate is not None:
+            held.paint(painter, whole, self.plate)
         frame_marks.paint(painter, frame, whole, self._overlays, self.boxes, self._box)
         frame_marks.paint_region(painter, frame, self.region, self.pivot if self._state.now.placing else None)
         if self._scope_shown:
@@ -236,14 +242,6 @@ class PictureView(QWidget):
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, ratio != 1 and ratio < 3)
         painter.drawImage(rect, image)
 
-    def _paint_name(self, painter: QPainter, at: QRectF, words: str) -> None:
-        painter.setFont(theme.words(13, medium=True))
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(20, 22, 21, 170))
-        painter.drawRoundedRect(at, 3, 3)
-        painter.setPen(QColor(theme.TEXT))
-        painter.drawText(at, Qt.AlignmentFlag.AlignCenter, tr(words))
-
     def _paint_split(self, painter: QPainter, rect: QRect) -> None:
         assert self._still is not None
         x = rect.left() + round(rect.width() * self.split)
@@ -251,16 +249,7 @@ class PictureView(QWidget):
         painter.setClipRect(self._room().toRect().intersected(QRect(x, rect.top(), rect.width(), rect.height())))
         self._paint_image(painter, rect, self._still)
         painter.restore()
-        shown = rect.intersected(self._room().toRect())
-        painter.fillRect(QRectF(x - 1, shown.top(), 2, shown.height()), QColor(theme.GREASE))
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        grip = QRectF(x - 5, shown.center().y() - 17, 10, 34)
-        painter.setPen(QPen(QColor("#20221f"), 1))
-        painter.setBrush(QColor(theme.GREASE))
-        painter.drawRoundedRect(grip, 4, 4)
-        foot = shown.bottom() - 30
-        for words, at in zip(self.names, (QRectF(x - 84, foot, 70, 22), QRectF(x + 14, foot, 54, 22)), strict=True):
-            self._paint_name(painter, at, words)
+        compare.paint_line(painter, rect.intersected(self._room().toRect()), x, self.names)
 
     @property
     def _scope_shown(self) -> bool:
@@ -295,6 +284,9 @@ class PictureView(QWidget):
             self._drag = "split"
         elif self._state.now.tool:
             self._drag, self._box = "box", [place]
+        elif self.plate is not None and (role := held.grip(QRectF(self.whole_rect()), self.plate, place)):
+            self._drag, self._from, self._held = "plate", place, (self.plate, role)
+            self.plate_began.emit(role)
         elif self._near_pivot(place):
             self._drag = "pivot"
             self.pivot_began.emit()
@@ -327,6 +319,9 @@ class PictureView(QWidget):
             self.pivot_moved.emit(round(at.x(), 4), round(at.y(), 4))
         elif self._drag == "plot" and self._grip is not None:
             self.plotted.emit(self._grip.role, *plotting.gone(frame, self._grip, place))
+        elif self._drag == "plate" and self._held is not None:
+            corners, role = self._held
+            self.plate_dragged.emit(role, *held.gone(QRectF(self.whole_rect()), corners, role, self._from, place))
         elif self._drag == "scope":
             corner = (place.x() > frame.center().x(), place.y() > frame.center().y())
             if corner != self._corner:
@@ -349,6 +344,9 @@ class PictureView(QWidget):
         drag, self._drag = self._drag, ""
         if drag == "pivot":
             self.pivot_ended.emit()
+        elif drag == "plate":
+            self._held = None
+            self.plate_ended.emit()
         elif drag == "box":
             self._end_box()
         elif drag == "plot" and self._grip is not None:

@@ -13,6 +13,7 @@ from young_tremor.desk.window.full_screen import FullScreen
 from young_tremor.desk.window.hall import Hall
 from young_tremor.desk.window.overlays import Overlays
 from young_tremor.desk.window.placer import Placer
+from young_tremor.desk.window.plate_mover import PlateMover
 from young_tremor.desk.window.take_deeds import TakeDeeds
 from young_tremor.engine import playback
 from young_tremor.engine.session import Session
@@ -31,6 +32,7 @@ class Desk(Hall):
         self.take_deeds = TakeDeeds(self)
         self.deeds = Deeds(self, self.take_deeds.show)
         self.placer = Placer(self)
+        self.mover = PlateMover(self)
 
     def show_render(self) -> None:
         """Open the render sheet for the shot, or close it."""

@@ -94,6 +94,7 @@ class Window(Desk):
         self.panel.frame.framing.limit_asked.connect(self.deeds.limit)
         self.panel.made.connect(self._panel_made)
         self.panel.plates.add_asked.connect(self.deeds.ask_graphic)
+        self.panel.plates.nudged.connect(self.mover.nudge)
         self.picture.clicked.connect(lambda: state.choose(strand=None))
         self.reel.chosen.connect(state.choose_shot)
         self.reel.removed.connect(lambda i: self.session.apply(tr("Remove shot"), edits.remove_shot(i)))
@@ -165,6 +166,7 @@ class Window(Desk):
         self.picture.set_scope(self.chart.trace_at(self.state.seconds), self.state.seconds)
         self.chart.show_numbers()
         self._show_boxes()
+        self.mover.show()
         if not self.stage.playing:
             self._show_panel()
 
@@ -187,6 +189,7 @@ class Window(Desk):
     def _read(self, plan, readings, error: str) -> None:  # type: ignore[no-untyped-def]
         self.plan = plan
         self._show_boxes()
+        self.mover.show()
         self.panel.frame.show_readings(plan, readings, error)
         gaps = readings.need > 1 if readings is not None and plan.shot.frame.edges == "open" else None
         self.chart.show_gaps(gaps)

@@ -1,0 +1,93 @@
+"""The chosen plate on the picture: outlined, and moved, scaled and turned by dragging and by arrows."""
+
+from __future__ import annotations
+
+import numpy as np
+from msgspec.structs import replace
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication
+
+from young_tremor.desk.kit.words import tr
+from young_tremor.desk.state.state import Choice
+from young_tremor.desk.window.hall import Hall
+from young_tremor.engine import framing
+from young_tremor.model import edits
+from young_tremor.model.curve import Curve
+from young_tremor.model.keys import tuned
+from young_tremor.model.project import Plate
+
+SNAP = 0.012  # frame heights within which the middle of the frame is met
+
+
+class PlateMover:
+    """Between drags on the picture and the placement of the chosen plate."""
+
+    def __init__(self, hall: Hall) -> None:
+        self._hall = hall
+        self._start: Plate | None = None
+        picture, session = hall.picture, hall.session
+        picture.plate_began.connect(self._begin)
+        picture.plate_dragged.connect(self._drag)
+        picture.plate_ended.connect(session.end_gesture)
+        hall.state.changed.connect(self._chosen)
+
+    @property
+    def plate(self) -> Plate | None:
+        """The plate that is chosen while its page is open: not the lowest one, which fills the frame."""
+        state, shot = self._hall.state, self._hall.state.shot
+        if shot is None or state.now.page != "plates" or state.now.strand is not None:
+            return None
+        return next((each for each in shot.plates[1:] if each.id == state.now.plate), None)
+
+    def _chosen(self, before: Choice, now: Choice) -> None:
+        if (before.plate, before.page, before.strand) != (now.plate, now.page, now.strand):
+            self.show()
+
+    def show(self) -> None:
+        """Outline the chosen plate where it lies on the present frame."""
+        hall, plate, plan = self._hall, self.plate, self._hall.plan
+        corners = None
+        if plate is not None and plan is not None and not hall.stage.playing:
+            corners = framing.corners_on(plan, plate.id, hall.view.frame)
+        if corners is not None or hall.picture.plate is not None:
+            hall.picture.plate = corners
+            hall.picture.update()
+
+    def _begin(self, role: str) -> None:
+        self._start = self.plate
+        self._hall.session.begin_gesture(
+            {"size": tr("Scale plate"), "angle": tr("Turn plate")}.get(role, tr("Move plate"))
+        )
+
+    def _drag(self, role: str, first: float, second: float) -> None:
+        plate = self._start
+        if plate is None:
+            return
+        if role == "move":
+            x, y = self._at(plate, "x") + first, self._at(plate, "y") + second
+            free = QGuiApplication.keyboardModifiers() & Qt.KeyboardModifier.AltModifier
+            moved = {name: 0.0 if abs(at) < SNAP and not free else at for name, at in (("x", x), ("y", y))}
+        elif role == "size":
+            moved = {"size": min(max(self._at(plate, "size") * first, 0.01), 100.0)}
+        else:
+            moved = {"angle": self._at(plate, "angle") + first}
+        self._place(plate, moved)
+
+    def nudge(self, x: int, y: int) -> None:
+        """Move the chosen plate by so many thousandths of the frame's height."""
+        plate = self.plate
+        if plate is not None:
+            moved = {"x": self._at(plate, "x") + 0.001 * x, "y": self._at(plate, "y") + 0.001 * y}
+            self._place(plate, moved)
+
+    def _at(self, plate: Plate, field: str) -> float:
+        curve: Curve = getattr(plate.placement, field)
+        return float(curve.at(np.array([self._hall.state.seconds]))[0])
+
+    def _place(self, plate: Plate, values: dict[str, float]) -> None:
+        shot, now = self._hall.state.shot, self._hall.state.seconds
+        if shot is None:
+            return
+        made = {name: tuned(getattr(plate.placement, name), now, round(value, 4)) for name, value in values.items()}
+        placement = replace(plate.placement, **made)
+        self._hall.session.apply(tr("Move plate"), edits.set_plate(shot.id, plate.id, placement=placement))

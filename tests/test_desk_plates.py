@@ -1,0 +1,109 @@
+"""Plates on the desk: laid over a shot, ordered, moved on the picture, lit and taken away."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import cv2
+import numpy as np
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QFileDialog
+
+from driver import Desk
+from young_tremor.desk.picture import held
+from young_tremor.engine import library
+from young_tremor.engine.session import Session
+from young_tremor.model import edits
+from young_tremor.model.project import Project
+
+K = Qt.Key
+ALT = Qt.KeyboardModifier.AltModifier
+
+
+@pytest.fixture
+def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
+    made = Desk(qtbot, Session(edits.add_shot(footage, library.preset("standing, breathing"))(Project())))
+    made.settle()
+    yield made
+    made.close()
+
+
+def red(path: Path, size: tuple[int, int] = (160, 90)) -> Path:
+    """A red rectangle in the middle of nothing."""
+    made = np.zeros((size[1], size[0], 4), np.uint8)
+    made[size[1] // 4 : -size[1] // 4, size[0] // 4 : -size[0] // 4] = (0, 0, 255, 255)
+    cv2.imwrite(str(path), made)
+    return path
+
+
+def share_of_red(desk: Desk) -> float:
+    shown = desk.picture()
+    return float(np.mean((shown[..., 0] > 200) & (shown[..., 1] < 60)))
+
+
+def test_a_graphic_is_laid_over_moved_scaled_ordered_and_taken_away(
+    desk: Desk, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window, plates = desk.window, desk.window.panel.plates
+    assert share_of_red(desk) == 0
+    window.panel.pages.chosen.emit("plates")
+    assert plates.isVisible()
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(red(tmp_path / "mark.png")), ""))
+    for number, words in enumerate(("Add graphic…", "On the glass…"), start=2):
+        button = next(each for each in plates.findChildren(type(plates.buttons["up"])) if each.text() == words)
+        desk.click(button)
+        desk.until(lambda number=number: len(desk.shot.plates) == number)  # type: ignore[misc]
+    over, glass = desk.shot.plates[1:]
+    assert (over.glass, glass.glass) == (False, True)
+    assert window.state.now.plate == glass.id
+    window.session.apply("One is enough", edits.remove_plate(desk.shot.id, glass.id))
+    window.state.choose(plate=over.id)
+    assert share_of_red(desk) == pytest.approx(0.25, abs=0.02)
+
+    picture, before = window.picture, window.session.steps[1]
+    desk.until(lambda: picture.plate is not None)
+    whole = picture.whole_rect()
+    middle = (whole.center().x(), whole.center().y())
+    desk.drag(picture, middle, (middle[0] + 0.2 * whole.height(), middle[1]))
+    desk.settle()
+    assert desk.shot.plates[1].placement.x.value == pytest.approx(0.2, abs=0.01)
+    assert window.session.steps[1] == before + 1  # one step
+    corner = held.places(picture.whole_rect(), picture.plate)[0]  # type: ignore[arg-type]
+    centre = (middle[0] + 0.2 * whole.height(), middle[1])
+    inward = (centre[0] + 0.5 * (corner.x() - centre[0]), centre[1] + 0.5 * (corner.y() - centre[1]))
+    desk.drag(picture, (corner.x(), corner.y()), inward)
+    assert desk.shot.plates[1].placement.size.value == pytest.approx(0.5, abs=0.02)
+    assert share_of_red(desk) == pytest.approx(0.0625, abs=0.01)
+    row = plates._rows[over.id]
+    row.setFocus()
+    QTest.keyClick(row, K.Key_Right)
+    assert desk.shot.plates[1].placement.x.value == pytest.approx(0.201, abs=0.01)
+    desk.click(row.lamp)
+    assert share_of_red(desk) == 0
+    desk.click(row.lamp)
+    desk.type_into(plates.share, "0")
+    assert desk.shot.plates[1].share == 0
+    desk.type_into(plates.place["opacity"], "0")
+    assert share_of_red(desk) == 0
+    desk.type_into(plates.distance, "2.5")
+    assert desk.shot.plates[1].distance == 2.5
+    window.session.apply("Another", edits.add_plate(desk.shot.id, edits.plate_of(red(tmp_path / "other.png"))))
+    QTest.keyClick(plates._rows[over.id], K.Key_Up, ALT)
+    assert [plate.name for plate in desk.shot.plates[1:]] == ["other", "mark"]
+    QTest.keyClick(plates._rows[over.id], K.Key_Delete)
+    assert [plate.name for plate in desk.shot.plates[1:]] == ["other"]
+    window.state.choose(plate=desk.shot.footage.id)
+    assert not plates.buttons["remove"].isEnabled()
+    window.panel.pages.chosen.emit("strand")
+    assert window.state.now.strand == desk.shot.shake.strands[0].id
+
+
+def test_what_cannot_be_laid_over_is_said_and_nothing_changes(desk: Desk, tmp_path: Path) -> None:
+    broken = tmp_path / "broken.png"
+    broken.write_bytes(b"\x89PNG\r\n\x1a\n and nothing more")
+    desk.window.deeds.lay(broken, glass=False)
+    desk.until(lambda: "broken.png" in desk.said())
+    assert len(desk.shot.plates) == 1
