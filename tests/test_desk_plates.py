@@ -31,7 +31,7 @@ def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def
     made.close()
 
 
-def red(path: Path, size: tuple[int, int] = (160, 90)) -> Path:
+def red(path: Path, size: tuple[int, int] = (640, 360)) -> Path:
     """A red rectangle in the middle of nothing."""
     made = np.zeros((size[1], size[0], 4), np.uint8)
     made[size[1] // 4 : -size[1] // 4, size[0] // 4 : -size[0] // 4] = (0, 0, 255, 255)

@@ -93,8 +93,11 @@ def one_shot(
     plates = [_plate("plate", path)]
     if rate is not None and sequence.is_pattern(plates[0].media.path):  # it has none of its own
         plates[0] = replace(plates[0], media=replace(plates[0].media, rate=str(rate)))
-    plates += [_plate(f"over {number}", each) for number, each in enumerate(over)]
-    plates += [replace(_plate(f"glass {number}", each), glass=True) for number, each in enumerate(on_glass)]
+    if over or on_glass:
+        whole = size or footage.facts(plates[0].media.path).info.size
+        plates += [footage.laid(_plate(f"over {n}", each), whole) for n, each in enumerate(over)]
+        glass = (replace(_plate(f"glass {n}", each), glass=True) for n, each in enumerate(on_glass))
+        plates += [footage.laid(each, whole) for each in glass]
     return Shot(
         "shot", plates[0].name, tuple(plates), from_preset(preset), frame, end=seconds,
         size=Size(*size) if size else None, rate=str(rate) if rate else None,

@@ -7,6 +7,7 @@ from dataclasses import replace
 from functools import lru_cache
 from pathlib import Path
 
+import msgspec
 import numpy as np
 
 from young_tremor.base.frames import FrameSource, SourceInfo
@@ -16,11 +17,12 @@ from young_tremor.media.container import identity
 from young_tremor.media.sequence import is_pattern
 from young_tremor.media.sound_writer import SoundTrack
 from young_tremor.media.sources import Facts, facts, named, open_source
-from young_tremor.model.project import Media, Shot
+from young_tremor.model.curve import Curve
+from young_tremor.model.project import Media, Placement, Plate, Shot
 from young_tremor.render.screen import reduce, to_rgb
 
 __all__ = [
-    "Facts", "facts", "infos", "named", "open_source", "paths", "sound_blocks", "sound_of",
+    "Facts", "facts", "infos", "laid", "named", "open_source", "paths", "sound_blocks", "sound_of",
     "sources_of", "stamps", "thumbnail",
 ]  # fmt: skip
 
@@ -45,6 +47,16 @@ def rated(info: SourceInfo, media: Media) -> SourceInfo:
 @lru_cache(maxsize=64)
 def _at_rate(info: SourceInfo, rate: str) -> SourceInfo:
     return replace(info, rate=parse_rate(rate))
+
+
+def laid(plate: Plate, size: tuple[int, int]) -> Plate:
+    """A graphic as it is laid over a picture of ``size``: pixel for pixel, or as large as fits if it is larger.
+    TremorError if it cannot be used."""
+    info = facts(plate.media.path).info
+    wide, high = info.size[0] * float(info.pixel_aspect), info.size[1]
+    across, down = size[0] / wide, size[1] / high
+    factor = min(1.0, across, down) / max(across, down)  # of what fills the frame
+    return msgspec.structs.replace(plate, placement=Placement(size=Curve(round(factor, 6))))
 
 
 def stamps(shot: Shot) -> tuple[tuple[int, ...], ...]:

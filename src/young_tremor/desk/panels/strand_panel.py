@@ -43,7 +43,6 @@ SHARE = Scale(0, 1, "", 2)
 class StrandPanel(Column):
     """What the panels of all kinds share: the name, the amount, the seed, when it acts, and the way back."""
 
-    closed = Signal()
     region_drawing = Signal(object)  # the region's rules: it is to be drawn on the picture
     channel_chosen = Signal(str)  # the channel that is edited on the row
     ahead_changed = Signal(int)  # frames the playhead goes on after a drag on the picture
@@ -63,15 +62,7 @@ class StrandPanel(Column):
         self.name.setAccessibleName(tr("Strand name"))
         self.name.setToolTip(tr("The strand's name"))
         self.name.editingFinished.connect(self._rename)
-        back = QPushButton(tr("Frame"))
-        back.setProperty("quiet", True)
-        back.setToolTip(tr("Back to the frame (Esc)"))
-        back.clicked.connect(self.closed.emit)
-        head = QHBoxLayout()
-        head.addWidget(section(self.title))
-        head.addStretch(1)
-        head.addWidget(back)
-        self.rows.addLayout(head)
+        self.rows.addWidget(section(self.title))
         self.rows.addWidget(self.name)
         self.amount = self._rule(
             "Amount", AMOUNT, 100, "How much of this strand",

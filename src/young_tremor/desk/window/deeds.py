@@ -8,7 +8,6 @@ from pathlib import Path
 from msgspec.structs import replace
 from PySide6.QtWidgets import QFileDialog
 
-from young_tremor.base.frames import SourceInfo
 from young_tremor.base.units import duration_text
 from young_tremor.desk.kit.words import tr
 from young_tremor.desk.sheets.presets import Saving, Way, has_jolts
@@ -16,7 +15,7 @@ from young_tremor.desk.state.runner import Report
 from young_tremor.desk.window.hall import Hall
 from young_tremor.engine import footage, framing, hits, library, log, origins, settings
 from young_tremor.model import edits, keys
-from young_tremor.model.project import Preset
+from young_tremor.model.project import Plate, Preset
 from young_tremor.model.shake import Shake
 
 
@@ -110,12 +109,13 @@ class Deeds:
         if shot is None:
             return
 
-        def look(report: Report) -> tuple[str, SourceInfo]:
-            found = footage.named(path)
-            return found, footage.facts(found).info
+        info = hall.state.info
+        size = (shot.size.width, shot.size.height) if shot.size else info.size if info else (1920, 1080)
 
-        def land(found: tuple[str, SourceInfo]) -> None:
-            made = edits.plate_of(Path(found[0]), glass=glass)
+        def look(report: Report) -> Plate:
+            return footage.laid(edits.plate_of(Path(footage.named(path)), glass=glass), size)
+
+        def land(made: Plate) -> None:
             hall.session.apply(tr("Lay {0} over it", made.name), edits.add_plate(shot.id, made))
             hall.state.choose(page="plates", plate=made.id, strand=None)
 

@@ -171,7 +171,6 @@ class Window(Desk):
             self._show_panel()
 
     def _panel_made(self, panel: StrandPanel) -> None:
-        panel.closed.connect(lambda: self.state.choose(strand=None))
         panel.region_drawing.connect(self.placer.draw_region)
         panel.channel_chosen.connect(self.chart.set_channel)
         panel.ahead_changed.connect(self.plotter.set_ahead)
