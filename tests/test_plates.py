@@ -46,6 +46,36 @@ def two(shake: Shake, *, share: float = 1.0, own: Shake | None = None, opacity: 
     return replace(base, plates=(*base.plates, top))
 
 
+@settings(deadline=None, max_examples=12)
+@given(blend=st.sampled_from(("add", "multiply", "screen")), opacity=st.floats(0.1, 1), small=st.booleans())
+def test_blends_are_those_of_the_formulas_and_leave_what_they_do_not_cover(blend, opacity, small) -> None:  # type: ignore[no-untyped-def]
+    format = named("yuv", 8, (2, 2) if small else (1, 1))
+    a, b = SyntheticSource(textured(SIZE, format, 1)), SyntheticSource(textured(SIZE, format, 2))
+    both = two(moved(x=0.0), opacity=opacity, size=0.5)
+    both = replace(both, plates=(both.plates[0], replace(both.plates[1], blend=blend)))
+    out = render(resolve(both, (a.info, b.info)), 3, [a, b])
+    bare = render(resolve(both, (a.info, b.info), shaken=False), 3, [a, b])
+    alone = render(resolve(replace(both, plates=both.plates[:1]), (a.info,)), 3, a)
+    for made, given_ in zip(out.planes, alone.planes, strict=True):
+        rows = made.shape[0] // 5
+        np.testing.assert_array_equal(made[:rows], given_[:rows])  # bit for bit beside it
+    top = render(resolve(replace(both, plates=(replace(both.plates[1], blend="normal", placement=replace(
+        both.plates[1].placement, opacity=Curve(1.0))),)), (b.info,)), 3, b)  # fmt: skip
+    inside = (slice(50, 130), slice(90, 230))
+    s, behind = (colour.to_rgb(each)[inside] for each in (top, alone))
+    if blend == "add":
+        wanted = opacity * s + behind
+    elif blend == "multiply":
+        wanted = behind * (1 - opacity) + opacity * s * behind
+    else:
+        wanted = opacity * s + behind - opacity * s * behind
+    wanted = colour.from_rgb(np.ascontiguousarray(wanted), named("yuv", 8, (1, 1)), out.colour)
+    found = colour.from_rgb(np.ascontiguousarray(colour.to_rgb(out)[inside]), named("yuv", 8, (1, 1)), out.colour)
+    away = np.abs(found.planes[0].astype(int) - wanted.planes[0])
+    assert np.quantile(away, 0.99) <= (2 if not small else 4)
+    assert bare.format == out.format
+
+
 @settings(deadline=None, max_examples=25)
 @given(
     share=st.floats(-1, 2), x=st.floats(-6, 6), roll=st.floats(-5, 5), own=st.floats(-6, 6), opacity=st.floats(0, 1),

@@ -50,6 +50,13 @@ def from_rgb(rgb: np.ndarray, format: PixelFormat, colour: ColourTags, alpha: np
 
     ``alpha``: (rows, columns) 0…1 for a format that holds it, covered all over where there is none.
     """
+    return Frame(tuple(format.rounded(plane) for plane in planes_of(rgb, format, colour, alpha)), format, colour)
+
+
+def planes_of(
+    rgb: np.ndarray, format: PixelFormat, colour: ColourTags, alpha: np.ndarray | None = None
+) -> list[np.ndarray]:
+    """The same as code values before they are rounded: float32 planes."""
     size = (rgb.shape[1], rgb.shape[0])
     kr, kb = luma_weights(colour, size)
     if format.kind == "rgb":
@@ -65,8 +72,8 @@ def from_rgb(rgb: np.ndarray, format: PixelFormat, colour: ColourTags, alpha: np
     planes = []
     for number, part in enumerate(parts):
         zero, span = levels(format, colour, number)
-        planes.append(format.rounded(part * np.float32(span) + np.float32(zero)))
-    return Frame(tuple(planes), format, colour)
+        planes.append(part * np.float32(span) + np.float32(zero))
+    return planes
 
 
 def luma8(frame: Frame) -> np.ndarray:

@@ -12,6 +12,7 @@ from young_tremor.model.shake import Hit, Point, Shake, Strand
 from young_tremor.model.take import Take
 
 Edges = Literal["open", "hold", "mirror", "repeat", "soft", "crop", "crop-as-needed"]
+Blend = Literal["normal", "add", "multiply", "screen"]
 EDGES: tuple[Edges, ...] = ("crop", "crop-as-needed", "soft", "mirror", "hold", "repeat", "open")
 
 
@@ -53,6 +54,7 @@ class Plate(Checked, frozen=True):
 
     ``distance`` from the camera, 1 being what the shake was set for: travel shrinks with it, turns do not. ``glass``:
     it lies on the delivered frame, touched by neither the shot's shake nor its crop. ``on``: whether it is seen.
+    ``blend``: how its colours, as code values, go together with those behind.
     """
 
     id: str
@@ -64,6 +66,7 @@ class Plate(Checked, frozen=True):
     distance: float = 1.0
     glass: bool = False
     on: bool = True
+    blend: Blend = "normal"
 
 
 class Shutter(Checked, frozen=True):

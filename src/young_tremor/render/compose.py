@@ -14,6 +14,7 @@ import numpy as np
 from young_tremor.base import colour
 from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import ColourTags, PixelFormat, levels, with_alpha, without_alpha
+from young_tremor.model.project import Blend
 from young_tremor.render import light, soft
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.seen import Seen
@@ -52,7 +53,7 @@ def composed(plan: Plan, index: int, frames: list[Frame], seen: Exposure) -> Fra
         empty = np.zeros(plan.size[::-1], np.float32)
         canvas = Canvas([np.full(shape, b, np.float32) for shape, b in zip(shapes, black, strict=True)], empty)
         for layer in layers:
-            canvas = _over(canvas, layer.view(k), format, black)
+            canvas = _laid(canvas, layer.view(k), layer.blend, format, tags, black)
         views.append(canvas)
     made = _averaged(views, seen.weights, plan, format, tags)
     return _finished(made, plan, index, format, tags, black)
@@ -71,6 +72,7 @@ class _Layer:
         tags: ColourTags, seen: Exposure,
     ) -> None:  # fmt: skip
         self._plan, self._opacity, self._format, self._frame = plan, opacity, format, frame
+        self.blend = plate.plate.blend
         self._border: Border = plan.border if plate is plan.base and plate.source.alpha == "none" else "black"
         self._black = [np.float32(levels(format, tags, k)[0]) for k in range(format.colours)]
         self._holds = frame.format.alpha
@@ -154,6 +156,29 @@ def _over(below: Canvas, above: Canvas, format: PixelFormat, black: list[np.floa
         for k, (a, b, zero) in enumerate(zip(above.planes, below.planes, black, strict=True))
     ]
     return Canvas(planes, None if below.alpha is None else above.alpha + below.alpha * rest)
+
+
+def _laid(
+    below: Canvas, above: Canvas, blend: Blend, format: PixelFormat, tags: ColourTags, black: list[np.float32]
+) -> Canvas:
+    """One canvas over another, its colours added to those behind, multiplied with them, or screened (W3C, "Compositing
+    and blending", level 1), as code values of R'G'B'. What the upper one does not cover stays as it is."""
+    if blend == "normal":
+        return _over(below, above, format, black)
+    shape = below.planes[0].shape
+    cover = np.ones(shape, np.float32) if above.alpha is None else above.alpha
+    behind = np.ones(shape, np.float32) if below.alpha is None else below.alpha
+    s, b = (colour.to_rgb(Frame(tuple(each.planes), format, tags)) for each in (above, below))
+    if blend == "add":
+        made = s + b
+    elif blend == "multiply":
+        made = s * (1 - behind)[..., None] + b * (1 - cover)[..., None] + s * b
+    else:
+        made = s + b - s * b
+    planes = []
+    for k, (new, old) in enumerate(zip(colour.planes_of(made, format, tags), below.planes, strict=True)):
+        planes.append(np.where(_for_plane(cover, format, k) > SHOWN, new, old))
+    return Canvas(planes, None if below.alpha is None else cover + behind * (1.0 - cover))
 
 
 def _averaged(views: list[Canvas], weights: np.ndarray, plan: Plan, format: PixelFormat, tags: ColourTags) -> Canvas:

@@ -9,7 +9,7 @@ import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QAccessible, QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from young_tremor.desk.chart.heads import Lamp
 from young_tremor.desk.kit import theme
@@ -25,6 +25,7 @@ from young_tremor.model.curve import Curve
 from young_tremor.model.keys import tuned
 from young_tremor.model.project import Plate, Shot
 
+BLENDS = (("normal", "Normal"), ("add", "Add"), ("multiply", "Multiply"), ("screen", "Screen"))
 ROW = 30
 WAYS = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
 PERCENT = Scale(-100, 100, "%", 1, least=-1000, most=1000)
@@ -155,8 +156,22 @@ class PlatesPanel(Column):
         bind(self.share, self._session, "Share", lambda v: self._edit(share=v / 100))
         bind(self.distance, self._session, "Distance", lambda v: self._edit(distance=v))
         self.glass.clicked.connect(lambda on: self._session.apply(tr("On the glass"), self._edit(glass=on)))
+        self.blend = QComboBox()
+        self.blend.setAccessibleName(tr("Blend"))
+        self.blend.setToolTip(tr("How its colours go together with those behind"))
+        for key, words in BLENDS:
+            self.blend.addItem(tr(words), key)
+        self.blend.activated.connect(
+            lambda _: self._session.apply(tr("Blend"), self._edit(blend=self.blend.currentData()))
+        )
+        label = QLabel(tr("Blend"))
+        label.setStyleSheet(f"color: {theme.DIM};")
+        line = QHBoxLayout()
+        line.addWidget(label)
+        line.addWidget(self.blend, 1)
         for widget in (self.share, self.distance, self.glass):
             self.rows.addWidget(widget)
+        self.rows.addLayout(line)
         self.heading("Placement")
         self.place: dict[str, Rule] = {}
         for field, (words, scale, reset, _, tip) in PLACES.items():
@@ -243,6 +258,8 @@ class PlatesPanel(Column):
         for widget in (self.share, self.distance):
             widget.setEnabled(not plate.glass)
         self.glass.setVisible(not lowest)
+        self.blend.setEnabled(not lowest)
+        self.blend.setCurrentIndex(max(self.blend.findData(plate.blend), 0))
         place = shot.plates.index(plate)
         self.buttons["up"].setEnabled(place < len(shot.plates) - 1 and not lowest)
         self.buttons["down"].setEnabled(place > 1)
