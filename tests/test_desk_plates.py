@@ -86,6 +86,17 @@ def test_a_graphic_is_laid_over_moved_scaled_ordered_and_taken_away(
     desk.click(row.lamp)
     desk.type_into(plates.share, "0")
     assert desk.shot.plates[1].share == 0
+    plates.own.setCurrentIndex(plates.own.findData("Nervous title"))
+    plates.own.activated.emit(plates.own.currentIndex())
+    shake = desk.shot.plates[1].shake
+    assert shake is not None
+    assert (shake.preset, shake.strands[0].holds) == ("Nervous title", 2.0)  # type: ignore[union-attr]
+    desk.type_into(plates.amount, "40")
+    desk.click(plates.course)
+    moved = desk.shot.plates[1].shake
+    assert moved is not None
+    assert moved.intensity.value == 0.4
+    assert moved.strands[0].seed != shake.strands[0].seed
     desk.type_into(plates.place["opacity"], "0")
     assert share_of_red(desk) == 0
     desk.type_into(plates.distance, "2.5")

@@ -2,32 +2,31 @@
 
 from __future__ import annotations
 
+import secrets
 from functools import partial
 from typing import Any
 
 import numpy as np
 from msgspec.structs import replace
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QAccessible, QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout
 
-from young_tremor.desk.chart.heads import Lamp
+from young_tremor.desk.chart.heads import AMOUNT, PACE
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
 from young_tremor.desk.kit.words import tr
+from young_tremor.desk.panels.plate_row import PlateRow
 from young_tremor.desk.state.gestures import bind
 from young_tremor.desk.state.state import State
+from young_tremor.engine import library
 from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve
 from young_tremor.model.keys import tuned
 from young_tremor.model.project import Plate, Shot
 
 BLENDS = (("normal", "Normal"), ("add", "Add"), ("multiply", "Multiply"), ("screen", "Screen"))
-ROW = 30
-WAYS = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
 PERCENT = Scale(-100, 100, "%", 1, least=-1000, most=1000)
 # field of a placement: words, scale, reset, the rule's unit in the curve's own, what it is
 PLACES: dict[str, tuple[str, Scale, float, float, str]] = {
@@ -37,87 +36,6 @@ PLACES: dict[str, tuple[str, Scale, float, float, str]] = {
     "angle": ("Angle", Scale(-180, 180, "°", 1, least=-3600, most=3600), 0, 1, "Clockwise"),
     "opacity": ("Opacity", Scale(0, 100, "%", 0, least=0, most=100), 100, 100, "How much of it is seen"),
 }  # fmt: skip
-
-
-class PlateRow(QWidget):
-    """One plate of the stack: its lamp, its name, and its share of the shake."""
-
-    chosen = Signal(str)
-    moved = Signal(str, int)
-    removed = Signal(str)
-    nudged = Signal(int, int)  # thousandths of the frame's height, right and down
-    pressable = arrows = True
-
-    def __init__(self, plate: Plate) -> None:
-        super().__init__()
-        self.plate, self.current = plate, False
-        self.setFixedHeight(ROW)
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setToolTip(
-            tr("Click for its controls. Arrows move it on the picture, with Alt in the stack. Delete takes it away.")
-        )
-        self.lamp = Lamp(plate.name, parent=self)
-        self.lamp.move(4, 4)
-
-    def show_plate(self, plate: Plate, *, current: bool) -> None:
-        self.plate, self.current = plate, current
-        self.setAccessibleName(tr("Plate {0}", plate.name))
-        self.lamp.set_on(plate.on)
-        self.update()
-
-    @property
-    def words(self) -> str:
-        """How it goes along with the shake."""
-        if self.plate.glass:
-            return tr("on the glass")
-        near = f" · {self.plate.distance:g}×" if self.plate.distance != 1 else ""
-        return f"{100 * self.plate.share:.0f} %{near}"
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        box = QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -1.5)
-        painter.setPen(QPen(QColor(theme.LAMP if self.hasFocus() else theme.LINE), 1))
-        painter.setBrush(QColor("#47524d" if self.current else theme.RECESS))
-        painter.drawRoundedRect(box, 3, 3)
-        if self.current:
-            painter.fillRect(QRectF(0, 3, 3, self.height() - 7), QColor(theme.LAMP))
-        painter.setFont(theme.numbers(11))
-        painter.setPen(QColor(theme.DIM))
-        wide = painter.fontMetrics().horizontalAdvance(self.words)
-        room = QRectF(self.rect()).adjusted(0, 0, -8, -1)
-        painter.drawText(room, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, self.words)
-        painter.setFont(theme.words(14))
-        painter.setPen(QColor(theme.TEXT if self.plate.on else theme.OFF))
-        name = painter.fontMetrics().elidedText(self.plate.name, Qt.TextElideMode.ElideRight, self.width() - wide - 50)
-        painter.drawText(QPointF(32, 20), name)
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        if event.button() == Qt.MouseButton.LeftButton:
-            self.chosen.emit(self.plate.id)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        way = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(Qt.Key(event.key()))
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
-            self.chosen.emit(self.plate.id)
-        elif way is not None and event.modifiers() & Qt.KeyboardModifier.AltModifier:
-            self.moved.emit(self.plate.id, way)
-        elif event.key() == Qt.Key.Key_Delete:
-            self.removed.emit(self.plate.id)
-        elif event.key() in WAYS:
-            far = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
-            x, y = WAYS[Qt.Key(event.key())]
-            self.nudged.emit(far * x, far * y)
-        else:
-            super().keyPressEvent(event)
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    focusOutEvent = focusInEvent
-
-
-tell(PlateRow, QAccessible.Role.ListItem, lambda row: f"{row.words}, {tr('chosen')}" if row.current else row.words)
 
 
 class PlatesPanel(Column):
@@ -172,6 +90,24 @@ class PlatesPanel(Column):
         for widget in (self.share, self.distance, self.glass):
             self.rows.addWidget(widget)
         self.rows.addLayout(line)
+        self.heading("A shake of its own")
+        self.own = QComboBox()
+        self.own.setAccessibleName(tr("Shake of its own"))
+        self.own.setToolTip(tr("It moves so by itself, on top of its share of the shot's shake"))
+        self.own.addItem(tr("None"), "")
+        for preset in library.presets():
+            self.own.addItem(preset.name, preset.name)
+        self.own.activated.connect(self._set_own)
+        self.rows.addWidget(self.own)
+        self.amount = Rule("Amount", AMOUNT, value=100, reset=100, tip="How much of its own shake")
+        self.pace = Rule("Pace", PACE, value=1, reset=1, tip="How fast its time runs")
+        bind(self.amount, self._session, "Own amount", lambda v: self._own("intensity", v / 100))
+        bind(self.pace, self._session, "Own pace", lambda v: self._own("pace", v))
+        self.course = QPushButton(tr("New course"))
+        self.course.setToolTip(tr("The same motion, never the same way twice: another seed"))
+        self.course.clicked.connect(self._another)
+        for each in (self.amount, self.pace, self.course):
+            self.rows.addWidget(each)
         self.heading("Placement")
         self.place: dict[str, Rule] = {}
         for field, (words, scale, reset, _, tip) in PLACES.items():
@@ -210,6 +146,28 @@ class PlatesPanel(Column):
         if self._shot is None or mine is None:
             return lambda project: project
         return edits.set_plate(self._shot.id, mine.id, **changes)
+
+    def _set_own(self, number: int) -> None:
+        """Give the plate the shake of a preset, held over the shot's length, or none."""
+        name, view = self.own.itemData(number), self._state.time
+        shake = None
+        if name:
+            shake = edits.from_preset(library.preset(name))
+            shake = replace(shake, strands=edits.holding(shake.strands, float(view.frames / view.rate)))
+        self._session.apply(tr("Shake of its own"), self._edit(shake=shake))
+
+    def _own(self, field: str, value: float) -> edits.Edit:
+        plate = self.plate
+        if plate is None or plate.shake is None:
+            return lambda project: project
+        made = tuned(getattr(plate.shake, field), self.now, value)
+        return self._edit(shake=replace(plate.shake, **{field: made}))
+
+    def _another(self) -> None:
+        plate = self.plate
+        if plate is not None and plate.shake is not None:
+            strands = tuple(replace(each, seed=secrets.randbelow(9999) + 1) for each in plate.shake.strands)
+            self._session.apply(tr("Another course"), self._edit(shake=replace(plate.shake, strands=strands)))
 
     def _placed(self, field: str, value: float) -> edits.Edit:
         plate = self.plate
@@ -254,6 +212,7 @@ class PlatesPanel(Column):
         self.share.set_value(round(100 * plate.share, 3))
         self.distance.set_value(plate.distance)
         self.glass.setChecked(plate.glass)
+        self._show_own(plate)
         lowest = plate is shot.footage
         for widget in (self.share, self.distance):
             widget.setEnabled(not plate.glass)
@@ -268,6 +227,18 @@ class PlatesPanel(Column):
         for field, rule in self.place.items():
             curve: Curve = getattr(plate.placement, field)
             rule.set_value(round(PLACES[field][3] * float(curve.at(np.array([now]))[0]), 3))
+
+    def _show_own(self, plate: Plate) -> None:
+        """Its own shake; one whose preset is gone stands under the words for it."""
+        shake = plate.shake
+        number = self.own.findData(shake.preset if shake else "")
+        self.own.setCurrentIndex(number)
+        for widget in (self.amount, self.pace, self.course):
+            widget.setVisible(shake is not None)
+        if shake is not None:
+            at = np.array([self.now])
+            self.amount.set_value(round(100 * float(shake.intensity.at(at)[0]), 2))
+            self.pace.set_value(round(float(shake.pace.at(at)[0]), 3))
 
     def _show_stack(self, shot: Shot, plate: Plate) -> None:
         """Rows of plates that are still there are kept."""
