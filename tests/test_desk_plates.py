@@ -115,6 +115,7 @@ def test_a_graphic_is_laid_over_moved_scaled_ordered_and_taken_away(
 def test_what_cannot_be_laid_over_is_said_and_nothing_changes(desk: Desk, tmp_path: Path) -> None:
     broken = tmp_path / "broken.png"
     broken.write_bytes(b"\x89PNG\r\n\x1a\n and nothing more")
-    desk.window.deeds.lay(broken, glass=False)
+    desk.drop(broken)
+    desk.pick("Lay over this shot")
     desk.until(lambda: "broken.png" in desk.said())
     assert len(desk.shot.plates) == 1

@@ -298,6 +298,7 @@ def test_pictures_dropped_together_are_one_sequence_and_a_still(desk: Desk, tmp_
         cv2.imwrite(str(tmp_path / f"rack.{number:04d}.png"), grey)
     cv2.imwrite(str(tmp_path / "poster.png"), grey)
     desk.drop(*(tmp_path / f"rack.{number:04d}.png" for number in (2, 3, 5)), tmp_path / "poster.png")
+    desk.pick("A shot of its own")
     desk.until(lambda: len(desk.project.shots) == 3)
     assert [shot.name for shot in desk.project.shots[1:]] == ["rack", "poster"]
     assert "1 picture is missing (number 4)" in desk.said()

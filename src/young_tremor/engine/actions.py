@@ -304,7 +304,7 @@ def describe(path: Path) -> dict[str, Any]:
     info = footage.facts(str(path)).info
     return {
         "file": info.name,
-        "kind": "footage",
+        "kind": "picture" if info.still else "sequence" if sequence.is_pattern(path) else "footage",
         "width": info.size[0],
         "height": info.size[1],
         "size": f"{info.size[0]}x{info.size[1]}",
@@ -317,6 +317,7 @@ def describe(path: Path) -> dict[str, Any]:
         "pixel_format": info.format.name,
         "depth": info.format.depth,
         "alpha": info.alpha,
+        "missing": [str(frame) for frame in info.missing],
         "timecode": info.timecode,
         "colour": {
             "primaries": info.colour.primaries,

@@ -14,7 +14,7 @@ from young_tremor.base.frames import FrameSource, SourceInfo
 from young_tremor.base.units import parse_rate
 from young_tremor.media import audio, sources
 from young_tremor.media.container import identity
-from young_tremor.media.sequence import is_pattern
+from young_tremor.media.sequence import KINDS, is_pattern
 from young_tremor.media.sound_writer import SoundTrack
 from young_tremor.media.sources import Facts, facts, named, open_source
 from young_tremor.model.curve import Curve
@@ -22,7 +22,7 @@ from young_tremor.model.project import Media, Placement, Plate, Shot
 from young_tremor.render.screen import reduce, to_rgb
 
 __all__ = [
-    "Facts", "facts", "infos", "laid", "named", "open_source", "paths", "sound_blocks", "sound_of",
+    "Facts", "facts", "infos", "is_picture", "laid", "named", "open_source", "paths", "sound_blocks", "sound_of",
     "sources_of", "stamps", "thumbnail",
 ]  # fmt: skip
 
@@ -47,6 +47,11 @@ def rated(info: SourceInfo, media: Media) -> SourceInfo:
 @lru_cache(maxsize=64)
 def _at_rate(info: SourceInfo, rate: str) -> SourceInfo:
     return replace(info, rate=parse_rate(rate))
+
+
+def is_picture(path: Path) -> bool:
+    """Whether a file is a picture rather than a film, by its name."""
+    return path.suffix.lower() in KINDS
 
 
 def laid(plate: Plate, size: tuple[int, int]) -> Plate:

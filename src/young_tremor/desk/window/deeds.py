@@ -6,7 +6,8 @@ from collections.abc import Callable
 from pathlib import Path
 
 from msgspec.structs import replace
-from PySide6.QtWidgets import QFileDialog
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QFileDialog, QMenu
 
 from young_tremor.base.units import duration_text
 from young_tremor.desk.kit.words import tr
@@ -102,6 +103,19 @@ class Deeds:
         name, _ = QFileDialog.getOpenFileName(hall, tr("Lay over the shot"), str(hall.folder()))
         if name:
             self.lay(Path(name), glass=glass)
+
+    def may_lay(self, paths: list[Path]) -> bool:
+        """Whether files could be laid over the shot: there is one, and they are pictures."""
+        return self._hall.state.shot is not None and bool(paths) and all(map(footage.is_picture, paths))
+
+    def ask_where(self, paths: list[Path], place: QPoint, open_all: Callable[[list[Path]], None]) -> None:
+        """Pictures were dropped on the picture: a shot of their own, over this one, or on its glass."""
+        menu = QMenu(self._hall)
+        menu.addAction(tr("A shot of its own"), lambda: open_all(paths))
+        menu.addAction(tr("Lay over this shot"), lambda: self.lay(paths[0], glass=False))
+        menu.addAction(tr("Lay on the glass"), lambda: self.lay(paths[0], glass=True))
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(place)
 
     def lay(self, path: Path, *, glass: bool) -> None:
         """Lay a graphic over the shot, once it is known that it can be read."""

@@ -279,7 +279,12 @@ class Window(Desk):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:
-        self.files.open_all([Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()])
+        paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
+        place = self.picture.mapFrom(self, event.position().toPoint())
+        if self.picture.isVisible() and self.picture.rect().contains(place) and self.deeds.may_lay(paths):
+            self.deeds.ask_where(paths, self.mapToGlobal(event.position().toPoint()), self.files.open_all)
+        else:
+            self.files.open_all(paths)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
