@@ -68,7 +68,7 @@ def test_numbered_pictures_are_named_by_pattern_folder_or_any_of_them(
     known = sources.facts(pattern).info
     assert (known.frames, known.missing, known.rate, known.still) == (6, (3,), 24, False)
     assert "1 picture is missing (number 11)" in known.notes[-1]
-    said = [actions.describe(path) for path in (Path(pattern), folder / "poster.png")]
+    said = [actions.describe(path) for path in (folder, folder / "poster.png")]
     assert [(each["kind"], each["missing"]) for each in said] == [("sequence", ["3"]), ("picture", [])]
     reader = sources.open_source(pattern)
     left = [int(np.flatnonzero(reader.read(k).planes[-1][20])[0]) for k in range(6)]

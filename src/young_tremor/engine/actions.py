@@ -301,10 +301,11 @@ def describe(path: Path) -> dict[str, Any]:
                 for s in project.shots
             ],
         }
-    info = footage.facts(str(path)).info
+    name = footage.named(path) if is_sequence(path) else str(path)
+    info = footage.facts(name).info
     return {
         "file": info.name,
-        "kind": "picture" if info.still else "sequence" if sequence.is_pattern(path) else "footage",
+        "kind": "picture" if info.still else "sequence" if sequence.is_pattern(name) else "footage",
         "width": info.size[0],
         "height": info.size[1],
         "size": f"{info.size[0]}x{info.size[1]}",
