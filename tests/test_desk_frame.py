@@ -156,11 +156,14 @@ def test_shimmer_delivery_placement_and_light(desk: Desk) -> None:
     delivery.rate.activated.emit(delivery.rate.currentIndex())
     desk.settle()
     assert window.view.frames == 50
-    desk.type_into(delivery.place["size"][0], "110")
-    desk.context(delivery.place["size"][0], 20, 10)
+    window.state.choose(page="plates")
+    size = window.panel.plates.place["size"]
+    desk.type_into(size, "110")
+    desk.context(size, 20, 10)
     desk.pick("Set a key at the playhead")
     desk.scrub(window.chart.ruler, 40)
-    desk.type_into(delivery.place["size"][0], "130")
+    desk.type_into(size, "130")
+    window.state.choose(page="frame")
     assert [round(key.value, 2) for key in desk.shot.plates[0].placement.size.keys] == [1.1, 1.3]
     desk.type_into(frame.readout, "15")
     frame.linear.click()

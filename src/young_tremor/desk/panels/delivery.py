@@ -1,23 +1,13 @@
-"""The size and rate that a shot is delivered in, and where its plate sits under the shake."""
+"""The size and rate that a shot is delivered in."""
 
 from __future__ import annotations
 
-from functools import partial
+from PySide6.QtWidgets import QComboBox, QHBoxLayout
 
-import numpy as np
-from msgspec.structs import replace
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel
-
-from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.scale import Scale
 from young_tremor.desk.kit.words import tr
-from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.session import Session
-from young_tremor.model import edits, keys
-from young_tremor.model.curve import Curve
-from young_tremor.model.keys import tuned
+from young_tremor.model import edits
 from young_tremor.model.project import NO_SHOT, Shot, Size
 
 SIZES = ("", "1280x720", "1920x1080", "3840x2160", "1080x1080", "1080x1920", "2048x1080")
@@ -47,25 +37,6 @@ class Delivery:
         self.size.activated.connect(self._set_size)
         self.rate.activated.connect(self._set_rate)
         column.rows.addLayout(row)
-        label = QLabel(tr("Placement under the shake"))
-        label.setStyleSheet(f"color: {theme.DIM};")
-        column.rows.addWidget(label)
-        percent = Scale(-50, 50, "%", 1, least=-1000, most=1000)
-        self.place: dict[str, tuple[Rule, float]] = {
-            "x": (Rule("Across", percent, value=0, reset=0, tip="Percent of frame height to the right"), 100),
-            "y": (Rule("Down", percent, value=0, reset=0, tip="Percent of frame height downwards"), 100),
-            "size": (Rule("Size", Scale(50, 200, "%", 1, least=1, most=2000), value=100, reset=100,
-                          tip="A push in is two keys on it: shape it at the playhead"), 100),
-            "angle": (Rule("Turn", Scale(-45, 45, "°", 1, least=-360, most=360), value=0, reset=0,
-                           tip="Clockwise"), 1),
-        }  # fmt: skip
-        for field, (rule, per) in self.place.items():
-            bind(rule, session, "Placement", partial(self._placed, field, per))
-            rule.menu = lambda menu, field=field, per=per: menu.addAction(
-                tr("Set a key at the playhead"), partial(self._key, field)
-            )
-            column.rows.addWidget(rule)
-        self.now = 0.0
 
     def _set_size(self, number: int) -> None:
         text = self.size.itemData(number)
@@ -78,23 +49,9 @@ class Delivery:
             tr("Delivered rate"), edits.set_shot(self._shot.id, rate=self.rate.itemData(number) or None)
         )
 
-    def _edit(self, field: str, curve: Curve) -> edits.Edit:
-        plate = self._shot.footage
-        placed = replace(plate, placement=replace(plate.placement, **{field: curve}))
-        return edits.set_shot(self._shot.id, plates=(placed, *self._shot.plates[1:]))
-
-    def _placed(self, field: str, per: float, value: float) -> edits.Edit:
-        curve: Curve = getattr(self._shot.footage.placement, field)
-        return self._edit(field, tuned(curve, self.now, value / per))
-
-    def _key(self, field: str) -> None:
-        """The first key holds what is there; from then on a changed number is another key."""
-        curve: Curve = getattr(self._shot.footage.placement, field)
-        self._session.apply(tr("Placement key"), self._edit(field, keys.with_key(curve, self.now)))
-
-    def show(self, shot: Shot, now: float) -> None:
-        """Show what a shot has at ``now`` seconds."""
-        self._shot, self.now = shot, now
+    def show(self, shot: Shot) -> None:
+        """Show what a shot has."""
+        self._shot = shot
         size = f"{shot.size.width}x{shot.size.height}" if shot.size else ""
         for box, value in ((self.size, size), (self.rate, shot.rate or "")):
             at = box.findData(value)
@@ -102,6 +59,3 @@ class Delivery:
                 box.addItem(value.replace("x", " × ") if box is self.size else tr("{0} fps", value), value)
                 at = box.count() - 1
             box.setCurrentIndex(at)
-        for field, (rule, per) in self.place.items():
-            curve: Curve = getattr(shot.footage.placement, field)
-            rule.set_value(round(per * float(curve.at(np.array([self.now]))[0]), 3))

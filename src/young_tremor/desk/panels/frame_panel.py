@@ -204,7 +204,7 @@ class FramePanel(Column):
         old, self._shot = self._shot, shot
         if shot is None or (old is shot and self._shown == self.now):
             return
-        self.delivery.show(shot, self.now)
+        self.delivery.show(shot)
         self.region.show(shot.shake.region, self.now)
         frame, self._shown = shot.frame, self.now
         self.edges.setCurrentIndex(EDGES.index(frame.edges))

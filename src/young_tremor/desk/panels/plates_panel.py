@@ -12,6 +12,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout
 
 from young_tremor.desk.chart.heads import AMOUNT, PACE
+from young_tremor.desk.chart.subjects import OPACITY, PLACE, SIZE, TURN
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.rule import Rule
@@ -27,14 +28,13 @@ from young_tremor.model.keys import tuned
 from young_tremor.model.project import Plate, Shot
 
 BLENDS = (("normal", "Normal"), ("add", "Add"), ("multiply", "Multiply"), ("screen", "Screen"))
-PERCENT = Scale(-100, 100, "%", 1, least=-1000, most=1000)
 # field of a placement: words, scale, reset, the rule's unit in the curve's own, what it is
 PLACES: dict[str, tuple[str, Scale, float, float, str]] = {
-    "x": ("Across", PERCENT, 0, 100, "Percent of frame height right of the middle"),
-    "y": ("Down", PERCENT, 0, 100, "Percent of frame height below the middle"),
-    "size": ("Size", Scale(5, 300, "%", 1, bend=1.6, least=1, most=10000), 100, 100, "Of what fills the frame"),
-    "angle": ("Angle", Scale(-180, 180, "°", 1, least=-3600, most=3600), 0, 1, "Clockwise"),
-    "opacity": ("Opacity", Scale(0, 100, "%", 0, least=0, most=100), 100, 100, "How much of it is seen"),
+    "x": ("Across", PLACE, 0, 100, "Percent of frame height right of the middle"),
+    "y": ("Down", PLACE, 0, 100, "Percent of frame height below the middle"),
+    "size": ("Size", SIZE, 100, 100, "Of what fills the frame"),
+    "angle": ("Angle", TURN, 0, 1, "Clockwise"),
+    "opacity": ("Opacity", OPACITY, 100, 100, "How much of it is seen"),
 }  # fmt: skip
 
 
