@@ -57,6 +57,7 @@ def test_every_command_is_in_a_menu_and_no_key_is_given_twice(desk: Desk) -> Non
     assert len(set(keys)) == len(keys)
     found = {(way, action.text()) for way, action in desk.window.commands.found()}
     assert {("Shake › Add a strand", "Jolts"), ("Project", "Save"), ("Project", "Open…")} <= found
+    assert ("Shake › Variants", "New variant") in found
     desk.window.state.choose(strand=desk.shot.shake.strands[0].id)
     assert ("Shake › Chosen strand", "Duplicate") in {
         (way, action.text()) for way, action in desk.window.commands.found()
@@ -315,6 +316,8 @@ def test_words_and_inks_stand_out_from_every_ground() -> None:
         assert theme.contrast(inks["ink"], inks["ruler"]) >= 4.5
         for role in ("x", "y", "roll", "zoom", "pan", "tilt", "hit", "playhead", "gap", "ready"):
             assert theme.contrast(inks[role], inks["paper"]) >= 3.0, role
+    for strong, inks in ((theme._STRONG_DAY, theme._DAY), (theme._STRONG_NIGHT, theme._NIGHT)):
+        assert min(theme.contrast(ink, inks["paper"]) for ink in strong.values()) >= 6.0
 
 
 def test_the_window_comes_back_to_its_place_inside_the_screen(desk: Desk) -> None:

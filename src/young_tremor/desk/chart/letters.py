@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QAccessible,
@@ -107,15 +109,27 @@ class Letters(QWidget):
         if letter is None or letter == "+" or self._shot is None:
             return
         menu = QMenu(self)
-        if letter != self.current:
+        self._fill(menu, letter)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(event.globalPos())
+
+    def _fill(self, menu: QMenu, letter: str) -> None:
+        """What can be done with one of the letters."""
+        if letter != self.current and self._shot is not None:
             gone = edits.remove_variant(self._shot.id, letter)
             menu.addAction(tr("Compare with {0}", letter), lambda: self.compared.emit(letter))
             menu.addAction(
                 tr("Delete {0}", letter), lambda: self._session.apply(tr("Delete variant {0}", letter), gone)
             )
         menu.addAction(tr("Compare with the still original"), lambda: self.compared.emit(""))
-        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        menu.popup(event.globalPos())
+
+    def fill_menu(self, menu: QMenu) -> None:
+        """All that can be done with the variants."""
+        menu.addAction(tr("New variant"), lambda: self._use("+"))
+        for letter in self.letters:
+            if letter != self.current:
+                menu.addAction(tr("Use {0}", letter), partial(self._use, letter))
+                self._fill(menu.addMenu(tr("Variant {0}", letter)), letter)
 
 
 tell(Letters, QAccessible.Role.ComboBox, lambda letters: letters.current)

@@ -133,6 +133,7 @@ ALL: tuple[Command, ...] = (
     Command("hits-picture", "Shake", "Find hits in the picture", lambda w: w.deeds.find_hits("picture"),
             open=_with_shot),
     Command("hits", "Shake", "Hits", open=_with_shot, fill=lambda w, menu: w.chart.hits.fill_menu("", menu)),
+    Command("variants", "Shake", "Variants", open=_with_shot, fill=lambda w, menu: w.chart.letters.fill_menu(menu)),
     Command("reset", "Shake", "Reset to its preset", lambda w: w.deeds.reset_shake(), open=_with_shot),
     Command("keep", "Shake", "Save as preset…", lambda w: w.deeds.show_presets(), open=_with_shot),
     *(Command(name, "Picture", words, _mode(name), (str(number),), open=_with_shot, on=_in_mode(name))
