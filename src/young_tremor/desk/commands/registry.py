@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import partial
 from typing import Any
@@ -38,15 +38,6 @@ class Command:
 def keys_of(command: Command, own: dict[str, Keys]) -> Keys:
     """The keys of a command: a person's own, or those it comes with."""
     return own.get(command.name, command.keys)
-
-
-def clashes(commands: Iterable[Command], own: dict[str, Keys]) -> dict[str, list[str]]:
-    """Keys that belong to more than one command, with the commands' words."""
-    held: dict[str, list[str]] = {}
-    for command in commands:
-        for key in keys_of(command, own):
-            held.setdefault(QKeySequence(key).toString(), []).append(command.words)
-    return {key: words for key, words in held.items() if len(words) > 1}
 
 
 class Commands:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QTimer
-
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.words import tr
@@ -102,7 +100,3 @@ class Desk(Hall):
     def go(self, by: int) -> None:
         """Put the playhead so many frames on."""
         self.stage.go(self.view.frame + by)
-
-    def let_go(self) -> None:
-        """No drag outlives what held it."""
-        QTimer.singleShot(0, self, self.session.end_gesture)
