@@ -27,11 +27,10 @@ from young_tremor.media import sequence
 from young_tremor.media.video_writer import CODECS, check_output, codec
 from young_tremor.model import keys
 from young_tremor.model.curve import Curve
-from young_tremor.model.edits import from_preset
+from young_tremor.model.edits import from_preset, plate_of
 from young_tremor.model.project import (
     Edges,
     FrameSettings,
-    Media,
     Plate,
     Preset,
     Project,
@@ -110,9 +109,7 @@ def is_sequence(path: Path) -> bool:
 
 
 def _plate(plate_id: str, path: Path) -> Plate:
-    name = footage.named(path)
-    stem = Path(name).stem
-    return Plate(plate_id, stem.rstrip("#._- ") or stem, Media(name))
+    return replace(plate_of(Path(footage.named(path))), id=plate_id)
 
 
 def render(

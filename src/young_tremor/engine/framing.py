@@ -19,7 +19,7 @@ from young_tremor.model.project import Box, FrameSettings, Media, Plate, Preset,
 from young_tremor.model.shake import Hit
 from young_tremor.motion.kinds import kind_of
 from young_tremor.render import shutter
-from young_tremor.render.plan import Plan
+from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.resolve import readings, resolve
 
 Report = Callable[[int, int], None]
@@ -147,14 +147,13 @@ def corners_on(plan: Plan, plate_id: str, index: int) -> np.ndarray | None:
         return None
     width, height = plate.source.size
     corners = np.array([[0, 0], [width, 0], [width, height], [0, height]], dtype=np.float64) - 0.5
-    views = shutter.matrices(plan, index, plate)
-    back = np.linalg.inv(views[len(views) // 2, views.shape[1] // 2])
+    back = np.linalg.inv(_to_source(plan, index, plate))
     shares: np.ndarray = (camera.apply(back[None], corners)[0] + 0.5) / plan.size
     return shares
 
 
-def _to_source(plan: Plan, index: int) -> np.ndarray:
-    """Rendered pixel → source pixel of the middle view of a frame."""
-    views = shutter.matrices(plan, index)
+def _to_source(plan: Plan, index: int, plate: PlatePlan | None = None) -> np.ndarray:
+    """Rendered pixel → source pixel of a plate (the lowest) in the middle view of a frame."""
+    views = shutter.matrices(plan, index, plate)
     middle: np.ndarray = views[len(views) // 2, views.shape[1] // 2]
     return middle

@@ -45,10 +45,10 @@ class PlateRow(QWidget):
     @property
     def words(self) -> str:
         """How it goes along with the shake."""
+        own = f" + {tr('own')}" if self.plate.shake is not None else ""
         if self.plate.glass:
-            return tr("on the glass") + (" + 1" if self.plate.shake is not None else "")
+            return tr("on the glass") + own
         near = f" · {self.plate.distance:g}×" if self.plate.distance != 1 else ""
-        own = " + 1" if self.plate.shake is not None else ""
         return f"{100 * self.plate.share:.0f} %{own}{near}"
 
     def paintEvent(self, event: QPaintEvent) -> None:
