@@ -29,6 +29,8 @@ from films import scripted, transcode
 from frames import frames, solver
 from measuring import large_clip, measure
 from opening import opening, start
+from plates import plates
+from reel import reel
 from young_tremor.desk.chart.strips import Strip
 from young_tremor.desk.kit import theme
 from young_tremor.desk.window.window import Window
@@ -335,7 +337,8 @@ def shape() -> Iterator[Row]:
 WORK: dict[str, Callable[[], Iterator[Row]]] = {
     "opening": opening, "switching": switching, "memory": memory, "start": start,
     "render": render, "rolling": rolling, "playback": playback,
-    "response": response, "large": large, "shape": shape, "frames": frames, "solver": solver, "measure": measure,
+    "response": response, "large": large, "shape": shape, "frames": frames, "plates": plates,
+    "solver": solver, "measure": measure, "reel": lambda: reel(desk),
 }  # fmt: skip
 
 

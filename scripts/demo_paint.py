@@ -38,12 +38,20 @@ def cloud(size: tuple[int, int], start: int, octaves: int, stretch: float = 1.0)
 class Layer:
     """A painted layer: colour (h, w, 3) float 0…1 and coverage (h, w, 1)."""
 
+    view = (1.0, 0.0, 0.0)  # how much closer it is looked at, and which place lies in the corner then
+
     def __init__(self, size: tuple[int, int] = (W, H)) -> None:
-        self.image = QImage(*size, QImage.Format.Format_ARGB32_Premultiplied)
+        zoom, left, top = self.view
+        whole = size == (W, H)
+        wide, high = size if whole else (round(zoom * side) for side in size)
+        self.image = QImage(wide, high, QImage.Format.Format_ARGB32_Premultiplied)
         self.image.fill(Qt.GlobalColor.transparent)
         self.painter = QPainter(self.image)
         self.painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.TextAntialiasing)
         self.painter.setPen(Qt.PenStyle.NoPen)
+        self.painter.scale(zoom, zoom)
+        if whole:
+            self.painter.translate(-left, -top)
 
     def done(self, blur: float = 0.0) -> tuple[np.ndarray, np.ndarray]:
         self.painter.end()

@@ -18,7 +18,7 @@ def sound(seconds: int, strikes: tuple[float, ...]) -> np.ndarray:
     for beat in np.arange(0.35, seconds, 0.75):
         u = np.clip(t - beat, 0, None)
         out += (0.016 * np.exp(-u * 240) * np.sin(2 * np.pi * 2600 * u) * (u > 0))[:, None]
-    for strike, level in zip(strikes, (0.9, 1.0, 0.72), strict=True):
+    for strike, level in zip(strikes, (0.9, 1.0, 0.72), strict=False):
         u = t - strike
         on = u >= 0
         u = np.clip(u, 0, None)

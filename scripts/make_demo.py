@@ -223,10 +223,10 @@ def lamp(swing: float) -> tuple[np.ndarray, np.ndarray]:
     return p.done()
 
 
-def drop(t: float) -> float:
+def drop(t: float, strikes: tuple[float, ...] = STRIKES) -> float:
     """How far down the platen is, 0…1."""
     lowered = 0.0
-    for strike in STRIKES:
+    for strike in strikes:
         u = t - strike
         if -0.20 <= u < 0:
             lowered = max(lowered, ((u + 0.20) / 0.20) ** 2.2)
@@ -280,6 +280,10 @@ class Scene:
         gap = 742 - 628 - down
         band = picture[742:780, 790:1156]
         band *= 1 - 0.65 * math.exp(-max(gap, 0) / 26)
+        return self.lit(picture, t)
+
+    def lit(self, picture: np.ndarray, t: float) -> np.ndarray:
+        """The scene under its lamp, as the camera exposes it: 8-bit RGB."""
         swing = 0.045 * math.sin(2 * math.pi * t / 2.9 + 0.4) * (1 + 0.5 * math.exp(-((t - 3.6) ** 2)))
         flicker = 1 + 0.012 * math.sin(t * 13.1) + 0.010 * math.sin(t * 31.7 + 1) + 0.008 * math.sin(t * 7.3 + 2)
         lx = (960 + 0.9 * math.sin(swing) * 890 - W / 2) / H
@@ -292,12 +296,12 @@ class Scene:
         moon = np.clip(1 - np.abs(self.x + 0.93 - 0.35 * self.y) * 2.6, 0, 1) * np.clip(0.9 - self.y, 0, 1) * 0.10
         light += moon[..., None] * np.array([0.55, 0.75, 1.15], np.float32)
         picture *= light
-        over(picture, (self.front[0] * light.mean(axis=2, keepdims=True) * 0.8, self.front[1]))
-        shade = lamp(swing)
-        over(picture, shade, 960 - 350, -70)
+        if Layer.view[0] == 1:
+            over(picture, lamp(swing), 960 - 350, -70)
         glow = 0.34 / (1 + ((self.x - lx * 0.62) ** 2 + (self.y + 0.345) ** 2) * 55)
         picture += glow[..., None] * np.array([1.0, 0.74, 0.36], np.float32) * flicker
-        self.dust(picture, t, lx)
+        if Layer.view[0] == 1:
+            self.dust(picture, t, lx)
         vignette = 1 - 0.30 * np.clip((self.x / 0.89) ** 2 + (self.y / 0.5) ** 2, 0, 2) ** 1.3 / 2.46
         picture *= vignette[..., None]
         picture = 1 - np.exp(-1.55 * np.maximum(picture, 0))
@@ -305,6 +309,15 @@ class Scene:
         shift = rng.integers(0, 64, 2)
         picture += self.grain[shift[0] : shift[0] + H, shift[1] : shift[1] + W, None] * 1.25
         return np.clip(picture, 0, 255).astype(np.uint8)
+
+    def case(self) -> np.ndarray:
+        """The type case in front, as a plate of its own: 8-bit RGB with straight alpha."""
+        x, y = self.x, self.y
+        pool = 1.55 / (1 + 3.4 * (x**2 * 0.82 + (y + 0.26) ** 2)) ** 1.9
+        lit = self.front[0] * (0.55 * pool + 0.17)[..., None] * 0.8
+        cover = np.maximum(self.front[1], 1e-4)
+        colours = np.power(1 - np.exp(-1.55 * np.maximum(lit / np.maximum(cover, 0.02), 0)), 0.80)
+        return np.rint(np.clip(np.concatenate([colours, self.front[1]], axis=2), 0, 1) * 255).astype(np.uint8)
 
     def dust(self, picture: np.ndarray, t: float, lx: float) -> None:
         layer = np.zeros((H // 2, W // 2), np.float32)
@@ -324,12 +337,20 @@ def main() -> None:
     for font in sorted(FONTS.glob("*.ttf")):
         QFontDatabase.addApplicationFont(str(font))
     scene = Scene()
+    case = scene.case()
+    cv2.imwrite(str(OUT.with_name("type-case.png")), case[..., [2, 1, 0, 3]], [cv2.IMWRITE_PNG_COMPRESSION, 9])
     if "--still" in sys.argv:
         at = sys.argv.index("--still")
         rgb = scene.frame(round(float(sys.argv[at + 2]) * FPS))
         cv2.imwrite(sys.argv[at + 1], rgb[..., ::-1])
         return
-    with av.open(str(OUT), "w", options={"movflags": "+faststart"}) as file:
+    encode(OUT, scene, SECONDS, STRIKES)
+    del app
+
+
+def encode(path: Path, scene: Scene, seconds: int, strikes: tuple[float, ...]) -> None:
+    """Write a scene as a film with its sound."""
+    with av.open(str(path), "w", options={"movflags": "+faststart"}) as file:
         video = file.add_stream("libx264", rate=FPS)
         video.width, video.height, video.pix_fmt = W, H, "yuv420p"
         video.options = {
@@ -342,8 +363,8 @@ def main() -> None:
         context.color_primaries = context.color_trc = context.colorspace = context.color_range = 1
         track = file.add_stream("aac", rate=48000, layout="stereo")
         track.bit_rate = 128_000
-        samples = sound(SECONDS, STRIKES)
-        for number in range(FPS * SECONDS):
+        samples = sound(seconds, strikes)
+        for number in range(FPS * seconds):
             picture = av.VideoFrame.from_ndarray(scene.frame(number), format="rgb24").reformat(
                 format="yuv420p", src_colorspace="ITU709", dst_colorspace="ITU709", dst_color_range="MPEG"
             )
@@ -355,8 +376,7 @@ def main() -> None:
             block.sample_rate, block.pts, block.time_base = 48000, start, Fraction(1, 48000)
             file.mux(track.encode(block))
         file.mux(track.encode(None))
-    del app
-    print(f"{OUT.name}: {OUT.stat().st_size / 1e6:.1f} MB")
+    print(f"{path.name}: {path.stat().st_size / 1e6:.1f} MB")
 
 
 if __name__ == "__main__":

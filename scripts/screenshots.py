@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import os
 import sys
-import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
@@ -16,8 +15,8 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import cv2
 from msgspec.structs import replace
-from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QColor, QImage, QPainter
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QPainter
 from PySide6.QtWidgets import QApplication
 
 from young_tremor.desk.kit import theme
@@ -84,6 +83,7 @@ def presets(window: Window) -> None:
     window.stage.go(80)
     settle(window)
     window.deeds.show_presets()
+    until(lambda: len(window.popup._painter.motions) >= len(library.factory()))
 
 
 def render(window: Window) -> None:
@@ -196,47 +196,34 @@ def frame(window: Window) -> None:
 
 
 def plates(window: Window) -> None:
-    """A title and a mark over the shot, the title's outline on the picture."""
-    shot = window.state.shot
-    assert shot is not None
-    for words, glass, place in (("NIGHT PROOF", False, (0.0, 0.36, 0.2)), ("Quillmark", True, (0.62, -0.43, 0.07))):
-        made = edits.plate_of(lettering(words), glass=glass)
-        x, y, size = place
-        made = replace(made, placement=replace(made.placement, x=Curve(x), y=Curve(y), size=Curve(size)))
-        window.session.apply("Plate", edits.add_plate(shot.id, made))
+    """The title over the press, by letter, its outline on the picture."""
     window.stage.go(64)
     settle(window)
-    title = window.state.shot.plates[1].id  # type: ignore[union-attr]
-    window.state.choose(page="plates", plate=title)
+    window.state.choose(page="plates", plate="night-proof")
 
 
-def lettering(words: str) -> Path:
-    """A picture of some words with nothing around them."""
-    image = QImage(1280, 280, QImage.Format.Format_ARGB32)
-    image.fill(0)
-    painter = QPainter(image)
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    painter.setFont(theme.words(210, medium=True, spaced=14))
-    painter.setPen(QColor(theme.PRINT))
-    painter.drawText(image.rect(), Qt.AlignmentFlag.AlignCenter, words)
-    painter.end()
-    path = Path(tempfile.mkdtemp()) / f"{words.lower()}.png"
-    image.save(str(path))
-    return path
+def reel(window: Window) -> None:
+    """The chart of the reel: four shots, a span over two of them."""
+    window.state.choose(scope="reel")
+    until(lambda: "peak" in window.scene.paper.peak_words() and len(window.state.facts) >= 3)
+    window.stage.go_in_reel(16 * 24 + 10)
+    settle(window)
+    window.state.choose(shot="drying-rack", also=frozenset(("platen-close",)), span="ground-swell")
+    settle(window)
 
 
 VIEWS: dict[str, Callable[[Window], None]] = {
     each.__name__: each
     for each in (
         desk, night, split, strand, presets, render, edges, hits, filled, plotted, figures, curves, measure, take,
-        takes, frame, plates,
+        takes, frame, plates, reel,
     )
 }  # fmt: skip
 
 
 def manual() -> None:
     """The pictures of the manual: smaller copies that are shipped."""
-    for name in ("desk", "hits", "measure", "frame", "plates"):
+    for name in ("desk", "hits", "measure", "frame", "plates", "reel"):
         picture = cv2.imread(str(OUT / f"{name}.png"))
         small = cv2.resize(
             picture, (660, round(660 * picture.shape[0] / picture.shape[1])), interpolation=cv2.INTER_AREA

@@ -11,7 +11,8 @@ import pytest
 from msgspec.structs import replace
 
 from clips import clip, decoded
-from young_tremor.cli.main import Bar, main
+from young_tremor.cli.main import main
+from young_tremor.cli.parts import Bar
 from young_tremor.engine import library
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -175,7 +176,7 @@ def test_a_bar_shows_progress_on_a_terminal_only(monkeypatch, capsys) -> None:  
     ],
 )
 def test_whatever_goes_wrong_is_one_line(footage: Path, monkeypatch, capsys, error, words: str) -> None:  # type: ignore[no-untyped-def]
-    def fail(path: object) -> None:
+    def fail(path: object, **more: object) -> None:
         raise error
 
     monkeypatch.setattr("young_tremor.cli.main.actions.describe", fail)

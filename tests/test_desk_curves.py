@@ -98,11 +98,11 @@ def test_presets_are_starred_kept_by_strand_exported_and_taken_in_again(desk: De
     assert window.chart.level_head.changed
     desk.context(row.head, 60, 50)
     desk.pick("Save as preset…")
-    assert popup.what.currentData() == first.id
-    popup.save_frame.setChecked(True)
-    QTest.keyClicks(popup.name, "Aisle steps")
-    QTest.keyClicks(popup.note, "After the aisle, on twos.")
-    QTest.keyClick(popup.note, Key.Key_Return)
+    assert popup.keep.what.currentData() == first.id
+    popup.keep.save_frame.setChecked(True)
+    QTest.keyClicks(popup.keep.name, "Aisle steps")
+    QTest.keyClicks(popup.keep.note, "After the aisle, on twos.")
+    QTest.keyClick(popup.keep.note, Key.Key_Return)
     kept = library.preset("aisle steps")
     assert (kept.edges, kept.focal_mm, kept.note) == ("mirror", 85.0, "After the aisle, on twos.")
     assert kept.shake.strands == (desk.shot.shake.strands[0],)
@@ -110,10 +110,10 @@ def test_presets_are_starred_kept_by_strand_exported_and_taken_in_again(desk: De
     popup._star(popup.list.item(0))
     assert settings.load().favourites == ("Aisle steps",)
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *a, **k: str(tmp_path))
-    popup._export_each()
+    popup.keep._export_each()
     library.remove_own("Aisle steps")
     (tmp_path / "broken.json").write_text("{")
-    popup._folder()
+    popup.keep._folder()
     assert "1 preset taken in" in desk.said()
     assert library.preset("aisle steps") == kept
     window.session.apply("Other", edits.set_frame(desk.shot.id, edges="crop", focal_mm=24.0))

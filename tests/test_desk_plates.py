@@ -8,6 +8,7 @@ from pathlib import Path
 import cv2
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog
@@ -16,7 +17,8 @@ from driver import Desk
 from young_tremor.desk.picture import held
 from young_tremor.engine import library
 from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.model import edits, keys
+from young_tremor.model.curve import Curve
 from young_tremor.model.project import Project
 
 K = Qt.Key
@@ -52,9 +54,9 @@ def test_a_graphic_is_laid_over_moved_scaled_ordered_and_taken_away(
     window.panel.pages.chosen.emit("plates")
     assert plates.isVisible()
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(red(tmp_path / "mark.png")), ""))
-    for number, words in enumerate(("Add graphic…", "On the glass…"), start=2):
-        button = next(each for each in plates.findChildren(type(plates.buttons["up"])) if each.text() == words)
-        desk.click(button)
+    for number, words in enumerate(("A file…", "A file on the glass…"), start=2):
+        desk.click(plates.add)
+        desk.pick(words)
         desk.until(lambda number=number: len(desk.shot.plates) == number)  # type: ignore[misc]
     over, glass = desk.shot.plates[1:]
     assert (over.glass, glass.glass) == (False, True)
@@ -99,6 +101,15 @@ def test_a_graphic_is_laid_over_moved_scaled_ordered_and_taken_away(
     assert moved.strands[0].seed != shake.strands[0].seed
     desk.type_into(plates.place["opacity"], "0")
     assert share_of_red(desk) == 0
+    window.session.apply("Opaque", edits.set_plate(desk.shot.id, over.id, placement=replace(
+        desk.shot.plates[1].placement, x=keys.with_key(Curve(0.1), 0.0))))  # fmt: skip
+    placement = window.chart.curves["Placement"]
+    assert placement.row.isVisible()  # keys of the chosen plate stand on a row
+    desk.type_into(placement.rules["Place across"], "25")
+    assert desk.shot.plates[1].placement.x.keys[0].value == pytest.approx(0.25)
+    window.state.choose(plate=desk.shot.footage.id)
+    assert not placement.row.isVisible()
+    window.state.choose(plate=over.id)
     desk.type_into(plates.distance, "2.5")
     assert desk.shot.plates[1].distance == 2.5
     window.session.apply("Another", edits.add_plate(desk.shot.id, edits.plate_of(red(tmp_path / "other.png"))))
@@ -119,3 +130,92 @@ def test_what_cannot_be_laid_over_is_said_and_nothing_changes(desk: Desk, tmp_pa
     desk.pick("Lay over this shot")
     desk.until(lambda: "broken.png" in desk.said())
     assert len(desk.shot.plates) == 1
+
+
+def lit(desk: Desk) -> np.ndarray:
+    """Where the picture is as light as a title."""
+    shown = desk.picture().astype(int)
+    return np.asarray((shown > 205).all(axis=2))
+
+
+def test_a_title_is_typed_comes_apart_by_letter_and_has_rows_of_its_own(desk: Desk) -> None:
+    window, plates = desk.window, desk.window.panel.plates
+    base = int(lit(desk).sum())
+    before = window.session.steps[1]
+    desk.key(K.Key_T, Qt.KeyboardModifier.ShiftModifier)
+    assert desk.shot.plates[1].media.kind == "title"
+    words = plates.title.words
+    desk.until(words.hasFocus)
+    QTest.keyClicks(words, "HIT")  # typed over what was there; H and T are no commands here
+    assert desk.shot.plates[1].media.title.text == "HIT"
+    QTest.keyClick(words, K.Key_Escape)
+    assert window.session.steps[1] == before + 2  # added, and what was typed
+    assert not desk.shot.hits
+    shown = lit(desk)
+    assert shown.sum() > base + 200
+    plates.title.apart.chosen.emit("letter")
+    assert not window.chart._heads
+    plates.own.setCurrentIndex(plates.own.findData("Nervous title"))
+    plates.own.activated.emit(plates.own.currentIndex())
+    plate = desk.shot.plates[1]
+    heads = window.chart._heads
+    desk.until(lambda: len(heads) == 2)
+    assert heads[plate.id].head.note == "by letter · 1 strand"
+    strand = plate.shake.strands[0]
+    row = window.chart._rows[strand.id]
+    desk.type_into(row.amount, "1000")
+    assert desk.shot.plates[1].shake.strands[0].amount.value == 10.0
+    assert desk.shot.shake.strands[0].amount.value == 1.0
+    desk.settle()
+    assert (lit(desk) ^ shown).sum() > 100
+    desk.click(row.head, 60, 30)
+    assert window.panel.current is window.panel.drift  # its full controls
+    desk.click(row.head, 60, 30)
+    desk.click(heads[plate.id].head)
+    assert not row.row.isVisible()
+    desk.click(heads[plate.id].head)
+    assert row.row.isVisible()
+    for _ in range(20):
+        desk.key(K.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert len(desk.shot.plates) == 1
+    assert not window.chart._heads
+
+
+def test_depth_is_drawn_on_the_lowest_plate_and_shown_as_lines(desk: Desk) -> None:
+    window, plates = desk.window, desk.window.panel.plates
+    window.panel.pages.chosen.emit("plates")
+    plates._fold("Depth", folded=False)
+    plates.deep.kind.setCurrentIndex(plates.deep.kind.findData("horizon"))
+    plates.deep.kind.activated.emit(plates.deep.kind.currentIndex())
+    depth = desk.shot.footage.depth
+    assert depth is not None
+    assert depth.ramp is not None
+    desk.settle()
+    assert window.picture.lines
+    desk.type_into(plates.deep.rules["near"], "0.5")
+    desk.click(plates.deep.add)
+    assert desk.shot.footage.depth.shapes  # type: ignore[union-attr]
+    desk.type_into(plates.deep.region.rules["width"], "30")
+    assert desk.shot.footage.depth.shapes[0].region.width.value == 0.3  # type: ignore[union-attr]
+    plates._fold("Depth", folded=True)
+    desk.settle()
+    assert not window.picture.lines
+
+
+def test_a_title_alone_makes_a_shot_and_lies_on_a_fill(qtbot) -> None:  # type: ignore[no-untyped-def]
+    made = Desk(qtbot, Session())
+    made.window.deeds.add_plate("title")
+    made.settle()
+    shot = made.shot
+    assert (shot.end, shot.size.width, shot.size.height, shot.rate) == (5.0, 1920, 1080, "24")
+    assert made.window.view.frames == 120
+    assert lit(made).sum() > 200
+    made.window.deeds.add_plate("fill")
+    plates = made.window.panel.plates
+    plates.more.colour.picked.emit("#2f7d53")
+    made.settle()
+    assert not lit(made).any()  # it lies over the title
+    row = plates._rows[made.shot.plates[1].id]
+    made.click(row.lamp)
+    assert lit(made).sum() > 200
+    made.close()

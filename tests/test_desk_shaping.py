@@ -204,8 +204,8 @@ def test_variants_are_switched_and_compared_on_the_chart(desk: Desk) -> None:
     assert window.picture.names == ("A", "B")
     desk.key("p")
     popup = window.popup
-    QTest.keyClicks(popup.name, "Night aisle")
-    QTest.keyClick(popup.name, Key.Key_Return)
+    QTest.keyClicks(popup.keep.name, "Night aisle")
+    QTest.keyClick(popup.keep.name, Key.Key_Return)
     assert library.preset("night aisle").shake.strands == desk.shot.shake.strands
     popup.hide()
     desk.back()

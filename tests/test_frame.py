@@ -237,7 +237,7 @@ HAZE = Shimmer("haze", x=1.2, y=0.8, size=14.0, speed=6.0, octaves=2, seed=4)
 @pytest.mark.parametrize("extra", ["shimmer", "region", "strand region"])
 def test_what_is_bent_is_covered_too(extra: str, long: bool, monkeypatch: pytest.MonkeyPatch) -> None:
     if long:  # many frames are bounded instead of asked place by place
-        monkeypatch.setattr("young_tremor.render.resolve.MOST_BENT", 2)
+        monkeypatch.setattr("young_tremor.render.reaching.MOST_BENT", 2)
     white = flat(SIZE, (235, 200, 60), YUV420)
     source = SyntheticSource(white, frames=8)
     shake = drift(3.0, x=2, roll=1.0)

@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
+import gzip
 import shutil
+import struct
 from fractions import Fraction
 from pathlib import Path
 
+import av
 import cv2
 import numpy as np
 import pytest
+import tifffile
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from clips import clip
+from young_tremor.base import colour
 from young_tremor.base.errors import DecodeError, MissingFile, RequestError
 from young_tremor.base.frames import SyntheticSource, textured
 from young_tremor.cli.main import main
@@ -150,3 +155,85 @@ def test_a_nearer_plate_moves_further_on_the_picture() -> None:
     assert seen[0] == pytest.approx(4.5, abs=0.4)
     assert seen[1] == pytest.approx(9.0, abs=0.7)
     assert Fraction(resolve(nearer, source).rate) == 24
+
+
+SVG = (
+    '<svg xmlns="http://www.w3.org/2000/svg" width="64" height="48"><rect x="8" y="8" width="24" height="24" '
+    'fill="#e07828"/></svg>'
+)
+
+
+def test_drawings_are_as_sharp_as_they_are_shown_and_bad_ones_are_said(tmp_path: Path) -> None:
+    path = tmp_path / "mark.svg"
+    path.write_text(SVG)
+    known = sources.facts(path).info
+    assert (known.size, known.drawn, known.still, known.alpha) == ((64, 48), True, True, "straight")
+    out = tmp_path / "mark.mkv"
+    line = ["shake", str(path), "-o", str(out), "--codec", "ffv1", "--seconds", "0.2", "--amount", "0"]
+    assert main([*line, "--size", "640x480"]) == 0
+    alpha = sources.open_source(out).read(0).planes[-1]
+    assert set(np.unique(alpha)) <= {0, 255}  # no blown-up edge
+    assert (alpha[80:320, 80:320] == 255).all()
+    assert alpha.sum() == 255 * 240 * 240
+    (tmp_path / "mark.svgz").write_bytes(gzip.compress(SVG.encode()))
+    assert sources.facts(tmp_path / "mark.svgz").info.size == (64, 48)
+    large = SVG.replace('"64"', '"40000"').replace('"48"', '"40000"')
+    for words, text in (("40000x40000", large), ("no SVG", "<a/>"), ("without a size", SVG.replace('"64"', '"0"')),
+                        ("no drawing", SVG[:40]), ("empty", "")):  # fmt: skip
+        bad = tmp_path / "bad.svg"
+        bad.write_text(text)
+        with pytest.raises((DecodeError, RequestError), match=r"bad\.svg.*" if words == "empty" else words):
+            sources.facts(bad)
+
+
+def test_pictures_of_every_depth_go_in_and_come_out_as_they_are(tmp_path: Path) -> None:
+    """Half and single floats below 0 and above 1 as well, straight through a film in float."""
+    rng = np.random.default_rng(2)
+    wide = rng.uniform(-0.5, 3.0, (48, 64, 3)).astype(np.float16)
+    tifffile.imwrite(tmp_path / "half.tif", wide, photometric="rgb")
+    tifffile.imwrite(tmp_path / "grey.tif", wide[..., 0].astype(np.float32), photometric="minisblack")
+    found = colour.to_rgb(sources.open_source(tmp_path / "half.tif").read(0))
+    np.testing.assert_array_equal(found, wide.astype(np.float32))
+    np.testing.assert_array_equal(sources.open_source(tmp_path / "grey.tif").read(0).planes[0], wide[..., 0])
+    for number in range(3):
+        path = tmp_path / f"exr.{number:03d}.exr"
+        half_exr(path, np.roll(wide, number, axis=1))
+    pattern = str(tmp_path / "exr.###.exr")
+    assert sources.facts(pattern).info.format.real
+    out = tmp_path / "exr.mkv"
+    assert main(["shake", pattern, "-o", str(out), "--codec", "ffv1", "--amount", "0"]) == 0
+    made = sources.open_source(out)
+    assert made.info.format.real
+    for number in range(3):
+        got = colour.to_rgb(made.read(number))
+        np.testing.assert_array_equal(got, np.roll(wide, number, axis=1).astype(np.float32))
+
+
+def half_exr(path: Path, rgb: np.ndarray) -> None:
+    """A picture of half floats, by the film library."""
+    with av.open(str(path), "w", format="image2", options={"update": "1"}) as file:
+        stream = file.add_stream("exr", rate=24)
+        stream.width, stream.height, stream.pix_fmt = rgb.shape[1], rgb.shape[0], "gbrpf32le"
+        stream.options = {"format": "half", "compression": "zip1"}
+        frame = av.VideoFrame(rgb.shape[1], rgb.shape[0], "gbrpf32le")
+        for number, channel in enumerate((1, 2, 0)):
+            plane = frame.planes[number]
+            rows = np.frombuffer(plane, np.float32).reshape(plane.height, -1)
+            rows[:, : plane.width] = rgb[..., channel]
+        file.mux(stream.encode(frame))
+        file.mux(stream.encode(None))
+
+
+def test_jpegs_are_upright_and_mirrored_as_their_tag_says(tmp_path: Path) -> None:
+    shown = np.zeros((40, 64, 3), np.uint8)
+    shown[:20, :16], shown[:20, 48:], shown[20:, :16] = (0, 0, 255), (0, 255, 0), (255, 0, 0)
+    cv2.imwrite(str(tmp_path / "plain.jpg"), shown, [cv2.IMWRITE_JPEG_QUALITY, 98])
+    data = (tmp_path / "plain.jpg").read_bytes()
+    for tag in range(1, 9):
+        tiff = b"II*\0\x08\0\0\0\x01\0" + struct.pack("<HHLHH", 0x112, 3, 1, tag, 0) + b"\0\0\0\0"
+        exif = b"\xff\xe1" + struct.pack(">H", 8 + len(tiff)) + b"Exif\0\0" + tiff
+        path = tmp_path / f"tag{tag}.jpg"
+        path.write_bytes(data[:2] + exif + data[2:])
+        wanted = cv2.imread(str(path))[..., ::-1] / 255  # another library that knows the tag
+        found = colour.to_rgb(sources.open_source(path).read(0))
+        assert np.abs(found - wanted).mean() < 0.02

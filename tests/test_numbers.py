@@ -88,7 +88,7 @@ def test_the_push_comes_first_and_the_largest_swing_goes_the_named_way(rattle, r
     x = jolts.sample(strand, (Hit(f"h{seed}", 0.0),), u)[:, 0]
     assert x.max() == pytest.approx(strand.reach, rel=0.02)
     assert x.min() > -1.001 * strand.reach
-    if phase == 0 and rise < 0.1 / ring:
+    if phase == 0 and rise < 0.05 / ring:  # a slower push is less than the swing that follows it
         assert x[u < 0.45 / ring].min() > 0
 
 

@@ -35,9 +35,12 @@ from young_tremor.engine.jobs import Job
 from young_tremor.engine.session import Session
 from young_tremor.model import edits, shake
 from young_tremor.model.curve import Curve, Key
+from young_tremor.model.depth import Depth
 from young_tremor.model.limits import COUNTS, NUMBERS
 from young_tremor.model.project import Project, Size
+from young_tremor.model.sound import Mix
 from young_tremor.model.take import Take, packed
+from young_tremor.model.title import Title
 from young_tremor.motion.kinds import KINDS
 
 RUN = [sys.executable, "-m", "young_tremor"]
@@ -92,7 +95,7 @@ def test_absurd_numbers_are_refused_by_name_and_the_file_is_left_alone(tmp_path:
 
 
 def test_every_limit_names_a_field_that_is_there() -> None:
-    modules = (shake, settings, *(sys.modules[each.__module__] for each in (Project, Curve, Take)))
+    modules = (shake, settings, *(sys.modules[each.__module__] for each in (Project, Curve, Take, Title, Depth, Mix)))
     types = {each.__name__: each for module in modules for each in vars(module).values() if isinstance(each, type)}
     for table in (NUMBERS, COUNTS):
         for kind, fields in table.items():
@@ -156,7 +159,7 @@ def test_a_take_stands_once_in_a_file_and_is_shared_in_memory(tmp_path: Path) ->
     made = edits.add_take(take)(edits.set_shake(base.shots[0].id, strands=(*mine, other))(base))
     made = edits.add_variant(base.shots[0].id)(made)
     data = codec.encode_project(made, tmp_path)
-    assert data.count(b'"rows"') == 2
+    assert data.count(b'"rows": "') == 2
     again = codec.decode_project(data, tmp_path, "a")
     assert again == made
     strands = again.shots[0].shake.strands
@@ -192,7 +195,7 @@ def test_favourites_and_presets_of_two_windows_are_all_kept(own_data: Path) -> N
 def test_unexpected_errors_are_kept_with_their_traceback(
     monkeypatch: pytest.MonkeyPatch, capsys, footage: Path
 ) -> None:  # type: ignore[no-untyped-def]
-    def fail(*args: object) -> None:
+    def fail(*args: object, **more: object) -> None:
         raise KeyError("ink")
 
     monkeypatch.setattr("young_tremor.cli.main.actions.describe", fail)
@@ -264,7 +267,7 @@ def test_outputs_that_are_inputs_or_no_files_are_refused_before_any_work(tmp_pat
     (tmp_path / "link.mp4").symlink_to(tmp_path / "there.mp4")
     for words, said in (
         (("motion", path, "-o", path, "--overwrite"), "what it would be made from"),
-        (("shake", footage, "-o", "-"), "no file name"),
+        (("shake", footage, "-o", "-"), "name a file"),
         (("shake", footage, "-o", tmp_path / "pipe.mp4", "--overwrite"), "device or a pipe"),
         (("shake", footage, "-o", tmp_path / "a.mp4", "--clean", tmp_path / "no" / "b.mp4"), "is not there"),
         (("shake", footage, "-o", tmp_path / "a.mp4", "--clean", tmp_path / "a.mp4"), "a name of its own"),

@@ -6,7 +6,7 @@ import difflib
 import os
 import sys
 
-COMMANDS = ("shake", "measure", "motion", "margin", "render", "presets", "info")
+COMMANDS = ("shake", "measure", "motion", "margin", "reel", "render", "presets", "info")
 
 
 def main(args: list[str] | None = None) -> int:

@@ -25,6 +25,11 @@ def matrix_of(colour: ColourTags, size: tuple[int, int]) -> int:
     return colour.matrix if colour.matrix in _WEIGHTS else (1 if size[1] > 576 or size[0] > 1024 else 6)
 
 
+def told(colour: ColourTags, format: PixelFormat, size: tuple[int, int]) -> ColourTags:
+    """Tags that say which matrix pictures of a format and size have, so that a part or a smaller copy keeps it."""
+    return replace(colour, matrix=matrix_of(colour, size)) if format.kind == "yuv" else colour
+
+
 def luma_weights(colour: ColourTags, size: tuple[int, int]) -> tuple[float, float]:
     """Kr and Kb of a picture's colour matrix."""
     return _WEIGHTS[matrix_of(colour, size)]
@@ -76,6 +81,46 @@ def planes_of(
     return planes
 
 
+def packed(frame: Frame, format: PixelFormat, colour: ColourTags, *, premultiplied: bool) -> np.ndarray:
+    """A frame with alpha as one array in the colours of a format: code values less black, drawn towards it by alpha,
+    all at the luma's places, and alpha 0…1 last: (rows, columns, 4) float32. Of grey only the first is used.
+
+    ``premultiplied``: its colours are drawn towards black already.
+    """
+    own, size = frame.format, frame.whole
+    planes = [_unit(frame, plane) for plane in range(own.planes)]
+    alpha = planes.pop() if own.alpha else np.ones(planes[0].shape, np.float32)
+    if own.kind == "yuv":
+        planes[1:] = [raised(part, own, frame.size) for part in planes[1:]]
+    if own.alpha and not premultiplied:
+        planes = [cv2.multiply(plane, alpha) for plane in planes]
+    planes = planes if len(planes) == 3 else planes * 3
+    return np.asarray(cv2.transform(cv2.merge([*planes, alpha]), _linear(own.kind, luma_weights(frame.colour, size),
+                                                                        format, colour, size)))  # fmt: skip
+
+
+def _linear(
+    kind: str, weights: tuple[float, float], format: PixelFormat, colour: ColourTags, size: tuple[int, int]
+) -> np.ndarray:
+    """(4, 4): planes 0…1 of a kind (YCbCr by ``weights``), alpha → code values of a format, less black, and alpha."""
+    rgb = np.eye(3)[[2, 0, 1]] if kind == "rgb" else np.array([[1.0, 0, 0]] * 3)
+    if kind == "yuv":
+        rgb = np.linalg.inv(_ycc(*weights))
+    made = np.eye(3)[[1, 2, 0]] @ rgb if format.kind == "rgb" else _ycc(*luma_weights(colour, size)) @ rgb
+    out = np.eye(4)
+    out[:3, :3] = made
+    for plane in range(format.colours):
+        out[plane] *= levels(format, colour, plane)[1]
+    return out
+
+
+def _ycc(kr: float, kb: float) -> np.ndarray:
+    """(3, 3): R', G', B' → Y', Cb, Cr."""
+    luma = np.array([kr, 1 - kr - kb, kb])
+    return np.stack([luma, (np.array([0, 0, 1.0]) - luma) / (2 * (1 - kb)),
+                     (np.array([1.0, 0, 0]) - luma) / (2 * (1 - kr))])  # fmt: skip
+
+
 def luma8(frame: Frame) -> np.ndarray:
     """The luma of a frame (green, for RGB), as 8-bit code values whatever its depth: (rows, columns) uint8."""
     plane, format = frame.planes[0], frame.format
@@ -95,28 +140,24 @@ def raised(plane: np.ndarray, format: PixelFormat, size: tuple[int, int]) -> np.
 
 
 def lowered(plane: np.ndarray, format: PixelFormat, size: tuple[int, int]) -> np.ndarray:
-    """A plane at the places of the luma, as a chroma plane of a format: averaged about each chroma sample's place."""
+    """A float plane at the places of the luma (channels last, if any), as a chroma plane of a format: averaged about
+    each chroma sample's place."""
     width, height = format.plane_size(1, size)
-    for axis, step, siting, count in ((1, format.step[0], format.siting[0], width),
-                                      (0, format.step[1], format.siting[1], height)):  # fmt: skip
+    for axis, step, siting, count in ((0, format.step[1], format.siting[1], height),
+                                      (1, format.step[0], format.siting[0], width)):  # fmt: skip
         if step == 1:
             continue
         # a tent as wide as the distance between samples, or a box where they lie between the luma's
-        centred = siting != int(siting)
-        kernel = np.ones(step) if centred else np.convolve(np.ones(step), np.ones(step))
-        reach = int(np.ceil(len(kernel) / 2))
-        pad = [(0, 0), (0, 0)]
-        pad[axis] = (reach + step, reach + 2 * step)
-        wide = np.pad(plane, pad, mode="edge")
-        first = reach + step + int(np.floor(siting - (len(kernel) - 1) / 2 + 0.5))
-        total: np.ndarray | None = None
-        for k, weight in enumerate((kernel / kernel.sum()).tolist()):
-            take = [slice(None), slice(None)]
-            take[axis] = slice(first + k, first + k + step * (count - 1) + 1, step)
-            part = wide[tuple(take)] * np.float32(weight)
-            total = part if total is None else total + part
-        assert total is not None
-        plane = total
+        if siting != int(siting) and plane.shape[axis] == step * count and siting == (step - 1) / 2:
+            half = (plane.shape[1], count) if axis == 0 else (count, plane.shape[0])
+            plane = cv2.resize(plane, half, interpolation=cv2.INTER_AREA)
+            continue
+        taps = np.ones(step) if siting != int(siting) else np.convolve(np.ones(step), np.ones(step))
+        first = -int(np.floor(siting - (len(taps) - 1) / 2 + 0.5))
+        kernel = (taps / taps.sum()).astype(np.float32).reshape((-1, 1) if axis == 0 else (1, -1))
+        anchor = (0, first) if axis == 0 else (first, 0)
+        plane = cv2.filter2D(plane, -1, kernel, anchor=anchor, borderType=cv2.BORDER_REPLICATE)
+        plane = np.ascontiguousarray(plane[::step] if axis == 0 else plane[:, ::step])
     return plane
 
 

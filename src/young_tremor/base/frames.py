@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
-from typing import Literal, Protocol
+from typing import Literal, Protocol, runtime_checkable
 
 import numpy as np
 
@@ -20,12 +20,30 @@ Alpha = Literal["none", "straight", "premultiplied"]
 
 
 @dataclass(frozen=True)
+class Part:
+    """Something that can go its own way: its number, and its middle as shares of the whole picture's size."""
+
+    number: int
+    centre: tuple[float, float]
+
+
+@dataclass(frozen=True)
 class Frame:
-    """One picture. Planes are read-only by agreement; a kernel makes new ones."""
+    """One picture. Planes are read-only by agreement; a kernel makes new ones.
+
+    ``origin`` and ``of``: it is the part of a picture of size ``of`` that begins there, the rest being empty (None: it
+    is all of it). ``pieces``: what it is made of, where its parts can go different ways.
+    ``near``: how near its points are, (rows, columns) 0…1 of any size, if it comes with a depth picture.
+    """
 
     planes: tuple[Plane, ...]
     format: PixelFormat
     colour: ColourTags = UNTOLD
+    origin: tuple[int, int] = (0, 0)
+    of: tuple[int, int] | None = None
+    pieces: tuple[Frame, ...] = ()
+    part: Part | None = None
+    near: Plane | None = None
 
     @property
     def size(self) -> tuple[int, int]:
@@ -34,8 +52,13 @@ class Frame:
         return columns, rows
 
     @property
+    def whole(self) -> tuple[int, int]:
+        """(width, height) of the picture that it is, or is a part of."""
+        return self.of or self.size
+
+    @property
     def nbytes(self) -> int:
-        return sum(plane.nbytes for plane in self.planes)
+        return sum(plane.nbytes for plane in self.planes) + sum(piece.nbytes for piece in self.pieces)
 
     def black(self) -> tuple[float, ...]:
         """The value of black in each plane."""
@@ -49,7 +72,8 @@ class SourceInfo:
     ``alpha``: whether colours are drawn towards black where a pixel is covered in part. ``timecode``: of its first
     frame, if the file tells. ``stamp`` tells one state of a file from another, so that nothing made from an older one
     is taken for the present. ``still``: one picture that may be shown for any time; ``frames`` is then how long it is
-    shown unless said otherwise. ``missing``: frames of a sequence for which the picture before is held.
+    shown unless said otherwise. ``missing``: frames of a sequence for which the picture before is held. ``drawn``: it
+    has no pixels of its own and is made as large as it is shown (a :class:`DrawnSource`).
     """
 
     name: str
@@ -67,6 +91,7 @@ class SourceInfo:
     stamp: tuple[int, ...] = ()
     still: bool = False
     missing: tuple[int, ...] = ()
+    drawn: bool = False
 
     @property
     def seconds(self) -> float:
@@ -84,6 +109,15 @@ class FrameSource(Protocol):
         ...
 
     def close(self) -> None: ...
+
+
+@runtime_checkable
+class DrawnSource(FrameSource, Protocol):
+    """What is made as large as it is shown."""
+
+    def draw(self, scale: float) -> Frame:
+        """Its picture with so many pixels to one of its nominal size."""
+        ...
 
 
 class FrameSink(Protocol):

@@ -242,6 +242,31 @@ def target(
     return Target(replace(other, siting=format.siting) if other.step == format.step else other, name)
 
 
+def fixed(format: PixelFormat, coded: Iterable[str], forms: tuple[str, ...], words: str) -> Target | None:
+    """What pictures of ``format`` become in an encoder that is delivered in certain ``forms`` alone: the first of them,
+    or the first with alpha where the pictures have any. None where the encoder takes none of them."""
+    names = set(coded)
+    every = [made for name in forms if name in names and (made := pixel_format(name)) is not None]
+    chosen = next((each for each in every if each.alpha == format.alpha), every[0] if every else None)
+    if chosen is None:
+        return None
+    if format.kind == "yuv" and format.step == chosen.step:
+        chosen = replace(chosen, siting=format.siting)
+    out = []
+    if format.alpha and not chosen.alpha:
+        out.append(f"{words} holds no alpha: the picture is written over black")
+    code = ":".join(_CODES[chosen.step])
+    if format.kind == "rgb":
+        out.append(f"RGB is written as YCbCr {code}")
+    elif format.kind == "yuv" and (format.step[0] < chosen.step[0] or format.step[1] < chosen.step[1]):
+        out.append(f"colour of {':'.join(_CODES[format.step])} is written as {code}")
+    if format.real or format.depth > chosen.depth:
+        out.append(
+            f"{'float becomes' if format.real else f'{format.depth} bits become'} {chosen.depth} bits in {words}"
+        )
+    return Target(chosen, chosen.name, tuple(out))
+
+
 def _cost(format: PixelFormat, other: PixelFormat) -> tuple[int, ...] | None:
     """How much more another format is than is needed, None where it would lose something."""
     kind = {"yuv": ("yuv",), "rgb": ("rgb",), "grey": ("grey", "rgb")}[format.kind]

@@ -27,6 +27,11 @@ def state() -> Path:
     return _folder("XDG_STATE_HOME", "user_state_path")
 
 
+def caches() -> Path:
+    """What can be made again at any time: waves of sound."""
+    return _folder("XDG_CACHE_HOME", "user_cache_path")
+
+
 def _folder(variable: str, which: str) -> Path:
     told = os.environ.get(variable, "")
     return Path(told) / NAME if os.path.isabs(told) else _own(which, os.environ.get("HOME", ""))

@@ -14,7 +14,8 @@ from young_tremor.base.errors import BrokenDocument, ForeignDocument, NewerDocum
 from young_tremor.document.migrations import VERSION, migrate
 from young_tremor.document.once import shared_takes, takes_apart, takes_together
 from young_tremor.model.limits import COUNTS, NUMBERS
-from young_tremor.model.project import Preset, Project, Shot
+from young_tremor.model.project import Plate, Preset, Project, Shot
+from young_tremor.model.sound import Rumble, Sound
 from young_tremor.model.take import Take
 
 PROJECT = "young-tremor project"
@@ -142,10 +143,24 @@ def _pretty(value: Any) -> bytes:
 
 def _map_paths(project: Project, change: Callable[[str], str]) -> Project:
     def one(shot: Shot) -> Shot:
-        plates = tuple(replace(p, media=replace(p.media, path=change(p.media.path))) for p in shot.plates)
-        return replace(shot, plates=plates)
+        return replace(
+            shot, plates=tuple(map(plate, shot.plates)), sound=replace(shot.sound, rows=sounds(shot.sound.rows))
+        )
 
-    return replace(project, shots=tuple(one(shot) for shot in project.shots))
+    def sounds(rows: tuple[Sound, ...]) -> tuple[Sound, ...]:
+        return tuple(
+            replace(row, path=change(row.path)) if not isinstance(row, Rumble) and row.path else row for row in rows
+        )
+
+    def plate(old: Plate) -> Plate:
+        media = old.media if old.media.drawn else replace(old.media, path=change(old.media.path))
+        depth = old.depth
+        if depth is not None and depth.path:
+            depth = replace(depth, path=change(depth.path))
+        return replace(old, media=media, depth=depth)
+
+    spans = tuple(replace(span, sounds=sounds(span.sounds)) if span.sounds else span for span in project.spans)
+    return replace(project, shots=tuple(one(shot) for shot in project.shots), spans=spans)
 
 
 def _relative(path: str, folder: Path) -> str:

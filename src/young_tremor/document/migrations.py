@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-VERSION = 5
+VERSION = 6
 
 
 def _pivots_may_move(raw: Any) -> Any:
@@ -62,6 +62,12 @@ def _plates_at_a_distance(raw: Any) -> Any:
     return raw
 
 
+def _titles_and_depth(raw: Any) -> Any:
+    """5 → 6: plates may be titles and fills, have a time of their own and depth; spans, sounds; as they come,
+    all is as it was."""
+    return raw
+
+
 def _is_time(value: Any) -> bool:
     return isinstance(value, int | float) and not isinstance(value, bool)
 
@@ -72,6 +78,7 @@ STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     2: _within_limits,
     3: _as_it_was_moved,
     4: _plates_at_a_distance,
+    5: _titles_and_depth,
 }
 
 

@@ -15,14 +15,14 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base import files
-from young_tremor.base.errors import RequestError, TremorError, UnknownName, UnreadableValue
+from young_tremor.base.errors import RequestError, TremorError, UnreadableValue
 from young_tremor.base.files import check_free
 from young_tremor.base.frames import FrameSource
 from young_tremor.base.units import format_rate, parse_time
 from young_tremor.document import codec as documents
 from young_tremor.document import store
-from young_tremor.engine import footage, framing, library, measuring, takes
-from young_tremor.export import motion_file, movie
+from young_tremor.engine import footage, framing, library, measuring, mixing, reel, sounds, stems, takes
+from young_tremor.export import motion_file, movie, pictures
 from young_tremor.media import sequence
 from young_tremor.media.video_writer import CODECS, check_output, codec
 from young_tremor.model import keys
@@ -31,6 +31,7 @@ from young_tremor.model.edits import from_preset, plate_of
 from young_tremor.model.project import (
     Edges,
     FrameSettings,
+    Media,
     Plate,
     Preset,
     Project,
@@ -43,6 +44,9 @@ from young_tremor.motion import sample
 from young_tremor.render.resolve import resolve
 
 Report = movie.Report
+
+
+LISTENED = 900.0  # seconds of sound whose loudness is told unasked
 
 
 def codec_names() -> tuple[str, ...]:
@@ -103,6 +107,11 @@ def one_shot(
     )  # fmt: skip
 
 
+def whole_shot(name: str) -> Shot:
+    """A shot of all of a file, for asking about it."""
+    return Shot("file", name, (Plate("file", name, Media(name)),))
+
+
 def is_sequence(path: Path) -> bool:
     """Whether a path names numbered pictures: by a pattern, or by their folder."""
     return sequence.is_pattern(path) or path.is_dir()
@@ -120,28 +129,47 @@ def render(
     codec_name: str = "h264",
     overwrite: bool = False,
     shaken: bool = True,
+    loudness: float | None = None,
+    first: int = 1,
+    frames: tuple[int, int] | None = None,
+    resume: bool = False,
 ) -> tuple[str, ...]:
     """Render shots in order into one film; ``shaken=False`` leaves out shake and crop. See ``movie.write_movie``.
+    ``loudness``: what its sound is levelled to, in LUFS. ``first``, ``frames``, ``resume``: of numbered pictures, see
+    ``pictures.write_pictures``.
 
     What a person should know of the result: what was noticed about the sources, and what the codec cannot hold.
     """
     chosen = codec(codec_name)
     check_output(output, chosen, overwrite=overwrite)
-    parts = _parts(shots, (output,), shaken)
+    parts = _parts(shots, (output,), shaken, loudness)
     said = movie.notes(parts, chosen)
-    movie.write_movie(parts, output, chosen, report, overwrite=overwrite)
+    if chosen.pictures:
+        pictures.write_pictures(
+            parts, output, chosen, report, first=first, frames=frames, overwrite=overwrite, resume=resume
+        )
+    else:
+        movie.write_movie(parts, output, chosen, report, overwrite=overwrite)
     return said
 
 
-def _parts(shots: tuple[Shot, ...], outputs: tuple[Path, ...], shaken: bool) -> list[movie.Part]:
+def _parts(
+    shots: tuple[Shot, ...], outputs: tuple[Path, ...], shaken: bool, loudness: float | None = None
+) -> list[movie.Part]:
     parts = []
+    plans = []
     for shot in shots:
         for path in footage.paths(shot):
             for output in outputs:
                 if os.path.realpath(output) == os.path.realpath(path):
                     raise RequestError(f"{output.name} is the footage itself: choose another name.")
-        plan = resolve(shot, footage.infos(shot), shaken=shaken)
-        parts.append(movie.Part(plan, _opener(shot), footage.sound_of(shot, plan.seconds)))
+        plans.append(resolve(shot, footage.infos(shot), shaken=shaken))
+    gain = 1.0
+    if loudness is not None:
+        gain = mixing.gain_to(shots, tuple(plan.seconds for plan in plans), loudness)
+    for shot, plan in zip(shots, plans, strict=True):
+        sound = mixing.track_of(shot, plan.seconds, shaken=shaken, gain=gain)
+        parts.append(movie.Part(plan, _opener(shot), sound))
     if not parts:
         raise RequestError("The project has no shots: open some footage first.")
     return parts
@@ -182,14 +210,10 @@ def open_project(path: Path) -> Project:
 
 
 def pick_shots(project: Project, name: str | None) -> tuple[Shot, ...]:
-    """The reel, or its one shot of that name (or id)."""
+    """The reel as it is delivered, or its one shot of that name (or id), with the spans over it."""
     if name is None:
-        return project.shots
-    for shot in project.shots:
-        if name in (shot.id, shot.name) or name.casefold() == shot.name.casefold():
-            return (shot,)
-    names = ", ".join(f"“{shot.name}”" for shot in project.shots) or "none"
-    raise UnknownName(f"There is no shot “{name}” in the project: it has {names}.")
+        return reel.delivered(project)
+    return (reel.seen(project, reel.named(project, name).id),)
 
 
 def shot_motion(shot: Shot) -> str:
@@ -281,8 +305,9 @@ def write_text(path: Path, text: str, *, overwrite: bool) -> None:
     motion_file.write_text(path, text, overwrite=overwrite)
 
 
-def describe(path: Path) -> dict[str, Any]:
-    """What ``info`` says of a file: footage or project."""
+def describe(path: Path, *, loudness: bool = False) -> dict[str, Any]:
+    """What ``info`` says of a file: footage or project. ``loudness``: measured however long it takes; else of what
+    lasts a quarter of an hour at the most."""
     if path.suffix.lower() == ".tremor":
         project = store.load(path)
         return {
@@ -300,6 +325,9 @@ def describe(path: Path) -> dict[str, Any]:
         }
     name = footage.named(path) if is_sequence(path) else str(path)
     info = footage.facts(name).info
+    heard = {}
+    if info.audio and (loudness or info.seconds <= LISTENED):
+        heard = {"loudness": stems.told(mixing.measured(footage.sound_blocks(whole_shot(name), 0.0)))}
     return {
         "file": info.name,
         "kind": "picture" if info.still else "sequence" if sequence.is_pattern(name) else "footage",
@@ -324,17 +352,19 @@ def describe(path: Path) -> dict[str, Any]:
             "range": {True: "full", False: "limited", None: "untold"}[info.colour.full],
         },
         "audio": list(info.audio),
+        **heard,
         "notes": list(info.notes),
     }
 
 
 def presets_json() -> str:
-    """All presets as a JSON list of objects with name, group, note and more."""
-    rows = [
+    """All presets as a JSON list of objects with name, group, note and more; sounds after them, by their kinds."""
+    rows: list[dict[str, Any]] = [
         {"name": p.name, "group": p.group, "note": p.note, "focal_mm": p.focal_mm,
          "strands": [s.name for s in p.shake.strands]}
         for p in library.presets()
     ]  # fmt: skip
+    rows += [{"name": name, "group": kind, "note": note} for name, kind, note in sounds.listed()]
     return json.dumps(rows, indent=2, ensure_ascii=False)
 
 

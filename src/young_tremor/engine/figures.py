@@ -13,7 +13,7 @@ from young_tremor.geometry import camera
 from young_tremor.model.project import Preset, Shot
 from young_tremor.model.shake import CHANNELS, UNITS, Hit
 from young_tremor.motion import sample
-from young_tremor.render.plan import channels as moving
+from young_tremor.render.sway import channels as moving
 
 MOST = 60_000  # looks at a stretch
 HZ = 120.0  # looks per second where the stretch allows it

@@ -4,44 +4,111 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from fractions import Fraction
 from functools import lru_cache
 from pathlib import Path
 
 import msgspec
 import numpy as np
 
-from young_tremor.base.frames import FrameSource, SourceInfo
+from young_tremor.base.errors import TremorError
+from young_tremor.base.frames import DrawnSource, Frame, FrameSource, SourceInfo
+from young_tremor.base.pixels import without_alpha
 from young_tremor.base.units import parse_rate
-from young_tremor.media import audio, sources
+from young_tremor.media import audio, drawn, faces, lettering, sources, vector
 from young_tremor.media.container import identity
 from young_tremor.media.sequence import KINDS, is_pattern
 from young_tremor.media.sound_writer import SoundTrack
 from young_tremor.media.sources import Facts, facts, named, open_source
 from young_tremor.model.curve import Curve
-from young_tremor.model.project import Media, Placement, Plate, Shot
+from young_tremor.model.project import Held, Media, Placement, Plate, Project, Shot, Size, new_id
+from young_tremor.render import depths
 from young_tremor.render.screen import reduce, to_rgb
 
+HD = (1920, 1080)
 __all__ = [
-    "Facts", "facts", "infos", "is_picture", "laid", "named", "open_source", "paths", "sound_blocks", "sound_of",
-    "sources_of", "stamps", "thumbnail",
+    "Facts",
+    "faces",
+    "facts",
+    "frame_size",
+    "info_of",
+    "infos",
+    "is_picture",
+    "laid",
+    "named",
+    "open_source",
+    "paths",
+    "sound_blocks",
+    "sound_of",
+    "sources_of",
+    "stamps",
+    "thumbnail",
 ]  # fmt: skip
 
 
 def paths(shot: Shot) -> tuple[str, ...]:
-    """The files of a shot's plates, bottom to top."""
-    return tuple(plate.media.path for plate in shot.plates)
+    """The files of a shot's plates, bottom to top; those of depth pictures last."""
+    shown = [plate.media.path for plate in shot.plates if not plate.media.drawn]
+    return (*shown, *(plate.depth.path for plate in shot.plates if plate.depth is not None and plate.depth.path))
 
 
 def infos(shot: Shot) -> tuple[SourceInfo, ...]:
     """What the plates of a shot show. TremorError if one of them cannot be used."""
-    return tuple(rated(facts(plate.media.path).info, plate.media) for plate in shot.plates)
+    size = frame_size(shot)
+    return tuple(info_of(plate.media, size) for plate in shot.plates)
+
+
+def info_of(media: Media, size: tuple[int, int]) -> SourceInfo:
+    """What a plate's picture is; ``size`` is that of the frame it is drawn in, where it has none of its own."""
+    return drawn.info_of(media, size) if media.drawn else rated(facts(media.path).info, media)
+
+
+def frame_size(shot: Shot) -> tuple[int, int]:
+    """A shot's frame in square pixels, without asking more than it takes: as it is set, its lowest file's, or full
+    HD."""
+    if shot.size is not None:
+        return square((shot.size.width, shot.size.height), Fraction(shot.size.pixel_aspect))
+    if not shot.footage.media.drawn:
+        info = facts(shot.footage.media.path).info
+        return square(info.size, info.pixel_aspect)
+    return HD
+
+
+def drawn_info(shot: Shot) -> SourceInfo | None:
+    """What the lowest plate of a shot is, if it is drawn here; None for a font file that cannot be used."""
+    try:
+        return info_of(shot.footage.media, frame_size(shot))
+    except TremorError:
+        return None
+
+
+def alone(plate: Plate, project: Project) -> Shot:
+    """A shot of a title or a fill by itself: as large and fast as the reel is, or full HD at 24 frames a second."""
+    size, rate = HD, str(drawn.RATE)
+    if project.shots:
+        first = project.shots[0]
+        try:
+            info = infos(first)[0]
+            size = (first.size.width, first.size.height) if first.size else info.size
+            rate = first.rate or str(info.rate)
+        except TremorError:
+            pass  # lost footage: as if there were none
+    return Shot(new_id(), plate.name, (plate,), end=drawn.FRAMES / float(drawn.RATE), size=Size(*size), rate=rate)
+
+
+def square(size: tuple[int, int], aspect: Fraction) -> tuple[int, int]:
+    """A size in square pixels of the same height."""
+    return (max(round(size[0] * aspect), 1), size[1])
 
 
 def rated(info: SourceInfo, media: Media) -> SourceInfo:
-    """What a file shows at the rate that is said for it: numbered pictures have none of their own."""
-    if media.rate is None or not is_pattern(media.path):
-        return info
-    return _at_rate(info, media.rate)
+    """What a file shows as its plate says: numbered pictures have no rate of their own, and what colours are to alpha
+    may be said otherwise than the file tells."""
+    if media.rate is not None and is_pattern(media.path):
+        info = _at_rate(info, media.rate)
+    if media.alpha != "told" and info.alpha != "none":
+        info = _held(info, media.alpha)
+    return info
 
 
 @lru_cache(maxsize=64)
@@ -49,14 +116,51 @@ def _at_rate(info: SourceInfo, rate: str) -> SourceInfo:
     return replace(info, rate=parse_rate(rate))
 
 
+@lru_cache(maxsize=64)
+def _held(info: SourceInfo, alpha: Held) -> SourceInfo:
+    if alpha == "ignored":
+        return replace(info, alpha="none", format=without_alpha(info.format), drawn=False)
+    return replace(info, alpha="straight" if alpha == "straight" else "premultiplied")
+
+
+def bounds(media: Media, size: tuple[int, int]) -> tuple[float, float, float, float]:
+    """What of a picture of ``size`` is meant when it is outlined: all of it, or the text of a title; left, top, right
+    and bottom in pixels."""
+    if media.title is not None:
+        return lettering.bounds(media.title, size)
+    return (0.0, 0.0, float(size[0]), float(size[1]))
+
+
+@lru_cache(maxsize=8)
+def _nearness(path: str, stamp: tuple[int, ...], aspect: float) -> np.ndarray:
+    source = open_source(path)
+    try:
+        return depths.of_frame(source.read(0), aspect)
+    finally:
+        source.close()
+
+
+def nearness(path: str, aspect: float) -> np.ndarray:
+    """How near a depth picture says points are, of its first frame: (rows, columns) 0…1. TremorError if it cannot be
+    used."""
+    return _nearness(path, identity(path).stamp, aspect)
+
+
+def is_sequence(media: Media) -> bool:
+    """Whether a plate shows numbered pictures."""
+    return not media.drawn and is_pattern(media.path)
+
+
 def is_picture(path: Path) -> bool:
     """Whether a file is a picture rather than a film, by its name."""
-    return path.suffix.lower() in KINDS
+    return path.suffix.lower() in (*KINDS, *vector.KINDS)
 
 
 def laid(plate: Plate, size: tuple[int, int]) -> Plate:
     """A graphic as it is laid over a picture of ``size``: pixel for pixel, or as large as fits if it is larger.
     TremorError if it cannot be used."""
+    if plate.media.drawn:
+        return plate
     info = facts(plate.media.path).info
     wide, high = info.size[0] * float(info.pixel_aspect), info.size[1]
     across, down = size[0] / wide, size[1] / high
@@ -79,8 +183,9 @@ def sources_of(shot: Shot) -> list[FrameSource]:
     """New readers of a shot's plates, for the thread that calls."""
     opened: list[FrameSource] = []
     try:
-        for path in paths(shot):
-            opened.append(open_source(path))
+        size = frame_size(shot)
+        for plate in shot.plates:
+            opened.append(open_plate(plate, size))
     except BaseException:
         for each in opened:
             each.close()
@@ -88,9 +193,81 @@ def sources_of(shot: Shot) -> list[FrameSource]:
     return opened
 
 
+def open_media(media: Media, size: tuple[int, int]) -> FrameSource:
+    """A new reader of a plate's picture, for the thread that calls; ``size``: see :func:`info_of`."""
+    if media.drawn:
+        return drawn.opened(media, size)
+    return _Bare(open_source(media.path)) if media.alpha == "ignored" else open_source(media.path)
+
+
+def open_plate(plate: Plate, size: tuple[int, int]) -> FrameSource:
+    """The same with the plate's depth picture, if it is a file."""
+    source = open_media(plate.media, size)
+    if plate.depth is None or not plate.depth.path:
+        return source
+    try:
+        return _WithDepth(source, open_source(plate.depth.path))
+    except BaseException:
+        source.close()
+        raise
+
+
+class _WithDepth:
+    """A source whose pictures carry how near their points are, from another: still, or as far on as they are."""
+
+    def __init__(self, source: FrameSource, depth: FrameSource) -> None:
+        self._source, self._depth = source, depth
+        self._last: tuple[int, np.ndarray] | None = None
+
+    @property
+    def info(self) -> SourceInfo:
+        return self._source.info
+
+    def read(self, index: int) -> Frame:
+        return replace(self._source.read(index), near=self._near(index))
+
+    def draw(self, scale: float) -> Frame:
+        made = self._source.draw(scale) if isinstance(self._source, DrawnSource) else self._source.read(0)
+        return replace(made, near=self._near(0))
+
+    def _near(self, index: int) -> np.ndarray:
+        depth, info = self._depth.info, self._source.info
+        number = 0 if depth.still else min(int(index / info.rate * depth.rate + Fraction(1, 1000)), depth.frames - 1)
+        if self._last is None or self._last[0] != number:
+            aspect = info.size[0] * float(info.pixel_aspect) / info.size[1]
+            self._last = number, depths.of_frame(self._depth.read(number), aspect)
+        return self._last[1]
+
+    def close(self) -> None:
+        self._source.close()
+        self._depth.close()
+
+
+class _Bare:
+    """Another source's pictures without their alpha."""
+
+    def __init__(self, source: FrameSource) -> None:
+        self._source = source
+
+    @property
+    def info(self) -> SourceInfo:
+        return _held(self._source.info, "ignored") if self._source.info.alpha != "none" else self._source.info
+
+    def read(self, index: int) -> Frame:
+        frame = self._source.read(index)
+        if not frame.format.alpha:
+            return frame
+        return replace(frame, planes=frame.planes[: frame.format.colours], format=without_alpha(frame.format))
+
+    def close(self) -> None:
+        self._source.close()
+
+
 def sound_of(shot: Shot, seconds: float) -> SoundTrack:
     """The sound that belongs to a shot of ``seconds``."""
     path = shot.footage.media.path
+    if shot.footage.media.drawn:
+        return SoundTrack(None, seconds)
     known = facts(path)
     if not known.sounds:
         return SoundTrack(None, seconds)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from dataclasses import replace as change
 from fractions import Fraction
 
 import cv2
@@ -13,16 +14,18 @@ from msgspec.structs import replace
 from young_tremor.base.errors import RequestError, TremorError, UnreadableValue
 from young_tremor.base.frames import SourceInfo
 from young_tremor.base.pixels import named
+from young_tremor.engine import footage
 from young_tremor.geometry import camera
 from young_tremor.model import keys
 from young_tremor.model.project import Box, FrameSettings, Media, Plate, Preset, Shot, Size
 from young_tremor.model.shake import Hit
 from young_tremor.motion.kinds import kind_of
-from young_tremor.render import shutter
+from young_tremor.render import depths, shutter
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.resolve import readings, resolve
 
 Report = Callable[[int, int], None]
+LINES, FINER = 7, 4  # of equal distance, and how much finer than the picture of it they are
 STEPS = 14  # halvings in the search for a limit
 PROBE = 20.0  # seconds of a preset that a margin is taken from
 YUV = named("yuv", 8, (2, 2))
@@ -145,11 +148,49 @@ def corners_on(plan: Plan, plate_id: str, index: int) -> np.ndarray | None:
     plate = next((each for each in plan.plates if each.plate.id == plate_id), None)
     if plate is None:
         return None
-    width, height = plate.source.size
-    corners = np.array([[0, 0], [width, 0], [width, height], [0, height]], dtype=np.float64) - 0.5
+    title = plate.plate.media.title
+    if title is not None and title.apart != "whole":  # its parts go about it, each its own way
+        plate = change(plate, plate=replace(plate.plate, shake=None))
+    left, top, right, bottom = footage.bounds(plate.plate.media, plate.source.size)
+    corners = np.array([[left, top], [right, top], [right, bottom], [left, bottom]], dtype=np.float64) - 0.5
     back = np.linalg.inv(_to_source(plan, index, plate))
     shares: np.ndarray = (camera.apply(back[None], corners)[0] + 0.5) / plan.size
     return shares
+
+
+def depth_lines(plan: Plan, plate_id: str, index: int) -> list[np.ndarray]:
+    """Lines of equal distance of a plate's depth on the shown frame, from far to near: (n, 2) each, as shares of the
+    picture. None of them where it has no depth, or its picture cannot be read."""
+    plate = next((each for each in plan.plates if each.plate.id == plate_id), None)
+    depth = plate.plate.depth if plate is not None else None
+    if plate is None or depth is None:
+        return []
+    size, t = plate.source.size, plan.time(index)
+    aspect = size[0] * float(plate.source.pixel_aspect) / size[1]
+    try:
+        near = footage.nearness(depth.path, aspect) if depth.path else depths.drawn(depth, aspect, t)
+    except TremorError:
+        return []
+    back = np.linalg.inv(_to_source(plan, index, plate))
+    near = cv2.resize(near, None, fx=FINER, fy=FINER, interpolation=cv2.INTER_CUBIC)
+    out = []
+    for level in np.arange(1, LINES + 1) / (LINES + 1):
+        lines, _ = cv2.findContours((near >= level).astype(np.uint8), cv2.RETR_LIST, cv2.CHAIN_APPROX_NONE)
+        for line in lines:
+            places = (line[:, 0].astype(np.float64) + 0.5) * (np.array(size) / near.shape[::-1]) - 0.5
+            out.append(np.vstack([(camera.apply(back[None], places)[0] + 0.5) / plan.size]))
+    return out
+
+
+def to_plate(plan: Plan, plate_id: str, index: int, path: np.ndarray) -> np.ndarray:
+    """Places of the shown frame (n, 2), as shares of the picture, in the frame of a plate's own picture: frame units
+    from its centre, before any placement."""
+    plate = next((each for each in plan.plates if each.plate.id == plate_id), plan.base)
+    places = camera.apply(_to_source(plan, index, plate)[None], path * plan.size - 0.5)[0]
+    width, height = plate.source.size
+    return np.asarray(
+        ((places + 0.5) / (width, height) - 0.5) * (width * float(plate.source.pixel_aspect) / height, 1.0)
+    )
 
 
 def _to_source(plan: Plan, index: int, plate: PlatePlan | None = None) -> np.ndarray:

@@ -27,6 +27,8 @@ MOST_MOVED = 0.05  # share of the picture that may be all that moves
 
 def in_sound(shot: Shot, report: Report) -> Onsets:
     """Sudden loudness in the sound of a shot; RequestError if it has none. For any thread."""
+    if shot.footage.media.drawn:
+        raise RequestError(f"“{shot.name}” has no sound: set hits by hand, with H.")
     info = footage.facts(shot.footage.media.path).info
     if not info.audio:
         raise RequestError(f"{info.name} has no sound: look for hits in the picture instead.")
@@ -47,6 +49,8 @@ def in_sound(shot: Shot, report: Report) -> Onsets:
 
 def in_picture(shot: Shot, report: Report) -> Onsets:
     """Sudden change of light or motion in the picture of a shot. For any thread."""
+    if shot.footage.media.drawn:
+        raise RequestError(f"Nothing changes in “{shot.name}” by itself: set hits by hand, with H.")
     path = shot.footage.media.path
     plan = resolve(shot, footage.infos(shot), shaken=False)
     source = footage.open_source(path)

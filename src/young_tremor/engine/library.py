@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import difflib
 from functools import cache, lru_cache
 from importlib import resources
 from pathlib import Path
@@ -156,8 +157,17 @@ def preset(name: str) -> Preset:
     found = by_name().get(name.strip().casefold())
     if found is not None:
         return found
+    wanted = name.strip().casefold()
+    begun = [each for each in presets() if each.name.casefold().startswith(wanted)]
+    if len(begun) == 1:
+        return begun[0]
+    if begun:
+        several = ", ".join(f"“{each.name}”" for each in begun)
+        raise UnknownName(f"“{name}” is the beginning of {several}: say more of it.")
+    near = difflib.get_close_matches(wanted, [each.name.casefold() for each in presets()], 1, 0.5)
+    meant = f"did you mean “{by_name()[near[0]].name}”? " if near else ""
     names = ", ".join(f"“{each.name}”" for each in presets())
-    raise UnknownName(f"There is no preset “{name}”: choose one of {names}.")
+    raise UnknownName(f"There is no preset “{name}”: {meant or 'choose '}{'All are' if meant else 'one of'} {names}.")
 
 
 def shake_file(path: Path) -> Preset:

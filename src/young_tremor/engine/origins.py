@@ -43,9 +43,9 @@ def changed(shake: Shake) -> bool:
 
 
 def _bare(strand: Strand) -> Strand:
-    """A strand without what does not change its motion, or follows from the shot it is on."""
+    """A strand without what does not change how it moves, or follows from the shot it is on: its course, its name."""
     (free,) = holding((strand,), 0.0)
-    return replace(free, id="", name="", note="", origin="", solo=False)
+    return replace(free, id="", name="", note="", origin="", solo=False, seed=0)
 
 
 def _preset(name: str) -> Preset | None:

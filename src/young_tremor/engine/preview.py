@@ -22,8 +22,9 @@ from young_tremor.base.frames import Frame, FrameSource, SourceInfo
 from young_tremor.base.signal import Signal
 from young_tremor.engine import footage, log
 from young_tremor.engine.cache import ByteCache
-from young_tremor.model.project import Shot
+from young_tremor.model.project import Media, Plate, Shot
 from young_tremor.render.frame import render_frame
+from young_tremor.render.pictures import picture_of, scale_of
 from young_tremor.render.plan import Plan, PlatePlan, Quality
 from young_tremor.render.resolve import Readings, readings, resolve, rough, watched
 from young_tremor.render.screen import reduce, to_rgb
@@ -36,7 +37,8 @@ SOURCES = 224 << 20
 PATIENCE = 0.3  # seconds that closing waits
 PLAYED = 1.0  # seconds after a picture of playing in which no crop is solved
 LONG = 1200  # frames from which a change is shown under the last crop until it rests
-READERS = 4  # files kept open
+AHEAD_OF_CUT = 24  # frames of the next shot that are made ready before it is its turn
+READERS = 8  # files kept open
 LOOKS = 1.5  # seconds after which files are looked at while nothing is asked for
 QUIET = 0.2  # seconds without a new request before frames ahead are made
 
@@ -54,6 +56,7 @@ class Request:
     fill: bool = True
     against: Shot | None = None  # what it is compared with; None: the still original
     over: float = 1.0  # how much more than the delivered frame is seen
+    then: Request | None = None  # what is made ready once all ahead is
 
 
 @dataclass(frozen=True)
@@ -74,7 +77,7 @@ class _Interrupted(Exception):
 class Preview:
     """The worker. Signals are emitted in its thread."""
 
-    def __init__(self, open_source: Callable[[str], FrameSource] = footage.open_source) -> None:
+    def __init__(self, open_source: Callable[[Plate, tuple[int, int]], FrameSource] = footage.open_plate) -> None:
         self.picture = Signal()  # (Picture)
         self.readings = Signal()  # (Shot, Plan, Readings)
         self.failed = Signal()  # (Shot, sentence)
@@ -83,7 +86,7 @@ class Preview:
         self.pictures: ByteCache[tuple[int, str, int], tuple[np.ndarray, np.ndarray | None]] = ByteCache(PICTURES)
         self.sources: ByteCache[tuple, Frame] = ByteCache(SOURCES)
         self._open = open_source
-        self._readers: dict[tuple[str, tuple[int, ...]], FrameSource] = {}
+        self._readers: dict[tuple[Media, str, tuple[int, ...], tuple[int, ...]], FrameSource] = {}
         self._stamps: dict[str, tuple[int, ...]] = {}  # of each file, the state that was last seen
         self._request: Request | None = None
         self._answered: Request | None = None
@@ -216,14 +219,21 @@ class Preview:
 
     def _fill(self, request: Request) -> bool:
         """Make the nearest missing frame ahead ready; False when there is none or no room."""
+        if self._fill_one(request):
+            return True
+        return request.then is not None and self._fill_one(request.then, AHEAD_OF_CUT)
+
+    def _fill_one(self, request: Request, most: int | None = None) -> bool:
+        """Make the nearest missing frame of a request ready, of its first ``most`` frames; False when there is none or
+        no room."""
         number, plan, still = self._planned(request)
         last = plan.frames - 1 if request.last is None else min(request.last, plan.frames - 1)
         first = min(request.first, last)
         span = last - first + 1
-        cursor = min(max(self._cursor, first), last)
+        cursor = min(max(self._cursor if most is None else request.index, first), last)
         each = request.size[0] * request.size[1] * (6 if request.mode in ("split", "side") else 3)
         room = max(1, int(0.9 * self.pictures.limit / each))
-        for step in range(min(span, room)):
+        for step in range(min(span, room, most or span)):
             index = first + (cursor - first + step) % span
             if (number, request.mode, index) not in self.pictures:
                 self._made(request, number, plan, still, index)
@@ -256,22 +266,29 @@ class Preview:
         return found
 
     def _source(self, plan: Plan, plate: PlatePlan, index: int) -> Frame:
-        path = plate.plate.media.path
-        number = plate.source_index(index)
-        nominal = plate.source.size
-        scale = min(1.0, max(plan.size[0] / plan.delivered[0], plan.size[1] / plan.delivered[1]))
-        size = (2 * max(1, round(nominal[0] * scale / 2)), 2 * max(1, round(nominal[1] * scale / 2)))
-        key = (path, plate.source, number, size)
+        media, nominal = plate.plate.media, plate.source.size
+        number, size = plate.source_index(index), (0, 0)
+        if plate.source.drawn:
+            number = round(1000 * scale_of(plan, plate, index))
+        else:
+            scale = min(1.0, max(plan.size[0] / plan.delivered[0], plan.size[1] / plan.delivered[1]))
+            size = (2 * max(1, round(nominal[0] * scale / 2)), 2 * max(1, round(nominal[1] * scale / 2)))
+        depth = plate.plate.depth.path if plate.plate.depth is not None else ""
+        key = (media, depth, plate.source, number, size)
         frame = self.sources.get(key)
         if frame is None:
-            frame = reduce(self._opened(path, plate.source.stamp).read(number), size)
+            frame = picture_of(plan, plate, index, self._opened(plate))
+            if not plate.source.drawn:
+                frame = reduce(frame, size, straight=plate.source.alpha == "straight")
             self.sources.put(key, frame, frame.nbytes)
         return frame
 
-    def _opened(self, path: str, stamp: tuple[int, ...]) -> FrameSource:
-        """A reader of a file in a state; those used longest ago are closed."""
-        key = (path, stamp)
-        reader = self._readers.pop(key, None) or self._open(path)
+    def _opened(self, plate: PlatePlan) -> FrameSource:
+        """A reader of a plate's picture in a state; those used longest ago are closed."""
+        media, source = plate.plate.media, plate.source
+        depth = plate.plate.depth.path if plate.plate.depth is not None else ""
+        key = (media, depth, source.stamp, source.size if media.drawn else ())
+        reader = self._readers.pop(key, None) or self._open(plate.plate, source.size)
         self._readers[key] = reader
         while len(self._readers) > READERS:
             self._readers.pop(next(iter(self._readers))).close()
@@ -290,7 +307,7 @@ class Preview:
         found = dict(zip(footage.paths(request.shot), footage.stamps(request.shot), strict=True))
         fresh = any(self._stamps.get(path) != stamp for path, stamp in found.items())
         if any(path in self._stamps and self._stamps[path] != stamp for path, stamp in found.items()):
-            for key in [each for each in self._readers if each[0] in found]:
+            for key in [each for each in self._readers if each[0].path in found or each[1] in found]:
                 self._readers.pop(key).close()
             self.replaced.emit(request.shot)
         self._stamps |= found

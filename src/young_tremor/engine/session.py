@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
@@ -29,6 +29,7 @@ class Session:
         self._history = History()
         self._gesture: tuple[str, Project] | None = None
         self._dropped = False  # a gesture that was taken back is not at its end yet
+        self.along: Callable[[Project, Project], Project] | None = None  # what else a change is to do
 
     def apply(self, label: str, edit: Edit) -> None:
         """Change the project. Inside a gesture the changes become one step under the gesture's label."""
@@ -38,6 +39,8 @@ class Session:
         after = edit(before)
         if after == before:
             return
+        if self.along is not None:
+            after = self.along(before, after)
         self.project = after
         if self._gesture is None:
             self._history.push(Step(label, before, after))

@@ -27,7 +27,8 @@ class Settings(Checked, frozen=True):
     ``night``: whether the paper is; ``still``: nothing moves by itself; ``strong``: inks with more contrast;
     ``folded``: groups of the panel that are; ``keys``: of commands that have others than they come with; ``hints``:
     those that were put away; ``compact``: whether rows of the chart are low; ``pictures``: megabytes of pictures kept
-    ready; ``device``: name of the sound device, empty for the usual one."""
+    ready; ``device``: name of the sound device, empty for the usual one; ``along``: what goes along when a
+    shake is pasted; ``volume`` of playing, and whether it is ``muted``."""
 
     tap_lag: float = 0.12
     favourites: tuple[str, ...] = ()
@@ -47,6 +48,9 @@ class Settings(Checked, frozen=True):
     compact: bool = False
     pictures: int = 384
     device: str = ""
+    along: tuple[str, ...] = ("apart", "shake")
+    volume: float = 1.0
+    muted: bool = False
 
 
 def _path() -> Path:

@@ -17,8 +17,8 @@ from young_tremor.model.project import Preset, Project, Shot
 from young_tremor.model.shake import CHANNELS, Drift, Hit, Plotted, Point, Strand
 from young_tremor.motion import sample
 from young_tremor.motion.kinds import kind_of, sizes
-from young_tremor.render.plan import channels
 from young_tremor.render.resolve import resolve
+from young_tremor.render.sway import channels
 
 Times = tuple[float, float, int]  # first, last, how many
 
@@ -52,7 +52,7 @@ def strand_trace(shot: Shot, number: int, times: Times) -> tuple[np.ndarray, np.
 def strand_at(shot: Shot, number: int, t: np.ndarray) -> np.ndarray:
     """The six channels (n, 6) of one strand with its amount at times (n,), also while it is off."""
     strand = shot.shake.strands[number]
-    moved = sample.bare(strand, shot.shake.pace, shot.hits, t) * strand.amount.at(t)[:, None]
+    moved = sample.bare(strand, shot.shake.clock, shot.hits, t) * strand.amount.at(t)[:, None]
     return moved * sample.acting(strand.stretch, t)[:, None]
 
 
@@ -66,7 +66,7 @@ def bridged(shot: Shot, number: int, frames: int, rate: Fraction) -> np.ndarray 
     found = kind_of(shot.shake.strands[number]).bridged
     if found is None:
         return None
-    out = found(shot.shake.strands[number], shot.shake.pace.integral(np.arange(frames) / float(rate)))
+    out = found(shot.shake.strands[number], shot.shake.clock.integral(np.arange(frames) / float(rate)))
     return np.asarray(out) if out.any() else None
 
 

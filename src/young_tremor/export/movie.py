@@ -10,12 +10,14 @@ from pathlib import Path
 
 from young_tremor.base.ahead import ahead
 from young_tremor.base.colour import converted
-from young_tremor.base.errors import RequestError
+from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.frames import Frame, FrameSource
 from young_tremor.base.pixels import with_alpha, without_alpha
+from young_tremor.base.units import parse_time, timecode
 from young_tremor.media.sound_writer import SoundTrack
 from young_tremor.media.video_writer import Codec, VideoWriter, check_output, form_of
 from young_tremor.render.frame import render_frame
+from young_tremor.render.pictures import picture_of
 from young_tremor.render.plan import Plan
 from young_tremor.render.resolve import readings
 
@@ -54,7 +56,7 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
     check_output(path, chosen, overwrite=overwrite)
     check_parts(parts)
     total = sum(part.plan.frames for part in parts)
-    parts = _transparent(parts, chosen)
+    parts = transparent(parts, chosen)
     first = parts[0].plan
     format = first.alpha or without_alpha(first.source.format)
     encode = _Stage(
@@ -67,6 +69,7 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
             colour=first.source.colour,
             pixel_aspect=first.pixel_aspect,
             sound=tuple(part.sound for part in parts),
+            timecode=_timecode(first),
             overwrite=overwrite,
         ),
         AHEAD if format.nbytes(first.size) < LARGE else 1,
@@ -91,7 +94,7 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
 def notes(parts: list[Part], chosen: Codec) -> tuple[str, ...]:
     """What a person should know before a film is written: of the sources, and of what the codec cannot hold."""
     check_parts(parts)
-    ready = _transparent(parts, chosen)
+    ready = transparent(parts, chosen)
     first = ready[0].plan
     out = [
         f"{plate.source.name}: {note}" for part in parts for plate in part.plan.plates for note in plate.source.notes
@@ -101,7 +104,20 @@ def notes(parts: list[Part], chosen: Codec) -> tuple[str, ...]:
     return tuple(dict.fromkeys(out))
 
 
-def _transparent(parts: list[Part], chosen: Codec) -> list[Part]:
+def _timecode(plan: Plan) -> str:
+    """The timecode of the first frame, where the source has one and its rate is the delivery's."""
+    source = plan.source
+    if not source.timecode or source.rate != plan.rate:
+        return ""
+    try:
+        begin = round(parse_time(source.timecode, source.rate) * source.rate)
+    except TremorError:
+        return ""
+    drop = ";" in source.timecode
+    return timecode(begin + round(plan.shot.start * float(source.rate)), source.rate, hours=True, drop=drop)
+
+
+def transparent(parts: list[Part], chosen: Codec) -> list[Part]:
     """Parts that keep what is not covered as transparency, where the format can hold it and any of it is there: footage
     with alpha, or open edges that show in all of them."""
     if not chosen.alpha:
@@ -124,7 +140,8 @@ def _ahead(part: Part) -> Iterator[list[Frame]]:
         sources = part.open_sources()
         try:
             for index in range(part.plan.frames):
-                yield [s.read(p.source_index(index)) for p, s in zip(part.plan.plates, sources, strict=True)]
+                pairs = zip(part.plan.plates, sources, strict=True)
+                yield [picture_of(part.plan, plate, index, source) for plate, source in pairs]
         finally:
             for source in sources:
                 source.close()

@@ -28,11 +28,14 @@ def pixels(size: tuple[int, int], pixel_aspect: float = 1.0) -> np.ndarray:
     return np.array([[height / pixel_aspect, 0.0, (width - 1) / 2], [0.0, height, (height - 1) / 2], [0.0, 0.0, 1.0]])
 
 
-def fit(source: tuple[int, int], source_aspect: float, frame: tuple[int, int], frame_aspect: float) -> np.ndarray:
-    """F: source pixels → frame units; centred, uniform, filling the frame."""
+def fit(
+    source: tuple[int, int], source_aspect: float, frame: tuple[int, int], frame_aspect: float, how: str = "fill"
+) -> np.ndarray:
+    """F: source pixels → frame units; centred, uniform: filling the frame (*fill*), inside of it (*whole*), or line for
+    line (*own*)."""
     source_w, source_h = source[0] * source_aspect, float(source[1])
     frame_w, frame_h = frame[0] * frame_aspect, float(frame[1])
-    scale = max(frame_w / source_w, frame_h / source_h)
+    scale = {"fill": max, "whole": min}.get(how, lambda *_: 1.0)(frame_w / source_w, frame_h / source_h)
     to_units = np.linalg.inv(pixels(source, source_aspect))
     if abs(scale * source_h / frame_h - 1) < 1e-12:
         return to_units
@@ -40,9 +43,12 @@ def fit(source: tuple[int, int], source_aspect: float, frame: tuple[int, int], f
     return np.diag([k, k, 1.0]) @ to_units
 
 
-def fit_scale(source: tuple[int, int], source_aspect: float, frame: tuple[int, int], frame_aspect: float) -> float:
+def fit_scale(
+    source: tuple[int, int], source_aspect: float, frame: tuple[int, int], frame_aspect: float, how: str = "fill"
+) -> float:
     """Delivered pixels per source pixel along a line, before any crop."""
-    return max(frame[0] * frame_aspect / (source[0] * source_aspect), frame[1] / source[1])
+    wide, high = frame[0] * frame_aspect / (source[0] * source_aspect), frame[1] / source[1]
+    return max(wide, high) if how == "fill" else min(wide, high) if how == "whole" else 1.0
 
 
 def placement(x: float, y: float, size: float, angle: float) -> np.ndarray:

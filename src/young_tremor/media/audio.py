@@ -9,6 +9,7 @@ from typing import Any
 import av
 import numpy as np
 
+from young_tremor.base.errors import DecodeError
 from young_tremor.media.container import opened
 from young_tremor.media.formats import reading
 
@@ -125,3 +126,44 @@ def _placed(container: Any, source: Any, rate: int, layout: str) -> Iterator[tup
 
 def _samples(part: Any) -> np.ndarray:
     return np.asarray(part.to_ndarray()).reshape(-1, part.layout.nb_channels)
+
+
+def length(path: Path | str) -> float:
+    """Seconds of a file's first sound, by its own account; DecodeError where it has none."""
+    container = opened(path)
+    try:
+        with reading(path):
+            if not container.streams.audio:
+                raise DecodeError(f"{Path(path).name} has no sound: choose a sound file.")
+            stream = container.streams.audio[0]
+            if stream.duration is not None:
+                return float(stream.duration * stream.time_base)
+            if container.duration is not None:
+                return float(container.duration) / av.time_base
+    finally:
+        container.close()
+    return sum(len(block) for block in blocks(path, 0.0, origin=0.0)) / RATE
+
+
+def whole(path: Path | str, most: float) -> np.ndarray:
+    """A file's first sound from its beginning: (n, 2) float64 at 48 kHz, at most so many seconds."""
+    begin = first_stamp(path)
+    parts, left = [np.zeros((0, 2))], round(most * RATE)
+    for block in blocks(path, 0.0, origin=begin):
+        parts.append(np.asarray(block[:left], np.float64))
+        left -= len(parts[-1])
+        if left <= 0:
+            break
+    return np.concatenate(parts)
+
+
+def first_stamp(path: Path | str) -> float:
+    """The file's time of the first sample of its first sound; DecodeError where it has none."""
+    container = opened(path)
+    try:
+        if not container.streams.audio:
+            raise DecodeError(f"{Path(path).name} has no sound: choose a sound file.")
+        stream = container.streams.audio[0]
+        return float(stream.start_time * stream.time_base) if stream.start_time is not None else 0.0
+    finally:
+        container.close()

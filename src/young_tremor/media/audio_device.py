@@ -43,6 +43,7 @@ class SoundDevice:
             )  # fmt: skip
         except miniaudio.MiniaudioError as error:
             raise OSError(f"no sound device: {error}") from error
+        self.real, self.volume = True, 1.0
         self._lock = threading.Lock()
         self._given = 0
         self._asked = 0.0
@@ -77,7 +78,7 @@ class SoundDevice:
         """Called by the device: takes what there is and never waits, so the clock goes on whatever happens."""
         count = yield b""
         while True:
-            part = feed.take(count)
+            part = feed.take(count) * np.float32(self.volume)
             with self._lock:
                 self._given += count
                 self._asked = time.monotonic()

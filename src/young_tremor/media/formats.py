@@ -15,7 +15,7 @@ import av
 import numpy as np
 
 from young_tremor.base.errors import Cancelled, DecodeError, EncodeError, RequestError, TremorError, WorkError, from_os
-from young_tremor.base.frames import Frame, Plane
+from young_tremor.base.frames import Frame, Plane, with_planes
 from young_tremor.base.pixels import STEPS, ColourTags, PixelFormat, named, pixel_format
 
 _FILE_ERRORS = (
@@ -67,8 +67,20 @@ def decoder_of(stream: Any) -> Any:
     return av.CodecContext.create(name, "r") if name and marked == "1" else stream.codec_context
 
 
-def to_frame(picture: Any, format: PixelFormat, colour: ColourTags, turns: int = 0) -> Frame:
-    """Planes of a decoded picture, upright (``turns`` quarter turns anticlockwise)."""
+def to_frame(picture: Any, format: PixelFormat, colour: ColourTags, turns: int = 0, *, mirrored: bool = False) -> Frame:
+    """Planes of a decoded picture, upright (``turns`` quarter turns anticlockwise, then left and right changed)."""
+    made = _turned(picture, format, colour, turns)
+    if mirrored:
+        made = with_planes(made, tuple(np.ascontiguousarray(plane[:, ::-1]) for plane in made.planes))
+    return made
+
+
+def _turned(picture: Any, format: PixelFormat, colour: ColourTags, turns: int) -> Frame:
+    if format.real and picture.format.name != format.name:
+        planes = _floats(picture, format)
+        if turns:
+            planes = tuple(np.ascontiguousarray(np.rot90(plane, turns)) for plane in planes)
+        return Frame(planes, upright(format, turns), colour)
     if picture.format.name.replace("yuvj", "yuv") != format.name:
         picture = picture.reformat(format=format.name)
     planes = tuple(
@@ -76,6 +88,27 @@ def to_frame(picture: Any, format: PixelFormat, colour: ColourTags, turns: int =
         for n in range(format.planes)
     )
     return Frame(planes, upright(format, turns), colour)
+
+
+def _floats(picture: Any, format: PixelFormat) -> tuple[Plane, ...]:
+    """Planes of a picture of half floats, or of packed ones, in single precision. The library's own conversion would
+    cut off what lies below 0 and above 1."""
+    name = picture.format.name
+    kind = np.dtype((">" if name.endswith("be") else "<") + ("f2" if "f16" in name else "f4"))
+    count = len(picture.format.components)
+    if len(picture.planes) == 1 and count > 1:
+        plane = picture.planes[0]
+        rows = np.frombuffer(plane, kind).reshape(plane.height, -1)[:, : count * plane.width]
+        packed = rows.reshape(plane.height, plane.width, count).astype(np.float32)
+        order = (1, 2, 0, 3)[: format.planes]  # R, G, B, A to G, B, R, A
+        return tuple(np.ascontiguousarray(packed[..., k]) for k in order)
+    out = []
+    for plane in picture.planes:
+        rows = np.frombuffer(plane, kind).reshape(plane.height, -1)
+        out.append(rows[:, : plane.width].astype(np.float32))
+    if count == 2:  # grey with alpha is taken as RGB
+        out = [out[0], out[0], out[0], out[1]]
+    return tuple(out[: format.planes])
 
 
 def _view(picture: Any, number: int, format: PixelFormat) -> Plane:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -21,6 +21,7 @@ PLAYED = {
     "mp4": {"aac", "mp3", "ac3", "eac3", "alac", "opus", "flac"},
     "mov": {"aac", "mp3", "ac3", "eac3", "alac", "pcm_s16le", "pcm_s24le", "pcm_s16be", "pcm_s24be", "pcm_f32le"},
     "matroska": None,
+    "webm": {"opus", "vorbis"},
 }
 _LAYOUTS = {1: "mono", 2: "stereo", 6: "5.1"}
 PRIMING = 0.1  # seconds before the first picture in which packets still belong to it
@@ -29,13 +30,15 @@ PRIMING = 0.1  # seconds before the first picture in which packets still belong 
 @dataclass(frozen=True)
 class SoundTrack:
     """Sound of a file from ``start`` for ``seconds`` of picture; ``origin`` is the file's time of its first picture,
-    ``whole`` whether that is all of the file. Without a ``path`` it is silence."""
+    ``whole`` whether that is all of the file. Without a ``path`` it is silence. ``mix``: stereo at 48 kHz from its
+    first sample on, in place of the file's first track."""
 
     path: Path | None
     seconds: float
     origin: float = 0.0
     start: float = 0.0
     whole: bool = False
+    mix: Callable[[], Iterator[np.ndarray]] | None = None
 
 
 class Track(Protocol):
@@ -46,21 +49,26 @@ class Track(Protocol):
     def close(self) -> None: ...
 
 
-def tracks(container: Any, parts: tuple[SoundTrack, ...], kind: str, *, lossless: bool) -> list[Track]:
+def tracks(container: Any, parts: tuple[SoundTrack, ...], kind: str, encoder: str) -> list[Track]:
     """The sound tracks of a film of these parts, added to its container.
 
     One part that is a whole file keeps its tracks as they are, where the container takes them and nothing of them lies
-    beyond the picture. Otherwise they are decoded, cut or filled to the length of each part's picture, and encoded.
+    beyond the picture. Otherwise they are decoded, cut or filled to the length of each part's picture, and encoded by
+    ``encoder``.
     """
-    encoder = "flac" if lossless else "aac"
     told = [sounds(part.path) if part.path is not None else () for part in parts]
-    if not any(told):
+    mixed = any(part.mix is not None for part in parts)
+    if not any(told) and not mixed:
         return []
     if len(parts) > 1:
         return [_Encoded(container, parts, 0, encoder, audio.RATE, 2)]
     part = parts[0]
     made: list[Track] = []
+    if mixed:
+        made.append(_Encoded(container, parts, 0, encoder, audio.RATE, 2))
     for number, fact in enumerate(told[0]):
+        if mixed and number == 0:
+            continue
         if part.whole and _can_hold(kind, part.path, number, fact):
             made.append(_Copied(container, part, number))
         else:
@@ -141,9 +149,9 @@ class _Encoded:
         self._parts, self._number, self._rate = parts, number, rate
         self._layout = _LAYOUTS.get(channels, "stereo")
         self._stream = container.add_stream(encoder, rate=rate, layout=self._layout)
-        if encoder == "aac":
+        if encoder in ("aac", "libopus"):
             self._stream.bit_rate = 256_000 if channels <= 2 else 512_000
-        kind = {"aac": "fltp", "flac": "s32"}[encoder]
+        kind = {"aac": "fltp", "flac": "s32", "pcm_s24le": "s32", "libopus": "flt"}[encoder]
         self._stream.codec_context.format = kind
         self._resampler = av.AudioResampler(format=kind, layout=self._layout, rate=rate)
         self._channels = self._resampler.layout.nb_channels
@@ -158,7 +166,9 @@ class _Encoded:
             count = round(total * self._rate) - given  # what was rounded does not add up
             given += count
             found: Iterator[np.ndarray] = iter(())
-            if part.path is not None:
+            if part.mix is not None and self._number == 0:
+                found = part.mix()
+            elif part.path is not None:
                 found = audio.blocks(
                     part.path, part.start, origin=part.origin, rate=self._rate, layout=self._layout, stream=self._number
                 )

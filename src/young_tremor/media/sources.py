@@ -14,12 +14,13 @@ from cachetools import LRUCache
 
 from young_tremor.base.errors import DecodeError, RequestError
 from young_tremor.base.frames import Alpha, FrameSource, SourceInfo
-from young_tremor.base.pixels import ColourTags, PixelFormat, pixel_format
+from young_tremor.base.pixels import UNTOLD, ColourTags, PixelFormat, pixel_format, without_alpha
 from young_tremor.base.units import format_rate
 from young_tremor.media import container as containers
-from young_tremor.media import sequence
+from young_tremor.media import exif, sequence, tiff, vector
 from young_tremor.media.container import Identity, check_size, identity
-from young_tremor.media.formats import decoder_of, picture_stream, planar_name, reading, upright
+from young_tremor.media.drawn import DrawnReader
+from young_tremor.media.formats import decoder_of, picture_stream, planar_name, reading, to_frame, upright
 from young_tremor.media.index import Timing, from_index, timing
 from young_tremor.media.sequence import SequenceReader
 from young_tremor.media.video_reader import VideoReader
@@ -52,9 +53,10 @@ class Facts:
     info: SourceInfo
     origin: float
     sounds: tuple[SoundFacts, ...]
-    timing: Timing = field(repr=False)
+    timing: Timing | None = field(repr=False)
     coded: PixelFormat = field(repr=False)
     turns: int = 0
+    mirrored: bool = False
 
 
 _known: LRUCache[Identity, Facts] = LRUCache(256)
@@ -84,6 +86,14 @@ def facts(path: Path | str) -> Facts:
 
 def open_source(path: Path | str) -> FrameSource:
     """A new reader of a file or a sequence, for the thread that calls. TremorError if it cannot be used."""
+    known = facts(path)
+    if sequence.is_pattern(path):
+        return open_footage(path)
+    if known.timing is None and not known.info.drawn:
+        return DrawnReader(known.info, lambda scale: tiff.read(Path(path)))
+    if known.timing is None:
+        drawing = vector.read(Path(path))
+        return DrawnReader(known.info, lambda scale: vector.drawn(drawing, Path(path), scale))
     return open_footage(path)
 
 
@@ -93,11 +103,14 @@ def named(path: Path | str) -> str:
 
 
 def open_footage(path: Path | str) -> VideoReader | SequenceReader:
-    """The same, where pictures are wanted as they are stored."""
+    """The same, where pictures are wanted as they are stored. RequestError for a drawing, which has none."""
     known = facts(path)
+    if known.timing is None and not sequence.is_pattern(path):
+        raise RequestError(f"{known.info.name} is one picture: a film, or numbered pictures, are needed here.")
     if sequence.is_pattern(path):
-        return SequenceReader(sequence.find(os.path.abspath(path)), known.info, open_footage)
-    return VideoReader(known.identity, known.info, known.timing, known.coded, known.turns)
+        return SequenceReader(sequence.find(os.path.abspath(path)), known.info, open_source)
+    assert known.timing is not None
+    return VideoReader(known.identity, known.info, known.timing, known.coded, known.turns, known.mirrored)
 
 
 def sounds(path: Path | str) -> tuple[SoundFacts, ...]:
@@ -135,10 +148,33 @@ def _read_sequence(key: Identity) -> Facts:
     return replace(first, identity=key, info=info)
 
 
+def _read_floats(key: Identity, path: Path) -> Facts:
+    size, format, alpha = tiff.shape(path)
+    check_size(path.name, size, format.nbytes(size))
+    info = SourceInfo(
+        path.name, size, Fraction(1), sequence.RATE, round(STILL * sequence.RATE), format, tiff.LINEAR, "tiff",
+        notes=() if alpha == "none" else (f"with alpha, {alpha}",), alpha=alpha, stamp=key.stamp, still=True,
+    )  # fmt: skip
+    return Facts(key, info, 0.0, (), None, format)
+
+
+def _read_drawing(key: Identity, path: Path) -> Facts:
+    drawing = vector.read(path)
+    info = SourceInfo(
+        path.name, drawing.size, Fraction(1), sequence.RATE, round(STILL * sequence.RATE), vector.RGBA, vector.TAGS,
+        "svg", notes=("with alpha, straight",), alpha="straight", stamp=key.stamp, still=True, drawn=True,
+    )  # fmt: skip
+    return Facts(key, info, 0.0, (), None, vector.RGBA)
+
+
 def _read(key: Identity) -> Facts:
     if sequence.is_pattern(key.path):
         return _read_sequence(key)
     path = Path(key.path)
+    if path.suffix.lower() in vector.KINDS:
+        return _read_drawing(key, path)
+    if tiff.real(path):
+        return _read_floats(key, path)
     container = containers.opened(path)
     try:
         with reading(path):
@@ -204,16 +240,27 @@ def _facts(
             f"{path.name} holds pictures of the kind {first.format.name}, which is not known: convert it."
         )
     codec = stream.codec_context.name
+    if codec == "mjpeg" and (coded.alpha or first.format.name.startswith("cmyk")):
+        raise RequestError(f"{path.name} is a picture in CMYK, for print: save it as RGB.")
     if codec in _CENTRED and coded.step == (2, 2):
         coded = replace(coded, siting=(0.5, 0.5))
     size = (first.width, first.height)
     check_size(path.name, size, coded.nbytes(size))
-    turns = round((getattr(first, "rotation", 0) or 0) / 90) % 4
+    turns, mirrored = round((getattr(first, "rotation", 0) or 0) / 90) % 4, False
+    if codec == "mjpeg" and found.frames == 1 and (said := exif.held(path)) is not None:
+        turns, mirrored = said
     aspect = Fraction(stream.sample_aspect_ratio or 1) or Fraction(1)
     if not Fraction(1, 16) <= aspect <= 16:
         aspect = Fraction(1)
     if turns % 2:
         size, aspect = size[::-1], 1 / aspect
+    if (
+        coded.alpha
+        and found.frames == 1
+        and (first.format.name == "pal8" or codec == "webp")
+        and _covered(first, coded)
+    ):
+        coded = without_alpha(coded)
     alpha: Alpha = "none" if not coded.alpha else "premultiplied" if codec == "exr" else "straight"
     notes = _notes(first, found, coded, turns, interlaced, alpha, size)
     info = SourceInfo(
@@ -222,7 +269,12 @@ def _facts(
     )  # fmt: skip
     if found.frames == 1 and container.format.name.split(",")[0] in containers.STILLS:
         info = replace(info, rate=sequence.RATE, frames=round(STILL * sequence.RATE), still=True)
-    return Facts(key, info, float(int(found.pts[0]) * found.time_base), tracks, found, coded, turns)
+    return Facts(key, info, float(int(found.pts[0]) * found.time_base), tracks, found, coded, turns, mirrored)
+
+
+def _covered(first: Any, coded: PixelFormat) -> bool:
+    """Whether the alpha of a picture covers all of it: its kind always holds one."""
+    return bool((to_frame(first, coded, UNTOLD).planes[-1] == coded.top).all())
 
 
 def _notes(

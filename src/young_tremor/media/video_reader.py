@@ -25,10 +25,11 @@ class VideoReader:
     Made by :func:`young_tremor.media.sources.open_source`, which knows the facts of the file.
     """
 
-    def __init__(self, known: Identity, info: SourceInfo, timing: Timing, coded: Any, turns: int) -> None:
+    def __init__(self, known: Identity, info: SourceInfo, timing: Timing, coded: Any, turns: int, mirrored: bool
+    ) -> None:  # fmt: skip
         self.path = Path(known.path)
         self._known, self._info, self._timing = known, info, timing
-        self._coded, self._turns = coded, turns
+        self._coded, self._turns, self._mirrored = coded, turns, mirrored
         self._container: Any = None
         self._decoder: Any = None
         self._next = -1
@@ -140,7 +141,7 @@ class VideoReader:
             yield number, decoded
 
     def _frame(self, decoded: Any) -> Frame:
-        return to_frame(decoded, self._coded, self._info.colour, self._turns)
+        return to_frame(decoded, self._coded, self._info.colour, self._turns, mirrored=self._mirrored)
 
     def _seek(self, key: int) -> None:
         """Go to a key picture by its place among them; -1: the container finds one; -2: the file's beginning."""

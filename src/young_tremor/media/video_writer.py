@@ -15,12 +15,12 @@ from young_tremor.base.colour import coded_colour, converted, matrix_of, over_bl
 from young_tremor.base.errors import EncodeError, RequestError, UnknownName
 from young_tremor.base.files import Part, check_free
 from young_tremor.base.frames import Frame
-from young_tremor.base.pixels import ColourTags, PixelFormat, Target, target
+from young_tremor.base.pixels import ColourTags, PixelFormat, Target, fixed, named, target
 from young_tremor.media import matroska
 from young_tremor.media.formats import range_code, to_picture, writing
 from young_tremor.media.sound_writer import SoundTrack, Track, tracks
 
-CONTAINERS = {".mp4": "mp4", ".m4v": "mp4", ".mov": "mov", ".mkv": "matroska"}
+CONTAINERS = {".mp4": "mp4", ".m4v": "mp4", ".mov": "mov", ".mkv": "matroska", ".webm": "webm"}
 
 
 @dataclass(frozen=True)
@@ -28,7 +28,8 @@ class Codec:
     """A delivery form: the encoder, its settings, the files it may go into, and whether it loses nothing.
 
     ``depths``: bits of the forms that players know, for one that loses something; ``wide``: those at which 4:2:2 is
-    played wherever 4:2:0 is.
+    played wherever 4:2:0 is. ``forms``: the library's names of the only pixel formats that it is delivered in.
+    ``sound``: the encoder of what is heard beside it. ``pictures``: it is a picture a frame, numbered.
     """
 
     name: str
@@ -40,16 +41,68 @@ class Codec:
     alpha: bool = False
     depths: tuple[int, ...] = ()
     wide: tuple[int, ...] = ()
+    forms: tuple[str, ...] = ()
+    sound: str = "aac"
+    pictures: bool = False
 
 
 _ANY = (".mp4", ".mov", ".m4v", ".mkv")
 _H264 = (("preset", "medium"), ("crf", "17"), ("rc-lookahead", "30"))  # 30: 80 MB less than the usual 40 at 1080p
 _H265 = (("preset", "medium"), ("crf", "19"), ("x265-params", "log-level=error"))
 _FFV1 = (("level", "3"), ("slices", "4"), ("slicecrc", "1"))
+_AV1 = (("preset", "8"), ("crf", "24"), ("svtav1-params", "tune=0"))
+_PRORES = (("vendor", "apl0"),)  # without it some players take the stream for a foreign one
+_VP9 = (("crf", "24"), ("b", "0"), ("row-mt", "1"), ("deadline", "good"), ("cpu-used", "3"))
 CODECS = {
     "h264": Codec("h264", "libx264", _H264, _ANY, False, "H.264", depths=(8, 10), wide=(10,)),
     "h265": Codec("h265", "libx265", _H265, _ANY, False, "H.265", depths=(8, 10)),
-    "ffv1": Codec("ffv1", "ffv1", _FFV1, (".mkv",), True, "FFV1, lossless", alpha=True),
+    "av1": Codec("av1", "libsvtav1", _AV1, (".mp4", ".mkv"), False, "AV1", depths=(8, 10)),
+    "prores": Codec(
+        "prores",
+        "prores_ks",
+        (("profile", "3"), *_PRORES),
+        (".mov",),
+        False,
+        "ProRes 422 HQ",
+        forms=("yuv422p10le",),
+        sound="pcm_s24le",
+    ),
+    "prores4444": Codec(
+        "prores4444",
+        "prores_ks",
+        (("profile", "4"), ("alpha_bits", "16"), *_PRORES),
+        (".mov",),
+        False,
+        "ProRes 4444",
+        alpha=True,
+        forms=("yuv444p10le", "yuva444p10le"),
+        sound="pcm_s24le",
+    ),
+    "dnxhr": Codec(
+        "dnxhr",
+        "dnxhd",
+        (("profile", "dnxhr_hqx"),),
+        (".mov",),
+        False,
+        "DNxHR HQX",
+        forms=("yuv422p10le",),
+        sound="pcm_s24le",
+    ),
+    "vp9": Codec(
+        "vp9",
+        "libvpx-vp9",
+        _VP9,
+        (".webm", ".mkv"),
+        False,
+        "VP9",
+        alpha=True,
+        forms=("yuv420p", "yuva420p"),
+        sound="libopus",
+    ),
+    "ffv1": Codec("ffv1", "ffv1", _FFV1, (".mkv",), True, "FFV1, lossless", alpha=True, sound="flac"),
+    "png": Codec("png", "png", (), (".png",), True, "PNG pictures", alpha=True, pictures=True),
+    "tiff": Codec("tiff", "tiff", (), (".tif", ".tiff"), True, "TIFF pictures, 16 bit", alpha=True, pictures=True),
+    "exr": Codec("exr", "exr", (), (".exr",), True, "EXR pictures, half float", alpha=True, pictures=True),
 }
 HELD = 1200 << 20  # bytes of pictures that an encoder may hold
 REORDERED = 3  # pictures; of fewer, libx265 counts the decoding time from memory that it never wrote
@@ -79,7 +132,8 @@ def check_output(path: Path, chosen: Codec, *, overwrite: bool) -> None:
     if path.name and path.name != "-" and path.suffix.lower() not in chosen.suffixes:
         allowed = " or ".join(chosen.suffixes)
         raise RequestError(f"{chosen.words} does not go into “{path.name}”: use a name that ends in {allowed}.")
-    check_free(path, overwrite=overwrite)
+    if not chosen.pictures:
+        check_free(path, overwrite=overwrite)
 
 
 def form_of(chosen: Codec, format: PixelFormat, colour: ColourTags, size: tuple[int, int]) -> Form:
@@ -88,8 +142,15 @@ def form_of(chosen: Codec, format: PixelFormat, colour: ColourTags, size: tuple[
     Pictures that are passed on as they are keep their tags. RGB and other chroma become limited range and get the
     matrix of their size, which is said, as is whatever is left out.
     """
+    if chosen.pictures:
+        return _of_pictures(chosen, format, colour, size)
     names = [each.name for each in av.codec.Codec(chosen.encoder, "w").video_formats or ()]
-    found = target(format, names, lossless=chosen.lossless, depths=chosen.depths, wide=chosen.wide, words=chosen.words)
+    if chosen.forms:
+        found = fixed(format, names, chosen.forms, chosen.words)
+    else:
+        found = target(
+            format, names, lossless=chosen.lossless, depths=chosen.depths, wide=chosen.wide, words=chosen.words
+        )
     if found is None:
         raise RequestError(f"{format.name} pictures cannot be written as {chosen.words}: choose another codec.")
     made = found.format
@@ -108,6 +169,18 @@ def form_of(chosen: Codec, format: PixelFormat, colour: ColourTags, size: tuple[
     return Form(found, tags, delivered, tuple(notes))
 
 
+def _of_pictures(chosen: Codec, format: PixelFormat, colour: ColourTags, size: tuple[int, int]) -> Form:
+    """Numbered pictures are RGB of any size."""
+    real = chosen.name == "exr"
+    depth = 8 if chosen.name == "png" and format.depth <= 8 and not format.real else 16
+    made = named("rgb", depth, alpha=format.alpha, real=real)
+    notes = [] if format.kind == "rgb" else [f"{chosen.words} hold RGB"]
+    if format.real and not real:
+        notes.append(f"float becomes 16 bits in {chosen.words}")
+    notes.append(f"{chosen.words} hold no sound: write it as WAV beside them")
+    return Form(Target(made, made.name, ()), colour, size, tuple(notes))
+
+
 class VideoWriter:
     """A :class:`~young_tremor.base.frames.FrameSink`. Made, written and finished in one thread."""
 
@@ -122,6 +195,7 @@ class VideoWriter:
         colour: ColourTags,
         pixel_aspect: Fraction = Fraction(1),
         sound: tuple[SoundTrack, ...] = (),
+        timecode: str = "",
         overwrite: bool = False,
     ) -> None:
         check_output(path, chosen, overwrite=overwrite)
@@ -137,7 +211,9 @@ class VideoWriter:
                 options = {"movflags": "+faststart"} if kind in ("mp4", "mov") else {}
                 self._container = av.open(f"file:{self._part.path.absolute()}", "w", format=kind, options=options)
                 self._stream = self._video(chosen, pixel_aspect)
-                self._tracks = tracks(self._container, sound, kind, lossless=chosen.lossless)
+                if timecode:
+                    self._stream.metadata["timecode"] = timecode
+                self._tracks = tracks(self._container, sound, kind, chosen.sound)
         except BaseException:
             self.abandon()
             raise
@@ -148,19 +224,21 @@ class VideoWriter:
         stream.width, stream.height = form.size
         stream.pix_fmt = form.target.coded
         options = dict(chosen.options)
+        if form.target.format.alpha and chosen.encoder == "libvpx-vp9":
+            stream.metadata["alpha_mode"] = "1"
         frames = HELD // max(form.target.format.nbytes(form.size), 1)
         if not chosen.lossless and frames < 44:  # large pictures: the encoder looks ahead less far
             look = str(min(max(frames - 12, 2), 30))
             if chosen.encoder == "libx264":
                 options |= {"rc-lookahead": look, "threads": "2"}
-            else:
+            elif chosen.encoder == "libx265":
                 options["x265-params"] += f":rc-lookahead={look}:frame-threads=1:bframes=2"
         place = _CHROMA_PLACES.get(form.target.format.siting, 0) if form.target.format.step == (2, 2) else 0
         if place and chosen.encoder in _PARAMS:
             name = _PARAMS[chosen.encoder]
             options[name] = ":".join(filter(None, (options.get(name, ""), f"chromaloc={place}")))
         if form.target.format.real:
-            options["strict"] = "experimental"
+            options |= {"strict": "experimental", "level": "4"}  # the version that has floats
         stream.options = options
         context = stream.codec_context
         context.time_base = 1 / self._rate

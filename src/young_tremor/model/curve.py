@@ -107,13 +107,27 @@ class Curve(Checked, frozen=True):
         return t[:-1], cubic
 
 
+class Later(Curve, frozen=True):
+    """A pace whose running integral begins at ``begins`` seconds: a shake goes on where another shot left it."""
+
+    begins: float = 0.0
+
+    def integral(self, t: np.ndarray) -> np.ndarray:
+        return super().integral(t) + self.begins
+
+
+def later(curve: Curve, begins: float) -> Curve:
+    """A pace that has run for ``begins`` seconds already; the curve itself for 0."""
+    return Later(curve.value, curve.keys, begins) if begins else curve
+
+
 def _monotone_slopes(h: np.ndarray, rise: np.ndarray) -> np.ndarray:
     """Slopes at the keys that never overshoot: weighted harmonic mean (Fritsch and Butland, 1984), flat ends."""
     slopes = np.zeros(len(h) + 1)
     left, right = rise[:-1], rise[1:]
     same = left * right > 0
     w1, w2 = 2 * h[1:] + h[:-1], h[1:] + 2 * h[:-1]
-    with np.errstate(divide="ignore", invalid="ignore"):
+    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         mean = (w1 + w2) / (w1 / left + w2 / right)
     slopes[1:-1] = np.where(same, mean, 0.0)
     return slopes

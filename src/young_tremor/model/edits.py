@@ -12,15 +12,17 @@ from young_tremor.model.keys import times
 from young_tremor.model.project import FrameSettings, Media, Plate, Preset, Project, Shot, Variant, new_id
 from young_tremor.model.shake import Drift, Hit, Shake, Strand, Taken
 from young_tremor.model.take import Take
+from young_tremor.model.title import Title
 
 Edit = Callable[[Project], Project]
 LETTERS = "ABCDEFGH"
 
 
-def add_shot(path: Path, preset: Preset | None = None, seconds: float = 0.0) -> Edit:
+def add_shot(path: Path, preset: Preset | None = None, seconds: float = 0.0, mark: str = "") -> Edit:
     """Append a shot of the footage at ``path``, moved by ``preset`` if one is given, whose reach holds over
-    ``seconds``."""
+    ``seconds``; ``mark``: by what the file is known again."""
     plate = plate_of(path)
+    plate = replace(plate, media=replace(plate.media, mark=mark))
     shot = Shot(new_id(), plate.name, (plate,))
     if preset:
         shake = from_preset(preset)
@@ -32,6 +34,27 @@ def add_shot(path: Path, preset: Preset | None = None, seconds: float = 0.0) -> 
 def plate_of(path: Path, *, glass: bool = False) -> Plate:
     """A new plate of a file; numbered pictures are called what stands before the number."""
     return Plate(new_id(), path.stem.rstrip("#._- ") or path.stem, Media(str(path)), glass=glass)
+
+
+def title_plate(text: str = "Title") -> Plate:
+    """A new plate of a title."""
+    title = Title(text)
+    return Plate(new_id(), title_name(title), Media(kind="title", title=title))
+
+
+def title_name(title: Title) -> str:
+    """What a plate of a title is called: its first line."""
+    return next((line.strip()[:60] for line in title.text.splitlines() if line.strip()), "Title")
+
+
+def fill_plate(colour: str = "#15181a") -> Plate:
+    """A new plate of one colour."""
+    return Plate(new_id(), "Fill", Media(kind="fill", colour=colour))
+
+
+def put_shot(shot: Shot) -> Edit:
+    """Append a shot to the reel."""
+    return lambda project: replace(project, shots=(*project.shots, shot))
 
 
 def remove_shot(shot_id: str) -> Edit:
@@ -96,8 +119,8 @@ def move_plate(shot_id: str, plate_id: str, by: int) -> Edit:
 
 def set_strand(shot_id: str, strand_id: str, **changes: Any) -> Edit:
     """Change fields of one strand."""
-    return _strands_edit(
-        shot_id, lambda strands: tuple(replace(s, **changes) if s.id == strand_id else s for s in strands)
+    return _strand_edit(
+        shot_id, strand_id, lambda strands: tuple(replace(s, **changes) if s.id == strand_id else s for s in strands)
     )
 
 
@@ -113,7 +136,7 @@ def set_channel(shot_id: str, strand_id: str, channel: str, **changes: Any) -> E
 
         return tuple(one(s) if s.id == strand_id else s for s in strands)
 
-    return _strands_edit(shot_id, edit)
+    return _strand_edit(shot_id, strand_id, edit)
 
 
 def reset_strand(shot_id: str, strand_id: str, fresh: Strand) -> Edit:
@@ -122,7 +145,7 @@ def reset_strand(shot_id: str, strand_id: str, fresh: Strand) -> Edit:
     def one(strand: Strand) -> Strand:
         return replace(fresh, id=strand.id, name=strand.name, on=strand.on, solo=strand.solo, origin=strand.origin)
 
-    return _strands_edit(shot_id, lambda strands: tuple(one(s) if s.id == strand_id else s for s in strands))
+    return _strand_edit(shot_id, strand_id, lambda strands: tuple(one(s) if s.id == strand_id else s for s in strands))
 
 
 def add_strand(shot_id: str, strand: Strand) -> Edit:
@@ -132,7 +155,7 @@ def add_strand(shot_id: str, strand: Strand) -> Edit:
 
 def remove_strand(shot_id: str, strand_id: str) -> Edit:
     """Take a strand away."""
-    return _strands_edit(shot_id, lambda strands: tuple(s for s in strands if s.id != strand_id))
+    return _strand_edit(shot_id, strand_id, lambda strands: tuple(s for s in strands if s.id != strand_id))
 
 
 def duplicate_strand(shot_id: str, strand_id: str, copy_id: str) -> Edit:
@@ -146,7 +169,7 @@ def duplicate_strand(shot_id: str, strand_id: str, copy_id: str) -> Edit:
                 out.append(replace(strand, id=copy_id, name=f"{strand.name} 2", seed=strand.seed + 101))
         return tuple(out)
 
-    return _strands_edit(shot_id, edit)
+    return _strand_edit(shot_id, strand_id, edit)
 
 
 def move_strand(shot_id: str, strand_id: str, by: int) -> Edit:
@@ -161,7 +184,7 @@ def move_strand(shot_id: str, strand_id: str, by: int) -> Edit:
         order.insert(min(max(at + by, 0), len(order)), strand)
         return tuple(order)
 
-    return _strands_edit(shot_id, edit)
+    return _strand_edit(shot_id, strand_id, edit)
 
 
 def add_hits(shot_id: str, hits: tuple[Hit, ...]) -> Edit:
@@ -217,9 +240,12 @@ def replace_take(take_id: str, fresh: Take) -> Edit:
 
     def change(project: Project) -> Project:
         shots = tuple(
-            replace(s, shake=shake(s.shake), others=tuple(replace(o, shake=shake(o.shake)) for o in s.others))
+            replace(
+                s, shake=shake(s.shake), others=tuple(replace(o, shake=shake(o.shake)) for o in s.others),
+                plates=tuple(replace(p, shake=shake(p.shake)) if p.shake else p for p in s.plates),
+            )
             for s in project.shots
-        )
+        )  # fmt: skip
         return replace(project, shots=shots, takes=tuple(fresh if t.id == take_id else t for t in project.takes))
 
     return change
@@ -340,3 +366,21 @@ def _strands_edit(shot_id: str, change: Callable[[tuple[Strand, ...]], tuple[Str
     return _shot_edit(
         shot_id, lambda shot: replace(shot, shake=replace(shot.shake, strands=change(shot.shake.strands)))
     )
+
+
+def _strand_edit(shot_id: str, strand_id: str, change: Callable[[tuple[Strand, ...]], tuple[Strand, ...]]) -> Edit:
+    """A change of the strands of the shake that one is in: the shot's, or a plate's own."""
+
+    def edit(shot: Shot) -> Shot:
+        def changed(shake: Shake) -> Shake:
+            return replace(shake, strands=change(shake.strands))
+
+        if any(s.id == strand_id for s in shot.shake.strands):
+            return replace(shot, shake=changed(shot.shake))
+        plates = tuple(
+            replace(p, shake=changed(p.shake)) if p.shake and any(s.id == strand_id for s in p.shake.strands) else p
+            for p in shot.plates
+        )
+        return replace(shot, plates=plates)
+
+    return _shot_edit(shot_id, edit)

@@ -6,6 +6,7 @@ The published schema and ``docs/limits.md`` are made from it.
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Sequence
 from fractions import Fraction
 from typing import Any
@@ -19,6 +20,7 @@ MOST_TEXT = 4096  # characters of a name, a note, a path
 TIME = (-1e6, 1e6)  # seconds
 ANY = (-1e6, 1e6)
 SHARE = (0.0, 1.0)
+DB = (-120.0, 24.0)  # decibels; the least is silence
 SEED = (-(2**62), 2**62)
 
 #: By type and field: the least and the most that a number (or a curve's every value) may be.
@@ -54,13 +56,34 @@ NUMBERS: dict[str, dict[str, Bounds]] = {
         "amount": (-1e4, 1e4), "x": (-1e3, 1e3), "y": (-1e3, 1e3), "size": (0.0, 1e3), "speed": (0.0, 1e3),
         "octaves": (1, 8), "seed": SEED,
     },
-    "Shake": {"intensity": (-1e4, 1e4), "pace": (0.0, 100.0)},
+    "Shake": {"intensity": (-1e4, 1e4), "pace": (0.0, 100.0), "begins": TIME},
+    "Later": {"value": ANY, "begins": TIME},
+    "Span": {"start": (0.0, 1e6), "end": (0.0, 1e6), "fade_in": (0.0, 1e5), "fade_out": (0.0, 1e5)},
+    "Over": {"at": TIME},
+    "Rumble": {
+        "level": DB, "tone": (10.0, 400.0), "spread": (0.05, 6.0), "roughness": SHARE, "hum": SHARE, "width": SHARE,
+        "attack": (0.001, 30.0), "release": (0.001, 60.0), "seed": SEED,
+    },
+    "Knocks": {
+        "level": DB, "pitch": (15.0, 4000.0), "fall": (-4.0, 4.0), "decay": (0.002, 10.0), "bright": SHARE,
+        "click": SHARE, "room": SHARE, "reverb": (0.05, 10.0), "delay": (-60.0, 60.0), "differ": SHARE, "seed": SEED,
+    },
+    "Layer": {"level": DB, "offset": TIME, "fade": (0.0, 60.0)},
+    "SoundSway": {"level": (0.0, 24.0), "balance": SHARE},
+    "Mix": {"level": DB},
     "Gains": {"x": (-1e4, 1e4), "y": (-1e4, 1e4), "roll": (-1e4, 1e4), "zoom": (-1e4, 1e4)},
     "Endless": {"every": (0.0, 1e6)},
     "Take": {"width": (1, 65536), "height": (1, 65536), "focal_mm": (1e-3, 1e5)},
     "Size": {"width": (2, 16384), "height": (2, 16384)},
     "Placement": {"x": (-1e3, 1e3), "y": (-1e3, 1e3), "size": (0.0, 1e3), "angle": ANY, "opacity": SHARE},
-    "Plate": {"share": (-1e3, 1e3), "distance": (0.01, 1e4)},
+    "Plate": {"share": (-1e3, 1e3), "distance": (0.01, 1e4), "offset": TIME},
+    "Title": {
+        "size": (0.1, 400.0), "outline": (0.0, 100.0), "shadow": SHARE, "shadow_far": (-500.0, 500.0),
+        "shadow_soft": (0.0, 200.0), "tracking": (-1000.0, 10000.0), "leading": (0.0, 1000.0), "differ": SHARE,
+    },
+    "Ramp": {"angle": ANY, "start": (-1e3, 1e3), "end": (-1e3, 1e3)},
+    "Raised": {"near": SHARE},
+    "Depth": {"near": (0.05, 1e3), "far": (0.05, 1e3)},
     "Shutter": {"angle": (0.0, 720.0), "phase": (-720.0, 720.0)},
     "Smear": {"frames": (0, 1000), "length": (0.0, 1e3), "angle": ANY, "fall": SHARE},
     "Afterimages": {"count": (0.0, 100.0), "lag": (0.0, 100.0), "opacity": SHARE},
@@ -69,14 +92,15 @@ NUMBERS: dict[str, dict[str, Bounds]] = {
     "FrameSettings": {"crop": (0.1, 100.0), "focal_mm": (1.0, 1e5), "breathe": (0.0, 1e4), "readout": (-1.0, 1.0)},
     "Shot": {"start": (0.0, 1e6), "end": (0.0, 1e6)},
     "Preset": {"focal_mm": (1.0, 1e5)},
-    "Settings": {"tap_lag": (0.0, 1.0), "autosave": (1.0, 3600.0)},
+    "Settings": {"volume": SHARE, "tap_lag": (0.0, 1.0), "autosave": (1.0, 3600.0)},
 }  # fmt: skip
 
 #: By type and field: how many there may be at the most.
 COUNTS: dict[str, dict[str, int]] = {
     "Curve": {"keys": 20_000}, "Region": {"outline": 512}, "DriftChannel": {"harmonics": 16}, "Shake": {"strands": 64},
-    "Shot": {"plates": 64, "hits": 20_000, "others": 8}, "Project": {"shots": 2000, "takes": 500},
-    "FrameSettings": {"keep": 64},
+    "Shot": {"plates": 64, "hits": 20_000, "others": 8}, "Project": {"shots": 2000, "takes": 500, "spans": 500},
+    "Span": {"hits": 20_000, "sounds": 32}, "Mix": {"rows": 32}, "Preset": {"sounds": 32},
+    "FrameSettings": {"keep": 64}, "Depth": {"shapes": 64},
 }  # fmt: skip
 
 #: By type and field: texts that are fractions, with their bounds.
@@ -84,12 +108,20 @@ FRACTIONS: dict[str, dict[str, tuple[Fraction, Fraction]]] = {
     "Size": {"pixel_aspect": (Fraction(1, 16), Fraction(16))},
     "Shot": {"rate": (Fraction(1, 10), Fraction(1000))},
     "Media": {"rate": (Fraction(1, 10), Fraction(1000))},
+    "Project": {"rate": (Fraction(1, 10), Fraction(1000))},
 }
+
+#: By type: fields that are colours, written like #f2c14e.
+COLOURS: dict[str, tuple[str, ...]] = {
+    "Title": ("colour", "outline_colour"), "Media": ("colour",), "FrameSettings": ("behind",),
+}  # fmt: skip
+_COLOUR = re.compile(r"#[0-9a-f]{6}", re.IGNORECASE)
 
 #: By type: what people call its fields in a sentence, where the field's own name would not do.
 WORDS = {
     "focal_mm": "focal length", "pixel_aspect": "pixel aspect", "slope_in": "slope", "slope_out": "slope", "t": "time",
-    "tap_lag": "tap lag", "ease_in": "ease in", "fade_in": "fade in", "fade_out": "fade out",
+    "shadow_far": "shadow", "shadow_soft": "softness", "differ": "difference", "outline_colour": "colour",
+    "behind": "colour behind", "tap_lag": "tap lag", "ease_in": "ease in", "fade_in": "fade in", "fade_out": "fade out",
 }  # fmt: skip
 
 
@@ -123,6 +155,12 @@ def check(value: Any) -> None:
         text = getattr(value, field)
         if text is not None:
             fraction(text, low, high, f"{kind.lower()}’s {WORDS.get(field, field)}")
+    for field in COLOURS.get(kind, ()):
+        text = getattr(value, field)
+        if text is not None and not _COLOUR.fullmatch(text):
+            raise UnreadableValue(
+                f"A {WORDS.get(field, field)} of “{text[:40]}” cannot be used: write it like #f2c14e."
+            )
 
 
 def fraction(text: str, low: Fraction, high: Fraction, what: str) -> Fraction:

@@ -7,12 +7,18 @@ from typing import Literal
 
 from young_tremor.base.errors import UnreadableValue
 from young_tremor.model.curve import Curve
+from young_tremor.model.depth import Depth
 from young_tremor.model.limits import Checked, check_ids, check_text
 from young_tremor.model.shake import Hit, Point, Shake, Strand
+from young_tremor.model.sound import Mix, Sound
 from young_tremor.model.take import Take
+from young_tremor.model.title import Title
 
 Edges = Literal["open", "hold", "mirror", "repeat", "soft", "crop", "crop-as-needed"]
+Fit = Literal["fill", "whole", "own"]
 Blend = Literal["normal", "add", "multiply", "screen"]
+Past = Literal["hold", "loop", "end"]
+Held = Literal["told", "straight", "premultiplied", "ignored"]
 EDGES: tuple[Edges, ...] = ("crop", "crop-as-needed", "soft", "mirror", "hold", "repeat", "open")
 
 
@@ -25,18 +31,33 @@ class Size(Checked, frozen=True):
 
 
 class Media(Checked, frozen=True):
-    """A file, or numbered pictures by their pattern.
+    """What a plate shows: a file, numbered pictures by their pattern, a title, or one colour.
 
-    ``path`` is absolute in memory, relative to the project's folder on disk where it can be. ``rate``: of numbered
-    pictures, frames a second; 24 if it is not said.
+    ``path`` is absolute in memory, relative to the project's folder on disk where it can be; empty for what is drawn
+    here. ``rate``: of numbered pictures, frames a second; 24 if it is not said. ``alpha``: how a file's colours stand
+    to its alpha, if other than the file tells. ``mark``: by what a lost file is known again.
     """
 
-    path: str
-    kind: Literal["video"] = "video"
+    path: str = ""
+    kind: Literal["video", "title", "fill"] = "video"
     rate: str | None = None
+    title: Title | None = None
+    colour: str | None = None
+    alpha: Held = "told"
+    mark: str = ""
 
     def __post_init__(self) -> None:
+        super().__post_init__()
         check_text("path", self.path)
+        if (self.kind == "title") != (self.title is not None) or (self.kind == "fill") != (self.colour is not None):
+            raise UnreadableValue(
+                "A plate’s picture is of one kind, with what belongs to it: a title, a fill or a file."
+            )
+
+    @property
+    def drawn(self) -> bool:
+        """Whether it is made here rather than read from a file."""
+        return self.kind != "video"
 
 
 class Placement(Checked, frozen=True):
@@ -54,7 +75,10 @@ class Plate(Checked, frozen=True):
 
     ``distance`` from the camera, 1 being what the shake was set for: travel shrinks with it, turns do not. ``glass``:
     it lies on the delivered frame, touched by neither the shot's shake nor its crop. ``on``: whether it is seen.
-    ``blend``: how its colours, as code values, go together with those behind.
+    ``blend``: how its colours, as code values, go together with those behind. ``offset``: seconds after the shot's
+    beginning at which its own time begins; ``past``: what is seen after its own end. ``fills``: whether it is meant to
+    fill the frame, so that the crop has to cover it; None: the lowest one is, if it is opaque. ``depth``: how far each
+    of its points is.
     """
 
     id: str
@@ -67,6 +91,10 @@ class Plate(Checked, frozen=True):
     glass: bool = False
     on: bool = True
     blend: Blend = "normal"
+    offset: float = 0.0
+    past: Past = "hold"
+    fills: bool | None = None
+    depth: Depth | None = None
 
 
 class Shutter(Checked, frozen=True):
@@ -117,7 +145,9 @@ class FrameSettings(Checked, frozen=True):
 
     ``recentre`` finds the framing that needs the least crop. ``breathe``: seconds in which a crop as needed comes and
     goes. ``readout``: seconds from the first to the last row of the picture (rolling shutter). ``keep``: what must
-    never leave the frame. ``linear``: exposures are averaged as light, not as code values.
+    never leave the frame. ``linear``: exposures are averaged as light, not as code values. ``behind``: the colour under
+    everything, where a form holds no alpha. ``fit``: footage of another shape fills the frame, is seen whole, or pixel
+    for pixel in its *own* size.
     """
 
     edges: Edges = "crop"
@@ -133,6 +163,8 @@ class FrameSettings(Checked, frozen=True):
     readout: float = 0.0
     keep: tuple[Box, ...] = ()
     linear: bool = False
+    behind: str = "#000000"
+    fit: Fit = "fill"
 
 
 class Variant(Checked, frozen=True):
@@ -142,10 +174,43 @@ class Variant(Checked, frozen=True):
     shake: Shake
 
 
+class Span(Checked, frozen=True):
+    """A shake that lies over a stretch of the reel, ``start`` to ``end`` in the reel's seconds, and runs on through the
+    cuts. It comes and goes over ``fade_in`` and ``fade_out`` seconds inside of it; ``hits`` in the reel's seconds;
+    ``sounds`` come and go with it."""
+
+    id: str
+    name: str
+    start: float
+    end: float
+    fade_in: float = 1.0
+    fade_out: float = 1.0
+    shake: Shake = Shake()
+    hits: tuple[Hit, ...] = ()
+    on: bool = True
+    sounds: tuple[Sound, ...] = ()
+
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        check_text("name", self.name)
+        check_ids("hits", self.hits)
+        check_ids("sounds", self.sounds)
+        if not self.start < self.end:
+            raise UnreadableValue(f"The span “{self.name[:80]}” has no length: its start is not before its end.")
+
+
+class Over(Checked, frozen=True):
+    """A span as a shot sees it: ``at`` is the reel's time of the shot's first frame."""
+
+    span: Span
+    at: float
+
+
 class Shot(Checked, frozen=True):
     """A range of footage. ``start`` and ``end`` in seconds of it; size and rate are the footage's unless set.
 
-    ``shake`` is the variant in use, ``variant`` its letter; ``others`` are kept for comparing.
+    ``shake`` is the variant in use, ``variant`` its letter; ``others`` are kept for comparing. ``over``: the spans of
+    the reel that lie over it, worked out when it is looked at and never stored with it.
     """
 
     id: str
@@ -160,6 +225,8 @@ class Shot(Checked, frozen=True):
     hits: tuple[Hit, ...] = ()
     variant: str = "A"
     others: tuple[Variant, ...] = ()
+    over: tuple[Over, ...] = ()
+    sound: Mix = Mix()
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -187,15 +254,20 @@ class Shot(Checked, frozen=True):
 
 
 class Project(Checked, frozen=True):
-    """One document: a reel of shots, and the takes that were measured for it."""
+    """One document: a reel of shots, the spans over it, and the takes that were measured for it. ``size`` and ``rate``
+    of the reel's delivery are its first shot's unless set."""
 
     shots: tuple[Shot, ...] = ()
     takes: tuple[Take, ...] = ()
+    spans: tuple[Span, ...] = ()
+    size: Size | None = None
+    rate: str | None = None
 
     def __post_init__(self) -> None:
         super().__post_init__()
         check_ids("shots", self.shots)
         check_ids("takes", self.takes)
+        check_ids("spans", self.spans)
 
     def shot(self, shot_id: str) -> Shot:
         """The shot of that id; KeyError if it is gone."""
@@ -208,7 +280,8 @@ class Project(Checked, frozen=True):
 class Preset(Checked, frozen=True):
     """A saved shake, or one strand, for any project; ``focal_mm`` is the lens it was made for.
 
-    ``edges`` and ``shutter`` are there if they were saved with it. It never carries hits.
+    ``edges`` and ``shutter`` are there if they were saved with it; ``sounds`` are what belongs to it. It never carries
+    hits.
     """
 
     name: str
@@ -218,6 +291,7 @@ class Preset(Checked, frozen=True):
     focal_mm: float = 50.0
     edges: Edges | None = None
     shutter: Shutter | None = None
+    sounds: tuple[Sound, ...] = ()
 
     def __post_init__(self) -> None:
         super().__post_init__()

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from young_tremor.model.curve import Curve
+from young_tremor.model.curve import Curve, later
 from young_tremor.model.limits import Checked, check_ids, check_text
 from young_tremor.model.take import Beyond, Endless, Gains, Take
 
@@ -260,7 +260,7 @@ class Shimmer(Common, frozen=True, kw_only=True, tag="shimmer", tag_field="kind"
 
     ``x`` and ``y``: the farthest that anything goes, in percent of frame height; ``size`` of its swells in the same;
     ``speed``: how many times a second it has changed; each of ``octaves`` adds half as much at half the size and twice
-    the speed.
+    the speed. ``matte``: it acts on the alpha of a picture alone, its outline, and leaves the colours.
     """
 
     name: str = "Shimmer"
@@ -269,6 +269,7 @@ class Shimmer(Common, frozen=True, kw_only=True, tag="shimmer", tag_field="kind"
     size: float = 9.0
     speed: float = 2.5
     octaves: int = 2
+    matte: bool = False
 
 
 PLOTTED = ("x", "y", "roll", "zoom")
@@ -276,13 +277,23 @@ Strand = Drift | Jolts | Plotted | Taken | Shimmer
 
 
 class Shake(Checked, frozen=True):
-    """A stack of strands. ``intensity`` says how much, ``pace`` how fast time runs; ``preset`` where it came from."""
+    """A stack of strands. ``intensity`` says how much, ``pace`` how fast time runs; ``preset`` where it came from.
+
+    ``begins``: seconds that its drifts and takes have run when the shot begins, so that a shot that was cut off another
+    goes on as that did.
+    """
 
     strands: tuple[Strand, ...] = ()
     intensity: Curve = Curve(1.0)
     pace: Curve = Curve(1.0)
     preset: str = ""
     region: Region | None = None
+    begins: float = 0.0
+
+    @property
+    def clock(self) -> Curve:
+        """Its pace, with what it has run already."""
+        return later(self.pace, self.begins)
 
     def __post_init__(self) -> None:
         super().__post_init__()

@@ -66,7 +66,7 @@ def strand(shake: Shake, number: int, t: np.ndarray, pivot: Point = Point(), hit
     each = shake.strands[number]
     if kind_of(each).field is not None or not counts(shake, each):
         return np.zeros((len(t), 6))
-    moved = bare(each, shake.pace, hits, t) * each.amount.at(t)[:, None]
+    moved = bare(each, shake.clock, hits, t) * each.amount.at(t)[:, None]
     if each.stretch != Stretch():
         moved *= acting(each.stretch, t)[:, None]
     return about(each.pivot or pivot, t, moved)

@@ -11,22 +11,30 @@ from young_tremor.geometry import camera
 from young_tremor.model.shake import Shake
 from young_tremor.motion import regions, sample
 from young_tremor.motion.kinds import kind_of
+from young_tremor.render import depths
 from young_tremor.render.plan import Plan, PlatePlan
+from young_tremor.render.sway import TURNS, Sway
 from young_tremor.render.warp import lattice, spread
 
+TO_AND_FRO, CLOSE = 6, 1e-3  # looks for the nearness of what a place shows, until two differ by less
 WIDE = 4  # times as far apart are the places at which differences between near views are worked out
 GRID = 4  # pixels of the luma between places that are worked out; what lies between is straight
 
 
 def bent(plan: Plan, plate: PlatePlan | None = None) -> bool:
     """Whether frames of a plate (the lowest) need more than matrices."""
-    return plan.shaken and any(
-        shake.region is not None
-        or any(
-            sample.counts(shake, s) and (s.region is not None or kind_of(s).field is not None) for s in shake.strands
-        )
-        for shake, _ in (plate or plan.base).sways
-    )
+    plate = plate or plan.base
+    return plan.shaken and (plate.deep or _parts(plate))
+
+
+def _parts(plate: PlatePlan) -> bool:
+    """Whether any shake of a plate acts on a part of the picture, or by a field."""
+    return any(
+        sway.shake.region is not None
+        or any(sample.counts(sway.shake, s) and (s.region is not None or kind_of(s).field is not None)
+               for s in sway.shake.strands)
+        for sway in plate.sways
+    )  # fmt: skip
 
 
 def _regional(shake: Shake) -> list[int]:
@@ -37,27 +45,27 @@ def _regional(shake: Shake) -> list[int]:
     ]  # fmt: skip
 
 
-def _base(plate: PlatePlan, t: np.ndarray) -> np.ndarray:
-    """Channels (n, 6) at ``t`` (n,) of the strands that act everywhere, all shakes of the plate together."""
-    shot, total = plate.shot, np.zeros((len(t), 6))
-    for shake, share in plate.sways:
-        total += share * sample.whole(shake, t, shot.frame.pivot, shot.hits)
-    return total
-
-
-def _alone(plate: PlatePlan, shake: Shake, share: np.ndarray, number: int, t: np.ndarray) -> np.ndarray:
+def _alone(plate: PlatePlan, sway: Sway, number: int, t: np.ndarray) -> np.ndarray:
     """Channels (n, 6) of one strand of a shake with its intensity and share."""
-    shot = plate.shot
-    mine = sample.strand(shake, number, t, shot.frame.pivot, shot.hits) * sample.intensity(shake, t)[:, None]
-    return share * mine
+    return sway.share * sway.strand(number, t)
 
 
-def separately(plan: Plan, plate: PlatePlan, t: np.ndarray) -> tuple[np.ndarray, list[np.ndarray]]:
-    """S at ``t`` (n,) of the strands that have no region, and with each of the others added alone: (n, 3, 3) each."""
-    base = _base(plate, t)
+def separately(
+    plan: Plan, plate: PlatePlan, t: np.ndarray, nearness: float = 1.0
+) -> tuple[np.ndarray, list[np.ndarray]]:
+    """S at ``t`` (n,) of the strands that have no region, and with each of the others added alone: (n, 3, 3) each.
+    ``nearness``: of a plate with depth, by what the shot's travel is multiplied."""
+
+    def near(sway: Sway) -> np.ndarray:
+        deep = plate.deep and sway.common
+        return np.where(TURNS > 0, 1.0, nearness) if deep else np.ones(6)
+
+    base = np.zeros((len(t), 6))
+    for sway in plate.sways:
+        base += near(sway) * sway.share * sway.whole(t)
     alone = [
-        camera.shake(base + _alone(plate, shake, share, number, t), plate.focal)
-        for shake, share in plate.sways for number in _regional(shake)
+        camera.shake(base + near(sway) * _alone(plate, sway, number, t), plate.focal)
+        for sway in plate.sways for number in _regional(sway.shake)
     ]  # fmt: skip
     return camera.shake(base, plate.focal), alone
 
@@ -65,9 +73,9 @@ def separately(plan: Plan, plate: PlatePlan, t: np.ndarray) -> tuple[np.ndarray,
 def farthest(plate: PlatePlan, t: np.ndarray) -> np.ndarray:
     """How far the shimmers may move a place at ``t`` (n,) across and down: (n, 2) in frame units."""
     far = np.zeros((len(t), 2))
-    for shake, share in plate.sways:
-        for number, strand in enumerate(shake.strands):
-            size = abs(share[0]) * np.abs(sample.gain(shake, number, t))
+    for sway in plate.sways:
+        for number, strand in enumerate(sway.shake.strands):
+            size = abs(sway.share[0]) * np.abs(sway.size(number, t))
             far += size[:, None] * kind_of(strand).far(strand)
     return far
 
@@ -86,19 +94,19 @@ def known(plan: Plan, plate: PlatePlan, times: np.ndarray) -> list[Known | None]
     each row has a time of its own."""
     if plan.shot.frame.readout or not len(times):
         return [None] * len(times)
-    shot = plate.shot
-    whole = np.stack([s * sample.whole(shake, times, shot.frame.pivot, shot.hits) for shake, s in plate.sways], axis=1)
+    whole = np.stack([s.share * s.whole(times) for s in plate.sways], axis=1)
     alone = {
-        (k, number): _alone(plate, shake, share, number, times)
-        for k, (shake, share) in enumerate(plate.sways)
-        for number in _regional(shake)
+        (k, number): _alone(plate, sway, number, times)
+        for k, sway in enumerate(plate.sways)
+        for number in _regional(sway.shake)
     }
     return [Known(whole[n], {key: rows[n] for key, rows in alone.items()}) for n in range(len(times))]
 
 
 def sources(
-    plan: Plan, plate: PlatePlan, t: float, q: np.ndarray, rows: np.ndarray, moved: Known | None = None
-) -> np.ndarray:
+    plan: Plan, plate: PlatePlan, t: float, q: np.ndarray, rows: np.ndarray, moved: Known | None = None,
+    nearness: np.ndarray | float = 1.0,
+) -> np.ndarray:  # fmt: skip
     """Where delivered places look before a plate's shakes moved them, in frame units: S⁻¹q, only as far as regions let
     it, and the shimmers' displacement added.
 
@@ -112,46 +120,81 @@ def sources(
         The rows' heights -0.5…0.5, which give each its own time under a rolling shutter.
     moved : Known, optional
         What :func:`known` found for ``t``.
+    nearness : (r, m) or float
+        By what the shot's travel is multiplied at each place: one over its distance, where the plate has depth.
     """
     times = t + rows * plan.shot.frame.readout
     seen = times[:1] if bool(np.all(times == times[0])) else times
     x, y = q[..., 0], q[..., 1]
 
-    def back(channels: np.ndarray) -> np.ndarray:
+    def back(channels: np.ndarray, deep: np.ndarray) -> np.ndarray:
+        if plate.deep:
+            return _back(plate, channels - deep, deep, q, nearness)
         inverse = np.linalg.inv(camera.shake(channels, plate.focal))[:, :, :, None]
         lines = [inverse[:, k, 0] * x + inverse[:, k, 1] * y + inverse[:, k, 2] for k in range(3)]
         depth = np.maximum(lines[2], 1e-9)
         return np.stack([lines[0] / depth, lines[1] / depth], axis=-1)
 
-    shot, p, below = plan.shot, q, np.zeros((len(seen), 6))
-    for k, (shake, share) in enumerate(plate.sways):
-        start = back(below)
+    p, below = q, np.zeros((len(seen), 6))
+    if plate.deep and not _parts(plate):
         if moved is None:
-            base = below + share * sample.whole(shake, seen, shot.frame.pivot, shot.hits)
+            shares = [s.share * s.whole(seen) for s in plate.sways]
+        else:
+            shares = list(moved.whole)
+        common = [each for each, sway in zip(shares, plate.sways, strict=True) if sway.common]
+        return back(np.sum(shares, axis=0).reshape(-1, 6), np.sum(common, axis=0).reshape(-1, 6))
+    still = deep = np.zeros((len(seen), 6))
+    for k, sway in enumerate(plate.sways):
+        shake, share = sway.shake, sway.share
+        start = back(below, deep)
+        if moved is None:
+            base = below + share * sway.whole(seen)
         else:
             base = below + moved.whole[k]
-        there = back(base)
+        deep = deep + (base - below) if plate.deep and sway.common else deep
+        there = back(base, deep)
         gone = there - start
         for number in _regional(shake):
             region = shake.strands[number].region
             assert region is not None
-            mine = _alone(plate, shake, share, number, seen) if moved is None else moved.alone[k, number]
-            gone = gone + regions.weight(region, q, t)[..., None] * (back(base + mine) - there)
-        gone = gone + _shimmered(shake, share, q, t)
+            mine = _alone(plate, sway, number, seen) if moved is None else moved.alone[k, number]
+            more = mine if plate.deep and sway.common else still
+            gone = gone + regions.weight(region, q, t)[..., None] * (back(base + mine, deep + more) - there)
+        gone = gone + _shimmered(sway, q, t)
         if shake.region is not None:
             gone = regions.weight(shake.region, q, t)[..., None] * gone
         p, below = p + gone, base
     return p
 
 
-def _shimmered(shake: Shake, share: np.ndarray, q: np.ndarray, t: float) -> np.ndarray | float:
+def _back(
+    plate: PlatePlan, own: np.ndarray, deep: np.ndarray, q: np.ndarray, nearness: np.ndarray | float
+) -> np.ndarray:
+    """S⁻¹ of places where each has its own share of the travel in ``deep`` (n, 6): (sR)⁻¹ (Lens⁻¹ q − shift)."""
+    whole = own + deep
+    x, y = q[..., 0], q[..., 1]
+    if whole[:, camera.PAN :].any():
+        inverse = np.linalg.inv(camera.lens(whole[:, camera.PAN], whole[:, camera.TILT], plate.focal))[:, :, :, None]
+        lines = [inverse[:, k, 0] * x + inverse[:, k, 1] * y + inverse[:, k, 2] for k in range(3)]
+        depth = np.maximum(lines[2], 1e-9)
+        x, y = lines[0] / depth, lines[1] / depth
+    ox, oy, oz = (own[:, k, None] for k in (camera.X, camera.Y, camera.ZOOM))
+    dx, dy, dz = (deep[:, k, None] for k in (camera.X, camera.Y, camera.ZOOM))
+    x, y = x - (ox + nearness * dx) / 100, y - (oy + nearness * dy) / 100
+    turn, scale = np.radians(whole[:, camera.ROLL, None]), np.exp(-(oz + nearness * dz) / 100)
+    c, s = np.cos(turn) * scale, np.sin(turn) * scale
+    return np.stack([c * x + s * y, c * y - s * x], axis=-1)
+
+
+def _shimmered(sway: Sway, q: np.ndarray, t: float) -> np.ndarray | float:
     """What the displacement fields of a shake add at ``t``."""
     total: np.ndarray | float = 0.0
-    for number, strand in enumerate(shake.strands):
+    at = np.array([t])
+    for number, strand in enumerate(sway.shake.strands):
         field = kind_of(strand).field
-        size = float(share[0]) * float(sample.gain(shake, number, np.array([t]))[0]) if field is not None else 0.0
+        size = float(sway.share[0]) * float(sway.size(number, at)[0]) if field is not None else 0.0
         if field is not None and size:
-            moved = size * field(strand, q, float(shake.pace.integral(np.array([t]))[0]))
+            moved = size * field(strand, q, float(sway.shake.clock.integral(sway.clock(at))[0]))
             if strand.region is not None:
                 moved = moved * regions.weight(strand.region, q, t)[..., None]
             total = total + moved
@@ -186,8 +229,37 @@ def grid(plan: Plan, plate: PlatePlan, index: int, t: float, shift: np.ndarray, 
     to_units = np.linalg.inv(camera.pixels(plan.size, plan.render_aspect))
     q = np.stack(np.meshgrid(xs * to_units[0, 0] + to_units[0, 2], ys * to_units[1, 1] + to_units[1, 2]), axis=-1)
     q *= plan.over
-    p = sources(plan, plate, t, q - shift, np.clip(ys / max(height - 1, 1) - 0.5, -0.5, 0.5))
-    return _affine(p, np.linalg.inv(plan.to_frame(index, plate)))
+    rows = np.clip(ys / max(height - 1, 1) - 0.5, -0.5, 0.5)
+    back = np.linalg.inv(plan.to_frame(index, plate))
+    moved = known(plan, plate, np.array([t]))[0]
+    if not plate.deep:
+        return affine(sources(plan, plate, t, q - shift, rows, moved), back)
+    # nearness is soft, so it is looked for at fewer places
+    few = max(WIDE * GRID // pitch, 1)
+    wide = q[few // 2 :: few, few // 2 :: few]
+    found = nearness_of(plan, plate, t, wide - shift, rows[few // 2 :: few], back, moved)
+    if few > 1:
+        at = np.array([[1 / few, 0, -(few // 2) / few], [0, 1 / few, -(few // 2) / few]])
+        flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+        size = (q.shape[1], q.shape[0])
+        found = cv2.warpAffine(found.astype(np.float32), at, size, flags=flags, borderMode=cv2.BORDER_REPLICATE)
+    return affine(sources(plan, plate, t, q - shift, rows, moved, found), back)
+
+
+def nearness_of(
+    plan: Plan, plate: PlatePlan, t: float, q: np.ndarray, rows: np.ndarray, back: np.ndarray,
+    moved: Known | None = None,
+) -> np.ndarray:  # fmt: skip
+    """One over the distance of what delivered places (r, m, 2) show: (r, m). ``back`` (3, 3) takes frame units before
+    the shake to source pixels. Found by going to and fro, which comes together since depth is soft."""
+    picture = plate.inverse(t)
+    found: np.ndarray = np.ones(q.shape[:-1])
+    for _ in range(TO_AND_FRO):
+        p = sources(plan, plate, t, q, rows, moved, found)
+        before, found = found, depths.at(picture, affine(p, back), plate.source.size)
+        if float(np.abs(found - before).max()) < CLOSE:
+            break
+    return found
 
 
 def untouched(grid: np.ndarray, size: tuple[int, int]) -> bool:
@@ -206,10 +278,10 @@ def plane_map(
 ) -> np.ndarray:
     """The map of one plane, (height, width, 2) float32, from the luma's grid. ``to_plane`` takes nominal source luma
     pixels to the given plane's."""
-    return spread(_affine(grid, to_plane), size, GRID, step, siting)
+    return spread(affine(grid, to_plane), size, GRID, step, siting)
 
 
-def _affine(places: np.ndarray, matrix: np.ndarray) -> np.ndarray:
+def affine(places: np.ndarray, matrix: np.ndarray) -> np.ndarray:
     """Places (..., 2) through an affine matrix (3, 3), as float32."""
     x, y = places[..., 0], places[..., 1]
     lines = [matrix[k, 0] * x + matrix[k, 1] * y + matrix[k, 2] for k in range(2)]

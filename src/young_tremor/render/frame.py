@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
+from dataclasses import replace
 from functools import lru_cache
 
 import cv2
@@ -10,11 +12,14 @@ import numpy as np
 
 from young_tremor.base import colour
 from young_tremor.base.frames import Frame, FrameSource, with_planes
-from young_tremor.base.pixels import PixelFormat
+from young_tremor.base.pixels import PixelFormat, without_alpha
 from young_tremor.render import compose, light, soft
-from young_tremor.render.plan import Plan
+from young_tremor.render.graphic import DENSE
+from young_tremor.render.pictures import picture_of, pixels_apart
+from young_tremor.render.plan import Plan, PlatePlan
+from young_tremor.render.screen import reduce
 from young_tremor.render.seen import Seen
-from young_tremor.render.shutter import Exposure, exposures
+from young_tremor.render.shutter import exposures
 
 DITHER = 0.6  # code values
 
@@ -27,25 +32,54 @@ def render(plan: Plan, index: int, sources: FrameSource | Sequence[FrameSource])
     sources; the thread that owns them may call it.
     """
     each = sources if isinstance(sources, Sequence) else (sources,)
-    frames = [source.read(plate.source_index(index)) for plate, source in zip(plan.plates, each, strict=True)]
+    frames = [picture_of(plan, plate, index, source) for plate, source in zip(plan.plates, each, strict=True)]
     return render_frame(plan, index, frames)
 
 
 def render_frame(plan: Plan, index: int, frames: Frame | Sequence[Frame]) -> Frame:
     """The same for source frames already at hand, one for each plate. Their planes are never changed; where nothing
     moves and nothing lies over them they are passed on as they are."""
-    each = [frames] if isinstance(frames, Frame) else list(frames)
-    seen = exposures(plan, index, (1, 2))
+    given = [frames] if isinstance(frames, Frame) else list(frames)
+    if any(frame.near is not None for frame in given):
+        pairs = zip(plan.plates, given, strict=True)
+        plan = replace(plan, plates=tuple(replace(plate, near=frame.near) for plate, frame in pairs))
     lit = [
-        k for k, plate in enumerate(plan.plates) if plate.plate.on and plate.opacity(plan.time(index)) > compose.SHOWN
-    ]
-    if lit == [0] and plan.base.opaque:
-        return _alone(plan, index, each[0], seen)
-    return compose.composed(plan, index, each, seen[0])
+        (plate, _dense(plan, plate, index, frame))
+        for plate, frame in zip(plan.plates, given, strict=True) if plate.there(index)
+    ]  # fmt: skip
+    opaque = bool(lit) and lit[0][0] is plan.base and plan.base.opaque
+    upper = lit[1:] if opaque else lit
+    if not upper and opaque:
+        return _alone(plan, index, lit[0][1])
+    format = without_alpha(given[0].format)
+    tags = colour.told(given[0].colour, format, plan.source.size)
+    seen = exposures(plan, index, (1,), tuple(plate for plate, _ in lit))[0]
+    made = compose.composite(plan, index, upper, seen, format, tags)
+    if opaque and not made.laid:
+        return _alone(plan, index, lit[0][1])
+    if not opaque and (kept := compose.as_it_is(made, upper)) is not None:
+        return kept
+    ground = compose.Ground()
+    if opaque:
+        alone = None if compose.covers(made) else _alone(plan, index, lit[0][1])
+        ground = compose.Ground(alone, *lit[0])
+    return replace(compose.finished(made, ground), colour=given[0].colour)
 
 
-def _alone(plan: Plan, index: int, frame: Frame, seen: list[Exposure]) -> Frame:
-    """One opaque plate."""
+def _dense(plan: Plan, plate: PlatePlan, index: int, frame: Frame) -> Frame:
+    """A picture that has many more pixels than are rendered of it, made smaller, so that no fine detail of it turns
+    into coarse patterns. Those with alpha are, when they are made ready."""
+    if frame.format.alpha or frame.pieces:
+        return frame
+    apart = pixels_apart(plan, plate, index) * frame.size[0] / plate.source.size[0]
+    if apart < DENSE:
+        return frame
+    return reduce(frame, (2 * math.ceil(0.5 * frame.size[0] / apart), 2 * math.ceil(0.5 * frame.size[1] / apart)))
+
+
+def _alone(plan: Plan, index: int, frame: Frame) -> Frame:
+    """The lowest plate alone, opaque."""
+    seen = exposures(plan, index, (1, 2), (plan.base,))
     shown = Seen(plan, plan.base, index, frame, seen, plan.border)
     kept = [shown.untouched(k) for k in range(len(frame.planes))]
     if plan.shot.frame.linear and len(seen[0].times) > 1 and not all(kept):

@@ -3,21 +3,24 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cached_property
 
 import numpy as np
 
-from young_tremor.base.frames import SourceInfo
+from young_tremor.base.frames import Frame, Part, SourceInfo
 from young_tremor.base.pixels import PixelFormat
 from young_tremor.geometry import camera
+from young_tremor.model.curve import Curve
 from young_tremor.model.project import Plate, Shot
-from young_tremor.model.shake import Hit, Shake
-from young_tremor.motion import sample
-from young_tremor.render import warp
+from young_tremor.model.shake import Hit, Point
+from young_tremor.render import depths, warp
+from young_tremor.render.sway import Sway, apart, placements, summed, sways, travel
 
-TURNS = np.array([0.0, 0, 1, 0, 1, 1])  # the channels that are turns
+SHOWN = 1e-4  # opacity below which a plate is not there
+GRID, BLOCK, BLOCKS = 480, 240, 12  # moments a second of a title's parts; so many at once; of which so many are kept
+ASKED = 16  # answers that a plan keeps
 ROWS_EVERY = 0.0012  # seconds between heights at which a rolling shutter is looked at
 
 
@@ -39,7 +42,8 @@ class PlatePlan:
     """One plate of a shot resolved against its source: where it stands and how it moves, in frame units.
 
     ``moved``: False where neither the shot's shake nor its own is to act. ``aspect``: width of the delivered frame over
-    its height.
+    its height. ``part``: the part of a title that it is, going its own way. ``near``: its depth
+    picture in the frame that is rendered, if that is a file: (rows, columns) 0…1.
     """
 
     shot: Shot
@@ -50,21 +54,136 @@ class PlatePlan:
     focal: float
     moved: bool
     fit: np.ndarray
+    part: Part | None = None
+    near: np.ndarray | None = None
+
+    @cached_property
+    def deep(self) -> bool:
+        """Whether points of it are at distances of their own, so that no matrix says how the shot's shake moves it."""
+        moved = self.plate.share and not self.plate.glass and (self.shot.shake.strands or self.shot.over)
+        return self.plate.depth is not None and bool(moved)
+
+    def inverse(self, t: float) -> np.ndarray:
+        """One over the distance of each of its points at ``t`` seconds, for a plate that is :attr:`deep`: (rows,
+        columns) float32. A file that was not read stands at the middle."""
+        depth = self.plate.depth
+        assert depth is not None
+        key = t if self.near is None and depths.moves(depth) else 0.0
+        found = self._inverse.get(key)
+        if found is None:
+            aspect = self.source.size[0] * float(self.source.pixel_aspect) / self.source.size[1]
+            near = self.near
+            if near is None:
+                near = depths.drawn(depth, aspect, key) if not depth.path else np.full((2, 2), 0.5, np.float32)
+            if len(self._inverse) > ASKED:
+                self._inverse.clear()
+            found = self._inverse[key] = depths.inverse(near, depth, self._travel)
+        return found
 
     @property
-    def sways(self) -> tuple[tuple[Shake, np.ndarray], ...]:
-        """What moves it, and the share of each channel: the shot's shake and its own."""
-        return sways(self.shot, self.plate)
+    def nearest(self) -> float:
+        """By what the shot's travel is multiplied where it is nearest; 1 where it has no depth."""
+        return depths.ends(self.plate.depth)[1] if self.plate.depth is not None else 1.0
+
+    @cached_property
+    def _inverse(self) -> dict[float, np.ndarray]:
+        return {}
+
+    @cached_property
+    def _travel(self) -> float:
+        """How far the shot's shake takes it at the most, in frame heights, as far as looks at it tell."""
+        return travel(self.shot, self.plate) / min(self._size, 1.0)
+
+    @property
+    def _size(self) -> float:
+        at = np.array([0.0, *(key.t for key in self.plate.placement.size.keys)])
+        return max(float(self.plate.placement.size.at(at).min()), 0.05)
+
+    @cached_property
+    def sways(self) -> tuple[Sway, ...]:
+        """What moves it: the shot's shake and its own."""
+        if self.part is None or self.plate.media.title is None or self.plate.media.title.apart == "whole":
+            return sways(self.shot, self.plate)
+        return apart(self.shot, self.plate, self.part.number, self._middle)
+
+    @property
+    def _middle(self) -> Point:
+        """Where the middle of its part stands on the frame before the crop."""
+        assert self.part is not None
+        size = np.array(self.source.size)
+        place = np.append(np.array(self.part.centre) * size - 0.5, 1.0)
+        x, y, _ = self.placed(np.zeros(1))[0] @ self.fit @ place
+        return Point(Curve(float(x)), Curve(float(y)))
+
+    def pieces(self, frame: Frame) -> list[PlatePlan]:
+        """The plate as each piece of its picture goes."""
+        for piece in frame.pieces:
+            if piece.part not in self._parts:
+                self._parts[piece.part] = replace(self, part=piece.part)
+        return [self._parts[piece.part] for piece in frame.pieces]
+
+    @cached_property
+    def _parts(self) -> dict[Part | None, PlatePlan]:
+        return {}
+
+    @property
+    def lowest(self) -> bool:
+        """Whether it is the shot's lowest plate, whose time is that of the shot's footage."""
+        return self.plate is self.shot.footage
 
     def source_index(self, index: int) -> int:
-        """Which conformed source frame stands at delivered frame ``index``."""
-        at = Fraction(index) / self.rate + Fraction(self.shot.start).limit_denominator(10**6)
-        number = math.floor(at * self.source.rate + Fraction(1, 1000))
+        """Which conformed source frame stands at delivered frame ``index``, by the plate's own time and what is seen
+        past its end."""
+        seconds = Fraction(index) / self.rate
+        if self.lowest:
+            seconds += Fraction(self.shot.start).limit_denominator(10**6)
+        else:
+            seconds -= Fraction(self.plate.offset).limit_denominator(10**6)
+        number = math.floor(seconds * self.source.rate + Fraction(1, 1000))
+        if self.plate.past == "loop" and number >= self.source.frames:
+            return number % self.source.frames
         return min(max(number, 0), self.source.frames - 1)
+
+    def there(self, index: int) -> bool:
+        """Whether it is seen at all in a frame: it is on, has begun, has not ended, and is not transparent."""
+        t = float(index / self.rate)
+        if not self.plate.on or self.opacity(t) <= SHOWN:
+            return False
+        if self.lowest:
+            return True
+        own = t - self.plate.offset + 1e-6
+        return own >= 0 and (self.plate.past != "end" or self.source.still or own < self.source.seconds)
 
     def channels(self, t: np.ndarray) -> np.ndarray:
         """The six channels that move the plate at times ``t`` (n,): (n, 6)."""
-        return channels(self.shot, self.plate, t)
+        if self.part is None or not len(t):
+            return summed(self.shot, self.sways, t)
+        return self._between(np.asarray(t, np.float64))
+
+    def _between(self, t: np.ndarray) -> np.ndarray:
+        """The same by cubics (E. Catmull and R. Rom, 1974) between places of one grid of time: the many parts of a
+        title are asked for little at a time, which takes long, so each is worked out for half a second at once."""
+        at = t * GRID
+        low = np.floor(at).astype(int)
+        first, last = int(low.min()) - 1, int(low.max()) + 2
+        blocks = range(first // BLOCK, last // BLOCK + 1)
+        known = np.concatenate([self._block(number) for number in blocks])
+        rows, u = low - blocks[0] * BLOCK, (at - low)[:, None]
+        a, b, c, d = (known[rows + k] for k in (-1, 0, 1, 2))
+        return np.asarray(b + 0.5 * u * (c - a + u * (2 * a - 5 * b + 4 * c - d + u * (3 * (b - c) + d - a))))
+
+    def _block(self, number: int) -> np.ndarray:
+        found = self._blocks.get(number)
+        if found is None:
+            times = (np.arange(BLOCK) + number * BLOCK) / GRID
+            found = self._blocks[number] = summed(self.shot, self.sways, times)
+            for old in list(self._blocks)[:-BLOCKS]:
+                self._blocks.pop(old, None)
+        return found
+
+    @cached_property
+    def _blocks(self) -> dict[int, np.ndarray]:
+        return {}
 
     def shakes(self, t: np.ndarray) -> np.ndarray:
         """S at times ``t``: (n, 3, 3)."""
@@ -79,6 +198,15 @@ class PlatePlan:
     def opacity(self, t: float) -> float:
         """How much of it is seen, 0…1."""
         return min(max(float(self.plate.placement.opacity.at(np.array([t]))[0]), 0.0), 1.0)
+
+    @property
+    def fills(self) -> bool:
+        """Whether it is meant to fill the frame: as it is said; else the lowest one is, if it is opaque."""
+        if not self.plate.on or self.plate.glass:
+            return False
+        if self.plate.fills is not None:
+            return self.plate.fills
+        return self.lowest and self.opaque and self.shot.frame.fit == "fill"
 
     @property
     def opaque(self) -> bool:
@@ -128,7 +256,7 @@ class Plan:
     @property
     def filling(self) -> tuple[PlatePlan, ...]:
         """The plates that are meant to fill the frame: these the crop has to cover."""
-        return (self.base,) if self.base.opaque else ()
+        return tuple(plate for plate in self.plates if plate.fills)
 
     @property
     def opaque(self) -> bool:
@@ -215,8 +343,19 @@ class Plan:
     def to_frame(self, index: int, plate: PlatePlan | None = None) -> np.ndarray:
         """C · P · F of a plate in a frame: nominal source luma pixels to frame units before the shake."""
         plate = plate or self.base
-        z, b = self.framing(index) if not plate.plate.glass else (1.0, (0.0, 0.0))
-        return camera.crop(z, b) @ plate.placed(np.array([self.time(index)]))[0] @ plate.fit
+        key = (index, plate.plate.id)
+        found = self._chains.get(key)
+        if found is None:
+            z, b = self.framing(index) if not plate.plate.glass else (1.0, (0.0, 0.0))
+            found = camera.crop(z, b) @ plate.placed(np.array([self.time(index)]))[0] @ plate.fit
+            if len(self._chains) > ASKED:
+                self._chains.clear()
+            self._chains[key] = found
+        return found
+
+    @cached_property
+    def _chains(self) -> dict[tuple[int, str], np.ndarray]:
+        return {}
 
     @property
     def from_units(self) -> np.ndarray:
@@ -231,35 +370,7 @@ class Plan:
     def detail(self) -> float:
         """Source pixels per delivered pixel along a line, at most 1."""
         scale = camera.fit_scale(
-            self.source.size, float(self.source.pixel_aspect), self.delivered, float(self.pixel_aspect)
-        )
+            self.source.size, float(self.source.pixel_aspect), self.delivered, float(self.pixel_aspect),
+            self.shot.frame.fit,
+        )  # fmt: skip
         return min(1.0, 1.0 / (scale * self.crop))
-
-
-def sways(shot: Shot, plate: Plate) -> tuple[tuple[Shake, np.ndarray], ...]:
-    """What moves a plate, and the share of each channel (6,): the shot's shake, unless it lies on the glass, and its
-    own. Travel and zoom shrink with the distance, turns do not."""
-    out: list[tuple[Shake, np.ndarray]] = []
-    if plate.share and not plate.glass:
-        out.append((shot.shake, plate.share * (TURNS + (1.0 - TURNS) / plate.distance)))
-    if plate.shake is not None:
-        out.append((plate.shake, np.ones(6)))
-    return tuple(out)
-
-
-def channels(shot: Shot, plate: Plate, t: np.ndarray) -> np.ndarray:
-    """The six channels that move a plate of a shot at times ``t`` (n,): (n, 6), share and its own shake included."""
-    total = np.zeros((len(t), 6))
-    for shake, share in sways(shot, plate):
-        total += share * sample.sample(shake, t, shot.frame.pivot, shot.hits)
-    return total
-
-
-def placements(plate: Plate, t: np.ndarray) -> np.ndarray:
-    """P at times ``t``: (n, 3, 3)."""
-    p = plate.placement
-    curves = (p.x, p.y, p.size, p.angle)
-    if all(curve.constant for curve in curves):
-        return np.broadcast_to(camera.placement(*(curve.value for curve in curves)), (len(t), 3, 3))
-    values = [curve.at(t) for curve in curves]
-    return np.stack([camera.placement(*(float(v[i]) for v in values)) for i in range(len(t))])

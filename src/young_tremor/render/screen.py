@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import lru_cache
 
 import cv2
 import numpy as np
 
 from young_tremor.base import colour
-from young_tremor.base.frames import Frame, FrameSource, SourceInfo, with_planes
+from young_tremor.base.frames import Frame, FrameSource, SourceInfo
 from young_tremor.base.pixels import full_range
 
 
@@ -30,12 +31,26 @@ class ReducedSource:
         self._source.close()
 
 
-def reduce(frame: Frame, size: tuple[int, int]) -> Frame:
-    """A copy of ``frame`` at ``size`` (even numbers are best), averaged by area; the frame itself if no larger."""
+def reduce(frame: Frame, size: tuple[int, int], *, straight: bool = True) -> Frame:
+    """A copy of ``frame`` at ``size`` (even numbers are best), averaged by area; the frame itself if no larger.
+
+    ``straight``: of its alpha, if it has any: a pixel then counts as much as it covers, so that what is transparent
+    gives no colour to an edge.
+    """
     if size[0] >= frame.size[0] or size[1] >= frame.size[1]:
         return frame
-    planes = tuple(_shrink(plane, frame.format.plane_size(number, size)) for number, plane in enumerate(frame.planes))
-    return with_planes(frame, planes)
+    format = frame.format
+    tags = colour.told(frame.colour, format, frame.size)
+    sizes = [format.plane_size(number, size) for number in range(format.planes)]
+    if not (format.alpha and straight):
+        return replace(frame, planes=tuple(map(_shrink, frame.planes, sizes)), colour=tags)
+    alpha = frame.planes[-1].astype(np.float32)
+    out = []
+    for number, plane in enumerate(frame.planes[:-1]):
+        cover = colour.lowered(alpha, format, frame.size) if format.chroma(number) else alpha
+        mass = np.maximum(_shrink(cover, sizes[number]), 1e-6)
+        out.append(format.rounded(_shrink(plane.astype(np.float32) * cover, sizes[number]) / mass))
+    return replace(frame, planes=(*out, _shrink(frame.planes[-1], sizes[-1])), colour=tags)
 
 
 def _shrink(plane: np.ndarray, size: tuple[int, int]) -> np.ndarray:

@@ -2,19 +2,63 @@
 
 from __future__ import annotations
 
+import math
 from copy import copy
+from dataclasses import dataclass
 from functools import cached_property
 
 import cv2
 import numpy as np
 
 from young_tremor.base.frames import Frame
+from young_tremor.base.pixels import PixelFormat
 from young_tremor.render import bend, soft, streak, warp
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.shutter import SHORT, Exposure, matrices
 from young_tremor.render.warp import Border, Place, is_identity, plane_matrix
 
 LARGE = 20_000_000  # pixels of a plane from which the doubled one is kept in its own depth, a quarter of the memory
+
+
+@dataclass(frozen=True)
+class Window:
+    """A part of the rendered frame, luma pixels: begins on whole places of the grid that bent pictures are told at."""
+
+    left: int
+    top: int
+    width: int
+    height: int
+
+    @property
+    def right(self) -> int:
+        return self.left + self.width
+
+    @property
+    def bottom(self) -> int:
+        return self.top + self.height
+
+    def of(self, format: PixelFormat, plane: int) -> tuple[slice, slice]:
+        """Its rows and columns of a plane of the frame."""
+        across, down = format.plane_step(plane)
+        return (
+            slice(self.top // down, -(-self.bottom // down)), slice(self.left // across, -(-self.right // across))
+        )  # fmt: skip
+
+    def meets(self, other: Window) -> bool:
+        """Whether two have a pixel in common."""
+        return (
+            self.left < other.right and other.left < self.right and self.top < other.bottom and other.top < self.bottom
+        )
+
+    def around(self, other: Window) -> Window:
+        """The least that holds both."""
+        left, top = min(self.left, other.left), min(self.top, other.top)
+        return Window(left, top, max(self.right, other.right) - left, max(self.bottom, other.bottom) - top)
+
+
+def whole_window(size: tuple[int, int]) -> Window:
+    """All of a frame."""
+    return Window(0, 0, *size)
 
 
 class _Exposed:
@@ -53,17 +97,16 @@ class Seen:
 
     ``exposures``: of the luma, and of planes of half its size if there is one for them. ``border`` says what lies
     outside the picture. Where that is black or a soft fill the colours go on behind it as they are at the edge, and
-    :meth:`coverage` says what is covered. ``empty``: values of the planes outside, for a picture that holds its own
-    alpha.
+    :meth:`coverage` says what is covered. ``window``: the part of the frame that is wanted.
     """
 
     def __init__(
         self, plan: Plan, plate: PlatePlan, index: int, frame: Frame, exposures: list[Exposure], border: Border,
-        empty: tuple[float, ...] | None = None,
+        window: Window | None = None,
     ) -> None:  # fmt: skip
         self._plan, self._plate, self._index, self._frame = plan, plate, index, frame
         self._border: Border = "hold" if border in ("black", "soft") else border
-        self._empty = empty
+        self._window = window or whole_window(plan.size)
         nominal = plate.source.size
         self._scale = (frame.size[0] / nominal[0], frame.size[1] / nominal[1])
         self._fine = _Exposed(plan, plate, index, exposures[0])
@@ -84,14 +127,25 @@ class Seen:
         """Where a view looks in a plane; ``at`` takes places of the plane to those of what was made of it."""
         format = self._frame.format
         at = np.eye(3) if at is None else at
-        if not self._fine.bent:
-            moved = self.of(plane).matrices[view]
-            return np.stack([at @ plane_matrix(m, plane, format, format, self._scale) for m in moved])
-        size = format.plane_size(plane, self._plan.size)
         step, siting = format.plane_step(plane), format.plane_siting(plane)
+        if not self._fine.bent:
+            moved, here = self.of(plane).matrices[view], np.eye(3)
+            here[0, 2], here[1, 2] = self._window.left // step[0], self._window.top // step[1]
+            return np.stack([at @ plane_matrix(m, plane, format, format, self._scale) @ here for m in moved])
         to_plane = at @ plane_matrix(np.eye(3), plane, format, format, self._scale)
         to_plane = to_plane @ np.linalg.inv(np.array([[step[0], 0, siting[0]], [0, step[1], siting[1]], [0, 0, 1.0]]))
-        return bend.plane_map(self.of(plane).grids[view], size, step, siting, to_plane)
+        return bend.plane_map(self.grid(plane, view), self.size(plane), step, siting, to_plane)
+
+    def size(self, plane: int) -> tuple[int, int]:
+        """(width, height) of what is made of a plane."""
+        rows, columns = self._window.of(self._frame.format, plane)
+        return columns.stop - columns.start, rows.stop - rows.start
+
+    def grid(self, plane: int, view: int) -> np.ndarray:
+        """The places of a bent view that lie about the window."""
+        grid, (left, top) = self.of(plane).grids[view], (self._window.left, self._window.top)
+        down, across = (-(-each // bend.GRID) + 2 for each in (self._window.height, self._window.width))
+        return grid[top // bend.GRID :, left // bend.GRID :][:down, :across]
 
     @property
     def same(self) -> bool:
@@ -104,8 +158,7 @@ class Seen:
             return False
         place = self.place(plane, 0)
         gone = np.array([[0, 0, 1], [0, 0, 1], [0, 0, 0.0]]) * np.rint(place[0])
-        width, height = self._frame.format.plane_size(plane, self._plan.size)
-        return all(is_identity(m - gone, (width, height)) for m in place)
+        return all(is_identity(m - gone, self.size(plane)) for m in place)
 
     def untouched(self, plane: int) -> bool:
         """Whether a plane is to be passed on as it is: every view leaves each of its pixels where it is."""
@@ -148,45 +201,61 @@ class Seen:
         one = len(mine.weights) == 1
         cubic = self._plan.kernel == "cubic" and not self._whole(plane)
         sharp = cubic and mine.exposure.sharp and not small
-        if not cubic and group.still and (one or mine.same) and self._empty is None:
+        if not cubic and group.still and (one or mine.same):
             return given, np.eye(3)
         pad = warp.ROOM if group.still else warp.ROOM + streak.reach(group, scale)
-        if self._border != "hold":
-            pad = max(pad, min(self._outside(plane) + pad, min(given.shape) - 1))
-        deep = not one and given.size <= LARGE
-        mode = warp.BORDERS[self._border] if self._empty is None else cv2.BORDER_CONSTANT
-        value = 0.0 if self._empty is None else self._empty[plane]
-        wide = cv2.copyMakeBorder(given, pad, pad, pad, pad, mode, value=value)
+        wide, origin = self._with_room(plane, pad)
+        deep = not one and wide.size <= LARGE
         if not group.still:
-            wide = streak.drawn(wide, pad, group, scale, deep)
-        at = np.array([[1, 0, pad], [0, 1, pad], [0, 0, 1.0]])
+            wide = streak.drawn(wide, origin, given.shape[::-1], group, scale, deep)
+        at = np.array([[1, 0, -origin[0]], [0, 1, -origin[1]], [0, 0, 1.0]])
         if sharp:
             return warp.doubled(wide, deep, passing), warp.DOUBLED @ at
         return (warp.sharpened(wide, deep) if cubic else wide), at
 
-    def _outside(self, plane: int) -> int:
-        """How many pixels beyond the edges of a plane its views look at the most."""
-        rows, columns = self._frame.planes[plane].shape
-        width, height = self._frame.format.plane_size(plane, self._plan.size)
+    def _with_room(self, plane: int, pad: int) -> tuple[np.ndarray, tuple[int, int]]:
+        """The part of a plane that the views read with ``pad`` pixels of room about it, and where its first pixel lies
+        in the plane."""
+        given = self._frame.planes[plane]
+        rows, columns = given.shape
+        low, high = self._reads(plane)
+        beyond = max(-low[0], -low[1], high[0] - columns + 1, high[1] - rows + 1, 0)
+        if self._border != "hold":
+            pad = max(pad, min(int(min(beyond, 1e5)) + 2 + pad, min(given.shape) - 1))
+        begin, end = [0, 0], [columns, rows]
+        if self._border == "hold" or beyond <= 0:
+            begin = [min(max(math.floor(low[k]) - pad - 1, 0), (columns, rows)[k] - 1) for k in range(2)]
+            end = [max(min(math.ceil(high[k]) + pad + 2, (columns, rows)[k]), begin[k] + 1) for k in range(2)]
+        left, top = (pad if begin[k] == 0 else 0 for k in range(2))
+        right, bottom = (pad if end[k] == (columns, rows)[k] else 0 for k in range(2))
+        part = given[begin[1] : end[1], begin[0] : end[0]]
+        wide = cv2.copyMakeBorder(part, top, bottom, left, right, warp.BORDERS[self._border])
+        return wide, (begin[0] - left, begin[1] - top)
+
+    def _reads(self, plane: int) -> tuple[np.ndarray, np.ndarray]:
+        """The least and the most that the views look at in a plane, across and down: (2,) pixels each."""
+        width, height = self.size(plane)
         corners = np.array([[0, 0, 1], [width, 0, 1], [0, height, 1], [width, height, 1.0]]).T
-        far, mine = 0.0, self.of(plane)
+        mine, low, high = self.of(plane), np.full(2, np.inf), np.full(2, -np.inf)
         for view in range(len(mine.weights)):
             if mine.bent:
                 # the grid reaches beyond the picture; its places are told in nominal luma pixels
                 step = self._frame.format.plane_step(plane)
-                x, y = (mine.grids[view][..., k] * (self._scale[k] / step[k]) for k in range(2))
+                grid = self.grid(plane, view)
+                lines = [grid[..., k] * (self._scale[k] / step[k]) for k in range(2)]
             else:
                 mapped = self.place(plane, view) @ corners
-                x, y = (mapped[:, k] / np.maximum(mapped[:, 2], 1e-9) for k in range(2))
-            far = max(far, -x.min(), x.max() - columns + 1, -y.min(), y.max() - rows + 1)
-        return int(min(far, 1e5)) + 2
+                lines = [mapped[:, k] / np.maximum(mapped[:, 2], 1e-9) for k in range(2)]
+            low = np.minimum(low, [float(each.min()) for each in lines])
+            high = np.maximum(high, [float(each.max()) for each in lines])
+        return np.clip(low, -1e6, 1e6), np.clip(high, -1e6, 1e6)
 
     def view(self, plane: int, view: int, ready: tuple[np.ndarray, np.ndarray]) -> np.ndarray:
         """One view of a plane from what :meth:`made` gave."""
         format = self._frame.format
-        size = format.plane_size(plane, self._plan.size)
-        heights = warp.heights(format, plane, size[1], self._plan.size[1])
-        return warp.look(ready[0], self.place(plane, view, ready[1]), heights, size, border=self._border)
+        rows = self._window.of(format, plane)[0]
+        lines = warp.heights(format, plane, rows.stop, self._plan.size[1])[rows]
+        return warp.look(ready[0], self.place(plane, view, ready[1]), lines, self.size(plane), border=self._border)
 
     def mean(self, plane: int) -> tuple[np.ndarray, float]:
         """A plane over the whole exposure, and by what it is still to be multiplied: float32, or of the plane's own

@@ -62,23 +62,25 @@ class Exposure:
 
 def exposure(plan: Plan, index: int) -> Exposure:
     """The views of frame ``index``: cut so that the fastest place goes equally far in each."""
-    return exposures(plan, index, (1,))[0]
+    return exposures(plan, index, (1,), plan.plates)[0]
 
 
-def exposures(plan: Plan, index: int, steps: tuple[int, ...]) -> list[Exposure]:
-    """The same for planes whose pixels are so many luma pixels wide: fewer views serve them."""
+def exposures(plan: Plan, index: int, steps: tuple[int, ...], plates: tuple[PlatePlan, ...]) -> list[Exposure]:
+    """The same of some plates, for planes whose pixels are so many luma pixels wide: fewer views serve them."""
     seconds = np.array([plan.time(index)])
     middle, length = (float(each[0]) for each in plan.shutter(seconds))
     looks = middle + length * np.linspace(-0.5, 0.5, max(9, math.ceil(length / PROBE_EVERY) + 1))
     moving = plan.shaken and length > 0
-    way, uneven = _way(plan, index, looks) if moving else (np.zeros(len(looks)), 0.0)
-    return [_exposure(plan, seconds, looks, way / step, uneven, step) for step in steps]
+    way, uneven = _way(plan, plates, looks) if moving else (np.zeros(len(looks)), 0.0)
+    several = len(plates) > 1
+    return [_exposure(plan, seconds, looks, way / step, uneven, step, several) for step in steps]
 
 
 def _exposure(
-    plan: Plan, seconds: np.ndarray, looks: np.ndarray, way: np.ndarray, uneven: float, step: int
-) -> Exposure:
-    times, weights, within, ramp = _cut(plan, looks, way, uneven)
+    plan: Plan, seconds: np.ndarray, looks: np.ndarray, way: np.ndarray, uneven: float, step: int,
+    several: bool,
+) -> Exposure:  # fmt: skip
+    times, weights, within, ramp = _cut(plan, looks, way, uneven, several)
     path, spread = float(way[-1]), bool(np.ptp(within[0]))
     shifts, smear = np.zeros((len(times), 2)), np.zeros((1, 2))
     line = _smears(plan, seconds).get(0) if plan.shaken else None
@@ -103,7 +105,7 @@ def _exposure(
 
 
 def _cut(
-    plan: Plan, looks: np.ndarray, way: np.ndarray, uneven: float
+    plan: Plan, looks: np.ndarray, way: np.ndarray, uneven: float, several: bool
 ) -> tuple[np.ndarray, np.ndarray, np.ndarray, float]:
     """An exposure without smear and afterimages: times, weights, moments within and ramp of its views. ``way`` (k,):
     how far the fastest place has gone at each of the looks."""
@@ -117,7 +119,7 @@ def _cut(
             apart = length / math.sqrt(count * count - 1)
             at = middle + apart * (np.arange(count) - 0.5 * (count - 1))
         return at, np.full(len(at), 1 / len(at)), np.repeat(at[:, None], WITHIN, axis=1), 0.0
-    several = cubic and len(plan.plates) > 1
+    several = cubic and several
     count = 1 if path <= WHOLE else math.ceil(path / STEP)
     count = max(count, math.ceil(uneven / UNEVEN), math.ceil(path / CLOSE) if several else 1)
     inner = np.linspace(0.0, 1.0, WITHIN)
@@ -135,17 +137,18 @@ def _cut(
     return 0.5 * (cuts[:-1] + cuts[1:]), spans / spans.sum(), within, ramp
 
 
-def _way(plan: Plan, index: int, looks: np.ndarray) -> tuple[np.ndarray, float]:
+def _way(plan: Plan, plates: tuple[PlatePlan, ...], looks: np.ndarray) -> tuple[np.ndarray, float]:
     """How far the fastest place of the fastest plate has gone at each of the looks, in rendered pixels (k,), and by how
     many pixels the ways of places a pixel apart differ."""
     best, uneven = np.zeros(len(looks)), 0.0
     half = 0.5 * plan.base.aspect
     corners = np.array([[-half, -0.5], [half, -0.5], [half, 0.5], [-half, 0.5], [0.0, 0.0]])
-    for plate in plan.plates:
+    for plate in plates:
         if bend.bent(plan, plate):
             across, down = np.linspace(-half, half, 9), np.linspace(-0.5, 0.5, 6)
             q = np.stack(np.meshgrid(across, down), axis=-1)
-            grid = np.stack([bend.sources(plan, plate, t, q, down, k)
+            nearest = plate.nearest
+            grid = np.stack([bend.sources(plan, plate, t, q, down, k, nearest)
                              for t, k in zip(looks.tolist(), bend.known(plan, plate, looks), strict=True)])  # fmt: skip
             places, gone = grid.reshape(len(looks), -1, 2), grid[-1] - grid[0]
             apart = (across[1] - across[0], down[1] - down[0])
@@ -245,8 +248,13 @@ def places(plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shift: n
     back = np.linalg.inv(plan.to_frame(index, plate))
     rows = np.clip(q[:, 1] / plan.over, -0.5, 0.5)
     if bend.bent(plan, plate):
+
+        def near(t: float, moved: bend.Known | None) -> np.ndarray | float:
+            return bend.nearness_of(plan, plate, t, alone, rows, back, moved) if plate.deep else 1.0
+
         moved = zip(times.tolist(), bend.known(plan, plate, times), strict=True)
-        p = np.stack([bend.sources(plan, plate, t, (q - shift)[:, None], rows, k)[:, 0] for t, k in moved])
+        alone = (q - shift)[:, None]
+        p = np.stack([bend.sources(plan, plate, t, alone, rows, k, near(t, k))[:, 0] for t, k in moved])
         return np.asarray(p @ back[:2, :2].T + back[:2, 2])
     inverse = np.linalg.inv(shakes(plan, plate, times, np.broadcast_to(shift, (len(times), 2))) @ np.linalg.inv(back))
     if inverse.shape[1] == 1:

@@ -17,8 +17,11 @@ ENLARGED = 1.12
 BLOCK = 16  # pixels between places at which it is asked whether anything is open
 
 
-def filled(colours: np.ndarray, plane: np.ndarray, cover: np.ndarray, size: tuple[int, int]) -> np.ndarray:
-    """A plane with the fill behind what is not covered.
+def filled(
+    colours: np.ndarray, plane: np.ndarray, cover: np.ndarray, size: tuple[int, int],
+    part: tuple[slice, slice] | None = None,
+) -> np.ndarray:  # fmt: skip
+    """A plane with the fill behind what is not covered, or a part of it.
 
     Parameters
     ----------
@@ -28,12 +31,17 @@ def filled(colours: np.ndarray, plane: np.ndarray, cover: np.ndarray, size: tupl
         The source's plane.
     cover : (height, width) float32
         How much of each pixel is covered, 0…1.
+    size : (int, int)
+        Width and height of the whole plane.
+    part : (slice, slice), optional
+        Rows and columns that the others are of.
 
     Returns
     -------
     (height, width) float32
     """
     back = _fill(plane, size)
+    back = back if part is None else back[part]
     # the picture lies over the fill as far as it covers: nothing dark or light comes in where the two are alike
     return np.asarray(back + cover * (colours - back))
 

@@ -172,12 +172,19 @@ def _cubic(x: np.ndarray) -> np.ndarray:
     return np.where(d <= 1, near, np.where(d < 2, _A * (d**3 - 5 * d**2 + 8 * d - 4), 0.0))
 
 
-def drawn(plane: np.ndarray, pad: int, streaks: Streaks, scale: tuple[float, float], deep: bool) -> np.ndarray:
-    """A padded plane drawn out along the ways of its tiles.
+def drawn(
+    plane: np.ndarray, origin: tuple[int, int], whole: tuple[int, int], streaks: Streaks, scale: tuple[float, float],
+    deep: bool,
+) -> np.ndarray:  # fmt: skip
+    """A plane, or a part of one with room about it, drawn out along the ways of its tiles.
 
     Parameters
     ----------
-    plane : (rows + 2 · pad, columns + 2 · pad)
+    plane : (rows, columns) or (rows, columns, channels)
+    origin : (int, int)
+        Where its first pixel lies in the whole plane, across and down: before it if there is room about it.
+    whole : (int, int)
+        Width and height of the whole plane.
     scale : (float, float)
         Pixels of the plane to a nominal source pixel, across and down.
     deep : bool
@@ -191,14 +198,16 @@ def drawn(plane: np.ndarray, pad: int, streaks: Streaks, scale: tuple[float, flo
     wide = cv2.copyMakeBorder(plane, ay, rows - 1 - ay, ax, columns - 1 - ax, cv2.BORDER_REPLICATE)
     if deep:
         wide = wide.astype(np.float32, copy=False)
-    height, width = plane.shape
-    xs = np.rint(streaks.across * (width - 2 * pad)).astype(int) + pad
-    ys = np.rint(streaks.down * (height - 2 * pad)).astype(int) + pad
+    height, width = plane.shape[:2]
+    xs = np.clip(np.rint(streaks.across * whole[0]).astype(int) - origin[0], 0, width)
+    ys = np.clip(np.rint(streaks.down * whole[1]).astype(int) - origin[1], 0, height)
     xs[0], xs[-1], ys[0], ys[-1] = 0, width, 0, height
     out = np.empty(plane.shape, np.float32 if deep else plane.dtype)
     tiles = ((y, x) for y in range(len(ys) - 1) for x in range(len(xs) - 1))
     for kernel, (y, x) in zip(made, tiles, strict=True):
         top, bottom, left, right = ys[y], ys[y + 1], xs[x], xs[x + 1]
+        if top >= bottom or left >= right:
+            continue
         part = wide[top : bottom + rows - 1, left : right + columns - 1]
         out[top:bottom, left:right] = _correlated(part, kernel)
     return out

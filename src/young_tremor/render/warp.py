@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import threading
 from typing import Literal
 
@@ -76,14 +77,22 @@ def doubled(plane: np.ndarray, deep: bool = False, passing: bool = False) -> np.
     used again, which takes half as long as fresh memory.
     """
     before = _filtered(plane, _BEFORE_DOUBLING, deep)
-    rows, columns = before.shape
-    room: np.ndarray | None = getattr(_room, "plane", None) if passing else None
-    if room is None or room.shape != (2 * rows, 2 * columns) or room.dtype != before.dtype:
-        room = np.empty((2 * rows, 2 * columns), before.dtype)
-        if passing and room.nbytes <= MOST_KEPT:
-            _room.plane = room
+    rows, columns = before.shape[:2]
+    shape = (2 * rows, 2 * columns, *before.shape[2:])
+    room = _passing(shape, before.dtype) if passing else np.empty(shape, before.dtype)
     cv2.resize(before, (2 * columns, 2 * rows), dst=room, interpolation=cv2.INTER_CUBIC)
     return room
+
+
+def _passing(shape: tuple[int, ...], dtype: np.dtype) -> np.ndarray:
+    """Room of this thread's that was used before, if it is large enough."""
+    need = math.prod(shape) * dtype.itemsize
+    if need > MOST_KEPT:
+        return np.empty(shape, dtype)
+    room: np.ndarray | None = getattr(_room, "bytes", None)
+    if room is None or room.size < need:
+        room = _room.bytes = np.empty(need, np.uint8)
+    return np.asarray(room[:need].view(dtype).reshape(shape))
 
 
 def sharpened(plane: np.ndarray, deep: bool = False) -> np.ndarray:

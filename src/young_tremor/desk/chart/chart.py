@@ -10,35 +10,38 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from young_tremor.base.frames import SourceInfo
+from young_tremor.desk.chart.camera import Camera
 from young_tremor.desk.chart.curve_rows import CurveRow, made_for
-from young_tremor.desk.chart.heads import LOW, CameraHead
+from young_tremor.desk.chart.groups import GroupRow, groups
+from young_tremor.desk.chart.heads import LOW
 from young_tremor.desk.chart.hits import ChartHits
 from young_tremor.desk.chart.kinds import KINDS
 from young_tremor.desk.chart.letters import Letters
 from young_tremor.desk.chart.paper import Paper
 from young_tremor.desk.chart.rows import Row, StrandRow
 from young_tremor.desk.chart.ruler import Ruler
-from young_tremor.desk.chart.strips import Line, Strip
+from young_tremor.desk.chart.sound_rows import SoundRows
+from young_tremor.desk.chart.strips import Strip
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.column import section
+from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.kit.words import tr
 from young_tremor.desk.state.runner import Runner
 from young_tremor.desk.state.state import Choice, State
 from young_tremor.desk.state.time import TimeView
-from young_tremor.engine import origins, traces
+from young_tremor.engine import origins, sounds, traces
 from young_tremor.model.project import Shot
 
-LOOKS = 6000  # at most, to trace a whole shot
-SHORT = 1500  # frames up to which it is traced at once
-BEFORE = 1.5  # seconds of a trace up to a moment
-NICE = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000)
+SCOPES = (
+    ("shot", "This shot", "The strands of the shot (R)"),
+    ("reel", "The reel", "All shots one after the other (R)"),
+)
 
 
 class Chart(QWidget):
     """Everything below the picture."""
 
     add_strand = Signal(str)  # kind
-    traced = Signal()  # the trace of the whole shot is there
+    add_sound = Signal(str, str)  # kind, name
 
     def __init__(self, state: State, runner: Runner) -> None:
         super().__init__()
@@ -46,8 +49,6 @@ class Chart(QWidget):
         self.state, self.session, self.view = state, state.session, state.time
         self.paper = Paper(state)
         self.paper.setParent(self)
-        self.trace: traces.CameraTrace | None = None  # of the whole shot
-        self._traced: tuple[object, ...] = ()  # what it was made of
         self._ready = np.zeros(0, bool)
         self._rows: dict[str, StrandRow] = {}
         self._filled: Row | None = None
@@ -66,12 +67,14 @@ class Chart(QWidget):
         corner = QWidget()
         corner.setFixedSize(theme.HEADS, theme.RULER)
         inner = QHBoxLayout(corner)
-        inner.setContentsMargins(14, 0, 8, 0)
+        inner.setContentsMargins(8, 0, 8, 0)
         inner.setSpacing(4)
         self.letters = Letters(self.session)
         self.letters.compared.connect(self.paper.compared.emit)
-        inner.addWidget(section("Shake"))
-        inner.addSpacing(6)
+        self.scope = Segments(SCOPES, "What the chart shows")
+        self.scope.setFixedHeight(24)
+        self.scope.chosen.connect(lambda scope: state.choose(scope=scope))
+        inner.addWidget(self.scope)
         inner.addWidget(self.letters)
         inner.addStretch(1)
         inner.addWidget(self._add)
@@ -82,7 +85,9 @@ class Chart(QWidget):
         self._grid = QVBoxLayout(self._body)
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setSpacing(0)
-        self._placed: list[Row] = []
+        self._placed: list[QWidget] = []
+        self._heads: dict[str, GroupRow] = {}
+        self.sounds = SoundRows(self.paper, runner, self._ask_kind, self._body)
         rest = Rest(self.view)
         rest.scrubbed.connect(self.paper.scrubbed.emit)
         self._fixed = [each.row for each in self.curves.values()]
@@ -114,7 +119,7 @@ class Chart(QWidget):
                     layout.setContentsMargins(0, 0, wide, 0)
 
         bar.rangeChanged.connect(make_room)
-        self.view.changed.connect(self._tell_peak)
+        self.view.changed.connect(self.camera.tell)
         state.changed.connect(self._chosen)
 
     def _make_fixed_rows(self) -> None:
@@ -122,9 +127,8 @@ class Chart(QWidget):
         self.level_head = self.curves["Intensity"].head
         self.level, self.pace = self.curves["Intensity"].rules.values()
         self.level_strip, self.pace_strip = self.curves["Intensity"].strip, self.curves["Pace"].strip
-        self.camera_head = CameraHead(theme.CAMERA_ROW)
-        self.camera_strip = Strip(self.view, self._camera_lines, theme.CAMERA_ROW, name="Camera")
-        self.camera_head.shown_changed.connect(self.camera_strip.refresh)
+        self.camera = Camera(self.paper, self._runner)
+        self.camera_head, self.camera_strip = self.camera.head, self.camera.strip
         for strip in (*(each.strip for each in self.curves.values()), self.camera_strip):
             strip.scrubbed.connect(self.paper.scrubbed.emit)
 
@@ -185,7 +189,7 @@ class Chart(QWidget):
         """Low rows, or as tall as they come."""
         if compact != self.compact:
             self.compact = compact
-            for row in (*self._fixed, *self._placed):
+            for row in (*self._fixed, *(each.row for each in self._rows.values())):
                 row.set_height(self._height(row))
 
     def _height(self, row: Row) -> int:
@@ -207,11 +211,25 @@ class Chart(QWidget):
         menu = QMenu(self)
         for kind in KINDS.values():
             menu.addAction(tr(kind.words), partial(self.add_strand.emit, kind.word))
+        menu.addSeparator()
+        self.fill_sounds(menu)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(self._add.mapToGlobal(self._add.rect().bottomLeft()))
 
+    def fill_sounds(self, menu: QMenu) -> None:
+        """What can be heard besides."""
+        menu.addAction(tr("Sound that goes with it"), partial(self.add_sound.emit, "with", ""))
+        for kind, words in (("rumble", "Rumble"), ("knocks", "Knocks")):
+            inner = menu.addMenu(tr(words))
+            for name, of, note in sounds.listed():
+                if of == kind:
+                    inner.addAction(tr(name), partial(self.add_sound.emit, kind, name)).setToolTip(tr(note))
+        menu.addAction(tr("Sound file…"), partial(self.add_sound.emit, "layer", ""))
+        menu.addAction(tr("Sound sway"), partial(self.add_sound.emit, "sway", ""))
+
     def _chosen(self, before: Choice, now: Choice) -> None:
         """Follow what is chosen."""
+        self.scope.choose(now.scope)
         if before.strand != now.strand:
             for key, row in self._rows.items():
                 row.head.set_selected(key == now.strand)
@@ -220,11 +238,29 @@ class Chart(QWidget):
             self._show_filled()
         elif before.rows != now.rows:
             self._show_curves()
+        if before.plate != now.plate:
+            self.curves["Placement"].show_numbers()
+            self.curves["Placement"].strip.refresh()
+            self._show_curves()
+            QTimer.singleShot(0, self, self._show_plate)
+        if before.sound != now.sound:
+            for key, heard in self.sounds.rows.items():
+                heard.head.set_selected(key == now.sound)
+        if before.folded != now.folded and self.paper.shot is not None:
+            self._gather(groups(self.paper.shot), fresh=True)
 
     def _show_chosen(self) -> None:
         row = self.chosen_row
         if row is not None:
             self._scroll.ensureWidgetVisible(row.row, 0, 0)
+
+    def _show_plate(self) -> None:
+        """Bring the rows of the chosen plate's own shake into view."""
+        head = self._heads.get(self.state.now.plate or "")
+        if head is not None:
+            below = self._placed[min(self._placed.index(head) + 1, len(self._placed) - 1)]
+            for each in (below, head):
+                self._scroll.ensureWidgetVisible(each, 0, 0)
 
     def show_shot(self, shot: Shot | None, info: SourceInfo | None) -> None:
         """Show a shot, touching only what differs from the one shown."""
@@ -233,7 +269,8 @@ class Chart(QWidget):
         if before is None:
             self.hits.forget()
         paper.shot, paper.info = shot, info
-        strands = shot.shake.strands if shot and info else ()
+        seen = groups(shot) if shot and info else []
+        strands = tuple(s for _, each in seen for s in each.shake.strands)
         kept = self._rows if before is not None else {}
         if [(s.id, type(s)) for s in strands] != [(key, type(row.strand)) for key, row in kept.items()] or not kept:
             self._rows = {
@@ -247,11 +284,10 @@ class Chart(QWidget):
                 row.head.set_selected(key == self.state.now.strand)
                 if row is not kept.get(key):
                     row.strip.scrubbed.connect(paper.scrubbed.emit)
-            self._place_rows([row.row for row in self._rows.values()])
             before = None
+        self._gather(seen, fresh=before is None)
         if shot is None or info is None:
-            self.camera_head.set_peak("")
-            self.trace = None
+            self.camera.forget()
             self.level_strip.refresh()
             self.camera_strip.refresh()
             return
@@ -259,8 +295,7 @@ class Chart(QWidget):
         self.ruler.set_missing(traces.missing(shot, info, self.view.frames, self.view.rate))
         self.letters.show_shot(shot)
         self.level_head.set_words(tr("Intensity"), shot.shake.preset or tr("whole shake"))
-        for number, each in enumerate(self._rows.values()):
-            each.show(shot, number, before)
+        self._follow(seen, before)
         if before is None or before.shake is not shot.shake or before.frame is not shot.frame:
             self.level_head.set_changed(origins.changed(shot.shake))
             self._show_curves()
@@ -274,14 +309,42 @@ class Chart(QWidget):
         same = before is not None and before.shake is shot.shake and before.frame is shot.frame
         if not same or before is None or before.hits is not shot.hits:
             self.camera_strip.refresh()
-        self._tell_peak()
+        self.camera.tell()
         self.update(0, 0, theme.HEADS, theme.RULER)
+
+    def _gather(self, seen: list[tuple[str, Shot]], *, fresh: bool) -> None:
+        """Put the rows of each group under its heading, which is shown once there are several; folded ones away."""
+        rows: list[QWidget] = []
+        shot, folded = self.paper.shot, self.state.now.folded
+        for owner, each in seen:
+            if len(seen) > 1 and shot is not None:
+                head = self._heads.get(owner)
+                if head is None:
+                    head = self._heads[owner] = GroupRow(self.paper, owner)
+                head.show_shot(shot, folded=owner in folded)
+                rows.append(head)
+            if owner not in folded or len(seen) == 1:
+                rows += [self._rows[strand.id].row for strand in each.shake.strands]
+        rows += self.sounds.placed(shot, self.paper.info)
+        if fresh or rows != self._placed:
+            self._place_rows(rows)
+        for gone in set(self._heads) - {owner for owner, _ in seen if len(seen) > 1}:
+            self._heads.pop(gone)
+
+    def _follow(self, seen: list[tuple[str, Shot]], before: Shot | None) -> None:
+        """Let the rows of each group follow the document."""
+        old = dict(groups(before)) if before is not None else {}
+        for owner, each in seen:
+            for number, strand in enumerate(each.shake.strands):
+                self._rows[strand.id].show(each, number, old.get(owner))
 
     def show_numbers(self) -> None:
         """Follow the playhead with the numbers that change along the way."""
         if self.paper.shot is None or self.paper.info is None:
             return
         rows: list[CurveRow | StrandRow] = [*self.curves.values(), *self._rows.values()]
+        for each in self.sounds.rows.values():
+            each.show()
         for row in rows:
             if row.keyed:
                 row.show_numbers()
@@ -301,77 +364,23 @@ class Chart(QWidget):
             self._ready = ready
             self.ruler.update()
 
-    def _place_rows(self, rows: list[Row]) -> None:
+    def _place_rows(self, rows: list[QWidget]) -> None:
         """Put the strands' rows between the fixed ones, which stay where they are (and keep the focus)."""
         if self.state.now.filled and self.state.now.filled not in self._named():
             self.state.choose(filled="")
+        known: set[QWidget] = {row.row for row in self._rows.values()}
+        known |= {heard.row for heard in self.sounds.rows.values()} | {self.sounds.group}
         for gone in self._placed:
             self._grid.removeWidget(gone)
             if gone not in rows:
                 gone.hide()
-                gone.deleteLater()
+                if gone not in known:  # what is folded comes back
+                    gone.deleteLater()
         self._placed = rows
         first = len(self._fixed) + (self.hits.found is not None)
         for number, row in enumerate(rows, start=first):
             self._grid.insertWidget(number, row)
             row.setVisible(self._filled in (None, row))
-
-    def _camera_lines(self, first: float, last: float, count: int) -> list[Line]:
-        if self.paper.shot is None or self.paper.info is None:
-            return []
-        trace = traces.camera_trace(self.paper.shot, self.paper.info, (first, last, count))
-        height = self.paper.shot.size.height if self.paper.shot.size else self.paper.info.size[1]
-        values = {
-            "x": trace.centre[:, 0],
-            "y": trace.centre[:, 1],
-            "roll": np.radians(trace.roll) * height / 2,
-            "zoom": trace.zoom / 100 * height / 2,
-        }
-        top = max(
-            (float(np.abs(v).max(initial=0)) for k, v in values.items() if k in self.camera_head.shown),
-            default=0,
-        )
-        scale = next((n for n in NICE if n >= top), NICE[-1])
-        self.camera_strip.corner = f"± {scale} px"
-        return [(v / scale, k, 1.4) for k, v in reversed(values.items()) if k in self.camera_head.shown]
-
-    def _tell_peak(self) -> None:
-        """Trace the whole shot, if what moves it differs: a long one in a thread, again if it changed meanwhile."""
-        shot, info, frames = self.paper.shot, self.paper.info, self.view.frames
-        if shot is None or info is None or not frames:
-            self.trace, self._traced = None, ()
-            return
-        made = (shot.id, shot.shake, shot.hits, shot.frame.pivot, shot.frame.focal_mm, shot.size, info, frames)
-        if all(a is b for a, b in zip(self._traced, made, strict=False)) and len(self._traced) == len(made):
-            return
-        self._traced, times = made, (0.0, self.view.length, min(4 * frames, LOOKS))
-        if frames <= SHORT:
-            self._show_trace(traces.camera_trace(shot, info, times))
-            return
-
-        def still() -> bool:
-            return self._traced is made
-
-        def ended() -> None:
-            if self._traced is not made:
-                self._traced = ()
-                self._tell_peak()
-
-        self._runner.run(
-            "trace", lambda report: traces.camera_trace(shot, info, times), self._show_trace, still=still, ended=ended
-        )
-
-    def _show_trace(self, trace: traces.CameraTrace) -> None:
-        self.trace = trace
-        self.camera_head.set_peak(tr("peak {0:.1f} px · {1:.1f}°", trace.peak, trace.peak_roll))
-        self.traced.emit()
-
-    def trace_at(self, seconds: float) -> traces.CameraTrace | None:
-        """The trace up to a moment, fine enough to be drawn as a path."""
-        shot, info = self.paper.shot, self.paper.info
-        if shot is None or info is None or self.view.frames <= SHORT:
-            return self.trace
-        return traces.camera_trace(shot, info, (max(seconds - BEFORE, 0.0), seconds, 72))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 import numpy as np
+from msgspec.structs import replace
 from PySide6.QtWidgets import QMenu
 
 from young_tremor.desk.chart.heads import Head
@@ -20,7 +21,7 @@ from young_tremor.desk.state.gestures import bind
 from young_tremor.engine import origins
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.project import NO_SHOT
+from young_tremor.model.project import NO_SHOT, Shot
 
 # title, what it is, the curves that are edited on it, and the rules beside them
 ROWS: tuple[tuple[str, str, tuple[Subject, ...], tuple[Subject, ...]], ...] = (
@@ -69,26 +70,36 @@ class CurveRow:
         self.strip.menu = self.fill_menu
         self.row = Row(self.head, self.strip)
 
+    @property
+    def _shot(self) -> Shot | None:
+        """The shot as the row sees it: for placement its chosen plate stands first."""
+        shot, chosen = self._paper.shot, self._paper.state.now.plate
+        if shot is None or self.subjects is not PLACEMENT or chosen in (None, shot.footage.id):
+            return shot
+        mine = [plate for plate in shot.plates if plate.id == chosen]
+        return replace(shot, plates=(*mine, *(p for p in shot.plates if p.id != chosen))) if mine else shot
+
     def _read(self, subject: Subject) -> Curve | None:
-        paper = self._paper
-        return subject.read(paper.shot) if paper.shot and paper.info else None
+        shot = self._shot
+        return subject.read(shot) if shot and self._paper.info else None
 
     def _write(self, subject: Subject, curve: Curve) -> edits.Edit:
-        return subject.write(self._paper.shot, curve) if self._paper.shot else lambda project: project
+        shot = self._shot
+        return subject.write(shot, curve) if shot else lambda project: project
 
     def _set(self, subject: Subject, value: float) -> edits.Edit:
-        paper = self._paper
-        return subject.set_at(paper.shot, paper.now, value) if paper.shot else lambda project: project
+        shot = self._shot
+        return subject.set_at(shot, self._paper.now, value) if shot else lambda project: project
 
     @property
     def keyed(self) -> bool:
         """Whether any of its numbers changes along the way."""
-        shot = self._paper.shot
+        shot = self._shot
         return shot is not None and any(not s.curve(shot).constant for s in self.subjects)
 
     def show_numbers(self) -> None:
         """The rules as they stand at the playhead."""
-        shot = self._paper.shot
+        shot = self._shot
         if shot is not None:
             now = np.array([self._paper.now])
             for name, rule in self.rules.items():
@@ -155,7 +166,7 @@ class CurveRow:
 
     def _lines(self, first: float, last: float, count: int) -> list[tuple[np.ndarray, str, float]]:
         """Heights 0…1 of the strip; the edited curve last and strong."""
-        shot, t = self._paper.shot, np.linspace(first, last, count)
+        shot, t = self._shot, np.linspace(first, last, count)
         if shot is None:
             return []
         lines = [

@@ -61,6 +61,7 @@ class StrandRow:
     """Header and strip of one strand."""
 
     def __init__(self, paper: Paper, shot_id: str, strand: Strand) -> None:
+        self._seen: Shot | None = None  # the shot as the row's group sees it
         self._paper, self.strand_id, self._shot_id = paper, strand.id, shot_id
         self.strand, self.kind = strand, KINDS[type(strand)]
         session, second = paper.session, self.kind.second
@@ -200,7 +201,7 @@ class StrandRow:
         strand = shot.shake.strands[number]
         old = before.shake.strands[number] if before and number < len(before.shake.strands) else None
         hits_too = traces.hears(strand) and before is not None and before.hits is not shot.hits
-        self._number, self.strand = number, strand
+        self._number, self.strand, self._seen = number, strand, shot
         if strand is not old or hits_too:
             words = self.kind.note(strand, shot)
             self.head.set_words(strand.name, tr("solo · {0}", words) if strand.solo else words)
@@ -244,7 +245,7 @@ class StrandRow:
         return bool(self._keyed())
 
     def _lines(self, first: float, last: float, count: int) -> list[Line]:
-        shot, info = self._paper.shot, self._paper.info
+        shot, info = self._seen, self._paper.info
         if shot is None or info is None or self._number >= len(shot.shake.strands):
             return []
         strand = shot.shake.strands[self._number]
@@ -271,8 +272,8 @@ class StrandRow:
 
     def _plotted_lines(self, strand: Plotted, first: float, last: float, count: int) -> list[Line]:
         """Each channel against its own scale; the edited one strong, on the scale of its keys."""
-        assert self._paper.shot is not None
-        _, values = traces.strand_trace(self._paper.shot, self._number, (first, last, count))
+        assert self._seen is not None
+        _, values = traces.strand_trace(self._seen, self._number, (first, last, count))
         amount = max(float(strand.amount.value), 1e-3) if strand.amount.constant else 1.0
         height = self.strip.height()
         lines: list[Line] = []

@@ -97,13 +97,29 @@ class Column(QScrollArea):
         self.rows.setContentsMargins(16, 12, 14, 12)
         self.rows.setSpacing(7)
         self.folds: dict[str, tuple[Fold, QWidget]] = {}
+        self._lines: dict[str, QFrame] = {}
+        self._closed: set[str] = set()  # those that are folded at first
+        self._hidden: set[str] = set()
         self.setWidget(inner)
 
-    def heading(self, words: str) -> None:
-        """A line across and a heading under it, which folds what follows."""
+    def show_group(self, words: str, *, shown: bool) -> None:
+        """Show or hide a whole group, heading and all."""
+        if shown != (words not in self._hidden):
+            (self._hidden.discard if shown else self._hidden.add)(words)
+            fold, group = self.folds[words]
+            fold.setVisible(shown)
+            self._lines[words].setVisible(shown)
+            group.setVisible(shown and not fold.folded)
+
+    def heading(self, words: str, *, folded: bool = False) -> None:
+        """A line across and a heading under it, which folds what follows; ``folded``: it is at first."""
+        line = divider()
         self._all.addSpacing(4)
-        self._all.addWidget(divider())
+        self._all.addWidget(line)
         fold, group = Fold(words), QWidget()
+        self._lines[words] = line
+        if folded:
+            self._closed.add(words)
         self.rows = QVBoxLayout(group)
         self.rows.setContentsMargins(0, 0, 0, 0)
         self.rows.setSpacing(7)
@@ -119,7 +135,7 @@ class Column(QScrollArea):
         for words, (_, group) in self.folds.items():
             for rule in group.findChildren(Rule):
                 rule.shown.connect(lambda words=words: self._tell(words))
-            if self._name(words) in folded:
+            if (self._name(words) in folded) != (words in self._closed):
                 self._show(words, folded=True)
 
     @property
@@ -136,14 +152,14 @@ class Column(QScrollArea):
         name = self._name(words)
         try:
             settings.update(
-                lambda now: settings.with_fold(now, name, folded=folded),
+                lambda now: settings.with_fold(now, name, folded=folded != (words in self._closed)),
             )
         except TremorError as error:
             log.unexpected(error)
 
     def _show(self, words: str, *, folded: bool) -> None:
         fold, group = self.folds[words]
-        group.setVisible(not folded)
+        group.setVisible(not folded and words not in self._hidden)
         fold.set_folded(folded, self._main(group))
 
     def _tell(self, words: str) -> None:
@@ -154,7 +170,7 @@ class Column(QScrollArea):
     @staticmethod
     def _main(group: QWidget) -> str:
         """A group's main value: of the first rule that is set, else of its first rule or list."""
-        rules = group.findChildren(Rule)
+        rules = [rule for rule in group.findChildren(Rule) if not rule.isHidden()]
         for rule in [*(each for each in rules if each.value != each.reset_value), *rules][:1]:
             return f"{rule.label} {rule.scale.text(rule.value)}"
         for box in group.findChildren(QComboBox)[:1]:

@@ -83,7 +83,7 @@ class Rule(QWidget):
         self._run.setSingleShot(True)
         self._run.setInterval(RUN)
         self._run.timeout.connect(self.ended.emit)
-        self._hover = self._moved = False
+        self._hover = self._moved = self._differs = False
         self._note: Callable[[float], str] | None = None
         self._editor: _Editor | None = None
         self.menu: Callable[[QMenu], object] | None = None
@@ -120,6 +120,14 @@ class Rule(QWidget):
         self._note = note
         self.update()
 
+    def set_differs(self, differs: bool) -> None:
+        """Say, or no longer, that among all that are chosen the number differs."""
+        if differs != self._differs:
+            self._differs = differs
+            more = tr(", differs among the chosen shots") if differs else ""
+            self.setAccessibleDescription(self.scale.text(self._value) + more)
+            self.update()
+
     def _rail(self) -> QRectF:
         return QRectF(0.5, 19 if self.small else 23, self.width() - 1, 12)
 
@@ -149,13 +157,13 @@ class Rule(QWidget):
         room = number.left() + 6 - label_x
         label = painter.fontMetrics().elidedText(self.label, Qt.TextElideMode.ElideRight, int(room))
         painter.drawText(QRectF(label_x, 0, room, top), Qt.AlignmentFlag.AlignVCenter, label)
-        if self._note and not self.small:
+        if (self._note or self._differs) and not self.small:
             painter.setFont(theme.words(12))
-            painter.setPen(QColor(theme.FAINT))
+            painter.setPen(QColor(theme.LAMP if self._differs else theme.FAINT))
             painter.drawText(
                 QRectF(0, 0, number.left() - 2, top),
                 Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
-                self._note(self._value),
+                self._note(self._value) if self._note and not self._differs else tr("differs"),
             )
         painter.setFont(self._number_font())
         painter.setPen(QColor(theme.LAMP if self.hasFocus() else theme.TEXT) if live else QColor(theme.OFF))

@@ -26,7 +26,7 @@ class Glyph(QAbstractButton):
 
     def __init__(self, sign: str, tip: str, *, round_: bool = False, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.sign, self._round = sign, round_
+        self.sign, self._round, self.strong = sign, round_, True
         self.setToolTip(tr(tip))
         self.setAccessibleName(tr(tip).split(" (")[0])
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -66,6 +66,18 @@ class Glyph(QAbstractButton):
                 x, y = box.left() + 6 * k, box.top() + box.height() * k / 3
                 painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()))
                 painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
+        elif self.sign in ("sound", "mute"):
+            horn = [(-8, -3), (-4, -3), (1, -7), (1, 7), (-4, 3), (-8, 3)]
+            painter.drawPolygon(QPolygonF([middle + QPointF(x, y) for x, y in horn]))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(ink, 1.5, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+            if self.sign == "mute":
+                painter.drawLine(middle + QPointF(5, -4), middle + QPointF(11, 4))
+                painter.drawLine(middle + QPointF(5, 4), middle + QPointF(11, -4))
+            else:
+                for size in (4.0, 8.0)[: 2 if self.strong else 1]:
+                    arc = QRectF(middle.x() + 3 - size, middle.y() - size, 2 * size, 2 * size)
+                    painter.drawArc(arc, -45 * 16, 90 * 16)
         else:
             way = -1 if self.sign == "back" else 1
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -106,6 +118,13 @@ class Segments(QWidget):
 
     def minimumSizeHint(self) -> QSize:
         return QSize(round(sum(self._widths()) + 4), 28)
+
+    def set_words(self, key: str, words: str) -> None:
+        """Call a choice otherwise."""
+        made = tuple((k, tr(words) if k == key else w, tip) for k, w, tip in self._choices)
+        if made != self._choices:
+            self._choices = made
+            self.update()
 
     def choose(self, key: str) -> None:
         """Show a choice; nothing is emitted."""

@@ -128,6 +128,7 @@ QPushButton:disabled {{ color: {OFF}; }}
 QPushButton[flat="true"] {{ background: transparent; border: none; padding: 2px 4px; }}
 QPushButton[flat="true"]:hover {{ color: {LAMP}; }}
 QPushButton[quiet="true"] {{ background: transparent; border: none; color: {LAMP}; padding: 2px 4px; }}
+QPushButton::menu-indicator {{ image: none; width: 0; }}
 QLineEdit, QComboBox {{ background: {DEEP}; border: 1px solid {LINE}; border-radius: 4px; padding: 3px 8px;
     selection-background-color: {LAMP}; selection-color: {DEEP}; min-height: 18px; }}
 QLineEdit:focus, QComboBox:focus {{ border-color: {LAMP}; }}

@@ -8,7 +8,8 @@ from young_tremor.engine import library
 
 CONTEXT = "Young Tremor"
 COUNTED = {
-    one: (f"1 {one}", f"{{0}} {one}s") for one in ("file", "frame", "hit", "key", "preset", "shot", "step", "take")
+    one: (f"1 {one}", f"{{0}} {one}s")
+    for one in ("file", "frame", "hit", "key", "preset", "shot", "sound", "step", "strand", "take")
 }
 FOLDER = library.ASSETS / "translations"
 

@@ -202,9 +202,10 @@ class FramePanel(Column):
     def show_shot(self, shot: Shot | None) -> None:
         self.setEnabled(shot is not None)
         old, self._shot = self._shot, shot
+        if shot is not None:
+            self.delivery.show(shot)
         if shot is None or (old is shot and self._shown == self.now):
             return
-        self.delivery.show(shot)
         self.region.show(shot.shake.region, self.now)
         frame, self._shown = shot.frame, self.now
         self.edges.setCurrentIndex(EDGES.index(frame.edges))

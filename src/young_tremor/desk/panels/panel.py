@@ -6,11 +6,13 @@ from typing import TypeVar, cast
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QHBoxLayout, QStackedLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QStackedLayout, QVBoxLayout, QWidget
 
 from young_tremor.base.frames import SourceInfo
+from young_tremor.desk.chart.groups import groups
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column
+from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.drift_panel import DriftPanel
@@ -19,6 +21,8 @@ from young_tremor.desk.panels.jolts_panel import JoltsPanel
 from young_tremor.desk.panels.plates_panel import PlatesPanel
 from young_tremor.desk.panels.plotted_panel import PlottedPanel
 from young_tremor.desk.panels.shimmer_panel import ShimmerPanel
+from young_tremor.desk.panels.sound_panel import SoundPanel
+from young_tremor.desk.panels.span_panel import SpanPanel
 from young_tremor.desk.panels.strand_panel import StrandPanel
 from young_tremor.desk.panels.take_panel import TakePanel
 from young_tremor.desk.state.state import State
@@ -46,11 +50,13 @@ class Panel(QWidget):
         self.setMaximumWidth(2 * theme.PANEL)
         self.setAccessibleName(tr("Panel"))
         self._state, self._session = state, state.session
-        self.frame, self.plates = FramePanel(state.session), PlatesPanel(state)
+        self.frame, self.plates, self.span = FramePanel(state.session), PlatesPanel(state), SpanPanel(state)
         self.pages = Segments(PAGES, "Panel")
         self.pages.chosen.connect(self._turn)
         self._kinds: dict[type, StrandPanel] = {}
         self._last: str | None = None  # the strand that was chosen last
+        self._differing: list[Rule] = []
+        self._compared: tuple[object, ...] = ()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 8, 0, 4)
         column.setSpacing(0)
@@ -58,10 +64,17 @@ class Panel(QWidget):
         head.setContentsMargins(16, 0, 14, 0)
         head.addWidget(self.pages, 1)
         column.addLayout(head)
+        self.several = QLabel()
+        self.several.setStyleSheet(f"color: {theme.LAMP}; font-size: 13px; padding: 4px 16px 0 16px;")
+        self.several.hide()
+        column.addWidget(self.several)
         self._stack = QStackedLayout()
         column.addLayout(self._stack, 1)
         self._add(self.frame)
         self._add(self.plates)
+        self._add(self.span)
+        self.sound = SoundPanel(state)
+        self._add(self.sound)
 
     def _add(self, column: Column) -> None:
         """Put in the controls of a kind; longer words make the panel wider."""
@@ -71,7 +84,9 @@ class Panel(QWidget):
     def _turn(self, page: str) -> None:
         """Another page is wanted: with it no strand is chosen any more."""
         if page != "strand":
-            self._state.choose(page=page, strand=None)
+            self._state.choose(page=page, strand=None, span=None, sound=None)
+        elif self._state.now.scope == "reel" and self._session.project.spans:
+            self._state.choose(span=self._session.project.spans[0].id, strand=None)
         elif self._last is not None:
             self._state.choose(strand=self._last)
 
@@ -112,11 +127,50 @@ class Panel(QWidget):
         return QSize(theme.PANEL, 300)
 
     def show_shot(self, shot: Shot | None, info: SourceInfo | None, chosen: str | None, now: float = 0.0) -> None:
-        """Show the chosen strand, or the page that is turned to; ``now`` is the playhead in seconds."""
+        """Show the chosen strand, or the page that is turned to; ``now`` is the playhead in seconds. Where several
+        shots are chosen, a number that differs among them says so."""
+        self._show(shot, info, chosen, now)
+        self._say_what_differs(shot, info, chosen, now)
+
+    def _say_what_differs(self, shot: Shot | None, info: SourceInfo | None, chosen: str | None, now: float) -> None:
+        varied, page = self._state.varied, self.current
+        if self._compared == (shot, varied, page):
+            return
+        for rule in self._differing:
+            rule.set_differs(False)
+        self._differing = []
+        if varied is not None and page is not None and page is not self.span:
+            before = {rule: rule.value for rule in page.findChildren(Rule)}
+            self._show(varied, info, chosen, now)
+            self._differing = [rule for rule, value in before.items() if rule.value != value]
+            self._show(shot, info, chosen, now)
+            for rule in self._differing:
+                rule.set_differs(True)
+        self._compared = (shot, varied, page)
+
+    def _show(self, shot: Shot | None, info: SourceInfo | None, chosen: str | None, now: float) -> None:
+        several = len(self._state.chosen_shots)
+        span = self._state.span if self._state.now.scope == "reel" else None
+        self.several.setVisible(several > 1 and span is None)
+        self.several.setText(tr("{0} shots chosen: what is changed goes to all", several))
         self.frame.now = now
         self.frame.show_shot(shot)
-        strands = shot.shake.strands if shot and info else ()
+        seen = [each for _, each in groups(shot)] if shot and info else []
+        strands = tuple(s for each in seen for s in each.shake.strands)
         strand = next((s for s in strands if s.id == chosen), None)
+        self.pages.set_words("strand", "Span" if span is not None and strand is None else "Strand")
+        heard = self._state.now.sound if strand is None and span is None else None
+        if heard is not None and shot is not None:
+            self.pages.set_words("strand", "Sound")
+            self.sound.show_sound(shot, heard)
+            self.pages.choose("strand")
+            self._stack.setCurrentWidget(self.sound)
+            return
+        if span is not None and strand is None:
+            self.span.show_span(span)
+            self.pages.choose("strand")
+            self._stack.setCurrentWidget(self.span)
+            return
         if strand is None or shot is None or info is None:
             page = self._state.now.page
             if all(each.id != self._last for each in strands):
@@ -129,7 +183,7 @@ class Panel(QWidget):
         self._last = strand.id
         self.pages.choose("strand")
         panel = self._of(KINDS[type(strand)])
-        panel.show_strand(shot, info, strand, now)
+        panel.show_strand(next(each for each in seen if strand in each.shake.strands), info, strand, now)
         self._stack.setCurrentWidget(panel)
 
     def paintEvent(self, event: QPaintEvent) -> None:

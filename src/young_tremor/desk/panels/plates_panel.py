@@ -8,8 +8,9 @@ from typing import Any
 
 import numpy as np
 from msgspec.structs import replace
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout
 
 from young_tremor.desk.chart.heads import AMOUNT, PACE
 from young_tremor.desk.chart.subjects import OPACITY, PLACE, SIZE, TURN
@@ -18,7 +19,10 @@ from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
 from young_tremor.desk.kit.words import tr
+from young_tremor.desk.panels.depth_rules import DepthRules
+from young_tremor.desk.panels.plate_more import PlateMore
 from young_tremor.desk.panels.plate_row import PlateRow
+from young_tremor.desk.panels.title_rules import SETTING, WORDS, TitleRules
 from young_tremor.desk.state.gestures import bind
 from young_tremor.desk.state.state import State
 from young_tremor.engine import library
@@ -26,8 +30,15 @@ from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve
 from young_tremor.model.keys import tuned
 from young_tremor.model.project import Plate, Shot
+from young_tremor.model.title import Title
 
-BLENDS = (("normal", "Normal"), ("add", "Add"), ("multiply", "Multiply"), ("screen", "Screen"))
+OWN = "A shake of its own"
+# what can be added: a word for it, what it is called, what it is
+KINDS = (
+    ("title", "A title", "Text, as one or letter by letter"), ("fill", "A fill", "One colour over the frame"),
+    ("file", "A file…", "A picture, numbered pictures or a film: it shakes along"),
+    ("glass", "A file on the glass…", "Neither the shake nor the crop touches it"),
+)  # fmt: skip
 # field of a placement: words, scale, reset, the rule's unit in the curve's own, what it is
 PLACES: dict[str, tuple[str, Scale, float, float, str]] = {
     "x": ("Across", PLACE, 0, 100, "Percent of frame height right of the middle"),
@@ -41,28 +52,32 @@ PLACES: dict[str, tuple[str, Scale, float, float, str]] = {
 class PlatesPanel(Column):
     """The stack, and the controls of the chosen plate."""
 
-    nudged = Signal(int, int)  # the chosen plate: thousandths of the frame's height, right and down
-    add_asked = Signal(bool)  # a graphic is to be chosen; whether it lies on the glass
+    add_asked = Signal(str)  # one of the kinds
+    nudged = Signal(int, int)
+    print_asked = Signal(object)  # the plate whose little picture is wanted
 
     def __init__(self, state: State) -> None:
         super().__init__()
         self._state, self._session = state, state.session
         self._shot: Shot | None = None
-        self._rows: dict[str, PlateRow] = {}
         self.now = 0.0
+        self._rows: dict[str, PlateRow] = {}
         self._stack = QVBoxLayout()
-        self._stack.setSpacing(2)
+        self._stack.setSpacing(3)
         self.rows.addLayout(self._stack)
         row = QHBoxLayout()
-        for words, tip, glass in (
-            ("Add graphic…", "A picture, numbered pictures or a film laid over the others: it shakes along", False),
-            ("On the glass…", "Laid on the delivered frame: neither the shake nor the crop touches it", True),
-        ):
-            button = QPushButton(tr(words))
-            button.setToolTip(tr(tip))
-            button.clicked.connect(partial(self.add_asked.emit, glass))
-            row.addWidget(button)
+        self.add = QPushButton(tr("Add plate +"))
+        self.add.setProperty("quiet", True)
+        self.add.setToolTip(tr("A title, a fill, a picture or a film over the others"))
+        self.add.clicked.connect(self._ask_kind)
+        row.addWidget(self.add)
+        row.addStretch(1)
+        said = QLabel(tr("share of the shake"))
+        said.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
+        row.addWidget(said)
         self.rows.addLayout(row)
+        self.title = TitleRules(self._session, self, self._titled)
+        self.heading("With the shot")
         self.share = Rule("Share", Scale(-100, 300, "%", 0, least=-1000, most=1000), value=100, reset=100,
                           tip="Of the shot's shake: 0 stands still, above 100 goes further")  # fmt: skip
         self.distance = Rule(
@@ -74,28 +89,14 @@ class PlatesPanel(Column):
         bind(self.share, self._session, "Share", lambda v: self._edit(share=v / 100))
         bind(self.distance, self._session, "Distance", lambda v: self._edit(distance=v))
         self.glass.clicked.connect(lambda on: self._session.apply(tr("On the glass"), self._edit(glass=on)))
-        self.blend = QComboBox()
-        self.blend.setAccessibleName(tr("Blend"))
-        self.blend.setToolTip(tr("How its colours go together with those behind"))
-        for key, words in BLENDS:
-            self.blend.addItem(tr(words), key)
-        self.blend.activated.connect(
-            lambda _: self._session.apply(tr("Blend"), self._edit(blend=self.blend.currentData()))
-        )
-        label = QLabel(tr("Blend"))
-        label.setStyleSheet(f"color: {theme.DIM};")
-        line = QHBoxLayout()
-        line.addWidget(label)
-        line.addWidget(self.blend, 1)
         for widget in (self.share, self.distance, self.glass):
             self.rows.addWidget(widget)
-        self.rows.addLayout(line)
-        self.heading("A shake of its own")
+        self.heading(OWN)
         self.own = QComboBox()
         self.own.setAccessibleName(tr("Shake of its own"))
         self.own.setToolTip(tr("It moves so by itself, on top of its share of the shot's shake"))
         self.own.addItem(tr("None"), "")
-        for preset in library.presets():
+        for preset in sorted(library.presets(), key=lambda p: p.group != "graphics"):
             self.own.addItem(preset.name, preset.name)
         self.own.activated.connect(self._set_own)
         self.rows.addWidget(self.own)
@@ -108,6 +109,7 @@ class PlatesPanel(Column):
         self.course.clicked.connect(self._another)
         for each in (self.amount, self.pace, self.course):
             self.rows.addWidget(each)
+        self.title.more(self)
         self.heading("Placement")
         self.place: dict[str, Rule] = {}
         for field, (words, scale, reset, _, tip) in PLACES.items():
@@ -117,6 +119,9 @@ class PlatesPanel(Column):
                 tr("Set a key at the playhead"), partial(self._key, field)
             )
             self.rows.addWidget(rule)
+        self.deep = DepthRules(self._session, self, lambda depth: self._edit(depth=depth))
+        self.more = PlateMore(self._session, self, self._edit)
+        self.heading("In the stack")
         buttons = QHBoxLayout()
         self.buttons: dict[str, QPushButton] = {}
         for key, words, act in (
@@ -133,6 +138,14 @@ class PlatesPanel(Column):
         self.rows.addWidget(self.only)
         self.finish()
 
+    def _ask_kind(self) -> None:
+        menu = QMenu(self)
+        menu.setToolTipsVisible(True)
+        for kind, words, tip in KINDS:
+            menu.addAction(tr(words), partial(self.add_asked.emit, kind)).setToolTip(tr(tip))
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(self.add.mapToGlobal(self.add.rect().bottomLeft()))
+
     @property
     def plate(self) -> Plate | None:
         """The chosen plate: the lowest one where none is."""
@@ -146,6 +159,19 @@ class PlatesPanel(Column):
         if self._shot is None or mine is None:
             return lambda project: project
         return edits.set_plate(self._shot.id, mine.id, **changes)
+
+    def _media(self, **changes: Any) -> edits.Edit:
+        plate = self.plate
+        return self._edit(media=replace(plate.media, **changes)) if plate is not None else lambda project: project
+
+    def _titled(self, title: Title) -> edits.Edit:
+        """The plate with another title; it is called after its text until it has a name of its own."""
+        plate = self.plate
+        if plate is None or plate.media.title is None:
+            return lambda project: project
+        named = plate.name in (edits.title_name(plate.media.title), edits.title_name(Title("")))
+        name = edits.title_name(title) if named else plate.name
+        return self._edit(media=replace(plate.media, title=title), name=name)
 
     def _set_own(self, number: int) -> None:
         """Give the plate the shake of a preset, held over the shot's length, or none."""
@@ -217,8 +243,14 @@ class PlatesPanel(Column):
         for widget in (self.share, self.distance):
             widget.setEnabled(not plate.glass)
         self.glass.setVisible(not lowest)
-        self.blend.setEnabled(not lowest)
-        self.blend.setCurrentIndex(max(self.blend.findData(plate.blend), 0))
+        title = plate.media.title
+        for words in (WORDS, SETTING):
+            self.show_group(words, shown=title is not None)
+        if title is not None:
+            self.title.show_title(title)
+        self.deep.show_depth(plate.depth, now)
+        info = self._state.facts.get(plate.media.path)
+        self.more.show_plate(shot, plate, alpha=info is not None and info.alpha != "none")
         place = shot.plates.index(plate)
         self.buttons["up"].setEnabled(place < len(shot.plates) - 1 and not lowest)
         self.buttons["down"].setEnabled(place > 1)
@@ -252,7 +284,8 @@ class PlatesPanel(Column):
                 row.removed.connect(self._remove)
                 row.nudged.connect(self.nudged.emit)
                 row.lamp.toggled.connect(partial(self._light, each.id))
-            row.show_plate(each, current=each.id == plate.id)
+            row.show_plate(each, current=each.id == plate.id, lowest=each is shot.footage)
+            self.print_asked.emit(each)
             self._rows[each.id] = row
             if self._stack.indexOf(row) != number:
                 self._stack.insertWidget(number, row)
@@ -260,6 +293,12 @@ class PlatesPanel(Column):
             self._stack.removeWidget(gone)
             gone.hide()
             gone.deleteLater()
+
+    def set_print(self, plate: str, image: QImage) -> None:
+        """The little picture of a plate."""
+        row = self._rows.get(plate)
+        if row is not None:
+            row.set_image(image)
 
     def _light(self, plate: str, on: bool) -> None:
         if self._shot is not None:

@@ -29,12 +29,16 @@ class RegionRules(QObject):
 
     drawing = Signal(object)  # itself: the region is to be drawn on the picture
 
-    def __init__(self, session: Session, column: Column, edit: Callable[[Region | None], edits.Edit]) -> None:
+    def __init__(
+        self, session: Session, column: Column, edit: Callable[[Region | None], edits.Edit],
+        words: str = "Where it acts",
+    ) -> None:  # fmt: skip
         super().__init__(column)
         self._session, self._edit = session, edit
         self.region: Region | None = None
         self.now = 0.0
-        column.heading("Where it acts")
+        self.of_plate = words != "Where it acts"  # its places are told before any placement and crop
+        column.heading(words)
         self.shape = QComboBox()
         self.shape.setAccessibleName(tr("Region"))
         for key, words in SHAPES:

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from functools import partial
 
+from PySide6.QtWidgets import QCheckBox
+
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.chart.heads import SPEED
 from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.strand_panel import INKS, StrandPanel
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Shimmer
@@ -39,11 +42,16 @@ class ShimmerPanel(StrandPanel):
             "Octaves", Scale(1, 5, "", 0, least=1, most=6), 2, "Finer and quicker swells on top, each half as strong",
             lambda v: {"octaves": round(v)},
         )  # fmt: skip
+        self.matte = QCheckBox(tr("On the outline alone"))
+        self.matte.setToolTip(tr("It acts on alpha and leaves the colours: for titles and graphics"))
+        self.matte.clicked.connect(lambda on: self._session.apply(tr("On the outline alone"), self._edit(matte=on)))
+        self.rows.addWidget(self.matte)
         self._seed_row()
         self._when()
 
     def show_strand(self, shot: Shot, info: SourceInfo, strand: Shimmer, now: float) -> None:
         self._show_common(shot, info, strand, now)
+        self.matte.setChecked(strand.matte)
         for rule, value in (
             (self.speed, strand.speed), (self.reach_x, strand.x), (self.reach_y, strand.y), (self.swell, strand.size),
             (self.octaves, float(strand.octaves)),

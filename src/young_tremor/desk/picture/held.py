@@ -45,6 +45,20 @@ def paint(painter: QPainter, rect: QRectF, corners: np.ndarray) -> None:
     painter.drawEllipse(handle, 4.5, 4.5)
 
 
+def paint_lines(painter: QPainter, rect: QRectF, lines: list[np.ndarray]) -> None:
+    """Lines of equal distance over the picture."""
+    painter.save()
+    painter.setClipRect(rect)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    for line in lines:
+        shape = QPolygonF([QPointF(rect.left() + x * rect.width(), rect.top() + y * rect.height())
+                           for x, y in line.tolist()])  # fmt: skip
+        for ink, weight in ((QColor(20, 22, 21, 130), 2.6), (QColor(theme.TICK), 1.1)):
+            painter.setPen(QPen(ink, weight))
+            painter.drawPolygon(shape)
+    painter.restore()
+
+
 def grip(rect: QRectF, corners: np.ndarray, place: QPointF) -> str:
     """What a press takes hold of: ``size``, ``angle``, ``move``, or nothing."""
     points = places(rect, corners)

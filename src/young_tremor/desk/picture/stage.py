@@ -19,12 +19,13 @@ from young_tremor.desk.kit.words import tr
 from young_tremor.desk.picture.view import PictureView
 from young_tremor.desk.state.runner import Runner
 from young_tremor.desk.state.state import Choice, State
-from young_tremor.engine import footage, playback, settings, traces
+from young_tremor.engine import footage, mixing, playback, reel, settings, traces
 from young_tremor.engine.preview import Mode, Picture, Plan, Preview, Readings, Request
 from young_tremor.model.project import Shot
 
 AHEAD = 6  # pictures that are ready before playing begins
 LOOKED_AT = attrgetter("mode", "peek", "against")
+GRAIN = 0.08  # seconds of sound heard where the playhead is put
 PATIENCE = 0.8  # seconds after which it begins all the same
 
 
@@ -57,6 +58,9 @@ class Stage(QObject):
         self._timer.timeout.connect(self._tick)
         self._late_count = 0
         self._waiting: tuple[Callable[[], None], range, float] | None = None
+        self._volume = 1.0
+        self._trial: Shot | None = None  # what is tried on, in place of the shot
+        self._trying = False  # whether it plays only for that
         state.changed.connect(self._chosen)
         self.session.changed.connect(lambda old, new: self.refresh())
         self.session.replaced.connect(self._replaced)
@@ -129,13 +133,13 @@ class Stage(QObject):
 
     def refresh_picture(self) -> None:
         """Ask for the picture at the playhead."""
-        shot, info = self.state.shot, self.state.info
+        shot, info = self._trial or self.state.seen, self.state.info
         if shot is None or info is None or self._view_widget.aspect is None:
             self._request = None
             return
-        marks, looked = self.view.marks, self.state.now
+        looked = self.state.now
         mode: Mode = "still" if looked.peek else looked.mode
-        first, last = marks or (0, None)
+        first, last = (0, None) if self.view.marks is None else self._stretch()
         other = next((each for each in shot.others if each.letter == looked.against), None)
         against = (
             replace(shot, shake=other.shake, variant=other.letter, others=()) if other and not looked.peek else None
@@ -144,15 +148,79 @@ class Stage(QObject):
         bare = replace(shot, others=())  # what a picture does not depend on is no reason to make it again
         self._request = Request(
             bare, self._view_widget.wanted(), mode, self.view.frame, first, last, against=against,
-            over=self._view_widget.over,
+            over=self._view_widget.over, then=self._next_request(mode),
         )  # fmt: skip
         self.preview.ask(self._request)
+
+    def _next_request(self, mode: Mode) -> Request | None:
+        """What is to be made ready behind the end of the shot: the next one of the reel, while that is looked at."""
+        if self.state.now.scope != "reel":
+            return None
+        place = self.state.place
+        places = self.state.places
+        following = places[places.index(place) + 1] if place in places and place is not places[-1] else None
+        if following is None or self.state.know(following.shot.footage.media) is None:
+            return None
+        bare = replace(self.state.under_spans(following), others=())
+        return Request(bare, self._view_widget.wanted(), mode, 0, over=self._view_widget.over)
+
+    def audition(self, shot: Shot | None) -> None:
+        """Show, and play, the shot as it would be; None: as it is again."""
+        if shot is None and self._trial is None:
+            return
+        if shot is not None and self._trial is None:
+            self._trying = not self.playing
+        self._trial = shot
+        self.refresh_picture()
+        if shot is not None and not self.playing:
+            self.toggle_play()
+        elif shot is None and self._trying:
+            self.stop()
+
+    def go_in_reel(self, frame: int) -> None:
+        """Put the playhead on a frame of the reel, in whichever shot that is."""
+        found = reel.at_frame(self.state.places, frame)
+        if found is None:
+            return
+        place, inside = found
+        self.state.reel_time.set_frame(min(max(frame, 0), place.first + place.frames - 1))
+        if place.shot.id != self.state.now.shot:
+            self.stop()
+            self.state.choose(shot=place.shot.id)
+        self.go(round(inside / place.rate * self.view.rate))
+
+    def _stretch(self) -> tuple[int, int]:
+        """First and last frame of the shot that are played: all, the marked ones, or those that the reel's marks
+        have."""
+        frames = max(self.view.frames - 1, 0)
+        if self.state.now.scope != "reel":
+            return self.view.marks or (0, frames)
+        place, marks = self.state.place, self.state.reel_time.marks
+        if place is None or marks is None:
+            return 0, frames
+        first, last = (round((mark - place.first) / place.rate * self.view.rate) for mark in marks)
+        return min(max(first, 0), frames), max(min(last, frames), 0)
+
+    def through(self) -> None:
+        """The shot that plays is over: go on with the next one of the reel, or with what is played first."""
+        places, place, marks = self.state.places, self.state.place, self.state.reel_time.marks
+        if place is None:
+            self.stop()
+            return
+        after = place.first + place.frames
+        first, last = marks or (0, places[-1].first + places[-1].frames - 1)
+        self.go_in_reel(after if after <= last else first)
+        self.toggle_play()
 
     def go(self, frame: int) -> None:
         """Put the playhead on a frame."""
         frame = min(max(frame, 0), max(self.view.frames - 1, 0))
         if self.playing:
             self.stop()
+        if frame != self.view.frame and self.player is not None and self.player.audible:
+            shot = self.state.seen
+            if shot is not None:
+                self.hear(shot, float(frame / self.view.rate), GRAIN)
         self.view.set_frame(frame)
         ready = self.preview.look(self._request, frame) if self._request else None
         if ready is not None:
@@ -166,19 +234,62 @@ class Stage(QObject):
         shot, info = self.state.shot, self.state.info
         if shot is None or info is None or self.view.frames < 2:
             return
-        if self.player is None:
-            self._device = self._device or playback.best_device(settings.load().device)
-            self.player = playback.Player(self._device)
-        first, last = self.view.marks or (0, self.view.frames - 1)
+        player = self._made_player()
+        of_reel, marks = self.state.now.scope == "reel", self.state.reel_time.marks
+        if of_reel and marks is not None and not marks[0] <= self.state.reel_time.frame < marks[1]:
+            self.go_in_reel(marks[0])
+            shot, info = self.state.shot, self.state.info
+            if shot is None or info is None:
+                return
+        first, last = self._stretch()
         start = self.view.frame if first <= self.view.frame < last else first
-        sound = (lambda seconds: footage.sound_blocks(shot, seconds)) if info.audio else None
-        play = partial(self.player.play, start=start, first=first, last=last, rate=self.view.rate, sound=sound)
+        heard = self._heard(self._trial or self.state.seen or shot)
+        long = float(self.view.frames / self.view.rate)
+        sound = (lambda seconds: mixing.playing(heard, long, seconds)) if heard is not None else None
+        once = of_reel and len(self.state.places) > 1
+        play = partial(player.play, start=start, first=first, last=last, rate=self.view.rate, sound=sound, once=once)
         ahead = range(start, min(start + AHEAD, last + 1))
         self._waiting = (play, ahead, time.monotonic() + PATIENCE)
         self.preview.follow(start)
         self._late_count = 0
         self._timer.start(max(2, int(250 / float(self.view.rate))))
         self.played.emit(True, "")
+
+    def _heard(self, shot: Shot) -> Shot | None:
+        """What is heard of a shot; None where that is nothing. A sound whose file is gone is said, and left out."""
+        info = self.state.info
+        if not mixing.touched(shot):
+            return shot if info is not None and info.audio else None
+        try:
+            mixing.check(shot)
+        except TremorError as error:
+            self.told.emit(str(error))
+            return mixing.there(shot)
+        return shot
+
+    def _made_player(self) -> playback.Player:
+        if self.player is None:
+            if self._device is None:
+                self._device = playback.best_device(settings.load().device)
+                if isinstance(self._device, playback.SilentDevice):
+                    self.told.emit(tr("There is no sound device: it plays without sound."))
+            self.player = playback.Player(self._device)
+            self.player.set_volume(self._volume)
+        return self.player
+
+    def set_volume(self, volume: float) -> None:
+        """How loud it plays, 0 … 1."""
+        self._volume = volume
+        if self.player is not None:
+            self.player.set_volume(volume)
+
+    def hear(self, shot: Shot, start: float, seconds: float) -> None:
+        """Let some seconds of a shot be heard while the picture stands."""
+        heard = self._heard(shot)
+        if heard is None or self.playing:
+            return
+        long = max(float(self.view.frames / self.view.rate), start + seconds)
+        self._made_player().hear(lambda: mixing.playing(heard, long, start), seconds)
 
     def stop(self) -> None:
         if self.playing:
@@ -212,6 +323,12 @@ class Stage(QObject):
             self._waiting = None
             play()
         index = player.due()
+        if player.lost:
+            self.told.emit(tr("The sound device is gone: it plays on without sound."))
+            player.lost = False
+        if player.over:
+            self.through()
+            return
         if index == self.view.frame and player.shown:
             return
         ready = self.preview.look(request, index)

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from fractions import Fraction
 
 from PySide6.QtCore import QPoint, Qt, Signal
-from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QWidget
 
 from young_tremor.base.units import format_rate, timecode
@@ -26,6 +27,27 @@ MODES: tuple[tuple[Mode, str, str], ...] = (
 BUTTONS = 150  # pixels, those in the middle with the margins
 
 
+class _Volume(Glyph):
+    """A click mutes, the wheel or the arrows turn it up and down."""
+
+    def __init__(self, turn: Callable[[float | None], None]) -> None:
+        super().__init__("sound", "Volume")
+        self._turn = turn
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.clicked.connect(lambda: turn(None))
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self._turn(0.05 * (event.angleDelta().y() or event.angleDelta().x()) / 120)
+        event.accept()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        way = {Qt.Key.Key_Up: 0.05, Qt.Key.Key_Down: -0.05}.get(Qt.Key(event.key()))
+        if way is not None:
+            self._turn(way)
+        else:
+            super().keyPressEvent(event)
+
+
 class Transport(QWidget):
     """The strip under the picture."""
 
@@ -33,11 +55,13 @@ class Transport(QWidget):
     step = Signal(int)
     mode = Signal(str)
     overlays = Signal(object)  # the menu to fill with what can be drawn over the picture
+    volume = Signal(float, bool)  # how loud, and whether it is muted
     zoomed = Signal()  # pixel for pixel, or as large as fits
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setFixedHeight(38)
+        self._volume, self._muted = 1.0, False
         self._time = QLabel("00:00:00")
         self._time.setFont(theme.numbers(20))
         self._time.setStyleSheet('font-family: "Spline Sans Mono"; font-size: 20px;')
@@ -52,6 +76,7 @@ class Transport(QWidget):
         on = Glyph("on", "One frame on (Right)")
         self.modes = Segments(MODES, "Compare")
         self.marks = Glyph("thirds", "Safe areas, thirds and more over the picture")
+        self.sound = _Volume(self._turn)
         self.zoom = QPushButton(tr("Fit"))
         self.zoom.setProperty("flat", True)
         self.zoom.setFixedWidth(48)
@@ -67,6 +92,7 @@ class Transport(QWidget):
         left.addStretch(1)
         right.addStretch(1)
         right.setSpacing(2)
+        right.addWidget(self.sound)
         right.addWidget(self.zoom)
         right.addWidget(self.marks)
         right.addWidget(self.modes)
@@ -87,6 +113,22 @@ class Transport(QWidget):
         self.overlays.emit(menu)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(self.marks.mapToGlobal(self.marks.rect().topLeft()) - QPoint(0, menu.sizeHint().height()))
+
+    def _turn(self, by: float | None) -> None:
+        """Louder or softer by so much; None: muted or no longer."""
+        if by is None:
+            self.volume.emit(self._volume, not self._muted)
+        else:
+            self.volume.emit(min(max(self._volume + by, 0.0), 1.0), False)
+
+    def show_volume(self, volume: float, *, muted: bool) -> None:
+        """Show how loud it plays."""
+        self._volume, self._muted = volume, muted or volume == 0
+        self.sound.strong = volume > 0.5
+        self.sound.set_sign("mute" if self._muted else "sound")
+        told = tr("muted") if self._muted else f"{100 * volume:.0f} %"
+        self.sound.setAccessibleDescription(told)
+        self.sound.setToolTip(tr("Volume: {0}. A click mutes, the wheel turns it", told))
 
     def show_zoom(self, scale: float) -> None:
         """Say at how many device pixels for a delivered one the picture is looked at; 0 is as large as fits."""

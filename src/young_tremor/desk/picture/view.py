@@ -64,6 +64,7 @@ class PictureView(QWidget):
         self.boxes: list[np.ndarray] = []  # keep-clear boxes, corners as shares of the picture
         self.region: np.ndarray | None = None  # outline of what acts, shares of the picture
         self.pivot: tuple[float, float] | None = None  # frame units
+        self.lines: list[np.ndarray] = []  # of equal distance, shares of the picture
         self.plate: np.ndarray | None = None  # corners of the chosen plate, shares of the picture
         self._held: tuple[np.ndarray, str] | None = None  # the corners a drag of the plate began with, and what it does
         self._image: QImage | None = None
@@ -226,6 +227,7 @@ class PictureView(QWidget):
             frame_marks.dim(painter, whole, frame)
         if self._path is not None:
             plotting.paint(painter, frame, self._path)
+        held.paint_lines(painter, whole, self.lines)
         if self.plate is not None:
             held.paint(painter, whole, self.plate)
         frame_marks.paint(painter, frame, whole, self._overlays, self.boxes, self._box)

@@ -43,7 +43,7 @@ class Print(QWidget):
         self.trace: np.ndarray | None = None
         self.setFixedSize(theme.REEL - 4, 100)
         self.setAccessibleName(tr("Shot {0}, {1}", number, shot.name))
-        self.setToolTip(f"{shot.name}\n{shot.footage.media.path}")
+        self.setToolTip("\n".join(filter(None, (shot.name, shot.footage.media.path))))
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -154,7 +154,7 @@ class Reel(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(theme.REEL, 200)
 
-    def show_project(self, project: Project, current: str | None) -> None:
+    def show_project(self, project: Project, current: str | None, chosen: frozenset[str] = frozenset()) -> None:
         """Keep prints of shots that are still there, make those that are new."""
         old, self._prints = self._prints, {}
         for number, shot in enumerate(project.shots, start=1):
@@ -164,10 +164,15 @@ class Reel(QWidget):
                 card.chosen.connect(self.chosen.emit)
                 card.removed.connect(self.removed.emit)
                 card.passed.connect(partial(self._pass, shot.id))
-            card.shot, card.number, card.current = shot, number, shot.id == current
+            look = (shot, number, shot.id == current or shot.id in chosen)
+            if look != (card.shot, card.number, card.current):
+                card.shot, card.number, card.current = look
+                card.setAccessibleName(tr("Shot {0}, {1}", number, shot.name))
+                card.update()
             self._prints[shot.id] = card
-            self._list.insertWidget(number - 1, card)
-            card.update()
+            place = self._list.itemAt(number - 1)
+            if place is None or place.widget() is not card:
+                self._list.insertWidget(number - 1, card)
         for gone in old.values():
             self._list.removeWidget(gone)
             gone.hide()
@@ -195,8 +200,12 @@ class Reel(QWidget):
             card.trace = trace
             card.update()
 
-    def has_image(self, shot_id: str) -> bool:
-        return shot_id in self._prints and self._prints[shot_id].image is not None
+    def set_image(self, shot_id: str, image: QImage) -> None:
+        """A shot's picture, its trace kept."""
+        card = self._prints.get(shot_id)
+        if card is not None:
+            card.image = image
+            card.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -27,10 +27,11 @@ class PresetPainter(QStyledItemDelegate):
         self.image: QImage | None = None
         self.motions: dict[Preset, np.ndarray] = {}  # those that are not there yet lie still
         self.still = False  # nothing moves by itself
+        self.width = 360  # pixels of one entry: so many that whole columns fill the list
         self.favourites: frozenset[str] = frozenset()
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
-        return QSize(360, ROW)
+        return QSize(self.width, ROW)
 
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
@@ -61,7 +62,10 @@ class PresetPainter(QStyledItemDelegate):
         painter.setPen(QColor(theme.DIM))
         painter.setFont(theme.words(13))
         note = QRectF(left, rect.top() + 25, rect.width() - 192, 38)
-        painter.drawText(note, Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignTop, _first(preset.note))
+        words = painter.fontMetrics().elidedText(
+            _first(preset.note), Qt.TextElideMode.ElideRight, round(2 * note.width()) - 40
+        )
+        painter.drawText(note, Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignTop, words)
         painter.restore()
 
     def _print(self, painter: QPainter, box: QRectF, motion: np.ndarray) -> None:

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
 from msgspec.structs import replace
-from PySide6.QtCore import QPoint, QPointF, Qt, QTimer, Signal
-from PySide6.QtGui import QGuiApplication, QHideEvent, QImage, QMouseEvent, QShowEvent
+from PySide6.QtCore import QEvent, QObject, QPoint, QPointF, Qt, QTimer, Signal
+from PySide6.QtGui import QGuiApplication, QHideEvent, QImage, QKeyEvent, QMouseEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import (
+    QApplication,
     QCheckBox,
-    QComboBox,
     QFileDialog,
     QFrame,
     QHBoxLayout,
@@ -20,22 +19,24 @@ from PySide6.QtWidgets import (
     QListWidget,
     QListWidgetItem,
     QMenu,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
-from young_tremor.base.errors import TremorError
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import divider, section
 from young_tremor.desk.kit.segments import Segments
-from young_tremor.desk.kit.words import counted, tr
+from young_tremor.desk.kit.words import tr
+from young_tremor.desk.sheets.preset_keep import Keeping
 from young_tremor.desk.sheets.preset_prints import PresetPainter, star_box
 from young_tremor.desk.state.runner import Report, Runner
 from young_tremor.engine import actions, framing, library, settings, traces
 from young_tremor.model.project import Preset, Shot
 from young_tremor.model.shake import Jolts
 
+COLUMN = 380  # pixels of an entry, at the least
+SIDE = 316  # pixels of what stands beside the list
+REST = 140  # milliseconds on a preset until it is tried
 GROUPS = ("all", "favourites", "held", "vehicle", "impact", "ground", "sea", "graphics", "film", "own")
 
 
@@ -48,20 +49,24 @@ class Way:
     with_frame: bool = False
 
 
-@dataclass(frozen=True)
-class Saving:
-    """What is to be kept: under a name, with a note; ``strand`` None is the whole shake."""
-
-    name: str
-    note: str
-    strand: str | None
-    with_frame: bool
-
-
 class _List(QListWidget):
-    """Tells of clicks on a star rather than picking the preset under it."""
+    """Entries in whole columns. Tells of clicks on a star rather than picking the preset under it."""
 
     starred = Signal(object)
+
+    def __init__(self, painter: PresetPainter) -> None:
+        super().__init__()
+        self._painter = painter
+        self.setItemDelegate(painter)
+        self.setFlow(QListWidget.Flow.LeftToRight)
+        self.setWrapping(True)
+        self.setResizeMode(QListWidget.ResizeMode.Adjust)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        wide = self.viewport().width() - 2
+        self._painter.width = wide // max(wide // COLUMN, 1)
+        super().resizeEvent(event)
+        self.scheduleDelayedItemsLayout()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         item = self.itemAt(event.position().toPoint())
@@ -75,7 +80,7 @@ class PresetsPopup(QFrame):
     """Pick one: it replaces the shot's shake, or with Shift is added to it, in one step that can be undone."""
 
     picked = Signal(object, object)  # preset, Way
-    saved = Signal(object)  # Saving
+    tried = Signal(object, object)  # the preset that is looked at, and the way; None: it is over
     told = Signal(str)
 
     def __init__(self, parent: QWidget, runner: Runner) -> None:
@@ -94,28 +99,46 @@ class PresetsPopup(QFrame):
         self.search.returnPressed.connect(self._take_first)
         self.groups = Segments(tuple((g, g.capitalize(), f"Presets: {g}") for g in GROUPS), "Group")
         self.groups.chosen.connect(self._choose_group)
-        self.list = _List()
+        self._painter = PresetPainter(self._presets)
+        self.list = _List(self._painter)
         self.list.setAccessibleName(tr("Presets"))
         self.list.setMouseTracking(True)
         self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
-        self._painter = PresetPainter(self._presets)
-        self.list.setItemDelegate(self._painter)
         self.list.itemClicked.connect(self._pick)
         self.list.itemActivated.connect(self._pick)
         self.list.starred.connect(self._star)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(12, 12, 12, 12)
-        column.setSpacing(8)
-        column.addWidget(section("Presets"))
-        column.addWidget(self.search)
-        column.addWidget(self.groups)
+        self.list.currentItemChanged.connect(lambda now, before: self._try_on(now))
+        self.list.itemEntered.connect(self._try_on)
+        self.keep = Keeping(self, lambda: self.listed, SIDE)
+        self.keep.told.connect(self.told)
+        across = QHBoxLayout(self)
+        across.setContentsMargins(12, 10, 12, 10)
+        across.setSpacing(14)
+        column, side = QVBoxLayout(), QVBoxLayout()
+        for each in (column, side):
+            each.setSpacing(7)
+        head = QHBoxLayout()
+        head.setSpacing(10)
+        head.addWidget(section("Presets"))
+        head.addWidget(self.search, 1)
+        head.addWidget(self.groups)
+        column.addLayout(head)
         column.addWidget(self.list, 1)
-        self._lay_applying(column)
-        column.addWidget(divider())
-        self._lay_saving(column)
+        self._lay_applying(side)
+        side.addWidget(divider())
+        side.addWidget(self.keep)
+        side.addStretch(1)
+        across.addLayout(column, 1)
+        across.addLayout(side)
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(REST)
+        self._later.timeout.connect(self._on)
+        self._wanted: Preset | None = None
+        self.search.installEventFilter(self)
         self.list.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.list.customContextMenuRequested.connect(self._menu)
-        self.setFixedSize(704, 690)
+        self.resize(1180, 320)
         self._timer = QTimer(self)
         self._timer.timeout.connect(self.list.viewport().update)
         self._sift()
@@ -126,48 +149,14 @@ class PresetsPopup(QFrame):
         self.with_frame.setToolTip(
             tr("The focal length it was made for, and edges and shutter if it was saved with them")
         )
-        hint = QLabel(tr("A click replaces the shake, Shift and click adds to it. Prints move three times over."))
+        hint = QLabel(tr("Looked at, it plays on the picture. A click or Return keeps it, with Shift added to what "
+                         "is there; Esc goes back."))  # fmt: skip
+        hint.setWordWrap(True)
+        hint.setFixedWidth(SIDE)
         hint.setStyleSheet(f"color: {theme.FAINT}; font-size: 12px;")
-        row = QHBoxLayout()
-        row.setSpacing(14)
-        row.addWidget(self.keep_amount)
-        row.addWidget(self.with_frame)
-        row.addStretch(1)
-        column.addLayout(row)
+        column.addWidget(self.keep_amount)
+        column.addWidget(self.with_frame)
         column.addWidget(hint)
-
-    def _lay_saving(self, column: QVBoxLayout) -> None:
-        self.name = QLineEdit()
-        self.name.setPlaceholderText(tr("Name"))
-        self.name.setAccessibleName(tr("Name of the preset"))
-        self.note = QLineEdit()
-        self.note.setPlaceholderText(tr("Note: what it is for, where it comes from"))
-        self.note.setAccessibleName(tr("Note of the preset"))
-        self.what = QComboBox()
-        self.what.setAccessibleName(tr("What is kept"))
-        self.save_frame = QCheckBox(tr("With edges and shutter"))
-        save, take, give = QPushButton(tr("Save as preset")), QPushButton(tr("Import")), QPushButton(tr("Export"))
-        save.setToolTip(tr("Keep it for any project; one of your own of the same name is replaced"))
-        take.setToolTip(tr("Take in presets from a file or a folder"))
-        give.setToolTip(tr("Write the presets that are listed to a file or a folder"))
-        for field in (self.name, self.note):
-            field.returnPressed.connect(self._save)
-        save.clicked.connect(self._save)
-        take.clicked.connect(
-            lambda: self._ask(take, (("From a file…", self._import), ("From a folder…", self._folder)))
-        )
-        give.clicked.connect(
-            lambda: self._ask(give, (("To one file…", self._export), ("Each to its own file…", self._export_each)))
-        )
-        column.addWidget(section("Keep this shot's shake"))
-        for widgets in ((self.what, self.name, self.note), (self.save_frame, None, take, give, save)):
-            row = QHBoxLayout()
-            row.setSpacing(8)
-            for widget in widgets:
-                row.addStretch(1) if widget is None else row.addWidget(widget, 2 if widget is self.note else 0)
-            column.addLayout(row)
-        self.name.setFixedWidth(180)
-        self.what.setFixedWidth(150)
 
     def refresh(self) -> None:
         """Read one's own presets anew."""
@@ -179,52 +168,6 @@ class PresetsPopup(QFrame):
         self._painter.presets = self._presets
         self._painter.favourites = frozenset(settings.load().favourites)
         self._sift()
-
-    def _save(self) -> None:
-        name = self.name.text().strip()
-        if not name:
-            self.name.setFocus()
-            return
-        strand = self.what.currentData()
-        self.saved.emit(Saving(name, self.note.text().strip(), strand, self.save_frame.isChecked()))
-        self.name.clear()
-        self.note.clear()
-
-    def _ask(self, under: QWidget, choices: tuple[tuple[str, Callable[[], object]], ...]) -> None:
-        menu = QMenu(self)
-        for words, act in choices:
-            menu.addAction(words, act)
-        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        menu.popup(under.mapToGlobal(under.rect().bottomLeft()))
-
-    def _import(self) -> None:
-        self.hide()
-        name, _ = QFileDialog.getOpenFileName(self.parentWidget(), tr("Import presets"), "", tr("Presets (*.json)"))
-        self._take_in(name)
-
-    def _folder(self) -> None:
-        self.hide()
-        self._take_in(QFileDialog.getExistingDirectory(self.parentWidget(), "Import presets of a folder"))
-
-    def _take_in(self, name: str) -> None:
-        if name:
-            self._try(lambda: self.told.emit(tr("{0} taken in.", counted(library.take_in(Path(name)), "preset"))))
-
-    def _export(self) -> None:
-        names = self.listed
-        self.hide()
-        start = f"{names[0] if len(names) == 1 else 'presets'}.json"
-        name, _ = QFileDialog.getSaveFileName(self.parentWidget(), tr("Export presets"), start, tr("Presets (*.json)"))
-        self._give(names, name)
-
-    def _export_each(self) -> None:
-        names = self.listed
-        self.hide()
-        self._give(names, QFileDialog.getExistingDirectory(self.parentWidget(), "Export presets to a folder"))
-
-    def _give(self, names: tuple[str, ...], name: str) -> None:
-        if name and names:
-            self._try(lambda: self.told.emit(tr("{0} written.", counted(library.export(names, Path(name)), "preset"))))
 
     @property
     def listed(self) -> tuple[str, ...]:
@@ -246,10 +189,10 @@ class PresetsPopup(QFrame):
             name, _ = QFileDialog.getSaveFileName(
                 self.parentWidget(), tr("Export preset"), start, tr("Presets (*.json)")
             )
-            self._give((preset.name,), name)
+            self.keep.give((preset.name,), name)
 
         menu.addAction(tr("Export…"), export)
-        menu.addAction(tr("Shooting margin"), lambda: self._try(lambda: self._margin(preset)))
+        menu.addAction(tr("Shooting margin"), lambda: self.keep.attempt(lambda: self._margin(preset)))
         menu.addAction(tr("Framing guide…"), lambda: self._guide(preset))
 
         def forget() -> None:
@@ -277,7 +220,7 @@ class PresetsPopup(QFrame):
         )
         if name:
             path = Path(name).with_suffix(".png")
-            self._try(lambda: self.told.emit(actions.margin(preset, size, focal, path, overwrite=True)))
+            self.keep.attempt(lambda: self.told.emit(actions.margin(preset, size, focal, path, overwrite=True)))
 
     def _star(self, item: QListWidgetItem) -> None:
         """Make a preset a favourite, or no longer one."""
@@ -288,31 +231,17 @@ class PresetsPopup(QFrame):
             names = set(kept.favourites) - {name} if starred else {*kept.favourites, name}
             return replace(kept, favourites=tuple(sorted(names)))
 
-        self._try(lambda: settings.update(turned))
+        self.keep.attempt(lambda: settings.update(turned))
         self._painter.favourites = frozenset(settings.load().favourites)
         if self._group == "favourites":
             self._sift()
         self.list.viewport().update()
 
-    def _try(self, act: Callable[[], object]) -> None:
-        try:
-            act()
-        except TremorError as error:
-            self.told.emit(str(error))
-
     def show_for(self, shot: Shot, size: tuple[int, int], image: QImage | None) -> None:
         """The shot whose shake can be kept, its delivered size, and what the small prints show."""
         self._lens = (shot.frame.focal_mm, size)
         self._painter.image = image
-        self.what.clear()
-        self.what.addItem(tr("The whole shake"), None)
-        for strand in shot.shake.strands:
-            self.what.addItem(strand.name, strand.id)
-
-    def keep_strand(self, strand_id: str) -> None:
-        """Be ready to keep one strand."""
-        self.what.setCurrentIndex(max(self.what.findData(strand_id), 0))
-        self.name.setFocus()
+        self.keep.show_for(shot)
 
     def _choose_group(self, group: str) -> None:
         self._group = group
@@ -333,6 +262,24 @@ class PresetsPopup(QFrame):
                 item.setToolTip(preset.note)
                 self.list.addItem(item)
         self.list.setCurrentRow(0)
+
+    def _try_on(self, item: QListWidgetItem | None) -> None:
+        """Let a preset be seen on the picture, a moment after it is looked at."""
+        if item is not None and self.isVisible():
+            self._wanted = self._presets[item.data(Qt.ItemDataRole.UserRole)]
+            self._later.start()
+
+    def _on(self) -> None:
+        if self._wanted is not None and self.isVisible():
+            self.tried.emit(self._wanted, Way(False, self.keep_amount.isChecked(), self.with_frame.isChecked()))
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Arrows in the search go through the list."""
+        arrows = (Qt.Key.Key_Up, Qt.Key.Key_Down)
+        if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent) and event.key() in arrows:
+            QApplication.sendEvent(self.list, event)
+            return True
+        return super().eventFilter(watched, event)
 
     def _take_first(self) -> None:
         item = self.list.currentItem()
@@ -368,6 +315,9 @@ class PresetsPopup(QFrame):
 
     def hideEvent(self, event: QHideEvent) -> None:
         self._timer.stop()
+        self._later.stop()
+        self._wanted = None
+        self.tried.emit(None, None)
 
 
 def has_jolts(preset: Preset) -> bool:

@@ -6,8 +6,8 @@ from collections.abc import Callable
 from pathlib import Path
 
 from msgspec.structs import replace
-from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRect, QRectF, QSize, Qt, Signal, SignalInstance
-from PySide6.QtGui import QColor, QPainter, QShowEvent
+from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRect, QRectF, QSize, Qt, QTimer, Signal, SignalInstance
+from PySide6.QtGui import QColor, QHideEvent, QPainter, QShowEvent
 from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
@@ -36,6 +36,7 @@ from young_tremor.model import edits
 from young_tremor.model.take import Take
 
 ROW = 62
+REST = 140  # milliseconds on a take until it is tried
 TAGS = ("lens", "weight", "activity")
 
 
@@ -45,7 +46,7 @@ class _Painter(QStyledItemDelegate):
         self.rows: list[tuple[Take, bool]] = []
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
-        return QSize(300, ROW)
+        return QSize(408, ROW)
 
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
@@ -81,6 +82,7 @@ class TakesPopup(QFrame):
     """Choose a take; use it on the shot, name and tag it, keep it for other projects."""
 
     used = Signal(object)  # Take
+    tried = Signal(object)  # the Take that is looked at, None: it is over
     measure = Signal(object)  # Path to a clip, or None: ask for one
     again = Signal(object)  # Take that is to be measured anew
     own = Signal()  # measure the shot itself
@@ -97,8 +99,17 @@ class TakesPopup(QFrame):
         self.list.setMouseTracking(True)
         self._painter = _Painter()
         self.list.setItemDelegate(self._painter)
-        self.list.currentRowChanged.connect(lambda _: self._show_chosen())
-        self.list.itemDoubleClicked.connect(lambda _: self._use())
+        self.list.currentRowChanged.connect(self._chosen_row)
+        self.list.itemActivated.connect(lambda _: self._use())
+        self.list.itemEntered.connect(lambda item: self._try_on(self.list.row(item)))
+        self.list.setFlow(QListWidget.Flow.LeftToRight)
+        self.list.setWrapping(True)
+        self.list.setResizeMode(QListWidget.ResizeMode.Adjust)
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(REST)
+        self._later.timeout.connect(self._on)
+        self._wanted: Take | None = None
         self.hint = QLabel(
             tr(
                 "No takes yet. Film something textured by hand, a shelf or gravel,\nand measure its "
@@ -122,14 +133,14 @@ class TakesPopup(QFrame):
             button.clicked.connect(act)
             top.addWidget(button)
         column = QVBoxLayout(self)
-        column.setContentsMargins(12, 12, 12, 12)
-        column.setSpacing(8)
+        column.setContentsMargins(12, 10, 12, 10)
+        column.setSpacing(7)
         column.addLayout(top)
         column.addWidget(self.list, 1)
         column.addWidget(self.hint, 1)
         column.addWidget(divider())
         self._lay_chosen(column)
-        self.setFixedSize(620, 470)
+        self.resize(1180, 320)
 
     def _lay_chosen(self, column: QVBoxLayout) -> None:
         self.fields = {name: QLineEdit() for name in ("name", *TAGS)}
@@ -176,11 +187,30 @@ class TakesPopup(QFrame):
         self.list.setCurrentRow(ids.index(chosen) if chosen in ids else 0)
         self._show_chosen()
 
+    def _chosen_row(self, row: int) -> None:
+        self._show_chosen()
+        self._try_on(row)
+
     @property
     def chosen(self) -> tuple[Take, bool] | None:
         """The take that is chosen, and whether it is the library's."""
         row = self.list.currentRow()
         return self._painter.rows[row] if 0 <= row < len(self._painter.rows) else None
+
+    def _try_on(self, row: int) -> None:
+        """Let a take be seen on the picture, a moment after it is looked at."""
+        if self.isVisible() and 0 <= row < len(self._painter.rows):
+            self._wanted = self._painter.rows[row][0]
+            self._later.start()
+
+    def _on(self) -> None:
+        if self._wanted is not None and self.isVisible():
+            self.tried.emit(self._wanted)
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        self._later.stop()
+        self._wanted = None
+        self.tried.emit(None)
 
     def _show_chosen(self) -> None:
         found = self._shown = self.chosen

@@ -10,13 +10,16 @@ from PySide6.QtCore import QObject, Signal
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.state.time import TimeView
-from young_tremor.engine import footage
+from young_tremor.engine import footage, reel
 from young_tremor.engine.preview import Mode
+from young_tremor.engine.reel import Placed
 from young_tremor.engine.session import Session
-from young_tremor.model.project import Shot
+from young_tremor.model import cuts
+from young_tremor.model.project import Media, Project, Shot, Span
 from young_tremor.model.shake import Strand
 
 PATH = "Path of the frame"  # the overlay that is drawn from the beginning
+Scope = Literal["shot", "reel"]  # of the chart
 Page = Literal["frame", "plates"]  # of the panel, while no strand is chosen
 Tool = Literal["", "box", "region"]
 
@@ -38,15 +41,19 @@ class Zoom(Struct, frozen=True):
 
 
 class Choice(Struct, frozen=True):
-    """``strand``, ``hit``, ``plate``, ``keys``, ``against``, ``filled``, ``tool``, ``placing`` and ``zoom`` belong to
+    """``strand``, ``hit``, ``plate``, ``sound``,
+    ``keys``, ``against``, ``filled``, ``tool``, ``placing`` and ``zoom`` belong to
     one shot and go with it. ``against``: letter of the variant it is compared with, None for the still original.
     ``filled``: the row that fills the window; ``rows``: curves whose row is shown though they have no keys.
-    ``placing``: the pivot is shown to be dragged. ``page``: of the panel, while no strand is chosen."""
+    ``placing``: the pivot is shown to be dragged. ``folded``: groups of rows, by their ids.
+    ``page``: of the panel, while no strand is chosen. ``scope``: what the chart shows. ``also``: shots that are chosen
+    besides the one that is put on; ``span``: the chosen one of the reel."""
 
     shot: str | None = None
     strand: str | None = None
     hit: str | None = None
     plate: str | None = None
+    sound: str | None = None
     keys: Keys = Keys()
     against: str | None = None
     filled: str = ""
@@ -54,13 +61,17 @@ class Choice(Struct, frozen=True):
     placing: bool = False
     zoom: Zoom = Zoom()
     rows: frozenset[str] = frozenset()
+    folded: frozenset[str] = frozenset()
     mode: Mode = "shaken"
     peek: bool = False
     overlays: frozenset[str] = frozenset((PATH,))
     page: Page = "frame"
+    scope: Scope = "shot"
+    also: frozenset[str] = frozenset()
+    span: str | None = None
 
 
-SHARED = ("rows", "mode", "peek", "overlays", "page")  # what stays from shot to shot
+SHARED = ("rows", "mode", "peek", "overlays", "page", "scope", "also", "span")  # what stays from shot to shot
 
 
 class State(QObject):
@@ -73,6 +84,11 @@ class State(QObject):
         self.session = session
         self.time = TimeView()
         self.time.setParent(self)
+        self.reel_time = TimeView()
+        self.reel_time.setParent(self)
+        self._placed: tuple[Project | None, int, tuple[Placed, ...]] = (None, -1, ())
+        self._seen: tuple[object, ...] = ()
+        self._varied: tuple[object, object, Shot | None] = (None, None, None)
         self.now = Choice()
         self.facts: dict[str, SourceInfo] = {}  # of footage that was read, by path
         session.changed.connect(lambda old, new: self.follow())
@@ -101,6 +117,13 @@ class State(QObject):
             return
         if self.now.strand is not None and self.strand is None:
             self.choose(strand=None)
+        ids = {each.id for each in shots}
+        if self.now.also - ids or (self.now.span is not None and self.span is None):
+            span = self.now.span if self.span is not None else None
+            self.choose(also=self.now.also & ids, span=span)
+        heard = {"footage", "sway", *(row.id for row in shot.sound.rows)}
+        if self.now.sound is not None and self.now.sound not in heard:
+            self.choose(sound=None)
         if self.now.hit is not None and all(hit.id != self.now.hit for hit in shot.hits):
             self.choose(hit=None)
 
@@ -117,16 +140,80 @@ class State(QObject):
         """The chosen shot as the document has it now."""
         return next((shot for shot in self.session.project.shots if shot.id == self.now.shot), None)
 
+    def know(self, media: Media) -> SourceInfo | None:
+        """What a plate's picture is, once it has been read."""
+        if media.drawn:
+            return reel.known(media)
+        info = self.facts.get(media.path)
+        return footage.rated(info, media) if info is not None else None
+
+    @property
+    def places(self) -> tuple[Placed, ...]:
+        """The shots in their places in the reel, as far as their footage is known."""
+        project = self.session.project
+        if self._placed[0] is not project or self._placed[1] != len(self.facts):
+            self._placed = project, len(self.facts), reel.placed(project, self.know)
+        return self._placed[2]
+
+    @property
+    def place(self) -> Placed | None:
+        """Where the chosen shot lies in the reel."""
+        return next((each for each in self.places if each.shot.id == self.now.shot), None)
+
+    def under_spans(self, place: Placed) -> Shot:
+        """A shot with the spans that lie over it."""
+        return reel.under_spans(self.session.project, place)
+
+    @property
+    def seen(self) -> Shot | None:
+        """The chosen shot as it is looked at: with the spans over it."""
+        shot, spans = self.shot, self.session.project.spans
+        if shot is None or not spans:
+            return shot
+        place = self.place
+        key = (shot, spans, place.at if place else 0.0, place.frames if place else 0)
+        if len(self._seen) != 5 or any(a is not b and a != b for a, b in zip(self._seen[:4], key, strict=True)):
+            self._seen = (*key, self.under_spans(place) if place is not None else shot)
+        found = self._seen[4]
+        return found if isinstance(found, Shot) else shot
+
+    @property
+    def varied(self) -> Shot | None:
+        """The chosen shot with others' numbers where they differ among all the chosen; None where nothing does."""
+        project, now = self.session.project, self.now
+        if not now.also or self.shot is None:
+            return None
+        if self._varied[0] is not project or self._varied[1] != (now.shot, now.also):
+            self._varied = project, (now.shot, now.also), cuts.varied(project, self.shot.id, now.also)
+        return self._varied[2]
+
+    @property
+    def chosen_shots(self) -> frozenset[str]:
+        """All chosen shots: the one that is put on, and those besides."""
+        ids = {shot.id for shot in self.session.project.shots}
+        return frozenset((self.now.also | {self.now.shot or ""}) & ids)
+
+    @property
+    def span(self) -> Span | None:
+        """The chosen span as the document has it now."""
+        return next((each for each in self.session.project.spans if each.id == self.now.span), None)
+
     @property
     def strand(self) -> Strand | None:
         """The chosen strand as the document has it now."""
         shot = self.shot
-        return next((each for each in shot.shake.strands if each.id == self.now.strand), None) if shot else None
+        if shot is None or self.now.strand is None:
+            return None
+        plates = (plate.shake.strands for plate in shot.plates if plate.shake is not None)
+        every = (*shot.shake.strands, *(strand for strands in plates for strand in strands))
+        return next((each for each in every if each.id == self.now.strand), None)
 
     @property
     def info(self) -> SourceInfo | None:
         """The facts of the chosen shot's footage, once they are read."""
         shot = self.shot
+        if shot is not None and shot.footage.media.drawn:
+            return footage.drawn_info(shot)
         info = self.facts.get(shot.footage.media.path) if shot else None
         return footage.rated(info, shot.footage.media) if shot and info else None
 

@@ -34,6 +34,20 @@ class TimeView(QObject):
         self.marks = None
         self.changed.emit()
 
+    def set_length(self, frames: int, rate: Fraction, *, still: bool = False) -> None:
+        """Another length of what is shown already: all of it stays in view if it was, unless ``still``."""
+        if self.frames == 0 or rate != self.rate:
+            self.set_shot(frames, rate)
+            return
+        whole = self.t0 <= 0 and self.t1 >= self.length - 1e-9
+        if frames != self.frames:
+            self.frames, self.length = frames, max(float(frames / rate), 1e-3)
+            if self.marks is not None and self.marks[1] >= frames:
+                self.marks = None
+        if not still and (whole or self.t1 > self.length):
+            self.t0, self.t1 = (0.0, self.length) if whole else (max(self.t0 + self.length - self.t1, 0), self.length)
+        self.changed.emit()
+
     def set_frame(self, frame: int) -> None:
         old, self.frame = self.frame, frame
         if old != frame:

@@ -9,14 +9,16 @@ from msgspec.structs import replace
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QFileDialog, QMenu
 
+from young_tremor.base.errors import TremorError
 from young_tremor.base.units import duration_text
 from young_tremor.desk.kit.words import tr
-from young_tremor.desk.sheets.presets import Saving, Way, has_jolts
+from young_tremor.desk.sheets.preset_keep import Saving
+from young_tremor.desk.sheets.presets import Way, has_jolts
 from young_tremor.desk.state.runner import Report
 from young_tremor.desk.window.hall import Hall
 from young_tremor.engine import footage, framing, hits, library, log, origins, settings
-from young_tremor.model import edits, keys
-from young_tremor.model.project import Plate, Preset
+from young_tremor.model import cuts, edits, keys
+from young_tremor.model.project import Plate, Preset, Project
 from young_tremor.model.shake import Shake
 
 
@@ -32,18 +34,33 @@ class Deeds:
         if shot is None:
             return
         self._hall.state.choose(strand=None)
-        if way.add:
-            edit = edits.add_preset(shot.id, preset, with_frame=way.with_frame)
-        else:
-            edit = edits.apply_preset(shot.id, preset, keep_amount=way.keep_amount, with_frame=way.with_frame)
-        self._hall.session.apply(f"{'Add preset' if way.add else 'Preset'} {preset.name}", self._held(shot.id, edit))
+        each = [place.shot.id for place in self._hall.state.places if place.shot.id in self._hall.state.chosen_shots]
+        steps = []
+        for number, shot_id in enumerate(each or [shot.id]):
+            mine = replace(preset, shake=cuts.another(preset.shake, number))  # no two of them move alike
+            if way.add:
+                edit = edits.add_preset(shot_id, mine, with_frame=way.with_frame)
+            else:
+                edit = edits.apply_preset(shot_id, mine, keep_amount=way.keep_amount, with_frame=way.with_frame)
+            steps.append(self._held(shot_id, edit))
+        self._hall.session.apply(f"{'Add preset' if way.add else 'Preset'} {preset.name}", edits.in_turn(*steps))
         if has_jolts(preset) and not shot.hits:
             self._hall.notice.say(tr("Jolts answer to hits: press H to set one, Shift+H to find them in the sound."))
 
     def _held(self, shot_id: str, edit: edits.Edit) -> edits.Edit:
         """An edit after which the reach holds in the shot, if its length is known."""
-        view = self._hall.stage.view
-        return edits.in_turn(edit, edits.hold_reach(shot_id, float(view.frames / view.rate))) if view.frames else edit
+        place = next((each for each in self._hall.state.places if each.shot.id == shot_id), None)
+        known = place is not None and self._hall.state.know(place.shot.footage.media) is not None
+        return edits.in_turn(edit, edits.hold_reach(shot_id, place.end - place.at)) if known and place else edit
+
+    def try_preset(self, preset: Preset | None, way: Way | None) -> None:
+        """Let a preset be seen on the picture as if it were put on; None: what is there again."""
+        hall, shot = self._hall, self._hall.state.seen
+        if preset is None or way is None or shot is None:
+            hall.stage.audition(None)
+            return
+        edit = edits.apply_preset(shot.id, preset, keep_amount=way.keep_amount, with_frame=way.with_frame)
+        hall.stage.audition(self._held(shot.id, edit)(Project((shot,))).shots[0])
 
     def save_preset(self, saving: Saving) -> None:
         """Keep the shot's shake, or one of its strands, for any project."""
@@ -70,15 +87,12 @@ class Deeds:
         if shot is None:
             self._hall.notice.say(tr("Open some footage first; a preset then moves it."))
             return
-        button = self._hall.header.presets_button
-        corner = button.mapToGlobal(button.rect().bottomRight())
         info = self._hall.state.info
         size = (shot.size.width, shot.size.height) if shot.size else info.size if info else (1920, 1080)
         popup.show_for(shot, size, self._hall.reel.image_of(shot.id))
-        popup.move(corner.x() - popup.width(), corner.y() + 4)
-        popup.show()
+        self._hall.lay_low(popup)
         if strand is not None:
-            popup.keep_strand(strand)
+            popup.keep.keep_strand(strand)
 
     def add_strand(self, kind: str) -> None:
         shot = self._hall.state.shot
@@ -93,6 +107,24 @@ class Deeds:
         self._hall.state.choose(strand=strand.id)
         if kind == "plotted":
             self._hall.notice.say(tr("Drag the picture: each drag sets a key at the playhead. Handles turn and scale."))
+
+    def add_plate(self, kind: str) -> None:
+        """Lay a title, a fill, or a file over the shot; without one a title or a fill makes a shot of its own."""
+        if kind in ("file", "glass"):
+            self.ask_graphic(glass=kind == "glass")
+            return
+        hall, shot = self._hall, self._hall.state.shot
+        made = edits.title_plate() if kind == "title" else edits.fill_plate()
+        words = tr("Add a title") if kind == "title" else tr("Add a fill")
+        if shot is None:
+            alone = footage.alone(made, hall.session.project)
+            hall.session.apply(words, edits.put_shot(alone))
+            hall.state.choose(shot=alone.id)
+        else:
+            hall.session.apply(words, edits.add_plate(shot.id, made))
+        hall.state.choose(page="plates", plate=made.id, strand=None)
+        if kind == "title":
+            hall.panel.plates.title.begin()
 
     def ask_graphic(self, glass: bool) -> None:
         """Choose a picture, numbered pictures or a film to lay over the shot, or on its glass."""
@@ -112,13 +144,17 @@ class Deeds:
         """Pictures were dropped on the picture: a shot of their own, over this one, or on its glass."""
         menu = QMenu(self._hall)
         menu.addAction(tr("A shot of its own"), lambda: open_all(paths))
-        menu.addAction(tr("Lay over this shot"), lambda: self.lay(paths[0], glass=False))
-        menu.addAction(tr("Lay on the glass"), lambda: self.lay(paths[0], glass=True))
+        menu.addAction(tr("Lay over this shot"), lambda: self.lay_all(paths, glass=False))
+        menu.addAction(tr("Lay on the glass"), lambda: self.lay_all(paths, glass=True))
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(place)
 
     def lay(self, path: Path, *, glass: bool) -> None:
         """Lay a graphic over the shot, once it is known that it can be read."""
+        self.lay_all([path], glass=glass)
+
+    def lay_all(self, paths: list[Path], *, glass: bool) -> None:
+        """Lay graphics over the shot in their order, as one step, and say in one line which of them cannot be used."""
         hall, shot = self._hall, self._hall.state.shot
         if shot is None:
             return
@@ -126,19 +162,31 @@ class Deeds:
         info = hall.state.info
         size = (shot.size.width, shot.size.height) if shot.size else info.size if info else (1920, 1080)
 
-        def look(report: Report) -> Plate:
-            return footage.laid(edits.plate_of(Path(footage.named(path)), glass=glass), size)
+        bad: list[str] = []
 
-        def land(made: Plate) -> None:
-            hall.session.apply(tr("Lay {0} over it", made.name), edits.add_plate(shot.id, made))
-            hall.state.choose(page="plates", plate=made.id, strand=None)
+        def look(report: Report) -> list[Plate]:
+            out, known = [], set()
+            for path in paths:
+                try:
+                    name = footage.named(path)
+                    if name not in known:  # another picture of the same sequence is not laid again
+                        out.append(footage.laid(edits.plate_of(Path(name), glass=glass), size))
+                    known.add(name)
+                except TremorError as error:
+                    bad.append(str(error))
+            return out
+
+        def land(made: list[Plate]) -> None:
+            if bad:
+                more = tr("{0} of {1} files could not be used; the first: ", len(bad), len(paths))
+                hall.notice.say((more if len(paths) > 1 else "") + bad[0])
+            if made:
+                with hall.session.gesture(tr("Lay {0} over it", made[0].name)):
+                    for each in made:
+                        hall.session.apply(tr("Lay {0} over it", each.name), edits.add_plate(shot.id, each))
+                hall.state.choose(page="plates", plate=made[-1].id, strand=None)
 
         hall.runner.run("lay over", look, land, still=lambda: hall.shot_of(shot.id) is not None)
-
-    def remove_shot(self) -> None:
-        shot = self._hall.state.shot
-        if shot is not None:
-            self._hall.session.apply(tr("Remove shot"), edits.remove_shot(shot.id))
 
     def tell_log(self) -> None:
         self._hall.notice.say(tr("Unexpected errors are kept in {0}.", log.path()))

@@ -7,11 +7,14 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.words import tr
 from young_tremor.desk.window.deeds import Deeds
 from young_tremor.desk.window.files import Files
+from young_tremor.desk.window.footage_deeds import FootageDeeds
 from young_tremor.desk.window.full_screen import FullScreen
 from young_tremor.desk.window.hall import Hall
 from young_tremor.desk.window.overlays import Overlays
 from young_tremor.desk.window.placer import Placer
 from young_tremor.desk.window.plate_mover import PlateMover
+from young_tremor.desk.window.reel_deeds import ReelDeeds
+from young_tremor.desk.window.sound_deeds import SoundDeeds
 from young_tremor.desk.window.take_deeds import TakeDeeds
 from young_tremor.engine import playback
 from young_tremor.engine.session import Session
@@ -29,6 +32,9 @@ class Desk(Hall):
         self.files = Files(self)
         self.take_deeds = TakeDeeds(self)
         self.deeds = Deeds(self, self.take_deeds.show)
+        self.reel_deeds = ReelDeeds(self)
+        self.footage_deeds = FootageDeeds(self)
+        self.sound_deeds = SoundDeeds(self)
         self.placer = Placer(self)
         self.mover = PlateMover(self)
 
@@ -93,10 +99,13 @@ class Desk(Hall):
 
     def mark(self, *, start: bool) -> None:
         """Let the marked stretch begin or end at the playhead."""
-        first, last = self.view.marks or (0, max(self.view.frames - 1, 0))
-        frame = self.view.frame
+        first, last = self.clock.marks or (0, max(self.clock.frames - 1, 0))
+        frame = self.clock.frame
         self.set_marks((frame, max(last, frame)) if start else (min(first, frame), frame))
 
     def go(self, by: int) -> None:
-        """Put the playhead so many frames on."""
-        self.stage.go(self.view.frame + by)
+        """Put the playhead so many frames on, in the reel's chart also over a cut."""
+        if self.state.now.scope == "reel":
+            self.stage.go_in_reel(self.clock.frame + by)
+        else:
+            self.stage.go(self.view.frame + by)

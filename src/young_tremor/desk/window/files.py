@@ -10,12 +10,12 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox
 
 from young_tremor.base.errors import ChangedOnDisk, TremorError, WriteProtected
 from young_tremor.base.frames import SourceInfo
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.kit.words import counted, tr
 from young_tremor.desk.picture.image import image_of
 from young_tremor.desk.window.hall import Hall
-from young_tremor.engine import footage, library, recovery, settings, traces
+from young_tremor.engine import footage, library, recovery, relink, settings, traces
 from young_tremor.model import edits
-from young_tremor.model.project import Project
+from young_tremor.model.project import Media, Project
 
 ADDING = "add footage"
 
@@ -25,6 +25,7 @@ class Files:
 
     def __init__(self, hall: Hall) -> None:
         self._hall = hall
+        self._marks: dict[str, str] = {}  # of files that were read: by what they are known again
 
     def open_path(self, path: Path) -> None:
         """Open a project, or add footage to the reel."""
@@ -46,6 +47,7 @@ class Files:
         hall = self._hall
         found: list[tuple[str, SourceInfo]] = []
         bad: list[str] = []
+        self._marks.clear()
 
         def work(report: Callable[[int, int], None]) -> None:
             known: set[str] = set()
@@ -56,6 +58,7 @@ class Files:
                         continue  # another picture of the same sequence
                     known.add(name)
                     info = footage.facts(name).info
+                    self._marks[name] = relink.mark_of(name)
                     found.append((name, info))
                     traces.warm(edits.add_shot(Path(name), library.first(), float(info.seconds)), info)
                 except TremorError as error:
@@ -84,12 +87,15 @@ class Files:
         with hall.session.gesture(tr("Open footage") if len(found) == 1 else tr("Open {0} files", len(found))):
             for name, info in found:
                 hall.state.facts[name] = info
-                hall.session.apply(tr("Open footage"), edits.add_shot(Path(name), preset, float(info.seconds)))
+                edit = edits.add_shot(Path(name), preset, float(info.seconds), self._marks.get(name, ""))
+                hall.session.apply(tr("Open footage"), edit)
         hall.state.choose(shot=hall.session.project.shots[before].id)
 
     def _tell(self, found: list[tuple[str, SourceInfo]], bad: list[str]) -> None:
         """One line for all that is to be known."""
         notes = [f"{info.name}: {'; '.join(info.notes)}." for _, info in found if info.notes]
+        if any(footage.is_sequence(Media(name)) for name, _ in found):
+            notes.append(tr("Numbered pictures come at 24 frames a second: Plates says it otherwise."))
         if len(bad) > 1:
             bad = [f"{len(bad)} of {len(found) + len(bad)} files could not be opened; the first: {bad[0]}"]
         if len(notes) > 1:
@@ -101,6 +107,13 @@ class Files:
     def _load(self, path: Path) -> None:
         self._hall.session.load(path)
         settings.opened(path)
+        lost = relink.missing(self._hall.session.project)
+        if lost:
+            first = f"{Path(lost[0].path).name} ({', '.join(lost[0].shots[:2])})"
+            self._hall.notice.say(
+                tr("{0} missing, {1} among them: Project, Find missing footage looks in a folder.",
+                   counted(len(lost), "file"), first)
+            )  # fmt: skip
 
     def recover(self, kept: recovery.Kept) -> None:
         """Go on with work that was never saved; what was kept stays until that is saved."""

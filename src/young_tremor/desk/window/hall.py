@@ -7,7 +7,7 @@ from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QSplitter, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMainWindow, QSplitter, QStackedLayout, QVBoxLayout, QWidget
 
 from young_tremor.base.errors import TremorError
 from young_tremor.desk.chart.chart import Chart
@@ -19,19 +19,23 @@ from young_tremor.desk.panels.panel import Panel
 from young_tremor.desk.picture.stage import Stage
 from young_tremor.desk.picture.transport import Transport
 from young_tremor.desk.picture.view import PictureView
-from young_tremor.desk.reel.prints import Prints
+from young_tremor.desk.reel.prints import PlatePrints, Prints
 from young_tremor.desk.reel.reel import Reel
+from young_tremor.desk.reel.scene import Scene
 from young_tremor.desk.sheets.measure_view import MeasureView
 from young_tremor.desk.sheets.presets import PresetsPopup
 from young_tremor.desk.sheets.render_sheet import RenderSheet
 from young_tremor.desk.sheets.takes import TakesPopup
 from young_tremor.desk.state.runner import Runner
 from young_tremor.desk.state.state import State
+from young_tremor.desk.state.time import TimeView
 from young_tremor.desk.window.header import Header
 from young_tremor.engine import library, playback, presence, recovery
 from young_tremor.engine.preview import Plan
 from young_tremor.engine.session import Session
 from young_tremor.model.project import Shot
+
+LEAST = 300  # pixels of what is opened over the chart
 
 
 class Hall(QMainWindow):
@@ -52,16 +56,18 @@ class Hall(QMainWindow):
         self.figures = FiguresView(self.runner)
         self.measure = MeasureView()
         self.chart = Chart(self.state, self.runner)
+        self.scene = Scene(self.state, self.reel, self.runner)
         self.stage = Stage(self.state, self.picture, self.runner, device)
         self.stage.setParent(self)
-        self.prints = Prints(session, self.reel, self.runner)
+        self.prints = Prints(self.state, self.reel, self.runner)
+        self.plate_prints = PlatePrints(self.state, self.runner, self.panel.plates.set_print)
         self.keeper = recovery.Keeper(session)
         self.presence = presence.Presence()
         self.plan: Plan | None = None  # as the preview has it
         self.hint = HintBar()
         self._lay_out()
         self.notice = Notice(self.whole, theme.HEADER)
-        self.sheet = RenderSheet(self, self.shot_of)
+        self.sheet = RenderSheet(self, self.seen_of)
         self.popup = PresetsPopup(self, self.runner)
         self.takes = TakesPopup(self, session)
 
@@ -89,7 +95,11 @@ class Hall(QMainWindow):
         self.top.setCollapsible(0, True)
         self.top.setStretchFactor(1, 1)
         self.top.setSizes([theme.REEL, 868, theme.PANEL])
-        self.splitter = _line(Qt.Orientation.Vertical, self.top, self.chart)
+        lower = QWidget()
+        self.charts = QStackedLayout(lower)
+        self.charts.addWidget(self.chart)
+        self.charts.addWidget(self.scene)
+        self.splitter = _line(Qt.Orientation.Vertical, self.top, lower)
         self.splitter.setStretchFactor(0, 1)
         self.splitter.setStretchFactor(1, 0)
         self.splitter.setSizes([444, 312])
@@ -112,18 +122,36 @@ class Hall(QMainWindow):
         """A shot as the document has it now."""
         return next((shot for shot in self.session.project.shots if shot.id == shot_id), None)
 
+    def seen_of(self, shot_id: str) -> Shot | None:
+        """A shot as it is looked at, with the spans over it."""
+        place = next((each for each in self.state.places if each.shot.id == shot_id), None)
+        return self.state.under_spans(place) if place is not None else None
+
     def folder(self) -> Path:
         """Where files are looked for first: beside the project, or beside the footage."""
         shot = self.state.shot
         if self.session.path:
             return self.session.path.parent
-        if shot is not None and not Path(shot.footage.media.path).is_relative_to(library.ASSETS):
-            return Path(shot.footage.media.path).parent
+        path = shot.footage.media.path if shot is not None else ""
+        if path and not Path(path).is_relative_to(library.ASSETS):
+            return Path(path).parent
         return Path.home()
 
+    def lay_low(self, popup: QWidget) -> None:
+        """Open something over the chart, so that the picture stays free."""
+        over = self.charts.parentWidget() or self
+        place, tall = over.mapToGlobal(over.rect().topLeft()), max(over.height(), LEAST)
+        popup.setGeometry(place.x() + 6, place.y() + over.height() - tall, over.width() - 12, tall - 6)
+        popup.show()
+
+    @property
+    def clock(self) -> TimeView:
+        """The time that is worked in: the shot's, or the reel's while its chart is shown."""
+        return self.state.reel_time if self.state.now.scope == "reel" else self.view
+
     def set_marks(self, marks: tuple[int, int] | None) -> None:
-        """Mark a stretch of the shot, or none."""
-        self.view.set_marks(marks)
+        """Mark a stretch of the shot, or of the reel while its chart is shown, or none."""
+        self.clock.set_marks(marks)
         self.show_figures()
         self.stage.refresh_picture()
 

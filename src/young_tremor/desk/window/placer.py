@@ -60,6 +60,9 @@ class Placer:
         if rules is not None:
             aspect = hall.picture.aspect or 1.0
             path = (way - 0.5) * (aspect, 1.0)
+            plate = hall.panel.plates.plate
+            if rules.of_plate and plate is not None and hall.plan is not None:
+                path = framing.to_plate(hall.plan, plate.id, hall.view.frame, way)
             rules.draw_path(_simpler(path))
             return
         shot, plan = hall.state.shot, hall.plan

@@ -32,12 +32,20 @@ class PlateMover:
         hall.state.changed.connect(self._chosen)
 
     @property
-    def plate(self) -> Plate | None:
-        """The plate that is chosen while its page is open: not the lowest one, which fills the frame."""
+    def _page_plate(self) -> Plate | None:
+        """The plate whose controls are shown: the lowest where none is chosen."""
         state, shot = self._hall.state, self._hall.state.shot
         if shot is None or state.now.page != "plates" or state.now.strand is not None:
             return None
-        return next((each for each in shot.plates[1:] if each.id == state.now.plate), None)
+        return next((each for each in shot.plates if each.id == state.now.plate), shot.footage)
+
+    @property
+    def plate(self) -> Plate | None:
+        """The plate that is chosen while its page is open: not a file that is lowest, which fills the frame."""
+        plate, shot = self._page_plate, self._hall.state.shot
+        if plate is None or shot is None or (plate is shot.footage and plate.media.kind != "title"):
+            return None
+        return plate
 
     def _chosen(self, before: Choice, now: Choice) -> None:
         if (before.plate, before.page, before.strand) != (now.plate, now.page, now.strand):
@@ -49,8 +57,12 @@ class PlateMover:
         corners = None
         if plate is not None and plan is not None and not hall.stage.playing:
             corners = framing.corners_on(plan, plate.id, hall.view.frame)
-        if corners is not None or hall.picture.plate is not None:
-            hall.picture.plate = corners
+        lines: list[np.ndarray] = []
+        shown = self._page_plate
+        if shown is not None and plan is not None and hall.panel.plates.deep.open and not hall.stage.playing:
+            lines = framing.depth_lines(plan, shown.id, hall.view.frame)
+        if corners is not None or hall.picture.plate is not None or lines or hall.picture.lines:
+            hall.picture.plate, hall.picture.lines = corners, lines
             hall.picture.update()
 
     def _begin(self, role: str) -> None:

@@ -13,7 +13,7 @@ from young_tremor.base.units import duration_text
 from young_tremor.desk.kit.words import tr
 from young_tremor.desk.window.hall import Hall
 from young_tremor.engine import library, measuring, origins, takes
-from young_tremor.model import edits
+from young_tremor.model import cuts, edits
 from young_tremor.model.shake import Drift
 from young_tremor.model.take import Take
 
@@ -34,6 +34,7 @@ class TakeDeeds:
         view.told.connect(hall.notice.say)
         view.progressed.connect(lambda words: hall.header.takes_button.setText(words or tr("Takes")))
         popup.used.connect(self.use)
+        popup.tried.connect(self.try_on)
         popup.measure.connect(self.ask_clip)
         popup.again.connect(self.ask_clip)
         popup.own.connect(self.measure_own)
@@ -46,10 +47,7 @@ class TakeDeeds:
         if self._hall.measure.measuring:
             self._show_measure()
             return
-        popup, button = self._hall.takes, self._hall.header.takes_button
-        corner = button.mapToGlobal(button.rect().bottomRight())
-        popup.move(max(corner.x() - popup.width(), 0), corner.y() + 4)
-        popup.show()
+        self._hall.lay_low(self._hall.takes)
 
     def ask_clip(self, replaces: Take | None = None) -> None:
         """Choose a clip to be measured; ``replaces``: in place of a take."""
@@ -87,6 +85,13 @@ class TakeDeeds:
             self._hall.notice.say(tr("Open a locked-off shot; the take then moves it."))
             return
         strand = takes.strand_of(take)
+        places = [each for each in self._hall.state.places if each.shot.id in self._hall.state.chosen_shots]
+        if len(places) > 1:
+            pieces = {each.shot.id: sum(p.end - p.at for p in places[:k]) for k, each in enumerate(places)}
+            self._hall.session.apply(tr("Use {0} for a scene", take.name), cuts.lay_take(strand, pieces))
+            words = tr("“{0}” runs on over {1} shots, each with its own stretch of it.", take.name, len(places))
+            self._hall.notice.say(words)
+            return
         edit = edits.add_strand(shot.id, strand)
         if shot.shake.preset == library.first().name and not origins.changed(shot.shake):
             # what footage is opened with was nobody's choice: the take comes in its place
@@ -95,10 +100,21 @@ class TakeDeeds:
         self._hall.session.apply(tr("Use {0}", take.name), edit)
         self._hall.state.choose(strand=strand.id)
 
+    def try_on(self, take: Take | None) -> None:
+        """Let the shot be seen under a take, while that is looked at; None: it is over."""
+        shot = self._hall.state.seen
+        if take is None or shot is None:
+            self._hall.stage.audition(None)
+            return
+        self._hall.stage.audition(replace(shot, shake=replace(shot.shake, strands=(takes.strand_of(take),))))
+
     def measure_own(self) -> None:
         """Measure the shot's own motion, and add its shake once more."""
         hall, shot, info = self._hall, self._hall.state.shot, self._hall.state.info
         if shot is None or info is None:
+            return
+        if shot.footage.media.drawn:
+            hall.notice.say(tr("A title has no motion of its own to measure."))
             return
         path = Path(shot.footage.media.path)
 

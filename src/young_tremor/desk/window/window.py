@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import time
+from operator import attrgetter
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent, QResizeEvent
-from PySide6.QtWidgets import QApplication, QLineEdit, QMessageBox
+from PySide6.QtWidgets import QApplication, QLineEdit, QMessageBox, QPlainTextEdit
 
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit.focus import Focus
@@ -23,10 +24,12 @@ from young_tremor.desk.window.listed import ALL, MENUS
 from young_tremor.desk.window.overlays import Overlays
 from young_tremor.desk.window.place import Place
 from young_tremor.desk.window.plotter import Plotter
-from young_tremor.engine import framing, library, playback, settings
+from young_tremor.engine import footage, framing, library, playback, settings
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 
+CONTROLS = attrgetter("strand", "page", "plate", "sound", "span", "scope")  # what the panel depends on
+CHART_LATER = 150  # milliseconds until the chart that is not seen follows
 HINT = "Drop a locked-off shot here, or press Ctrl+O.\nIt starts with a little handheld drift."
 
 
@@ -57,6 +60,10 @@ class Window(Desk):
         self._focus = Focus(self)
         for each in (self, self._focus):
             QApplication.instance().installEventFilter(each)  # type: ignore[union-attr]
+        self._chart_later = QTimer(self)
+        self._chart_later.setSingleShot(True)
+        self._chart_later.setInterval(CHART_LATER)
+        self._chart_later.timeout.connect(self._show_chart)
         self._clock = QTimer(self)
         self._clock.timeout.connect(self._second)
         self._clock.start(250)
@@ -70,10 +77,10 @@ class Window(Desk):
         stage.read.connect(self._read)
         stage.played.connect(self.transport.show_playing)
         stage.opened.connect(self._opened)
-        for teller in (stage, self.runner, paper, self.popup):
+        for teller in (stage, self.runner, paper, self.popup, self.popup.keep):
             teller.told.connect(self.notice.say)
         state.changed.connect(self._chosen)
-        self.prints.came.connect(self._shot_changed)
+        self.prints.came.connect(self.scene.paper.refresh)
         self.session.saved_changed.connect(self._saved)
         self.session.replaced.connect(self._replaced)
         self.transport.play.connect(stage.toggle_play)
@@ -86,24 +93,30 @@ class Window(Desk):
         paper.compared.connect(self.deeds.compare)
         paper.kept.connect(self.deeds.show_presets)
         paper.reset.connect(self.deeds.reset_shake)
-        self.chart.traced.connect(self._show_trace)
+        self.chart.camera.traced.connect(self._show_trace)
         self.chart.add_strand.connect(self.deeds.add_strand)
         self.figures.closed.connect(self.toggle_figures)
         self.panel.frame.go_to.connect(stage.go)
         self.panel.frame.shape.connect(self.chart.shape)
         self.panel.frame.framing.limit_asked.connect(self.deeds.limit)
         self.panel.made.connect(self._panel_made)
-        self.panel.plates.add_asked.connect(self.deeds.ask_graphic)
+        self.panel.plates.add_asked.connect(self.deeds.add_plate)
+        self.panel.plates.print_asked.connect(self.plate_prints.ask)
+        self.panel.plates.title.faces_asked.connect(self._list_faces)
+        self.panel.plates.deep.shown.connect(self.mover.show)
+        self.panel.plates.deep.region.drawing.connect(self.placer.draw_region)
         self.panel.plates.nudged.connect(self.mover.nudge)
         self.picture.clicked.connect(lambda: state.choose(strand=None))
         self.reel.chosen.connect(state.choose_shot)
         self.reel.removed.connect(lambda i: self.session.apply(tr("Remove shot"), edits.remove_shot(i)))
         self.view.moved.connect(lambda old, new: self._show_time())
+        self.state.reel_time.moved.connect(lambda old, new: self._show_time())
         self.header.open_button.clicked.connect(self.files.ask_open)
         self.header.presets_button.clicked.connect(lambda: self.deeds.show_presets())
         self.header.render_button.clicked.connect(self.show_render)
         self.popup.picked.connect(self.deeds.apply_preset)
-        self.popup.saved.connect(self.deeds.save_preset)
+        self.popup.tried.connect(self.deeds.try_preset)
+        self.popup.keep.saved.connect(self.deeds.save_preset)
         self.sheet.begun.connect(self.keeper.keep_soon)
         self.measure.begun.connect(self.keeper.keep_soon)
         self.sheet.progressed.connect(lambda words: self.header.render_button.setText(words or tr("Render")))
@@ -127,16 +140,25 @@ class Window(Desk):
             self.transport.show_zoom(now.zoom.scale)
         if before.filled != now.filled:
             self.top.setVisible(not now.filled)
-        if (before.strand, before.page, before.plate) != (now.strand, now.page, now.plate):
+        if before.scope != now.scope:
+            self._show_chart()
+            self._show_time()
+        if CONTROLS(before) != CONTROLS(now):
             self._show_panel()
             self.show_figures()
+        if before.also != now.also:
+            self.reel.show_project(self.session.project, self.state.now.shot, self.state.chosen_shots)
+            self._show_panel()
 
     def _shot_changed(self) -> None:
-        project, shot, info = self.session.project, self.state.shot, self.state.info
+        project, shot = self.session.project, self.state.shot
         self.picture.hint = HINT if shot is None else self.picture.hint
         self.welcome.show_for(empty=not project.shots and not self.files.adding)
-        self.reel.show_project(project, self.state.now.shot)
-        self.chart.show_shot(shot, info)
+        self.reel.show_project(project, self.state.now.shot, self.state.chosen_shots)
+        if self.state.now.scope == "reel":
+            self._chart_later.start()  # it is not seen: whatever is seen comes first
+        else:
+            self._show_chart()
         self._show_panel()
         self.show_figures()
         self._show_trace()
@@ -146,10 +168,15 @@ class Window(Desk):
         self._show_state()
         self.prints.look()
 
+    def _show_chart(self) -> None:
+        """Let the shot's chart follow."""
+        self._chart_later.stop()
+        self.chart.show_shot(self.state.shot, self.state.info)
+
     def _show_trace(self) -> None:
         """The shot's little trace on its print."""
-        shot, trace = self.state.shot, self.chart.trace
-        if shot is not None and trace is not None:
+        shot, trace, of = self.state.shot, self.chart.camera.trace, self.chart.paper.shot
+        if shot is not None and trace is not None and of is not None and of.id == shot.id:
             self.reel.set_look(shot.id, None, trace.centre[:: max(1, len(trace.t) // 60)])
 
     def _show_panel(self) -> None:
@@ -162,8 +189,9 @@ class Window(Desk):
         self.placer.show()
 
     def _show_time(self) -> None:
-        self.transport.show_time(self.view.frame, self.view.frames, self.view.rate, self.view.drop)
-        self.picture.set_scope(self.chart.trace_at(self.state.seconds), self.state.seconds)
+        clock = self.clock
+        self.transport.show_time(clock.frame, clock.frames, clock.rate, clock.drop)
+        self.picture.set_scope(self.chart.camera.at(self.state.seconds), self.state.seconds)
         self.chart.show_numbers()
         self._show_boxes()
         self.mover.show()
@@ -175,6 +203,13 @@ class Window(Desk):
         panel.channel_chosen.connect(self.chart.set_channel)
         panel.ahead_changed.connect(self.plotter.set_ahead)
         panel.match_asked.connect(self.take_deeds.ask_match)
+
+    def _list_faces(self) -> None:
+        """Look for the faces that are installed, which may take a second, in the background."""
+        self.runner.run(
+            "faces", lambda report: tuple(face.name for face in footage.faces.faces()),
+            self.panel.plates.title.set_faces, quiet=True,
+        )  # fmt: skip
 
     def _show_boxes(self) -> None:
         """Draw the keep-clear boxes where they lie on the present frame."""
@@ -263,7 +298,7 @@ class Window(Desk):
             and event.key() == Qt.Key.Key_C
             and not event.modifiers()
             and not event.isAutoRepeat()
-            and not isinstance(QGuiApplication.focusObject(), QLineEdit)
+            and not isinstance(QGuiApplication.focusObject(), QLineEdit | QPlainTextEdit)
             and event.type() in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease)
         ):
             self.state.choose(peek=event.type() == QEvent.Type.KeyPress)

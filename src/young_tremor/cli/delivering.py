@@ -1,0 +1,96 @@
+"""``deliver``: films, numbered pictures and stems of projects, as the list in the window writes them."""
+
+from __future__ import annotations
+
+import json
+import time
+from pathlib import Path
+
+import click
+
+from young_tremor.base.errors import RequestError, UnreadableValue
+from young_tremor.cli import parts
+from young_tremor.cli.parts import FILE
+from young_tremor.cli.sounding import loudness
+from young_tremor.engine import actions, deliveries, timelines
+
+EVERY = 0.5  # seconds between two lines of progress
+
+
+def frames_of(text: str | None) -> tuple[int, int] | None:
+    """Numbers written A-B."""
+    if text is None:
+        return None
+    low, dash, high = text.partition("-")
+    if not (low.isdigit() and (high.isdigit() if dash else True)) or (dash and int(high) < int(low)):
+        raise UnreadableValue(f"“{text}” are no frames: write the first and the last, like 1-48.")
+    return int(low), int(high) if dash else int(low)
+
+
+@click.command()
+@click.argument("projects", type=FILE, nargs=-1, required=True)
+@click.option("--form", default="h264", show_default=True, type=click.Choice(actions.codec_names()), help="What of.")
+@click.option("--to", "folder", type=FILE, required=True, help="The folder to write into.")
+@click.option("--shot", "shot_name", help="One shot by name; the whole reel if left out.")
+@click.option("--each", is_flag=True, help="Every shot by itself.")
+@click.option("--variants", is_flag=True, help="Each variant of a shot by itself; with --each or --shot.")
+@click.option("--pattern", default="", help="Names by {project}, {shot}, {variant}, {number} and {date}.")
+@click.option("--handles", type=click.IntRange(0, 1000), default=0, help="Frames beyond a shot's ends.")
+@click.option("--clean", is_flag=True, help="Each also without shake and crop.")
+@click.option("--frames", help="Of numbered pictures only those from A to B, written A-B; what is there stays.")
+@click.option("--stem", "stems", multiple=True, help="A sound by name, as WAV beside the film; repeatable.")
+@click.option("--loudness", "wanted", type=float, help="Level the sound to so many LUFS: -14, -16 or -23.")
+@click.option("--timeline", type=FILE, help="Also write the cut (.otio, .edl) with the films in place; with --each.")
+@click.option("--json", "as_json", is_flag=True, help="Progress as lines of JSON on standard output.")
+@click.option("--overwrite", is_flag=True, help="Replace existing outputs.")
+def deliver(
+    projects: tuple[Path, ...], form: str, folder: Path, shot_name: str | None, each: bool, variants: bool,
+    pattern: str, handles: int, clean: bool, frames: str | None, stems: tuple[str, ...], wanted: float | None,
+    timeline: Path | None, as_json: bool, overwrite: bool,
+) -> None:  # fmt: skip
+    """Write films, numbered pictures and stems of projects.
+
+    Everything is checked before the first frame. With --frames any part of numbered pictures is rendered under its
+    final names, each whole or absent and the same whoever renders it: see docs/farm.md.
+
+    \b
+    young-tremor deliver scene.tremor --form prores --to masters --each --handles 12
+    young-tremor deliver scene.tremor --form exr --to plates --shot "Press, wide" --frames 1-48
+    """
+    numbers = frames_of(frames)
+    if numbers is not None and form not in ("png", "tiff", "exr"):
+        raise RequestError("--frames is for numbered pictures: choose --form png, tiff or exr.")
+    if timeline is not None and (len(projects) > 1 or not each):
+        raise RequestError("A timeline is written of one project whose shots are delivered with --each.")
+    made: list[deliveries.Delivery] = []
+    for project in projects:
+        parts.there(project)
+        made += deliveries.planned(
+            actions.open_project(project), form=form, folder=folder, pattern=pattern, each=each, shot=shot_name,
+            name=project.stem, handles=handles, clean=clean, variants=variants, frames=numbers, overwrite=overwrite,
+            resume=numbers is not None and not overwrite, loudness=loudness(wanted), stems=stems,
+        )  # fmt: skip
+    notes = deliveries.check(tuple(made))
+    if notes and not as_json:
+        parts.say("; ".join(notes) + ".")
+    for delivery in made:
+        bar, pace, last = parts.Bar(delivery.path.name), deliveries.Pace(), 0.0
+
+        def report(done: int, total: int) -> None:
+            nonlocal last
+            if not as_json:
+                bar(done, total)  # noqa: B023
+            elif time.monotonic() - last > EVERY or done == total:
+                last = time.monotonic()
+                click.echo(json.dumps({"delivery": delivery.name, **pace.told(done, total)}))  # noqa: B023
+
+        deliveries.run(delivery, report)
+        if as_json:
+            click.echo(json.dumps({"delivery": delivery.name, "done": str(delivery.path)}))
+        else:
+            click.echo(f"{delivery.path.name} is written.")
+    if timeline is not None:
+        timelines.write(
+            actions.open_project(projects[0]), tuple(made), timeline, handles=handles, name=projects[0].stem,
+            overwrite=overwrite,
+        )  # fmt: skip

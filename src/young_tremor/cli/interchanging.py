@@ -1,0 +1,77 @@
+"""``stmap`` and ``gyro``: motion out for other tools, and in from a telephone."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from young_tremor.base.errors import RequestError
+from young_tremor.cli import parts
+from young_tremor.cli.delivering import frames_of
+from young_tremor.cli.parts import FILE
+from young_tremor.engine import actions, interchange, library
+
+
+@click.command()
+@click.argument("source", type=FILE)
+@click.option(
+    "-o", "--output", type=FILE, required=True, help="The EXR pictures to write (name.####.exr), or a folder."
+)
+@click.option("--shot", "shot_name", help="One shot of a project by name; the first if left out.")
+@click.option("--preset", "preset_name", help="Of footage instead of a project: the preset that moves it.")
+@click.option("--exposures", type=click.IntRange(1, 256), default=1, show_default=True, help="Maps for each frame.")
+@click.option("--frames", help="Only the frames from A to B, written A-B.")
+@click.option("--overwrite", is_flag=True, help="Replace existing outputs.")
+def stmap(
+    source: Path, output: Path, shot_name: str | None, preset_name: str | None, exposures: int, frames: str | None,
+    overwrite: bool,
+) -> None:  # fmt: skip
+    """Write where each delivered pixel looks in the source, as ST maps for a compositor.
+
+    Red goes from 0 at the source's left edge to 1 at its right, green from 0 at the bottom to 1 at the top; 32-bit
+    float. SOURCE is a project, or footage with --preset.
+    """
+    parts.pictures_there(source)
+    if source.suffix.lower() == ".tremor":
+        shots = actions.pick_shots(actions.open_project(source), shot_name)
+        if not shots:
+            raise RequestError(f"{source.name} has no shots: nothing moves in it.")
+        shot = shots[0]
+    else:
+        shot = actions.one_shot(source, library.preset(preset_name or library.DEFAULT_PRESET))
+    if output.suffix.lower() != ".exr":
+        output.mkdir(parents=True, exist_ok=True)
+        output = output / "st.####.exr"
+    count = interchange.write_maps(
+        shot, output, parts.Bar(output.name), exposures=exposures, frames=frames_of(frames), overwrite=overwrite
+    )
+    click.echo(f"{count} maps are written to {output.parent}.")
+
+
+@click.command()
+@click.argument("log", type=FILE)
+@click.option("-o", "--output", type=FILE, required=True, help="The take (CSV) to write.")
+@click.option("--held", type=click.Choice(("upright", "left", "right", "upside-down")), default="upright",
+              show_default=True, help="How the telephone was held; left: on its left side.")  # fmt: skip
+@click.option("--axes", help="Which of its axes are the camera's right, up and back: like y,-x,z.")
+@click.option("--time", "time_unit", type=click.Choice(("s", "ms", "us", "ns")), help="Unit of time, if not as found.")
+@click.option("--unit", "rate_unit", type=click.Choice(("rad", "deg")), help="Unit of turning, if not as found.")
+@click.option("--fps", default="60", show_default=True, help="Rows a second of the take.")
+@click.option("--whole", is_flag=True, help="Take nothing off: neither bias nor drift.")
+@click.option("--overwrite", is_flag=True, help="Replace an existing output.")
+def gyro(
+    log: Path, output: Path, held: str, axes: str | None, time_unit: str | None, rate_unit: str | None, fps: str,
+    whole: bool, overwrite: bool,
+) -> None:  # fmt: skip
+    """Make a take of a gyroscope's log: a time and three turn rates in each line of a CSV file.
+
+    Units and columns are recognised, and said.
+    """
+    parts.there(log)
+    actions.not_over(output, log)
+    said = interchange.take_of_log(
+        log, output, axes=axes, held=held, time_unit=time_unit, rate_unit=rate_unit, fps=fps, whole=whole,
+        overwrite=overwrite,
+    )  # fmt: skip
+    click.echo(f"{log.name}: {said}.")

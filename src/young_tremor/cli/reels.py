@@ -1,0 +1,89 @@
+"""``reel`` and ``render``: projects made and rendered without a window."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from young_tremor.base.errors import RequestError
+from young_tremor.base.units import parse_rate, parse_size, parse_time
+from young_tremor.cli import parts
+from young_tremor.cli.parts import FILE
+from young_tremor.cli.sounding import loudness
+from young_tremor.engine import actions, batch, deliveries, library, timelines
+from young_tremor.engine import reel as reels
+
+
+@click.command()
+@click.argument("inputs", type=FILE, nargs=-1, required=True)
+@click.option("-o", "--output", type=FILE, required=True, help="The project to write, ending in .tremor.")
+@click.option("--preset", "preset_name", help="A preset by name or its beginning, for all shots.")
+@click.option("--size", help="The reel's delivered size, as 1920x1080; the first shot's if left out.")
+@click.option("--fps", help="The reel's rate; the first shot's if left out.")
+@click.option("--overwrite", is_flag=True, help="Replace an existing project.")
+def reel(
+    inputs: tuple[Path, ...], output: Path, preset_name: str | None, size: str | None, fps: str | None, overwrite: bool
+) -> None:
+    """Make a project of films, pictures and sequences, or of a timeline (.otio, .edl), each in its own course."""
+    for each in inputs:
+        parts.pictures_there(each)
+    preset = library.preset(library.DEFAULT_PRESET if preset_name is None else preset_name)
+    rate = parse_rate(fps) if fps else None
+    if any(timelines.is_timeline(each) for each in inputs):
+        if len(inputs) > 1:
+            raise RequestError("A reel is made of one timeline, or of footage: give one of them.")
+        made, notes = timelines.opened(inputs[0], preset, fps=rate)
+        made = batch.delivered_as(made, parse_size(size), None) if size else made
+        if notes:
+            parts.say(f"{inputs[0].name}: {'; '.join(notes)}.")
+    else:
+        made = batch.make_reel(inputs, preset, size=parse_size(size) if size else None, rate=rate)
+    batch.write_project(made, output, overwrite=overwrite)
+    lying = reels.placed(made)
+    parts.say(f"{output.name}: {len(lying)} shots, {lying[-1].end:.2f} s at {float(lying[0].rate):g} frames/s.")
+
+
+@click.command()
+@click.argument("project", type=FILE)
+@click.option("--shot", "shot_name", help="One shot by name; the whole reel if left out.")
+@click.option("-o", "--output", type=FILE, help="The film to write.")
+@click.option("--each", "folder", type=FILE, help="A folder to write every shot by itself into, instead of -o.")
+@click.option("--pattern", default="{number} {shot}", show_default=True, help="How they are called with --each.")
+@click.option("--size", help="Delivered size, as 1920x1080; the reel's if left out, with --each the shot's.")
+@click.option("--fps", help="Delivered rate; likewise.")
+@click.option("--from", "start", help="Where to begin: seconds or timecode of the reel, or of the shot.")
+@click.option("--to-time", "end", help="Where to end.")
+@click.option("--codec", type=click.Choice(actions.codec_names()), default="h264", show_default=True)
+@click.option("--loudness", "wanted", type=float, help="Level the sound to so many LUFS: -14, -16 or -23.")
+@click.option("--clean", type=FILE, help="Also write the same stretch without shake and crop.")
+@click.option("--overwrite", is_flag=True, help="Replace an existing output.")
+def render(
+    project: Path, shot_name: str | None, output: Path | None, folder: Path | None, pattern: str, size: str | None,
+    fps: str | None, start: str | None, end: str | None, codec: str, wanted: float | None,
+    clean: Path | None, overwrite: bool,
+) -> None:  # fmt: skip
+    """Render a project's reel in order, one shot of it, or every shot by itself."""
+    parts.there(project)
+    if (output is None) == (folder is None):
+        raise RequestError("Say where the output goes: -o with a film, or --each with a folder.")
+    opened = actions.open_project(project)
+    opened = batch.delivered_as(opened, parse_size(size) if size else None, parse_rate(fps) if fps else None)
+    rate = reels.rate_of(opened)
+    stretch = tuple(None if each is None else parse_time(each, rate) for each in (start, end))
+    shots = batch.stretch(opened, shot_name, *stretch, each=folder is not None)
+    if folder is not None:
+        if clean is not None:
+            raise RequestError("With --each a clean version has no name: render it by itself.")
+        names = [
+            deliveries.named(pattern, project=project.stem, shot=shot.name, variant=shot.variant, number=number)
+            for number, shot in enumerate(shots, start=1)
+        ]
+        for shot, path in zip(shots, batch.named_in(folder, names, codec), strict=True):
+            parts.write((shot,), path, None, codec, overwrite, loudness(wanted))
+        return
+    assert output is not None
+    actions.not_over(output, project)
+    if clean is not None:
+        actions.not_over(clean, project)
+    parts.write(shots, output, clean, codec, overwrite, loudness(wanted))

@@ -1,0 +1,87 @@
+"""Footage that is replaced, or lost and found again; and a project gathered for another machine."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog
+
+from young_tremor.base.units import duration_text
+from young_tremor.desk.kit.words import tr
+from young_tremor.desk.window.hall import Hall
+from young_tremor.engine import relink
+from young_tremor.model.edits import Edit
+
+
+class FootageDeeds:
+    """Each is one step that can be undone."""
+
+    def __init__(self, hall: Hall) -> None:
+        self._hall = hall
+
+    def ask_replace(self) -> None:
+        """Choose other footage for the shot."""
+        hall = self._hall
+        if hall.state.shot is not None:
+            name, _ = QFileDialog.getOpenFileName(hall, tr("Other footage for the shot"), str(hall.folder()))
+            if name:
+                self.replace(name)
+
+    def replace(self, name: str) -> None:
+        """Put other footage under the shot, and say what differs."""
+        hall, shot = self._hall, self._hall.state.shot
+        if shot is None:
+            return
+
+        def land(made: tuple[Edit, str]) -> None:
+            hall.session.apply(tr("Replace footage"), made[0])
+            hall.notice.say(made[1])
+
+        hall.runner.run(
+            "replace", lambda report: relink.replaced(shot, name), land, still=lambda: hall.shot_of(shot.id) == shot
+        )
+
+    def ask_find(self) -> None:
+        """Choose a folder in which lost footage is looked for."""
+        name = QFileDialog.getExistingDirectory(self._hall, tr("Look for missing footage in"), str(self._hall.folder()))
+        if name:
+            self.find(Path(name))
+
+    def find(self, folder: Path) -> None:
+        """Look for all that is lost in a folder, and put it back."""
+        hall = self._hall
+        lost = relink.missing(hall.session.project)
+        if not lost:
+            hall.notice.say(tr("Nothing is missing."))
+            return
+
+        def land(found: tuple[relink.Found, ...]) -> None:
+            if found:
+                hall.session.apply(tr("Find missing footage"), relink.relinked(found))
+                hall.state.facts.clear()
+                hall.stage.refresh()
+            hall.notice.say(relink.words_of(found, lost))
+
+        hall.runner.run("find footage", lambda report: relink.look(lost, folder, report), land)
+
+    def ask_gather(self, *, link: bool = False) -> None:
+        """Choose a folder into which the project is gathered."""
+        name = QFileDialog.getExistingDirectory(self._hall, tr("Gather the project into an empty folder"))
+        if name:
+            self.gather(Path(name), link=link)
+
+    def gather(self, folder: Path, *, link: bool = False) -> None:
+        """Copy the project with all its footage into a folder."""
+        hall, project = self._hall, self._hall.session.project
+        name = hall.session.path.stem if hall.session.path is not None else "project"
+
+        def progress(done: int, total: int, left: float) -> None:
+            if left > 1.0:
+                hall.notice.say(tr("Gathering: {0} of {1} files, {2} left.", done, total, duration_text(left)))
+
+        def land(target: Path) -> None:
+            hall.notice.say(tr("Gathered in {0}.", target.parent))
+
+        hall.runner.run(
+            "gather", lambda report: relink.gather(project, folder, name, report, link=link), land, progress=progress
+        )

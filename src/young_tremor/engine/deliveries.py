@@ -1,0 +1,181 @@
+"""Deliveries: what is written, where, in which form. Checked as a whole before the first frame, then one by one."""
+
+from __future__ import annotations
+
+import shutil
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date
+from pathlib import Path
+
+from msgspec.structs import replace
+
+from young_tremor.base import files
+from young_tremor.base.errors import ExistingFile, RequestError, UnreadableValue
+from young_tremor.engine import actions, batch, footage, mixing, reel, stems
+from young_tremor.media.picture_writer import name_of
+from young_tremor.media.video_writer import codec
+from young_tremor.model import cuts
+from young_tremor.model.project import Project, Shot
+from young_tremor.render.resolve import resolve
+
+FIELDS = ("project", "shot", "variant", "number", "date")
+#: Bits that a pixel of a frame comes to in each form, about; for asking whether there is room.
+BITS = {
+    "h264": 0.5, "h265": 0.3, "av1": 0.2, "vp9": 0.3, "prores": 4.5, "prores4444": 8.0, "dnxhr": 4.5, "ffv1": 8.0,
+    "png": 16.0, "tiff": 36.0, "exr": 36.0,
+}  # fmt: skip
+
+Report = Callable[[int, int], None]
+
+
+@dataclass(frozen=True)
+class Delivery:
+    """One entry: shots one after the other into ``path``. ``clean``: without shake and crop. ``stems``: the names of
+    sounds that go beside it as WAV. The shots are as they were when it was made."""
+
+    name: str
+    shots: tuple[Shot, ...]
+    path: Path
+    form: str
+    clean: bool = False
+    frames: tuple[int, int] | None = None
+    overwrite: bool = False
+    resume: bool = False
+    loudness: float | None = None
+    stems: tuple[str, ...] = ()
+
+
+def named(pattern: str, *, project: str, shot: str, variant: str, number: int) -> str:
+    """A name by a pattern of the fields; UnreadableValue for another."""
+    today = date.today().isoformat()
+    try:
+        return pattern.format(project=project, shot=shot, variant=variant, number=f"{number:02d}", date=today)
+    except (KeyError, IndexError, ValueError, AttributeError):
+        known = ", ".join(f"{{{field}}}" for field in FIELDS)
+        raise UnreadableValue(f"“{pattern}” is no pattern of names: use {known}.") from None
+
+
+def with_handles(shot: Shot, frames: int) -> Shot:
+    """A shot that begins and ends so many of its frames further out, as far as its footage goes; what moves it goes on
+    there."""
+    if frames <= 0:
+        return shot
+    info = footage.infos(shot)[0]
+    more = frames / float(info.rate)
+    start = max(shot.start - more, 0.0)
+    end = None if shot.end is None else shot.end + more
+    if end is not None and not info.still:
+        end = min(end, info.seconds)
+    made = cuts.trim(shot.id, start=start, end=end)(Project((shot,))).shots[0]
+    return replace(made, over=tuple(replace(each, at=each.at - (shot.start - start)) for each in shot.over))
+
+
+def planned(
+    project: Project, *, form: str, folder: Path, pattern: str = "", each: bool = False, shot: str | None = None,
+    name: str = "project", handles: int = 0, clean: bool = False, variants: bool = False, **more: object,
+) -> tuple[Delivery, ...]:  # fmt: skip
+    """What a request comes to: the reel or one shot, or every shot by itself; and each of them clean besides."""
+    suffix = codec(form).suffixes[0]
+    pattern = pattern or ("{number} {shot}" if each else "{shot}" if shot else "{project}")
+    groups: list[tuple[str, str, int, tuple[Shot, ...]]] = []
+    if each or shot is not None:
+        wanted = [
+            place for place in reel.placed(project) if shot is None or place.shot.id == reel.named(project, shot).id
+        ]
+        for place in wanted:
+            number = project.shots.index(place.shot) + 1
+            one = with_handles(reel.under_spans(project, place), handles)
+            ways = [(one.variant, one.shake), *((o.letter, o.shake) for o in one.others)] if variants else [
+                (one.variant, one.shake)
+            ]  # fmt: skip
+            for letter, shake in ways:
+                groups.append((one.name, letter, number, (replace(one, shake=shake, variant=letter, others=()),)))
+    else:
+        groups.append((name, "A", 1, tuple(with_handles(s, handles) for s in reel.delivered(project))))
+    if not groups or not groups[0][3]:
+        raise RequestError("The project has no shots: there is nothing to deliver.")
+    out = []
+    for title, letter, number, shots in groups:
+        for without in (False, True) if clean else (False,):
+            words = named(pattern, project=name, shot=title, variant=letter, number=number)
+            words += " clean" if without else ""
+            out.append(
+                Delivery(words, shots, folder / files.file_name(words, suffix), form, without, **more)  # type: ignore[arg-type]
+            )
+    return tuple(out)
+
+
+def check(deliveries: tuple[Delivery, ...]) -> tuple[str, ...]:
+    """Refuse at the door whatever could not be finished: names that are alike or there already, folders, forms, room.
+
+    What a person should know before it starts.
+    """
+    paths = [each.path for each in deliveries]
+    twice = next((path for path in paths if paths.count(path) > 1), None)
+    if twice is not None:
+        raise RequestError(f"Two would be called {twice.name}: use {{shot}}, {{number}} or {{variant}} in the pattern.")
+    notes: list[str] = []
+    for folder in {path.parent for path in paths}:
+        if folder.exists() and not folder.is_dir():
+            raise RequestError(f"{folder} is no folder: name one.")
+        folder.mkdir(parents=True, exist_ok=True)
+    for each in deliveries:
+        notes += actions.check((each.path,), each.form, each.shots, overwrite=each.overwrite)
+        if codec(each.form).pictures and not (each.overwrite or each.resume) and each.frames is None:
+            first = name_of(each.path, 1)
+            if first.exists():
+                raise ExistingFile(f"{first} exists already: choose another name, or say --overwrite.")
+        for shot in each.shots:
+            mixing.check(shot)
+    for folder in {path.parent for path in paths}:
+        needed = sum(size_of(each) for each in deliveries if each.path.parent == folder)
+        free = shutil.disk_usage(folder).free
+        if needed > free:
+            raise RequestError(
+                f"There is no room in {folder}: about {needed / 1e9:.1f} GB are needed, {free / 1e9:.1f} GB are free."
+            )
+    return tuple(dict.fromkeys(notes))
+
+
+def size_of(delivery: Delivery) -> float:
+    """About how many bytes it comes to."""
+    total = 0.0
+    for shot in delivery.shots:
+        plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), footage.infos(shot))
+        total += plan.delivered[0] * plan.delivered[1] * plan.frames * BITS[delivery.form] / 8
+    return total
+
+
+def run(delivery: Delivery, report: Report) -> tuple[str, ...]:
+    """Write one. What should be known of the result. May be called from any thread."""
+    said = actions.render(
+        delivery.shots, delivery.path, report, codec_name=delivery.form, overwrite=delivery.overwrite,
+        shaken=not delivery.clean, loudness=None if delivery.clean else delivery.loudness, frames=delivery.frames,
+        resume=delivery.resume,
+    )  # fmt: skip
+    for name in delivery.stems:
+        there = tuple(each for shot in delivery.shots for each in mixing.stems(shot))
+        if name in there:
+            path = delivery.path.with_name(files.file_name(f"{delivery.path.stem} {name}", ".wav"))
+            stems.write(delivery.shots, path, stem=name, overwrite=delivery.overwrite)
+    return said
+
+
+class Pace:
+    """How fast a delivery goes, and how long it has still to go."""
+
+    def __init__(self, now: Callable[[], float] = time.monotonic) -> None:
+        self._now, self._begun = now, now()
+
+    def told(self, done: int, total: int) -> dict[str, float]:
+        """Frames done and to be done, frames a second, seconds left."""
+        took = max(self._now() - self._begun, 1e-6)
+        fps = done / took
+        return {"frame": done, "frames": total, "fps": round(fps, 2), "left": round((total - done) / max(fps, 1e-6), 1)}
+
+
+def stretch(project: Project, start: float, end: float) -> tuple[Shot, ...]:
+    """The marked stretch of the reel, as it is delivered."""
+    return batch.stretch(project, None, start, end)

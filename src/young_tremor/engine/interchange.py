@@ -1,0 +1,89 @@
+"""Motion out as numbers for other tools, and in from a gyroscope."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+from msgspec.structs import replace
+
+from young_tremor.base import files, motion_csv
+from young_tremor.base.errors import RequestError, UnreadableValue
+from young_tremor.base.files import check_free
+from young_tremor.base.units import parse_rate
+from young_tremor.engine import footage
+from young_tremor.exchange import gyro, usd
+from young_tremor.media import picture_writer
+from young_tremor.model.project import Shot
+from young_tremor.render import places
+from young_tremor.render.resolve import resolve
+
+Report = Callable[[int, int], None]
+MOST_LOG = 2 << 30  # bytes of a log
+
+
+def write_maps(
+    shot: Shot, output: Path, report: Report, *, exposures: int = 1, frames: tuple[int, int] | None = None,
+    overwrite: bool = False,
+) -> int:  # fmt: skip
+    """Write ST maps of a shot as numbered EXR pictures: red is where a delivered pixel looks across, green upwards, as
+    shares of the source, whose bottom left corner is (0, 0). ``exposures`` of each frame, evenly over its exposure,
+    one after the other. How many."""
+    if output.suffix.lower() != ".exr":
+        raise RequestError(f"{output.name} is no EXR: call them {output.stem}.####.exr.")
+    if len(shot.plates) > 1:
+        shot = replace(shot, plates=shot.plates[:1])
+    plan = resolve(shot, footage.infos(shot))
+    first, last = frames or (1, plan.frames)
+    first, last = max(first, 1), min(last, plan.frames)
+    picture_writer.check_pictures(
+        output, (first - 1) * exposures + 1, (last - first + 1) * exposures, overwrite=overwrite, resume=False
+    )
+    done, size = 0, plan.base.source.size
+    for index in range(first - 1, last):
+        middle, length = (float(v[0]) for v in plan.shutter(np.array([plan.time(index)])))
+        for k in range(exposures):
+            t = middle + length * ((k + 0.5) / exposures - 0.5)
+            made = places.as_map(places.looked_at(plan, index, t), size)
+            path = picture_writer.name_of(output, index * exposures + k + 1)
+            picture_writer.write_floats(path, made, overwrite=overwrite)
+        done += exposures
+        report(index - first + 2, last - first + 1)
+    return done
+
+
+def camera_text(shot: Shot, *, distance: float) -> str:
+    """A shot's whole shake as a camera in USD text."""
+    if not 0 < distance < 1e6:
+        raise UnreadableValue(f"A distance of {distance:g} cannot be used: give more than 0.")
+    plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), footage.infos(shot))
+    channels = plan.channels(np.arange(plan.frames) / float(plan.rate))
+    return usd.camera(
+        channels, size=plan.delivered, pixel_aspect=float(plan.pixel_aspect), fps=float(plan.rate),
+        focal_mm=shot.frame.focal_mm, distance=distance,
+    )  # fmt: skip
+
+
+def take_of_log(
+    log: Path, output: Path, *, axes: str | None, held: str, time_unit: str | None, rate_unit: str | None, fps: str,
+    whole: bool, overwrite: bool,
+) -> str:  # fmt: skip
+    """Write a gyroscope's log as a take; what was recognised, in words."""
+    check_free(output, overwrite=overwrite)
+    data = files.read_regular(log, MOST_LOG, "gyroscope log")
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        raise RequestError(f"{log.name} is no text: a log is a CSV file.") from None
+    found = gyro.read(text, log.name, time_unit=time_unit, rate_unit=rate_unit)
+    rate = parse_rate(fps)
+    at, turned = gyro.turned(found, axes=axes or gyro.HELD[held], fps=float(rate), whole=whole)
+    zero = np.zeros(len(at))
+    columns = {
+        "frame": np.arange(len(at), dtype=np.float64), "time_s": at, "x_px": zero, "y_px": zero,
+        "roll_deg": turned[:, 2], "scale": zero + 1, "pan_deg": turned[:, 0], "tilt_deg": turned[:, 1],
+    }  # fmt: skip
+    made = motion_csv.text_of(motion_csv.Motion((1920, 1080), columns, str(rate), None, log.name))
+    files.write_whole(made.encode("utf-8"), output, overwrite=overwrite)
+    return found.words()

@@ -1,0 +1,92 @@
+"""Timelines opened as reels, and written again with the delivered films in place of the sources."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from pathlib import Path
+
+from msgspec.structs import replace
+
+from young_tremor.base.errors import RequestError, TremorError
+from young_tremor.base.files import check_free, write_whole
+from young_tremor.base.units import parse_time
+from young_tremor.engine import deliveries, footage, reel
+from young_tremor.exchange import timeline
+from young_tremor.model.cuts import another
+from young_tremor.model.edits import from_preset
+from young_tremor.model.project import Media, Plate, Preset, Project, Shot, new_id
+from young_tremor.model.shake import Hit
+
+ENDINGS = timeline.ENDINGS
+
+
+def is_timeline(path: Path) -> bool:
+    """Whether a path names a timeline."""
+    return path.suffix.lower() in ENDINGS
+
+
+def opened(path: Path, preset: Preset, *, fps: Fraction | None = None) -> tuple[Project, tuple[str, ...]]:
+    """A timeline as a reel under a preset, each shot in a course of its own; and what of it is not kept."""
+    found = timeline.read(path, fps=fps)
+    if not found.cuts:
+        raise RequestError(f"{path.name} has no clips: there is nothing to shake.")
+    notes, shots = list(found.lost), []
+    if len(found.cuts) > timeline.MOST_CLIPS:
+        notes.append(f"of {len(found.cuts)} clips the first {timeline.MOST_CLIPS} are kept, as many as a reel holds")
+    missing: set[str] = set()
+    for number, cut in enumerate(found.cuts[: timeline.MOST_CLIPS]):
+        start = _start(cut, missing)
+        plate = Plate(new_id(), cut.name[:200], Media(cut.path or cut.name))
+        hits = tuple(Hit(new_id(), round(t, 6)) for t, _ in cut.markers)
+        shake = another(from_preset(preset), number)
+        shots.append(
+            Shot(new_id(), cut.name[:200], (plate,), shake, start=start, end=start + max(cut.seconds, 0.04), hits=hits)
+        )
+    if missing:
+        some = ", ".join(sorted(Path(each).name for each in missing)[:3])
+        notes.append(f"{len(missing)} files are missing ({some}{', …' if len(missing) > 3 else ''}): find them")
+    return replace(Project(tuple(shots)), rate=str(found.rate)), tuple(notes)
+
+
+def _start(cut: timeline.Cut, missing: set[str]) -> float:
+    """Where a cut begins in its file: its timecode taken off where the cut counts by that."""
+    if not cut.path or not Path(cut.path).is_file():
+        if "#" not in cut.path:
+            missing.add(cut.path or cut.name)
+        return cut.start if cut.start < 1000 else 0.0
+    try:
+        info = footage.facts(cut.path).info
+    except TremorError:
+        missing.add(cut.path)
+        return cut.start
+    if cut.start < info.seconds or not info.timecode:
+        return min(cut.start, max(info.seconds - 0.04, 0.0))
+    try:
+        return max(cut.start - parse_time(info.timecode, info.rate), 0.0)
+    except TremorError:
+        return 0.0
+
+
+def write(
+    project: Project, made: tuple[deliveries.Delivery, ...], output: Path, *, handles: int, name: str, overwrite: bool
+) -> None:
+    """Write the cut of a reel with films of its shots in place: ``made`` are those of each shot, in their order."""
+    if not is_timeline(output) or output.suffix.lower() == ".otioz":
+        raise RequestError(f"{output.name} is no name of a timeline: end it in .otio or .edl.")
+    check_free(output, overwrite=overwrite)
+    shaken = [each for each in made if not each.clean]
+    places = reel.placed(project)
+    if len(shaken) != len(places):
+        raise RequestError("A timeline needs a film of each shot: deliver with --each.")
+    rate, clips = reel.rate_of(project), []
+    for place, delivery in zip(places, shaken, strict=True):
+        with_more = delivery.shots[0]
+        before = place.shot.start - with_more.start
+        whole = reel.seconds_of(with_more, reel.known(with_more.footage.media))
+        markers = tuple((hit.t, "hit") for hit in place.shot.hits if 0 <= hit.t < place.end - place.at)
+        clips.append(timeline.Delivered(place.shot.name, delivery.path, before, place.end - place.at, whole, markers))
+    text = timeline.text_of(name, tuple(clips), rate, output.suffix.lower())
+    write_whole(text.encode("utf-8"), output, overwrite=overwrite)
+
+
+__all__ = ["ENDINGS", "is_timeline", "opened", "write"]

@@ -1,0 +1,1 @@
+"""Into and out of others' work: gyroscope logs, cameras, timelines."""

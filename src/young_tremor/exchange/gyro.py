@@ -1,0 +1,226 @@
+"""A gyroscope's log as motion: three turn rates over time, integrated on the rotation group.
+
+Axes of a telephone held upright: x to the right, y up, z out of the screen towards who holds it; its camera looks along
+−z. A turn about y to the left moves the picture right (pan), one about x upwards moves it down (tilt), one about z
+against the clock turns it with the clock (roll).
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+import re
+from dataclasses import dataclass
+from datetime import datetime
+
+import numpy as np
+from scipy.spatial.transform import Rotation
+
+from young_tremor.base.errors import BrokenDocument, UnreadableValue
+
+TIMES = {"s": 1.0, "ms": 1e-3, "us": 1e-6, "ns": 1e-9}
+HELD = {"upright": "x,y,z", "left": "y,-x,z", "right": "-y,x,z", "upside-down": "-x,-y,z"}
+GAP = 6.0  # usual steps that may be missing before it is a gap
+STILL = 0.5  # seconds of a part that is looked at for how still it is
+MOST_RAD = 12.0  # radians a second that no hand reaches: more are degrees
+MOST_ROWS = 20_000_000
+_TIME = re.compile(r"^(t|time|timestamp|zeit|seconds?|secs?|ms|us|µs|ns|date|datetime)\b", re.IGNORECASE)
+_AXIS = re.compile(r"(?:^|[^a-z])(?:w|g|gyro|gyr|rot|omega|rate|rotation)?[ _.\-]*(x|y|z)(?:$|[^a-z])", re.IGNORECASE)
+
+
+@dataclass(frozen=True)
+class Log:
+    """What was recognised: seconds (n,) from the first row, rates (n, 3) in radians a second about x, y and z, and in
+    words what units and columns they were."""
+
+    seconds: np.ndarray
+    rates: np.ndarray
+    time_unit: str
+    rate_unit: str
+    columns: tuple[str, ...]
+    gaps: int
+
+    def words(self) -> str:
+        """What was recognised, in a sentence."""
+        gaps = f", {self.gaps} gaps bridged" if self.gaps else ""
+        rate = (len(self.seconds) - 1) / max(float(self.seconds[-1]), 1e-9)
+        return (
+            f"{len(self.seconds)} rows over {self.seconds[-1]:.2f} s ({rate:.0f} a second){gaps}; time in "
+            f"{self.time_unit}, rates in {self.rate_unit}, columns {', '.join(self.columns)}"
+        )
+
+
+def read(text: str, name: str, *, time_unit: str | None = None, rate_unit: str | None = None) -> Log:
+    """A log out of the text of a CSV file. BrokenDocument with the line where something is wrong."""
+    rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff")), delimiter=_delimiter(text)))
+    lines = [(n, [cell.strip() for cell in row]) for n, row in enumerate(rows, start=1)]
+    lines = [(n, row) for n, row in lines if any(row) and not row[0].startswith("#")]
+    if not lines:
+        raise BrokenDocument(f"{name} is empty: a log has a time and three turn rates in each line.")
+    if len(lines) > MOST_ROWS:
+        raise BrokenDocument(f"{name} has {len(lines)} lines, more than can be worked with: cut it up.")
+    head = lines[0][1] if not _number(lines[0][1][0]) and not _date(lines[0][1][0]) else None
+    body = lines[1:] if head is not None else lines
+    if len(body) < 3:
+        raise BrokenDocument(f"{name} has {len(body)} rows of numbers: a motion needs three or more.")
+    time_at, axes = _columns(head, body[0][1], name)
+    table = np.empty((len(body), 4))
+    for k, (number, row) in enumerate(body):
+        try:
+            table[k, 0] = _when(row[time_at])
+            table[k, 1:] = [float(row[at].replace(",", ".")) for at in axes]
+        except (IndexError, ValueError):
+            said = ",".join(row)[:60]
+            raise BrokenDocument(f"{name}, line {number}: there is no time with three numbers: “{said}”.") from None
+        if not np.isfinite(table[k]).all():
+            raise BrokenDocument(f"{name}, line {number}: there is a number that is not finite.")
+    steps = np.diff(table[:, 0])
+    if (steps < 0).any():
+        at = int(np.flatnonzero(steps < 0)[0]) + 1
+        raise BrokenDocument(f"{name}, line {body[at][0]}: the time goes backwards.")
+    table = table[np.concatenate([[True], steps > 0])]  # what is said twice counts once
+    if len(table) < 3:
+        raise BrokenDocument(f"{name}: the time stands still.")
+    unit = time_unit or ("s" if _date(body[0][1][time_at]) else _time_unit(head[time_at] if head else "", table[:, 0]))
+    if unit not in TIMES:
+        raise UnreadableValue(f"“{unit}” is no unit of time: use s, ms, us or ns.")
+    seconds = (table[:, 0] - table[0, 0]) * TIMES[unit]
+    rate = rate_unit or _rate_unit([head[at] for at in axes] if head else [], table[:, 1:])
+    if rate not in ("rad", "deg"):
+        raise UnreadableValue(f"“{rate}” is no unit of turning: use rad or deg.")
+    rates = table[:, 1:] if rate == "rad" else np.radians(table[:, 1:])
+    usual = float(np.median(np.diff(seconds)))
+    gaps = int((np.diff(seconds) > GAP * usual).sum())
+    columns = tuple(head[at] if head else str(at + 1) for at in (time_at, *axes))
+    return Log(seconds, rates, unit, f"{rate}/s", columns, gaps)
+
+
+def _delimiter(text: str) -> str:
+    first = next((line for line in text.splitlines() if line.strip() and not line.startswith("#")), "")
+    return max(";\t,", key=first.count)
+
+
+def _number(text: str) -> bool:
+    try:
+        return math.isfinite(float(text))
+    except ValueError:
+        return False
+
+
+def _date(text: str) -> bool:
+    try:
+        datetime.fromisoformat(text)
+    except ValueError:
+        return False
+    return not _number(text)
+
+
+def _when(text: str) -> float:
+    try:
+        return float(text)
+    except ValueError:
+        return datetime.fromisoformat(text).timestamp()
+
+
+def _columns(head: list[str] | None, first: list[str], name: str) -> tuple[int, list[int]]:
+    """Which columns are the time and the rates about x, y and z."""
+    if head is None:
+        if len(first) < 4:
+            raise BrokenDocument(f"{name} has {len(first)} columns: a log has a time and three turn rates.")
+        return 0, [1, 2, 3]
+    time_at = next((k for k, cell in enumerate(head) if _TIME.match(cell)), 0)
+    found: dict[str, int] = {}
+    for preferred in (re.compile("gyr|rot|omega|rate|^w", re.IGNORECASE), re.compile("")):
+        for k, cell in enumerate(head):
+            bare = re.sub(r"[\[(].*?[\])]", "", cell)
+            match = _AXIS.search(bare)
+            other = re.search("acc|mag", cell, re.IGNORECASE)
+            if k != time_at and match and preferred.search(bare) and not other:
+                found.setdefault(match.group(1).lower(), k)
+    if len(found) == 3:
+        return time_at, [found[axis] for axis in "xyz"]
+    rest = [k for k in range(len(head)) if k != time_at][:3]
+    if len(rest) < 3:
+        raise BrokenDocument(f"{name} has {len(head)} columns: a log has a time and three turn rates.")
+    return time_at, rest
+
+
+def _time_unit(head: str, times: np.ndarray) -> str:
+    said = re.search(r"\b(ns|us|µs|ms|s|sec|seconds)\b", head.lower().replace("_", " "))
+    if said:
+        return {"µs": "us", "sec": "s", "seconds": "s"}.get(said.group(1), said.group(1))
+    step = float(np.median(np.diff(times)))
+    return "s" if step < 0.5 else "ms" if step < 500 else "us" if step < 5e5 else "ns"
+
+
+def _rate_unit(heads: list[str], rates: np.ndarray) -> str:
+    words = " ".join(heads).lower()
+    if "rad" in words:
+        return "rad"
+    if "deg" in words or "°" in words or "dps" in words:
+        return "deg"
+    return "deg" if float(np.quantile(np.abs(rates), 0.99)) > MOST_RAD else "rad"
+
+
+def turned(log: Log, *, axes: str = "x,y,z", fps: float = 100.0, whole: bool = False) -> tuple[np.ndarray, np.ndarray]:
+    """Times (n,) and pan, tilt and roll in degrees (n, 3), starting at 0, at ``fps``.
+
+    ``axes``: which of the log's axes are the camera's x, y and z, like "y,-x,z" for one held on its left side.
+    ``whole``: nothing is taken off; otherwise what the sensor drifts by (its bias, from the stillest parts, and what is
+    slower than the whole log) is.
+    """
+    rates = log.rates @ _axes(axes).T
+    seconds = log.seconds
+    if not whole:
+        rates = rates - _bias(seconds, rates)
+    step = np.diff(seconds)[:, None]
+    middle = 0.5 * (rates[1:] + rates[:-1])
+    # the mean rate of a step, and by how much turning about a moving axis differs from it
+    bent = np.cross(rates[:-1], rates[1:]) * step**2 / 12
+    turns = Rotation.from_rotvec(middle * step + bent)
+    now = np.empty((len(seconds), 4))
+    held = Rotation.identity()
+    now[0] = held.as_quat()
+    for k in range(len(turns)):
+        held = held * turns[k]
+        now[k + 1] = held.as_quat()
+    angles = np.degrees(np.unwrap(Rotation.from_quat(now).as_euler("xyz"), axis=0))
+    at = np.arange(int(seconds[-1] * fps) + 1) / fps
+    even = np.column_stack([np.interp(at, seconds, angles[:, k]) for k in range(3)])
+    tilt, pan, roll = even.T
+    made = np.column_stack([pan, tilt, roll])
+    return at, made - made[0]
+
+
+def _axes(text: str) -> np.ndarray:
+    """The matrix of axes written like "y,-x,z"."""
+    parts = [part.strip().lower() for part in text.split(",")]
+    names = {"x": 0, "y": 1, "z": 2}
+    out = np.zeros((3, 3))
+    try:
+        if len(parts) != 3:
+            raise KeyError
+        for row, part in enumerate(parts):
+            out[row, names[part.lstrip("+-")]] = -1.0 if part.startswith("-") else 1.0
+        if abs(np.linalg.det(out)) != 1:
+            raise KeyError
+    except KeyError:
+        raise UnreadableValue(f"“{text}” are no axes: name x, y and z once each, like y,-x,z.") from None
+    return out
+
+
+def _bias(seconds: np.ndarray, rates: np.ndarray) -> np.ndarray:
+    """What the sensor says when nothing turns: of the stillest parts where there are any, else the mean, since a hand
+    that holds a camera comes back to where it was."""
+    long = float(seconds[-1])
+    count = max(int(long / STILL), 1)
+    edges = np.searchsorted(seconds, np.linspace(0, long, count + 1))
+    parts = [rates[a:b] for a, b in zip(edges[:-1], edges[1:], strict=True) if b - a >= 4]
+    if len(parts) >= 8:
+        spread = np.array([part.std(axis=0).max() for part in parts])
+        still = spread < 0.2 * np.median(spread)
+        if still.sum() >= 3:
+            return np.asarray(np.concatenate([p for p, s in zip(parts, still, strict=True) if s]).mean(axis=0))
+    weights = np.gradient(seconds)
+    return np.asarray((rates * weights[:, None]).sum(axis=0) / weights.sum())

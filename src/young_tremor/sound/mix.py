@@ -1,0 +1,226 @@
+"""All that is heard, added up: sample k is the same whoever asks for it, wherever playing began."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, field
+from typing import Protocol
+
+import numpy as np
+
+from young_tremor.model.curve import Curve
+from young_tremor.model.sound import Rumble, SoundSway
+from young_tremor.sound import limiter, rumble
+from young_tremor.sound.course import Course
+
+RATE = 48000
+BLOCK = limiter.BLOCK
+FINE = 48  # samples between two values of a gain
+SILENT = -100.0  # dB at and below which nothing is heard
+PLACE = 2.0  # times the usual way to the side at which the balance is all of what it may be
+
+Reader = Callable[[int], Iterator[np.ndarray]]
+
+
+class Row(Protocol):
+    """A sound of the mix. ``name``: of its stem."""
+
+    name: str
+
+    def samples(self, first: int, count: int) -> np.ndarray: ...
+
+
+@dataclass(frozen=True)
+class Level:
+    """A level in dB over time, and what comes and goes besides: ``more`` (seconds (n,) → factors)."""
+
+    curve: Curve
+    more: Callable[[np.ndarray], np.ndarray] | None = None
+
+    def over(self, first: int, count: int) -> np.ndarray | float:
+        """The factor of each sample, (count, 1), or one for all."""
+        if self.curve.constant and self.more is None:
+            return loud(self.curve.value)
+        return _fine(first, count, self._at)[:, None]
+
+    def _at(self, t: np.ndarray) -> np.ndarray:
+        made = np.array([loud(v) for v in self.curve.at(t).tolist()])
+        return made if self.more is None else made * self.more(t)
+
+
+def loud(db: float) -> float:
+    """A level in dB as a factor."""
+    return 0.0 if db <= SILENT else 10.0 ** (db / 20)
+
+
+def _fine(first: int, count: int, work: Callable[[np.ndarray], np.ndarray]) -> np.ndarray:
+    """Values (count,) worked out every so many samples of the fixed grid, and drawn between."""
+    low, high = first // FINE, -(-(first + count) // FINE)
+    at = np.arange(low, high + 1)
+    return np.interp(np.arange(first, first + count), at * FINE, work(at * FINE / RATE))
+
+
+@dataclass
+class RumbleRow:
+    """Low noise; ``shift``: samples that its own time is ahead of the shot's."""
+
+    name: str
+    sound: Rumble
+    level: Level
+    course: Course
+    shift: int = 0
+
+    def samples(self, first: int, count: int) -> np.ndarray:
+        row = self.sound
+        made = rumble.samples(row, first + self.shift, count) * self.level.over(first, count)
+        if row.follow == "nothing":
+            return np.asarray(made)
+        size = _fine(
+            first, count,
+            lambda t: rumble.gain(self.course.followed(t, row.follow, row.attack, row.release), row.follow),
+        )  # fmt: skip
+        return np.asarray(made * size[:, None])
+
+
+@dataclass
+class KnocksRow:
+    """Sounds at moments: ``struck`` says for each at which sample it begins and how to make it."""
+
+    name: str
+    level: Level
+    struck: Sequence[tuple[int, Callable[[], tuple[np.ndarray, float]]]]
+    longest: int  # samples that one may last
+
+    def samples(self, first: int, count: int) -> np.ndarray:
+        out = np.zeros((count, 2))
+        for at, make in self.struck:
+            if not first - self.longest < at < first + count:
+                continue
+            sound, factor = make()
+            begin, end = max(at, first), min(at + len(sound), first + count)
+            if begin < end:
+                out[begin - first : end - first] += factor * sound[begin - at : end - at]
+        return out * self.level.over(first, count)
+
+
+@dataclass
+class ReadRow:
+    """What comes from a file: the footage's own sound, or a layer. Read on from where it was, or anew."""
+
+    name: str
+    level: Level
+    read: Reader
+    _blocks: Iterator[np.ndarray] | None = field(default=None, repr=False)
+    _next: int = 0
+    _rest: np.ndarray = field(default_factory=lambda: np.zeros((0, 2)), repr=False)
+
+    def samples(self, first: int, count: int) -> np.ndarray:
+        if first < 0:
+            later = self.samples(0, max(first + count, 0)) if first + count > 0 else np.zeros((0, 2))
+            return np.concatenate([np.zeros((count - len(later), 2)), later])
+        if self._blocks is None or first != self._next:
+            self.close()
+            self._blocks, self._rest = self.read(first), np.zeros((0, 2))
+        parts, there = [self._rest], len(self._rest)
+        while there < count and (block := next(self._blocks, None)) is not None:
+            parts.append(np.asarray(block, np.float64))
+            there += len(block)
+        made = np.concatenate(parts)
+        out = np.zeros((count, 2))
+        out[: len(made)] = made[:count]
+        self._rest, self._next = made[count:], first + count
+        return out * self.level.over(first, count)
+
+    def close(self) -> None:
+        """Let the file go."""
+        close = getattr(self._blocks, "close", None)
+        if close is not None:
+            close()
+        self._blocks = None
+
+
+@dataclass
+class Sway:
+    """Level and balance that follow the shake; worked out against what is usual in the shot."""
+
+    sound: SoundSway
+    course: Course
+    usual: float
+    side: float
+
+    def over(self, first: int, count: int) -> np.ndarray:
+        """The factors of both sides, (count, 2)."""
+        up = _fine(first, count, self._level)
+        place = np.clip(_fine(first, count, self.course.place) / max(PLACE * self.side, 1e-9), -1, 1)
+        lean = self.sound.balance * place
+        return np.asarray(up[:, None] * np.column_stack([np.minimum(1 - lean, 1.0), np.minimum(1 + lean, 1.0)]))
+
+    def _level(self, t: np.ndarray) -> np.ndarray:
+        speed = self.course.speed(t)
+        size = 2 * speed / (speed + max(self.usual, 1e-9)) - 1 if self.usual > 1e-9 else np.zeros(len(t))
+        return np.asarray(10.0 ** (self.sound.level * size / 20))
+
+
+class Mixer:
+    """The mix of a shot. For one thread.
+
+    ``footage`` is among the ``rows``; ``sway`` acts on it alone or on everything. ``gain``: a factor before the
+    limiter, for a wanted loudness. ``count``: samples that there are.
+    """
+
+    def __init__(
+        self, rows: tuple[Row, ...], count: int, *, footage: Row | None = None, sway: Sway | None = None,
+        limit: bool = True, gain: float = 1.0,
+    ) -> None:  # fmt: skip
+        self.rows, self.count, self.footage, self.sway, self.limit, self.gain = rows, count, footage, sway, limit, gain
+        self.reduced: dict[int, float] = {}  # by block: the least factor of the limiter
+
+    def dry(self, first: int, count: int) -> np.ndarray:
+        """The sum before the limiter: (count, 2) float64; silence before the beginning and after the end."""
+        out = np.zeros((count, 2))
+        sway = self.sway.over(first, count) if self.sway is not None else None
+        for row in self.rows:
+            made = row.samples(first, count)
+            if sway is not None and row is self.footage and not self.sway.sound.whole:  # type: ignore[union-attr]
+                made = made * sway
+            out += made
+        if sway is not None and self.sway is not None and self.sway.sound.whole:
+            out *= sway
+        out *= self.gain
+        if first < 0:
+            out[: min(-first, count)] = 0
+        if first + count > self.count:
+            out[max(self.count - first, 0) :] = 0
+        return out
+
+    def blocks(self, first: int = 0) -> Iterator[np.ndarray]:
+        """From sample ``first`` to the end, in blocks (n, 2) float32."""
+        number = first // BLOCK
+        if not self.limit:
+            while number * BLOCK < self.count:
+                at = max(number * BLOCK, first)
+                yield self.dry(at, min((number + 1) * BLOCK, self.count) - at).astype(np.float32)
+                number += 1
+            return
+        before, now = self.dry((number - 1) * BLOCK, BLOCK), self.dry(number * BLOCK, BLOCK)
+        while number * BLOCK < self.count:
+            after = self.dry((number + 1) * BLOCK, BLOCK)
+            made, least = limiter.limited(before, now, after)
+            self.reduced[number] = least
+            begin = max(first - number * BLOCK, 0)
+            yield made[begin : min(BLOCK, self.count - number * BLOCK)].astype(np.float32)
+            before, now = now, after
+            number += 1
+
+    def stem(self, name: str) -> Iterator[np.ndarray]:
+        """One row by itself, as it is in the mix but for the limiter, in blocks."""
+        rows = tuple(row for row in self.rows if row.name == name)
+        alone = Mixer(rows, self.count, footage=self.footage, sway=self.sway, limit=False, gain=self.gain)
+        return alone.blocks()
+
+    def close(self) -> None:
+        """Let the files go."""
+        for row in self.rows:
+            close = getattr(row, "close", None)
+            if close is not None:
+                close()
