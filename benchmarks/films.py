@@ -12,7 +12,7 @@ import cv2
 import numpy as np
 
 from young_tremor.engine import library
-from young_tremor.media.video_writer import CODECS
+from young_tremor.media.codecs import CODECS
 from young_tremor.motion import sample
 
 

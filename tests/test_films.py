@@ -17,8 +17,9 @@ from young_tremor.base.pixels import ColourTags, PixelFormat
 from young_tremor.engine import actions, footage, library
 from young_tremor.engine import traces as drawn
 from young_tremor.media import matroska
+from young_tremor.media.codecs import CODECS, codec
 from young_tremor.media.formats import to_picture
-from young_tremor.media.video_writer import CODECS, VideoWriter, codec, form_of
+from young_tremor.media.video_writer import VideoWriter, form_of
 from young_tremor.model.project import Shot, Size
 from young_tremor.render.frame import render_frame
 from young_tremor.render.resolve import readings, resolve

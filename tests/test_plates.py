@@ -22,7 +22,7 @@ from young_tremor.base.pixels import named
 from young_tremor.cli.main import main
 from young_tremor.engine import actions, footage, library
 from young_tremor.engine.preview import Preview, Request
-from young_tremor.media.video_writer import CODECS
+from young_tremor.media.codecs import CODECS
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Media, Placement, Plate, Shot, Shutter
 from young_tremor.model.shake import Plotted, Region, Shake, Shimmer

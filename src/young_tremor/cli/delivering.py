@@ -39,6 +39,12 @@ def frames_of(text: str | None) -> tuple[int, int] | None:
 @click.option("--clean", is_flag=True, help="Each also without shake and crop.")
 @click.option("--frames", help="Of numbered pictures only those from A to B, written A-B; what is there stays.")
 @click.option("--stem", "stems", multiple=True, help="A sound by name, as WAV beside the film; repeatable.")
+@click.option("--quality", type=click.IntRange(1, 5), default=3, show_default=True, help="1 small, 5 best.")
+@click.option("--speed", type=click.IntRange(1, 3), default=2, show_default=True, help="1 small files, 3 quick.")
+@click.option("--everywhere", is_flag=True, help="H.264 as every player knows it: 8 bit, 4:2:0, even size.")
+@click.option("--hardware", is_flag=True, help="By an encoder in the graphics hardware, where one works.")
+@click.option("--motion", is_flag=True, help="The motion of each shot as CSV beside its film.")
+@click.option("--maps", is_flag=True, help="The ST maps of each shot beside its film.")
 @click.option("--loudness", "wanted", type=float, help="Level the sound to so many LUFS: -14, -16 or -23.")
 @click.option("--timeline", type=FILE, help="Also write the cut (.otio, .edl) with the films in place; with --each.")
 @click.option("--json", "as_json", is_flag=True, help="Progress as lines of JSON on standard output.")
@@ -46,7 +52,8 @@ def frames_of(text: str | None) -> tuple[int, int] | None:
 def deliver(
     projects: tuple[Path, ...], form: str, folder: Path, shot_name: str | None, each: bool, variants: bool,
     pattern: str, handles: int, clean: bool, frames: str | None, stems: tuple[str, ...], wanted: float | None,
-    timeline: Path | None, as_json: bool, overwrite: bool,
+    timeline: Path | None, as_json: bool, overwrite: bool, quality: int, speed: int, everywhere: bool, hardware: bool,
+    motion: bool, maps: bool,
 ) -> None:  # fmt: skip
     """Write films, numbered pictures and stems of projects.
 
@@ -62,6 +69,9 @@ def deliver(
         raise RequestError("--frames is for numbered pictures: choose --form png, tiff or exr.")
     if timeline is not None and (len(projects) > 1 or not each):
         raise RequestError("A timeline is written of one project whose shots are delivered with --each.")
+    if timeline is not None:
+        timelines.check(timeline, overwrite=overwrite)
+    how = actions.How(quality, speed, everywhere, hardware)
     made: list[deliveries.Delivery] = []
     for project in projects:
         parts.there(project)
@@ -69,6 +79,7 @@ def deliver(
             actions.open_project(project), form=form, folder=folder, pattern=pattern, each=each, shot=shot_name,
             name=project.stem, handles=handles, clean=clean, variants=variants, frames=numbers, overwrite=overwrite,
             resume=numbers is not None and not overwrite, loudness=loudness(wanted), stems=stems,
+            how=how, motion=motion, maps=maps,
         )  # fmt: skip
     notes = deliveries.check(tuple(made))
     if notes and not as_json:

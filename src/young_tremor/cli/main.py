@@ -120,14 +120,22 @@ def measure(
 @click.option("--pace", type=float, default=1.0)
 @click.option("--seed", type=int)
 @click.option("--distance", type=float, default=5.0, show_default=True, help="Of what is filmed; for a USD camera.")
-@click.option("-o", "--output", type=FILE, required=True, help="A motion file (CSV), or a camera (.usda) of a project.")
+@click.option("--keys", type=float, metavar="TOLERANCE", help="As keys instead, as few as keep within this.")
+@click.option("--channel", help="Of keys only one channel: x, y, roll, scale, pan or tilt.")
+@click.option("-o", "--output", type=FILE, required=True, help="A motion file (CSV), or a camera (.usda).")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
 def motion(
     project: Path | None, shot_name: str | None, preset_name: str | None, take_path: Path | None, size: str, fps: str,
     seconds: str, focal: float | None, amount: float, pace: float, seed: int | None, distance: float,
-    output: Path, overwrite: bool,
+    keys: float | None, channel: str | None, output: Path, overwrite: bool,
 ) -> None:  # fmt: skip
-    """Write the motion of a project's shot, of a preset or of a take, as numbers."""
+    """Write the motion of a project's shot, of a preset or of a take, as numbers.
+
+    
+    young-tremor motion scene.tremor --shot "Press, wide" -o press.csv
+    young-tremor motion --preset Walking --keys 0.05 --channel roll -o roll.csv
+    young-tremor motion scene.tremor --distance 4 -o camera.usda
+    """
     if sum(each is not None for each in (project, preset_name, take_path)) != 1:
         raise RequestError("Give either a project or --preset or --take.")
     parts.focal(focal)
@@ -139,8 +147,7 @@ def motion(
             raise RequestError(f"{project.name} has no shots: nothing moves in it.")
         shot = shots[0]
         tuned = parts.tuned_shot(shot, amount, pace, seed)
-        camera = output.suffix.lower() == ".usda"
-        text = interchange.camera_text(tuned, distance=distance) if camera else actions.shot_motion(tuned)
+        text = actions.shot_motion(tuned)
     else:
         rate = parse_rate(fps)
         preset = takes.preset_of(takes.read(take_path), focal) if take_path else library.preset(preset_name)  # type: ignore[arg-type]
@@ -148,6 +155,10 @@ def motion(
             parts.tuned(preset, amount, pace, seed),
             size=parse_size(size), rate=rate, seconds=parse_time(seconds, rate), focal_mm=focal,
         )  # fmt: skip
+    if output.suffix.lower() == ".usda":
+        text = interchange.camera_text(text, distance=distance)
+    elif keys is not None or channel is not None:
+        text = interchange.keys_text(text, channel, keys or 0.0)
     actions.write_text(output, text, overwrite=overwrite)
 
 

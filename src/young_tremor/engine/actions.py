@@ -24,7 +24,8 @@ from young_tremor.document import store
 from young_tremor.engine import footage, framing, library, measuring, mixing, reel, sounds, stems, takes
 from young_tremor.export import motion_file, movie, pictures
 from young_tremor.media import sequence
-from young_tremor.media.video_writer import CODECS, check_output, codec
+from young_tremor.media.codecs import CODECS, USUAL, How, codec
+from young_tremor.media.video_writer import check_output
 from young_tremor.model import keys
 from young_tremor.model.curve import Curve
 from young_tremor.model.edits import from_preset, plate_of
@@ -127,6 +128,7 @@ def render(
     report: Report,
     *,
     codec_name: str = "h264",
+    how: How = USUAL,
     overwrite: bool = False,
     shaken: bool = True,
     loudness: float | None = None,
@@ -140,7 +142,7 @@ def render(
 
     What a person should know of the result: what was noticed about the sources, and what the codec cannot hold.
     """
-    chosen = codec(codec_name)
+    chosen = codec(codec_name, how)
     check_output(output, chosen, overwrite=overwrite)
     parts = _parts(shots, (output,), shaken, loudness)
     said = movie.notes(parts, chosen)
@@ -175,12 +177,14 @@ def _parts(
     return parts
 
 
-def check(outputs: tuple[Path, ...], codec_name: str, shots: tuple[Shot, ...], *, overwrite: bool) -> tuple[str, ...]:
+def check(
+    outputs: tuple[Path, ...], codec_name: str, shots: tuple[Shot, ...], *, overwrite: bool, how: How = USUAL
+) -> tuple[str, ...]:
     """Refuse outputs at the door: existing, of a wrong ending, in no writable folder, one file twice, an input.
 
     What a person should know before they are written: of the footage, and of what the codec cannot hold.
     """
-    chosen = codec(codec_name)
+    chosen = codec(codec_name, how)
     for output in outputs:
         check_output(output, chosen, overwrite=overwrite)
     if len({os.path.realpath(output) for output in outputs}) < len(outputs):
@@ -224,7 +228,7 @@ def shot_motion(shot: Shot) -> str:
     return motion_file.motion_table(
         channels,
         times,
-        size=plan.delivered,
+        size=(round(plan.delivered[0] * float(plan.pixel_aspect)), plan.delivered[1]),
         fps=str(plan.rate),
         focal_mm=shot.frame.focal_mm,
         source=shot.name,

@@ -13,7 +13,7 @@ from young_tremor.base.files import check_free
 from young_tremor.base.units import parse_time
 from young_tremor.document import store
 from young_tremor.engine import footage, hits, reel
-from young_tremor.media.video_writer import codec
+from young_tremor.media.codecs import codec
 from young_tremor.model import cuts
 from young_tremor.model.cuts import another
 from young_tremor.model.edits import add_shot, in_turn

@@ -13,9 +13,9 @@ from msgspec.structs import replace
 
 from young_tremor.base import files
 from young_tremor.base.errors import ExistingFile, RequestError, UnreadableValue
-from young_tremor.engine import actions, batch, footage, mixing, reel, stems
+from young_tremor.engine import actions, batch, footage, interchange, mixing, reel, stems
+from young_tremor.media.codecs import USUAL, How, codec
 from young_tremor.media.picture_writer import name_of
-from young_tremor.media.video_writer import codec
 from young_tremor.model import cuts
 from young_tremor.model.project import Project, Shot
 from young_tremor.render.resolve import resolve
@@ -33,7 +33,8 @@ Report = Callable[[int, int], None]
 @dataclass(frozen=True)
 class Delivery:
     """One entry: shots one after the other into ``path``. ``clean``: without shake and crop. ``stems``: the names of
-    sounds that go beside it as WAV. The shots are as they were when it was made."""
+    sounds that go beside it as WAV; ``motion`` and ``maps``: its motion as CSV and its ST maps besides, of one shot.
+    The shots are as they were when it was made."""
 
     name: str
     shots: tuple[Shot, ...]
@@ -45,6 +46,21 @@ class Delivery:
     resume: bool = False
     loudness: float | None = None
     stems: tuple[str, ...] = ()
+    how: How = USUAL
+    motion: bool = False
+    maps: bool = False
+
+    @property
+    def motion_path(self) -> Path:
+        return self.path.with_name(f"{self.path.stem} motion.csv")
+
+    @property
+    def maps_path(self) -> Path:
+        return self.path.with_name(f"{self.path.stem} st.####.exr")
+
+    def stem_path(self, name: str) -> Path:
+        """Where a sound of it goes."""
+        return self.path.with_name(files.file_name(f"{self.path.stem} {name}", ".wav"))
 
 
 def named(pattern: str, *, project: str, shot: str, variant: str, number: int) -> str:
@@ -122,7 +138,8 @@ def check(deliveries: tuple[Delivery, ...]) -> tuple[str, ...]:
             raise RequestError(f"{folder} is no folder: name one.")
         folder.mkdir(parents=True, exist_ok=True)
     for each in deliveries:
-        notes += actions.check((each.path,), each.form, each.shots, overwrite=each.overwrite)
+        notes += actions.check((each.path,), each.form, each.shots, overwrite=each.overwrite, how=each.how)
+        _check_beside(each)
         if codec(each.form).pictures and not (each.overwrite or each.resume) and each.frames is None:
             first = name_of(each.path, 1)
             if first.exists():
@@ -139,6 +156,20 @@ def check(deliveries: tuple[Delivery, ...]) -> tuple[str, ...]:
     return tuple(dict.fromkeys(notes))
 
 
+def _check_beside(delivery: Delivery) -> None:
+    """Refuse what goes beside a film and could not be written."""
+    there = {name for shot in delivery.shots for name in mixing.stems(shot)}
+    for name in delivery.stems:
+        if name in there:
+            files.check_free(delivery.stem_path(name), overwrite=delivery.overwrite)
+    if (delivery.motion or delivery.maps) and len(delivery.shots) > 1:
+        raise RequestError("Motion and ST maps are those of one shot: deliver each by itself.")
+    if delivery.motion and not delivery.clean:
+        files.check_free(delivery.motion_path, overwrite=delivery.overwrite)
+    if delivery.maps and not delivery.clean:
+        files.check_free(name_of(delivery.maps_path, 1), overwrite=delivery.overwrite)
+
+
 def size_of(delivery: Delivery) -> float:
     """About how many bytes it comes to."""
     total = 0.0
@@ -151,15 +182,22 @@ def size_of(delivery: Delivery) -> float:
 def run(delivery: Delivery, report: Report) -> tuple[str, ...]:
     """Write one. What should be known of the result. May be called from any thread."""
     said = actions.render(
-        delivery.shots, delivery.path, report, codec_name=delivery.form, overwrite=delivery.overwrite,
+        delivery.shots, delivery.path, report, codec_name=delivery.form, how=delivery.how, overwrite=delivery.overwrite,
         shaken=not delivery.clean, loudness=None if delivery.clean else delivery.loudness, frames=delivery.frames,
         resume=delivery.resume,
     )  # fmt: skip
     for name in delivery.stems:
         there = tuple(each for shot in delivery.shots for each in mixing.stems(shot))
         if name in there:
-            path = delivery.path.with_name(files.file_name(f"{delivery.path.stem} {name}", ".wav"))
-            stems.write(delivery.shots, path, stem=name, overwrite=delivery.overwrite)
+            stems.write(delivery.shots, delivery.stem_path(name), stem=name, overwrite=delivery.overwrite)
+    if delivery.motion and not delivery.clean:
+        text = actions.shot_motion(delivery.shots[0])
+        files.write_whole(text.encode("utf-8"), delivery.motion_path, overwrite=delivery.overwrite)
+    if delivery.maps and not delivery.clean:
+        interchange.write_maps(
+            delivery.shots[0], delivery.maps_path, lambda done, total: report(total, total),
+            overwrite=delivery.overwrite,
+        )  # fmt: skip
     return said
 
 

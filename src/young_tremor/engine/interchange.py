@@ -14,8 +14,9 @@ from young_tremor.base.files import check_free
 from young_tremor.base.units import parse_rate
 from young_tremor.engine import footage
 from young_tremor.exchange import gyro, usd
+from young_tremor.export import thinned
 from young_tremor.media import picture_writer
-from young_tremor.model.project import Shot
+from young_tremor.model.project import FrameSettings, Shot
 from young_tremor.render import places
 from young_tremor.render.resolve import resolve
 
@@ -53,16 +54,24 @@ def write_maps(
     return done
 
 
-def camera_text(shot: Shot, *, distance: float) -> str:
-    """A shot's whole shake as a camera in USD text."""
+def camera_text(motion: str, *, distance: float) -> str:
+    """A motion file's text as a camera in USD text, of square pixels."""
     if not 0 < distance < 1e6:
         raise UnreadableValue(f"A distance of {distance:g} cannot be used: give more than 0.")
-    plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), footage.infos(shot))
-    channels = plan.channels(np.arange(plan.frames) / float(plan.rate))
-    return usd.camera(
-        channels, size=plan.delivered, pixel_aspect=float(plan.pixel_aspect), fps=float(plan.rate),
-        focal_mm=shot.frame.focal_mm, distance=distance,
-    )  # fmt: skip
+    found = motion_csv.read(motion, "motion")
+    of, (width, height) = found.columns, found.size
+    nothing = np.zeros(len(of["time_s"]))
+    channels = np.column_stack([
+        of["x_px"] / height * 100, of["y_px"] / height * 100, of["roll_deg"], 100 * np.log(of["scale"]),
+        of.get("pan_deg", nothing), of.get("tilt_deg", nothing),
+    ])  # fmt: skip
+    fps, focal_mm = float(parse_rate(found.fps)), found.focal_mm or FrameSettings().focal_mm
+    return usd.camera(channels, size=(width, height), pixel_aspect=1.0, fps=fps, focal_mm=focal_mm, distance=distance)
+
+
+def keys_text(motion: str, channel: str | None, tolerance: float) -> str:
+    """A motion file's text as keys of one channel or all, thinned to a tolerance in the units of each."""
+    return thinned.table(motion_csv.read(motion, "motion").columns, channel, tolerance)
 
 
 def take_of_log(

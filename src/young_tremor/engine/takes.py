@@ -11,11 +11,12 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base import files, motion_csv
-from young_tremor.base.errors import RequestError, TremorError
+from young_tremor.base.errors import RequestError, TremorError, UnreadableValue
 from young_tremor.base.frames import SourceInfo
-from young_tremor.base.units import duration_text, format_rate, parse_rate
+from young_tremor.base.units import duration_text, format_rate, nearest_rate, parse_rate
 from young_tremor.document import codec, store
 from young_tremor.engine import library
+from young_tremor.exchange import usd
 from young_tremor.measure import learn
 from young_tremor.measure.path import Path as Measured
 from young_tremor.model.curve import Curve
@@ -25,6 +26,7 @@ from young_tremor.model.take import Take, packed
 from young_tremor.motion.take import DOUBTFUL, channels, slow_path, stretches
 
 MOST_TABLE = 128 << 20  # bytes of a table of motion
+DISTANCE = 5.0  # of what a camera in a scene films, in its units, where nobody says it
 
 
 def of_path(found: Measured, info: SourceInfo, name: str, focal_mm: float | None = None) -> Take:
@@ -91,8 +93,11 @@ def _pixels(value: float) -> str:
     return f"{value:.2f}" if value >= 0.01 else "0.01"
 
 
-def read(path: Path) -> Take:
-    """A take from a CSV file; TremorError with file, line and reason if it cannot be used."""
+def read(path: Path, *, distance: float = DISTANCE) -> Take:
+    """A take from a CSV file, or from the camera of a USD file whose travel is that of a plane at ``distance``;
+    TremorError with file, line and reason if it cannot be used."""
+    if path.suffix.lower() in usd.ENDINGS:
+        return _of_camera(path, distance)
     try:
         text = files.read_regular(path, MOST_TABLE, "a table of motion").decode("utf-8")
     except UnicodeDecodeError as error:
@@ -106,6 +111,21 @@ def read(path: Path) -> Take:
     return Take(
         new_id(), path.stem, width, height, packed(np.column_stack(columns)), motion.fps or "24",
         motion.source or path.name, motion.focal_mm,
+    )  # fmt: skip
+
+
+def _of_camera(path: Path, distance: float) -> Take:
+    if not 0 < distance < 1e6:
+        raise UnreadableValue(f"A distance of {distance:g} cannot be used: give more than 0.")
+    files.read_regular(path, MOST_TABLE, "a camera")
+    found = usd.read(path, distance=distance)
+    x, y, roll, scale, pan, tilt = found.motion.T
+    height = 1080
+    rows = [found.seconds, x * height / 100, y * height / 100, roll, scale, pan, tilt, np.ones(len(x))]
+    rate = str(nearest_rate(found.fps))
+    return Take(
+        new_id(), path.stem, round(height * found.aspect), height, packed(np.column_stack(rows)), rate, path.name,
+        round(found.focal_mm, 3),
     )  # fmt: skip
 
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import replace as change
 from fractions import Fraction
-from pathlib import Path
+from pathlib import Path, PurePosixPath
 
 from msgspec.structs import replace
 
@@ -18,6 +19,8 @@ from young_tremor.model.project import Media, Plate, Preset, Project, Shot, new_
 from young_tremor.model.shake import Hit
 
 ENDINGS = timeline.ENDINGS
+FILMS = (".mp4", ".mov", ".mkv", ".m4v", ".avi", ".mxf", ".webm", ".ts", ".mts", ".m2ts")
+MOST_LOOKED = 20_000  # files in a timeline's folder among which those that it names are looked for
 
 
 def is_timeline(path: Path) -> bool:
@@ -34,7 +37,10 @@ def opened(path: Path, preset: Preset, *, fps: Fraction | None = None) -> tuple[
     if len(found.cuts) > timeline.MOST_CLIPS:
         notes.append(f"of {len(found.cuts)} clips the first {timeline.MOST_CLIPS} are kept, as many as a reel holds")
     missing: set[str] = set()
+    beside = _beside(path) if any(not _there(cut.path) for cut in found.cuts) else {}
     for number, cut in enumerate(found.cuts[: timeline.MOST_CLIPS]):
+        if not _there(cut.path):
+            cut = change(cut, path=_found(cut, beside) or cut.path)
         start = _start(cut, missing)
         plate = Plate(new_id(), cut.name[:200], Media(cut.path or cut.name))
         hits = tuple(Hit(new_id(), round(t, 6)) for t, _ in cut.markers)
@@ -46,6 +52,28 @@ def opened(path: Path, preset: Preset, *, fps: Fraction | None = None) -> tuple[
         some = ", ".join(sorted(Path(each).name for each in missing)[:3])
         notes.append(f"{len(missing)} files are missing ({some}{', …' if len(missing) > 3 else ''}): find them")
     return replace(Project(tuple(shots)), rate=str(found.rate)), tuple(notes)
+
+
+def _there(path: str) -> bool:
+    return bool(path) and ("#" in path or Path(path).is_file())
+
+
+def _beside(path: Path) -> dict[str, str]:
+    """Films in a timeline's folder and those in it, by their names with and without ending, in small letters."""
+    out: dict[str, str] = {}
+    for number, each in enumerate(path.parent.rglob("*")):
+        if number > MOST_LOOKED:
+            break
+        if each.suffix.lower() in FILMS and each.is_file():
+            out.setdefault(each.name.lower(), str(each.absolute()))
+            out.setdefault(each.stem.lower(), str(each.absolute()))
+    return out
+
+
+def _found(cut: timeline.Cut, beside: dict[str, str]) -> str | None:
+    """A file of the name that a cut gives: of its file, else of itself."""
+    names = [PurePosixPath(cut.path.replace("\\", "/")).name, cut.name]
+    return next((beside[name.lower()] for name in names if name and name.lower() in beside), None)
 
 
 def _start(cut: timeline.Cut, missing: set[str]) -> float:
@@ -67,13 +95,19 @@ def _start(cut: timeline.Cut, missing: set[str]) -> float:
         return 0.0
 
 
+def check(output: Path, *, overwrite: bool) -> None:
+    """Refuse at the door what no timeline could be written to."""
+    if not is_timeline(output) or output.suffix.lower() == ".otioz":
+        raise RequestError(f"{output.name} is no name of a timeline: end it in .otio or .edl.")
+    timeline.there()
+    check_free(output, overwrite=overwrite)
+
+
 def write(
     project: Project, made: tuple[deliveries.Delivery, ...], output: Path, *, handles: int, name: str, overwrite: bool
 ) -> None:
     """Write the cut of a reel with films of its shots in place: ``made`` are those of each shot, in their order."""
-    if not is_timeline(output) or output.suffix.lower() == ".otioz":
-        raise RequestError(f"{output.name} is no name of a timeline: end it in .otio or .edl.")
-    check_free(output, overwrite=overwrite)
+    check(output, overwrite=overwrite)
     shaken = [each for each in made if not each.clean]
     places = reel.placed(project)
     if len(shaken) != len(places):
@@ -89,4 +123,4 @@ def write(
     write_whole(text.encode("utf-8"), output, overwrite=overwrite)
 
 
-__all__ = ["ENDINGS", "is_timeline", "opened", "write"]
+__all__ = ["ENDINGS", "check", "is_timeline", "opened", "write"]

@@ -170,27 +170,23 @@ def turned(log: Log, *, axes: str = "x,y,z", fps: float = 100.0, whole: bool = F
     ``whole``: nothing is taken off; otherwise what the sensor drifts by (its bias, from the stillest parts, and what is
     slower than the whole log) is.
     """
-    rates = log.rates @ _axes(axes).T
-    seconds = log.seconds
-    if not whole:
-        rates = rates - _bias(seconds, rates)
-    step = np.diff(seconds)[:, None]
-    middle = 0.5 * (rates[1:] + rates[:-1])
-    # the mean rate of a step, and by how much turning about a moving axis differs from it
-    bent = np.cross(rates[:-1], rates[1:]) * step**2 / 12
-    turns = Rotation.from_rotvec(middle * step + bent)
-    now = np.empty((len(seconds), 4))
-    held = Rotation.identity()
-    now[0] = held.as_quat()
-    for k in range(len(turns)):
-        held = held * turns[k]
-        now[k + 1] = held.as_quat()
-    angles = np.degrees(np.unwrap(Rotation.from_quat(now).as_euler("xyz"), axis=0))
+    rates, seconds = log.rates @ _axes(axes).T, log.seconds
+    angles = _angles(seconds, rates if whole else rates - _bias(seconds, rates))
     at = np.arange(int(seconds[-1] * fps) + 1) / fps
     even = np.column_stack([np.interp(at, seconds, angles[:, k]) for k in range(3)])
     tilt, pan, roll = even.T
     made = np.column_stack([pan, tilt, roll])
     return at, made - made[0]
+
+
+def _one_after_another(turns: Rotation) -> Rotation:
+    """All turns up to each, in steps that double."""
+    now, reach = turns.as_quat(), 1
+    while reach < len(now):
+        made = Rotation.from_quat(now[:-reach]) * Rotation.from_quat(now[reach:])
+        now = np.concatenate([now[:reach], made.as_quat()])
+        reach *= 2
+    return Rotation.from_quat(now)
 
 
 def _axes(text: str) -> np.ndarray:
@@ -210,17 +206,36 @@ def _axes(text: str) -> np.ndarray:
     return out
 
 
+def _angles(seconds: np.ndarray, rates: np.ndarray) -> np.ndarray:
+    """Degrees about x, then y, then z (n, 3), of turn rates about the axes that turn along."""
+    step = np.diff(seconds)[:, None]
+    middle = 0.5 * (rates[1:] + rates[:-1])
+    # the mean rate of a step, and by how much turning about a moving axis differs from it
+    bent = np.cross(rates[:-1], rates[1:]) * step**2 / 12
+    turns = np.concatenate([np.zeros((1, 3)), middle * step + bent])
+    return np.degrees(np.unwrap(_one_after_another(Rotation.from_rotvec(turns)).as_euler("xyz"), axis=0))
+
+
 def _bias(seconds: np.ndarray, rates: np.ndarray) -> np.ndarray:
-    """What the sensor says when nothing turns: of the stillest parts where there are any, else the mean, since a hand
-    that holds a camera comes back to where it was."""
+    """What the sensor says when nothing turns: of the stillest parts where there are any, else what the whole drifts
+    by, since a hand that holds a camera sways about where it points."""
     long = float(seconds[-1])
     count = max(int(long / STILL), 1)
     edges = np.searchsorted(seconds, np.linspace(0, long, count + 1))
     parts = [rates[a:b] for a, b in zip(edges[:-1], edges[1:], strict=True) if b - a >= 4]
     if len(parts) >= 8:
         spread = np.array([part.std(axis=0).max() for part in parts])
-        still = spread < 0.2 * np.median(spread)
-        if still.sum() >= 3:
+        if (spread < 0.2 * np.median(spread)).sum() >= 3:
+            least = float(spread.min())
+            # what is a little less still says nothing beside what is stillest
+            still = spread < np.maximum(2.0 * least, 1e-3 * np.median(spread))
             return np.asarray(np.concatenate([p for p, s in zip(parts, still, strict=True) if s]).mean(axis=0))
-    weights = np.gradient(seconds)
-    return np.asarray((rates * weights[:, None]).sum(axis=0) / weights.sum())
+    # a smooth bump as weight: a sway of a few turns over the log counts next to nothing, wherever it begins and ends
+    bump = np.blackman(4097)
+    weight = np.interp(seconds / long, np.linspace(0, 1, 4097), bump) * np.gradient(seconds)
+    weight /= weight.sum()
+    bias = weight @ rates
+    for _ in range(3):
+        drift = np.gradient(_angles(seconds, rates - bias), seconds, axis=0)
+        bias = bias + np.radians(weight @ drift)
+    return np.asarray(bias)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import deque
 from dataclasses import dataclass, field
 from fractions import Fraction
 from pathlib import Path
@@ -13,6 +14,7 @@ from young_tremor.base.units import nearest_rate
 
 ENDINGS = (".otio", ".otioz", ".edl")
 MOST_CLIPS = 2000
+MOST_NESTED = 10_000
 LONG = 86400.0  # seconds past which a timecode is no length
 
 
@@ -49,6 +51,11 @@ def _library() -> Any:
     return opentimelineio
 
 
+def there() -> None:
+    """RequestError where the library of timelines is absent."""
+    _library()
+
+
 def read(path: Path, *, fps: Fraction | None = None) -> Timeline:
     """A timeline's topmost pictures as cuts. ``fps``: of an EDL, which does not say it (24 if left out)."""
     otio = _library()
@@ -56,7 +63,7 @@ def read(path: Path, *, fps: Fraction | None = None) -> Timeline:
         if path.suffix.lower() == ".edl":
             found = otio.adapters.read_from_file(str(path), adapter_name="cmx_3600", rate=float(fps or 24))
         else:
-            found = otio.adapters.read_from_file(str(path))
+            found = otio.adapters.read_from_file(str(path), **_unpacked(path))
     except Exception as error:
         line = " ".join(str(error).split())[:160]
         raise BrokenDocument(f"{path.name} cannot be read as a timeline ({line}).") from error
@@ -65,6 +72,17 @@ def read(path: Path, *, fps: Fraction | None = None) -> Timeline:
     if not isinstance(found, otio.schema.Timeline):
         raise BrokenDocument(f"{path.name} holds no timeline.")
     return _cuts(otio, found, path, fps)
+
+
+def media_folder(path: Path) -> Path:
+    """Where the films of a bundle are laid out: beside it."""
+    return path.with_name(f"{path.stem} media")
+
+
+def _unpacked(path: Path) -> dict[str, str]:
+    if path.suffix.lower() != ".otioz" or media_folder(path).exists():
+        return {}
+    return {"extract_to_directory": str(media_folder(path))}
 
 
 def _cuts(otio: Any, found: Any, path: Path, fps: Fraction | None) -> Timeline:
@@ -80,32 +98,42 @@ def _cuts(otio: Any, found: Any, path: Path, fps: Fraction | None) -> Timeline:
     if rates and fps is None:
         made.rate = nearest_rate(float(rates[0]))
     gaps = moves = speeds = nested = 0
-    for item in track:
+    waiting = deque(track)
+    while waiting:
+        item = waiting.popleft()
         if isinstance(item, otio.schema.Transition):
             moves += 1
         elif isinstance(item, otio.schema.Gap):
-            gaps += 1
+            gaps += item.duration().value > 0
         elif isinstance(item, otio.schema.Clip):
             speeds += any(isinstance(each, otio.schema.TimeEffect) for each in item.effects)
             _add(otio, made, item, path)
         else:
-            inner = list(item.find_clips()) if hasattr(item, "find_clips") else []
             nested += 1
-            for clip in inner[:1]:
-                _add(otio, made, clip, path, item)
+            if nested > MOST_NESTED:
+                raise BrokenDocument(f"{path.name} has more sequences in sequences than can be worked with.")
+            waiting.extendleft(reversed(list(_inside(otio, item))))
         if len(made.cuts) > 100_000:
             raise BrokenDocument(f"{path.name} has more clips than can be worked with.")
     for count, words in (
         (gaps, "gaps are left out: what follows moves up"), (moves, "transitions become cuts"),
-        (speeds, "changes of speed are not kept"), (nested, "nested sequences give their first clip"),
+        (speeds, "changes of speed are not kept"), (nested, "nested sequences were laid open"),
     ):  # fmt: skip
         if count:
             made.lost.append(f"{count} {words}")
     return made
 
 
-def _add(otio: Any, made: Timeline, clip: Any, path: Path, within: Any = None) -> None:
-    span = (within or clip).trimmed_range() if within is None else clip.trimmed_range()
+def _inside(otio: Any, item: Any) -> Any:
+    """What a nested sequence shows within its trim, as one track."""
+    track = otio.algorithms.flatten_stack(item) if isinstance(item, otio.schema.Stack) else item
+    if item.source_range is not None:
+        track = otio.algorithms.track_trimmed_to_range(track, item.source_range)
+    return [each.deepcopy() for each in track]
+
+
+def _add(otio: Any, made: Timeline, clip: Any, path: Path) -> None:
+    span = clip.trimmed_range()
     rate = nearest_rate(float(span.duration.rate)) if span.duration.rate else made.rate
     first = 0.0
     reference = clip.media_reference

@@ -1,10 +1,19 @@
-"""A camera as USD text: turns, travel and focal length, frame by frame."""
+"""A camera as USD: its turns, travel and focal length, frame by frame, as text out and through the library in."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
 import numpy as np
+from scipy.spatial.transform import Rotation
+
+from young_tremor.base.errors import BrokenDocument, RequestError, UnreadableValue
 
 SENSOR = 36.0  # millimetres across
+MOST_FRAMES = 1_000_000
+ENDINGS = (".usda", ".usdc", ".usd", ".usdz")
 
 
 def camera(
@@ -72,3 +81,90 @@ def Camera "{name}"
     uniform token[] xformOpOrder = ["xformOp:rotateZ", "xformOp:translate", "xformOp:rotateY", "xformOp:rotateX"]
 }}
 """
+
+
+@dataclass(frozen=True)
+class Found:
+    """A camera's motion: seconds (n,) from its first frame; x, y (percent of the frame's height), roll, pan, tilt
+    (degrees) and scale, (n, 6), each from the first; frames a second, focal length, and the frame's width by height."""
+
+    seconds: np.ndarray
+    motion: np.ndarray
+    fps: float
+    focal_mm: float
+    aspect: float
+
+
+def read(path: Path, *, distance: float) -> Found:
+    """The first camera of a USD file. Turns are exact, in the order in which they are written; travel is that of a
+    plane at ``distance`` in units of the scene, and a change of focal length is zoom. RequestError without the library,
+    BrokenDocument for what holds no camera."""
+    try:
+        from pxr import Tf, Usd, UsdGeom  # noqa: PLC0415  # optional
+    except ImportError:
+        raise RequestError(
+            "Cameras in USD need the usd-core library: install young-tremor[usd], then try again."
+        ) from None
+    try:
+        stage = Usd.Stage.Open(str(path.absolute()))
+    except Tf.ErrorException as error:
+        raise BrokenDocument(f"{path.name} cannot be read as USD: choose another file.") from error
+    prim = next((each for each in stage.Traverse() if each.IsA(UsdGeom.Camera)), None)
+    if prim is None:
+        raise BrokenDocument(f"{path.name} has no camera: write one from the program that made it.")
+    seen = UsdGeom.Camera(prim)
+    codes = np.array(sorted(_codes(stage, prim)))
+    if len(codes) < 2 or codes[-1] - codes[0] > MOST_FRAMES:
+        raise BrokenDocument(f"{path.name} has no camera that moves over 2 to {MOST_FRAMES} frames.")
+    codes = np.arange(codes[0], codes[-1] + 0.5)
+    cache, turns, places, focal = UsdGeom.XformCache(), [], [], []
+    for code in codes:
+        cache.SetTime(Usd.TimeCode(code))
+        matrix = np.array(cache.GetLocalToWorldTransform(prim)).T  # points as columns
+        turns.append(matrix[:3, :3] / np.linalg.norm(matrix[:3, :3], axis=0))
+        places.append(matrix[:3, 3])
+        focal.append(float(seen.GetFocalLengthAttr().Get(Usd.TimeCode(code)) or 50.0))
+    wide = float(seen.GetHorizontalApertureAttr().Get(Usd.TimeCode(codes[0])) or SENSOR)
+    high = float(seen.GetVerticalApertureAttr().Get(Usd.TimeCode(codes[0])) or SENSOR * 9 / 16)
+    turn, place = np.array(turns), np.array(places)
+    if not (np.isfinite(turn).all() and np.isfinite(place).all() and min(wide, high, *focal) > 0):
+        raise BrokenDocument(f"{path.name}: its camera has numbers that cannot be used.")
+    motion = _motion(turn, place, np.array(focal), high, distance)
+    fps = float(stage.GetTimeCodesPerSecond()) or 24.0
+    longer = max(wide, high)
+    return Found((codes - codes[0]) / fps, motion, fps, focal[0] * SENSOR / longer, wide / high)
+
+
+def _codes(stage: Any, prim: Any) -> set[float]:
+    """The time codes that a camera and what carries it has values for."""
+    from pxr import UsdGeom  # noqa: PLC0415  # optional
+
+    out: set[float] = set()
+    each = prim
+    while each and not each.IsPseudoRoot():
+        if each.IsA(UsdGeom.Xformable):
+            out.update(UsdGeom.Xformable(each).GetTimeSamples())
+        each = each.GetParent()
+    out.update(UsdGeom.Camera(prim).GetFocalLengthAttr().GetTimeSamples())
+    if stage.HasAuthoredTimeCodeRange() and out:
+        out.update((stage.GetStartTimeCode(), stage.GetEndTimeCode()))
+    return out
+
+
+def _motion(turn: np.ndarray, place: np.ndarray, focal: np.ndarray, high: float, distance: float) -> np.ndarray:
+    """How the picture moves from the first frame on, see :func:`camera`."""
+    base = turn[0].T
+    own = np.einsum("ij,njk->nik", base, turn)
+    angles = np.degrees(np.unwrap(Rotation.from_matrix(own).as_euler("ZYX"), axis=0))  # about z, the new y, the new x
+    roll, pan, tilt = angles.T
+    travel = (place - place[0]) @ base.T
+    back = Rotation.from_euler("z", -roll[:, None], degrees=True)
+    travel = back.apply(travel)
+    tall = distance * high / focal[0]
+    shrunk = 1 + travel[:, 2] / distance
+    if (shrunk <= 0).any():
+        raise UnreadableValue("The camera travels through what it films: give a greater distance.")
+    scale = focal / focal[0] / shrunk
+    x = -travel[:, 0] / tall * 100 * scale
+    y = travel[:, 1] / tall * 100 * scale
+    return np.column_stack([x, y, roll, scale, pan, tilt])

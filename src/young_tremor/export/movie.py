@@ -14,8 +14,9 @@ from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.frames import Frame, FrameSource
 from young_tremor.base.pixels import with_alpha, without_alpha
 from young_tremor.base.units import parse_time, timecode
+from young_tremor.media.codecs import Codec
 from young_tremor.media.sound_writer import SoundTrack
-from young_tremor.media.video_writer import Codec, VideoWriter, check_output, form_of
+from young_tremor.media.video_writer import VideoWriter, check_output, form_of
 from young_tremor.render.frame import render_frame
 from young_tremor.render.pictures import picture_of
 from young_tremor.render.plan import Plan

@@ -11,8 +11,8 @@ from young_tremor.base.colour import converted
 from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import without_alpha
 from young_tremor.export.movie import Part, Report, check_parts, transparent
+from young_tremor.media.codecs import Codec
 from young_tremor.media.picture_writer import PictureWriter, check_pictures, name_of
-from young_tremor.media.video_writer import Codec
 from young_tremor.render.frame import render_frame
 from young_tremor.render.pictures import picture_of
 

@@ -12,98 +12,15 @@ import av
 import numpy as np
 
 from young_tremor.base.colour import coded_colour, converted, matrix_of, over_black
-from young_tremor.base.errors import EncodeError, RequestError, UnknownName
+from young_tremor.base.errors import EncodeError, RequestError
 from young_tremor.base.files import Part, check_free
 from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import ColourTags, PixelFormat, Target, fixed, named, target
 from young_tremor.media import matroska
+from young_tremor.media.codecs import CONTAINERS, Codec
 from young_tremor.media.formats import range_code, to_picture, writing
 from young_tremor.media.sound_writer import SoundTrack, Track, tracks
 
-CONTAINERS = {".mp4": "mp4", ".m4v": "mp4", ".mov": "mov", ".mkv": "matroska", ".webm": "webm"}
-
-
-@dataclass(frozen=True)
-class Codec:
-    """A delivery form: the encoder, its settings, the files it may go into, and whether it loses nothing.
-
-    ``depths``: bits of the forms that players know, for one that loses something; ``wide``: those at which 4:2:2 is
-    played wherever 4:2:0 is. ``forms``: the library's names of the only pixel formats that it is delivered in.
-    ``sound``: the encoder of what is heard beside it. ``pictures``: it is a picture a frame, numbered.
-    """
-
-    name: str
-    encoder: str
-    options: tuple[tuple[str, str], ...]
-    suffixes: tuple[str, ...]
-    lossless: bool
-    words: str
-    alpha: bool = False
-    depths: tuple[int, ...] = ()
-    wide: tuple[int, ...] = ()
-    forms: tuple[str, ...] = ()
-    sound: str = "aac"
-    pictures: bool = False
-
-
-_ANY = (".mp4", ".mov", ".m4v", ".mkv")
-_H264 = (("preset", "medium"), ("crf", "17"), ("rc-lookahead", "30"))  # 30: 80 MB less than the usual 40 at 1080p
-_H265 = (("preset", "medium"), ("crf", "19"), ("x265-params", "log-level=error"))
-_FFV1 = (("level", "3"), ("slices", "4"), ("slicecrc", "1"))
-_AV1 = (("preset", "8"), ("crf", "24"), ("svtav1-params", "tune=0"))
-_PRORES = (("vendor", "apl0"),)  # without it some players take the stream for a foreign one
-_VP9 = (("crf", "24"), ("b", "0"), ("row-mt", "1"), ("deadline", "good"), ("cpu-used", "3"))
-CODECS = {
-    "h264": Codec("h264", "libx264", _H264, _ANY, False, "H.264", depths=(8, 10), wide=(10,)),
-    "h265": Codec("h265", "libx265", _H265, _ANY, False, "H.265", depths=(8, 10)),
-    "av1": Codec("av1", "libsvtav1", _AV1, (".mp4", ".mkv"), False, "AV1", depths=(8, 10)),
-    "prores": Codec(
-        "prores",
-        "prores_ks",
-        (("profile", "3"), *_PRORES),
-        (".mov",),
-        False,
-        "ProRes 422 HQ",
-        forms=("yuv422p10le",),
-        sound="pcm_s24le",
-    ),
-    "prores4444": Codec(
-        "prores4444",
-        "prores_ks",
-        (("profile", "4"), ("alpha_bits", "16"), *_PRORES),
-        (".mov",),
-        False,
-        "ProRes 4444",
-        alpha=True,
-        forms=("yuv444p10le", "yuva444p10le"),
-        sound="pcm_s24le",
-    ),
-    "dnxhr": Codec(
-        "dnxhr",
-        "dnxhd",
-        (("profile", "dnxhr_hqx"),),
-        (".mov",),
-        False,
-        "DNxHR HQX",
-        forms=("yuv422p10le",),
-        sound="pcm_s24le",
-    ),
-    "vp9": Codec(
-        "vp9",
-        "libvpx-vp9",
-        _VP9,
-        (".webm", ".mkv"),
-        False,
-        "VP9",
-        alpha=True,
-        forms=("yuv420p", "yuva420p"),
-        sound="libopus",
-    ),
-    "ffv1": Codec("ffv1", "ffv1", _FFV1, (".mkv",), True, "FFV1, lossless", alpha=True, sound="flac"),
-    "png": Codec("png", "png", (), (".png",), True, "PNG pictures", alpha=True, pictures=True),
-    "tiff": Codec("tiff", "tiff", (), (".tif", ".tiff"), True, "TIFF pictures, 16 bit", alpha=True, pictures=True),
-    "exr": Codec("exr", "exr", (), (".exr",), True, "EXR pictures, half float", alpha=True, pictures=True),
-}
 HELD = 1200 << 20  # bytes of pictures that an encoder may hold
 REORDERED = 3  # pictures; of fewer, libx265 counts the decoding time from memory that it never wrote
 _CHROMA_PLACES = {(0.0, 0.5): 0, (0.5, 0.5): 1, (0.0, 0.0): 2, (0.5, 0.0): 3, (0.0, 1.0): 4, (0.5, 1.0): 5}
@@ -118,13 +35,6 @@ class Form:
     colour: ColourTags
     size: tuple[int, int]
     notes: tuple[str, ...]
-
-
-def codec(name: str) -> Codec:
-    """The codec of that name; UnknownName if there is none."""
-    if name not in CODECS:
-        raise UnknownName(f"There is no codec “{name}”: choose one of {', '.join(CODECS)}.")
-    return CODECS[name]
 
 
 def check_output(path: Path, chosen: Codec, *, overwrite: bool) -> None:
