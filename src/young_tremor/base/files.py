@@ -235,6 +235,12 @@ def file_name(name: str, suffix: str) -> str:
     return f"{short or 'unnamed'}-{_digest(name)}{suffix}"
 
 
+def plain_name(name: str, suffix: str) -> str:
+    """A name of a person's own as a file's, as it is but for what no file system takes. Two may come out alike."""
+    held = "".join(" " if c in '/\\:*?"<>|' or not c.isprintable() else c for c in name)
+    return (" ".join(held.split()).encode()[:160].decode(errors="ignore").strip(" .") or "unnamed") + suffix
+
+
 def _digest(name: str) -> str:
     return hashlib.blake2s(name.encode(errors="surrogatepass"), digest_size=5).hexdigest()
 

@@ -203,7 +203,7 @@ class Target:
 
 def target(
     format: PixelFormat, coded: Iterable[str], *, lossless: bool, depths: tuple[int, ...] = (),
-    wide: tuple[int, ...] = (), words: str = "",
+    wide: tuple[int, ...] = (), words: str = "", kept: bool = False,
 ) -> Target | None:  # fmt: skip
     """The best of an encoder's formats for pictures of ``format``; None where none will do.
 
@@ -216,12 +216,17 @@ def target(
     wide : depths at which whoever plays 4:2:0 plays 4:2:2 as well, so that it is kept.
     words : str
         What the codec is called, for the notes.
+    kept : bool
+        Chroma as fine as the source's is kept where the encoder can, whoever plays it.
     """
     names = list(coded)
     if not lossless:
         depth = min((each for each in depths if each >= format.depth), default=max(depths))
         half = format.kind == "yuv" and format.step == (2, 1) and depth in wide
         wanted = named("yuv", depth, (2, 1) if half else (2, 2))
+        if kept and format.kind != "grey":
+            fine = named("yuv", depth, (1, 1) if format.kind == "rgb" else format.step)
+            wanted = fine if fine.name in names else wanted
         if wanted.name not in names:
             return None
         if format.kind == "yuv" and format.step == wanted.step:
@@ -286,7 +291,9 @@ def _differences(format: PixelFormat, wanted: PixelFormat, words: str) -> tuple[
     if format.alpha:
         out.append(f"{words} holds no alpha: the picture is written over black; FFV1 keeps it")
     if format.kind == "rgb":
-        out.append(f"RGB is written as YCbCr 4:2:0, which all players know; FFV1 keeps {format.name}")
+        known = ", which all players know" if wanted.step == (2, 2) else ""
+        code = ":".join(_CODES[wanted.step])
+        out.append(f"RGB is written as YCbCr {code}{known}; FFV1 keeps {format.name}")
     elif format.kind == "yuv" and format.step != wanted.step:
         code = ":".join(_CODES[format.step])
         out.append(f"colour of {code} is written as 4:2:0, which all players know; FFV1 keeps it")

@@ -71,7 +71,7 @@ def deliver(
         raise RequestError("A timeline is written of one project whose shots are delivered with --each.")
     if timeline is not None:
         timelines.check(timeline, overwrite=overwrite)
-    how = actions.How(quality, speed, everywhere, hardware)
+    how = actions.How(quality, speed, everywhere, not everywhere, hardware)
     made: list[deliveries.Delivery] = []
     for project in projects:
         parts.there(project)

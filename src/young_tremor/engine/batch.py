@@ -105,7 +105,7 @@ def _part(project: Project, place: reel.Placed, begin: float, stop: float) -> Sh
 def named_in(folder: Path, names: list[str], codec_name: str) -> tuple[Path, ...]:
     """The files that names get in a folder, which is made if it is not there. RequestError where two are alike."""
     suffix = codec(codec_name).suffixes[0]
-    out = [folder / files.file_name(name, suffix) for name in names]
+    out = [folder / files.plain_name(name, suffix) for name in names]
     twice = {path for path in out if out.count(path) > 1}
     if twice:
         raise RequestError(f"Two would be called {twice.pop().name}: give them names that differ, or {{number}}.")

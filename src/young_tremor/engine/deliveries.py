@@ -8,6 +8,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
+from string import Formatter
 
 from msgspec.structs import replace
 
@@ -60,17 +61,20 @@ class Delivery:
 
     def stem_path(self, name: str) -> Path:
         """Where a sound of it goes."""
-        return self.path.with_name(files.file_name(f"{self.path.stem} {name}", ".wav"))
+        return self.path.with_name(files.plain_name(f"{self.path.stem} {name}", ".wav"))
 
 
 def named(pattern: str, *, project: str, shot: str, variant: str, number: int) -> str:
     """A name by a pattern of the fields; UnreadableValue for another."""
-    today = date.today().isoformat()
+    values = (project, shot, variant, f"{number:02d}", date.today().isoformat())
     try:
-        return pattern.format(project=project, shot=shot, variant=variant, number=f"{number:02d}", date=today)
-    except (KeyError, IndexError, ValueError, AttributeError):
+        parts = [(text, field, asked or way) for text, field, asked, way in Formatter().parse(pattern)]
+    except ValueError:
+        parts = [("", "", None)]
+    if any((field is not None and field not in FIELDS) or way for _, field, way in parts):
         known = ", ".join(f"{{{field}}}" for field in FIELDS)
-        raise UnreadableValue(f"“{pattern}” is no pattern of names: use {known}.") from None
+        raise UnreadableValue(f"“{pattern}” is no pattern of names: use {known}.")
+    return "".join(text + (values[FIELDS.index(field)] if field else "") for text, field, _ in parts)
 
 
 def with_handles(shot: Shot, frames: int) -> Shot:
@@ -118,7 +122,7 @@ def planned(
             words = named(pattern, project=name, shot=title, variant=letter, number=number)
             words += " clean" if without else ""
             out.append(
-                Delivery(words, shots, folder / files.file_name(words, suffix), form, without, **more)  # type: ignore[arg-type]
+                Delivery(words, shots, folder / files.plain_name(words, suffix), form, without, **more)  # type: ignore[arg-type]
             )
     return tuple(out)
 

@@ -13,6 +13,7 @@ from pathlib import Path
 
 _SEGMENT, _TRACKS, _ENTRY, _VIDEO = 0x18538067, 0x1654AE6B, 0xAE, 0xE0
 _CRC, _VOID, _UNIT = 0xBF, 0xEC, 0x54B2
+_SEEKS, _PLACE = 0x114D9B74, 0x53AC
 _HEAD = 1 << 16  # the track header stands this near to the file's beginning
 _ROOM = 11
 
@@ -79,4 +80,51 @@ def write_pixel_aspect(path: Path, size: tuple[int, int], aspect: Fraction) -> b
         data[crc_inside:crc_end] = zlib.crc32(data[crc_end:tracks_end]).to_bytes(4, "little")
         file.seek(crc)
         file.write(data[crc:tracks_end])
+    return True
+
+
+def write_pixel_aspect_webm(path: Path, size: tuple[int, int], aspect: Fraction) -> bool:
+    """The same for WebM, whose muxer leaves no padding in the track: what grows there is taken from the padding behind
+    the list of places, and the places of what lies between are set right. The shape is rounded to whole pixels."""
+    wide = round(size[0] * aspect)
+    more = b"\x54\xb0\x83" + wide.to_bytes(3, "big") + b"\x54\xba\x82" + size[1].to_bytes(2, "big")
+    grown = len(more)
+    with path.open("r+b") as file:
+        data = bytearray(file.read(_HEAD))
+        try:
+            _, inside, end = _find(data, _SEGMENT, 0, len(data))
+            _, places, places_end = _find(data, _SEEKS, inside, end)
+            void, void_inside, void_end = _find(data, _VOID, places_end, end)
+            tracks, entries, tracks_end = _find(data, _TRACKS, void_end, end)
+            entry, entry_inside, entry_end = _find(data, _ENTRY, entries, tracks_end)
+            video, video_inside, video_end = _find(data, _VIDEO, entry_inside, entry_end)
+        except ValueError:
+            return False
+        room = void_end - void_inside
+        if room < grown + 1 or not (entry < video and _longer(data, tracks, entries, grown)):
+            return False
+        if not (_longer(data, entry, entry_inside, grown) and _longer(data, video, video_inside, grown)):
+            return False
+        data[video_end:video_end] = more
+        for _, _, seek, seek_end in _children(data, places, places_end):
+            _, at, at_end = _find(data, _PLACE, seek, seek_end)
+            where = int.from_bytes(data[at:at_end], "big")
+            if void_end <= inside + where <= tracks:
+                data[at:at_end] = (where - grown).to_bytes(at_end - at, "big")
+        del data[void_inside : void_inside + grown]
+        _longer(data, void, void_inside, -grown)
+        file.seek(0)
+        file.write(data)
+    return True
+
+
+def _longer(data: bytearray, at: int, inside: int, more: int) -> bool:
+    """Say of the element at a place that it is longer, in as many bytes as it says it now; whether it could be."""
+    start = at + 9 - data[at].bit_length()
+    wide = inside - start
+    most = (1 << 7 * wide) - 1
+    size = (int.from_bytes(data[start:inside], "big") & most) + more
+    if not 0 <= size < most:
+        return False
+    data[start:inside] = (size | 1 << 7 * wide).to_bytes(wide, "big")
     return True

@@ -59,7 +59,13 @@ def form_of(chosen: Codec, format: PixelFormat, colour: ColourTags, size: tuple[
         found = fixed(format, names, chosen.forms, chosen.words)
     else:
         found = target(
-            format, names, lossless=chosen.lossless, depths=chosen.depths, wide=chosen.wide, words=chosen.words
+            format,
+            names,
+            lossless=chosen.lossless,
+            depths=chosen.depths,
+            wide=chosen.wide,
+            words=chosen.words,
+            kept=chosen.kept,
         )
     if found is None:
         raise RequestError(f"{format.name} pictures cannot be written as {chosen.words}: choose another codec.")
@@ -67,8 +73,11 @@ def form_of(chosen: Codec, format: PixelFormat, colour: ColourTags, size: tuple[
     notes = list(found.notes)
     across, down = made.step if not chosen.lossless else (1, 1)
     delivered = size[0] - size[0] % across, size[1] - size[1] % down
-    if min(delivered) < 2 and not chosen.lossless:
-        raise RequestError(f"{chosen.words} cannot hold pictures of {size[0]}x{size[1]}: choose FFV1.")
+    if (delivered[0] < chosen.least[0] or delivered[1] < chosen.least[1]) and not chosen.lossless:
+        least = "x".join(map(str, chosen.least))
+        raise RequestError(
+            f"{chosen.words} cannot hold pictures of {size[0]}x{size[1]}: deliver {least} or more, or choose FFV1."
+        )
     if delivered != size:
         notes.append(
             f"{chosen.words} needs even sizes: {size[0]}x{size[1]} is written as {delivered[0]}x{delivered[1]}"
@@ -113,6 +122,8 @@ class VideoWriter:
         self._form = form_of(chosen, format, colour, size)
         self._part = Part(path)
         self._count = 0
+        matroska_file = CONTAINERS.get(path.suffix.lower()) in ("matroska", "webm")
+        self._shapeless = matroska_file and chosen.encoder not in ("libx264", "libx265")  # those say it themselves
         self._container: Any = None
         self._tracks: list[Track] = []
         try:
@@ -189,7 +200,7 @@ class VideoWriter:
                     track.close()
                 self._container.close()
                 self._container = None
-                if self._aspect != 1 and self.path.suffix.lower() == ".mkv" and self._stream.name == "ffv1":
+                if self._aspect != 1 and self._shapeless:
                     self._keep_aspect()
                 self._part.finish(overwrite=self._overwrite)
         except BaseException:
@@ -197,7 +208,9 @@ class VideoWriter:
             raise
 
     def _keep_aspect(self) -> None:
-        if not matroska.write_pixel_aspect(self._part.path, (self._stream.width, self._stream.height), self._aspect):
+        webm = CONTAINERS[self.path.suffix.lower()] == "webm"
+        write = matroska.write_pixel_aspect_webm if webm else matroska.write_pixel_aspect
+        if not write(self._part.path, (self._stream.width, self._stream.height), self._aspect):
             raise EncodeError(f"{self.path.name} cannot keep the shape of its pixels: choose another format.")
 
     def abandon(self) -> None:

@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from young_tremor.base import files
 from young_tremor.base.errors import ExistingFile, TremorError
 from young_tremor.base.frames import SourceInfo
 from young_tremor.base.units import duration_text, format_rate
@@ -126,7 +127,7 @@ class RenderSheet(Sheet):
     def open_for(self, shot: Shot, info: SourceInfo, frames: int, folder: Path) -> None:
         """Show the sheet for a shot."""
         if not self.running and (self._shot is None or self._shot.id != shot.id or not self.path.text()):
-            self.path.setText(str(folder / f"{_plain(shot.name)} shaken.mp4"))
+            self.path.setText(str(folder / files.plain_name(f"{shot.name} shaken", ".mp4")))
             self._fit_ending()
         self._shot = shot
         width, height = (shot.size.width, shot.size.height) if shot.size else info.size
@@ -270,8 +271,3 @@ class RenderSheet(Sheet):
             self.begin()
         else:
             super().keyPressEvent(event)
-
-
-def _plain(name: str) -> str:
-    """A shot's name as a file name."""
-    return "".join(c if c.isalnum() or c in " -_." else "" for c in name).strip(" .") or "shot"
