@@ -20,8 +20,9 @@ from young_tremor.document import store
 from young_tremor.engine import actions, deliveries, library, relink
 from young_tremor.media import codecs
 from young_tremor.model.edits import from_preset, plate_of
-from young_tremor.model.project import Project, Shot, Size, Variant
+from young_tremor.model.project import Project, Shot, Size, Span, Variant
 from young_tremor.model.shake import Hit, Shake
+from young_tremor.model.sound import Knocks, Layer, Mix, Rumble
 
 ENDS = {name: each.suffixes[0] for name, each in codecs.CODECS.items()}
 #: What a form becomes of 10 bits 4:2:2, and of 8 bits with alpha.
@@ -95,7 +96,7 @@ def test_every_film_form_reads_back_as_what_went_in(form: str, ten: Path, tmp_pa
         assert pictures[0].format.name == AS[form][0]
         assert stream.average_rate == 24
         assert (context.color_primaries, context.color_trc, context.colorspace, context.color_range) == (9, 14, 9, 1)
-        shape = stream.sample_aspect_ratio or context.sample_aspect_ratio
+        shape = stream.sample_aspect_ratio or context.sample_aspect_ratio or Fraction(0)
         assert shape == Fraction(4, 3) or (form == "vp9" and abs(shape / Fraction(4, 3) - 1) < 0.002)  # whole pixels
         code = {**file.metadata, **stream.metadata, **{k: v for s in file.streams.data for k, v in s.metadata.items()}}
         assert {k.lower(): v for k, v in code.items()}.get("timecode") == "10:20:30:05"
@@ -307,5 +308,20 @@ def test_quality_and_speed_are_steps_and_everywhere_is_plain(ten: Path, tmp_path
     )
 
 
-def test_a_gathered_project_takes_its_sounds_and_fonts_along(tmp_path: Path, footage: Path) -> None:
-    assert relink.missing(Project((still(footage),))) == ()
+def test_a_gathered_project_takes_its_sounds_along_and_finds_them_again(tmp_path: Path, footage: Path) -> None:
+    sound = clip(tmp_path / "far.mp4", frames=6, audio=True)
+    rows = (Layer(id="l", path=str(sound)), Knocks(id="k", path=str(sound)), Rumble(id="r"))
+    span = Span("s", "Quake", 0.0, 1.0, sounds=(Layer(id="m", path=str(tmp_path / "gone.wav")),))
+    project = Project((replace(still(footage), sound=Mix(rows=rows)),), spans=(span,))
+    assert [(each.path, each.shots) for each in relink.missing(project)] == [(str(tmp_path / "gone.wav"), ("Quake",))]
+    made = relink.gather(project, tmp_path / "away", "scene", quiet)
+    sound.unlink()
+    again = store.load(made)
+    paths = {row.path for row in again.shots[0].sound.rows if not isinstance(row, Rumble)}
+    assert paths == {str(tmp_path / "away" / "footage" / "far.mp4")}
+    (tmp_path / "away" / "footage" / "far.mp4").rename(tmp_path / "away" / "far.mp4")
+    found = relink.look(relink.missing(again), tmp_path / "away", quiet)
+    back = relink.relinked(found)(again)
+    assert {row.path for row in back.shots[0].sound.rows if not isinstance(row, Rumble)} == {
+        str(tmp_path / "away" / "far.mp4")
+    }

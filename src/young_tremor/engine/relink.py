@@ -17,6 +17,7 @@ from young_tremor.engine import footage
 from young_tremor.media import faces, sequence
 from young_tremor.model.edits import Edit
 from young_tremor.model.project import Media, Plate, Project, Shot
+from young_tremor.model.sound import Rumble, Sound
 
 MEGABYTE = 1 << 20
 MOST_LOOKED = 200_000  # files of a folder in which lost ones are looked for
@@ -78,7 +79,14 @@ def missing(project: Project) -> tuple[Lost, ...]:
                 if not _there(media.path):
                     shown.setdefault(media.path, []).append(shot.name)
                     marks[media.path] = marks.get(media.path) or media.mark
-    return tuple(Lost(path, marks[path], tuple(dict.fromkeys(names))) for path, names in shown.items())
+        for path in _heard(shot.sound.rows):
+            if not _there(path):
+                shown.setdefault(path, []).append(shot.name)
+    for span in project.spans:
+        for path in _heard(span.sounds):
+            if not _there(path):
+                shown.setdefault(path, []).append(span.name)
+    return tuple(Lost(path, marks.get(path, ""), tuple(dict.fromkeys(names))) for path, names in shown.items())
 
 
 def _files(plate: Plate) -> Iterator[Media]:
@@ -163,10 +171,28 @@ def relinked(found: tuple[Found, ...]) -> Edit:
                 if p.depth is not None and p.depth.path in table else p
                 for p in shot.plates
             )  # fmt: skip
-            shots.append(replace(shot, plates=plates))
-        return replace(made, shots=tuple(shots))
+            rows = _reheard(shot.sound.rows, table)
+            sound = shot.sound if rows is shot.sound.rows else replace(shot.sound, rows=rows)
+            shots.append(replace(shot, plates=plates, sound=sound))
+        spans = tuple(replace(span, sounds=_reheard(span.sounds, table)) for span in made.spans)
+        return replace(made, shots=tuple(shots), spans=spans)
 
     return edit
+
+
+def _heard(rows: tuple[Sound, ...]) -> Iterator[str]:
+    """The files of sounds."""
+    for row in rows:
+        if not isinstance(row, Rumble) and row.path:
+            yield row.path
+
+
+def _reheard(rows: tuple[Sound, ...], table: dict[str, str]) -> tuple[Sound, ...]:
+    if not any(path in table for path in _heard(rows)):
+        return rows
+    return tuple(
+        row if isinstance(row, Rumble) or row.path not in table else replace(row, path=table[row.path]) for row in rows
+    )
 
 
 def words_of(found: tuple[Found, ...], lost: tuple[Lost, ...]) -> str:
@@ -222,7 +248,7 @@ def replaced(shot: Shot, path: str) -> tuple[Edit, str]:
 
 
 def gather(project: Project, folder: Path, name: str, report: Report, *, link: bool = False) -> Path:
-    """Copy a project with all its footage and fonts into a folder, or link to them, so that it opens elsewhere; the
+    """Copy a project with all its footage, sounds and fonts into a folder, or link to them, to open elsewhere; the
     project's file. RequestError where the folder holds anything."""
     target = folder / f"{name}.tremor"
     if folder.exists() and any(folder.iterdir()):
@@ -238,6 +264,8 @@ def gather(project: Project, folder: Path, name: str, report: Report, *, link: b
         for shot in project.shots for plate in shot.plates
         for path in (*(m.path for m in _files(plate)), *_fonts(plate))
     ]  # fmt: skip
+    wanted += [path for shot in project.shots for path in _heard(shot.sound.rows)]
+    wanted += [path for span in project.spans for path in _heard(span.sounds)]
     whole = len(dict.fromkeys(wanted))
     for done, path in enumerate(dict.fromkeys(wanted)):
         report(done, whole)
