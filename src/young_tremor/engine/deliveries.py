@@ -77,15 +77,15 @@ def named(pattern: str, *, project: str, shot: str, variant: str, number: int) -
     return "".join(text + (values[FIELDS.index(field)] if field else "") for text, field, _ in parts)
 
 
-def with_handles(shot: Shot, frames: int) -> Shot:
+def with_handles(shot: Shot, frames: int, *, head: bool = True, tail: bool = True) -> Shot:
     """A shot that begins and ends so many of its frames further out, as far as its footage goes; what moves it goes on
     there."""
     if frames <= 0:
         return shot
     info = footage.infos(shot)[0]
     more = frames / float(info.rate)
-    start = max(shot.start - more, 0.0)
-    end = None if shot.end is None else shot.end + more
+    start = max(shot.start - more, 0.0) if head else shot.start
+    end = shot.end + more if tail and shot.end is not None else shot.end
     if end is not None and not info.still:
         end = min(end, info.seconds)
     made = cuts.trim(shot.id, start=start, end=end)(Project((shot,))).shots[0]
@@ -94,35 +94,41 @@ def with_handles(shot: Shot, frames: int) -> Shot:
 
 def planned(
     project: Project, *, form: str, folder: Path, pattern: str = "", each: bool = False, shot: str | None = None,
-    name: str = "project", handles: int = 0, clean: bool = False, variants: bool = False, **more: object,
+    only: tuple[str, ...] | None = None, within: tuple[float, float] | None = None, name: str = "project",
+    handles: int = 0, clean: bool = False, shaken: bool = True, variants: bool = False, suffix: str = "",
+    **more: object,
 ) -> tuple[Delivery, ...]:  # fmt: skip
-    """What a request comes to: the reel or one shot, or every shot by itself; and each of them clean besides."""
-    suffix = codec(form).suffixes[0]
-    pattern = pattern or ("{number} {shot}" if each else "{shot}" if shot else "{project}")
+    """What a request comes to: the reel, a stretch ``within`` it (seconds) or one shot, or every shot by itself (or
+    ``only`` those of some ids); and each of them ``clean`` besides, or instead where nothing is to be ``shaken``."""
+    suffix = suffix or codec(form).suffixes[0]
+    one = each or shot is not None or only is not None
+    pattern = pattern or ("{number} {shot}" if each or only else "{shot}" if shot else "{project}")
     groups: list[tuple[str, str, int, tuple[Shot, ...]]] = []
-    if each or shot is not None:
-        wanted = [
-            place for place in reel.placed(project) if shot is None or place.shot.id == reel.named(project, shot).id
-        ]
-        for place in wanted:
+    if one:
+        wanted = only if only is not None else None if shot is None else (reel.named(project, shot).id,)
+        for place in reel.placed(project):
+            if wanted is not None and place.shot.id not in wanted:
+                continue
             number = project.shots.index(place.shot) + 1
-            one = with_handles(reel.under_spans(project, place), handles)
-            ways = [(one.variant, one.shake), *((o.letter, o.shake) for o in one.others)] if variants else [
-                (one.variant, one.shake)
-            ]  # fmt: skip
-            for letter, shake in ways:
-                groups.append((one.name, letter, number, (replace(one, shake=shake, variant=letter, others=()),)))
+            made = with_handles(reel.under_spans(project, place), handles)
+            ways = [(made.variant, made.shake), *((o.letter, o.shake) for o in made.others)]
+            for letter, shake in ways if variants else ways[:1]:
+                groups.append((made.name, letter, number, (replace(made, shake=shake, variant=letter, others=()),)))
     else:
-        groups.append((name, "A", 1, tuple(with_handles(s, handles) for s in reel.delivered(project))))
+        shots = list(reel.delivered(project) if within is None else batch.stretch(project, None, *within))
+        if shots:
+            shots[0] = with_handles(shots[0], handles, tail=False)
+            shots[-1] = with_handles(shots[-1], handles, head=False)
+        groups.append((name, "A", 1, tuple(shots)))
     if not groups or not groups[0][3]:
-        raise RequestError("The project has no shots: there is nothing to deliver.")
+        raise RequestError("There are no shots of that: there is nothing to deliver.")
     out = []
-    for title, letter, number, shots in groups:
-        for without in (False, True) if clean else (False,):
+    for title, letter, number, shots_ in groups:
+        for without in (*([False] if shaken else []), *([True] if clean or not shaken else [])):
             words = named(pattern, project=name, shot=title, variant=letter, number=number)
-            words += " clean" if without else ""
+            words += " clean" if without and shaken else ""
             out.append(
-                Delivery(words, shots, folder / files.plain_name(words, suffix), form, without, **more)  # type: ignore[arg-type]
+                Delivery(words, shots_, folder / files.plain_name(words, suffix), form, without, **more)  # type: ignore[arg-type]
             )
     return tuple(out)
 
@@ -216,8 +222,3 @@ class Pace:
         took = max(self._now() - self._begun, 1e-6)
         fps = done / took
         return {"frame": done, "frames": total, "fps": round(fps, 2), "left": round((total - done) / max(fps, 1e-6), 1)}
-
-
-def stretch(project: Project, start: float, end: float) -> tuple[Shot, ...]:
-    """The marked stretch of the reel, as it is delivered."""
-    return batch.stretch(project, None, start, end)
