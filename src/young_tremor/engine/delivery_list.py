@@ -61,17 +61,17 @@ class _Kept(msgspec.Struct, frozen=True):
     said: str
     mark: str = ""
     owns: bool = False
+    goes_on: bool = False
 
 
 class Row:
     """One line of the list. ``films``: what it came to when it was started; ``part`` of how many is under way;
     ``mark``: by what it is known whether what it shows has changed since; ``owns``: what is there under its names is
-    its own."""
+    its own, and ``goes_on`` of this very state, so that numbered pictures can be gone on with."""
 
-    def __init__(
-        self, wish: Wish, state: State = "waiting", said: str = "", mark: str = "", owns: bool = False
-    ) -> None:
-        self.wish, self.state, self.said, self.mark, self.owns = wish, state, said, mark, owns
+    def __init__(self, wish: Wish, state: State = "waiting", said: str = "") -> None:
+        self.wish, self.state, self.said = wish, state, said
+        self.mark, self.owns, self.goes_on = "", False, False
         self.films: tuple[Delivery, ...] = ()
         self.part = 0
         self.told: dict[str, float] = {}
@@ -80,8 +80,8 @@ class Row:
 
 
 def films_of(wish: Wish, project: Project, name: str, *, owns: bool = False) -> tuple[Delivery, ...]:
-    """What a wish comes to with a document as it is now; RequestError where it comes to nothing. ``owns``: what is there
-    under its names may be replaced."""
+    """What a wish comes to with a document as it is now; RequestError where it comes to nothing. ``owns``: what is
+    there under its names may be replaced."""
     path = Path(wish.path)
     ending = path.suffix if path.suffix.lower() in codec(wish.form).suffixes else ""
     only = wish.shots if wish.what in ("shot", "chosen") else None
@@ -253,10 +253,12 @@ class DeliveryList:
         project = self._document()[0]
         films, before = films_of(row.wish, project, self.name, owns=row.owns), row.mark
         mark = _mark(films)
-        if row.owns and mark == before and codec(row.wish.form).pictures:  # what is whole of them is kept
+        goes_on = row.goes_on and mark == before and codec(row.wish.form).pictures
+        if goes_on:
             films = tuple(replace(film, overwrite=False, resume=True) for film in films)
         notes = list(deliveries.check(films))
-        row.films, row.seen, row.mark, row.owns = films, project, mark, True
+        row.films, row.seen, row.mark = films, project, mark
+        row.goes_on, row.owns = goes_on or not (row.owns or row.wish.overwrite), True
         for number, film in enumerate(films):
             row.part = number
             pace = deliveries.Pace(self._now)
@@ -273,6 +275,7 @@ class DeliveryList:
         with self._lock:
             row.state = {"done": "done", "cancelled": "stopped"}.get(state, "failed")  # type: ignore[assignment]
             row.said = job.error or row.said
+            row.goes_on = row.goes_on and state != "done"
             self._row = None
         self._say()
         if state != "cancelled" or any(each.state == "waiting" for each in self.rows):
@@ -298,7 +301,7 @@ class DeliveryList:
             return
         with suppress(TremorError, OSError):
             place.parent.mkdir(parents=True, exist_ok=True)
-            rows = [_Kept(each.wish, each.state, each.said, each.mark, each.owns) for each in self.rows]
+            rows = [_Kept(e.wish, e.state, e.said, e.mark, e.owns, e.goes_on) for e in self.rows]
             files.write_whole(msgspec.json.encode(rows), place)
 
     def open(self) -> int:
@@ -311,7 +314,9 @@ class DeliveryList:
                     broken = each.state in ("at work", "waiting")
                     left += broken
                     said = "It was not finished: run it again." if broken else each.said
-                    self.rows.append(Row(each.wish, "stopped" if broken else each.state, said, each.mark, each.owns))
+                    row = Row(each.wish, "stopped" if broken else each.state, said)
+                    row.mark, row.owns, row.goes_on = each.mark, each.owns, each.goes_on
+                    self.rows.append(row)
         self.changed.emit()
         return left
 
