@@ -23,6 +23,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.picture import frame_marks
 from young_tremor.desk.window.window import Window
 from young_tremor.engine import library
+from young_tremor.engine.delivery_list import Row, Wish
 from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -90,7 +91,25 @@ def render(window: Window) -> None:
     window.stage.go(80)
     settle(window)
     window.show_render()
-    window.sheet.path.setText("/home/editor/proofs/press-wide shaken.mp4")
+    form, made = window.sheet.form, window.sheet.list
+    form.path.setText("/home/editor/proofs/press-wide shaken.mp4")
+    for what, path, kind, state in (
+        ("each", "{number} {shot} shaken.mov", "prores", "done"),
+        ("reel", "quillmark shaken.mp4", "h264", "at work"),
+        ("shot", "press-wide st.exr", "exr", "waiting"),
+    ):
+        row = Row(Wish(what, f"/home/editor/proofs/{path}", kind, (window.state.now.shot or "",), fresh=kind == "h264"))
+        row.state = state
+        made.rows.append(row)
+    row = made.rows[1]
+    row.told = {"frame": 312, "frames": 960, "fps": 31.4, "left": 21.0}
+    made._row = row
+    row.wish = replace(row.wish, fresh=False)
+    made.rows[0].wish = replace(made.rows[0].wish, fresh=True)
+    form.edited.emit()
+    form._show_example()
+    window.sheet._listed()
+    window.sheet._progress(row)
 
 
 def edges(window: Window) -> None:
@@ -254,6 +273,7 @@ def main(names: list[str]) -> None:
         shot.save(str(OUT / f"{name}.png"))
         print(OUT / f"{name}.png")
         window.files.may_leave = lambda: True  # type: ignore[method-assign]
+        window.sheet.list._row = None  # what only stands there does not run
         window.close()
 
 

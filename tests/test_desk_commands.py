@@ -106,7 +106,7 @@ def test_space_and_return_press_what_has_the_focus_and_a_click_leaves_it(desk: D
     close.setFocus()
     QTest.keyClick(close, K.Key_Return)
     assert not window.sheet.isVisible()
-    assert window.sheet.job is None  # Return on Close has started nothing
+    assert not window.sheet.list.rows  # Return on Close has started nothing
     window.header.presets_button.setFocus()
     QTest.keyClick(window.header.presets_button, K.Key_Space)
     assert window.popup.isVisible()
@@ -184,10 +184,8 @@ def test_the_sheet_renders_the_shot_as_it_is_when_it_starts(desk: Desk, tmp_path
     sheet.path.setText(str(tmp_path / "out.mp4"))
     desk.window.session.apply("Still", edits.set_shake(desk.shot.id, strands=()))
     desk.click(sheet.start)
-    assert sheet._shot is not None
-    assert sheet._shot.shake.strands == ()
-    desk.until(lambda: sheet.job is not None and sheet.job.state != "running")
     desk.until(lambda: "Written" in sheet.state.text())
+    assert sheet.list.rows[0].films[0].shots[0].shake.strands == ()
 
 
 def test_what_is_chosen_or_held_does_not_outlive_its_place(desk: Desk, tmp_path: Path) -> None:

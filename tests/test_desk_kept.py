@@ -57,7 +57,7 @@ def test_names_keep_their_dots_and_nothing_is_replaced_unasked(desk: Desk, tmp_p
     assert Path(sheet.path.text()).name == "night v1.2 shaken.mp4"
     sheet.path.setText(str(tmp_path / "night v1.2"))
     sheet.codec.setCurrentIndex(sheet.codec.findData("ffv1"))
-    sheet._fit_ending()
+    sheet.form.fit_ending()
     assert Path(sheet.path.text()).name == "night v1.2.mkv"
 
 

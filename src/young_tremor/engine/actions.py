@@ -23,7 +23,7 @@ from young_tremor.document import codec as documents
 from young_tremor.document import store
 from young_tremor.engine import footage, framing, library, measuring, mixing, reel, sounds, stems, takes
 from young_tremor.export import motion_file, movie, pictures
-from young_tremor.media import sequence
+from young_tremor.media import codecs, sequence
 from young_tremor.media.codecs import CODECS, USUAL, How, codec
 from young_tremor.media.video_writer import check_output
 from young_tremor.model import keys
@@ -58,6 +58,21 @@ def codec_names() -> tuple[str, ...]:
 def codec_words(name: str) -> tuple[str, str]:
     """What a codec is called on screen, and the ending its files take."""
     return CODECS[name].words, CODECS[name].suffixes[0]
+
+
+def steps_of(name: str, quality: int = 3, speed: int = 2) -> str:
+    """The encoder's numbers behind a quality and a speed, in words; empty where a form has no steps."""
+    return codecs.steps_of(name, How(quality, speed))
+
+
+def with_hardware() -> tuple[str, ...]:
+    """The forms for which an encoder in hardware works on this machine. It is tried, which takes a moment."""
+    return codecs.with_hardware()
+
+
+def stem_names(project: Project) -> tuple[str, ...]:
+    """The names of all that is heard anywhere in a project."""
+    return tuple(dict.fromkeys(name for shot in reel.delivered(project) for name in mixing.stems(shot)))
 
 
 def tuned(shake: Shake, *, amount: float = 1.0, pace: float = 1.0, seed: int | None = None) -> Shake:

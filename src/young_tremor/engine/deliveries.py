@@ -13,7 +13,7 @@ from string import Formatter
 from msgspec.structs import replace
 
 from young_tremor.base import files
-from young_tremor.base.errors import ExistingFile, RequestError, UnreadableValue
+from young_tremor.base.errors import ExistingFile, RequestError, UnreadableValue, from_os
 from young_tremor.engine import actions, batch, footage, interchange, mixing, reel, stems
 from young_tremor.media.codecs import USUAL, How, codec
 from young_tremor.media.picture_writer import name_of
@@ -126,7 +126,7 @@ def planned(
     for title, letter, number, shots_ in groups:
         for without in (*([False] if shaken else []), *([True] if clean or not shaken else [])):
             words = named(pattern, project=name, shot=title, variant=letter, number=number)
-            words += " clean" if without and shaken else ""
+            words = f"{words.removesuffix(' shaken')} clean" if without and shaken else words
             out.append(
                 Delivery(words, shots_, folder / files.plain_name(words, suffix), form, without, **more)  # type: ignore[arg-type]
             )
@@ -146,7 +146,12 @@ def check(deliveries: tuple[Delivery, ...]) -> tuple[str, ...]:
     for folder in {path.parent for path in paths}:
         if folder.exists() and not folder.is_dir():
             raise RequestError(f"{folder} is no folder: name one.")
-        folder.mkdir(parents=True, exist_ok=True)
+        if not folder.parent.is_dir():
+            raise RequestError(f"{folder.parent} is not there: make the folder first, or choose another.")
+        try:
+            folder.mkdir(exist_ok=True)
+        except OSError as error:
+            raise from_os(error, folder, "write") from error
     for each in deliveries:
         notes += actions.check((each.path,), each.form, each.shots, overwrite=each.overwrite, how=each.how)
         _check_beside(each)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QAccessible,
     QColor,
@@ -18,6 +18,7 @@ from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
+from young_tremor.desk.kit.bridge import guarded
 from young_tremor.desk.kit.words import tr
 
 
@@ -93,6 +94,9 @@ class Glyph(QAbstractButton):
             )
 
 
+_ARROWS = (Qt.Key.Key_Left, Qt.Key.Key_Right)
+
+
 class Segments(QWidget):
     """One choice out of a few, side by side."""
 
@@ -166,6 +170,14 @@ class Segments(QWidget):
         for number, (_, _, tip) in enumerate(self._choices):
             if self._cell(number).contains(event.position()) and self.toolTip() != tip:
                 self.setToolTip(tip)
+
+    @guarded
+    def event(self, event: QEvent) -> bool:
+        """With the focus, the arrows choose: they are not for the frames then."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride and event.key() in _ARROWS:
+            event.accept()
+            return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         keys = [key for key, _, _ in self._choices]

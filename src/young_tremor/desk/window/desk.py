@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from young_tremor.desk.commands.registry import Commands
-from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.words import tr
 from young_tremor.desk.window.deeds import Deeds
 from young_tremor.desk.window.files import Files
@@ -47,12 +46,16 @@ class Desk(Hall):
         if self.sheet.isVisible():
             self.sheet.hide()
             return
-        self.sheet.open_for(shot, info, self.view.frames, self.folder())
+        chosen = tuple(s.id for s in self.session.project.shots if s.id in self.state.chosen_shots)
         self.place_sheet()
+        self.sheet.open_for(shot, chosen, info, self.view.frames, self.folder())
 
     def place_sheet(self) -> None:
-        """Under the head, at the right."""
-        self.sheet.move(self.width() - self.sheet.width() - 16, theme.HEADER + 2)
+        """Over the chart: the picture stays free."""
+        over = self.charts.parentWidget() or self
+        tall = max(over.height(), self.sheet.minimumSizeHint().height())
+        place = over.mapTo(self, over.rect().bottomLeft())
+        self.sheet.setGeometry(6, place.y() - tall + 1, self.width() - 12, tall - 1)
 
     def toggle_full(self) -> None:
         """Let the picture fill the screen, or bring the rest of the desk back."""

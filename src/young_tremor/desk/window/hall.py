@@ -67,7 +67,7 @@ class Hall(QMainWindow):
         self.hint = HintBar()
         self._lay_out()
         self.notice = Notice(self.whole, theme.HEADER)
-        self.sheet = RenderSheet(self, self.seen_of)
+        self.sheet = RenderSheet(self, session, self.marked)
         self.popup = PresetsPopup(self, self.runner)
         self.takes = TakesPopup(self, session)
 
@@ -126,6 +126,15 @@ class Hall(QMainWindow):
         """A shot as it is looked at, with the spans over it."""
         place = next((each for each in self.state.places if each.shot.id == shot_id), None)
         return self.state.under_spans(place) if place is not None else None
+
+    def marked(self) -> tuple[float, float] | None:
+        """The marked stretch, in seconds of the reel."""
+        clock, place = self.clock, self.state.place
+        if clock.marks is None:
+            return None
+        first, last = clock.marks[0] / float(clock.rate), (clock.marks[1] + 1) / float(clock.rate)
+        at = place.at if clock is self.view and place is not None else 0.0
+        return at + first, at + last
 
     def folder(self) -> Path:
         """Where files are looked for first: beside the project, or beside the footage."""

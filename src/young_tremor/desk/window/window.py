@@ -247,6 +247,7 @@ class Window(Desk):
     def _second(self) -> None:
         self._show_state()
         self.keeper.look()
+        self.sheet.list.look()
         request = self.stage._request
         if request is not None:
             self.chart.show_ready(self.stage.preview.ready(request))
@@ -273,9 +274,28 @@ class Window(Desk):
         box.setText(tr("{0} still running.", running[0]))
         box.setInformativeText(tr("Stop it and close? What is not whole by then is not kept."))
         stop = box.addButton(tr("Stop and close"), QMessageBox.ButtonRole.DestructiveRole)
+        finish = None
+        if self.sheet.running:
+            finish = box.addButton(tr("Let it finish, then close"), QMessageBox.ButtonRole.AcceptRole)
         box.addButton(tr("Go on"), QMessageBox.ButtonRole.RejectRole)
         box.exec()
+        if finish is not None and box.clickedButton() is finish and self.files.may_leave():
+            self._go_when_done()
         return box.clickedButton() is stop
+
+    def _go_when_done(self) -> None:
+        """Out of sight, until all that is to be delivered is."""
+        QApplication.setQuitOnLastWindowClosed(False)  # it lives while it is at work
+        self.hide()
+        self.sheet.progressed.connect(lambda words: None if words or self.sheet.running else self._gone())
+
+    def _gone(self) -> None:
+        self._ending = True
+        self.keeper.drop()
+        self.close()
+        QApplication.setQuitOnLastWindowClosed(True)
+        if not any(each.isVisible() for each in QApplication.topLevelWidgets()):
+            QApplication.quit()
 
     # Qt
 

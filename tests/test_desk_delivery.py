@@ -1,0 +1,108 @@
+"""The sheet of deliveries in the real window: several in a list, stopped, moved, kept fresh, and left to finish."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QMessageBox
+
+from clips import clip, decoded
+from driver import Desk
+from young_tremor.engine import library
+from young_tremor.engine.session import Session
+from young_tremor.model import edits
+from young_tremor.model.project import Project
+
+Key = Qt.Key
+CTRL = Qt.KeyboardModifier.ControlModifier
+
+
+@pytest.fixture
+def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
+    made = Desk(qtbot, Session(edits.add_shot(footage, library.preset("standing, breathing"))(Project())))
+    made.settle()
+    yield made
+    made.close()
+
+
+def test_a_list_of_deliveries_is_made_by_hand_and_kept_fresh(desk: Desk, tmp_path: Path) -> None:
+    window = desk.window
+    window.files.open_path(clip(tmp_path / "close.mp4", frames=24))
+    desk.until(lambda: len(desk.project.shots) == 2 and not window.files.adding)
+    window.session.save(tmp_path / "scene.tremor")
+    desk.key("r", CTRL)
+    sheet, form = window.sheet, window.sheet.form
+    form.what.setFocus()
+    while form.what.currentData() != "each":
+        QTest.keyClick(form.what, Key.Key_Down)
+    form.what.activated.emit(form.what.currentIndex())
+    assert Path(form.path.text()).name == "{number} {shot} shaken.mp4"
+    assert form.example.text() == "01 wall shaken.mp4, 02 close shaken.mp4"
+    form.path.setText(str(tmp_path / "films" / "{number}_{shot}.mp4"))
+    form.codec.setCurrentIndex(form.codec.findData("ffv1"))
+    form.codec.activated.emit(form.codec.currentIndex())
+    assert not form.quality.isEnabled()
+    desk.click(sheet.add)
+    assert "exists" not in sheet.state.text()
+    assert [row.state for row in sheet.list.rows] == ["waiting"]
+    while form.what.currentData() != "reel":
+        QTest.keyClick(form.what, Key.Key_Down)
+    form.path.setText(str(tmp_path / "films" / "reel.mp4"))
+    form.codec.setCurrentIndex(form.codec.findData("h264"))
+    form.codec.activated.emit(form.codec.currentIndex())
+    QTest.keyClick(form.quality, Key.Key_Left)
+    assert form.steps.text() == "Encoder: CRF 22, preset medium"
+    form.everywhere.click()
+    desk.click(sheet.add)
+    desk.click(sheet.add)
+    assert "reel.mp4 is in the list already" in sheet.state.text()
+    desk.until(lambda: len(sheet.rows._lines) == 2)
+    lines = [sheet.rows.line(number) for number in (0, 1)]
+    up = next(b for b in lines[1].findChildren(type(sheet.add)) if b.text() == "Up")
+    desk.click(up)
+    assert [Path(row.wish.path).name for row in sheet.list.rows] == ["reel.mp4", "{number}_{shot}.mkv"]
+    desk.settle()
+    desk.click(sheet.rows.line(0).fresh)
+    assert sheet.list.rows[0].wish.fresh
+    desk.click(sheet.run)
+    desk.until(lambda: not sheet.running and all(row.state == "done" for row in sheet.list.rows))
+    made = sorted(path.name for path in (tmp_path / "films").iterdir())
+    assert made == ["01_wall.mkv", "02_close.mkv", "reel.mp4"]
+    assert len(decoded(tmp_path / "films" / "reel.mp4")) // 3 == 72
+    assert sheet.list.rows[0].wish.quality == 2
+    desk.until(lambda: sheet.rows.line(0).words.text() == "fresh")
+    first = (tmp_path / "films" / "reel.mp4").stat().st_ino
+    sheet.list._rest = 0.0
+    window.session.apply("Other", edits.set_shot(desk.project.shots[1].id, name="Near"))
+    window.session.apply("Still", edits.set_shake(desk.shot.id, strands=()))
+    window._second()
+    window._second()
+    desk.until(lambda: not sheet.running and sheet.list.lamp(sheet.list.rows[0]) == "fresh")
+    assert (tmp_path / "films" / "reel.mp4").stat().st_ino != first
+    remove = next(b for b in sheet.rows.line(1).findChildren(type(sheet.add)) if b.text() == "Remove")
+    desk.click(remove)
+    assert len(sheet.list.rows) == 1
+    assert (tmp_path / "films" / "01_wall.mkv").exists()
+
+
+def test_the_window_goes_when_what_runs_is_done(desk: Desk, tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    window, out = desk.window, tmp_path / "late.mkv"
+    window.session.save(tmp_path / "scene.tremor")
+    desk.key("r", CTRL)
+    window.sheet.path.setText(str(out))
+    window.sheet.codec.setCurrentIndex(window.sheet.codec.findData("ffv1"))
+    monkeypatch.setattr(QMessageBox, "exec", lambda box: 0)
+    monkeypatch.setattr(
+        QMessageBox, "clickedButton", lambda box: next(b for b in box.buttons() if b.text().startswith("Let it finish"))
+    )
+    gone: list[bool] = []
+    monkeypatch.setattr(QApplication, "quit", lambda: gone.append(True))
+    desk.click(window.sheet.start)
+    window.close()
+    assert not window.isVisible()
+    desk.until(lambda: bool(gone))
+    assert len(decoded(out)) // 3 == 48
