@@ -15,6 +15,7 @@ from pytestqt.qtbot import QtBot
 
 import truth
 from driver import Desk
+from young_tremor.desk.sheets.log_view import LogView
 from young_tremor.engine import library, takes
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -213,3 +214,35 @@ def test_cancelling_and_what_cannot_be_measured_changes_nothing(desk: Desk, hand
     assert desk.said()
     assert len(desk.project.takes) == count
     desk.settle()
+
+
+def test_a_gyroscopes_log_is_shown_as_it_is_read_and_changed(desk: Desk, tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    t = np.arange(0, 4, 0.01)
+    rates = np.column_stack([np.cos(3 * t), np.zeros_like(t), 0.5 * np.cos(5 * t)])
+    log = tmp_path / "walk.csv"
+    np.savetxt(log, np.column_stack([t * 1000, rates]), delimiter=",", header="ms,x,y,z", comments="", fmt="%.6f")
+    seen: list[str] = []
+
+    def changed(view: LogView) -> int:
+        seen.append(view.words.text())
+        assert (view.time.currentData(), view.turning.currentData()) == ("ms", "rad")
+        view.held.setCurrentIndex(view.held.findData("left"))
+        view.held.activated.emit(view.held.currentIndex())
+        view.time.setCurrentIndex(view.time.findData("us"))
+        view.time.activated.emit(view.time.currentIndex())
+        assert not view.ok.isEnabled()
+        view.time.setCurrentIndex(view.time.findData("ms"))
+        view.time.activated.emit(view.time.currentIndex())
+        view.ok.click()
+        return 1
+
+    monkeypatch.setattr(LogView, "exec", changed)
+    desk.window.takes.read(log)
+    assert "400 rows over 3.99 s" in seen[0]
+    take = desk.project.takes[-1]
+    pan, tilt, roll = take.table()[:, [5, 6, 3]].T
+    assert np.ptp(pan) > 4 * np.ptp(tilt)  # held on its side, what turned up and down turns left and right
+    assert np.ptp(roll) > 5
+    (tmp_path / "bad.csv").write_text("oak,elm\n1,2\n")
+    desk.window.takes._try(lambda: desk.window.takes.read(tmp_path / "bad.csv"))
+    assert "bad.csv" in desk.said()

@@ -9,14 +9,15 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base import files, motion_csv
-from young_tremor.base.errors import RequestError, UnreadableValue
+from young_tremor.base.errors import BrokenDocument, RequestError, TremorError, UnreadableValue
 from young_tremor.base.files import check_free
 from young_tremor.base.units import parse_rate
-from young_tremor.engine import footage
+from young_tremor.engine import footage, takes
 from young_tremor.exchange import gyro, usd
 from young_tremor.export import thinned
 from young_tremor.media import picture_writer
-from young_tremor.model.project import FrameSettings, Shot
+from young_tremor.model.project import FrameSettings, Shot, new_id
+from young_tremor.model.take import Take, packed
 from young_tremor.render import places
 from young_tremor.render.resolve import resolve
 
@@ -74,25 +75,51 @@ def keys_text(motion: str, channel: str | None, tolerance: float) -> str:
     return thinned.table(motion_csv.read(motion, "motion").columns, channel, tolerance)
 
 
+def log_text(log: Path) -> str:
+    """The text of a gyroscope's log."""
+    data = files.read_regular(log, MOST_LOG, "gyroscope log")
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        raise RequestError(f"{log.name} is no text: a log is a CSV file.") from None
+
+
+def is_log(path: Path) -> bool:
+    """Whether a CSV looks like a gyroscope's log, and not like motion."""
+    try:
+        text = log_text(path)
+        if "x_px" in text[:4096]:
+            return False
+        gyro.read("\n".join(text.splitlines()[:64]), path.name)
+    except TremorError:
+        return False
+    return True
+
+
+def take_of(
+    text: str, name: str, *, axes: str | None = None, held: str = "upright", time_unit: str | None = None,
+    rate_unit: str | None = None, fps: str = "60", whole: bool = False,
+) -> tuple[Take, gyro.Log]:  # fmt: skip
+    """A log's text as a take, and what it was read as."""
+    found = gyro.read(text, name, time_unit=time_unit, rate_unit=rate_unit)
+    rate = parse_rate(fps)
+    at, turned = gyro.turned(found, axes=axes or gyro.HELD[held], fps=float(rate), whole=whole)
+    if len(at) < 2:
+        raise BrokenDocument(f"{name} lasts {found.seconds[-1]:g} s: a motion needs longer.")
+    pan, tilt, roll = turned.T
+    zero = np.zeros(len(at))
+    table = np.column_stack([at, zero, zero, roll, zero + 1, pan, tilt, zero + 1])
+    return Take(new_id(), Path(name).stem, 1920, 1080, packed(table), str(rate), name), found
+
+
 def take_of_log(
     log: Path, output: Path, *, axes: str | None, held: str, time_unit: str | None, rate_unit: str | None, fps: str,
     whole: bool, overwrite: bool,
 ) -> str:  # fmt: skip
     """Write a gyroscope's log as a take; what was recognised, in words."""
     check_free(output, overwrite=overwrite)
-    data = files.read_regular(log, MOST_LOG, "gyroscope log")
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        raise RequestError(f"{log.name} is no text: a log is a CSV file.") from None
-    found = gyro.read(text, log.name, time_unit=time_unit, rate_unit=rate_unit)
-    rate = parse_rate(fps)
-    at, turned = gyro.turned(found, axes=axes or gyro.HELD[held], fps=float(rate), whole=whole)
-    zero = np.zeros(len(at))
-    columns = {
-        "frame": np.arange(len(at), dtype=np.float64), "time_s": at, "x_px": zero, "y_px": zero,
-        "roll_deg": turned[:, 2], "scale": zero + 1, "pan_deg": turned[:, 0], "tilt_deg": turned[:, 1],
-    }  # fmt: skip
-    made = motion_csv.text_of(motion_csv.Motion((1920, 1080), columns, str(rate), None, log.name))
-    files.write_whole(made.encode("utf-8"), output, overwrite=overwrite)
+    take, found = take_of(
+        log_text(log), log.name, axes=axes, held=held, time_unit=time_unit, rate_unit=rate_unit, fps=fps, whole=whole
+    )
+    files.write_whole(takes.text_of(take).encode("utf-8"), output, overwrite=overwrite)
     return found.words()

@@ -198,6 +198,10 @@ def paths(take: Take, cutoff: float, most: int = 600) -> tuple[np.ndarray, np.nd
     table = take.table()
     t = np.linspace(table[0, 0], table[-1, 0], min(len(table), most))
     whole = np.column_stack([np.interp(t, table[:, 0], table[:, k]) for k in (1, 2)])
+    if table[:, 5:7].any():  # where turns of the camera move it
+        pan, tilt = (np.radians(np.interp(t, table[:, 0], table[:, k])) for k in (5, 6))
+        far = (take.focal_mm or 50.0) / 36 * max(take.width, take.height)
+        whole += far * np.column_stack([np.tan(pan), np.tan(tilt) / np.cos(pan)])
     return whole, slow_path(t, whole, cutoff) if cutoff > 0 else np.zeros((0, 2))
 
 

@@ -30,7 +30,8 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import divider, section
 from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.take_panel import about, paint_path
-from young_tremor.engine import takes
+from young_tremor.desk.sheets.log_view import LogView
+from young_tremor.engine import interchange, takes
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.take import Take
@@ -126,7 +127,7 @@ class TakesPopup(QFrame):
             ("Measure a clip", "Choose a handheld clip to measure", lambda: self._leave(self.measure, None)),
             ("Measure this shot", "Measure the shake that the shot has already, to add to it",
              lambda: self._leave(self.own)),
-            ("Read a CSV", "Take motion from a file", self._read),
+            ("Read a file", "Motion from a CSV, a camera in USD, or a gyroscope's log", self._read),
         ):  # fmt: skip
             button = QPushButton(tr(words))
             button.setToolTip(tr(tip))
@@ -279,9 +280,18 @@ class TakesPopup(QFrame):
 
     def _read(self) -> None:
         self.hide()
-        name, _ = QFileDialog.getOpenFileName(self.parentWidget(), tr("Read motion"), "", tr("Motion (*.csv)"))
+        name, _ = QFileDialog.getOpenFileName(
+            self.parentWidget(), tr("Read motion"), "", tr("Motion") + " (*.csv *.txt *.usda *.usd *.usdc)"
+        )
         if name:
-            self._try(lambda: self._add(takes.read(Path(name))))
+            self._try(lambda: self.read(Path(name)))
+
+    def read(self, path: Path) -> None:
+        """Take motion from a file: what a gyroscope's log was read as is shown first."""
+        if path.suffix.lower() in (".csv", ".txt") and interchange.is_log(path):
+            LogView(self.parentWidget() or self, path, self._add).exec()
+        else:
+            self._add(takes.read(path))
 
     def _add(self, take: Take) -> None:
         self._session.apply(tr("Read a take"), edits.add_take(take))
