@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import runpy
+import shlex
 from pathlib import Path
 
 import cv2
@@ -11,7 +13,9 @@ import pytest
 from msgspec.structs import replace
 
 from clips import clip, decoded
-from young_tremor.cli.main import main
+from young_tremor.__main__ import COMMANDS
+from young_tremor.cli.examples import EXAMPLES
+from young_tremor.cli.main import commands, main
 from young_tremor.cli.parts import Bar
 from young_tremor.engine import library
 from young_tremor.engine.session import Session
@@ -227,3 +231,22 @@ def test_what_was_noticed_about_the_footage_is_said_by_info_and_shake(tmp_path: 
         for each in words:
             assert each in said
         assert words[0] in told
+
+
+def test_commands_are_known_everywhere_and_their_examples_hold() -> None:
+    assert set(COMMANDS) == set(commands.commands)
+    root = Path(__file__).parents[1]
+    start = (root / "start").read_text()
+    assert all(f" {name} |" in start or f"  {name} |" in start for name in COMMANDS)
+    names = {preset.name for preset in library.presets()}
+    for name, lines in EXAMPLES.items():
+        for line in lines:
+            first, second, *args = shlex.split(line.replace("“", '"').replace("”", '"').partition(" > ")[0])
+            assert (first, second) == ("young-tremor", name)
+            context = commands.commands[name].make_context(name, args)
+            preset = context.params.get("preset_name")
+            assert preset is None or preset in names, preset
+    page = runpy.run_path(str(root / "scripts" / "man_page.py"))["page"]()
+    assert (library.ASSETS / "young-tremor.1").read_text() == page  # python scripts/man_page.py
+    for shell in ("bash", "zsh", "fish"):
+        assert main(["completion", shell]) == 0

@@ -6,7 +6,10 @@ import difflib
 import os
 import sys
 
-COMMANDS = ("shake", "measure", "motion", "margin", "reel", "render", "presets", "info")
+COMMANDS = (
+    "shake", "measure", "motion", "margin", "reel", "render", "deliver", "sound", "stmap", "gyro", "presets", "info",
+    "completion",
+)  # fmt: skip
 
 
 def main(args: list[str] | None = None) -> int:
@@ -20,7 +23,8 @@ def main(args: list[str] | None = None) -> int:
 
 
 def _run(args: list[str]) -> int:
-    if args and (args[0] in COMMANDS or args[0].startswith("-")):
+    asked = "_YOUNG_TREMOR_COMPLETE" in os.environ  # by a shell that completes
+    if asked or (args and (args[0] in COMMANDS or args[0].startswith("-"))):
         from young_tremor.cli.main import main as run
 
         return run(args)

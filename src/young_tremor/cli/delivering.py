@@ -59,10 +59,6 @@ def deliver(
 
     Everything is checked before the first frame. With --frames any part of numbered pictures is rendered under its
     final names, each whole or absent and the same whoever renders it: see docs/farm.md.
-
-    \b
-    young-tremor deliver scene.tremor --form prores --to masters --each --handles 12
-    young-tremor deliver scene.tremor --form exr --to plates --shot "Press, wide" --frames 1-48
     """
     numbers = frames_of(frames)
     if numbers is not None and form not in ("png", "tiff", "exr"):

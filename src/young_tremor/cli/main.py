@@ -10,12 +10,13 @@ from contextlib import suppress
 from pathlib import Path
 
 import click
+from click.shell_completion import get_completion_class
 
 from young_tremor import __version__
 from young_tremor.base import files
 from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.units import parse_rate, parse_size, parse_time
-from young_tremor.cli import delivering, interchanging, parts, reels, shaking, sounding
+from young_tremor.cli import delivering, examples, interchanging, parts, reels, shaking, sounding
 from young_tremor.cli.parts import FILE
 from young_tremor.engine import actions, interchange, library, log, sounds, takes
 
@@ -30,7 +31,9 @@ def main(args: Sequence[str] | None = None) -> int:
     try:
         if any("\0" in each for each in (sys.argv[1:] if args is None else args)):
             raise RequestError("A name or value cannot hold the character 0: give another.")
-        result = commands.main(args=args, prog_name="young-tremor", standalone_mode=False)
+        result = commands.main(
+            args=args, prog_name="young-tremor", standalone_mode=False, complete_var="_YOUNG_TREMOR_COMPLETE"
+        )
     except (click.exceptions.Abort, KeyboardInterrupt):
         parts.say("Stopped.")
         return 130
@@ -129,13 +132,7 @@ def motion(
     seconds: str, focal: float | None, amount: float, pace: float, seed: int | None, distance: float,
     keys: float | None, channel: str | None, output: Path, overwrite: bool,
 ) -> None:  # fmt: skip
-    """Write the motion of a project's shot, of a preset or of a take, as numbers.
-
-    
-    young-tremor motion scene.tremor --shot "Press, wide" -o press.csv
-    young-tremor motion --preset Walking --keys 0.05 --channel roll -o roll.csv
-    young-tremor motion scene.tremor --distance 4 -o camera.usda
-    """
+    """Write the motion of a project's shot, of a preset or of a take, as numbers."""
     if sum(each is not None for each in (project, preset_name, take_path)) != 1:
         raise RequestError("Give either a project or --preset or --take.")
     parts.focal(focal)
@@ -210,6 +207,16 @@ def info(file: Path, as_json: bool, loudness: bool) -> None:
         click.echo(f"{key.replace('_', ' ')}: {value}")
 
 
+@commands.command()
+@click.argument("shell", type=click.Choice(("bash", "zsh", "fish")))
+def completion(shell: str) -> None:
+    """Print what lets a shell complete commands and options."""
+    made = get_completion_class(shell)
+    if made is None:
+        raise RequestError(f"There is no completion for {shell}.")
+    click.echo(made(commands, {}, "young-tremor", "_YOUNG_TREMOR_COMPLETE").source())
+
+
 for each in (
     shaking.shake,
     reels.reel,
@@ -220,3 +227,5 @@ for each in (
     interchanging.gyro,
 ):
     commands.add_command(each)
+for each in commands.commands.values():
+    examples.show_under(each)
