@@ -44,7 +44,7 @@ def one(name: str, command: click.Command) -> str:
             lines += [".PP", plain(" ".join(block.split()))]
     for block in (command.epilog or "").split("\b\n")[1:]:
         lines += [".PP", ".nf", plain(block), ".fi"]
-    for parameter in command.get_params(context):
+    for parameter in command.params:
         record = parameter.get_help_record(context)
         if record is not None and record[1]:
             lines += [".TP", f"\\fB{plain(record[0])}\\fR", plain(" ".join(record[1].split()))]

@@ -43,7 +43,9 @@ def test_sizes_and_times_are_read() -> None:
     assert units.parse_size("1920x1080") == (1920, 1080)
     assert units.parse_size(" 720 × 576 ") == (720, 576)
     assert units.parse_time("3.5", Fraction(24)) == 3.5
-    assert units.parse_time("3:12", Fraction(24)) == 3.5
+    assert units.parse_time("1:00", Fraction(24)) == 60
+    assert units.parse_time("3:12.5", Fraction(24)) == 192.5
+    assert units.parse_time("0:03:12", Fraction(24)) == 3.5
     assert units.parse_time("01:00:03:12", Fraction(24)) == 3603.5
     assert units.duration_text(12.4) == "12 s"
     assert units.duration_text(200) == "3 min 20 s"
@@ -61,7 +63,7 @@ def test_bad_sizes_are_named(text: str) -> None:
         units.parse_size(text)
 
 
-@pytest.mark.parametrize("text", ["", "soon", "-1", "inf", "nan", "1:2:3:4:5", "1:x"])
+@pytest.mark.parametrize("text", ["", "soon", "-1", "inf", "nan", "1:2:3:4:5", "1:x", "1:60", "1:-3", "-1:00"])
 def test_bad_times_are_named(text: str) -> None:
     with pytest.raises(UnreadableValue, match="not a time"):
         units.parse_time(text, Fraction(24))

@@ -50,8 +50,8 @@ def parse_size(text: str) -> tuple[int, int]:
 
 
 def parse_time(text: str, rate: Fraction) -> float:
-    """Read seconds ("3.5") or timecode ("00:00:03:12", hours and minutes may be left out; with a ";" before the frames
-    it is drop-frame) as seconds: the time of the frame that :func:`timecode` writes so."""
+    """Read seconds ("3.5"), minutes and seconds ("1:30") or timecode ("00:00:03:12", hours may be left out; with a ";"
+    before the frames it is drop-frame) as seconds: the time of the frame that :func:`timecode` writes so."""
     parts = text.strip().replace(";", ":").split(":")
     drop = ";" in text
     try:
@@ -59,6 +59,11 @@ def parse_time(text: str, rate: Fraction) -> float:
             raise ValueError
         if len(parts) == 1:
             seconds = float(parts[0])
+        elif len(parts) == 2 and not drop:
+            minutes, seconds = int(parts[0]), float(parts[1])
+            if minutes < 0 or not 0 <= seconds < 60:
+                raise ValueError
+            seconds += 60 * minutes
         else:
             numbers = [int(part) for part in parts]
             if min(numbers) < 0 or (drop and not drops(rate)):
@@ -67,7 +72,9 @@ def parse_time(text: str, rate: Fraction) -> float:
         if not (math.isfinite(seconds) and 0 <= seconds <= 1e7):
             raise ValueError
     except ValueError as error:
-        raise UnreadableValue(f"“{text}” is not a time: write seconds (3.5) or timecode (00:00:03:12).") from error
+        raise UnreadableValue(
+            f"“{text}” is not a time: write seconds (3.5), minutes (1:30) or timecode (00:00:03:12)."
+        ) from error
     return seconds
 
 
