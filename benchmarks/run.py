@@ -25,12 +25,14 @@ from msgspec.structs import replace
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtWidgets import QApplication
 
+from delivery import delivery
 from films import scripted, transcode
 from frames import frames, solver
 from measuring import large_clip, measure
 from opening import opening, start
 from plates import plates
 from reel import reel
+from sound import sound
 from young_tremor.desk.chart.strips import Strip
 from young_tremor.desk.kit import theme
 from young_tremor.desk.window.window import Window
@@ -338,7 +340,7 @@ WORK: dict[str, Callable[[], Iterator[Row]]] = {
     "opening": opening, "switching": switching, "memory": memory, "start": start,
     "render": render, "rolling": rolling, "playback": playback,
     "response": response, "large": large, "shape": shape, "frames": frames, "plates": plates,
-    "solver": solver, "measure": measure, "reel": lambda: reel(desk),
+    "solver": solver, "measure": measure, "reel": lambda: reel(desk), "sound": sound, "delivery": delivery,
 }  # fmt: skip
 
 

@@ -21,11 +21,12 @@ from young_tremor.engine import actions, interchange, library
 @click.option("--shot", "shot_name", help="One shot of a project by name; the first if left out.")
 @click.option("--preset", "preset_name", help="Of footage instead of a project: the preset that moves it.")
 @click.option("--exposures", type=click.IntRange(1, 256), default=1, show_default=True, help="Maps for each frame.")
+@click.option("--small", is_flag=True, help="Packed without loss: a third of the size, but slow.")
 @click.option("--frames", help="Only the frames from A to B, written A-B.")
 @click.option("--overwrite", is_flag=True, help="Replace existing outputs.")
 def stmap(
-    source: Path, output: Path, shot_name: str | None, preset_name: str | None, exposures: int, frames: str | None,
-    overwrite: bool,
+    source: Path, output: Path, shot_name: str | None, preset_name: str | None, exposures: int, small: bool,
+    frames: str | None, overwrite: bool,
 ) -> None:  # fmt: skip
     """Write where each delivered pixel looks in the source, as ST maps for a compositor.
 
@@ -44,7 +45,13 @@ def stmap(
         output.mkdir(parents=True, exist_ok=True)
         output = output / "st.####.exr"
     count = interchange.write_maps(
-        shot, output, parts.Bar(output.name), exposures=exposures, frames=frames_of(frames), overwrite=overwrite
+        shot,
+        output,
+        parts.Bar(output.name),
+        exposures=exposures,
+        frames=frames_of(frames),
+        overwrite=overwrite,
+        small=small,
     )
     click.echo(f"{count} maps are written to {output.parent}.")
 

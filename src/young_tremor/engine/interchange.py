@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import shutil
+from collections import deque
 from collections.abc import Callable
+from concurrent.futures import Future, ThreadPoolExecutor
 from pathlib import Path
 
 import numpy as np
@@ -22,16 +25,17 @@ from young_tremor.render import places
 from young_tremor.render.resolve import resolve
 
 Report = Callable[[int, int], None]
+WAITING = 4  # maps that are being written at once
 MOST_LOG = 2 << 30  # bytes of a log
 
 
 def write_maps(
     shot: Shot, output: Path, report: Report, *, exposures: int = 1, frames: tuple[int, int] | None = None,
-    overwrite: bool = False,
+    overwrite: bool = False, small: bool = False,
 ) -> int:  # fmt: skip
     """Write ST maps of a shot as numbered EXR pictures: red is where a delivered pixel looks across, green upwards, as
     shares of the source, whose bottom left corner is (0, 0). ``exposures`` of each frame, evenly over its exposure,
-    one after the other. How many."""
+    one after the other; ``small``: packed, which takes longer. How many."""
     if output.suffix.lower() != ".exr":
         raise RequestError(f"{output.name} is no EXR: call them {output.stem}.####.exr.")
     if len(shot.plates) > 1:
@@ -43,15 +47,33 @@ def write_maps(
         output, (first - 1) * exposures + 1, (last - first + 1) * exposures, overwrite=overwrite, resume=False
     )
     done, size = 0, plan.base.source.size
-    for index in range(first - 1, last):
-        middle, length = (float(v[0]) for v in plan.shutter(np.array([plan.time(index)])))
-        for k in range(exposures):
-            t = middle + length * ((k + 0.5) / exposures - 0.5)
-            made = places.as_map(places.looked_at(plan, index, t), size)
-            path = picture_writer.name_of(output, index * exposures + k + 1)
-            picture_writer.write_floats(path, made, overwrite=overwrite)
-        done += exposures
-        report(index - first + 2, last - first + 1)
+    needed, free = (
+        12 * plan.size[0] * plan.size[1] * (last - first + 1) * exposures,
+        shutil.disk_usage(output.parent).free,
+    )
+    if needed > free and not small:
+        raise RequestError(
+            f"There is no room in {output.parent}: {needed / 1e9:.1f} GB are needed, {free / 1e9:.1f} GB are free. "
+            "Ask for small ones, or for fewer frames."
+        )
+    waiting: deque[Future[None]] = deque()
+
+    def written(path: Path, found: np.ndarray) -> None:
+        picture_writer.write_floats(path, places.as_map(found, size), overwrite=overwrite, small=small)
+
+    with ThreadPoolExecutor(2, "maps") as pool:
+        for index in range(first - 1, last):
+            middle, length = (float(v[0]) for v in plan.shutter(np.array([plan.time(index)])))
+            for k in range(exposures):
+                t = middle + length * ((k + 0.5) / exposures - 0.5)
+                path = picture_writer.name_of(output, index * exposures + k + 1)
+                waiting.append(pool.submit(written, path, places.looked_at(plan, index, t)))
+                if len(waiting) > WAITING:
+                    waiting.popleft().result()
+            done += exposures
+            report(index - first + 2, last - first + 1)
+        for each in waiting:
+            each.result()
     return done
 
 

@@ -12,6 +12,7 @@ from msgspec.structs import replace
 from young_tremor.base.errors import RequestError, UnknownName
 from young_tremor.engine import footage, mixing
 from young_tremor.media import wave_writer
+from young_tremor.media.loudness import Meter
 from young_tremor.model.project import Shot
 from young_tremor.render.resolve import resolve
 
@@ -33,16 +34,15 @@ def write(
         mixing.check(shot)
     gain = mixing.gain_to(shots, lengths, loudness) if loudness is not None else 1.0
     first = mixing.first_sample(shots[0]) if shots else 0
-    heard: list[np.ndarray] = []
-    wave_writer.write(
-        output, _tee(mixing.film(shots, lengths, stem=chosen, gain=gain), heard), first=first, overwrite=overwrite
-    )
-    return words(mixing.measured(heard))
+    meter = Meter()
+    heard = _heard(mixing.film(shots, lengths, stem=chosen, gain=gain), meter)
+    wave_writer.write(output, heard, first=first, overwrite=overwrite)
+    return words(meter.result())
 
 
-def _tee(given: Iterator[np.ndarray], kept: list[np.ndarray]) -> Iterator[np.ndarray]:
+def _heard(given: Iterator[np.ndarray], meter: Meter) -> Iterator[np.ndarray]:
     for block in given:
-        kept.append(block)
+        meter.hear(block)
         yield block
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Any
 
 import av
@@ -25,43 +26,57 @@ class Loudness:
     peak: float
 
 
-def measured(blocks: Iterable[np.ndarray]) -> Loudness:
-    """The loudness of stereo sound at 48 kHz, in blocks (n, 2)."""
-    graph: Any = av.filter.Graph()
-    source = graph.add_abuffer(format="flt", sample_rate=RATE, layout="stereo", time_base=f"1/{RATE}")
-    meter, sink = graph.add("ebur128", "metadata=1:peak=true"), graph.add("abuffersink")
-    source.link_to(meter)
-    meter.link_to(sink)
-    graph.configure()
-    last: dict[str, str] = {}
-    short, at, rest = -math.inf, 0, np.zeros((0, 2), np.float32)
+class Meter:
+    """Hears stereo sound at 48 kHz block by block, each (n, 2)."""
 
-    def push(samples: np.ndarray) -> None:
-        nonlocal at, short, last
+    def __init__(self) -> None:
+        self._graph: Any = av.filter.Graph()
+        source = self._graph.add_abuffer(format="flt", sample_rate=RATE, layout="stereo", time_base=Fraction(1, RATE))
+        meter, sink = self._graph.add("ebur128", "metadata=1:peak=true"), self._graph.add("abuffersink")
+        source.link_to(meter)
+        meter.link_to(sink)
+        self._graph.configure()
+        self._last: dict[str, str] = {}
+        self._short, self._at, self._rest = -math.inf, 0, np.zeros((0, 2), np.float32)
+
+    def hear(self, block: np.ndarray) -> None:
+        """Hear what comes next."""
+        rest = np.concatenate([self._rest, np.asarray(block, np.float32)])
+        whole = len(rest) // TICK * TICK
+        for begin in range(0, whole, TICK):
+            self._push(rest[begin : begin + TICK])
+        self._rest = rest[whole:]
+
+    def _push(self, samples: np.ndarray) -> None:
         frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(samples).reshape(1, -1), format="flt", layout="stereo")
-        frame.sample_rate, frame.pts = RATE, at
-        at += len(samples)
-        graph.push(frame)
+        frame.sample_rate, frame.pts = RATE, self._at
+        self._at += len(samples)
+        self._graph.push(frame)
         while True:
             try:
-                said = dict(graph.pull().metadata)
+                said = dict(self._graph.pull().metadata)
             except (av.error.BlockingIOError, av.error.EOFError):
                 return
             if said:
-                last = said
-                short = max(short, _number(said, "S"))
+                self._last = said
+                self._short = max(self._short, _number(said, "S"))
 
+    def result(self) -> Loudness:
+        """How loud all of it was; nothing more is heard afterwards."""
+        if len(self._rest) or not self._at:
+            self._push(np.concatenate([self._rest, np.zeros((TICK - len(self._rest), 2), np.float32)]))
+        last = self._last
+        peak = float(last.get("lavfi.r128.true_peak", 0) or 0)
+        loud = 20 * math.log10(peak) if peak > 0 else -math.inf
+        return Loudness(_number(last, "I"), self._short, _number(last, "LRA"), loud)
+
+
+def measured(blocks: Iterable[np.ndarray]) -> Loudness:
+    """The loudness of stereo sound at 48 kHz, in blocks (n, 2)."""
+    meter = Meter()
     for block in blocks:
-        rest = np.concatenate([rest, np.asarray(block, np.float32)])
-        whole = len(rest) // TICK * TICK
-        for begin in range(0, whole, TICK):
-            push(rest[begin : begin + TICK])
-        rest = rest[whole:]
-    if len(rest) or not at:
-        push(np.concatenate([rest, np.zeros((TICK - len(rest), 2), np.float32)]))
-    peak = float(last.get("lavfi.r128.true_peak", 0) or 0)
-    integrated = _number(last, "I")
-    return Loudness(integrated, short, _number(last, "LRA"), 20 * math.log10(peak) if peak > 0 else -math.inf)
+        meter.hear(block)
+    return meter.result()
 
 
 def _number(said: dict[str, str], key: str) -> float:

@@ -115,8 +115,9 @@ def _exr(path: Path, frame: Frame) -> None:
             file.mux(packet)
 
 
-def write_floats(path: Path, values: np.ndarray, *, overwrite: bool) -> None:
-    """Numbers (rows, columns, 2) float32 as the red and green of an EXR of whole floats; blue is 0."""
+def write_floats(path: Path, values: np.ndarray, *, overwrite: bool, small: bool = False) -> None:
+    """Numbers (rows, columns, 2) float32 as the red and green of an EXR of whole floats; blue is 0. ``small``: packed
+    without loss, which takes several times as long."""
     check_free(path, overwrite=overwrite)
     part = Part(path)
     try:
@@ -127,7 +128,7 @@ def write_floats(path: Path, values: np.ndarray, *, overwrite: bool) -> None:
             stream: Any = file.add_stream("exr", rate=Fraction(24))
             stream.height, stream.width = values.shape[:2]
             stream.pix_fmt = "gbrpf32le"
-            stream.options = {"format": "float", "compression": "zip1"}
+            stream.options = {"format": "float", "compression": "zip1" if small else "none"}
             zero = np.zeros(values.shape[:2], np.float32)
             planes = (np.ascontiguousarray(values[..., 1]), zero, np.ascontiguousarray(values[..., 0]))
             frame = Frame(planes, named("rgb", 32, real=True), ColourTags(2, 8, 0, True))

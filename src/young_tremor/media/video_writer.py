@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from contextlib import suppress
 from dataclasses import dataclass, replace
 from fractions import Fraction
@@ -168,6 +169,8 @@ class VideoWriter:
         context.colorspace, context.color_range = form.colour.matrix, range_code(form.colour)
         if chosen.lossless:
             context.thread_count = 2
+        elif chosen.forms and chosen.sound.startswith("pcm"):  # the masters cut each picture up for several
+            context.thread_count, context.thread_type = min(os.cpu_count() or 2, 8), "SLICE"
         return stream
 
     def write(self, frame: Frame) -> None:

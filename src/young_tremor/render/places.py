@@ -30,9 +30,12 @@ def looked_at(plan: Plan, index: int, t: float | None = None) -> np.ndarray:
         matrix = shutter.moments(plan, index, plate, np.array([t]), still)[0, 0]
         width, height = plan.size
         x, y = np.arange(width, dtype=np.float64), np.arange(height, dtype=np.float64)[:, None]
-        depth = matrix[2, 0] * x + matrix[2, 1] * y + matrix[2, 2]
-        lines = [(matrix[k, 0] * x + matrix[k, 1] * y + matrix[k, 2]) / depth for k in range(2)]
-        return np.stack(lines, axis=-1).astype(np.float32)
+        depth = matrix[2, 0] * x + (matrix[2, 1] * y + matrix[2, 2])
+        out = np.empty((height, width, 2), np.float32)
+        for k in range(2):
+            along = matrix[k, 0] * x + (matrix[k, 1] * y + matrix[k, 2])
+            np.divide(along, depth, out=out[..., k], casting="same_kind")
+        return out
     width, height = plan.size
     to_units = np.linalg.inv(camera.pixels(plan.size, plan.render_aspect))
     x = np.arange(width) * to_units[0, 0] + to_units[0, 2]
