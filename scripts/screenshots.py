@@ -145,10 +145,13 @@ def plotted(window: Window) -> None:
     window.stage.go(44)
 
 
-def filled(window: Window) -> None:
+def sound(window: Window) -> None:
+    """The rumble under the press, its wave on the chart and its controls."""
     window.stage.go(62)
-    window.chart.fill_with_chosen()
-    window.chart.level_strip.editor.chosen = (5, 6)  # type: ignore[union-attr]
+    settle(window)
+    row = window.state.shot.sound.rows[-1]  # type: ignore[union-attr]
+    window.state.choose(sound=row.id, folded=frozenset(window.chart._heads))
+    until(lambda: not window.runner.busy("waves"), 10)
 
 
 def figures(window: Window) -> None:
@@ -234,7 +237,7 @@ def reel(window: Window) -> None:
 VIEWS: dict[str, Callable[[Window], None]] = {
     each.__name__: each
     for each in (
-        desk, night, split, strand, presets, render, edges, hits, filled, plotted, figures, curves, measure, take,
+        desk, night, split, strand, presets, render, edges, hits, sound, plotted, figures, curves, measure, take,
         takes, frame, plates, reel,
     )
 }  # fmt: skip
@@ -242,7 +245,7 @@ VIEWS: dict[str, Callable[[Window], None]] = {
 
 def manual() -> None:
     """The pictures of the manual: smaller copies that are shipped."""
-    for name in ("desk", "hits", "measure", "frame", "plates", "reel"):
+    for name in ("desk", "hits", "measure", "frame", "plates", "reel", "sound", "render"):
         picture = cv2.imread(str(OUT / f"{name}.png"))
         small = cv2.resize(
             picture, (660, round(660 * picture.shape[0] / picture.shape[1])), interpolation=cv2.INTER_AREA

@@ -35,7 +35,7 @@ class Manual(QWidget):
         self.page.setStyleSheet(
             f"QTextBrowser {{ background: {theme.DEEP}; border: 1px solid {theme.LINE}; padding: 12px; }}"
         )
-        self._files = sorted(PAGES.glob("*.md"))
+        self._files = sorted(PAGES.glob("*.md"), key=lambda page: int(page.stem.partition("-")[0]))
         for path in self._files:
             self.list.addItem(path.read_text().splitlines()[0].lstrip("# "))
         self.list.currentRowChanged.connect(self._show)
