@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from pathlib import Path
 
+import opentimelineio as otio
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QMessageBox
+from PySide6.QtWidgets import QApplication, QInputDialog, QMessageBox
 
 from clips import clip, decoded
 from driver import Desk
@@ -106,3 +107,33 @@ def test_the_window_goes_when_what_runs_is_done(desk: Desk, tmp_path: Path, monk
     assert not window.isVisible()
     desk.until(lambda: bool(gone))
     assert len(decoded(out)) // 3 == 48
+
+
+def test_a_timeline_is_opened_and_written_again_with_the_films(desk: Desk, tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    media = clip(tmp_path / "press.mp4", frames=48)
+    edl = tmp_path / "cut.edl"
+    edl.write_text(
+        "TITLE: CUT\n\n001  AX       V     C        00:00:00:06 00:00:01:06 01:00:00:00 01:00:01:00\n"
+        f"* FROM CLIP NAME: press\n* FROM CLIP: {media}\n"
+        "002  AX       V     C        00:00:00:00 00:00:00:12 01:00:01:00 01:00:01:12\n* FROM CLIP NAME: away\n"
+    )
+    monkeypatch.setattr(QInputDialog, "getItem", lambda *a, **k: ("24", True))
+    monkeypatch.setattr(desk.window.files, "may_leave", lambda: True)
+    desk.drop(edl)
+    desk.until(lambda: [shot.name for shot in desk.project.shots] == ["press", "away"])
+    desk.until(lambda: "1 files are missing (away)" in desk.said())
+    desk.window.session.apply("Remove", edits.remove_shot(desk.project.shots[1].id))
+    desk.settle()
+    desk.key("r", CTRL)
+    form = desk.window.sheet.form
+    form.what.setCurrentIndex(form.what.findData("each"))
+    form.what.activated.emit(form.what.currentIndex())
+    form.timeline.click()
+    form.handles.set_value(4)
+    form.path.setText(str(tmp_path / "films" / "{shot}.mp4"))
+    desk.click(desk.window.sheet.start)
+    desk.until(lambda: "Untitled.otio has the cut" in desk.window.sheet.state.text())
+    back = otio.adapters.read_from_file(str(tmp_path / "films" / "Untitled.otio"))
+    only = next(iter(back.find_clips()))
+    assert (only.source_range.start_time.value, only.duration().value) == (4, 24)
+    assert len(decoded(tmp_path / "films" / "press.mp4")) // 3 == 32

@@ -17,7 +17,7 @@ import msgspec
 from young_tremor.base import files, places
 from young_tremor.base.errors import TremorError
 from young_tremor.base.signal import Signal
-from young_tremor.engine import deliveries, footage
+from young_tremor.engine import deliveries, footage, timelines
 from young_tremor.engine.deliveries import Delivery
 from young_tremor.engine.jobs import Job
 from young_tremor.media.codecs import How, codec
@@ -32,7 +32,8 @@ What = Literal["shot", "chosen", "each", "reel", "marks"]
 
 class Wish(msgspec.Struct, frozen=True):
     """What is to be delivered: ``what`` of the reel (with the ``shots`` by their ids, or ``within`` seconds of it), to
-    a ``path`` whose name may hold fields, in a ``form``. ``fresh``: made again whenever what it shows has changed."""
+    a ``path`` whose name may hold fields, in a ``form``; where it is each shot, also the ``timeline`` beside them.
+    ``fresh``: made again whenever what it shows has changed."""
 
     what: What
     path: str
@@ -52,6 +53,7 @@ class Wish(msgspec.Struct, frozen=True):
     hardware: bool = False
     loudness: float | None = None
     fresh: bool = False
+    timeline: bool = False
     overwrite: bool = False
 
 
@@ -139,10 +141,16 @@ class DeliveryList:
         if twice is not None:
             raise deliveries.RequestError(f"{twice.name} is in the list already: give it another name.")
         notes = deliveries.check(films)
+        if wish.timeline:
+            timelines.check(self._cut(wish), overwrite=wish.overwrite)
         with self._lock:
             self.rows.append(Row(wish))
         self._say()
         return notes
+
+    def _cut(self, wish: Wish) -> Path:
+        """Where the timeline of a wish goes."""
+        return Path(wish.path).parent / f"{self.name}.otio"
 
     def _films(self, row: Row) -> tuple[Delivery, ...]:
         with suppress(TremorError):
@@ -257,6 +265,8 @@ class DeliveryList:
         if goes_on:
             films = tuple(replace(film, overwrite=False, resume=True) for film in films)
         notes = list(deliveries.check(films))
+        if row.wish.timeline:
+            timelines.check(self._cut(row.wish), overwrite=row.wish.overwrite or row.owns)
         row.films, row.seen, row.mark = films, project, mark
         row.goes_on, row.owns = goes_on or not (row.owns or row.wish.overwrite), True
         for number, film in enumerate(films):
@@ -269,6 +279,10 @@ class DeliveryList:
                 report(done, total)
 
             notes += deliveries.run(film, told)
+        if row.wish.timeline:
+            cut = self._cut(row.wish)
+            timelines.write(project, films, cut, handles=row.wish.handles, name=self.name, overwrite=True)
+            notes.append(f"{cut.name} has the cut with them in place")
         row.said = ". ".join(dict.fromkeys(notes))
 
     def _ended(self, row: Row, state: str, job: Job) -> None:

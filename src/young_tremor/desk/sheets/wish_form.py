@@ -101,7 +101,9 @@ class WishForm(QWidget):
         self.maps.setToolTip(tr("Where each pixel looks in the footage, as EXR pictures for a compositor"))
         self.sounds = QCheckBox(tr("Sounds as WAV"))
         self.sounds.setToolTip(tr("Each sound by itself beside the film"))
-        for box in (self.everywhere, self.hardware, self.variants, self.motion, self.maps, self.sounds):
+        self.timeline = QCheckBox(tr("Timeline"))
+        self.timeline.setToolTip(tr("The cut as .otio, with the films of each shot in place"))
+        for box in (self.timeline, self.everywhere, self.hardware, self.variants, self.motion, self.maps, self.sounds):
             box.toggled.connect(self._edited)
         self.handles = Rule("Handles", Scale(0, 48, "frames", 0, least=0, most=1000), value=0, reset=0,
                             tip="Frames more at each end, as far as the footage goes")  # fmt: skip
@@ -136,7 +138,7 @@ class WishForm(QWidget):
         pairs.setHorizontalSpacing(12)
         pairs.setVerticalSpacing(6)
         for number, box in enumerate(
-            (self.everywhere, self.variants, self.motion, self.maps, self.sounds, self.hardware)
+            (self.everywhere, self.variants, self.motion, self.maps, self.sounds, self.timeline, self.hardware)
         ):
             pairs.addWidget(box, number // 2, number % 2)
         more.addLayout(pairs)
@@ -199,6 +201,8 @@ class WishForm(QWidget):
             motion=self.motion.isChecked() and one, maps=self.maps.isChecked() and one, stems=stems,
             quality=round(self.quality.value) if stepped else 3, speed=int(self.speed.current) if stepped else 2,
             everywhere=self.everywhere.isChecked() and form == "h264",
+            timeline=self.timeline.isChecked() and key == "each" and not self.variants.isChecked()
+            and self.versions.current != "clean",
             hardware=self.hardware.isChecked() and form in (self._in_hardware or ()), overwrite=overwrite,
         )  # fmt: skip
 
@@ -260,6 +264,9 @@ class WishForm(QWidget):
         for each in (self.quality, self.speed):
             each.setEnabled(bool(words))
         self.everywhere.setEnabled(form == "h264")
+        self.timeline.setEnabled(self.what.currentData() == "each")
+        for box in (self.variants, self.motion, self.maps):
+            box.setEnabled(self.what.currentData() in ("shot", "chosen", "each"))
         self.hardware.setVisible(form in (self._in_hardware or ()))
 
     def _edited(self) -> None:

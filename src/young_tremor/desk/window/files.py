@@ -6,18 +6,21 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtGui import QImage
-from PySide6.QtWidgets import QFileDialog, QMessageBox
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
 from young_tremor.base.errors import ChangedOnDisk, TremorError, WriteProtected
 from young_tremor.base.frames import SourceInfo
+from young_tremor.base.units import parse_rate
 from young_tremor.desk.kit.words import counted, tr
 from young_tremor.desk.picture.image import image_of
 from young_tremor.desk.window.hall import Hall
-from young_tremor.engine import footage, library, recovery, relink, settings, traces
+from young_tremor.engine import footage, library, recovery, relink, settings, timelines, traces
 from young_tremor.model import edits
 from young_tremor.model.project import Media, Project
 
 ADDING = "add footage"
+TIMELINE = "open a timeline"
+RATES = ("24", "23.976", "25", "29.97", "30", "50", "59.94", "60")
 
 
 class Files:
@@ -36,11 +39,35 @@ class Files:
         projects = [path for path in paths if path.suffix.lower() == ".tremor"]
         if projects and self.may_leave():
             self._hall.attempt(lambda: self._load(projects[0]))
-        films = [path for path in paths if path not in projects]
+        cuts = [path for path in paths if timelines.is_timeline(path)]
+        if cuts and not projects and self.may_leave():
+            self._open_timeline(cuts[0])
+        films = [path for path in paths if path not in projects and path not in cuts]
         if films and self.adding:
             self._hall.notice.say(tr("Other footage is being read: open these once that is in the reel."))
         elif films:
             self._add(films)
+
+    def _open_timeline(self, path: Path) -> None:
+        """Open a timeline as a reel, in the background; an EDL does not say its rate, which is asked for."""
+        hall, rate, found = self._hall, None, []
+        if path.suffix.lower() == ".edl":
+            said, given = QInputDialog.getItem(
+                hall, tr("Open {0}", path.name), tr("Frames a second of the timeline"), list(RATES), 0, False
+            )
+            if not given:
+                return
+            rate = parse_rate(said)
+
+        def work(report: Callable[[int, int], None]) -> None:
+            found.append(timelines.opened(path, library.first(), fps=rate))
+
+        def land(answer: None) -> None:
+            project, notes = found[0]
+            hall.session.start(project)
+            hall.notice.say(f"{path.name}: {'; '.join(notes)}." if notes else tr("{0} is open as a reel.", path.name))
+
+        hall.runner.run(TIMELINE, work, land)
 
     def _add(self, paths: list[Path]) -> None:
         """Read footage in the background, one after the other."""
