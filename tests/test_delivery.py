@@ -72,7 +72,10 @@ def ten(tmp_path_factory: pytest.TempPathFactory) -> Path:
         context.color_primaries, context.color_trc, context.colorspace, context.color_range = 9, 14, 9, 1
         context.sample_aspect_ratio = Fraction(4, 3)
         stream.metadata["timecode"] = "10:20:30:05"
+        out.metadata["creation_time"] = "2026-03-01T21:04:05.000000Z"
+        stream.metadata["reel_name"] = "Q014"
         sound = out.add_stream("pcm_s24le", rate=48000, layout="stereo")
+        sound.metadata["language"] = "ger"
         for frame in file.decode(video=0):
             out.mux(stream.encode(frame))
         out.mux(stream.encode(None))
@@ -101,7 +104,12 @@ def test_every_film_form_reads_back_as_what_went_in(form: str, ten: Path, tmp_pa
         assert shape == Fraction(4, 3) or (form == "vp9" and abs(shape / Fraction(4, 3) - 1) < 0.002)  # whole pixels
         code = {**file.metadata, **stream.metadata, **{k: v for s in file.streams.data for k, v in s.metadata.items()}}
         assert {k.lower(): v for k, v in code.items()}.get("timecode") == "10:20:30:05"
-        assert len(file.streams.audio) == 1
+        assert [each.metadata.get("language") for each in file.streams.audio] == ["ger"]
+        assert {k.lower(): v for k, v in file.metadata.items()}.get("creation_time", "").startswith(
+            "2026-03-01T21:04:05"
+        )
+        if out.suffix == ".mov":
+            assert code["reel_name"] == "Q014"
     shift = AS[form][0].count("10") * 2 + AS[form][0].count("12") * 4
     for number, picture in enumerate(pictures):
         plane = picture.planes[0]

@@ -73,7 +73,8 @@ class SourceInfo:
     frame, if the file tells. ``stamp`` tells one state of a file from another, so that nothing made from an older one
     is taken for the present. ``still``: one picture that may be shown for any time; ``frames`` is then how long it is
     shown unless said otherwise. ``missing``: frames of a sequence for which the picture before is held. ``drawn``: it
-    has no pixels of its own and is made as large as it is shown (a :class:`DrawnSource`).
+    has no pixels of its own and is made as large as it is shown (a :class:`DrawnSource`). ``carried``: what else the
+    file says of itself that what is made of it says as well, by the library's names.
     """
 
     name: str
@@ -92,6 +93,7 @@ class SourceInfo:
     still: bool = False
     missing: tuple[int, ...] = ()
     drawn: bool = False
+    carried: tuple[tuple[str, str], ...] = ()
 
     @property
     def seconds(self) -> float:

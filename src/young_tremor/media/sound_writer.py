@@ -70,11 +70,11 @@ def tracks(container: Any, parts: tuple[SoundTrack, ...], kind: str, encoder: st
         if mixed and number == 0:
             continue
         if part.whole and _can_hold(kind, part.path, number, fact):
-            made.append(_Copied(container, part, number))
+            made.append(_Copied(container, part, number, fact.language))
         else:
             rates = av.codec.Codec(encoder, "w").audio_rates
             rate = fact.rate if not rates or fact.rate in rates else audio.RATE
-            made.append(_Encoded(container, parts, number, encoder, rate, fact.channels))
+            made.append(_Encoded(container, parts, number, encoder, rate, fact.channels, fact.language))
     return made
 
 
@@ -98,11 +98,13 @@ def _can_hold(kind: str, path: Path | None, number: int, fact: SoundFacts) -> bo
 class _Copied:
     """A whole audio stream passed on packet by packet, as far as there is picture."""
 
-    def __init__(self, container: Any, part: SoundTrack, number: int) -> None:
+    def __init__(self, container: Any, part: SoundTrack, number: int, language: str) -> None:
         assert part.path is not None
         self._input = opened(part.path)
         source = self._input.streams.audio[number]
         self._stream = container.add_stream_from_template(source)
+        if language:
+            self._stream.metadata["language"] = language
         self._base = source.time_base
         self._shift = round(part.origin / self._base)
         self._end = part.seconds
@@ -144,11 +146,14 @@ class _Encoded:
     """Sound decoded, cut or filled to its stretches one after the other, and encoded."""
 
     def __init__(
-        self, container: Any, parts: tuple[SoundTrack, ...], number: int, encoder: str, rate: int, channels: int
-    ) -> None:
+        self, container: Any, parts: tuple[SoundTrack, ...], number: int, encoder: str, rate: int, channels: int,
+        language: str = "",
+    ) -> None:  # fmt: skip
         self._parts, self._number, self._rate = parts, number, rate
         self._layout = _LAYOUTS.get(channels, "stereo")
         self._stream = container.add_stream(encoder, rate=rate, layout=self._layout)
+        if language:
+            self._stream.metadata["language"] = language
         if encoder in ("aac", "libopus"):
             self._stream.bit_rate = 256_000 if channels <= 2 else 512_000
         kind = {"aac": "fltp", "flac": "s32", "pcm_s24le": "s32", "libopus": "flt"}[encoder]

@@ -31,13 +31,15 @@ _CENTRED = ("mjpeg", "mpeg1video", "jpegls")  # codecs whose chroma lies in the 
 
 @dataclass(frozen=True)
 class SoundFacts:
-    """One sound track of a file: codec, samples a second, channel layout, and when it begins (the file's seconds)."""
+    """One sound track of a file: codec, samples a second, channel layout, when it begins (the file's seconds), and its
+    language as the file says it."""
 
     codec: str
     rate: int
     layout: str
     channels: int
     start: float
+    language: str = ""
 
     @property
     def words(self) -> str:
@@ -130,7 +132,8 @@ def _sounds(container: Any) -> tuple[SoundFacts, ...]:
         start = float(stream.start_time * stream.time_base) if stream.start_time is not None else 0.0
         if context is not None and context.sample_rate > 0 and context.layout.nb_channels > 0:
             layout = context.layout
-            out.append(SoundFacts(context.name, context.sample_rate, layout.name, layout.nb_channels, start))
+            said = stream.metadata.get("language", "")
+            out.append(SoundFacts(context.name, context.sample_rate, layout.name, layout.nb_channels, start, said))
     return tuple(out)
 
 
@@ -211,8 +214,13 @@ def _first(container: Any, stream: Any, name: str) -> tuple[Any, bool]:
     raise DecodeError(f"{name} holds no picture that can be decoded: the file may be damaged.")
 
 
-def _told(first: Any, stream: Any, container: Any) -> tuple[ColourTags, str]:
-    """Colour description and timecode."""
+#: What else of a file goes along into what is made of it.
+CARRIED = ("creation_time", "reel_name")
+_Told = tuple[ColourTags, str, tuple[tuple[str, str], ...]]
+
+
+def _told(first: Any, stream: Any, container: Any) -> _Told:
+    """Colour description, timecode, and what else is carried on."""
     context = stream.codec_context
     full = {1: False, 2: True}.get(int(first.color_range) or int(context.color_range))
     if first.format.name.startswith("yuvj"):
@@ -222,7 +230,8 @@ def _told(first: Any, stream: Any, container: Any) -> tuple[ColourTags, str]:
         _tag(first.colorspace, context.colorspace), full,
     )  # fmt: skip
     places = [stream.metadata, *(s.metadata for s in container.streams), container.metadata]
-    return colour, next((each["timecode"] for each in places if each.get("timecode")), "")
+    found = {name: next((each[name] for each in places if each.get(name)), "") for name in ("timecode", *CARRIED)}
+    return colour, found["timecode"], tuple((name, found[name]) for name in CARRIED if found[name])
 
 
 def _tag(one: Any, other: Any) -> int:
@@ -231,9 +240,9 @@ def _tag(one: Any, other: Any) -> int:
 
 def _facts(
     key: Identity, first: Any, stream: Any, found: Timing, tracks: tuple[SoundFacts, ...],
-    told: tuple[ColourTags, str], interlaced: bool, container: Any,
+    told: _Told, interlaced: bool, container: Any,
 ) -> Facts:  # fmt: skip
-    path, (colour, timecode) = Path(key.path), told
+    path, (colour, timecode, carried) = Path(key.path), told
     coded = pixel_format(planar_name(first.format.name))
     if coded is None:
         raise RequestError(
@@ -265,7 +274,7 @@ def _facts(
     notes = _notes(first, found, coded, turns, interlaced, alpha, size)
     info = SourceInfo(
         path.name, size, aspect, found.rate, found.frames, upright(coded, turns), colour, codec,
-        tuple(each.words for each in tracks), notes, alpha, timecode, key.stamp,
+        tuple(each.words for each in tracks), notes, alpha, timecode, key.stamp, carried=carried,
     )  # fmt: skip
     if found.frames == 1 and container.format.name.split(",")[0] in containers.STILLS:
         info = replace(info, rate=sequence.RATE, frames=round(STILL * sequence.RATE), still=True)

@@ -116,6 +116,7 @@ class VideoWriter:
         pixel_aspect: Fraction = Fraction(1),
         sound: tuple[SoundTrack, ...] = (),
         timecode: str = "",
+        carried: tuple[tuple[str, str], ...] = (),
         overwrite: bool = False,
     ) -> None:
         check_output(path, chosen, overwrite=overwrite)
@@ -135,6 +136,8 @@ class VideoWriter:
                 self._stream = self._video(chosen, pixel_aspect)
                 if timecode:
                     self._stream.metadata["timecode"] = timecode
+                for name, value in carried:
+                    (self._container if name == "creation_time" else self._stream).metadata[name] = value
                 self._tracks = tracks(self._container, sound, kind, chosen.sound)
         except BaseException:
             self.abandon()
