@@ -95,7 +95,9 @@ def deliver(
         if as_json:
             click.echo(json.dumps({"delivery": delivery.name, "done": str(delivery.path)}))
         else:
-            click.echo(f"{delivery.path.name} is written.")
+            many = delivery.form in ("png", "tiff", "exr") and "#" not in delivery.path.name
+            name = f"{delivery.path.stem}.####{delivery.path.suffix}" if many else delivery.path.name
+            click.echo(f"{name} is written.")
     if timeline is not None:
         timelines.write(
             actions.open_project(projects[0]), tuple(made), timeline, handles=handles, name=projects[0].stem,
