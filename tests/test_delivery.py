@@ -18,7 +18,7 @@ from test_cli import run
 from young_tremor.base.errors import TremorError
 from young_tremor.document import store
 from young_tremor.engine import actions, deliveries, library, relink
-from young_tremor.engine.delivery_list import DeliveryList, Wish
+from young_tremor.engine.delivery_list import DeliveryList, Row, Wish
 from young_tremor.media import codecs
 from young_tremor.model.edits import from_preset, plate_of
 from young_tremor.model.project import Project, Shot, Size, Span, Variant
@@ -436,6 +436,29 @@ def test_what_is_kept_fresh_follows_its_shot_and_nothing_else(tmp_path: Path, fo
         again.settle()
     assert out.stat().st_ino == made
     assert again.list.lamp(again.list.rows[0]) == "fresh"
+
+
+def test_what_runs_goes_on_when_another_project_is_opened(tmp_path: Path, footage: Path) -> None:
+    desk = Desk(Project((still(footage, end=1.0),)), tmp_path / "one.tremor")
+    desk.list.open()
+    desk.list.add(Wish("reel", str(tmp_path / "one.mkv"), "ffv1"))
+    row = desk.list.rows[0]
+
+    def opened(each: Row) -> None:
+        if desk.path is not None and desk.path.name == "one.tremor":
+            desk.project, desk.path = Project((still(footage),)), tmp_path / "two.tremor"
+            desk.list.open()
+            assert desk.list.rows == [row]
+
+    desk.list.progressed.connect(opened)
+    desk.run()
+    assert desk.list.rows == []
+    assert len(decoded(tmp_path / "one.mkv")) // 3 == 24
+    desk.list.add(Wish("reel", str(tmp_path / "two.mkv"), "ffv1"))
+    for path, states in (("one.tremor", ["done"]), ("two.tremor", ["stopped"])):
+        again = Desk(desk.project, tmp_path / path)
+        again.list.open()
+        assert [each.state for each in again.list.rows] == states
 
 
 def test_a_stopped_sequence_goes_on_where_it_was(tmp_path: Path, footage: Path) -> None:

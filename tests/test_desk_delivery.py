@@ -121,7 +121,7 @@ def test_a_timeline_is_opened_and_written_again_with_the_films(desk: Desk, tmp_p
     monkeypatch.setattr(desk.window.files, "may_leave", lambda: True)
     desk.drop(edl)
     desk.until(lambda: [shot.name for shot in desk.project.shots] == ["press", "away"])
-    desk.until(lambda: "1 files are missing (away)" in desk.said())
+    desk.until(lambda: "1 file is missing (away)" in desk.said())
     desk.window.session.apply("Remove", edits.remove_shot(desk.project.shots[1].id))
     desk.settle()
     desk.key("r", CTRL)

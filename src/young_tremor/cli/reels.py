@@ -30,18 +30,18 @@ def reel(
         parts.pictures_there(each)
     preset = library.preset(library.DEFAULT_PRESET if preset_name is None else preset_name)
     rate = parse_rate(fps) if fps else None
+    notes: tuple[str, ...] = ()
     if any(timelines.is_timeline(each) for each in inputs):
         if len(inputs) > 1:
             raise RequestError("A reel is made of one timeline, or of footage: give one of them.")
         made, notes = timelines.opened(inputs[0], preset, fps=rate)
         made = batch.delivered_as(made, parse_size(size), None) if size else made
-        if notes:
-            parts.say(f"{inputs[0].name}: {'; '.join(notes)}.")
     else:
         made = batch.make_reel(inputs, preset, size=parse_size(size) if size else None, rate=rate)
     batch.write_project(made, output, overwrite=overwrite)
     lying = reels.placed(made)
-    parts.say(f"{output.name}: {len(lying)} shots, {lying[-1].end:.2f} s at {float(lying[0].rate):g} frames/s.")
+    said = f"{output.name}: {len(lying)} shots, {lying[-1].end:.2f} s at {float(lying[0].rate):g} frames/s"
+    parts.say(f"{'; '.join((said, *notes))}.")
 
 
 @click.command()

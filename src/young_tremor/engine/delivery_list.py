@@ -79,6 +79,7 @@ class Row:
         self.told: dict[str, float] = {}
         self.seen: Project | None = None  # the document that was last looked at for it
         self.changed_at: float | None = None
+        self.away: Path | None = None  # the list of another document that it belongs to
 
 
 def films_of(wish: Wish, project: Project, name: str, *, owns: bool = False) -> tuple[Delivery, ...]:
@@ -116,6 +117,7 @@ class DeliveryList:
         self.progressed = Signal()  # (row)
         self._lock = threading.RLock()
         self._job: Job | None = None
+        self._home: Path | None = None  # where the list of the document is kept
         self._row: Row | None = None
 
     @property
@@ -231,7 +233,7 @@ class DeliveryList:
     def look(self) -> None:
         """See whether what is kept fresh has changed: to be called now and then by whoever has the document."""
         project, now = self._document()[0], self._now()
-        for row in [each for each in self.rows if each.wish.fresh and each.state != "waiting"]:
+        for row in [each for each in self.rows if each.wish.fresh and each.away is None and each.state != "waiting"]:
             if project is not row.seen:
                 row.seen, row.changed_at = project, now
             if row.changed_at is None or now - row.changed_at < self._rest:
@@ -258,15 +260,16 @@ class DeliveryList:
     def _work(self, row: Row, report: Callable[[int, int], None]) -> None:
         with suppress(OSError, AttributeError):
             os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), NICE)  # of this thread and those it starts
-        project = self._document()[0]
-        films, before = films_of(row.wish, project, self.name, owns=row.owns), row.mark
+        project, name = self._document()[0], self.name
+        cut = self._cut(row.wish)
+        films, before = films_of(row.wish, project, name, owns=row.owns), row.mark
         mark = _mark(films)
         goes_on = row.goes_on and mark == before and codec(row.wish.form).pictures
         if goes_on:
             films = tuple(replace(film, overwrite=False, resume=True) for film in films)
         notes = list(deliveries.check(films))
         if row.wish.timeline:
-            timelines.check(self._cut(row.wish), overwrite=row.wish.overwrite or row.owns)
+            timelines.check(cut, overwrite=row.wish.overwrite or row.owns)
         row.films, row.seen, row.mark = films, project, mark
         row.goes_on, row.owns = goes_on or not (row.owns or row.wish.overwrite), True
         for number, film in enumerate(films):
@@ -280,8 +283,7 @@ class DeliveryList:
 
             notes += deliveries.run(film, told)
         if row.wish.timeline:
-            cut = self._cut(row.wish)
-            timelines.write(project, films, cut, handles=row.wish.handles, name=self.name, overwrite=True)
+            timelines.write(project, films, cut, handles=row.wish.handles, name=name, overwrite=True)
             notes.append(f"{cut.name} has the cut with them in place")
         row.said = ". ".join(dict.fromkeys(notes))
 
@@ -291,6 +293,9 @@ class DeliveryList:
             row.said = job.error or row.said
             row.goes_on = row.goes_on and state != "done"
             self._row = None
+            if row.away is not None:
+                self._keep_away(row)
+                self.rows = [each for each in self.rows if each is not row]
         self._say()
         if state != "cancelled" or any(each.state == "waiting" for each in self.rows):
             self.start()
@@ -313,26 +318,55 @@ class DeliveryList:
         place = self._place()
         if place is None or (not self.rows and not place.exists()):
             return
-        with suppress(TremorError, OSError):
-            place.parent.mkdir(parents=True, exist_ok=True)
-            rows = [_Kept(e.wish, e.state, e.said, e.mark, e.owns, e.goes_on) for e in self.rows]
-            files.write_whole(msgspec.json.encode(rows), place)
+        self._home = place
+        _write(place, [_kept(row) for row in self.rows if row.away is None])
+
+    def _keep_away(self, row: Row) -> None:
+        """Write how a row of another document has ended into the list of that one."""
+        assert row.away is not None
+        there = _read(row.away)
+        _write(row.away, [_kept(row) if each.wish == row.wish else each for each in there])
 
     def open(self) -> int:
         """Take up the list of the document; how many were under way when it was last left."""
-        place, self.rows = self._place(), [each for each in self.rows if each is self._row]
-        left = 0
-        if place is not None and place.exists():
-            with suppress(TremorError, msgspec.DecodeError):
-                for each in msgspec.json.decode(files.read_regular(place, MOST, "a list"), type=list[_Kept]):
-                    broken = each.state in ("at work", "waiting")
-                    left += broken
-                    said = "It was not finished: run it again." if broken else each.said
-                    row = Row(each.wish, "stopped" if broken else each.state, said)
-                    row.mark, row.owns, row.goes_on = each.mark, each.owns, each.goes_on
-                    self.rows.append(row)
+        place, left = self._place(), 0
+        with self._lock:
+            self.rows = [each for each in self.rows if each is self._row]
+            if self._row is not None and self._row.away is None:
+                self._row.away = self._home
+            self._home = place
+            for each in _read(place) if place is not None else []:
+                if self._row is not None and self._row.away == place and self._row.wish == each.wish:
+                    self._row.away = None  # back to where it belongs, still at work
+                    continue
+                broken = each.state in ("at work", "waiting")
+                left += broken
+                said = "It was not finished: run it again." if broken else each.said
+                row = Row(each.wish, "stopped" if broken else each.state, said)
+                row.mark, row.owns, row.goes_on = each.mark, each.owns, each.goes_on
+                self.rows.append(row)
         self.changed.emit()
         return left
+
+
+def _kept(row: Row) -> _Kept:
+    return _Kept(row.wish, row.state, row.said, row.mark, row.owns, row.goes_on)
+
+
+def _read(place: Path) -> list[_Kept]:
+    """A list on disk; an empty one where there is none that can be read."""
+    if not place.exists():
+        return []
+    try:
+        return msgspec.json.decode(files.read_regular(place, MOST, "a list"), type=list[_Kept])
+    except (TremorError, msgspec.DecodeError):
+        return []
+
+
+def _write(place: Path, rows: list[_Kept]) -> None:
+    with suppress(TremorError, OSError):
+        place.parent.mkdir(parents=True, exist_ok=True)
+        files.write_whole(msgspec.json.encode(rows), place)
 
 
 def _mark(films: tuple[Delivery, ...]) -> str:

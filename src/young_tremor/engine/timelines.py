@@ -42,7 +42,9 @@ def opened(path: Path, preset: Preset, *, fps: Fraction | None = None) -> tuple[
         if not _there(cut.path):
             cut = change(cut, path=_found(cut, beside) or cut.path)
         start = _start(cut, missing)
-        plate = Plate(new_id(), cut.name[:200], Media(cut.path or cut.name))
+        plate = Plate(
+            new_id(), cut.name[:200], Media(cut.path or str((path.parent / (_plain(cut.name) or "clip")).absolute()))
+        )
         hits = tuple(Hit(new_id(), round(t, 6)) for t, _ in cut.markers)
         shake = another(from_preset(preset), number)
         shots.append(
@@ -50,8 +52,15 @@ def opened(path: Path, preset: Preset, *, fps: Fraction | None = None) -> tuple[
         )
     if missing:
         some = ", ".join(sorted(Path(each).name for each in missing)[:3])
-        notes.append(f"{len(missing)} files are missing ({some}{', …' if len(missing) > 3 else ''}): find them")
+        some += ", …" if len(missing) > 3 else ""
+        one = len(missing) == 1
+        notes.append(f"1 file is missing ({some}): find it" if one else f"{len(missing)} files are missing ({some})")
     return replace(Project(tuple(shots)), rate=str(found.rate)), tuple(notes)
+
+
+def _plain(name: str) -> str:
+    """A clip's name as a file's, where it names none."""
+    return PurePosixPath(name.replace("\0", "")).name[:200]
 
 
 def _there(path: str) -> bool:

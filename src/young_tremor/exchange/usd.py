@@ -100,11 +100,12 @@ def read(path: Path, *, distance: float) -> Found:
     plane at ``distance`` in units of the scene, and a change of focal length is zoom. RequestError without the library,
     BrokenDocument for what holds no camera."""
     try:
-        from pxr import Tf, Usd, UsdGeom  # noqa: PLC0415  # optional
+        from pxr import Tf, Usd, UsdGeom, UsdUtils  # noqa: PLC0415  # optional
     except ImportError:
         raise RequestError(
             "Cameras in USD need the usd-core library: install young-tremor[usd], then try again."
         ) from None
+    quiet = UsdUtils.CoalescingDiagnosticDelegate()  # what the library has to remark is not for standard error
     try:
         stage = Usd.Stage.Open(str(path.absolute()))
     except Tf.ErrorException as error:
@@ -129,6 +130,7 @@ def read(path: Path, *, distance: float) -> Found:
     turn, place = np.array(turns), np.array(places)
     if not (np.isfinite(turn).all() and np.isfinite(place).all() and min(wide, high, *focal) > 0):
         raise BrokenDocument(f"{path.name}: its camera has numbers that cannot be used.")
+    quiet.TakeUncoalescedDiagnostics()
     motion = _motion(turn, place, np.array(focal), high, distance)
     fps = float(stage.GetTimeCodesPerSecond()) or 24.0
     longer = max(wide, high)
