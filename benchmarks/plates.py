@@ -115,10 +115,15 @@ def playing() -> Iterator[Row]:
     plan = resolve(made, footage.infos(made), Quality(size, "linear"))
     sources = footage.sources_of(made)
     render_frame(plan, 0, [picture_of(plan, p, 0, s) for p, s in zip(plan.plates, sources, strict=True)])
-    begun, count = time.perf_counter(), 72
+    begun, count, kept = time.perf_counter(), 72, []
     for index in range(count):
         given = [picture_of(plan, p, index, s) for p, s in zip(plan.plates, sources, strict=True)]
-        given = [reduce(g, size) if not p.source.drawn else g for g, p in zip(given, plan.plates, strict=True)]
+        for place, (picture, plate) in enumerate(zip(given, plan.plates, strict=True)):
+            if plate.source.still and index:
+                given[place] = kept[place]  # as the window does: it stays the same
+            elif not plate.source.drawn:
+                given[place] = reduce(picture, size)
+        kept = given
         render_frame(plan, index, given)
     rate = count / (time.perf_counter() - begun)
     words = "four plates (depth, 26 letters apart, logo, case), pictures for a 1280x800 window, decoding too"

@@ -37,6 +37,7 @@ from young_tremor.desk.chart.strips import Strip
 from young_tremor.desk.kit import theme
 from young_tremor.desk.window.window import Window
 from young_tremor.engine import actions, library
+from young_tremor.engine.delivery_list import Wish
 from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
 from young_tremor.model import edits, keys
@@ -241,6 +242,31 @@ def playback() -> Iterator[Row]:
             yield f"preview frames made without the clock, {name}", "–", f"{240 / made:.0f} frames/s"
 
 
+def delivering() -> Iterator[Row]:
+    """Playing what is ready while a delivery is at work."""
+    with desk() as window, tempfile.TemporaryDirectory() as folder:
+        until(on_screen(window))
+        stage, rows = window.stage, window.sheet.list
+        window.set_marks((0, 95))
+        until(lambda: stage._request is not None and bool(stage.preview.ready(stage._request)[:96].all()))
+        rows.add(Wish("shot", str(Path(folder) / "out.mov"), "prores", ("press-wide",)))
+        rows.start()
+        until(lambda: rows.row is not None and bool(rows.row.told))
+        stage.toggle_play()
+        until(lambda: stage.player is not None and stage.player.playing)
+        begun = time.perf_counter()
+        until(lambda: time.perf_counter() - begun >= 8.0)
+        player = stage.player
+        assert player is not None
+        shown, dropped = player.shown, player.dropped
+        at_work = rows.running
+        stage.stop()
+        rows.stop_all(30.0)
+        rest = "" if at_work else " (the delivery had ended)"
+        words = "playback of a ready stretch while a delivery is at work, 8 s"
+        yield words, "24 frames/s", f"{shown / 8:.1f} frames/s, {dropped} dropped{rest}"
+
+
 def response() -> Iterator[Row]:
     """From an event to the repainted picture."""
     with desk() as window:
@@ -341,6 +367,7 @@ WORK: dict[str, Callable[[], Iterator[Row]]] = {
     "render": render, "rolling": rolling, "playback": playback,
     "response": response, "large": large, "shape": shape, "frames": frames, "plates": plates,
     "solver": solver, "measure": measure, "reel": lambda: reel(desk), "sound": sound, "delivery": delivery,
+    "delivering": delivering,
 }  # fmt: skip
 
 

@@ -357,7 +357,7 @@ def test_a_list_runs_in_its_order_and_is_there_again_next_time(tmp_path: Path, f
     desk = Desk(Project((still(footage), replace(still(footage), id="b", name="Close"))), tmp_path / "scene.tremor")
     rows = desk.list.rows
     desk.list.add(Wish("each", str(tmp_path / "{number} {shot}.mkv"), "ffv1"))
-    desk.list.add(Wish("chosen", str(tmp_path / "{shot} {variant}.mov"), "prores", shots=("b",), clean=True))
+    desk.list.add(Wish("chosen", str(tmp_path / "{shot} {variant}.mov"), "dnxhr", shots=("b",), clean=True))
     desk.list.add(Wish("marks", str(tmp_path / "cut.mp4"), within=(1.5, 2.5), everywhere=True))
     with pytest.raises(TremorError, match="in the list already"):
         desk.list.add(Wish("marks", str(tmp_path / "cut.mp4"), within=(1.5, 2.5)))

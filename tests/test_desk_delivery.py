@@ -37,6 +37,7 @@ def test_a_list_of_deliveries_is_made_by_hand_and_kept_fresh(desk: Desk, tmp_pat
     window.session.save(tmp_path / "scene.tremor")
     desk.key("r", CTRL)
     sheet, form = window.sheet, window.sheet.form
+    sheet.list._rest = 0.0
     form.what.setFocus()
     while form.what.currentData() != "each":
         QTest.keyClick(form.what, Key.Key_Down)
@@ -77,7 +78,6 @@ def test_a_list_of_deliveries_is_made_by_hand_and_kept_fresh(desk: Desk, tmp_pat
     assert sheet.list.rows[0].wish.quality == 2
     desk.until(lambda: sheet.rows.line(0).words.text() == "fresh")
     first = (tmp_path / "films" / "reel.mp4").stat().st_ino
-    sheet.list._rest = 0.0
     window.session.apply("Other", edits.set_shot(desk.project.shots[1].id, name="Near"))
     window.session.apply("Still", edits.set_shake(desk.shot.id, strands=()))
     window._second()

@@ -357,7 +357,7 @@ def test_a_cut_goes_in_is_shaken_delivered_with_handles_and_opens_again(
     assert run(capsys, "reel", tmp_path / "in.otio", "-o", project, "--preset", "walking")[0] == 0
     out = tmp_path / f"out.{ending}"
     code, _, err = run(
-        capsys, "deliver", project, "--each", "--handles", "6", "--form", "prores", "--to", tmp_path / "films",
+        capsys, "deliver", project, "--each", "--handles", "6", "--form", "dnxhr", "--to", tmp_path / "films",
         "--timeline", out,
     )  # fmt: skip
     assert code == 0, err

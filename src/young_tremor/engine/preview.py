@@ -267,13 +267,13 @@ class Preview:
 
     def _source(self, plan: Plan, plate: PlatePlan, index: int) -> Frame:
         media, nominal = plate.plate.media, plate.source.size
-        number, size = plate.source_index(index), (0, 0)
+        depth = plate.plate.depth.path if plate.plate.depth is not None else ""
+        number, size = 0 if plate.source.still and not depth else plate.source_index(index), (0, 0)
         if plate.source.drawn:
             number = round(1000 * scale_of(plan, plate, index))
         else:
             scale = min(1.0, max(plan.size[0] / plan.delivered[0], plan.size[1] / plan.delivered[1]))
             size = (2 * max(1, round(nominal[0] * scale / 2)), 2 * max(1, round(nominal[1] * scale / 2)))
-        depth = plate.plate.depth.path if plate.plate.depth is not None else ""
         key = (media, depth, plate.source, number, size)
         frame = self.sources.get(key)
         if frame is None:

@@ -208,22 +208,26 @@ def grids(
     out at fewer places."""
     views = list(zip(times.tolist(), shifts, strict=True))
     if not near or len(views) < 2:
-        return [grid(plan, plate, index, t, shift) for t, shift in views]
+        told = known(plan, plate, times)
+        return [grid(plan, plate, index, t, shift, moved=m) for (t, shift), m in zip(views, told, strict=True)]
     middle = float(times.mean()), shifts.mean(axis=0)
-    base = grid(plan, plate, index, *middle)
-    few = grid(plan, plate, index, *middle, WIDE * GRID)
+    first, *told = known(plan, plate, np.array([middle[0], *times.tolist()]))
+    base = grid(plan, plate, index, *middle, moved=first)
+    few = grid(plan, plate, index, *middle, WIDE * GRID, moved=first)
     ahead = WIDE - 1  # of the places that are spread out, before the first of the fine lattice
     out = []
-    for t, shift in views:
-        apart = grid(plan, plate, index, t, shift, WIDE * GRID) - few
+    for (t, shift), moved in zip(views, told, strict=True):
+        apart = grid(plan, plate, index, t, shift, WIDE * GRID, moved=moved) - few
         full = cv2.resize(apart, (apart.shape[1] * WIDE, apart.shape[0] * WIDE), interpolation=cv2.INTER_LINEAR)
         out.append(base + full[ahead : ahead + base.shape[0], ahead : ahead + base.shape[1]])
     return out
 
 
-def grid(plan: Plan, plate: PlatePlan, index: int, t: float, shift: np.ndarray, pitch: int = GRID) -> np.ndarray:
+def grid(
+    plan: Plan, plate: PlatePlan, index: int, t: float, shift: np.ndarray, pitch: int = GRID, moved: Known | None = None
+) -> np.ndarray:
     """For a view of a plate in a frame, source luma pixels (nominal) of a lattice of rendered luma pixels, ``pitch``
-    apart: (rows, columns, 2) float32. ``shift``: of the view, in frame units."""
+    apart: (rows, columns, 2) float32. ``shift``: of the view, in frame units; ``moved``: what :func:`known` found."""
     width, height = plan.size
     xs, ys = lattice(width, pitch), lattice(height, pitch)
     to_units = np.linalg.inv(camera.pixels(plan.size, plan.render_aspect))
@@ -231,7 +235,7 @@ def grid(plan: Plan, plate: PlatePlan, index: int, t: float, shift: np.ndarray, 
     q *= plan.over
     rows = np.clip(ys / max(height - 1, 1) - 0.5, -0.5, 0.5)
     back = np.linalg.inv(plan.to_frame(index, plate))
-    moved = known(plan, plate, np.array([t]))[0]
+    moved = moved or known(plan, plate, np.array([t]))[0]
     if not plate.deep:
         return affine(sources(plan, plate, t, q - shift, rows, moved), back)
     # nearness is soft, so it is looked for at fewer places

@@ -126,8 +126,12 @@ def finished(made: Composite, ground: Ground) -> Frame:
         planes = [np.full(size, value, format.dtype) for size, value in zip(sizes, values, strict=True)]
         if plan.alpha is not None:
             planes.append(np.zeros(plan.size[::-1], format.dtype))
+    under = None
+    if ground.given is not None and ground.plate is not None:
+        whole = whole_window(plan.size)
+        under = Film(plan, ground.plate, made.index, ground.given, made.seen, format, tags, whole, plan.border)
     for window in _windows(made):
-        done = _averaged(made, _views(made, ground, window), window)
+        done = _averaged(made, _views(made, under.within(window) if under else None, window), window)
         for number, plane in enumerate(_coded(done, made, black, plan.alpha is not None, window)):
             planes[number][window.of(format, min(number, 3) if number < format.colours else 0)] = plane
     if plan.alpha is None:
@@ -159,13 +163,10 @@ def covers(made: Composite) -> bool:
     return _windows(made) == [whole_window(made.plan.size)]
 
 
-def _views(made: Composite, ground: Ground, window: Window) -> list[Canvas]:
-    """The composite in a window at each moment; one canvas where nothing in it moves."""
-    plan, format, tags = made.plan, made.format, made.tags
+def _views(made: Composite, under: Film | None, window: Window) -> list[Canvas]:
+    """The composite in a window, over what lies ``under`` it, at each moment; one canvas where nothing in it moves."""
+    plan, format = made.plan, made.format
     here = [each for each in made.laid if each.window.meets(window)]
-    under = None
-    if ground.given is not None and ground.plate is not None:
-        under = Film(plan, ground.plate, made.index, ground.given, made.seen, format, tags, window, plan.border)
     still = all(each.picture.same for each in here) and (under is None or under.same)
     out = []
     for k in range(1 if still else len(made.seen.times)):

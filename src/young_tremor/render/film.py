@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from copy import copy
+
 import numpy as np
 
 from young_tremor.base import colour
@@ -40,6 +42,13 @@ class Film:
         self._seen = Seen(plan, plate, index, given, [seen], border, window)
         self._ready: tuple[int, list[tuple[np.ndarray, np.ndarray]]] = (-1, [])
         self._kept: tuple[int, list[np.ndarray], np.ndarray | None] | None = None
+
+    def within(self, window: Window) -> Film:
+        """The same in another part of the frame."""
+        other = copy(self)
+        other.window, other._seen = window, self._seen.within(window)
+        other._ready, other._kept = (-1, []), None
+        return other
 
     @property
     def same(self) -> bool:

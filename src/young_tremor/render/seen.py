@@ -119,6 +119,12 @@ class Seen:
         other._frame = frame
         return other
 
+    def within(self, window: Window) -> Seen:
+        """The same in another part of the frame."""
+        other = copy(self)
+        other._window = window
+        return other
+
     def of(self, plane: int) -> _Exposed:
         """The exposure of a plane."""
         return self._coarse if self._frame.format.chroma(plane) else self._fine
