@@ -232,7 +232,7 @@ def reel(window: Window) -> None:
     settle(window)
     window.state.choose(shot="drying-rack", also=frozenset(("platen-close",)), span="ground-swell")
     settle(window)
-    until(lambda: len(window.scene.work.waves) >= 3)
+    until(lambda: len(window.scene.paper.work.waves) >= 3)
 
 
 VIEWS: dict[str, Callable[[Window], None]] = {
