@@ -13,10 +13,12 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog
 
 from driver import Desk
+from young_tremor.desk.sheets.preset_keep import Saving
 from young_tremor.engine import library, mixing, settings, sounds
 from young_tremor.engine.playback import Player, SilentDevice
 from young_tremor.engine.session import Session
 from young_tremor.model import edits, mixes
+from young_tremor.model.curve import Curve
 from young_tremor.model.project import Project
 from young_tremor.model.shake import Hit
 from young_tremor.model.sound import Knocks, Layer, Rumble
@@ -94,6 +96,9 @@ def test_sound_that_goes_with_a_shake_is_added_tuned_shaped_and_taken_away(desk:
     place = QPoint(round(at[0]), round(at[1]))
     QTest.mouseDClick(strip, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, place)
     assert len(desk.shot.sound.rows[0].level.keys) == 1
+    window.deeds.save_preset(Saving("Press room", "", None, False))
+    (kept,) = library.preset("Press room").sounds
+    assert (kept.name, kept.level) == (desk.shot.sound.rows[0].name, Curve(desk.shot.sound.rows[0].level.value))
     desk.context(row.head, 60, 40)
     desk.pick("Remove this sound")
     assert desk.shot.sound.rows == ()

@@ -18,8 +18,10 @@ from young_tremor.desk.state.runner import Report
 from young_tremor.desk.window.hall import Hall
 from young_tremor.engine import footage, framing, hits, library, log, origins, settings
 from young_tremor.model import cuts, edits, keys
+from young_tremor.model.curve import Curve
 from young_tremor.model.project import Plate, Preset, Project
 from young_tremor.model.shake import Shake
+from young_tremor.model.sound import Rumble
 
 
 class Deeds:
@@ -71,7 +73,10 @@ class Deeds:
         if saving.strand is not None:
             shake = Shake(tuple(s for s in shake.strands if s.id == saving.strand))
         note = saving.note or tr("Saved from “{0}”, a shake of your own, made at {1:g} mm.", shot.name, frame.focal_mm)
-        more = {"edges": frame.edges, "shutter": frame.shutter} if saving.with_frame else {}
+        more: dict[str, object] = {"edges": frame.edges, "shutter": frame.shutter} if saving.with_frame else {}
+        if saving.strand is None:  # what is heard with it, but for files, which stay where they are
+            made_up = [row for row in shot.sound.rows if isinstance(row, Rumble) or not row.path]
+            more["sounds"] = tuple(replace(row, level=Curve(row.level.value)) for row in made_up)
         made = Preset(saving.name, "own", note, shake, frame.focal_mm, **more)  # type: ignore[arg-type]
 
         def keep() -> None:
