@@ -1,16 +1,13 @@
-"""Motion and timelines, out to other tools and in from them; each checked by the other side's own library."""
+"""Motion out to other tools and in from them; each checked by the other side's own library."""
 
 from __future__ import annotations
 
 import itertools
-import sys
-from fractions import Fraction
 from pathlib import Path
 
 import av
 import cv2
 import numpy as np
-import opentimelineio as otio
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -18,13 +15,11 @@ from msgspec.structs import replace
 from pxr import Usd, UsdGeom
 from scipy.spatial.transform import Rotation
 
-from clips import clip
 from test_cli import run, table
 from young_tremor.base import motion_csv
-from young_tremor.base.errors import TremorError
 from young_tremor.document import store
-from young_tremor.engine import interchange, library, reel, takes, timelines
-from young_tremor.exchange import gyro, timeline
+from young_tremor.engine import interchange, takes
+from young_tremor.exchange import gyro
 from young_tremor.export import thinned
 from young_tremor.geometry import camera
 from young_tremor.model.curve import Curve
@@ -244,158 +239,3 @@ def test_motion_as_keys_and_as_a_camera_from_the_command_line(tmp_path: Path, ca
     assert run(capsys, *walk, "--channel", "shutter", "-o", tmp_path / "b.csv")[0] == 2
     assert run(capsys, *walk, "-o", tmp_path / "cam.usda")[0] == 0
     assert UsdGeom.Camera(Usd.Stage.Open(str(tmp_path / "cam.usda")).GetPrimAtPath("/Camera"))
-
-
-# ---- timelines
-
-
-def external(
-    path: Path | str, start: float, frames: float, rate: float, *, first: float = 0.0, name: str = ""
-) -> otio.schema.Clip:
-    when = otio.opentime.RationalTime
-    media = otio.schema.ExternalReference(
-        Path(path).absolute().as_uri(), otio.opentime.TimeRange(when(first, rate), when(48, rate))
-    )
-    made = otio.schema.Clip(name or Path(path).stem, media)
-    made.source_range = otio.opentime.TimeRange(when(first + start, rate), when(frames, rate))
-    return made
-
-
-def cut(items: list, rate: float = 24.0) -> otio.schema.Timeline:
-    made = otio.schema.Timeline("cut")
-    made.tracks.append(otio.schema.Track("V1", items, kind=otio.schema.TrackKind.Video))
-    return made
-
-
-def written(made: otio.schema.Timeline, path: Path) -> Path:
-    otio.adapters.write_to_file(made, str(path))
-    return path
-
-
-def test_an_awkward_timeline_opens_and_says_what_is_not_kept(tmp_path: Path, footage: Path) -> None:
-    rate = 24000 / 1001
-    when = otio.opentime.RationalTime
-    first = external(footage, 6, 24, rate, first=86400, name="Press, wide")
-    first.markers.append(otio.schema.Marker("bang", otio.opentime.TimeRange(when(86400 + 18, rate), when(0, rate))))
-    quick = external(footage, 0, 12, rate, name="Quick")
-    quick.effects.append(otio.schema.LinearTimeWarp(time_scalar=2.0))
-    lost = external(tmp_path / "gone.mov", 0, 12, rate, name="Gone")
-    inner = otio.schema.Stack("nest", [otio.schema.Track("V1", [
-        external(footage, 0, 10, rate, name="In a"), external(footage, 20, 10, rate, name="In b"),
-    ], kind="Video")])  # fmt: skip
-    inner.source_range = otio.opentime.TimeRange(when(4, rate), when(12, rate))
-    gap = otio.schema.Gap(source_range=otio.opentime.TimeRange(when(0, rate), when(24, rate)))
-    moved = otio.schema.Transition("SMPTE_Dissolve", "SMPTE_Dissolve", when(2, rate), when(2, rate))
-    made = cut([first, gap, quick, moved, lost, inner], rate)
-    over = external(footage, 2, 6, rate, name="Over")
-    made.tracks.append(
-        otio.schema.Track(
-            "V2",
-            [otio.schema.Gap(source_range=otio.opentime.TimeRange(when(0, rate), when(18, rate))), over],
-            kind="Video",
-        )
-    )
-    made.tracks.append(otio.schema.Track("A1", [external(footage, 0, 48, rate)], kind="Audio"))
-    project, notes = timelines.opened(written(made, tmp_path / "cut.otio"), library.preset("walking"))
-    names = [shot.name for shot in project.shots]
-    assert names == ["Press, wide", "Over", "Quick", "Gone", "In a", "In b"]
-    frames = [round(((shot.end or 0) - shot.start) * rate) for shot in project.shots]
-    assert frames == [18, 6, 12, 12, 6, 6]
-    assert [round(shot.start * rate) for shot in project.shots] == [6, 2, 0, 0, 4, 20]
-    assert project.rate == "24000/1001"
-    said = "; ".join(notes)
-    for words in ("2 tracks were flattened", "1 gaps", "1 transitions", "1 changes of speed", "1 nested", "gone.mov"):
-        assert words in said
-    seeds = [shot.shake.strands[0].seed for shot in project.shots]
-    assert len(set(seeds)) == len(seeds)
-    whole = timelines.opened(written(cut([first.deepcopy()], rate), tmp_path / "one.otio"), library.preset("walking"))[
-        0
-    ].shots[0]
-    assert [round(hit.t * rate) for hit in whole.hits] == [12]
-
-
-def test_edl_in_drop_frame_time_and_of_another_rate(tmp_path: Path) -> None:
-    media = clip(tmp_path / "press.mov", frames=60, rate=Fraction(30000, 1001))
-    edl = tmp_path / "cut.edl"
-    edl.write_text(
-        "TITLE: QUILLMARK\nFCM: DROP FRAME\n\n"
-        "001  AX       V     C        00:00:00;10 00:00:01;10 01:00:00;00 01:00:01;00\n"
-        f"* FROM CLIP NAME: press\n* FROM CLIP: {media}\n\n"
-        "002  AX       V     C        00:00:00;00 00:00:00;20 01:00:01;00 01:00:01;20\n* FROM CLIP NAME: away\n"
-    )
-    found = timeline.read(edl, fps=Fraction(30000, 1001))
-    assert [(each.name, round(each.start * 29.97), round(each.seconds * 29.97)) for each in found.cuts] == [
-        ("press", 10, 30), ("away", 0, 20),
-    ]  # fmt: skip
-    project, notes = timelines.opened(edl, library.preset("walking"), fps=Fraction(30000, 1001))
-    assert project.rate == "30000/1001"
-    assert project.shots[0].footage.media.path == str(media)
-    assert any("missing" in note for note in notes)
-
-
-@pytest.mark.parametrize(
-    ("name", "text"),
-    [("a.otio", ""), ("a.otio", "{}"), ("a.otio", '{"OTIO_SCHEMA": "Clip.2"}'), ("a.otio", "\x00\x01oak"),
-     ("a.edl", "001 oak"), ("a.otioz", "oak"), ("a.otio", '{"OTIO_SCHEMA": "Timeline.1"')],
-)  # fmt: skip
-def test_a_broken_timeline_is_refused(name: str, text: str, tmp_path: Path, capsys) -> None:  # type: ignore[no-untyped-def]
-    (tmp_path / name).write_text(text)
-    code, _, err = run(capsys, "reel", tmp_path / name, "-o", tmp_path / "o.tremor")
-    assert code in (1, 2)
-    assert name in err
-    assert not (tmp_path / "o.tremor").exists()
-
-
-@pytest.mark.parametrize("ending", ["otio", "edl"])
-def test_a_cut_goes_in_is_shaken_delivered_with_handles_and_opens_again(
-    ending: str, tmp_path: Path, footage: Path, capsys
-) -> None:  # type: ignore[no-untyped-def]
-    other = clip(tmp_path / "close.mp4", frames=40, size=(320, 180))
-    made = cut([external(footage, 10, 20, 24), external(other, 0, 12, 24), external(footage, 30, 10, 24)])
-    written(made, tmp_path / "in.otio")
-    project = tmp_path / "scene.tremor"
-    assert run(capsys, "reel", tmp_path / "in.otio", "-o", project, "--preset", "walking")[0] == 0
-    out = tmp_path / f"out.{ending}"
-    code, _, err = run(
-        capsys, "deliver", project, "--each", "--handles", "6", "--form", "dnxhr", "--to", tmp_path / "films",
-        "--timeline", out,
-    )  # fmt: skip
-    assert code == 0, err
-    options = {"adapter_name": "cmx_3600", "rate": 24} if ending == "edl" else {}
-    back = otio.adapters.read_from_file(str(out), **options)
-    clips = list(back.find_clips())
-    assert len(clips) == 3
-    lengths = [(16 + 10, 6), (12 + 6, 0), (10 + 12 - 4, 6)]
-    for each, source, (_, before) in zip(clips, made.find_clips(), lengths, strict=True):
-        assert each.duration() == source.duration()
-        path = Path(each.media_reference.target_url.removeprefix("file://").replace("%20", " "))
-        assert path.is_file()
-        with av.open(str(path)) as film:
-            count = sum(1 for _ in film.decode(video=0))
-        start = each.source_range.start_time.value - (
-            each.media_reference.available_range.start_time.value if each.media_reference.available_range else 0
-        )
-        assert start == before
-        assert count >= start + each.duration().value
-    again, notes = timelines.opened(out, library.preset("walking"), fps=Fraction(24))
-    assert not notes
-    assert [round(((shot.end or 0) - shot.start) * 24) for shot in again.shots] == [20, 12, 10]
-    assert run(capsys, "deliver", project, "--each", "--to", tmp_path / "more", "--timeline", out)[0] == 2
-    assert not list((tmp_path / "more").glob("*")) if (tmp_path / "more").exists() else True
-
-
-def test_ten_thousand_clips_and_absent_libraries(tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
-    made = cut([external(f"/nowhere/{k % 50}.mov", 0, 24, 24.0, name=f"c{k}") for k in range(10_000)])
-    path = written(made, tmp_path / "long.otio")
-    assert len(timeline.read(path).cuts) == 10_000
-    project, notes = timelines.opened(path, library.preset("walking"))
-    assert len(project.shots) == 2000
-    assert any("10000 clips" in note for note in notes)
-    assert reel.rate_of(project) == 24
-    monkeypatch.setitem(sys.modules, "opentimelineio", None)
-    monkeypatch.setitem(sys.modules, "pxr", None)
-    with pytest.raises(TremorError, match="timelines"):
-        timeline.read(path)
-    (tmp_path / "c.usda").write_text("#usda 1.0\n")
-    with pytest.raises(TremorError, match="usd"):
-        takes.read(tmp_path / "c.usda")

@@ -61,7 +61,7 @@ def deliver(
     final names, each whole or absent and the same whoever renders it: see docs/farm.md.
     """
     numbers = frames_of(frames)
-    if numbers is not None and form not in ("png", "tiff", "exr"):
+    if numbers is not None and not actions.is_numbered(form):
         raise RequestError("--frames is for numbered pictures: choose --form png, tiff or exr.")
     if timeline is not None and (len(projects) > 1 or not each):
         raise RequestError("A timeline is written of one project whose shots are delivered with --each.")
@@ -95,7 +95,7 @@ def deliver(
         if as_json:
             click.echo(json.dumps({"delivery": delivery.name, "done": str(delivery.path)}))
         else:
-            many = delivery.form in ("png", "tiff", "exr") and "#" not in delivery.path.name
+            many = actions.is_numbered(delivery.form) and "#" not in delivery.path.name
             name = f"{delivery.path.stem}.####{delivery.path.suffix}" if many else delivery.path.name
             click.echo(f"{name} is written.")
     if timeline is not None:

@@ -60,6 +60,11 @@ def codec_words(name: str) -> tuple[str, str]:
     return CODECS[name].words, CODECS[name].suffixes[0]
 
 
+def is_numbered(name: str) -> bool:
+    """Whether a codec makes a picture a frame, numbered."""
+    return codec(name).pictures
+
+
 def steps_of(name: str, quality: int = 3, speed: int = 2) -> str:
     """The encoder's numbers behind a quality and a speed, in words; empty where a form has no steps."""
     return codecs.steps_of(name, How(quality, speed))

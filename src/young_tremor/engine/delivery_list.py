@@ -15,7 +15,7 @@ from typing import Literal
 import msgspec
 
 from young_tremor.base import files, places
-from young_tremor.base.errors import TremorError
+from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.signal import Signal
 from young_tremor.engine import deliveries, footage, timelines
 from young_tremor.engine.deliveries import Delivery
@@ -141,7 +141,7 @@ class DeliveryList:
         taken = {film.path for row in self.rows if row.state in ("waiting", "at work") for film in self._films(row)}
         twice = next((film.path for film in films if film.path in taken), None)
         if twice is not None:
-            raise deliveries.RequestError(f"{twice.name} is in the list already: give it another name.")
+            raise RequestError(f"{twice.name} is in the list already: give it another name.")
         notes = deliveries.check(films)
         if wish.timeline:
             timelines.check(self._cut(wish), overwrite=wish.overwrite)

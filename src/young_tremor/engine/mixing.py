@@ -304,6 +304,3 @@ def _layer(layer: Layer, shift: int, first: int) -> Iterator[np.ndarray]:
         if not layer.loop:
             return
         turn, inside = turn + 1, 0
-
-
-CEILING_DB = 20 * math.log10(limiter.CEILING)

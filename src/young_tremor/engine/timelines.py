@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace as change
+from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path, PurePosixPath
-
-from msgspec.structs import replace
 
 from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.files import check_free, write_whole
@@ -40,7 +38,7 @@ def opened(path: Path, preset: Preset, *, fps: Fraction | None = None) -> tuple[
     beside = _beside(path) if any(not _there(cut.path) for cut in found.cuts) else {}
     for number, cut in enumerate(found.cuts[: timeline.MOST_CLIPS]):
         if not _there(cut.path):
-            cut = change(cut, path=_found(cut, beside) or cut.path)
+            cut = replace(cut, path=_found(cut, beside) or cut.path)
         start = _start(cut, missing)
         plate = Plate(
             new_id(), cut.name[:200], Media(cut.path or str((path.parent / (_plain(cut.name) or "clip")).absolute()))
@@ -55,7 +53,7 @@ def opened(path: Path, preset: Preset, *, fps: Fraction | None = None) -> tuple[
         some += ", …" if len(missing) > 3 else ""
         one = len(missing) == 1
         notes.append(f"1 file is missing ({some}): find it" if one else f"{len(missing)} files are missing ({some})")
-    return replace(Project(tuple(shots)), rate=str(found.rate)), tuple(notes)
+    return Project(tuple(shots), rate=str(found.rate)), tuple(notes)
 
 
 def _plain(name: str) -> str:
@@ -130,6 +128,3 @@ def write(
         clips.append(timeline.Delivered(place.shot.name, delivery.path, before, place.end - place.at, whole, markers))
     text = timeline.text_of(name, tuple(clips), rate, output.suffix.lower())
     write_whole(text.encode("utf-8"), output, overwrite=overwrite)
-
-
-__all__ = ["ENDINGS", "check", "is_timeline", "opened", "write"]

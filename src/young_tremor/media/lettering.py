@@ -12,7 +12,6 @@ import numpy as np
 
 from young_tremor.base.frames import Frame, Part
 from young_tremor.media import faces, vector
-from young_tremor.media.faces import Face
 from young_tremor.media.shaping import Letter, capitals, shaped
 from young_tremor.model.title import FACE, Title
 
@@ -168,8 +167,3 @@ def _shadow(
                                  borderType=cv2.BORDER_CONSTANT)  # fmt: skip
     black = np.zeros(alpha.shape, np.uint8)
     return replace(made, planes=(black, black, black, np.rint(alpha).astype(np.uint8)))
-
-
-def face_of(title: Title) -> Face | None:
-    """The face that a title is set in."""
-    return faces.find(title.face) or faces.find(FACE)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
@@ -124,8 +124,6 @@ _UNDER_WAY = ("at work", "waiting")
 
 class DeliveryRows(QScrollArea):
     """All rows, in the order in which they are run."""
-
-    changed = Signal()
 
     def __init__(self, rows: DeliveryList) -> None:
         super().__init__()

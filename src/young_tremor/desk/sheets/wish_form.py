@@ -173,8 +173,8 @@ class WishForm(QWidget):
         self._show_example()
         if self._in_hardware is None:
             self._in_hardware = ()
-            job = Job("hardware", lambda report: found.extend(actions.with_hardware()))
             found: list[str] = []
+            job = Job("hardware", lambda report: found.extend(actions.with_hardware()))
             job.ended.connect(on_desk(self, lambda state: self._found(tuple(found))))
             job.start()
 

@@ -122,11 +122,6 @@ class Hall(QMainWindow):
         """A shot as the document has it now."""
         return next((shot for shot in self.session.project.shots if shot.id == shot_id), None)
 
-    def seen_of(self, shot_id: str) -> Shot | None:
-        """A shot as it is looked at, with the spans over it."""
-        place = next((each for each in self.state.places if each.shot.id == shot_id), None)
-        return self.state.under_spans(place) if place is not None else None
-
     def marked(self) -> tuple[float, float] | None:
         """The marked stretch, in seconds of the reel."""
         clock, place = self.clock, self.state.place
