@@ -107,6 +107,16 @@ def test_what_is_kept_fresh_follows_its_shot_and_nothing_else(tmp_path: Path, fo
     assert out.stat().st_ino != first
     assert held.read(4) == b"\x1a\x45\xdf\xa3"  # who had it open still has the old one
     held.close()
+    before, other = desk.project, replace(desk.project, shots=(replace(shot, start=0.5, end=0.75),))
+    desk.project = other
+    look(1)
+    desk.now += 5
+    desk.list.look()  # it is at work now, or has been already
+    desk.project = before
+    for _ in range(3):  # taken back while it was made: what stands there is what is asked for, whole
+        look(5)
+    assert desk.list.lamp(row) == "fresh"
+    assert number_of(decoded(out)[0]) == 2
     again = Desk(desk.project, desk.path)
     again.list.open()
     made = out.stat().st_ino

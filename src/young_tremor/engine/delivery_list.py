@@ -168,6 +168,7 @@ class DeliveryList:
             if row is None:
                 return
             self._row, row.state, row.said, row.told, row.part = row, "at work", "", {}, 0
+            row.seen, row.changed_at = self._document()[0], None  # what changes from now on is looked at
             job = self._job = Job("delivery", lambda report: self._work(row, report))
             job.ended.connect(lambda state: self._ended(row, state, job))
         self._say()
@@ -232,14 +233,14 @@ class DeliveryList:
 
     def look(self) -> None:
         """See whether what is kept fresh has changed: to be called now and then by whoever has the document."""
-        project, now = self._document()[0], self._now()
+        project, now, due = self._document()[0], self._now(), False
         for row in [each for each in self.rows if each.wish.fresh and each.away is None and each.state != "waiting"]:
             if project is not row.seen:
                 row.seen, row.changed_at = project, now
             if row.changed_at is None or now - row.changed_at < self._rest:
                 continue
             row.changed_at = None
-            if row.mark and row.mark == self._mark_of(row, project):
+            if row.state in ("done", "at work") and row.mark and row.mark == self._mark_of(row, project):
                 self._say()
                 continue
             if row is self._row:
@@ -247,7 +248,8 @@ class DeliveryList:
                 row.changed_at = now  # again once it has stopped
             else:
                 self.again(row)
-        if any(each.wish.fresh and each.state == "waiting" for each in self.rows):
+                due = True
+        if due:
             self.start()
 
     def _mark_of(self, row: Row, project: Project) -> str:
