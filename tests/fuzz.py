@@ -1,6 +1,6 @@
-"""Seeded mutations of projects, presets, tables and clips, sent through the public doors.
+"""Seeded mutations of projects, presets, tables, clips, logs, timelines and cameras, sent through the public doors.
 
-    python tests/fuzz.py [--count 10000] [--seed 1] [--kinds project,preset,table,clip]
+    python tests/fuzz.py [--count 10000] [--seed 1] [--kinds project,preset,...]
 
 Whatever comes in, nothing but the application's own errors may come out, in one line, within ten seconds and a
 gigabyte, and what is accepted holds no NaN and can be written and read again. The tests run some hundreds of each kind.
@@ -18,6 +18,7 @@ import tempfile
 import time
 from collections import Counter
 from collections.abc import Callable
+from fractions import Fraction
 from pathlib import Path
 
 import numpy as np
@@ -25,7 +26,7 @@ import numpy as np
 from clips import clip
 from young_tremor.base.errors import TremorError
 from young_tremor.document import codec, store
-from young_tremor.engine import footage, library, takes
+from young_tremor.engine import batch, deliveries, footage, interchange, library, takes, timelines
 from young_tremor.model.project import Project
 from young_tremor.motion import sample
 
@@ -114,6 +115,50 @@ def a_clip(data: bytes, folder: Path, ending: str = ".mp4") -> None:
             pass
 
 
+def a_log(data: bytes, folder: Path) -> None:
+    path = folder / "log.csv"
+    path.write_bytes(data)
+    take, found = interchange.take_of(interchange.log_text(path), path.name)
+    assert np.isfinite(take.table()).all()
+    assert found.words()
+
+
+def a_timeline(data: bytes, folder: Path) -> None:
+    path = folder / ("cut.otio" if data[:1] == b"{" else "cut.edl")
+    path.write_bytes(data)
+    made, _ = timelines.opened(path, library.first(), fps=Fraction(25))
+    store.save(made, folder / "b.tremor")
+    assert len(store.load(folder / "b.tremor").shots) == len(made.shots)
+
+
+def a_camera(data: bytes, folder: Path) -> None:
+    path = folder / "a.usda"
+    path.write_bytes(data)
+    assert np.isfinite(takes.read(path).table()).all()
+
+
+def _log() -> bytes:
+    t = np.arange(200) / 100
+    rows = (f"{a:.3f},{0.1 * np.sin(a):.5f},{0.2 * np.cos(3 * a):.5f},{0.05 * a:.5f}" for a in t)
+    return "\n".join(["time_s,gx,gy,gz", *rows]).encode()
+
+
+def _cuts(folder: Path) -> list[tuple[str, bytes]]:
+    """A timeline of two clips in both forms."""
+    shots = batch.make_reel((clip(folder / "one.mp4", frames=24, size=(64, 48)),), library.first())
+    films = deliveries.planned(shots, form="h264", folder=folder, each=True, name="cut")
+    for ending in ("otio", "edl"):
+        timelines.write(shots, films, folder / f"cut.{ending}", handles=0, name="cut", overwrite=True)
+    return [("", (folder / f"cut.{ending}").read_bytes()) for ending in ("otio", "edl")]
+
+
+DOORS: dict[str, Callable[[bytes, Path], None]] = {
+    "project": a_project, "preset": a_preset, "table": a_table, "log": a_log, "timeline": a_timeline,
+    "camera": a_camera,
+}  # fmt: skip
+KINDS = (*DOORS, "clip")
+
+
 def seeds(folder: Path) -> dict[str, list[tuple[str, bytes]]]:
     """What is mutated, by kind: (ending, content)."""
     factory = library.factory()
@@ -131,6 +176,9 @@ def seeds(folder: Path) -> dict[str, list[tuple[str, bytes]]]:
         "preset": [("", codec.encode_presets((each,))) for each in factory],
         "table": [("", b"\n".join(lines[:n])) for n in (12, 60, len(lines))],
         "clip": clips,
+        "log": [("", _log())],
+        "timeline": _cuts(folder),
+        "camera": [("", interchange.camera_text(table.decode(), distance=4.0).encode())],
     }
 
 
@@ -143,8 +191,7 @@ def one(kind: str, number: int, given: list[tuple[str, bytes]], folder: Path) ->
         if kind == "clip":
             a_clip(mutated_bytes(content, chance), folder, ending)
         else:
-            door: Callable[[bytes, Path], None] = {"project": a_project, "preset": a_preset, "table": a_table}[kind]
-            door(mutated_text(content.decode(), chance), folder)
+            DOORS[kind](mutated_text(content.decode(), chance), folder)
         found = "taken"
     except TremorError as error:
         if "\n" in str(error) or not str(error).strip():
@@ -212,7 +259,7 @@ def main() -> int:
     parser = argparse.ArgumentParser()
     parser.add_argument("--count", type=int, default=10_000)
     parser.add_argument("--first", type=int, default=0)
-    parser.add_argument("--kinds", default="project,preset,table,clip")
+    parser.add_argument("--kinds", default=",".join(KINDS))
     asked = parser.parse_args()
     wrong = 0
     with tempfile.TemporaryDirectory() as name:

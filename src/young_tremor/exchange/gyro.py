@@ -25,6 +25,8 @@ GAP = 6.0  # usual steps that may be missing before it is a gap
 STILL = 0.5  # seconds of a part that is looked at for how still it is
 MOST_RAD = 12.0  # radians a second that no hand reaches: more are degrees
 MOST_ROWS = 20_000_000
+MOST_LONG = 86400.0  # seconds of a log
+MOST_FAST = 1e4  # radians a second
 _TIME = re.compile(r"^(t|time|timestamp|zeit|seconds?|secs?|ms|us|µs|ns|date|datetime)\b", re.IGNORECASE)
 _AXIS = re.compile(r"(?:^|[^a-z])(?:w|g|gyro|gyr|rot|omega|rate|rotation)?[ _.\-]*(x|y|z)(?:$|[^a-z])", re.IGNORECASE)
 
@@ -90,6 +92,12 @@ def read(text: str, name: str, *, time_unit: str | None = None, rate_unit: str |
     if rate not in ("rad", "deg"):
         raise UnreadableValue(f"“{rate}” is no unit of turning: use rad or deg.")
     rates = table[:, 1:] if rate == "rad" else np.radians(table[:, 1:])
+    if seconds[-1] > MOST_LONG:
+        raise BrokenDocument(
+            f"{name} lasts {seconds[-1] / 3600:.0f} h if its time is in {unit}: say its unit."
+        )
+    if (fastest := float(np.abs(rates).max())) > MOST_FAST:
+        raise BrokenDocument(f"{name} turns by {fastest:.3g} rad/s, which no camera does: see whether it is damaged.")
     usual = float(np.median(np.diff(seconds)))
     gaps = int((np.diff(seconds) > GAP * usual).sum())
     columns = tuple(head[at] if head else str(at + 1) for at in (time_at, *axes))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import deque
 from dataclasses import dataclass, field
 from fractions import Fraction
@@ -9,13 +10,14 @@ from pathlib import Path
 from typing import Any
 from urllib.parse import unquote, urlparse
 
-from young_tremor.base.errors import BrokenDocument, RequestError
+from young_tremor.base.errors import BrokenDocument, RequestError, TremorError
 from young_tremor.base.units import nearest_rate
 
 ENDINGS = (".otio", ".otioz", ".edl")
 MOST_CLIPS = 2000
 MOST_NESTED = 10_000
 LONG = 86400.0  # seconds past which a timecode is no length
+MOST_LONG = 1e6  # seconds of a clip, and until it begins
 
 
 @dataclass(frozen=True)
@@ -71,7 +73,13 @@ def read(path: Path, *, fps: Fraction | None = None) -> Timeline:
         found = next((each for each in found if isinstance(each, otio.schema.Timeline)), None)
     if not isinstance(found, otio.schema.Timeline):
         raise BrokenDocument(f"{path.name} holds no timeline.")
-    return _cuts(otio, found, path, fps)
+    try:
+        return _cuts(otio, found, path, fps)
+    except TremorError:
+        raise
+    except Exception as error:  # whatever the library makes of numbers that no timeline has
+        line = " ".join(str(error).split())[:160]
+        raise BrokenDocument(f"{path.name} holds what no timeline does ({line}).") from error
 
 
 def media_folder(path: Path) -> Path:
@@ -151,6 +159,10 @@ def _add(otio: Any, made: Timeline, clip: Any, path: Path) -> None:
         (m.marked_range.start_time.to_seconds() - span.start_time.to_seconds(), m.name) for m in clip.markers
     )
     long = span.duration.to_seconds()
+    if long == 0:
+        return  # nothing of it is seen
+    if not (math.isfinite(start) and 0 < long < MOST_LONG and start < MOST_LONG):
+        raise BrokenDocument(f"{path.name}: “{clip.name}” is {long:g} s long from {start:g} s on, which cannot be.")
     made.cuts.append(
         Cut(clip.name or Path(name).stem or "clip", _path(name, path), max(start, 0.0), long, rate,
             tuple(each for each in markers if 0 <= each[0] <= long))

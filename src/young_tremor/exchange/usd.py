@@ -13,6 +13,7 @@ from young_tremor.base.errors import BrokenDocument, RequestError, UnreadableVal
 
 SENSOR = 36.0  # millimetres across
 MOST_FRAMES = 1_000_000
+MOST_FAR = 1e9  # of any length
 ENDINGS = (".usda", ".usdc", ".usd", ".usdz")
 
 
@@ -128,7 +129,8 @@ def read(path: Path, *, distance: float) -> Found:
     wide = float(seen.GetHorizontalApertureAttr().Get(Usd.TimeCode(codes[0])) or SENSOR)
     high = float(seen.GetVerticalApertureAttr().Get(Usd.TimeCode(codes[0])) or SENSOR * 9 / 16)
     turn, place = np.array(turns), np.array(places)
-    if not (np.isfinite(turn).all() and np.isfinite(place).all() and min(wide, high, *focal) > 0):
+    usable = np.isfinite(turn).all() and (np.abs(place) < MOST_FAR).all()
+    if not (usable and min(wide, high, *focal) > 1 / MOST_FAR and max(wide, high, *focal) < MOST_FAR):
         raise BrokenDocument(f"{path.name}: its camera has numbers that cannot be used.")
     quiet.TakeUncoalescedDiagnostics()
     motion = _motion(turn, place, np.array(focal), high, distance)

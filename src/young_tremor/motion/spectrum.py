@@ -137,6 +137,7 @@ def channel_spectrum(
     share = regularity**2
     tail = TAIL_SHARE * roughness**2 * (1 - share)
     wave = np.array([1.0, *harmonics])
+    wave /= np.abs(wave).max()  # whose squares are finite
     wave *= math.sqrt(2 * share / np.sum(wave**2))
     count = BAND_LINES[rule]
     spread = rng.uniform(-0.5, 0.5, count), rng.uniform(-0.5, 0.5, TAIL_LINES)
@@ -240,6 +241,8 @@ def wandering(wave: tuple[float, ...], sigma: float, depth: float) -> float:
     """
     g, _ = waveform(np.array(wave))
     own = quantile(g, sigma)
+    if own <= 0:
+        return 1.0  # nothing moves
     # the swings' size at quantiles of a normal distribution
     places = np.interp((np.arange(48) + 0.5) / 48, _NORMAL, _PLACES)
     sizes = np.exp(depth * bounded(places))
