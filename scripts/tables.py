@@ -1,11 +1,11 @@
-"""Writes what is made from the code: ``docs/project.schema.json``, ``docs/limits.md`` and the keys in the README."""
+"""Writes what is made from the code: the schema of projects, ``docs/limits.md`` and the keys in the README."""
 
 from __future__ import annotations
 
 from pathlib import Path
 
 from young_tremor.desk.window.listed import ALL, MENUS
-from young_tremor.engine import actions
+from young_tremor.engine import actions, library
 from young_tremor.model.limits import COUNTS, FRACTIONS, NUMBERS
 
 DOCS = Path(__file__).parents[1] / "docs"
@@ -48,6 +48,6 @@ def with_keys(text: str) -> str:
 
 if __name__ == "__main__":
     (DOCS / "limits.md").write_text(limits(), encoding="utf-8")
-    (DOCS / "project.schema.json").write_text(actions.schema_json(), encoding="utf-8")
+    (library.ASSETS / "project.schema.json").write_text(actions.schema_json(), encoding="utf-8")
     readme = DOCS.parent / "README.md"
     readme.write_text(with_keys(readme.read_text(encoding="utf-8")), encoding="utf-8")

@@ -20,6 +20,7 @@ def own_data(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.Monke
     monkeypatch.setenv("XDG_CONFIG_HOME", str(folder / "config"))
     monkeypatch.setenv("XDG_STATE_HOME", str(folder / "state"))
     monkeypatch.setenv("XDG_CACHE_HOME", str(folder / "cache"))
+    monkeypatch.setenv("XDG_RUNTIME_DIR", str(folder))
     yield folder
     log.stop()
 

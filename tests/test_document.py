@@ -32,8 +32,8 @@ def test_round_trip_relative_paths_and_schema(tmp_path: Path) -> None:
     raw = json.loads(path.read_text())
     assert raw["project"]["shots"][0]["plates"][0]["media"]["path"] == "clips/press.mp4"
     assert store.load(path) == made
-    schema = json.loads((DOCS / "project.schema.json").read_text())
-    assert schema == json.loads(actions.schema_json()), "refresh docs/project.schema.json"
+    schema = json.loads((library.ASSETS / "project.schema.json").read_text())
+    assert schema == json.loads(actions.schema_json()), "refresh src/young_tremor/assets/project.schema.json"
     jsonschema.validate(raw, schema)
     jsonschema.validate(json.loads(library.DEMO.read_text()), schema)
     moved = tmp_path / "elsewhere"

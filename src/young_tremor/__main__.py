@@ -8,12 +8,13 @@ import sys
 
 COMMANDS = (
     "shake", "measure", "motion", "margin", "reel", "render", "deliver", "sound", "stmap", "gyro", "presets", "info",
-    "completion",
+    "completion", "desktop",
 )  # fmt: skip
 
 
 def main(args: list[str] | None = None) -> int:
-    """Run a command; without one, open the window (on ``demo``, a project, or footage)."""
+    """Run a command; without one, open the window (on ``demo``, a project, or footage): the one that is open if it can
+    take them, a new one after ``new-window``."""
     args = sys.argv[1:] if args is None else args
     try:
         return _run(args)
@@ -28,11 +29,18 @@ def _run(args: list[str]) -> int:
         from young_tremor.cli.main import main as run
 
         return run(args)
-    if args and args[0] != "demo" and len(args) > 1 and not os.path.exists(args[0]):
+    if args and args[0] not in ("demo", "new-window") and len(args) > 1 and not os.path.exists(args[0]):
         near = difflib.get_close_matches(args[0], COMMANDS, 1)
         meant = f": did you mean {near[0]}?" if near else f" among {', '.join(COMMANDS)}."
         print(f"young-tremor: There is no command “{args[0]}”{meant}", file=sys.stderr)
         return 2
+    fresh = args[:1] == ["new-window"]
+    args = args[1:] if fresh else args
+    if not fresh and args != ["demo"]:
+        from young_tremor.base import neighbours
+
+        if neighbours.hand_over(args):
+            return 0
     from young_tremor.desk.window.app import main as open_desk
 
     return open_desk(args)

@@ -53,6 +53,7 @@ EXAMPLES = {
         "young-tremor completion zsh > ~/.zfunc/_young-tremor",
         "young-tremor completion fish > ~/.config/fish/completions/young-tremor.fish",
     ),
+    "desktop": ("young-tremor desktop", "young-tremor desktop --remove"),
 }
 
 

@@ -10,13 +10,12 @@ from contextlib import suppress
 from pathlib import Path
 
 import click
-from click.shell_completion import get_completion_class
 
 from young_tremor import __version__
 from young_tremor.base import files
 from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.units import parse_rate, parse_size, parse_time
-from young_tremor.cli import delivering, examples, interchanging, parts, reels, shaking, sounding
+from young_tremor.cli import at_home, delivering, examples, interchanging, parts, reels, shaking, sounding
 from young_tremor.cli.parts import FILE
 from young_tremor.engine import actions, interchange, library, log, sounds, takes
 
@@ -207,16 +206,6 @@ def info(file: Path, as_json: bool, loudness: bool) -> None:
         click.echo(f"{key.replace('_', ' ')}: {value}")
 
 
-@commands.command()
-@click.argument("shell", type=click.Choice(("bash", "zsh", "fish")))
-def completion(shell: str) -> None:
-    """Print what lets a shell complete commands and options."""
-    made = get_completion_class(shell)
-    if made is None:
-        raise RequestError(f"There is no completion for {shell}.")
-    click.echo(made(commands, {}, "young-tremor", "_YOUNG_TREMOR_COMPLETE").source())
-
-
 for each in (
     shaking.shake,
     reels.reel,
@@ -225,6 +214,8 @@ for each in (
     delivering.deliver,
     interchanging.stmap,
     interchanging.gyro,
+    at_home.completion,
+    at_home.desktop,
 ):
     commands.add_command(each)
 for each in commands.commands.values():

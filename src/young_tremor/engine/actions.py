@@ -21,7 +21,7 @@ from young_tremor.base.frames import FrameSource
 from young_tremor.base.units import format_rate, parse_time
 from young_tremor.document import codec as documents
 from young_tremor.document import store
-from young_tremor.engine import footage, framing, library, measuring, mixing, reel, sounds, stems, takes
+from young_tremor.engine import desktop_bus, footage, framing, library, measuring, mixing, reel, sounds, stems, takes
 from young_tremor.export import motion_file, movie, pictures
 from young_tremor.media import codecs, sequence
 from young_tremor.media.codecs import CODECS, USUAL, How, codec
@@ -166,12 +166,13 @@ def render(
     check_output(output, chosen, overwrite=overwrite)
     parts = _parts(shots, (output,), shaken, loudness)
     said = movie.notes(parts, chosen)
-    if chosen.pictures:
-        pictures.write_pictures(
-            parts, output, chosen, report, first=first, frames=frames, overwrite=overwrite, resume=resume
-        )
-    else:
-        movie.write_movie(parts, output, chosen, report, overwrite=overwrite)
+    with desktop_bus.awake(f"{output.name} is being written"):
+        if chosen.pictures:
+            pictures.write_pictures(
+                parts, output, chosen, report, first=first, frames=frames, overwrite=overwrite, resume=resume
+            )
+        else:
+            movie.write_movie(parts, output, chosen, report, overwrite=overwrite)
     return said
 
 

@@ -17,7 +17,7 @@ import msgspec
 from young_tremor.base import files, places
 from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.signal import Signal
-from young_tremor.engine import deliveries, footage, timelines
+from young_tremor.engine import deliveries, footage, interchange, timelines
 from young_tremor.engine.deliveries import Delivery
 from young_tremor.engine.jobs import Job
 from young_tremor.media.codecs import How, codec
@@ -115,6 +115,7 @@ class DeliveryList:
         self.rows: list[Row] = []
         self.changed = Signal()  # () a row came, went, or stands otherwise
         self.progressed = Signal()  # (row)
+        self.ended = Signal()  # (row, seconds) a row is done or has failed after so long at work
         self._lock = threading.RLock()
         self._job: Job | None = None
         self._home: Path | None = None  # where the list of the document is kept
@@ -159,6 +160,17 @@ class DeliveryList:
             return row.films or films_of(row.wish, self._document()[0], self.name)
         return ()
 
+    def made_of(self, shot: str) -> Path | None:
+        """The file that was delivered last of a shot, one of it alone before one of several; None where there is none
+        (any more)."""
+        found: list[tuple[bool, Path]] = []
+        for row in reversed(self.rows):
+            for film in self._films(row) if row.state == "done" else ():
+                path = interchange.first_of(film.path) if codec(film.form).pictures else film.path
+                if any(each.id == shot for each in film.shots) and path.is_file():
+                    found.append((len(film.shots) > 1 or film.clean, path))
+        return min(found, key=lambda each: each[0])[1] if found else None
+
     def start(self) -> None:
         """Run what waits, from the top."""
         with self._lock:
@@ -168,9 +180,10 @@ class DeliveryList:
             if row is None:
                 return
             self._row, row.state, row.said, row.told, row.part = row, "at work", "", {}, 0
+            began = self._now()
             row.seen, row.changed_at = self._document()[0], None  # what changes from now on is looked at
             job = self._job = Job("delivery", lambda report: self._work(row, report))
-            job.ended.connect(lambda state: self._ended(row, state, job))
+            job.ended.connect(lambda state: self._ended(row, state, job, self._now() - began))
         self._say()
         job.start()
 
@@ -276,20 +289,23 @@ class DeliveryList:
         row.goes_on, row.owns = goes_on or not (row.owns or row.wish.overwrite), True
         for number, film in enumerate(films):
             row.part = number
-            pace = deliveries.Pace(self._now)
-
-            def told(done: int, total: int) -> None:
-                row.told = pace.told(done, total)  # noqa: B023
-                self.progressed.emit(row)
-                report(done, total)
-
-            notes += deliveries.run(film, told)
+            notes += deliveries.run(film, self._teller(row, report))
         if row.wish.timeline:
             timelines.write(project, films, cut, handles=row.wish.handles, name=name, overwrite=True)
             notes.append(f"{cut.name} has the cut with them in place")
         row.said = ". ".join(dict.fromkeys(notes))
 
-    def _ended(self, row: Row, state: str, job: Job) -> None:
+    def _teller(self, row: Row, report: Callable[[int, int], None]) -> Callable[[int, int], None]:
+        pace = deliveries.Pace(self._now)
+
+        def told(done: int, total: int) -> None:
+            row.told = pace.told(done, total)
+            self.progressed.emit(row)
+            report(done, total)
+
+        return told
+
+    def _ended(self, row: Row, state: str, job: Job, seconds: float) -> None:
         with self._lock:
             row.state = {"done": "done", "cancelled": "stopped"}.get(state, "failed")  # type: ignore[assignment]
             row.said = job.error or row.said
@@ -299,6 +315,8 @@ class DeliveryList:
                 self._keep_away(row)
                 self.rows = [each for each in self.rows if each is not row]
         self._say()
+        if state != "cancelled":
+            self.ended.emit(row, seconds)
         if state != "cancelled" or any(each.state == "waiting" for each in self.rows):
             self.start()
 

@@ -77,6 +77,11 @@ def write_maps(
     return done
 
 
+def first_of(pictures: Path) -> Path:
+    """The first of numbered pictures that are written under a name."""
+    return picture_writer.name_of(pictures, 1)
+
+
 def camera_text(motion: str, *, distance: float) -> str:
     """A motion file's text as a camera in USD text, of square pixels."""
     if not 0 < distance < 1e6:

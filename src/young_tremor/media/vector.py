@@ -138,3 +138,8 @@ def _frame(png: bytes) -> Frame:
     blue, green, red = (np.ascontiguousarray(made[..., k]) for k in range(3))
     alpha = np.ascontiguousarray(made[..., 3]) if made.shape[2] == 4 else np.full(blue.shape, 255, np.uint8)
     return Frame((green, blue, red, alpha), RGBA, TAGS)
+
+
+def png(path: Path, size: int) -> bytes:
+    """A square SVG of our own making as the bytes of a PNG, ``size`` pixels wide."""
+    return bytes(resvg_py.svg_to_bytes(svg_path=str(path), width=size, height=size, skip_system_fonts=True))

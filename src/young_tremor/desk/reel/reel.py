@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QAccessible,
     QColor,
@@ -19,7 +19,7 @@ from PySide6.QtGui import (
     QPen,
     QPolygonF,
 )
-from PySide6.QtWidgets import QMenu, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QMenu, QScrollArea, QVBoxLayout, QWidget
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
@@ -33,12 +33,15 @@ class Print(QWidget):
     chosen = Signal(str)
     removed = Signal(str)
     passed = Signal(int)  # the focus goes so many prints on
+    taken = Signal(str)  # dragged out
+    copied = Signal(str)
     pressable = True
 
     def __init__(self, shot: Shot, number: int) -> None:
         super().__init__()
         self.shot, self.number = shot, number
         self.current = False
+        self._pressed: QPoint | None = None  # where a drag may begin
         self.image: QImage | None = None
         self.trace: np.ndarray | None = None
         self.setFixedSize(theme.REEL - 4, 100)
@@ -97,7 +100,16 @@ class Print(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
+            self._pressed = event.position().toPoint()
             self.chosen.emit(self.shot.id)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Dragged out of the window, it gives the file that was delivered of it."""
+        if self._pressed is None or not event.buttons() & Qt.MouseButton.LeftButton:
+            return
+        if (event.position().toPoint() - self._pressed).manhattanLength() >= QApplication.startDragDistance():
+            self._pressed = None
+            self.taken.emit(self.shot.id)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Return and Space choose it, Delete takes it out, up and down go to the next."""
@@ -118,6 +130,7 @@ class Print(QWidget):
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
+        menu.addAction(tr("Copy its delivered file"), lambda: self.copied.emit(self.shot.id))
         menu.addAction(tr("Remove from the reel"), lambda: self.removed.emit(self.shot.id))
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.popup(event.globalPos())
@@ -131,6 +144,8 @@ class Reel(QWidget):
 
     chosen = Signal(str)
     removed = Signal(str)
+    taken = Signal(str)
+    copied = Signal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -163,6 +178,8 @@ class Reel(QWidget):
                 card = Print(shot, number)
                 card.chosen.connect(self.chosen.emit)
                 card.removed.connect(self.removed.emit)
+                card.taken.connect(self.taken.emit)
+                card.copied.connect(self.copied.emit)
                 card.passed.connect(partial(self._pass, shot.id))
             look = (shot, number, shot.id == current or shot.id in chosen)
             if look != (card.shot, card.number, card.current):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ctypes
+import os
 import signal
 import socket
 import sys
@@ -10,15 +11,18 @@ from contextlib import suppress
 from pathlib import Path
 
 from PySide6.QtCore import QSocketNotifier
+from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QApplication
 
 from young_tremor.base import files
 from young_tremor.base.errors import MissingFile, TremorError
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.words import set_language, tr
+from young_tremor.desk.window.door import Door
+from young_tremor.desk.window.herald import Herald
 from young_tremor.desk.window.place import Place
 from young_tremor.desk.window.window import Window
-from young_tremor.engine import actions, library, log, recovery, settings
+from young_tremor.engine import actions, desktop_bus, library, log, menu_entry, recovery, settings
 from young_tremor.engine.session import Session
 
 
@@ -37,8 +41,12 @@ def main(args: list[str]) -> int:
         print(f"young-tremor: {error}", file=sys.stderr)
         return error.exit_code
     tidy_memory()
+    if "QT_QPA_PLATFORMTHEME" not in os.environ and desktop_bus.has_portals():
+        os.environ["QT_QPA_PLATFORMTHEME"] = "xdgdesktopportal"  # the desktop's own file dialogs
     app = QApplication([sys.argv[0]])
     app.setApplicationName("Young Tremor")
+    app.setDesktopFileName(menu_entry.APP)
+    app.setWindowIcon(_icon())
     set_language(app)
     theme.dress(app)
     window = Window(session)
@@ -56,12 +64,23 @@ def main(args: list[str]) -> int:
             tr("“{0}” was not saved last time: a new project (Ctrl+N) offers to go on with it.", found[0].name)
         )
     app.commitDataRequest.connect(lambda manager: window.keeper.keep_now())  # the desktop logs out
-    ended = _Ended(window)
+    ended, door, herald = _Ended(window), Door(window), Herald(window)
+    window.sheet.list.ended.connect(herald.ended)
     code = app.exec()
+    door.close()
     ended.close()
     window.stage.close()
     log.stop()
     return 128 + ended.number if ended.number else code
+
+
+def _icon() -> QIcon:
+    out = QIcon()
+    for size in (16, 32, 64, 128):
+        picture = QPixmap()
+        picture.loadFromData(menu_entry.icon(size))
+        out.addPixmap(picture)
+    return out
 
 
 def tidy_memory() -> None:

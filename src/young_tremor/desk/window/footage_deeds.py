@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from PySide6.QtCore import QMimeData, Qt, QUrl
+from PySide6.QtGui import QDrag, QGuiApplication, QPixmap
 from PySide6.QtWidgets import QFileDialog
 
 from young_tremor.base.units import duration_text
@@ -12,12 +14,46 @@ from young_tremor.desk.window.hall import Hall
 from young_tremor.engine import relink
 from young_tremor.model.edits import Edit
 
+WIDE = 120  # pixels of the picture that is dragged along
+
 
 class FootageDeeds:
     """Each is one step that can be undone."""
 
     def __init__(self, hall: Hall) -> None:
         self._hall = hall
+        hall.reel.taken.connect(self._take_out)
+        hall.reel.copied.connect(self._copy)
+
+    def made_of(self, shot_id: str) -> QMimeData | None:
+        """The file that was delivered of a shot, as other programs take it; said where there is none."""
+        hall, shot = self._hall, self._hall.shot_of(shot_id)
+        path = hall.sheet.list.made_of(shot_id)
+        if path is None or shot is None:
+            hall.notice.say(
+                tr("Nothing is delivered yet of “{0}”: Render (Ctrl+R) makes it.", shot.name if shot else "")
+            )
+            return None
+        data = QMimeData()
+        data.setUrls([QUrl.fromLocalFile(str(path))])
+        return data
+
+    def _take_out(self, shot_id: str) -> None:
+        data, picture = self.made_of(shot_id), self._hall.reel.image_of(shot_id)
+        if data is not None:
+            drag = QDrag(self._hall)
+            drag.setMimeData(data)
+            if picture is not None:
+                drag.setPixmap(
+                    QPixmap.fromImage(picture.scaledToWidth(WIDE, Qt.TransformationMode.SmoothTransformation))
+                )
+            drag.exec(Qt.DropAction.CopyAction)
+
+    def _copy(self, shot_id: str) -> None:
+        data = self.made_of(shot_id)
+        if data is not None:
+            QGuiApplication.clipboard().setMimeData(data)
+            self._hall.notice.say(tr("{0} is copied.", Path(data.urls()[0].toLocalFile()).name))
 
     def ask_replace(self) -> None:
         """Choose other footage for the shot."""

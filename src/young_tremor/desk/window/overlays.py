@@ -7,6 +7,7 @@ from collections.abc import Callable
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.words import tr
+from young_tremor.desk.sheets.about import About
 from young_tremor.desk.sheets.finder import Finder
 from young_tremor.desk.sheets.manual import Manual
 from young_tremor.desk.sheets.preferences import Preferences
@@ -20,6 +21,7 @@ class Overlays:
     def __init__(self, hall: Hall, commands: Commands) -> None:
         self._hall, self._commands = hall, commands
         self._manual: Manual | None = None
+        self._about: About | None = None
         self._clash = ("", "")  # a command and a key that was said to be another one's
         self.finder = Finder(hall, commands.found, self._rekey)
         self.preferences = Preferences(hall)
@@ -27,6 +29,11 @@ class Overlays:
         self.preferences.told.connect(hall.notice.say)
         self.followed: list[Callable[[settings.Settings], None]] = []  # who else follows the settings
         self._follow(settings.load())
+
+    def show_about(self) -> None:
+        """Say what this is, and under which licences."""
+        self._about = self._about or About(self._hall)
+        self._about.open()
 
     def show_manual(self) -> None:
         """Show the manual beside the work."""

@@ -330,7 +330,7 @@ class Window(Desk):
             self.session.end_gesture()
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        if event.mimeData().hasUrls():
+        if event.mimeData().hasUrls() and event.source() is None:  # what is dragged out does not come in again
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:
