@@ -26,7 +26,7 @@ class About(QWidget):
         picture.loadFromData(menu_entry.icon(MARK))
         mark.setPixmap(picture)
         name = QLabel("Young Tremor")
-        name.setFont(theme.words(26, medium=True))
+        name.setStyleSheet("font-size: 26px;")
         version = QLabel(tr("Version {0}", __version__))
         version.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         what = QLabel(tr("Handheld and impact shake for locked-off footage and graphics."))
