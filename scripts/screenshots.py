@@ -246,7 +246,7 @@ VIEWS: dict[str, Callable[[Window], None]] = {
 
 def manual() -> None:
     """The pictures of the manual: smaller copies that are shipped."""
-    for name in ("desk", "hits", "measure", "frame", "plates", "reel", "sound", "render"):
+    for name in ("desk", "strand", "hits", "measure", "edges", "frame", "plates", "reel", "sound", "render"):
         picture = cv2.imread(str(OUT / f"{name}.png"))
         small = cv2.resize(
             picture, (660, round(660 * picture.shape[0] / picture.shape[1])), interpolation=cv2.INTER_AREA

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import runpy
 import shutil
 import subprocess
 import sys
@@ -71,11 +72,9 @@ def test_the_entry_goes_into_the_menu_is_valid_and_comes_out_again(own_data: Pat
 
 
 def test_the_manual_page_and_the_licences_are_of_what_is_installed() -> None:
-    sys.path.insert(0, str(ROOT / "scripts"))
-    import licences
-
+    packages = runpy.run_path(str(ROOT / "scripts/licences.py"))["packages"]
     text = (library.ASSETS / "licences.txt").read_text()
-    for each in licences.packages():
+    for each in packages():
         assert f"\n{each.name} {each.version}: " in text, "refresh it by scripts/licences.py"
     assert "GNU LESSER GENERAL PUBLIC LICENSE" in text
     assert text.count("SIL OPEN FONT LICENSE") >= 4
@@ -301,7 +300,8 @@ def test_the_wheel_carries_all_it_needs(tmp_path: Path) -> None:
 @pytest.mark.skipif(shutil.which("dpkg-deb") is None or not Path("/usr/bin/python3").exists(), reason="not on Debian")
 def test_the_debian_package_is_installed_runs_and_is_removed(tmp_path: Path) -> None:
     film = clip(tmp_path / "still.mp4", frames=6, size=(320, 180))
-    packed = ran(ROOT / "scripts/debian.sh", tmp_path / "dist", env={**os.environ, "LEVEL": "1"}).stdout.strip()
+    own = {**os.environ, "LEVEL": "1", "PIP_PYTHON": sys.executable}
+    packed = ran(ROOT / "scripts/debian.sh", tmp_path / "dist", env=own).stdout.strip()
     root, base = tmp_path / "root", ["--force-not-root", "--force-script-chrootless", "--log=/dev/null"]
     (root / "var/lib/dpkg/updates").mkdir(parents=True)
     (root / "var/lib/dpkg/info").mkdir()

@@ -16,7 +16,7 @@ from clips import clip, decoded
 from young_tremor.__main__ import COMMANDS
 from young_tremor.cli.examples import EXAMPLES
 from young_tremor.cli.main import commands, main
-from young_tremor.cli.parts import Bar
+from young_tremor.cli.parts import Bars
 from young_tremor.engine import library
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -159,15 +159,15 @@ def test_wrong_requests_say_one_line_and_leave_no_file(
 
 def test_a_bar_shows_progress_on_a_terminal_only(monkeypatch, capsys) -> None:  # type: ignore[no-untyped-def]
     monkeypatch.setattr("sys.stderr.isatty", lambda: True, raising=False)
-    bar = Bar("out.mp4")
+    bars = Bars()
     for done in (1, 50, 100):
-        bar(done, 100)
+        bars("out.mp4", done, 100)
     words = capsys.readouterr().err
     assert "out.mp4" in words
     assert "100/100" in words
     assert words.endswith("\n")
     monkeypatch.setattr("sys.stderr.isatty", lambda: False, raising=False)
-    Bar("out.mp4")(100, 100)
+    Bars()("out.mp4", 100, 100)
     assert capsys.readouterr().err == ""
 
 
@@ -183,7 +183,7 @@ def test_whatever_goes_wrong_is_one_line(footage: Path, monkeypatch, capsys, err
     def fail(path: object, **more: object) -> None:
         raise error
 
-    monkeypatch.setattr("young_tremor.cli.main.actions.describe", fail)
+    monkeypatch.setattr("young_tremor.engine.actions.describe", fail)
     code, _, err = run(capsys, "info", footage)
     assert code == (130 if words == "Stopped" else 1)
     assert words in err

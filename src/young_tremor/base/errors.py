@@ -31,9 +31,12 @@ from pathlib import Path
 
 
 class TremorError(Exception):
-    """Base of everything a person may be shown; ``exit_code`` is the command line's."""
+    """Base of everything a person may be shown, in one line; ``exit_code`` is the command line's."""
 
     exit_code = 1
+
+    def __str__(self) -> str:
+        return " ".join(super().__str__().split())
 
 
 class RequestError(TremorError):

@@ -11,6 +11,7 @@ from young_tremor.base.errors import BrokenDocument
 
 NEEDED = ("frame", "time_s", "x_px", "y_px", "roll_deg", "scale")
 MORE = ("pan_deg", "tilt_deg", "confidence")
+MOST = 1e12  # of any value
 DIGITS = {"frame": ".0f", "time_s": ".9g", "x_px": ".6f", "y_px": ".6f", "roll_deg": ".7f", "scale": ".9f",
           "pan_deg": ".7f", "tilt_deg": ".7f", "confidence": ".6f"}  # fmt: skip
 
@@ -86,7 +87,7 @@ def _row(cells: list[str], header: list[str], rows: list[list[float]], name: str
             value = float(cell) if column in (*NEEDED, *MORE) else 0.0
         except ValueError:
             value = math.nan
-        if not math.isfinite(value):
+        if not abs(value) < MOST:
             raise _wrong(name, number, f"“{cell}” in {column} is not a number")
         out.append(value)
     t, scale = header.index("time_s"), header.index("scale")

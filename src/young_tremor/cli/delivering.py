@@ -8,11 +8,11 @@ from pathlib import Path
 
 import click
 
-from young_tremor.base.errors import RequestError, UnreadableValue
+from young_tremor import api
+from young_tremor.base.errors import UnreadableValue
 from young_tremor.cli import parts
 from young_tremor.cli.parts import FILE
-from young_tremor.cli.sounding import loudness
-from young_tremor.engine import actions, deliveries, timelines
+from young_tremor.engine import actions, deliveries
 
 EVERY = 0.5  # seconds between two lines of progress
 
@@ -29,7 +29,7 @@ def frames_of(text: str | None) -> tuple[int, int] | None:
 
 @click.command()
 @click.argument("projects", type=FILE, nargs=-1, required=True)
-@click.option("--form", default="h264", show_default=True, type=click.Choice(actions.codec_names()), help="What of.")
+@click.option("--form", default="h264", show_default=True, type=click.Choice(api.FORMS), help="What of.")
 @click.option("--to", "folder", type=FILE, required=True, help="The folder to write into.")
 @click.option("--shot", "shot_name", help="One shot by name; the whole reel if left out.")
 @click.option("--each", is_flag=True, help="Every shot by itself.")
@@ -60,46 +60,40 @@ def deliver(
     Everything is checked before the first frame. With --frames any part of numbered pictures is rendered under its
     final names, each whole or absent and the same whoever renders it: see docs/farm.md.
     """
-    numbers = frames_of(frames)
-    if numbers is not None and not actions.is_numbered(form):
-        raise RequestError("--frames is for numbered pictures: choose --form png, tiff or exr.")
-    if timeline is not None and (len(projects) > 1 or not each):
-        raise RequestError("A timeline is written of one project whose shots are delivered with --each.")
-    if timeline is not None:
-        timelines.check(timeline, overwrite=overwrite)
-    how = actions.How(quality, speed, everywhere, not everywhere, hardware)
-    made: list[deliveries.Delivery] = []
-    for project in projects:
-        parts.there(project)
-        made += deliveries.planned(
-            actions.open_project(project), form=form, folder=folder, pattern=pattern, each=each, shot=shot_name,
-            name=project.stem, handles=handles, clean=clean, variants=variants, frames=numbers, overwrite=overwrite,
-            resume=numbers is not None and not overwrite, loudness=loudness(wanted), stems=stems,
-            how=how, motion=motion, maps=maps,
-        )  # fmt: skip
-    notes = deliveries.check(tuple(made))
-    if notes and not as_json:
-        parts.say("; ".join(notes) + ".")
-    for delivery in made:
-        bar, pace, last = parts.Bar(delivery.path.name), deliveries.Pace(), 0.0
+    said, bars, progress = parts.Said(), parts.Bars(), Progress()
 
-        def report(done: int, total: int) -> None:
-            nonlocal last
-            if not as_json:
-                bar(done, total)  # noqa: B023
-            elif time.monotonic() - last > EVERY or done == total:
-                last = time.monotonic()
-                click.echo(json.dumps({"delivery": delivery.name, **pace.told(done, total)}))  # noqa: B023
-
-        deliveries.run(delivery, report)
+    def report(name: str, done: int, total: int) -> None:
         if as_json:
-            click.echo(json.dumps({"delivery": delivery.name, "done": str(delivery.path)}))
+            progress(name, done, total)
         else:
-            many = actions.is_numbered(delivery.form) and "#" not in delivery.path.name
-            name = f"{delivery.path.stem}.####{delivery.path.suffix}" if many else delivery.path.name
-            click.echo(f"{name} is written.")
-    if timeline is not None:
-        timelines.write(
-            actions.open_project(projects[0]), tuple(made), timeline, handles=handles, name=projects[0].stem,
-            overwrite=overwrite,
-        )  # fmt: skip
+            said.now()
+            bars(name, done, total)
+
+    def written(name: str, path: Path) -> None:
+        if as_json:
+            click.echo(json.dumps({"delivery": name, "done": str(path)}))
+            return
+        said.now()
+        many = actions.is_numbered(form) and "#" not in path.name
+        click.echo(f"{f'{path.stem}.####{path.suffix}' if many else path.name} is written.")
+
+    api.deliver(
+        ((path.stem, api.open(path)) for path in projects), folder, form=form, shot=shot_name, each=each,
+        variants=variants, pattern=pattern, handles=handles, clean=clean, frames=frames_of(frames), stems=stems,
+        quality=quality, speed=speed, everywhere=everywhere, hardware=hardware, motion=motion, maps=maps,
+        loudness=wanted, timeline=timeline, overwrite=overwrite, tell=said.tell, report=report, written=written,
+    )  # fmt: skip
+
+
+class Progress:
+    """Lines of JSON, not too many."""
+
+    def __init__(self) -> None:
+        self._name, self._pace, self._last = "", deliveries.Pace(), 0.0
+
+    def __call__(self, name: str, done: int, total: int) -> None:
+        if name != self._name:
+            self._name, self._pace, self._last = name, deliveries.Pace(), 0.0
+        if time.monotonic() - self._last > EVERY or done == total:
+            self._last = time.monotonic()
+            click.echo(json.dumps({"delivery": name, **self._pace.told(done, total)}))

@@ -6,11 +6,10 @@ from pathlib import Path
 
 import click
 
-from young_tremor.base.errors import RequestError
+from young_tremor import api
 from young_tremor.cli import parts
 from young_tremor.cli.delivering import frames_of
 from young_tremor.cli.parts import FILE
-from young_tremor.engine import actions, interchange, library
 
 
 @click.command()
@@ -33,27 +32,15 @@ def stmap(
     Red goes from 0 at the source's left edge to 1 at its right, green from 0 at the bottom to 1 at the top; 32-bit
     float. SOURCE is a project, or footage with --preset.
     """
-    parts.pictures_there(source)
     if source.suffix.lower() == ".tremor":
-        shots = actions.pick_shots(actions.open_project(source), shot_name)
-        if not shots:
-            raise RequestError(f"{source.name} has no shots: nothing moves in it.")
-        shot = shots[0]
+        what: api.Project | api.Shot = api.open(source)
     else:
-        shot = actions.one_shot(source, library.preset(preset_name or library.DEFAULT_PRESET))
-    if output.suffix.lower() != ".exr":
-        output.mkdir(parents=True, exist_ok=True)
-        output = output / "st.####.exr"
-    count = interchange.write_maps(
-        shot,
-        output,
-        parts.Bar(output.name),
-        exposures=exposures,
-        frames=frames_of(frames),
-        overwrite=overwrite,
-        small=small,
-    )
-    click.echo(f"{count} maps are written to {output.parent}.")
+        what = api.shake(source, preset=preset_name)
+    count = api.stmap(
+        what, output, shot=shot_name, exposures=exposures, frames=frames_of(frames), small=small, overwrite=overwrite,
+        report=parts.Bars(),
+    )  # fmt: skip
+    click.echo(f"{count} maps are written to {output.parent if output.suffix.lower() == '.exr' else output}.")
 
 
 @click.command()
@@ -75,9 +62,7 @@ def gyro(
 
     Units and columns are recognised, and said.
     """
-    parts.there(log)
-    actions.not_over(output, log)
-    said = interchange.take_of_log(
+    said = api.gyro(
         log, output, axes=axes, held=held, time_unit=time_unit, rate_unit=rate_unit, fps=fps, whole=whole,
         overwrite=overwrite,
     )  # fmt: skip

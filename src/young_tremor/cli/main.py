@@ -11,13 +11,12 @@ from pathlib import Path
 
 import click
 
-from young_tremor import __version__
+from young_tremor import __version__, api
 from young_tremor.base import files
 from young_tremor.base.errors import RequestError, TremorError
-from young_tremor.base.units import parse_rate, parse_size, parse_time
 from young_tremor.cli import at_home, delivering, examples, interchanging, parts, reels, shaking, sounding
 from young_tremor.cli.parts import FILE
-from young_tremor.engine import actions, interchange, library, log, sounds, takes
+from young_tremor.engine import actions, log, sounds
 
 
 def main(args: Sequence[str] | None = None) -> int:
@@ -100,13 +99,10 @@ def measure(
     other: bool, overwrite: bool,
 ) -> None:  # fmt: skip
     """Measure the motion of a handheld clip."""
-    parts.there(clip)
-    parts.focal(focal)
-    said = actions.measure_to(
-        clip, output, parts.Bar(output.name), start=start, end=end, shields=shields, focal_mm=focal, other=other,
-        overwrite=overwrite,
+    api.measure(
+        clip, output, start=start, end=end, shields=shields, focal_mm=focal, other=other, overwrite=overwrite,
+        tell=parts.say, report=parts.Bars(),
     )  # fmt: skip
-    parts.say(said)
 
 
 @commands.command()
@@ -134,28 +130,16 @@ def motion(
     """Write the motion of a project's shot, of a preset or of a take, as numbers."""
     if sum(each is not None for each in (project, preset_name, take_path)) != 1:
         raise RequestError("Give either a project or --preset or --take.")
-    parts.focal(focal)
     actions.not_over(output, project, take_path)
+    what: api.Project | api.Take | str
     if project is not None:
-        parts.there(project)
-        shots = actions.pick_shots(actions.open_project(project), shot_name)
-        if not shots:
-            raise RequestError(f"{project.name} has no shots: nothing moves in it.")
-        shot = shots[0]
-        tuned = parts.tuned_shot(shot, amount, pace, seed)
-        text = actions.shot_motion(tuned)
+        what = api.open(project)
     else:
-        rate = parse_rate(fps)
-        preset = takes.preset_of(takes.read(take_path), focal) if take_path else library.preset(preset_name)  # type: ignore[arg-type]
-        text = actions.preset_motion(
-            parts.tuned(preset, amount, pace, seed),
-            size=parse_size(size), rate=rate, seconds=parse_time(seconds, rate), focal_mm=focal,
-        )  # fmt: skip
-    if output.suffix.lower() == ".usda":
-        text = interchange.camera_text(text, distance=distance)
-    elif keys is not None or channel is not None:
-        text = interchange.keys_text(text, channel, keys or 0.0)
-    actions.write_text(output, text, overwrite=overwrite)
+        what = api.read_take(take_path) if take_path is not None else str(preset_name)
+    found = api.motion(
+        what, shot=shot_name, size=size, fps=fps, seconds=seconds, focal_mm=focal, amount=amount, pace=pace, seed=seed
+    )
+    found.save(output, distance=distance, keys=keys, channel=channel, overwrite=overwrite)
 
 
 @commands.command()
@@ -169,9 +153,7 @@ def margin(
     preset_name: str, focal: float | None, amount: float, size: str, output: Path | None, overwrite: bool
 ) -> None:
     """Say how much wider to frame a shot that will be shaken by a preset."""
-    parts.focal(focal)
-    preset = parts.tuned(library.preset(preset_name), amount, 1.0, None)
-    click.echo(actions.margin(preset, parse_size(size), focal, output, overwrite=overwrite))
+    click.echo(api.margin(preset_name, size=size, focal_mm=focal, amount=amount, output=output, overwrite=overwrite))
 
 
 @commands.command()
@@ -181,7 +163,7 @@ def presets(as_json: bool) -> None:
     if as_json:
         click.echo(actions.presets_json())
         return
-    for each in library.presets():
+    for each in api.presets():
         click.echo(f"{each.name}  ({each.group})\n    {each.note}")
     for name, kind, note in sounds.listed():
         click.echo(f"{name}  ({kind}, a sound)\n    {note}")
@@ -193,8 +175,7 @@ def presets(as_json: bool) -> None:
 @click.option("--loudness", is_flag=True, help="Measure how loud it is, also where that takes a while.")
 def info(file: Path, as_json: bool, loudness: bool) -> None:
     """Say what a file holds."""
-    parts.pictures_there(file)
-    facts = actions.describe(file, loudness=loudness)
+    facts = api.info(file, loudness=loudness)
     if as_json:
         click.echo(json.dumps(facts, indent=2, ensure_ascii=False))
         return

@@ -1,4 +1,4 @@
-"""What the commands share: what is said, what has to be there, and how films are written."""
+"""What the commands share: what is said, and how far the work is."""
 
 from __future__ import annotations
 
@@ -7,11 +7,6 @@ from pathlib import Path
 from typing import Any
 
 import click
-from msgspec.structs import replace
-
-from young_tremor.base.errors import MissingFile, RequestError
-from young_tremor.engine import actions
-from young_tremor.model.project import Preset, Shot
 
 FILE = click.Path(path_type=Path)
 
@@ -21,77 +16,42 @@ def say(text: str) -> None:
     print("young-tremor: " + " ".join(text.split()), file=sys.stderr)
 
 
-def tuned(preset: Preset, amount: float, pace: float, seed: int | None) -> Preset:
-    """A preset multiplied, in another course if one is said."""
-    return Preset(
-        preset.name, preset.group, preset.note,
-        actions.tuned(preset.shake, amount=amount, pace=pace, seed=seed), preset.focal_mm,
-    )  # fmt: skip
+class Said:
+    """Sentences that are said together, as one line, at the next occasion."""
+
+    def __init__(self) -> None:
+        self._waiting: list[str] = []
+
+    def tell(self, words: str) -> None:
+        self._waiting.append(words)
+
+    def now(self) -> None:
+        """Say what waits."""
+        if self._waiting:
+            say("; ".join(each.rstrip(".") for each in self._waiting) + ".")
+        self._waiting.clear()
 
 
-def tuned_shot(shot: Shot, amount: float, pace: float, seed: int | None) -> Shot:
-    """A shot's shake multiplied, in another course if one is said."""
-    return replace(shot, shake=actions.tuned(shot.shake, amount=amount, pace=pace, seed=seed))
+class Bars:
+    """A progress bar with time left for each file, on a terminal only; before the first, what waits to be said."""
 
-
-def there(path: Path) -> None:
-    """Refuse what is not there, or is a folder."""
-    if not exists(path):
-        raise MissingFile(f"{path} is not there: check the name and the folder.")
-    if path.is_dir():
-        raise RequestError(f"{path} is a folder: name a file.")
-
-
-def pictures_there(path: Path) -> None:
-    """The same for what may be a sequence: a pattern or a folder."""
-    if not actions.is_sequence(path):
-        there(path)
-
-
-def exists(path: Path) -> bool:
-    """Whether a path is there; what cannot be asked is not."""
-    try:
-        return path.exists()
-    except (OSError, ValueError):
-        return False
-
-
-def focal(mm: float | None) -> None:
-    """Refuse a focal length that no lens has."""
-    if mm is not None and not 1 <= mm <= 1e5:
-        raise RequestError(f"A focal length of {mm:g} mm cannot be used: give 1 mm or more.")
-
-
-def write(
-    shots: tuple[Shot, ...], output: Path, clean: Path | None, codec: str, overwrite: bool,
-    loudness: float | None = None,
-) -> None:  # fmt: skip
-    """Write a film and, if wanted, a clean one; what should be known of them is said first."""
-    outputs = (output,) if clean is None else (output, clean)
-    if notes := actions.check(outputs, codec, shots, overwrite=overwrite):
-        say("; ".join(notes) + ".")
-    for number, path in enumerate(outputs):
-        actions.render(
-            shots, path, Bar(path.name), codec_name=codec, overwrite=overwrite, shaken=number == 0,
-            loudness=loudness if number == 0 else None,
-        )  # fmt: skip
-
-
-class Bar:
-    """A progress bar with time left, on a terminal only."""
-
-    def __init__(self, name: str) -> None:
-        self._name = name
+    def __init__(self, said: Said | None = None) -> None:
+        self._said = said
+        self._name = ""
         self._bar: Any = None
         self._done = 0
 
-    def __call__(self, done: int, total: int) -> None:
+    def __call__(self, name: str, done: int, total: int) -> None:
+        if self._said is not None:
+            self._said.now()
         if not sys.stderr.isatty():
             return
-        if self._bar is None:
-            self._bar = click.progressbar(length=total, label=self._name, file=sys.stderr, show_pos=True)
+        if self._bar is None or name != self._name:
+            self._name, self._done = name, 0
+            self._bar = click.progressbar(length=total, label=name, file=sys.stderr, show_pos=True)
             self._bar.render_progress()
         self._bar.update(done - self._done)
         self._done = done
         if done >= total:
             self._bar.render_finish()
+            self._bar = None

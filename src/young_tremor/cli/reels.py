@@ -6,12 +6,11 @@ from pathlib import Path
 
 import click
 
+from young_tremor import api
 from young_tremor.base.errors import RequestError
-from young_tremor.base.units import parse_rate, parse_size, parse_time
 from young_tremor.cli import parts
 from young_tremor.cli.parts import FILE
-from young_tremor.cli.sounding import loudness
-from young_tremor.engine import actions, batch, deliveries, library, timelines
+from young_tremor.engine import actions, library
 from young_tremor.engine import reel as reels
 
 
@@ -26,19 +25,10 @@ def reel(
     inputs: tuple[Path, ...], output: Path, preset_name: str | None, size: str | None, fps: str | None, overwrite: bool
 ) -> None:
     """Make a project of films, pictures and sequences, or of a timeline (.otio, .edl), each in its own course."""
-    for each in inputs:
-        parts.pictures_there(each)
-    preset = library.preset(library.DEFAULT_PRESET if preset_name is None else preset_name)
-    rate = parse_rate(fps) if fps else None
-    notes: tuple[str, ...] = ()
-    if any(timelines.is_timeline(each) for each in inputs):
-        if len(inputs) > 1:
-            raise RequestError("A reel is made of one timeline, or of footage: give one of them.")
-        made, notes = timelines.opened(inputs[0], preset, fps=rate)
-        made = batch.delivered_as(made, parse_size(size), None) if size else made
-    else:
-        made = batch.make_reel(inputs, preset, size=parse_size(size) if size else None, rate=rate)
-    batch.write_project(made, output, overwrite=overwrite)
+    notes: list[str] = []
+    preset = library.DEFAULT_PRESET if preset_name is None else preset_name
+    made = api.reel(inputs, preset=preset, size=size, fps=fps, tell=notes.append)
+    api.save(made, output, overwrite=overwrite)
     lying = reels.placed(made)
     said = f"{output.name}: {len(lying)} shots, {lying[-1].end:.2f} s at {float(lying[0].rate):g} frames/s"
     parts.say(f"{'; '.join((said, *notes))}.")
@@ -54,7 +44,7 @@ def reel(
 @click.option("--fps", help="Delivered rate; likewise.")
 @click.option("--from", "start", help="Where to begin: seconds or timecode of the reel, or of the shot.")
 @click.option("--to-time", "end", help="Where to end.")
-@click.option("--codec", type=click.Choice(actions.codec_names()), default="h264", show_default=True)
+@click.option("--codec", type=click.Choice(api.FORMS), default="h264", show_default=True)
 @click.option("--loudness", "wanted", type=float, help="Level the sound to so many LUFS: -14, -16 or -23.")
 @click.option("--clean", type=FILE, help="Also write the same stretch without shake and crop.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
@@ -64,26 +54,20 @@ def render(
     clean: Path | None, overwrite: bool,
 ) -> None:  # fmt: skip
     """Render a project's reel in order, one shot of it, or every shot by itself."""
-    parts.there(project)
     if (output is None) == (folder is None):
         raise RequestError("Say where the output goes: -o with a film, or --each with a folder.")
-    opened = actions.open_project(project)
-    opened = batch.delivered_as(opened, parse_size(size) if size else None, parse_rate(fps) if fps else None)
-    rate = reels.rate_of(opened)
-    stretch = tuple(None if each is None else parse_time(each, rate) for each in (start, end))
-    shots = batch.stretch(opened, shot_name, *stretch, each=folder is not None)
+    said, opened = parts.Said(), actions.open_project(api.existing(project))
+    more = {
+        "size": size, "fps": fps, "start": start, "end": end, "loudness": wanted, "overwrite": overwrite,
+        "tell": said.tell, "report": parts.Bars(said),
+    }  # fmt: skip
     if folder is not None:
         if clean is not None:
             raise RequestError("With --each a clean version has no name: render it by itself.")
-        names = [
-            deliveries.named(pattern, project=project.stem, shot=shot.name, variant=shot.variant, number=number)
-            for number, shot in enumerate(shots, start=1)
-        ]
-        for shot, path in zip(shots, batch.named_in(folder, names, codec), strict=True):
-            parts.write((shot,), path, None, codec, overwrite, loudness(wanted))
-        return
-    assert output is not None
-    actions.not_over(output, project)
-    if clean is not None:
-        actions.not_over(clean, project)
-    parts.write(shots, output, clean, codec, overwrite, loudness(wanted))
+        api.render_each(opened, folder, shot=shot_name, pattern=pattern, name=project.stem, form=codec, **more)  # type: ignore[arg-type]
+    elif output is not None:
+        for each in (output, clean):
+            if each is not None:
+                actions.not_over(each, project)
+        api.render(opened, output, shot=shot_name, clean=clean, form=codec, **more)  # type: ignore[arg-type]
+    said.now()

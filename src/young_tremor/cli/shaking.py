@@ -5,16 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 
 import click
-from msgspec.structs import replace
 
+from young_tremor import api
 from young_tremor.base.errors import RequestError
-from young_tremor.base.units import parse_rate, parse_size, parse_time
 from young_tremor.cli import parts
 from young_tremor.cli.parts import FILE
-from young_tremor.cli.sounding import loudness
-from young_tremor.engine import actions, batch, library, sounds, takes
-from young_tremor.model.cuts import another
-from young_tremor.model.project import EDGES, Preset
+from young_tremor.engine import actions, batch
+from young_tremor.model.project import EDGES
 
 
 @click.command()
@@ -59,7 +56,7 @@ from young_tremor.model.project import EDGES, Preset
 @click.option("--seconds", help="How long: seconds or timecode; of a still 5 s, of others all of it.")
 @click.option("--over", type=FILE, multiple=True, help="A graphic laid over it, that shakes along; repeatable.")
 @click.option("--on-glass", type=FILE, multiple=True, help="A graphic on the glass, that stands still; repeatable.")
-@click.option("--codec", type=click.Choice(actions.codec_names()), default="h264", show_default=True)
+@click.option("--codec", type=click.Choice(api.FORMS), default="h264", show_default=True)
 @click.option("--clean", type=FILE, help="Also write the same stretch without shake and crop.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
 def shake(
@@ -79,36 +76,25 @@ def shake(
     outputs = _outputs(inputs, output, folder, codec)
     if clean is not None and len(inputs) > 1:
         raise RequestError("A clean version has one name: give --clean with one input.")
-    preset = _preset(preset_name, take_path, shake_path, focal)
-    for each in (*inputs, *over, *on_glass):
-        parts.pictures_there(each)
-    rate = parse_rate(fps) if fps else None
-    made = parts.tuned(preset, amount, pace, seed)
-    shots = []
-    for number, each in enumerate(inputs):
-        mine = made if not number else replace(made, shake=another(made.shake, number))
-        shot = actions.one_shot(
-            each,
-            mine,
-            edges=edges,  # type: ignore[arg-type]
-            shutter=shutter,
-            focal_mm=focal,
-            size=parse_size(size) if size else None,
-            rate=rate,
-            seconds=parse_time(seconds, rate or parse_rate("24")) if seconds else None,
-            over=over,
-            on_glass=on_glass,
+    said = parts.Said()
+    shots = [
+        api.shake(
+            each, preset=preset_name, take=take_path, saved=shake_path, amount=amount, pace=pace, seed=seed,
+            course=number, hits=hits, edges=edges, shutter=shutter, focal_mm=focal, size=size, fps=fps, seconds=seconds,
+            start=start, end=end, over=over, on_glass=on_glass, sound=sound_with is not None, rumble=rumble,
+            knocks=knocks, sound_sway=sway, tell=parts.say if not number else lambda words: None,
         )
-        shot = batch.from_to(shot, start, end)
-        shot = batch.with_hits(shot, hits, preset.name)
-        shots.append(
-            sounds.dressed(shot, preset, together=sound_with is not None, rumble=rumble, knocks=knocks, sway=sway)
-        )
+        for number, each in enumerate(inputs)
+    ]  # fmt: skip
     for path in outputs:
         actions.not_over(path, take_path, shake_path)
     for shot, path in zip(shots, outputs, strict=True):
-        parts.write((shot,), path, clean, codec, overwrite, loudness(wanted))
-        print(batch.framing_words(shot, path.name))
+        api.render(
+            shot, path, clean=clean, form=codec, loudness=wanted, overwrite=overwrite, tell=said.tell,
+            report=parts.Bars(said),
+        )  # fmt: skip
+        said.now()
+        print(api.framing(shot, path.name))
 
 
 def _outputs(inputs: tuple[Path, ...], output: Path | None, folder: Path | None, codec: str) -> tuple[Path, ...]:
@@ -124,15 +110,3 @@ def _outputs(inputs: tuple[Path, ...], output: Path | None, folder: Path | None,
         return (output,)
     assert folder is not None
     return batch.named_in(folder, [batch.plain_name(each) for each in inputs], codec)
-
-
-def _preset(name: str | None, take: Path | None, shake: Path | None, focal: float | None) -> Preset:
-    if sum(each is not None for each in (name, take, shake)) > 1:
-        raise RequestError("Give either --preset, --take or --shake, only one of them.")
-    parts.focal(focal)
-    if take:
-        read = takes.read(take)
-        if words := takes.gap_words(read):
-            parts.say(words)
-        return takes.preset_of(read, focal)
-    return library.shake_file(shake) if shake else library.preset(library.DEFAULT_PRESET if name is None else name)

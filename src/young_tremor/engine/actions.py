@@ -15,7 +15,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base import files
-from young_tremor.base.errors import RequestError, TremorError, UnreadableValue
+from young_tremor.base.errors import RequestError, TremorError, UnknownName, UnreadableValue
 from young_tremor.base.files import check_free
 from young_tremor.base.frames import FrameSource
 from young_tremor.base.units import format_rate, parse_time
@@ -30,6 +30,7 @@ from young_tremor.model import keys
 from young_tremor.model.curve import Curve
 from young_tremor.model.edits import from_preset, plate_of
 from young_tremor.model.project import (
+    EDGES,
     Edges,
     FrameSettings,
     Media,
@@ -41,6 +42,7 @@ from young_tremor.model.project import (
     Size,
 )
 from young_tremor.model.shake import Shake
+from young_tremor.model.take import Take
 from young_tremor.motion import sample
 from young_tremor.render.resolve import resolve
 
@@ -111,6 +113,8 @@ def one_shot(
     glass, that do not."""
     if not (np.isfinite(shutter) and 0 <= shutter <= 720):
         raise UnreadableValue(f"A shutter of {shutter:g}° cannot be used: give 0 to 720.")
+    if edges not in EDGES:
+        raise UnknownName(f"There are no edges “{edges}”: there are {', '.join(EDGES)}.")
     frame = FrameSettings(edges=edges, shutter=Shutter(Curve(shutter)), focal_mm=focal_mm or preset.focal_mm)
     if seconds is not None and not (np.isfinite(seconds) and 0 < seconds <= 86400):
         raise UnreadableValue(f"A length of {seconds:g} s cannot be used: give more than 0 s, up to a day.")
@@ -269,19 +273,20 @@ def preset_motion(
     )
 
 
-def measure_to(
-    clip: Path, output: Path, report: Report, *, start: str = "0", end: str | None = None,
+def measure(
+    clip: Path, report: Report, *, output: Path | None = None, start: str = "0", end: str | None = None,
     shields: tuple[str, ...] = (), focal_mm: float | None = None, other: bool = False,
     overwrite: bool = False,
-) -> str:  # fmt: skip
-    """Measure a clip from ``start`` to ``end`` (seconds or timecode) and write the take as CSV.
+) -> tuple[Take, str]:  # fmt: skip
+    """Measure a clip from ``start`` to ``end`` (seconds or timecode), and write the take as CSV if told where.
 
     ``shields`` as ``x,y,width,height`` in pixels; ``other``: of two things that move, the one that reaches less far
-    round the rim. What a person should know of the result.
+    round the rim. The take, and what a person should know of it.
     """
-    check_free(output, overwrite=overwrite)
-    if output.resolve() == clip.resolve():
-        raise RequestError(f"{output.name} is the clip itself: choose another name.")
+    if output is not None:
+        check_free(output, overwrite=overwrite)
+        if output.resolve() == clip.resolve():
+            raise RequestError(f"{output.name} is the clip itself: choose another name.")
     info = footage.facts(str(clip)).info
     boxes = tuple(_box(text, info.size, info.name) for text in shields)
     first, last = parse_time(start, info.rate), parse_time(end, info.rate) if end else None
@@ -293,8 +298,9 @@ def measure_to(
     if found.still:
         raise RequestError(f"Nothing moves in {clip.name}: film it with the camera in the hand.")
     take = takes.of_path(found, info, clip.stem, focal_mm)
-    motion_file.write_text(output, takes.text_of(take), overwrite=overwrite)
-    return takes.words(found, info.name)
+    if output is not None:
+        motion_file.write_text(output, takes.text_of(take), overwrite=overwrite)
+    return take, takes.words(found, info.name)
 
 
 def margin(

@@ -109,10 +109,18 @@ def named_in(folder: Path, names: list[str], codec_name: str) -> tuple[Path, ...
     twice = {path for path in out if out.count(path) > 1}
     if twice:
         raise RequestError(f"Two would be called {twice.pop().name}: give them names that differ, or {{number}}.")
+    made_folder(folder)
+    return tuple(out)
+
+
+def made_folder(folder: Path) -> None:
+    """Make a folder if it is not there; RequestError where it cannot be."""
     if folder.exists() and not folder.is_dir():
         raise RequestError(f"{folder} is no folder: name one.")
-    folder.mkdir(parents=True, exist_ok=True)
-    return tuple(out)
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise RequestError(f"{folder} cannot be made: choose a folder that you may write to.") from error
 
 
 def plain_name(path: Path) -> str:

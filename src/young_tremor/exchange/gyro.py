@@ -55,7 +55,10 @@ class Log:
 
 def read(text: str, name: str, *, time_unit: str | None = None, rate_unit: str | None = None) -> Log:
     """A log out of the text of a CSV file. BrokenDocument with the line where something is wrong."""
-    rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff")), delimiter=_delimiter(text)))
+    try:
+        rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff"), newline=None), delimiter=_delimiter(text)))
+    except csv.Error as error:
+        raise BrokenDocument(f"{name} is no table ({error}).") from None
     lines = [(n, [cell.strip() for cell in row]) for n, row in enumerate(rows, start=1)]
     lines = [(n, row) for n, row in lines if any(row) and not row[0].startswith("#")]
     if not lines:
@@ -93,9 +96,7 @@ def read(text: str, name: str, *, time_unit: str | None = None, rate_unit: str |
         raise UnreadableValue(f"“{rate}” is no unit of turning: use rad or deg.")
     rates = table[:, 1:] if rate == "rad" else np.radians(table[:, 1:])
     if seconds[-1] > MOST_LONG:
-        raise BrokenDocument(
-            f"{name} lasts {seconds[-1] / 3600:.0f} h if its time is in {unit}: say its unit."
-        )
+        raise BrokenDocument(f"{name} lasts {seconds[-1] / 3600:.0f} h if its time is in {unit}: say its unit.")
     if (fastest := float(np.abs(rates).max())) > MOST_FAST:
         raise BrokenDocument(f"{name} turns by {fastest:.3g} rad/s, which no camera does: see whether it is damaged.")
     usual = float(np.median(np.diff(seconds)))

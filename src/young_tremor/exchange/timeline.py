@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 import math
+import zipfile
 from collections import deque
 from dataclasses import dataclass, field
 from fractions import Fraction
@@ -65,6 +67,7 @@ def read(path: Path, *, fps: Fraction | None = None) -> Timeline:
         if path.suffix.lower() == ".edl":
             found = otio.adapters.read_from_file(str(path), adapter_name="cmx_3600", rate=float(fps or 24))
         else:
+            _check_whole(path)
             found = otio.adapters.read_from_file(str(path), **_unpacked(path))
     except Exception as error:
         line = " ".join(str(error).split())[:160]
@@ -85,6 +88,15 @@ def read(path: Path, *, fps: Fraction | None = None) -> Timeline:
 def media_folder(path: Path) -> Path:
     """Where the films of a bundle are laid out: beside it."""
     return path.with_name(f"{path.stem} media")
+
+
+def _check_whole(path: Path) -> None:
+    """Refuse what is no JSON from end to end: the library ends the process at some of it."""
+    if path.suffix.lower() == ".otioz":
+        with zipfile.ZipFile(path) as packed:
+            json.loads(packed.read("content.otio"))
+    else:
+        json.loads(path.read_bytes())
 
 
 def _unpacked(path: Path) -> dict[str, str]:

@@ -14,6 +14,7 @@ from young_tremor.motion import endless
 DOUBTFUL = 0.5  # confidence, up to which a sample was bridged or may be a pixel off
 GAP = 3.0  # steps that may be missing before a spline is not to be trusted
 REST = 0.6  # seconds in which it comes to rest at an end
+MOST_BRIDGED = 200_000  # samples that are put into gaps
 TINY = 1e-3  # seconds over which a drift's speed is taken
 
 
@@ -124,6 +125,7 @@ def _bridged(t: np.ndarray, values: np.ndarray) -> tuple[np.ndarray, np.ndarray]
     if not len(missing):
         return t, values
     step = float(np.median(np.diff(t)))
+    step = max(step, float((missing[:, 1] - missing[:, 0]).sum()) / MOST_BRIDGED)
     inner = [np.linspace(a, b, max(round((b - a) / step), 2) + 1)[1:-1] for a, b in missing]
     more = np.concatenate(inner)
     ways = scipy.interpolate.PchipInterpolator(t, values, axis=0)(more)

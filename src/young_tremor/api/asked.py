@@ -1,0 +1,138 @@
+"""What the functions of the library share: how a request is written, and where it is refused."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable, Iterable
+from fractions import Fraction
+from pathlib import Path
+
+from young_tremor.base.errors import MissingFile, RequestError, UnreadableValue
+from young_tremor.base.units import parse_rate, parse_size, parse_time
+from young_tremor.engine import actions, batch, library, takes
+from young_tremor.engine import reel as reels
+from young_tremor.model.project import Preset, Project, Shot
+from young_tremor.model.take import Take
+
+FilePath = str | os.PathLike[str]
+Time = float | str
+Size = tuple[int, int] | str
+Rate = float | Fraction | str
+Tell = Callable[[str], None]
+Report = Callable[[str, int, int], None]
+LEVELS = (-40.0, -5.0)  # LUFS that sound may be levelled to
+
+
+def silent(*told: object) -> None:
+    """Whoever does not listen."""
+
+
+def path_of(path: FilePath) -> Path:
+    text = os.fspath(path)
+    if "\0" in text:
+        raise RequestError("A name or value cannot hold the character 0: give another.")
+    return Path(text)
+
+
+def existing(path: FilePath, *, pictures: bool = False) -> Path:
+    """A file that has to be there, refused otherwise; ``pictures``: also a pattern or a folder of numbered ones."""
+    whole = path_of(path)
+    if pictures and actions.is_sequence(whole):
+        return whole
+    try:
+        there = whole.exists()
+    except (OSError, ValueError):
+        there = False
+    if not there:
+        raise MissingFile(f"{whole} is not there: check the name and the folder.")
+    if whole.is_dir():
+        raise RequestError(f"{whole} is a folder: name a file.")
+    return whole
+
+
+def preset_of(preset: str | Preset) -> Preset:
+    return library.preset(preset) if isinstance(preset, str) else preset
+
+
+def moved_by(
+    preset: str | Preset | None,
+    take: FilePath | Take | None,
+    saved: FilePath | None,
+    focal_mm: float | None,
+    tell: Tell,
+) -> Preset:
+    if sum(each is not None for each in (preset, take, saved)) > 1:
+        raise RequestError("Give a preset, a take or a saved shake, only one of them.")
+    focal(focal_mm)
+    if take is not None:
+        read = take if isinstance(take, Take) else takes.read(existing(take))
+        if words := takes.gap_words(read):
+            tell(words)
+        return takes.preset_of(read, focal_mm)
+    if saved is not None:
+        return library.shake_file(path_of(saved))
+    return preset_of(library.DEFAULT_PRESET if preset is None else preset)
+
+
+def tuned(preset: Preset, amount: float, pace: float, seed: int | None) -> Preset:
+    return Preset(
+        preset.name, preset.group, preset.note,
+        actions.tuned(preset.shake, amount=amount, pace=pace, seed=seed), preset.focal_mm,
+    )  # fmt: skip
+
+
+def focal(mm: float | None) -> None:
+    if mm is not None and not 1 <= mm <= 1e5:
+        raise RequestError(f"A focal length of {mm:g} mm cannot be used: give 1 mm or more.")
+
+
+def level_of(value: float | None) -> float | None:
+    if value is not None and not LEVELS[0] <= value <= LEVELS[1]:
+        raise UnreadableValue(f"A loudness of {value:g} LUFS cannot be used: give {LEVELS[0]:g} to {LEVELS[1]:g}.")
+    return value
+
+
+def size_of(size: Size | None) -> tuple[int, int] | None:
+    return parse_size(size) if isinstance(size, str) else size
+
+
+def rate_of(rate: Rate | None) -> Fraction | None:
+    return None if rate is None else parse_rate(str(rate))
+
+
+def seconds_of(value: Time, rate: Fraction) -> float:
+    return parse_time(value, rate) if isinstance(value, str) else float(value)
+
+
+def said(value: Time | None) -> str | None:
+    return None if value is None else value if isinstance(value, str) else repr(float(value))
+
+
+def one_of(project: Project, name: str | None) -> Shot:
+    shots = actions.pick_shots(project, name)
+    if not shots:
+        raise RequestError("The project has no shots: nothing moves in it.")
+    return shots[0]
+
+
+def named_of(what: Shot | Project | Iterable[Shot], name: str | None) -> tuple[Shot, ...]:
+    if isinstance(what, Project):
+        return actions.pick_shots(what, name)
+    return (what,) if isinstance(what, Shot) else tuple(what)
+
+
+def shots_of(
+    what: Shot | Project | Iterable[Shot], name: str | None, size: Size | None, fps: Rate | None, start: Time | None,
+    end: Time | None, *, each: bool = False,
+) -> tuple[Shot, ...]:  # fmt: skip
+    if not isinstance(what, Project):
+        return (what,) if isinstance(what, Shot) else tuple(what)
+    project = batch.delivered_as(what, size_of(size), rate_of(fps))
+    rate = reels.rate_of(project)
+    first, last = (None if value is None else seconds_of(value, rate) for value in (start, end))
+    return batch.stretch(project, name, first, last, each=each)
+
+
+def report_of(report: Report, path: Path) -> Callable[[int, int], None]:
+    """What is reported of one file."""
+    return lambda done, total: report(path.name, done, total)
