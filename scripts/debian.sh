@@ -2,6 +2,7 @@
 # Builds a Debian package of Young Tremor in dist/, with an environment of its own inside: scripts/debian.sh [FOLDER]
 # It belongs to the Python of the system it is built on; needs dpkg-deb, and a pip that reaches the packages.
 set -euo pipefail
+unset PYTHONPATH PYTHONHOME
 here="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
 out="$(realpath -m "${1:-$here/dist}")"
 python="${PYTHON:-/usr/bin/python3}"

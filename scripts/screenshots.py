@@ -69,12 +69,6 @@ def night(window: Window) -> None:
     theme.paper.set_night(True)
 
 
-def split(window: Window) -> None:
-    window.stage.go(64)
-    window.state.choose(mode="split")
-    window.set_marks((48, 144))
-
-
 def strand(window: Window) -> None:
     window.stage.go(80)
     window.state.choose(strand=window.state.shot.shake.strands[0].id)  # type: ignore[union-attr]
@@ -238,7 +232,7 @@ def reel(window: Window) -> None:
 VIEWS: dict[str, Callable[[Window], None]] = {
     each.__name__: each
     for each in (
-        desk, night, split, strand, presets, render, edges, hits, sound, plotted, figures, curves, measure, take,
+        desk, night, strand, presets, render, edges, hits, sound, plotted, figures, curves, measure, take,
         takes, frame, plates, reel,
     )
 }  # fmt: skip

@@ -1,30 +1,38 @@
-"""Writes what is made from the code: the schema of projects, ``docs/limits.md`` and the keys in the README."""
+"""Writes what is made from the code: the schema of projects, and the manual's tables of numbers and keys."""
 
 from __future__ import annotations
 
-from pathlib import Path
-
+from meanings import HEADINGS, MEANINGS
 from young_tremor.desk.window.listed import ALL, MENUS
 from young_tremor.engine import actions, library
-from young_tremor.model.limits import COUNTS, FRACTIONS, NUMBERS
+from young_tremor.model.limits import COUNTS, NUMBERS
 
-DOCS = Path(__file__).parents[1] / "docs"
+PAGES = library.ASSETS / "manual"
 
 
-def limits() -> str:
-    """The table of limits as Markdown."""
+def numbers() -> str:
+    """The page of all numbers: what each means, its unit, the least and the most it may be."""
     lines = [
-        "# What numbers may be", "",
-        "Made by `python scripts/tables.py` from `model.limits`. A value outside is refused by the name of its field "
-        "when it is", "typed, read or made. Curves have the limits at every key.", "",
-        "| value | field | least | most |", "| --- | --- | --- | --- |",
+        "# What each number means", "",
+        "A value outside its limits is refused by the name of its field, whether it is typed, read or made. Numbers",
+        "that can be curves have the limits at every key. Shifts and sizes are measured by the height of the frame, so",
+        "that they mean the same at any size; times are seconds, so that they mean the same at any rate.",
     ]  # fmt: skip
-    for kind, fields in NUMBERS.items():
-        lines += [f"| {kind} | {field} | {low:.12g} | {high:.12g} |" for field, (low, high) in fields.items()]
-    for kind, bounds in FRACTIONS.items():
-        lines += [f"| {kind} | {field} (a fraction) | {low} | {high} |" for field, (low, high) in bounds.items()]
-    for kind, counts in COUNTS.items():
-        lines += [f"| {kind} | number of {field} | 0 | {most} |" for field, most in counts.items()]
+    for heading, kinds in HEADINGS.items():
+        lines += [
+            "",
+            f"## {heading}",
+            "",
+            "| number | unit | means | least | most |",
+            "| --- | --- | --- | --- | --- |",
+        ]
+        for kind in kinds:
+            for field, (low, high) in NUMBERS[kind].items():
+                unit, words = MEANINGS[kind][field]
+                lines.append(f"| {kind}.{field} | {unit} | {words} | {low:.6g} | {high:.6g} |")
+    lines += ["", "## How many", "", "| of | in | most |", "| --- | --- | --- |"]
+    lines += [f"| {field} | {kind} | {most} |" for kind, counts in COUNTS.items() for field, most in counts.items()]
+    lines += ["", "Rates are fractions of a second from 1/10 to 1000, the shape of a pixel from 1/16 to 16."]
     return "\n".join(lines) + "\n"
 
 
@@ -40,14 +48,13 @@ def keys() -> str:
     return "\n".join(lines) + "\n"
 
 
-def with_keys(text: str) -> str:
-    """The README with its table of keys made anew."""
-    begin, end = text.index("| key | does |"), text.index("\n\n", text.index("| key | does |"))
-    return text[:begin] + keys() + text[end + 1 :]
+def keyboard(text: str) -> str:
+    """The page of the keyboard with its table of keys made anew."""
+    return text[: text.index("| key | does |")] + keys()
 
 
 if __name__ == "__main__":
-    (DOCS / "limits.md").write_text(limits(), encoding="utf-8")
+    (PAGES / "12-numbers.md").write_text(numbers(), encoding="utf-8")
     (library.ASSETS / "project.schema.json").write_text(actions.schema_json(), encoding="utf-8")
-    readme = DOCS.parent / "README.md"
-    readme.write_text(with_keys(readme.read_text(encoding="utf-8")), encoding="utf-8")
+    page = PAGES / "11-keyboard.md"
+    page.write_text(keyboard(page.read_text(encoding="utf-8")), encoding="utf-8")

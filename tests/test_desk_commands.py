@@ -58,8 +58,6 @@ def test_every_command_is_in_a_menu_and_no_key_is_given_twice(desk: Desk) -> Non
         (way, action.text()) for way, action in desk.window.commands.found()
     }
     assert len(found) > 60
-    readme = (Path(__file__).parents[1] / "README.md").read_text(encoding="utf-8")
-    assert all(f"| {', '.join(command.keys)} |" in readme for command in ALL if command.keys)  # scripts/tables.py
 
 
 def test_a_command_is_found_by_letters_and_done_by_return(desk: Desk) -> None:

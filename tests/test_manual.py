@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import runpy
 from collections.abc import Iterator
 from functools import partial
 from pathlib import Path
@@ -25,6 +26,7 @@ from young_tremor.engine import library
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
+from young_tremor.model.limits import NUMBERS
 from young_tremor.model.project import EDGES, Preset, Project
 from young_tremor.model.shake import Drift, Jolts, Shake, Taken
 from young_tremor.model.sound import Rumble
@@ -561,6 +563,18 @@ def test_delivering_and_interchange(walk, footage: Path, tmp_path: Path) -> None
     assert Path(data.urls()[0].toLocalFile()).name.startswith("01 ")
     desk.step("A timeline (.otio, .edl) that is opened becomes a reel")
     desk.end()
+
+
+def test_the_page_of_numbers_is_of_all_numbers_and_their_limits(monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    scripts = Path(__file__).parents[1] / "scripts"
+    monkeypatch.syspath_prepend(str(scripts))
+    made = runpy.run_path(str(scripts / "tables.py"))
+    meanings = {kind: set(fields) for kind, fields in made["MEANINGS"].items()}
+    assert meanings == {kind: set(fields) for kind, fields in NUMBERS.items()}
+    assert sorted(kind for kinds in made["HEADINGS"].values() for kind in kinds) == sorted(NUMBERS)
+    assert (PAGES / "12-numbers.md").read_text(encoding="utf-8") == made["numbers"](), "python scripts/tables.py"
+    keyboard = (PAGES / "11-keyboard.md").read_text(encoding="utf-8")
+    assert keyboard == made["keyboard"](keyboard), "python scripts/tables.py"
 
 
 def test_every_page_is_there_with_its_pictures_and_short() -> None:

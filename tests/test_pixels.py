@@ -109,7 +109,7 @@ def test_graphics_keep_their_colours_in_every_codec(
         file.mux(stream.encode(av.VideoFrame.from_ndarray(rgb, "rgb24").reformat(format=pix_fmt)))
         file.mux(stream.encode(None))
     out = tmp_path / ("out.mkv" if codec == "ffv1" else "out.mp4")
-    said = actions.render((still(path),), out, quiet, codec_name=codec)
+    said = actions.render((replace(still(path), end=0.2),), out, quiet, codec_name=codec)
     source = footage.open_source(str(out))
     assert source.info.format.name == taken
     if codec != "ffv1":

@@ -228,7 +228,7 @@ def test_what_was_under_way_when_its_writer_went_is_swept(tmp_path: Path) -> Non
 
 @pytest.mark.parametrize(("number", "code"), [(signal.SIGTERM, 143), (signal.SIGHUP, 129), (signal.SIGINT, 130)])
 def test_a_command_that_is_ended_leaves_nothing(tmp_path: Path, number: int, code: int) -> None:
-    source = clip(tmp_path / "in.mp4", frames=240, size=(1280, 720), options={"preset": "ultrafast"})
+    source = clip(tmp_path / "in.mp4", frames=480, size=(640, 360), options={"preset": "ultrafast"})
     folder = tmp_path / "out"
     folder.mkdir()
     process = subprocess.Popen(

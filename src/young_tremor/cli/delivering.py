@@ -9,7 +9,7 @@ from pathlib import Path
 import click
 
 from young_tremor import api
-from young_tremor.base.errors import UnreadableValue
+from young_tremor.base.errors import RequestError, UnreadableValue
 from young_tremor.cli import parts
 from young_tremor.cli.parts import FILE
 from young_tremor.engine import actions, deliveries
@@ -60,6 +60,11 @@ def deliver(
     Everything is checked before the first frame. With --frames any part of numbered pictures is rendered under its
     final names, each whole or absent and the same whoever renders it: see docs/farm.md.
     """
+    numbers = frames_of(frames)
+    if numbers is not None and not actions.is_numbered(form):
+        raise RequestError("--frames is for numbered pictures: choose --form png, tiff or exr.")
+    if timeline is not None and (len(projects) > 1 or not each):
+        raise RequestError("A timeline is written of one project whose shots are delivered with --each.")
     said, bars, progress = parts.Said(), parts.Bars(), Progress()
 
     def report(name: str, done: int, total: int) -> None:
@@ -79,7 +84,7 @@ def deliver(
 
     api.deliver(
         ((path.stem, api.open(path)) for path in projects), folder, form=form, shot=shot_name, each=each,
-        variants=variants, pattern=pattern, handles=handles, clean=clean, frames=frames_of(frames), stems=stems,
+        variants=variants, pattern=pattern, handles=handles, clean=clean, frames=numbers, stems=stems,
         quality=quality, speed=speed, everywhere=everywhere, hardware=hardware, motion=motion, maps=maps,
         loudness=wanted, timeline=timeline, overwrite=overwrite, tell=said.tell, report=report, written=written,
     )  # fmt: skip

@@ -76,6 +76,8 @@ def shake(
     outputs = _outputs(inputs, output, folder, codec)
     if clean is not None and len(inputs) > 1:
         raise RequestError("A clean version has one name: give --clean with one input.")
+    if sum(each is not None for each in (preset_name, take_path, shake_path)) > 1:
+        raise RequestError("Give either --preset, --take or --shake, only one of them.")
     said = parts.Said()
     shots = [
         api.shake(

@@ -1,6 +1,6 @@
 """What numbers may be: one table of limits, checked whenever a value of the document is made or read.
 
-The published schema and ``docs/limits.md`` are made from it.
+The published schema and the manual's page of numbers are made from it.
 """
 
 from __future__ import annotations

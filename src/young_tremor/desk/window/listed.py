@@ -1,4 +1,4 @@
-"""Everything that can be done, in one list: menus, keys, the finder and the table in the README come out of it."""
+"""Everything that can be done, in one list: menus, keys, the finder and the manual's table come out of it."""
 
 from __future__ import annotations
 
