@@ -53,7 +53,7 @@ def act(window: Window, chance: random.Random) -> None:
         for _ in range(8):
             stage.go(chance.randrange(max(window.view.frames, 1)))
             spin(0.1)
-    elif what == 1:
+    elif what == 1 and shot.shake.strands:
         strand = chance.choice(shot.shake.strands)
         with session.gesture("Amount"):
             for _ in range(10):

@@ -259,8 +259,9 @@ def test_random_keys_and_mouse_leave_no_traceback_and_no_lost_document(
     desk: Desk, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture, seed: int
 ) -> None:
     """The same with 10,000 events each: EVENTS=10000 pytest tests/test_desk_commands.py -k random."""
-    for name in ("getOpenFileName", "getSaveFileName", "getOpenFileNames", "getExistingDirectory"):
+    for name in ("getOpenFileName", "getSaveFileName", "getOpenFileNames"):
         monkeypatch.setattr(QFileDialog, name, lambda *a, **k: ("", ""))
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *a, **k: "")
     monkeypatch.setattr(QMessageBox, "exec", lambda box: QMessageBox.StandardButton.Cancel)
     monkeypatch.setattr(desk.window, "close", lambda: False)
     monkeypatch.chdir(tmp_path)

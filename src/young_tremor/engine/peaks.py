@@ -11,7 +11,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base import files, places
-from young_tremor.base.errors import TremorError
+from young_tremor.base.errors import MissingFile, TremorError
 from young_tremor.engine import footage, mixing
 from young_tremor.model.project import Shot
 
@@ -41,7 +41,10 @@ def of_blocks(blocks: Iterable[np.ndarray]) -> np.ndarray:
 def of_footage(path: str, report: Report) -> np.ndarray:
     """Peaks of a file's own sound from its first picture on: from the cache, or made and kept there."""
     known = footage.facts(path)
-    state = Path(path).stat()
+    try:
+        state = Path(path).stat()
+    except OSError:
+        raise MissingFile(f"{Path(path).name} is not there: nothing can be heard of it.") from None
     name = hashlib.sha256(f"{path}|{state.st_size}|{state.st_mtime_ns}|{RATE}".encode()).hexdigest()[:32]
     kept = places.caches() / "waves" / f"{name}.npy"
     try:

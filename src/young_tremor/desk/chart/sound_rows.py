@@ -321,7 +321,7 @@ class SoundRows(QObject):
     def _make(self, shot: Shot, info: SourceInfo) -> None:
         """Make the waves that differ, in the background; again if they differ once more by then."""
         long = self._paper.view.length
-        wanted = [key for key in (*self.rows, peaks.MIX) if key != SWAY]
+        wanted = [key for key in (*self.rows, peaks.MIX) if key != SWAY and (key != FOOTAGE or info.audio)]
         if not mixing.touched(shot) and info.audio:
             wanted = [FOOTAGE]
         names = {row.id: row.name for row in shot.sound.heard}
