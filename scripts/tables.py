@@ -10,6 +10,12 @@ from young_tremor.model.limits import COUNTS, NUMBERS
 PAGES = library.ASSETS / "manual"
 
 
+def said(limit: float) -> str:
+    """A limit as it is read."""
+    whole = f"{limit:,.0f}".replace(",", " ").replace("-", "−")
+    return whole if limit == int(limit) and abs(limit) < 1e9 else f"{limit:.3g}".replace("-", "−")
+
+
 def numbers() -> str:
     """The page of all numbers: what each means, its unit, the least and the most it may be."""
     lines = [
@@ -29,7 +35,7 @@ def numbers() -> str:
         for kind in kinds:
             for field, (low, high) in NUMBERS[kind].items():
                 unit, words = MEANINGS[kind][field]
-                lines.append(f"| {kind}.{field} | {unit} | {words} | {low:.6g} | {high:.6g} |")
+                lines.append(f"| {kind}.{field} | {unit} | {words} | {said(low)} | {said(high)} |")
     lines += ["", "## How many", "", "| of | in | most |", "| --- | --- | --- |"]
     lines += [f"| {field} | {kind} | {most} |" for kind, counts in COUNTS.items() for field, most in counts.items()]
     lines += ["", "Rates are fractions of a second from 1/10 to 1000, the shape of a pixel from 1/16 to 16."]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import inspect
 import os
 from collections.abc import Callable
 from pathlib import Path
@@ -92,6 +93,8 @@ def project_schema() -> dict[str, Any]:
     """The JSON Schema of a ``.tremor`` file, with the limits of its numbers."""
     schema = msgspec.json.schema(ProjectFile)
     types = schema["$defs"]
+    for each in types.values():  # worded alike by every version of Python
+        each["description"] = inspect.cleandoc(each.get("description", ""))
     for kind, fields in NUMBERS.items():
         for field, (low, high) in fields.items():
             found = types.get(kind, {}).get("properties", {}).get(field)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, QUrl
+from PySide6.QtGui import QColor, QTextCursor, QTextTable
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QTextBrowser, QWidget
 
 from young_tremor.desk.kit import theme
@@ -56,3 +57,22 @@ class Manual(QWidget):
     def _show(self, number: int) -> None:
         self.page.document().setBaseUrl(QUrl.fromLocalFile(f"{PAGES}/"))
         self.page.setMarkdown(self._files[number].read_text())
+        self._space()
+
+    def _space(self) -> None:
+        """Room over headings and under pictures, and quiet lines in tables."""
+        text = self.page.document()
+        for each in text.rootFrame().childFrames():
+            if isinstance(each, QTextTable):
+                quiet = each.format()
+                quiet.setBorderBrush(QColor(theme.LINE))
+                each.setFormat(quiet)
+        block = text.begin()
+        while block.isValid():
+            format, cursor = block.blockFormat(), QTextCursor(block)
+            if format.headingLevel() > 1:
+                format.setTopMargin(18)
+            if format.headingLevel() or block.text() == "\ufffc":  # a picture by itself
+                format.setBottomMargin(10)
+            cursor.setBlockFormat(format)
+            block = block.next()
