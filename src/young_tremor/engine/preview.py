@@ -20,7 +20,7 @@ from msgspec.structs import replace
 from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import Frame, FrameSource, SourceInfo
 from young_tremor.base.signal import Signal
-from young_tremor.engine import footage, log
+from young_tremor.engine import footage, log, reduced
 from young_tremor.engine.cache import ByteCache
 from young_tremor.model.project import Media, Plate, Shot
 from young_tremor.render.frame import render_frame
@@ -77,7 +77,10 @@ class _Interrupted(Exception):
 class Preview:
     """The worker. Signals are emitted in its thread."""
 
-    def __init__(self, open_source: Callable[[Plate, tuple[int, int]], FrameSource] = footage.open_plate) -> None:
+    def __init__(
+        self, open_source: Callable[[Plate, tuple[int, int]], FrameSource] = footage.open_plate,
+        copies: reduced.Copies | None = None,
+    ) -> None:  # fmt: skip
         self.picture = Signal()  # (Picture)
         self.readings = Signal()  # (Shot, Plan, Readings)
         self.failed = Signal()  # (Shot, sentence)
@@ -85,7 +88,7 @@ class Preview:
         self.replaced = Signal()  # (Shot) a file of it is another than before
         self.pictures: ByteCache[tuple[int, str, int], tuple[np.ndarray, np.ndarray | None]] = ByteCache(PICTURES)
         self.sources: ByteCache[tuple, Frame] = ByteCache(SOURCES)
-        self._open = open_source
+        self._open, self._copies = open_source, copies
         self._readers: dict[tuple[Media, str, tuple[int, ...], tuple[int, ...]], FrameSource] = {}
         self._stamps: dict[str, tuple[int, ...]] = {}  # of each file, the state that was last seen
         self._request: Request | None = None
@@ -107,6 +110,8 @@ class Preview:
 
     def ask(self, request: Request) -> None:
         """Show this next. Whatever was asked before and is not yet answered is forgotten."""
+        if self._copies is not None:
+            self._copies.touch()
         with self._wake:
             self._request, self._cursor, self._full = request, request.index, False
             self._quiet = time.monotonic() + QUIET
@@ -114,6 +119,8 @@ class Preview:
 
     def follow(self, index: int) -> None:
         """While playing: frames from ``index`` on are wanted next, none is asked for by itself."""
+        if self._copies is not None:
+            self._copies.touch()
         with self._wake:
             self._cursor, self._full, self._quiet, self._turn = index, False, 0.0, time.monotonic()
             self._wake.notify()
@@ -191,6 +198,8 @@ class Preview:
             self.picture.emit(Picture(request, index, rgb, other, plan.source))
         if self._told is not plan and self._plan_key(request) not in self._provisional:
             self._told = plan
+            if self._copies is not None:
+                self._copies.wanted([p.plate.media.path for p in plan.plates if reduced.size_of(p.source) is not None])
             self.readings.emit(request.shot, plan, readings(plan))
 
     def _settle(self, request: Request) -> bool:
@@ -277,11 +286,29 @@ class Preview:
         key = (media, depth, plate.source, number, size)
         frame = self.sources.get(key)
         if frame is None:
-            frame = picture_of(plan, plate, index, self._opened(plate))
+            frame = self._of_copy(plate, number, size) or picture_of(plan, plate, index, self._opened(plate))
             if not plate.source.drawn:
                 frame = reduce(frame, size, straight=plate.source.alpha == "straight")
             self.sources.put(key, frame, frame.nbytes)
         return frame
+
+    def _of_copy(self, plate: PlatePlan, number: int, size: tuple[int, int]) -> Frame | None:
+        """A picture out of a reduced copy of heavy footage, where there is one with pixels enough."""
+        media, info = plate.plate.media, plate.source
+        place = self._copies.ready(media.path, info) if self._copies is not None else None
+        if place is None or (plate.plate.depth is not None and plate.plate.depth.path):
+            return None
+        key = (media, "reduced", info.stamp, ())
+        try:
+            reader = self._readers.pop(key, None) or footage.open_source(str(place))
+            self._keep(key, reader)
+            enough = reader.info.size[0] >= size[0] and reader.info.size[1] >= size[1]
+            return reduced.read(reader, number, info) if enough and reader.info.frames == info.frames else None
+        except TremorError:
+            if key in self._readers:
+                self._readers.pop(key).close()
+            self._copies.bad(media.path, info)  # type: ignore[union-attr]
+            return None
 
     def _opened(self, plate: PlatePlan) -> FrameSource:
         """A reader of a plate's picture in a state; those used longest ago are closed."""
@@ -289,10 +316,13 @@ class Preview:
         depth = plate.plate.depth.path if plate.plate.depth is not None else ""
         key = (media, depth, source.stamp, source.size if media.drawn else ())
         reader = self._readers.pop(key, None) or self._open(plate.plate, source.size)
+        self._keep(key, reader)
+        return reader
+
+    def _keep(self, key: tuple[Media, str, tuple[int, ...], tuple[int, ...]], reader: FrameSource) -> None:
         self._readers[key] = reader
         while len(self._readers) > READERS:
             self._readers.pop(next(iter(self._readers))).close()
-        return reader
 
     def _plan_key(self, request: Request) -> tuple:
         states = tuple(self._stamps.get(path, ()) for path in footage.paths(request.shot))

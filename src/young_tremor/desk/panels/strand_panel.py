@@ -68,14 +68,14 @@ class StrandPanel(Column):
             "Amount", AMOUNT, 100, "How much of this strand",
             lambda v: {"amount": tuned(self._strand.amount, self.now, v / 100)} if self._strand else {},
         )  # fmt: skip
-        self.older = QPushButton(tr("Older rule: take today’s"))
+        self.older = QPushButton(tr("Older rule: take today's"))
         self.older.setToolTip(
             tr(
                 "It moves as it did in an earlier version, before wander, rests, rattle and keyed "
                 "rates held what they say"
             )
         )
-        self.older.clicked.connect(lambda: self._session.apply(tr("Today’s rule"), self._edit(rule=2)))
+        self.older.clicked.connect(lambda: self._session.apply(tr("Today's rule"), self._edit(rule=2)))
         self.older.hide()
         self.rows.addWidget(self.older)
         self._fill()

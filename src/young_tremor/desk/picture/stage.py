@@ -19,7 +19,7 @@ from young_tremor.desk.kit.words import tr
 from young_tremor.desk.picture.view import PictureView
 from young_tremor.desk.state.runner import Runner
 from young_tremor.desk.state.state import Choice, State
-from young_tremor.engine import footage, mixing, playback, reel, settings, traces
+from young_tremor.engine import footage, mixing, playback, reduced, reel, settings, traces
 from young_tremor.engine.preview import Mode, Picture, Plan, Preview, Readings, Request
 from young_tremor.model.project import Shot
 
@@ -44,7 +44,8 @@ class Stage(QObject):
         super().__init__()
         sys.setswitchinterval(0.0002)  # the preview's thread must not wait for the painting, nor the other way round
         self.state, self.session, self.view, self._view_widget = state, state.session, state.time, picture
-        self.preview = Preview()
+        self.copies = reduced.Copies()
+        self.preview = Preview(copies=self.copies)
         self._device = device
         self.player: playback.Player | None = None
         self._runner = runner
@@ -64,7 +65,13 @@ class Stage(QObject):
         state.changed.connect(self._chosen)
         self.session.changed.connect(lambda old, new: self.refresh())
         self.session.replaced.connect(self._replaced)
+        self.opened.connect(self._read_footage)
         picture.resized.connect(self.refresh_picture)
+
+    def _read_footage(self, path: str, info: SourceInfo) -> None:
+        """Heavy footage of the reel gets a reduced copy, after what is looked at."""
+        if reduced.size_of(info) is not None:
+            self.copies.wanted([path], first=False)
 
     @property
     def playing(self) -> bool:
@@ -307,6 +314,7 @@ class Stage(QObject):
             self.player.close()
         elif self._device is not None:
             self._device.close()
+        self.copies.close()
         self.preview.close()
 
     def _tick(self) -> None:

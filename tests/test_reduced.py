@@ -1,0 +1,117 @@
+"""Reduced copies of heavy footage: what they show, where they are kept, and that nothing but the screen knows them."""
+
+from __future__ import annotations
+
+import os
+import threading
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from clips import clip, decoded
+from young_tremor.engine import actions, footage, library, reduced
+from young_tremor.engine.preview import Preview, Request
+from young_tremor.render.screen import reduce
+
+LARGE = (2880, 1620)
+
+
+def quiet(done: int, total: int) -> None:
+    assert 0 <= done <= total
+
+
+@pytest.fixture(scope="module")
+def heavy(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    return clip(tmp_path_factory.mktemp("heavy") / "large.mp4", frames=10, size=LARGE, options={"preset": "ultrafast"})
+
+
+def test_a_copy_shows_every_picture_by_its_number_and_is_of_one_state(heavy: Path, tmp_path: Path) -> None:
+    info = footage_info(heavy)
+    assert reduced.size_of(footage_info(clip(tmp_path / "small.mp4", frames=3))) is None, "light footage needs none"
+    assert reduced.size_of(info) == (1440, 810)
+    place = reduced.make(str(heavy), quiet)
+    assert place == reduced.place_of(str(heavy), info)
+    ours, theirs = footage.open_source(str(place)), footage.open_source(str(heavy))
+    small = (640, 360)
+    for index in (9, 0, 5):
+        got, wanted = reduce(reduced.read(ours, index, info), small), reduce(theirs.read(index), small)
+        assert (got.format, got.colour) == (wanted.format, wanted.colour)
+        for one, other in zip(got.planes, wanted.planes, strict=True):
+            assert np.abs(one.astype(int) - other).mean() < 1.0
+    ours.close()
+    theirs.close()
+    os.utime(heavy, (1, 1))
+    assert reduced.place_of(str(heavy), footage_info(heavy)) != place
+
+
+def test_work_that_is_stopped_leaves_nothing_and_room_is_made(heavy: Path, tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    class Enough(Exception):
+        pass
+
+    def enough(done: int, total: int) -> None:
+        if done == 3:
+            raise Enough
+
+    with pytest.raises(Enough):
+        reduced.make(str(heavy), enough)
+    place = reduced.place_of(str(heavy), footage_info(heavy))
+    assert not list(place.parent.iterdir())
+    for number in range(3):
+        (tmp_path / f"{number}.mkv").write_bytes(bytes(1000))
+        os.utime(tmp_path / f"{number}.mkv", (number, number))
+    monkeypatch.setattr(reduced, "MOST", 2500)
+    reduced._make_room(tmp_path)
+    assert sorted(path.name for path in tmp_path.iterdir()) == ["1.mkv", "2.mkv"]
+
+
+def footage_info(path: Path):  # type: ignore[no-untyped-def]
+    return footage.facts(str(path)).info
+
+
+def test_the_screen_takes_them_once_the_person_rests_and_deliveries_never(heavy: Path, tmp_path: Path) -> None:
+    clock = [0.0]
+    copies = reduced.Copies(lambda: clock[0], quiet=5.0)
+    preview, came = Preview(copies=copies), threading.Event()
+    shown: list[np.ndarray] = []
+    preview.picture.connect(lambda picture: shown.append(picture.rgb))
+    preview.picture.connect(lambda picture: came.set())
+    shot = actions.one_shot(heavy, library.preset("walking"), seconds=0.25)
+
+    def look(index: int) -> np.ndarray:
+        came.clear()
+        preview.ask(Request(shot, (640, 360), "shaken", index, fill=False))
+        assert came.wait(60)
+        return shown[-1].astype(int)
+
+    before = look(4)
+    info = footage_info(heavy)
+    assert copies.ready(str(heavy), info) is None, "the person has just asked for something"
+    clock[0] = 10.0
+    until = threading.Event()
+    for _ in range(600):
+        if copies.ready(str(heavy), info) is not None:
+            break
+        until.wait(0.1)
+    place = copies.ready(str(heavy), info)
+    assert place is not None
+    preview.sources.clear()
+    preview.pictures.clear()
+    look(1)
+    after = look(4)
+    assert any(key[1] == "reduced" for key in preview._readers)
+    assert 0 < np.abs(after - before).mean() < 1.0
+    actions.render((shot,), tmp_path / "with.mkv", quiet, codec_name="ffv1")
+    place.write_bytes(b"not a film at all")
+    for reader in preview._readers.values():
+        reader.close()
+    preview._readers.clear()
+    preview.sources.clear()
+    preview.pictures.clear()
+    look(1)
+    np.testing.assert_array_equal(look(4), before)  # a broken copy is passed over
+    assert not place.exists()
+    actions.render((shot,), tmp_path / "without.mkv", quiet, codec_name="ffv1")
+    assert all(map(np.array_equal, decoded(tmp_path / "with.mkv"), decoded(tmp_path / "without.mkv")))
+    copies.close()
+    preview.close()
