@@ -13,6 +13,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from fractions import Fraction
 from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
@@ -50,11 +51,13 @@ def film(path: Path) -> Path:
             picture.pts = number
             packets += stream.encode(picture)
         packets += stream.encode(None)
-        step, start = packets[1].pts - packets[0].pts, packets[0].pts
-        for again in range(SECONDS * RATE // OWN):
-            for number, packet in enumerate(packets):
-                packet.pts = packet.dts = start + step * (again * OWN + number)
-                container.mux(packet)
+        coded = [(bytes(packet), packet.is_keyframe) for packet in packets]
+        for number in range(SECONDS * RATE):
+            data, whole = coded[number % OWN]
+            packet = av.Packet(data)
+            packet.stream, packet.time_base, packet.is_keyframe = stream, Fraction(1, RATE), whole
+            packet.pts = packet.dts = number
+            container.mux(packet)
     return path
 
 

@@ -14,7 +14,7 @@ with open(sys.argv[1], "rb") as file:
         print(f"{name}=={low}.*")
 PY
 "$oldest/bin/pip" install -q --disable-pip-version-check -r "$oldest/list" \
-  pytest pytest-qt pytest-xdist hypothesis jsonschema setuptools wheel
+  pytest pytest-qt pytest-xdist hypothesis jsonschema "setuptools>=77" wheel
 "$oldest/bin/pip" install -q --disable-pip-version-check --no-deps --no-build-isolation -e "$here"
 cd "$here"
 # the published schema is worded by the newest library
