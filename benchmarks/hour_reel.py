@@ -20,6 +20,7 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
 import av
 import numpy as np
+from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtWidgets import QApplication
 
 from young_tremor.desk.kit import theme
@@ -73,9 +74,10 @@ class Desk:
         self.spin(1)
 
     def spin(self, seconds: float, done: Callable[[], bool] = lambda: False) -> float:
-        begun = time.perf_counter()
+        begun, wake = time.perf_counter(), QTimer()
+        wake.start(4)
         while time.perf_counter() - begun < seconds and not done():
-            self.app.processEvents()
+            self.app.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
         return time.perf_counter() - begun
 
     def settled(self) -> bool:
@@ -117,8 +119,10 @@ def main() -> int:
             window.stage.go_in_reel(place)
             desk.spin(20, desk.settled)
             window.stage.toggle_play()
+            desk.spin(20, lambda: window.stage.player is not None and window.stage.player.playing)
             desk.spin(1.0)
             player = window.stage.player
+            assert player is not None
             shown, dropped = player.shown, player.dropped
             desk.spin(PLAYED)
             print(f"played: {(player.shown - shown) / PLAYED:.1f} frames/s, {player.dropped - dropped} not shown "

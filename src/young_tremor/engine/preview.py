@@ -286,7 +286,11 @@ class Preview:
         key = (media, depth, plate.source, number, size)
         frame = self.sources.get(key)
         if frame is None:
-            frame = self._of_copy(plate, number, size) or picture_of(plan, plate, index, self._opened(plate))
+            frame = self._of_copy(plate, number, size)
+            if frame is None:
+                if self._copies is not None:
+                    self._copies.touch()  # two that decode the same would only be in each other's way
+                frame = picture_of(plan, plate, index, self._opened(plate))
             if not plate.source.drawn:
                 frame = reduce(frame, size, straight=plate.source.alpha == "straight")
             self.sources.put(key, frame, frame.nbytes)
