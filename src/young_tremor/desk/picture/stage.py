@@ -68,9 +68,9 @@ class Stage(QObject):
         self.opened.connect(self._read_footage)
         picture.resized.connect(self.refresh_picture)
 
-    def _read_footage(self, path: str, info: SourceInfo) -> None:
+    def _read_footage(self, path: str, info: SourceInfo | None) -> None:
         """Heavy footage of the reel gets a reduced copy, after what is looked at."""
-        if reduced.size_of(info) is not None:
+        if info is not None and reduced.size_of(info) is not None:
             self.copies.wanted([path], first=False)
 
     @property
