@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from meanings import HEADINGS, MEANINGS
 from young_tremor.desk.window.listed import ALL, MENUS
-from young_tremor.engine import actions, library
+from young_tremor.document import codec
+from young_tremor.engine import library
 from young_tremor.model.limits import COUNTS, NUMBERS
 
 PAGES = library.ASSETS / "manual"
@@ -61,6 +62,6 @@ def keyboard(text: str) -> str:
 
 if __name__ == "__main__":
     (PAGES / "12-numbers.md").write_text(numbers(), encoding="utf-8")
-    (library.ASSETS / "project.schema.json").write_text(actions.schema_json(), encoding="utf-8")
+    (library.ASSETS / "project.schema.json").write_text(codec.schema_json(), encoding="utf-8")
     page = PAGES / "11-keyboard.md"
     page.write_text(keyboard(page.read_text(encoding="utf-8")), encoding="utf-8")

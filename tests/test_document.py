@@ -9,7 +9,7 @@ import pytest
 from young_tremor.base.errors import BrokenDocument, DiskError, DocumentError, ForeignDocument, NewerDocument
 from young_tremor.document import codec, store
 from young_tremor.document.migrations import VERSION
-from young_tremor.engine import actions, library
+from young_tremor.engine import library
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve, Key
@@ -33,7 +33,7 @@ def test_round_trip_relative_paths_and_schema(tmp_path: Path) -> None:
     assert raw["project"]["shots"][0]["plates"][0]["media"]["path"] == "clips/press.mp4"
     assert store.load(path) == made
     schema = json.loads((library.ASSETS / "project.schema.json").read_text())
-    assert schema == json.loads(actions.schema_json()), "refresh src/young_tremor/assets/project.schema.json"
+    assert schema == json.loads(codec.schema_json()), "refresh src/young_tremor/assets/project.schema.json"
     jsonschema.validate(raw, schema)
     jsonschema.validate(json.loads(library.DEMO.read_text()), schema)
     moved = tmp_path / "elsewhere"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import inspect
+import json
 import os
 from collections.abc import Callable
 from pathlib import Path
@@ -87,6 +88,11 @@ def decode_take(data: bytes, name: str) -> Take:
     """The take of a file's bytes; DocumentError as :func:`decode_project`."""
     found: Take = _convert(data, name, TAKE, TakeFile).take
     return found
+
+
+def schema_json() -> str:
+    """The published JSON Schema of project files."""
+    return json.dumps(project_schema(), indent=2) + "\n"
 
 
 def project_schema() -> dict[str, Any]:

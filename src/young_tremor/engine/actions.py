@@ -19,7 +19,6 @@ from young_tremor.base.errors import RequestError, TremorError, UnknownName, Unr
 from young_tremor.base.files import check_free
 from young_tremor.base.frames import FrameSource
 from young_tremor.base.units import format_rate, parse_time
-from young_tremor.document import codec as documents
 from young_tremor.document import store
 from young_tremor.engine import desktop_bus, footage, framing, library, measuring, mixing, reel, sounds, stems, takes
 from young_tremor.export import motion_file, movie, pictures
@@ -397,8 +396,3 @@ def presets_json() -> str:
     ]  # fmt: skip
     rows += [{"name": name, "group": kind, "note": note} for name, kind, note in sounds.listed()]
     return json.dumps(rows, indent=2, ensure_ascii=False)
-
-
-def schema_json() -> str:
-    """The published JSON Schema of project files."""
-    return json.dumps(documents.project_schema(), indent=2) + "\n"

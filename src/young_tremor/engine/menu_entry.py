@@ -12,7 +12,7 @@ from pathlib import Path
 
 from young_tremor.base import files
 from young_tremor.base.errors import RequestError
-from young_tremor.engine.library import ASSETS
+from young_tremor.engine import library
 from young_tremor.media import vector
 
 APP = "org.youngtremor.YoungTremor"
@@ -29,7 +29,7 @@ UPDATES = (
     ("update-mime-database", "mime"),
     ("gtk-update-icon-cache -q -t -f", "icons/hicolor"),
 )
-ICONS = ASSETS / "icons"
+ICONS = library.ASSETS / "icons"
 
 
 def home() -> Path:
@@ -63,11 +63,11 @@ def icon(size: int) -> bytes:
 
 def _made(command: str, completions: dict[str, str]) -> Iterator[tuple[str, Callable[[], bytes]]]:
     """Every file below a share folder, and what makes it."""
-    entry = ASSETS / "desktop" / f"{APP}.desktop"
+    entry = library.ASSETS / "desktop" / f"{APP}.desktop"
     said = entry.read_text(encoding="utf-8").replace("Exec=young-tremor", f"Exec={command}")
     yield f"applications/{APP}.desktop", said.encode
-    yield f"metainfo/{APP}.metainfo.xml", (ASSETS / "desktop" / f"{APP}.metainfo.xml").read_bytes
-    yield "mime/packages/young-tremor.xml", (ASSETS / "desktop" / "young-tremor.xml").read_bytes
+    yield f"metainfo/{APP}.metainfo.xml", (library.ASSETS / "desktop" / f"{APP}.metainfo.xml").read_bytes
+    yield "mime/packages/young-tremor.xml", (library.ASSETS / "desktop" / "young-tremor.xml").read_bytes
     yield "icons/hicolor/scalable/apps/young-tremor.svg", (ICONS / "young-tremor.svg").read_bytes
     yield "icons/hicolor/scalable/mimetypes/application-x-young-tremor.svg", (ICONS / "project.svg").read_bytes
     for size in SIZES:
@@ -77,7 +77,7 @@ def _made(command: str, completions: dict[str, str]) -> Iterator[tuple[str, Call
             f"{at}/mimetypes/application-x-young-tremor.png",
             lambda size=size: vector.png(ICONS / "project.svg", size),  # type: ignore[misc]
         )
-    yield "man/man1/young-tremor.1", (ASSETS / "young-tremor.1").read_bytes
+    yield "man/man1/young-tremor.1", (library.ASSETS / "young-tremor.1").read_bytes
     for shell, place in COMPLETIONS.items():
         yield place, completions[shell].encode
 
