@@ -15,12 +15,13 @@ LEADS = """\
 young-tremor \\- handheld and impact shake for locked-off footage and graphics
 .SH SYNOPSIS
 .B young-tremor
-[\\fIPROJECT\\fR | \\fIFOOTAGE\\fR ... | demo]
+[new-window] [\\fIPROJECT\\fR | \\fIFOOTAGE\\fR ... | demo]
 .br
 .B young-tremor
 \\fICOMMAND\\fR [\\fIOPTION\\fR ...]
 .SH DESCRIPTION
-Without a command a window opens, on what is named. Exit codes: 0 done, 1 the work failed, 2 the request was wrong,
+Without a command a window opens on what is named: the one that is there if it can take it, another after
+new-window. Exit codes: 0 done, 1 the work failed, 2 the request was wrong,
 130 stopped by Ctrl+C.
 .SH COMMANDS
 """

@@ -78,6 +78,7 @@ def test_what_stops_the_work_leaves_nothing_and_wrong_requests_are_one_sentence(
         lambda: api.render(shot, tmp_path / "a.mp4", form="celluloid"),
         lambda: api.render(shot, tmp_path / "a.mp4", loudness=3),
         lambda: api.render((), tmp_path / "a.mp4"),
+        lambda: api.render(shot, tmp_path / "a.mp4", start=1.0),
         lambda: api.deliver(api.open(footage), tmp_path, frames=(1, 2)),
         lambda: api.motion("walking", seconds=-1),
         lambda: api.open("a\0b"),

@@ -1,126 +1,29 @@
-"""The manual, walked step by step in the real window: what a page says is done, what it names is on the screen."""
+"""The manual from a shot to its lens: what a page says is done, what it names is on the screen."""
 
 from __future__ import annotations
 
 import re
 import runpy
-from collections.abc import Iterator
 from functools import partial
 from pathlib import Path
 
 import numpy as np
 import pytest
 from msgspec.structs import replace
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QFileDialog, QLineEdit, QMenu, QWidget
+from PySide6.QtWidgets import QFileDialog
 
 import truth
-from clips import clip
-from driver import Desk
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.segments import Segments
+from walk import CTRL, LEFT, NONE, PAGES, SHIFT, K, Walk, of
 from young_tremor.desk.sheets.log_view import LogView
-from young_tremor.desk.window.listed import ALL
 from young_tremor.engine import library
-from young_tremor.engine.session import Session
 from young_tremor.model import edits
-from young_tremor.model.curve import Curve
 from young_tremor.model.limits import NUMBERS
 from young_tremor.model.project import EDGES, Preset, Project
 from young_tremor.model.shake import Drift, Jolts, Shake, Taken
-from young_tremor.model.sound import Rumble
 
-PAGES = library.ASSETS / "manual"
-K = Qt.Key
-CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
-LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 NAMES = [page.stem for page in PAGES.glob("*.md")]
-
-
-def plain(text: str) -> str:
-    return " ".join(re.sub(r"[*`]", "", text).split())
-
-
-class Walk(Desk):
-    """A window, and the page that is walked in it. A step begins with the words that the page says; at the end none is
-    left, and every word in bold has been seen on the screen."""
-
-    def __init__(self, qtbot, page: str, project: Project | None = None) -> None:  # type: ignore[no-untyped-def]
-        super().__init__(qtbot, Session(project))
-        self.text = (PAGES / f"{page}.md").read_text(encoding="utf-8")
-        self.left = [plain(each) for each in re.findall(r"^\d+\. (.*?)(?=^\d+\. |^$|\Z)", self.text, re.M | re.S)]
-        self.words = {plain(command.words.rstrip("…")).casefold() for command in ALL}
-        if project is not None and project.shots:
-            self.settle()
-
-    def step(self, begins: str) -> None:
-        """The next step of the page, which has to begin so."""
-        self.look()
-        assert self.left, f"the page has no step “{begins}”"
-        assert self.left[0].startswith(begins), (begins, self.left[0])
-        self.left.pop(0)
-
-    def widgets(self) -> Iterator[QWidget]:
-        """All there is in the window, and the menu that is open."""
-        waiting: list[QWidget | None] = [self.window, QApplication.activePopupWidget()]
-        while waiting:
-            each = waiting.pop()
-            if isinstance(each, QWidget):
-                yield each
-                waiting += [] if isinstance(each, QComboBox) else each.children()  # type: ignore[arg-type]
-
-    def look(self) -> None:
-        """Read all that is on the screen."""
-        for each in self.widgets():
-            said = [each.accessibleName(), getattr(each, "words", ""), getattr(each, "name", "")]
-            for ask in ("text", "title", "placeholderText"):
-                found = getattr(each, ask, None)
-                said.append(found() if callable(found) else found)
-            if isinstance(each, QComboBox):
-                said += [each.itemText(k) for k in range(each.count())]
-            if isinstance(each, QMenu):
-                said += [action.text() for action in each.actions()]
-            if isinstance(each, Segments):
-                said += [words for _, words, _ in each._choices]
-            self.words |= {
-                re.sub(r" \d+$", "", plain(s)).rstrip("…").casefold() for s in said if isinstance(s, str) and s
-            }
-
-    def end(self) -> None:
-        self.look()
-        assert not self.left, self.left
-        keys = {key for command in ALL for key in command.keys}
-        for said in re.findall(r"\*\*(.+?)\*\*", self.text, re.S):
-            assert plain(said).casefold() in self.words, said
-        for said in re.findall(r"\b(?:Ctrl|Shift)\+[A-Z0-9]\b", self.text):
-            assert said in keys, said
-        self.close()
-
-    def choose_in(self, box: QComboBox, words: str) -> None:
-        """Choose a line by its words, by the keyboard."""
-        box.setFocus()
-        box.setCurrentIndex(next(k for k in range(box.count()) if box.itemText(k).startswith(words)))
-        box.activated.emit(box.currentIndex())
-
-    def press(self, words: str) -> None:
-        """Press the button (or tick the box) that is called so."""
-        found = [b for b in self.widgets() if isinstance(b, QAbstractButton) and b.isVisible()]
-        button = next(b for b in found if b.text().startswith(words))
-        self.click(button, 10, button.height() / 2)
-
-    def rule(self, name: str) -> Rule:
-        """The rule of that name that is on the panel, the first of them."""
-        return next(r for r in self.window.panel.findChildren(Rule) if r.accessibleName() == name and r.isVisible())
-
-    def menu_of(self, widget: QWidget, x: float, y: float, words: str) -> None:
-        self.context(widget, x, y)
-        self.look()
-        self.pick(words)
-
-
-def of(footage: Path, preset: str = "standing, breathing") -> Project:
-    return edits.add_shot(footage, library.preset(preset))(Project())
 
 
 @pytest.fixture
@@ -391,177 +294,6 @@ def test_blur_and_lens(walk, footage: Path) -> None:  # type: ignore[no-untyped-
     assert window.figures.isVisible()
     desk.key("0", CTRL)
     assert window.state.now.zoom.scale == 0
-    desk.end()
-
-
-def test_plates_and_titles(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
-    desk = walk("7-plates", of(footage))
-    window, plates, picture = desk.window, desk.window.panel.plates, desk.window.picture
-    desk.step("Choose Plates at the head of the panel")
-    window.panel.pages.chosen.emit("plates")
-    desk.click(plates.add)
-    desk.look()
-    desk.pick("A title")
-    desk.until(lambda: len(desk.shot.plates) == 2)
-    desk.step("Type the title. Drag it on the picture")
-    desk.until(plates.title.words.hasFocus)
-    QTest.keyClicks(plates.title.words, "PROOF")
-    QTest.keyClick(plates.title.words, K.Key_Escape)
-    assert desk.shot.plates[1].media.title.text == "PROOF"
-    desk.settle()
-    desk.until(lambda: picture.plate is not None)
-    middle = picture.whole_rect().center()
-    desk.drag(picture, (middle.x(), middle.y()), (middle.x() + 40, middle.y() + 20))
-    assert desk.shot.plates[1].placement.x.value > 0
-    desk.step("Share is how much of the shot's shake it takes")
-    desk.type_into(plates.share, "50")
-    desk.type_into(plates.distance, "0.8")
-    desk.step("Tick On the glass for what must stand still")
-    desk.press("On the glass")
-    assert desk.shot.plates[1].glass
-    desk.press("On the glass")
-    desk.step("Give it a shake of its own, like Nervous title")
-    desk.choose_in(plates.own, "Nervous title")
-    plates.title.apart.chosen.emit("letter")
-    made = desk.shot.plates[1]
-    assert (made.share, made.distance, made.media.title.apart, made.shake.preset) == (
-        0.5,
-        0.8,
-        "letter",
-        "Nervous title",
-    )
-    desk.step("Choose the footage's own plate, and open Depth")
-    desk.click(plates._rows[desk.shot.footage.id], 60, 12)
-    assert window.state.now.plate == desk.shot.footage.id
-    desk.end()
-
-
-def test_reel_and_spans(walk, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
-    films = [clip(tmp_path / f"{name}.mp4", frames=24, size=(320, 180)) for name in ("one", "two", "three")]
-    project = Project()
-    for each in films:
-        project = edits.add_shot(each, library.preset("standing, breathing"))(project)
-    desk = walk("8-reel", project)
-    window, paper = desk.window, desk.window.scene.paper
-    from young_tremor.desk.reel import scene_paint
-
-    y = scene_paint.TOPS["shots"] + scene_paint.SHOTS / 2
-
-    def x(seconds: float) -> float:
-        return paper.view.x(seconds, paper.width())
-
-    def names() -> list[str]:
-        return [shot.name for shot in desk.project.shots]
-
-    desk.step("Press R: the chart shows The reel")
-    desk.key("r")
-    desk.until(lambda: len(window.state.facts) == 3)
-    desk.settle()
-    desk.click(paper, x(0.5), y)
-    desk.step("Drag a shot to move it, its ends to trim it")
-    desk.drag(paper, (x(0.5), y), (x(1.9), y))
-    assert names() == ["two", "one", "three"]
-    window.stage.go_in_reel(12)
-    desk.settle()
-    desk.key("s")
-    assert names() == ["two", "two", "one", "three"]
-    desk.key(K.Key_F2)
-    line = next(each for each in paper.findChildren(QLineEdit) if each.isVisible())
-    line.selectAll()
-    QTest.keyClicks(line, "near")
-    QTest.keyClick(line, K.Key_Return)
-    assert "near" in names()
-    desk.step("Choose several: what you change goes to all of them")
-    desk.click(paper, x(0.25), y)
-    QTest.mouseClick(paper, LEFT, CTRL, QPoint(round(x(1.5)), round(y)))
-    assert len(window.state.chosen_shots) == 2
-    desk.type_into(window.panel.frame.focal, "35")
-    assert sorted(shot.frame.focal_mm for shot in desk.project.shots) == [35, 35, 50, 50]
-    desk.step("Ctrl+C copies a shot's shake, Ctrl+V gives it")
-    desk.click(paper, x(0.25), y)
-    window.session.apply("Half", edits.set_shake(desk.shot.id, intensity=Curve(0.5)))
-    desk.key("c", CTRL)
-    desk.click(paper, x(2.5), y)
-    desk.key("v", CTRL)
-    assert desk.project.shots[3].shake.intensity.value == 0.5
-    desk.step("Press Add span +: a shake over the chosen shots")
-    desk.click(paper, x(0.25), y)
-    QTest.mouseClick(paper, LEFT, SHIFT, QPoint(round(x(1.5)), round(y)))
-    desk.click(window.scene.add)
-    assert len(desk.project.spans) == 1
-    desk.step("Space plays through the cuts")
-    window.stage.go_in_reel(20)
-    desk.settle()
-    desk.key("i")
-    assert window.clock.marks
-    desk.key("x")
-    assert not window.clock.marks
-    desk.step("Find missing footage, Replace footage and Gather into a folder")
-    desk.end()
-
-
-def test_sound(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
-    desk = walk("9-sound", of(footage))
-    window, rows = desk.window, desk.window.chart.sounds
-    desk.step("Shift+S adds the sound that belongs to the shake")
-    desk.key("s", SHIFT)
-    (made,) = desk.shot.sound.rows
-    assert isinstance(made, Rumble)
-    desk.step("Click its row: the panel has its Level")
-    desk.until(lambda: made.id in rows.rows)
-    desk.click(rows.rows[made.id].head, 60, 12)
-    desk.type_into(window.panel.sound.level, "-6")
-    assert desk.shot.sound.rows[0].level.value == -6
-    desk.step("Add a sound in the menu Shake offers each by name")
-    menu = QMenu()
-    window.chart.fill_sounds(menu)
-    desk.look()
-    next(each for each in menu.actions() if each.text() == "Sound sway").trigger()
-    menu.deleteLater()
-    desk.step("Right click a row and choose Shape the level over time")
-    desk.menu_of(rows.rows[made.id].head, 60, 40, "Shape the level over time")
-    desk.until(lambda: not window.runner.busy("waves"))
-    strip = rows.rows[made.id].strip
-    QTest.mouseDClick(strip, LEFT, NONE, QPoint(strip.width() // 2, strip.height() // 2))
-    assert desk.shot.sound.rows[0].level.keys
-    desk.step("Add Sound sway, and level and place")
-    assert len(desk.shot.sound.rows) + (desk.shot.sound.sway is not None) >= 2
-    desk.step("Press a pin on the ruler to hear that blow alone")
-    desk.key("h")
-    desk.step("Sounds as WAV in the render sheet")
-    desk.key("r", CTRL)
-    assert window.sheet.form.isVisible()
-    desk.end()
-
-
-def test_delivering_and_interchange(walk, footage: Path, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
-    desk = walk("10-deliver", of(footage))
-    window = desk.window
-    sheet, form = window.sheet, window.sheet.form
-    desk.step("Press Ctrl+R: the list lies over the chart")
-    desk.key("r", CTRL)
-    desk.choose_in(form.what, "Each shot by itself")
-    desk.step("Choose Shaken, Clean or Both")
-    form.versions.chosen.emit("shaken")
-    form.path.setText(str(tmp_path / "{number} {shot}.mov"))
-    desk.step("Choose the form. ProRes and DNxHR are masters")
-    desk.choose_in(form.codec, "ProRes 422 HQ")
-    desk.step("Handles are frames more at each end")
-    desk.type_into(form.handles, "4")
-    form.motion.click()
-    desk.step("Add to the list leaves it for later")
-    desk.click(sheet.start)
-    desk.until(lambda: not sheet.running and bool(sheet.list.rows))
-    assert sheet.list.rows[0].state == "done"
-    desk.step("Tick Keep fresh")
-    desk.until(lambda: len(sheet.rows._lines) == 1)
-    desk.look()
-    desk.click(sheet.rows.line(0).fresh)
-    assert sheet.list.rows[0].wish.fresh
-    desk.step("Drag a contact print out of the reel")
-    data = window.footage_deeds.made_of(desk.shot.id)
-    assert Path(data.urls()[0].toLocalFile()).name.startswith("01 ")
-    desk.step("A timeline (.otio, .edl) that is opened becomes a reel")
     desk.end()
 
 

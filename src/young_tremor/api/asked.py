@@ -28,6 +28,7 @@ def silent(*told: object) -> None:
 
 
 def path_of(path: FilePath) -> Path:
+    """A path as it was given; RequestError for what no file can be called."""
     text = os.fspath(path)
     if "\0" in text:
         raise RequestError("A name or value cannot hold the character 0: give another.")
@@ -51,6 +52,7 @@ def existing(path: FilePath, *, pictures: bool = False) -> Path:
 
 
 def preset_of(preset: str | Preset) -> Preset:
+    """A preset, found by its name if need be."""
     return library.preset(preset) if isinstance(preset, str) else preset
 
 
@@ -61,6 +63,7 @@ def moved_by(
     focal_mm: float | None,
     tell: Tell,
 ) -> Preset:
+    """What moves a shot: a preset, a take or a saved shake, the usual preset where nothing is said."""
     if sum(each is not None for each in (preset, take, saved)) > 1:
         raise RequestError("Give a preset, a take or a saved shake, only one of them.")
     focal(focal_mm)
@@ -75,6 +78,7 @@ def moved_by(
 
 
 def tuned(preset: Preset, amount: float, pace: float, seed: int | None) -> Preset:
+    """A preset multiplied, in another course if one is said."""
     return Preset(
         preset.name, preset.group, preset.note,
         actions.tuned(preset.shake, amount=amount, pace=pace, seed=seed), preset.focal_mm,
@@ -82,33 +86,40 @@ def tuned(preset: Preset, amount: float, pace: float, seed: int | None) -> Prese
 
 
 def focal(mm: float | None) -> None:
+    """Refuse a focal length that no lens has."""
     if mm is not None and not 1 <= mm <= 1e5:
         raise RequestError(f"A focal length of {mm:g} mm cannot be used: give 1 mm or more.")
 
 
 def level_of(value: float | None) -> float | None:
+    """A loudness in LUFS; UnreadableValue for one that nothing is delivered at."""
     if value is not None and not LEVELS[0] <= value <= LEVELS[1]:
         raise UnreadableValue(f"A loudness of {value:g} LUFS cannot be used: give {LEVELS[0]:g} to {LEVELS[1]:g}.")
     return value
 
 
 def size_of(size: Size | None) -> tuple[int, int] | None:
+    """Width and height in pixels."""
     return parse_size(size) if isinstance(size, str) else size
 
 
 def rate_of(rate: Rate | None) -> Fraction | None:
+    """Frames a second."""
     return None if rate is None else parse_rate(str(rate))
 
 
 def seconds_of(value: Time, rate: Fraction) -> float:
+    """A time in seconds; a timecode is of ``rate``."""
     return parse_time(value, rate) if isinstance(value, str) else float(value)
 
 
 def said(value: Time | None) -> str | None:
+    """A time as text, for what reads it by the rate of its footage."""
     return None if value is None else value if isinstance(value, str) else repr(float(value))
 
 
 def one_of(project: Project, name: str | None) -> Shot:
+    """A shot of a project by its name, the first if none is said."""
     shots = actions.pick_shots(project, name)
     if not shots:
         raise RequestError("The project has no shots: nothing moves in it.")
@@ -116,6 +127,7 @@ def one_of(project: Project, name: str | None) -> Shot:
 
 
 def named_of(what: Shot | Project | Iterable[Shot], name: str | None) -> tuple[Shot, ...]:
+    """Shots as they are, or those of a project: its reel, or the one of a name."""
     if isinstance(what, Project):
         return actions.pick_shots(what, name)
     return (what,) if isinstance(what, Shot) else tuple(what)
@@ -125,14 +137,12 @@ def shots_of(
     what: Shot | Project | Iterable[Shot], name: str | None, size: Size | None, fps: Rate | None, start: Time | None,
     end: Time | None, *, each: bool = False,
 ) -> tuple[Shot, ...]:  # fmt: skip
+    """The same of a stretch, in another size and rate; RequestError where these are asked of bare shots."""
     if not isinstance(what, Project):
-        return (what,) if isinstance(what, Shot) else tuple(what)
+        if any(each is not None for each in (name, size, fps, start, end)):
+            raise RequestError("Shots have a size, a rate and ends of their own: say others when they are made.")
+        return named_of(what, None)
     project = batch.delivered_as(what, size_of(size), rate_of(fps))
     rate = reels.rate_of(project)
     first, last = (None if value is None else seconds_of(value, rate) for value in (start, end))
     return batch.stretch(project, name, first, last, each=each)
-
-
-def report_of(report: Report, path: Path) -> Callable[[int, int], None]:
-    """What is reported of one file."""
-    return lambda done, total: report(path.name, done, total)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from functools import partial
 from pathlib import Path
 
 from young_tremor.api import asked
@@ -32,7 +33,7 @@ def render(
         tell(note)
     for number, each in enumerate(outputs):
         actions.render(
-            shots, each, asked.report_of(report, each), codec_name=form, overwrite=overwrite, shaken=number == 0,
+            shots, each, partial(report, each.name), codec_name=form, overwrite=overwrite, shaken=number == 0,
             loudness=level if number == 0 else None,
         )  # fmt: skip
 
@@ -110,7 +111,7 @@ def deliver(
     for note in deliveries.check(tuple(made)):
         tell(note)
     for delivery in made:
-        deliveries.run(delivery, asked.report_of(report, Path(delivery.name)))
+        deliveries.run(delivery, partial(report, delivery.name))
         written(delivery.name, delivery.path)
     if cut is not None:
         timelines.write(many[0][1], tuple(made), cut, handles=handles, name=many[0][0], overwrite=overwrite)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -32,7 +33,7 @@ def measure(
     asked.focal(focal_mm)
     target = None if output is None else asked.path_of(output)
     take, said = actions.measure(
-        path, asked.report_of(report, target or path), output=target, start=asked.said(start) or "0",
+        path, partial(report, (target or path).name), output=target, start=asked.said(start) or "0",
         end=asked.said(end), shields=tuple(shields), focal_mm=focal_mm, other=other, overwrite=overwrite,
     )  # fmt: skip
     tell(said)
@@ -106,7 +107,7 @@ def stmap(
         batch.made_folder(path)
         path = path / "st.####.exr"
     return interchange.write_maps(
-        one, path, asked.report_of(report, path), exposures=exposures, frames=frames, overwrite=overwrite, small=small
+        one, path, partial(report, path.name), exposures=exposures, frames=frames, overwrite=overwrite, small=small
     )
 
 

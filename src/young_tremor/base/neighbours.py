@@ -13,10 +13,10 @@ from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
+from young_tremor.base.endings import PROJECT, TIMELINES
+
 PATIENCE = 1.0  # seconds that a window may take to answer
 MOST = 1 << 20  # bytes of a question or an answer
-PROJECT = ".tremor"
-TIMELINES = (".otio", ".otioz", ".edl")
 
 
 def folder() -> Path | None:
@@ -59,9 +59,7 @@ def choose(windows: list[dict[str, Any]], paths: list[str]) -> int | None:
 
 def _listening() -> list[Path]:
     place = folder()
-    with suppress(OSError):
-        return sorted(place.iterdir()) if place is not None else []
-    return []
+    return sorted(place.iterdir()) if place is not None and place.is_dir() else []
 
 
 def ask(place: Path, question: dict[str, Any]) -> dict[str, Any] | None:

@@ -116,7 +116,7 @@ class Copies:
 
     def bad(self, path: str, info: SourceInfo) -> None:
         """A copy that cannot be read: it is not used again."""
-        place = self._known.pop((path, info.stamp), None)
+        place = self._known.get((path, info.stamp))
         self._known[path, info.stamp] = None
         if place is not None:
             with suppress(OSError):
@@ -175,7 +175,7 @@ def read(copy: FrameSource, index: int, info: SourceInfo) -> Frame:
 
 
 def _make_room(folder: Path) -> None:
-    """Remove copies used longest ago; DiskError's kin where there is no room for more."""
+    """Remove copies used longest ago; the work is given up where there is no room for another even so."""
     if not places.made(folder):
         raise _Stopped
     kept = sorted(folder.glob("*.mkv"), key=lambda each: each.stat().st_mtime)

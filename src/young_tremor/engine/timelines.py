@@ -6,6 +6,7 @@ from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path, PurePosixPath
 
+from young_tremor.base.endings import TIMELINES
 from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.files import check_free, write_whole
 from young_tremor.base.units import parse_time
@@ -16,14 +17,13 @@ from young_tremor.model.edits import from_preset
 from young_tremor.model.project import Media, Plate, Preset, Project, Shot, new_id
 from young_tremor.model.shake import Hit
 
-ENDINGS = timeline.ENDINGS
 FILMS = (".mp4", ".mov", ".mkv", ".m4v", ".avi", ".mxf", ".webm", ".ts", ".mts", ".m2ts")
 MOST_LOOKED = 20_000  # files in a timeline's folder among which those that it names are looked for
 
 
 def is_timeline(path: Path) -> bool:
     """Whether a path names a timeline."""
-    return path.suffix.lower() in ENDINGS
+    return path.suffix.lower() in TIMELINES
 
 
 def opened(path: Path, preset: Preset, *, fps: Fraction | None = None) -> tuple[Project, tuple[str, ...]]:

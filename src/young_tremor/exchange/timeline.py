@@ -15,7 +15,6 @@ from urllib.parse import unquote, urlparse
 from young_tremor.base.errors import BrokenDocument, RequestError, TremorError
 from young_tremor.base.units import nearest_rate
 
-ENDINGS = (".otio", ".otioz", ".edl")
 MOST_CLIPS = 2000
 MOST_NESTED = 10_000
 LONG = 86400.0  # seconds past which a timecode is no length
