@@ -286,7 +286,12 @@ def test_playing_keeps_time_drops_frames_and_loops(qtbot: QtBot, footage: Path) 
         desk.until(lambda frame=frame: desk.frame == frame)  # type: ignore[misc]
     assert stage.player is not None
     assert (stage.player.shown, stage.player.dropped) == (4, 2)
-    clock.now += 11 / 24
+    look = stage.preview.look
+    stage.preview.look = lambda request, index: None if index == 18 else look(request, index)  # type: ignore[method-assign]
+    clock.now = 100.0 + 8 / 24 + 1e-4
+    desk.until(lambda: desk.frame == 17)  # 18 is not there yet: the newest one that is, is shown late
+    stage.preview.look = look  # type: ignore[method-assign]
+    clock.now = 100.0 + 16 / 24
     desk.until(lambda: desk.frame == 10)
     assert stage.playing
     desk.key(" ")

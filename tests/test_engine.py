@@ -18,6 +18,7 @@ from young_tremor.engine import library
 from young_tremor.engine.cache import ByteCache
 from young_tremor.engine.jobs import Job
 from young_tremor.engine.preview import Picture, Preview, Request
+from young_tremor.engine.rest import Rest
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
@@ -130,6 +131,39 @@ def test_the_preview_answers_the_newest_fills_ahead_and_survives_lost_footage(tm
     assert again.wait(20)
     assert np.abs(other[-1].rgb.astype(int) - ready.rgb).mean() > 1
     preview.close()
+
+
+def test_ahead_of_a_cut_the_next_shot_is_made_ready_before_the_rest_of_this_one(tmp_path: Path) -> None:
+    project = edits.add_shot(clip(tmp_path / "wall.mp4", frames=48), library.preset("walking"))(Project())
+    project = edits.add_shot(clip(tmp_path / "door.mp4", frames=24), library.preset("standing"))(project)
+    first, second = project.shots
+    preview, at_the_time, done = Preview(), [], threading.Event()
+    then = Request(second, (160, 90), "shaken", 0)
+    request = Request(first, (160, 90), "shaken", 20, then=then)
+
+    def filled() -> None:
+        if preview.ready(then)[:8].all() and not at_the_time:
+            at_the_time.append(np.flatnonzero(preview.ready(request)).tolist())
+        if preview.ready(request).all():
+            done.set()
+
+    preview.filled.connect(filled)
+    preview.ask(request)
+    assert done.wait(30)
+    preview.close()
+    assert at_the_time == [[20, 21, 22, 23]]
+
+
+def test_small_work_waits_until_the_person_rests_but_not_for_ever() -> None:
+    clock = [0.0]
+    rest = Rest(lambda: clock[0])
+    rest.wait(quiet=5.0, most=0.05)
+    clock[0] = 3.0
+    rest.load()
+    assert (rest.seconds, rest.idle) == (3.0, 0.0)
+    clock[0] = 8.0
+    rest.wait(quiet=5.0, most=1e9)
+    assert (rest.seconds, rest.idle) == (8.0, 5.0)
 
 
 def test_own_presets_are_kept_taken_in_and_broken_ones_skipped(tmp_path: Path, own_data: Path) -> None:

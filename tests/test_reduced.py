@@ -12,6 +12,7 @@ import pytest
 from clips import clip, decoded
 from young_tremor.engine import actions, footage, library, reduced
 from young_tremor.engine.preview import Preview, Request
+from young_tremor.engine.rest import Rest
 from young_tremor.render.screen import reduce
 
 LARGE = (2880, 1620)
@@ -58,11 +59,11 @@ def test_work_that_is_stopped_leaves_nothing_and_room_is_made(heavy: Path, tmp_p
     place = reduced.place_of(str(heavy), footage_info(heavy))
     assert not list(place.parent.iterdir())
     for number in range(3):
-        (tmp_path / f"{number}.mkv").write_bytes(bytes(1000))
-        os.utime(tmp_path / f"{number}.mkv", (number, number))
+        (tmp_path / f"{number}.mp4").write_bytes(bytes(1000))
+        os.utime(tmp_path / f"{number}.mp4", (number, number))
     monkeypatch.setattr(reduced, "MOST", 2500)
     reduced._make_room(tmp_path)
-    assert sorted(path.name for path in tmp_path.iterdir()) == ["1.mkv", "2.mkv"]
+    assert sorted(path.name for path in tmp_path.iterdir()) == ["1.mp4", "2.mp4"]
 
 
 def footage_info(path: Path):  # type: ignore[no-untyped-def]
@@ -71,8 +72,9 @@ def footage_info(path: Path):  # type: ignore[no-untyped-def]
 
 def test_the_screen_takes_them_once_the_person_rests_and_deliveries_never(heavy: Path, tmp_path: Path) -> None:
     clock = [0.0]
-    copies = reduced.Copies(lambda: clock[0], quiet=5.0)
-    preview, came = Preview(copies=copies), threading.Event()
+    rest = Rest(lambda: clock[0])
+    copies = reduced.Copies(rest, quiet=5.0)
+    preview, came = Preview(copies=copies, rest=rest), threading.Event()
     shown: list[np.ndarray] = []
     preview.picture.connect(lambda picture: shown.append(picture.rgb))
     preview.picture.connect(lambda picture: came.set())

@@ -22,6 +22,7 @@ from young_tremor.base.frames import Frame, FrameSource, SourceInfo
 from young_tremor.base.signal import Signal
 from young_tremor.engine import footage, log, reduced
 from young_tremor.engine.cache import ByteCache
+from young_tremor.engine.rest import Rest
 from young_tremor.model.project import Media, Plate, Shot
 from young_tremor.render.frame import render_frame
 from young_tremor.render.pictures import picture_of, scale_of
@@ -37,8 +38,9 @@ SOURCES = 224 << 20
 PATIENCE = 0.3  # seconds that closing waits
 PLAYED = 1.0  # seconds after a picture of playing in which no crop is solved
 LONG = 1200  # frames from which a change is shown under the last crop until it rests
-AHEAD_OF_CUT = 24  # frames of the next shot that are made ready before it is its turn
-READERS = 8  # files kept open
+NEAR, AHEAD_OF_CUT = 4, 8  # frames ahead that come first, then those of the next shot, then all others
+READERS, READING = 8, 260 << 20  # files kept open, and bytes that they may take when there are more than two
+PER_READER = 10  # pictures that an open file holds: decoded ones, those that others are made from, threads
 LOOKS = 1.5  # seconds after which files are looked at while nothing is asked for
 QUIET = 0.2  # seconds without a new request before frames ahead are made
 
@@ -79,7 +81,7 @@ class Preview:
 
     def __init__(
         self, open_source: Callable[[Plate, tuple[int, int]], FrameSource] = footage.open_plate,
-        copies: reduced.Copies | None = None,
+        copies: reduced.Copies | None = None, rest: Rest | None = None,
     ) -> None:  # fmt: skip
         self.picture = Signal()  # (Picture)
         self.readings = Signal()  # (Shot, Plan, Readings)
@@ -88,7 +90,7 @@ class Preview:
         self.replaced = Signal()  # (Shot) a file of it is another than before
         self.pictures: ByteCache[tuple[int, str, int], tuple[np.ndarray, np.ndarray | None]] = ByteCache(PICTURES)
         self.sources: ByteCache[tuple, Frame] = ByteCache(SOURCES)
-        self._open, self._copies = open_source, copies
+        self._open, self._copies, self._rest = open_source, copies, rest or Rest()
         self._readers: dict[tuple[Media, str, tuple[int, ...], tuple[int, ...]], FrameSource] = {}
         self._stamps: dict[str, tuple[int, ...]] = {}  # of each file, the state that was last seen
         self._request: Request | None = None
@@ -110,8 +112,7 @@ class Preview:
 
     def ask(self, request: Request) -> None:
         """Show this next. Whatever was asked before and is not yet answered is forgotten."""
-        if self._copies is not None:
-            self._copies.touch()
+        self._rest.touch()
         with self._wake:
             self._request, self._cursor, self._full = request, request.index, False
             self._quiet = time.monotonic() + QUIET
@@ -119,8 +120,7 @@ class Preview:
 
     def follow(self, index: int) -> None:
         """While playing: frames from ``index`` on are wanted next, none is asked for by itself."""
-        if self._copies is not None:
-            self._copies.touch()
+        self._rest.touch()
         with self._wake:
             self._cursor, self._full, self._quiet, self._turn = index, False, 0.0, time.monotonic()
             self._wake.notify()
@@ -179,6 +179,8 @@ class Preview:
                     self._answer(request)
                 elif not request.fill or not self._fill(request):
                     self._full = True
+            except _Interrupted:
+                continue
             except TremorError as error:
                 self._full = True
                 self.failed.emit(request.shot, str(error))
@@ -228,35 +230,46 @@ class Preview:
 
     def _fill(self, request: Request) -> bool:
         """Make the nearest missing frame ahead ready; False when there is none or no room."""
-        if self._fill_one(request):
+        then = request.then
+        if then is not None and self._fill_one(request, NEAR, self._cursor, around=False):
             return True
-        return request.then is not None and self._fill_one(request.then, AHEAD_OF_CUT)
+        return (then is not None and self._fill_one(then, AHEAD_OF_CUT, then.index)) or self._fill_one(request)
 
-    def _fill_one(self, request: Request, most: int | None = None) -> bool:
-        """Make the nearest missing frame of a request ready, of its first ``most`` frames; False when there is none or
-        no room."""
+    def _fill_one(
+        self, request: Request, most: int | None = None, cursor: int | None = None, *, around: bool = True
+    ) -> bool:
+        """Make the nearest missing frame of a request ready, of the first ``most`` from a cursor on, and ``around`` by
+        its beginning; False when there is none or no room."""
         number, plan, still = self._planned(request)
         last = plan.frames - 1 if request.last is None else min(request.last, plan.frames - 1)
         first = min(request.first, last)
         span = last - first + 1
-        cursor = min(max(self._cursor if most is None else request.index, first), last)
+        cursor = min(max(self._cursor if cursor is None else cursor, first), last)
         each = request.size[0] * request.size[1] * (6 if request.mode in ("split", "side") else 3)
         room = max(1, int(0.9 * self.pictures.limit / each))
-        for step in range(min(span, room, most or span)):
+        for step in range(min(span if around else last - cursor + 1, room, most or span)):
             index = first + (cursor - first + step) % span
             if (number, request.mode, index) not in self.pictures:
-                self._made(request, number, plan, still, index)
+                self._made(request, number, plan, still, index, ahead=True)
                 self.filled.emit()
                 return True
         return False
 
     def _made(
-        self, request: Request, number: int, plan: Plan, still: Plan, index: int
+        self, request: Request, number: int, plan: Plan, still: Plan, index: int, *, ahead: bool = False
     ) -> tuple[np.ndarray, np.ndarray | None]:
+        def go_on() -> None:
+            if ahead and self._request is not self._answered:
+                raise _Interrupted
+
         key = (number, request.mode, index)
         found = self.pictures.get(key)
         if found is None:
-            given = [self._source(plan, plate, index) for plate in plan.plates]
+            given = []
+            for plate in plan.plates:
+                go_on()
+                given.append(self._source(plan, plate, index))
+            go_on()
             mode = request.mode
             a = to_rgb(render_frame(plan, index, given)) if mode != "still" else None
             b = to_rgb(render_frame(still, index, given)) if mode != "shaken" else None
@@ -288,8 +301,7 @@ class Preview:
         if frame is None:
             frame = self._of_copy(plate, number, size)
             if frame is None:
-                if self._copies is not None:
-                    self._copies.touch()  # two that decode the same would only be in each other's way
+                self._rest.load()  # two that decode the same would only be in each other's way
                 frame = picture_of(plan, plate, index, self._opened(plate))
             if not plate.source.drawn:
                 frame = reduce(frame, size, straight=plate.source.alpha == "straight")
@@ -325,8 +337,14 @@ class Preview:
 
     def _keep(self, key: tuple[Media, str, tuple[int, ...], tuple[int, ...]], reader: FrameSource) -> None:
         self._readers[key] = reader
-        while len(self._readers) > READERS:
+        while len(self._readers) > 2 and (len(self._readers) > READERS or self._reading > READING):
             self._readers.pop(next(iter(self._readers))).close()
+
+    @property
+    def _reading(self) -> int:
+        """Bytes that open files take."""
+        infos = [reader.info for reader in self._readers.values()]
+        return sum(info.format.nbytes(info.size) * PER_READER for info in infos if not info.still)
 
     def _plan_key(self, request: Request) -> tuple:
         states = tuple(self._stamps.get(path, ()) for path in footage.paths(request.shot))

@@ -1,7 +1,7 @@
 """Reduced copies of heavy footage: made in the background for the screen alone, kept in the cache, never delivered.
 
 Decoding a picture of 4K takes most of the time that playing has. A copy of a quarter of the pixels, in which every
-eighth picture is whole by itself, is read many times faster, and where fewer pixels still are shown it is not seen.
+fourth picture is whole by itself, is read many times faster, and where fewer pixels still are shown it is not seen.
 """
 
 from __future__ import annotations
@@ -20,6 +20,7 @@ from young_tremor.base import places
 from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import Frame, FrameSource, SourceInfo
 from young_tremor.engine import footage, log
+from young_tremor.engine.rest import Rest
 from young_tremor.media.codecs import codec
 from young_tremor.media.video_writer import VideoWriter, form_of
 from young_tremor.render.screen import reduce
@@ -33,7 +34,8 @@ QUIET = 1.5  # seconds without a wish of the person's before work goes on
 LOOK = 0.2  # seconds between two looks whether it may
 FORM = replace(
     codec("h264"), kept=True, lossless=False,
-    options=(("preset", "ultrafast"), ("tune", "fastdecode"), ("crf", "14"), ("g", "8"), ("bf", "0")),
+    options=(("preset", "ultrafast"), ("tune", "fastdecode"), ("crf", "22"), ("g", "4"), ("bf", "0"),
+             ("maxrate", "48M"), ("bufsize", "24M")),
 )  # fmt: skip
 
 
@@ -57,7 +59,7 @@ def size_of(info: SourceInfo) -> tuple[int, int] | None:
 def place_of(path: str, info: SourceInfo) -> Path:
     """Where the copy of a file in this state is kept."""
     said = f"{os.path.realpath(path)}|{info.stamp}|{WIDE}|{FORM.options}"
-    return places.caches() / "reduced" / f"{hashlib.blake2s(said.encode(), digest_size=16).hexdigest()}.mkv"
+    return places.caches() / "reduced" / f"{hashlib.blake2s(said.encode(), digest_size=16).hexdigest()}.mp4"
 
 
 def make(path: str, report: Callable[[int, int], None]) -> Path | None:
@@ -87,17 +89,14 @@ def make(path: str, report: Callable[[int, int], None]) -> Path | None:
 class Copies:
     """Makes copies one after the other while the person rests. Everything may be called from any thread."""
 
-    def __init__(self, now: Callable[[], float] = time.monotonic, quiet: float = QUIET) -> None:
-        self._now, self._quiet = now, quiet
+    def __init__(self, rest: Rest, quiet: float = QUIET) -> None:
+        self._rest, self._quiet = rest, quiet
         self._wake = threading.Condition()
         self._waiting: list[str] = []
+        self._new: list[str] = []  # those of them that were not looked for yet
         self._known: dict[tuple[str, tuple[int, ...]], Path | None] = {}
-        self._busy, self._stop = now(), False
+        self._stop = False
         self._thread: threading.Thread | None = None
-
-    def touch(self) -> None:
-        """The person wants something: what is being made rests."""
-        self._busy = self._now()
 
     def wanted(self, paths: Iterable[str], *, first: bool = True) -> None:
         """Put files into the queue: before the others, or behind them."""
@@ -105,6 +104,7 @@ class Copies:
             new = list(dict.fromkeys(paths))
             rest = [path for path in self._waiting if path not in new] if first else self._waiting
             self._waiting = new + rest if first else rest + [path for path in new if path not in rest]
+            self._new += new
             if self._waiting and self._thread is None and not self._stop:
                 self._thread = threading.Thread(target=self._run, name="copies", daemon=True)
                 self._thread.start()
@@ -141,30 +141,42 @@ class Copies:
                     return
                 path = self._waiting.pop(0)
             try:
+                self._find()
                 self._one(path)
             except (TremorError, OSError, _Stopped):
                 continue  # it is read as it is
             except Exception as error:
                 log.unexpected(error)
 
+    def _find(self) -> None:
+        """Those that were made before are there at once, also while one is being made."""
+        with self._wake:
+            new, self._new = self._new, []
+        for path in new:
+            with suppress(TremorError, OSError):
+                info = footage.facts(path).info
+                place = place_of(path, info)
+                if (path, info.stamp) not in self._known and place.exists():
+                    os.utime(place, ns=(time.time_ns(), place.stat().st_mtime_ns))  # used just now, and not changed
+                    footage.facts(str(place))  # so that opening it takes no time
+                    self._known[path, info.stamp] = place
+
     def _one(self, path: str) -> None:
         info = footage.facts(path).info
         if (path, info.stamp) in self._known or size_of(info) is None:
             return
-        place = place_of(path, info)
-        if place.exists():
-            with suppress(OSError):
-                os.utime(place)  # used just now
-        else:
-            self._rest(0, 1)
-            _make_room(place.parent)
-            if make(path, self._rest) is None:
-                return
-        self._known[path, info.stamp] = place
+        self._turn(0, 1)
+        _make_room(place_of(path, info).parent)
+        place = make(path, self._turn)
+        if place is not None:
+            footage.facts(str(place))
+            self._known[path, info.stamp] = place
 
-    def _rest(self, done: int, total: int) -> None:
-        while self._now() - self._busy < self._quiet and not self._stop:
+    def _turn(self, done: int, total: int) -> None:
+        self._find()
+        while self._rest.idle < self._quiet and not self._stop:
             time.sleep(LOOK)
+            self._find()
         if self._stop:
             raise _Stopped
 
@@ -178,7 +190,7 @@ def _make_room(folder: Path) -> None:
     """Remove copies used longest ago; the work is given up where there is no room for another even so."""
     if not places.made(folder):
         raise _Stopped
-    kept = sorted(folder.glob("*.mkv"), key=lambda each: each.stat().st_mtime)
+    kept = sorted(folder.glob("*.mp4"), key=lambda each: each.stat().st_atime)
     whole = sum(each.stat().st_size for each in kept)
     while kept and (whole > MOST or shutil.disk_usage(folder).free < FREE):
         gone = kept.pop(0)

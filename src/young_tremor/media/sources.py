@@ -61,7 +61,7 @@ class Facts:
     mirrored: bool = False
 
 
-_known: LRUCache[Identity, Facts] = LRUCache(256)
+_known: LRUCache[Identity, Facts] = LRUCache(1024)
 _lock = threading.Lock()
 _asking: dict[Identity, threading.Lock] = {}
 

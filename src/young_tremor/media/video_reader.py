@@ -17,6 +17,7 @@ from young_tremor.media.index import Timing
 
 KEEP = 3  # decoded frames kept for going back a step
 FORWARD = 48  # frames worth decoding through instead of seeking
+SEEK = 4  # frames that seeking costs
 
 
 class VideoReader:
@@ -103,8 +104,11 @@ class VideoReader:
         self._wanted = int(timing.pts[picture])
         ahead = picture - self._next
         near = self._decoder is not None and ahead >= 0
-        if near and ahead > FORWARD:
-            near = key >= 0 and int(timing.keys[key]) <= self._next
+        if near and key >= 0 and int(timing.keys[key]) > self._next:  # a whole picture lies on the way
+            known = not (timing.counted or timing.slack or timing.settles)
+            near = ahead <= (min(picture - int(timing.keys[key]) + SEEK, FORWARD) if known else FORWARD)
+        elif near and ahead > FORWARD:
+            near = key >= 0
         earlier = 1 if timing.settles else 0
         starts = [*([None] if near else []), max(key - earlier, -1), max(key - 2 - earlier, -1), -2]
         last = None

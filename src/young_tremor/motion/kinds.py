@@ -84,7 +84,7 @@ def _drift(strand: Drift, t: np.ndarray, pace: Curve, hits: tuple[Hit, ...]) -> 
     return moved
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=2048)
 def sizes(strand: Drift, pace: Curve, seconds: float) -> np.ndarray:
     """The 95 % quantile of each channel of a drift's own course over so many seconds, in its reaches: (6,); 1 where a
     channel does not move."""

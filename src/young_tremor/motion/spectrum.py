@@ -26,6 +26,7 @@ TAIL_POWER = 2.5  # power falls with frequency to this power
 TAIL_SHARE = 0.3  # of the variance, at roughness 1
 TREMOR_HZ = 12.0
 TURN = 2 * math.pi
+KEPT = 4096  # channels: a reel of hundreds of shots
 BLOCK = 2048  # times worked on at once: few enough for the cache, many enough to share the interpreter well
 _PLACES = np.linspace(-6.0, 6.0, 6001)
 _NORMAL = np.array([0.5 * math.erfc(-x / math.sqrt(2)) for x in _PLACES])
@@ -100,7 +101,7 @@ def _is_even(clock: np.ndarray) -> bool:
     return bool(np.abs(clock - (clock[0] + step * np.arange(len(clock)))).max() < 1e-9)
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=KEPT)
 def channel_spectrum(
     reach: float,
     rate: float,
@@ -233,7 +234,7 @@ def crossings(g: np.ndarray, speed: np.ndarray, var: float, slope_var: float, be
     return float(np.mean(density * rising))
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=KEPT)
 def wandering(wave: tuple[float, ...], sigma: float, depth: float) -> float:
     """By how much the 95 % quantile of a channel grows under wander of a depth (:func:`bounded`): to be divided by.
 
@@ -315,7 +316,7 @@ def _solve(error: Callable[[float], float], low: float, high: float) -> float:
     return math.exp(c)
 
 
-@lru_cache(maxsize=256)
+@lru_cache(maxsize=KEPT)
 def slow_lines(seed: int, rate: float) -> Spectrum:
     """Smooth noise of unit variance around ``rate`` swings per second, for wander and the beat's unevenness."""
     rng = np.random.default_rng([seed & 0xFFFFFFFF, 0x510])

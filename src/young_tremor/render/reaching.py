@@ -12,7 +12,7 @@ from young_tremor.geometry import camera, cover
 from young_tremor.render import bend, depths, shutter, warp
 from young_tremor.render.plan import Plan, PlatePlan
 
-PART = 1024  # frames looked at together
+PART = 64  # frames looked at together, and between two looks whether it is still wanted
 MOST_BENT = 1500  # frames of a bent shot that are looked at place by place
 OUTLINE = 160  # places along each side of a frame whose picture is bent
 LOOK: ContextVar[Callable[[], None]] = ContextVar("look", default=lambda: None)

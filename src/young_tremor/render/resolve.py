@@ -10,13 +10,15 @@ from fractions import Fraction
 from functools import lru_cache
 
 import numpy as np
+from msgspec import structs
 
 from young_tremor.base.errors import RequestError, UnreadableValue
 from young_tremor.base.frames import SourceInfo
 from young_tremor.base.pixels import MOST_DELIVERED
 from young_tremor.base.units import parse_rate
 from young_tremor.geometry import camera, cover
-from young_tremor.model.project import Plate, Shot
+from young_tremor.model.curve import Curve
+from young_tremor.model.project import Plate, Shot, Shutter
 from young_tremor.render import warp
 from young_tremor.render.plan import FINAL, Plan, PlatePlan, Quality
 from young_tremor.render.reaching import LOOK, cut, looked_at, parts_of
@@ -146,9 +148,11 @@ def watched(look: Callable[[], None]) -> Iterator[None]:
 
 
 def rough(plan: Plan) -> Plan:
-    """A plan with one crop from some of its frames, and a little more: for the screen, until all are looked at."""
-    whole = _final(plan)
-    frames = np.unique(np.linspace(0, plan.frames - 1, ROUGH).astype(int))
+    """A plan with one crop from the middles of some of its frames' exposures, and a little more: for the screen, until
+    all are looked at. Even steps in time are what a motion is known at soonest."""
+    middles = structs.replace(plan.shot.frame, shutter=Shutter(Curve(0.0)), readout=0.0, keep=())
+    whole = _final(replace(plan, shot=structs.replace(plan.shot, frame=middles)))
+    frames = np.arange(0, plan.frames, max(plan.frames // ROUGH, 1))
     far, bounds, _ = looked_at(whole, [frames])
     by_hand = whole.by_hand(frames / float(plan.rate))
     need = max(

@@ -14,8 +14,9 @@ from young_tremor.desk.state.runner import Runner
 from young_tremor.engine import traces
 
 LOOKS = 6000  # at most, to trace a whole shot
-SHORT = 1500  # frames up to which it is traced at once
+SHORT = 600  # frames up to which it is traced at once
 BEFORE = 1.5  # seconds of a trace up to a moment
+FINE = LOOKS / 40  # seconds of a shot up to which the trace of all of it is fine enough for a path
 NICE = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000)
 
 
@@ -89,8 +90,10 @@ class Camera(QObject):
         self.traced.emit()
 
     def at(self, seconds: float) -> traces.CameraTrace | None:
-        """The trace up to a moment, fine enough to be drawn as a path."""
+        """The trace up to a moment, fine enough to be drawn as a path; None while the chart shows another shot."""
         shot, info = self.paper.shot, self.paper.info
-        if shot is None or info is None or self.paper.view.frames <= SHORT:
+        if shot is None or info is None or shot.id != self.paper.state.now.shot:
+            return None
+        if self.paper.view.length <= FINE:
             return self.trace
         return traces.camera_trace(shot, info, (max(seconds - BEFORE, 0.0), seconds, 72))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import sys
 import time
 from collections.abc import Callable
+from fractions import Fraction
 from functools import partial
 from operator import attrgetter
 
@@ -25,6 +26,7 @@ from young_tremor.model.project import Shot
 
 AHEAD = 6  # pictures that are ready before playing begins
 LOOKED_AT = attrgetter("mode", "peek", "against")
+LATE = 48  # frames by which a picture may be late and is still shown
 GRAIN = 0.08  # seconds of sound heard where the playhead is put
 PATIENCE = 0.8  # seconds after which it begins all the same
 
@@ -44,8 +46,8 @@ class Stage(QObject):
         super().__init__()
         sys.setswitchinterval(0.0002)  # the preview's thread must not wait for the painting, nor the other way round
         self.state, self.session, self.view, self._view_widget = state, state.session, state.time, picture
-        self.copies = reduced.Copies()
-        self.preview = Preview(copies=self.copies)
+        self.copies = reduced.Copies(runner.rest)
+        self.preview = Preview(copies=self.copies, rest=runner.rest)
         self._device = device
         self.player: playback.Player | None = None
         self._runner = runner
@@ -60,6 +62,7 @@ class Stage(QObject):
         self._late_count = 0
         self._waiting: tuple[Callable[[], None], range, float] | None = None
         self._volume = 1.0
+        self._entry: Fraction | None = None  # seconds of the shot that is put on at which its playhead will stand
         self._trial: Shot | None = None  # what is tried on, in place of the shot
         self._trying = False  # whether it plays only for that
         state.changed.connect(self._chosen)
@@ -81,7 +84,8 @@ class Stage(QObject):
         """Follow what is chosen: another shot is put on, another way to look shown."""
         if before.shot != now.shot:
             self.stop()
-            self.view.set_frame(0)
+            if self._entry is None:
+                self.view.set_frame(0)
             self._view_widget.show_picture(None)
             self.refresh()
         elif LOOKED_AT(before) != LOOKED_AT(now):
@@ -115,8 +119,9 @@ class Stage(QObject):
             self._view_widget.rows = shot.size.height if shot.size else info.size[1]
             self.view.drop = ";" in info.timecode and drops(rate)
             self.view.set_shot(frames, rate)
-            if self.view.frame >= frames:
-                self.view.set_frame(frames - 1)
+            frame = self.view.frame if self._entry is None else round(self._entry * rate)
+            self._entry = None
+            self.view.set_frame(min(frame, frames - 1))
         else:
             self.view.set_shot(0, self.view.rate)
         self.shot_changed.emit()
@@ -193,8 +198,10 @@ class Stage(QObject):
         self.state.reel_time.set_frame(min(max(frame, 0), place.first + place.frames - 1))
         if place.shot.id != self.state.now.shot:
             self.stop()
+            self._entry = inside / place.rate
             self.state.choose(shot=place.shot.id)
-        self.go(round(inside / place.rate * self.view.rate))
+        else:
+            self.go(round(inside / place.rate * self.view.rate))
 
     def _stretch(self) -> tuple[int, int]:
         """First and last frame of the shot that are played: all, the marked ones, or those that the reel's marks
@@ -330,7 +337,7 @@ class Stage(QObject):
                 return
             self._waiting = None
             play()
-        index = player.due()
+        index = due = player.due()
         if player.lost:
             self.told.emit(tr("The sound device is gone: it plays on without sound."))
             player.lost = False
@@ -341,15 +348,26 @@ class Stage(QObject):
             return
         ready = self.preview.look(request, index)
         if ready is None:
-            self.preview.follow(index + 1)
-            return
+            self.preview.follow(due + 1)
+            ready = self._late(request, due)
+            if ready is None:
+                return
+            index = ready.index
         self.view.set_frame(index)
         self._view_widget.show_picture(ready)
         player.show(index, time.monotonic())
-        self.preview.follow(index + 1)
+        self.preview.follow(due + 1)
         if player.dropped > self._late_count:
             self._late_count = player.dropped
             self.played.emit(True, tr("{0:.1f} fps reached", player.rate_now))
+
+    def _late(self, request: Request, due: int) -> Picture | None:
+        """The newest picture that was made too late: where none comes in time it is better than one that stands."""
+        for index in range(due - 1, max(due - LATE, self.view.frame), -1):
+            found = self.preview.look(request, index)
+            if found is not None:
+                return found
+        return None
 
     def _show(self, picture: Picture) -> None:
         if self._request is picture.request:

@@ -10,7 +10,7 @@ from PySide6.QtGui import QImage
 
 from young_tremor.desk.picture.image import image_of
 from young_tremor.desk.reel.reel import Reel
-from young_tremor.desk.state.runner import Runner
+from young_tremor.desk.state.runner import Report, Runner
 from young_tremor.desk.state.state import State
 from young_tremor.engine import footage, prints
 from young_tremor.model.project import Media, Plate, Shot
@@ -63,8 +63,12 @@ class Prints(QObject):
             self._reel.set_image(shot.id, image_of(rgb))
             self.came.emit()
 
+        def made(report: Report) -> np.ndarray:
+            report(0, 1)
+            return prints.shot_print(shot)
+
         self._runner.run(
-            PRINT, lambda report: prints.shot_print(shot), land, failed=lambda words: None, quiet=True,
+            PRINT, made, land, failed=lambda words: None, quiet=True,
             ended=lambda: QTimer.singleShot(REST, self, self._make),
         )  # fmt: skip
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable
 
 import numpy as np
@@ -14,8 +13,7 @@ from young_tremor.desk.state.state import State
 from young_tremor.engine import mixing, peaks, traces
 from young_tremor.engine.reel import Placed
 
-REST = 0.006  # seconds between two shots that are traced: whoever sits before it comes first
-AT_ONCE = 8  # shots whose sound is listened to in one go
+TRACED, AT_ONCE = 24, 8  # shots that are traced, and whose sound is listened to, in one go
 LOOKS = 160  # at the camera of each shot
 
 
@@ -45,11 +43,11 @@ class SceneWork(QObject):
             self._listen()
             return
 
-        def work(report: object) -> dict[str, paint.Traced]:
+        def work(report: Report) -> dict[str, paint.Traced]:
             out: dict[str, paint.Traced] = {}
-            for shot, info, key, long in wanted:
+            for number, (shot, info, key, long) in enumerate(wanted[:TRACED]):
+                report(number, len(wanted))
                 made = traces.camera_trace(shot, info, (0.0, long, LOOKS))
-                time.sleep(REST)
                 height = shot.size.height if shot.size else info.size[1]
                 pixels = np.column_stack([made.centre, np.radians(made.roll) * height / 2])
                 out[shot.id] = paint.Traced(key, pixels, made.roll)
@@ -81,9 +79,8 @@ class SceneWork(QObject):
         def work(report: Report) -> dict[str, paint.Wave]:
             out: dict[str, paint.Wave] = {}
             for number, (shot, key, long) in enumerate(wanted[:AT_ONCE]):
-                out[shot.id] = paint.Wave(key, peaks.of_shot(shot, long, lambda done, total: None))
                 report(number, len(wanted))
-                time.sleep(REST)
+                out[shot.id] = paint.Wave(key, peaks.of_shot(shot, long, lambda done, total: None))
             return out
 
         def land(found: dict[str, paint.Wave]) -> None:

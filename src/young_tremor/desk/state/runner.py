@@ -11,6 +11,7 @@ from PySide6.QtCore import QObject, Signal
 from young_tremor.desk.kit.bridge import on_desk
 from young_tremor.desk.state.state import State
 from young_tremor.engine.jobs import Job
+from young_tremor.engine.rest import Rest
 
 Report = Callable[[int, int], None]
 PATIENCE = 0.3  # seconds that closing waits for what was told to stop
@@ -23,6 +24,7 @@ class Runner(QObject):
 
     def __init__(self, state: State) -> None:
         super().__init__(state)
+        self.rest = Rest()
         self._state = state
         self._jobs: dict[str, Job] = {}
 
@@ -45,13 +47,22 @@ class Runner(QObject):
         """Do ``work(report)`` in a thread and give its answer to ``then``; False if such work runs already.
 
         The answer is dropped when the project is another one by then, or when ``still()`` says that what was asked
-        has changed. ``ended`` comes in any case, last; a failure is given to ``failed``
-        and told, unless ``quiet``.
+        has changed. ``ended`` comes in any case, last; a failure is given to ``failed`` and told, unless ``quiet``.
+        Quiet work is what nobody waits for: at each of its reports it gives way to what the person wants.
         """
         if name in self._jobs:
             return False
         number, found = self._state.session.number, []
-        job = Job(name, lambda report: found.append(work(report)))
+
+        def done(report: Report) -> None:
+            def gives_way(part: int, whole: int) -> None:
+                report(part, whole)
+                self.rest.wait()
+                report(part, whole)
+
+            found.append(work(gives_way if quiet else report))
+
+        job = Job(name, done)
 
         def over(state: str) -> None:
             del self._jobs[name]

@@ -29,7 +29,7 @@ from young_tremor.engine.session import Session
 from young_tremor.model import edits
 
 CONTROLS = attrgetter("strand", "page", "plate", "sound", "span", "scope")  # what the panel depends on
-CHART_LATER = 150  # milliseconds until the chart that is not seen follows
+CHART_LATER = 400  # milliseconds of rest after which a chart that is not seen follows
 HINT = "Drop a locked-off shot here, or press Ctrl+O.\nIt starts with a little handheld drift."
 
 
