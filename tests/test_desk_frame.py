@@ -7,6 +7,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from PySide6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
 from driver import Desk
@@ -145,6 +146,8 @@ def test_shimmer_delivery_placement_and_light(desk: Desk) -> None:
     panel.region.shape.activated.emit(2)
     desk.type_into(panel.region.rules["width"], "30")
     assert desk.shot.shake.strands[-1].region.width.value == 0.3  # type: ignore[union-attr]
+    while isinstance(desk.shot.shake.strands[-1], Shimmer):
+        desk.key("z", Qt.KeyboardModifier.ControlModifier)
     window.state.choose(strand=None)
     delivery = frame.delivery
     delivery.size.setCurrentIndex(delivery.size.findData("1080x1080"))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import os
 import struct
+import threading
 import zlib
 from fractions import Fraction
 from pathlib import Path
@@ -95,23 +96,19 @@ def test_facts_are_found_once_and_a_replaced_file_is_noticed(tmp_path: Path, mon
 
 def test_the_preview_shows_what_a_replaced_file_holds_now(tmp_path: Path) -> None:
     path = clip(tmp_path / "a.mkv", frames=10, codec="ffv1")
-    preview, seen, said = Preview(), [], []
+    preview, seen, said, came = Preview(), [], [], threading.Event()
     preview.picture.connect(seen.append)
+    preview.picture.connect(lambda picture: came.set())
     preview.replaced.connect(said.append)
     request = Request(still(path), (320, 180), "still", 3, fill=False)
 
-    def wait(count: int) -> None:
-        with preview._wake:
-            assert preview._wake.wait_for(lambda: len(seen) >= count, 8) or len(seen) >= count
-
     preview.ask(request)
-    while not seen:
-        wait(1)
+    assert came.wait(20)
+    came.clear()
     clip(tmp_path / "b.mkv", frames=10, codec="ffv1", offset=0, size=(320, 180), tags=(1, 1, 1, 2))
     os.replace(tmp_path / "b.mkv", path)
     preview.ask(replace_request(request))
-    while len(seen) < 2:
-        wait(2)
+    assert came.wait(20)
     assert said
     assert (seen[0].info.colour.full, seen[1].info.colour.full) == (False, True)
     preview.close()
