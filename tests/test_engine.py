@@ -137,9 +137,10 @@ def test_ahead_of_a_cut_the_next_shot_is_made_ready_before_the_rest_of_this_one(
     project = edits.add_shot(clip(tmp_path / "wall.mp4", frames=48), library.preset("walking"))(Project())
     project = edits.add_shot(clip(tmp_path / "door.mp4", frames=24), library.preset("standing"))(project)
     first, second = project.shots
-    preview, at_the_time, done = Preview(), [], threading.Event()
+    preview, at_the_time, words, done = Preview(), [], [], threading.Event()
     then = Request(second, (160, 90), "shaken", 0)
     request = Request(first, (160, 90), "shaken", 20, then=then)
+    preview.failed.connect(lambda shot, text: words.append(text))
 
     def filled() -> None:
         if preview.ready(then)[:8].sum() == 8 and not at_the_time:
@@ -150,8 +151,14 @@ def test_ahead_of_a_cut_the_next_shot_is_made_ready_before_the_rest_of_this_one(
     preview.filled.connect(filled)
     preview.ask(request)
     assert done.wait(30)
-    preview.close()
     assert at_the_time == [[20, 21, 22, 23]]
+    done.clear()
+    lost = edits.add_shot(tmp_path / "lost.mp4")(Project()).shots[0]
+    request = Request(first, (162, 92), "shaken", 20, then=Request(lost, (162, 92), "shaken", 0))
+    preview.ask(request)
+    assert done.wait(30), "what comes next is lost, and this shot is made ready all the same"
+    preview.close()
+    assert not words
 
 
 def test_small_work_waits_until_the_person_rests_but_not_for_ever() -> None:

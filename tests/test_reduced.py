@@ -105,9 +105,7 @@ def test_the_screen_takes_them_once_the_person_rests_and_deliveries_never(heavy:
     assert 0 < np.abs(after - before).mean() < 1.0
     actions.render((shot,), tmp_path / "with.mkv", quiet, codec_name="ffv1")
     place.write_bytes(b"not a film at all")
-    for reader in preview._readers.values():
-        reader.close()
-    preview._readers.clear()
+    preview._readers.close()
     preview.sources.clear()
     preview.pictures.clear()
     look(1)

@@ -22,8 +22,9 @@ from young_tremor.base.frames import Frame, FrameSource, SourceInfo
 from young_tremor.base.signal import Signal
 from young_tremor.engine import footage, log, reduced
 from young_tremor.engine.cache import ByteCache
+from young_tremor.engine.readers import Readers
 from young_tremor.engine.rest import Rest
-from young_tremor.model.project import Media, Plate, Shot
+from young_tremor.model.project import Plate, Shot
 from young_tremor.render.frame import render_frame
 from young_tremor.render.pictures import picture_of, scale_of
 from young_tremor.render.plan import Plan, PlatePlan, Quality
@@ -39,8 +40,6 @@ PATIENCE = 0.3  # seconds that closing waits
 PLAYED = 1.0  # seconds after a picture of playing in which no crop is solved
 LONG = 1200  # frames from which a change is shown under the last crop until it rests
 NEAR, AHEAD_OF_CUT = 4, 8  # frames ahead that come first, then those of the next shot, then all others
-READERS, READING = 8, 260 << 20  # files kept open, and bytes that they may take when there are more than two
-PER_READER = 10  # pictures that an open file holds: decoded ones, those that others are made from, threads
 LOOKS = 1.5  # seconds after which files are looked at while nothing is asked for
 QUIET = 0.2  # seconds without a new request before frames ahead are made
 
@@ -91,10 +90,11 @@ class Preview:
         self.pictures: ByteCache[tuple[int, str, int], tuple[np.ndarray, np.ndarray | None]] = ByteCache(PICTURES)
         self.sources: ByteCache[tuple, Frame] = ByteCache(SOURCES)
         self._open, self._copies, self._rest = open_source, copies, rest or Rest()
-        self._readers: dict[tuple[Media, str, tuple[int, ...], tuple[int, ...]], FrameSource] = {}
+        self._readers = Readers()
         self._stamps: dict[str, tuple[int, ...]] = {}  # of each file, the state that was last seen
         self._request: Request | None = None
         self._answered: Request | None = None
+        self._hopeless: Request | None = None  # what came next and cannot be made ready
         self._cursor = 0
         self._plans: dict[tuple, tuple[int, Plan, Plan]] = {}
         self._exact: dict[str, Plan] = {}  # by shot, the last plan whose crop was solved
@@ -178,19 +178,23 @@ class Preview:
                 if fresh or idle or self._settle(request):
                     self._answer(request)
                 elif not request.fill or not self._fill(request):
-                    self._full = True
+                    self._rests(request)
             except _Interrupted:
                 continue
             except TremorError as error:
-                self._full = True
+                self._rests(request)
                 self.failed.emit(request.shot, str(error))
             except Exception as error:
-                self._full = True
+                self._rests(request)
                 self.failed.emit(request.shot, log.unexpected(error))
             if fresh:
                 self._answered = request
-        for reader in self._readers.values():
-            reader.close()
+        self._readers.close()
+
+    def _rests(self, request: Request) -> None:
+        """There is nothing to be made for a request, unless another one has come meanwhile."""
+        with self._wake:
+            self._full = self._full or self._request is request
 
     def _answer(self, request: Request) -> None:
         number, plan, still = self._planned(request)
@@ -231,9 +235,15 @@ class Preview:
     def _fill(self, request: Request) -> bool:
         """Make the nearest missing frame ahead ready; False when there is none or no room."""
         then = request.then
-        if then is not None and self._fill_one(request, NEAR, self._cursor, around=False):
-            return True
-        return (then is not None and self._fill_one(then, AHEAD_OF_CUT, then.index)) or self._fill_one(request)
+        if then is not None and then is not self._hopeless:
+            if self._fill_one(request, NEAR, self._cursor, around=False):
+                return True
+            try:
+                if self._fill_one(then, AHEAD_OF_CUT, then.index):
+                    return True
+            except TremorError:
+                self._hopeless = then  # which is said when it is put on
+        return self._fill_one(request)
 
     def _fill_one(
         self, request: Request, most: int | None = None, cursor: int | None = None, *, around: bool = True
@@ -246,7 +256,7 @@ class Preview:
         span = last - first + 1
         cursor = min(max(self._cursor if cursor is None else cursor, first), last)
         each = request.size[0] * request.size[1] * (6 if request.mode in ("split", "side") else 3)
-        room = max(1, int(0.9 * self.pictures.limit / each))
+        room = max(1, int(0.9 * self.pictures.limit / each) - (AHEAD_OF_CUT if request.then is not None else 0))
         for step in range(min(span if around else last - cursor + 1, room, most or span)):
             index = first + (cursor - first + step) % span
             if (number, request.mode, index) not in self.pictures:
@@ -316,13 +326,11 @@ class Preview:
             return None
         key = (media, "reduced", info.stamp, ())
         try:
-            reader = self._readers.pop(key, None) or footage.open_source(str(place))
-            self._keep(key, reader)
+            reader = self._readers.take(key, lambda: footage.open_source(str(place)), self._needed)
             enough = reader.info.size[0] >= size[0] and reader.info.size[1] >= size[1]
             return reduced.read(reader, number, info) if enough and reader.info.frames == info.frames else None
         except TremorError:
-            if key in self._readers:
-                self._readers.pop(key).close()
+            self._readers.drop([key])
             self._copies.bad(media.path, info)  # type: ignore[union-attr]
             return None
 
@@ -331,20 +339,12 @@ class Preview:
         media, source = plate.plate.media, plate.source
         depth = plate.plate.depth.path if plate.plate.depth is not None else ""
         key = (media, depth, source.stamp, source.size if media.drawn else ())
-        reader = self._readers.pop(key, None) or self._open(plate.plate, source.size)
-        self._keep(key, reader)
-        return reader
-
-    def _keep(self, key: tuple[Media, str, tuple[int, ...], tuple[int, ...]], reader: FrameSource) -> None:
-        self._readers[key] = reader
-        while len(self._readers) > 2 and (len(self._readers) > READERS or self._reading > READING):
-            self._readers.pop(next(iter(self._readers))).close()
+        return self._readers.take(key, lambda: self._open(plate.plate, source.size), self._needed)
 
     @property
-    def _reading(self) -> int:
-        """Bytes that open files take."""
-        infos = [reader.info for reader in self._readers.values()]
-        return sum(info.format.nbytes(info.size) * PER_READER for info in infos if not info.still)
+    def _needed(self) -> int:
+        """How many files the shot that is looked at reads from."""
+        return len(self._request.shot.plates) if self._request is not None else 0
 
     def _plan_key(self, request: Request) -> tuple:
         states = tuple(self._stamps.get(path, ()) for path in footage.paths(request.shot))
@@ -359,8 +359,7 @@ class Preview:
         found = dict(zip(footage.paths(request.shot), footage.stamps(request.shot), strict=True))
         fresh = any(self._stamps.get(path) != stamp for path, stamp in found.items())
         if any(path in self._stamps and self._stamps[path] != stamp for path, stamp in found.items()):
-            for key in [each for each in self._readers if each[0].path in found or each[1] in found]:
-                self._readers.pop(key).close()
+            self._readers.drop(each for each in self._readers if each[0].path in found or each[1] in found)
             self.replaced.emit(request.shot)
         self._stamps |= found
         return fresh
