@@ -94,6 +94,7 @@ class Copies:
         self._wake = threading.Condition()
         self._waiting: list[str] = []
         self._new: list[str] = []  # those of them that were not looked for yet
+        self._unread: list[Path] = []  # copies of which nothing is known yet but that they are there
         self._known: dict[tuple[str, tuple[int, ...]], Path | None] = {}
         self._stop = False
         self._thread: threading.Thread | None = None
@@ -158,8 +159,11 @@ class Copies:
                 place = place_of(path, info)
                 if (path, info.stamp) not in self._known and place.exists():
                     os.utime(place, ns=(time.time_ns(), place.stat().st_mtime_ns))  # used just now, and not changed
-                    footage.facts(str(place))  # so that opening it takes no time
                     self._known[path, info.stamp] = place
+                    self._unread.append(place)
+        while self._unread and not self._new and not self._stop:
+            with suppress(TremorError):
+                footage.facts(str(self._unread.pop(0)))  # so that opening it takes no time
 
     def _one(self, path: str) -> None:
         info = footage.facts(path).info
