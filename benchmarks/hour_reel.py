@@ -26,8 +26,8 @@ import numpy as np
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtWidgets import QApplication
 
+from young_tremor.base import memory
 from young_tremor.desk.kit import theme
-from young_tremor.desk.window.app import tidy_memory
 from young_tremor.desk.window.window import Window
 from young_tremor.document import store
 from young_tremor.engine import batch, footage, library, reduced
@@ -87,7 +87,7 @@ class Desk:
     def __init__(self) -> None:
         self.app = QApplication([sys.argv[0]])
         theme.dress(self.app)
-        tidy_memory()
+        memory.tidy()
         self.window = Window(Session(), SilentDevice())
         self.window.show()
         self.spin(1)

@@ -21,8 +21,8 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtWidgets import QApplication
 
+from young_tremor.base import memory
 from young_tremor.desk.kit import theme
-from young_tremor.desk.window.app import tidy_memory
 from young_tremor.desk.window.window import Window
 from young_tremor.engine import library, playback
 from young_tremor.engine.session import Session
@@ -100,7 +100,7 @@ def main() -> int:
     minutes = parser.parse_args().minutes
     app = QApplication([])
     theme.dress(app)
-    tidy_memory()
+    memory.tidy()
     chance = random.Random(7)
     begun, seen, said = time.monotonic(), [], 0.0
     window = opened()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import re
 from dataclasses import replace as change
 from pathlib import Path
@@ -18,7 +19,7 @@ from test_films import quiet, still
 from test_render import at, drift, shot
 from young_tremor.base import colour
 from young_tremor.base.frames import YUV420, Frame, SyntheticSource, flat, textured
-from young_tremor.base.pixels import named
+from young_tremor.base.pixels import UNTOLD, named
 from young_tremor.cli.main import main
 from young_tremor.engine import actions, footage, library
 from young_tremor.engine.preview import Preview, Request
@@ -26,6 +27,7 @@ from young_tremor.media.codecs import CODECS
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Media, Placement, Plate, Shot, Shutter
 from young_tremor.model.shake import Plotted, Region, Shake, Shimmer
+from young_tremor.render import graphic
 from young_tremor.render.frame import render
 from young_tremor.render.plan import Quality
 from young_tremor.render.resolve import resolve
@@ -192,3 +194,14 @@ def test_several_plates_go_out_like_one(tmp_path: Path, codec: str) -> None:
     actions.render((both,), out, quiet, codec_name=codec)
     info = footage.facts(str(out)).info
     assert (info.frames, info.size, info.format.name) == (10, (320, 180), "yuv420p")
+
+
+def test_what_was_made_of_a_picture_goes_with_the_picture() -> None:
+    format = named("rgb", 8, alpha=True)
+    pictures = [Frame(tuple(np.full((40, 60), 200, np.uint8) for _ in range(4)), format)]
+    made, again = (graphic.ready(pictures[0], YUV420, UNTOLD, premultiplied=False, times=1) for _ in range(2))
+    assert made is not None
+    assert again is made
+    pictures.clear()
+    gc.collect()
+    assert all(each is not made for _, each in graphic._ready.values())

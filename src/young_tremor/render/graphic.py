@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import math
 import threading
-from collections import OrderedDict
+import weakref
+from collections import OrderedDict, deque
 from dataclasses import dataclass
 from dataclasses import replace as change
+from functools import partial
 
 import cv2
 import numpy as np
@@ -31,7 +33,8 @@ DENSE, STEPS = 1.2, 24  # pixels to a rendered one from which a picture is made 
 BESIDE = 31  # pixels about a place from which colours go on beyond an outline
 EDGE = 2  # pixels that kernels reach beyond a picture
 ALIGNED = bend.GRID
-_ready: OrderedDict[tuple, tuple[Frame, Ready]] = OrderedDict()
+_ready: OrderedDict[tuple, tuple[weakref.ref[Frame], Ready]] = OrderedDict()
+_gone: deque[tuple] = deque()  # of pictures that nobody holds any more
 _lock = threading.Lock()
 
 
@@ -60,17 +63,31 @@ def ready(
     key = (id(frame), format, tags, premultiplied, times, shrunk)
     with _lock:
         found = _ready.get(key)
-        if found is not None and found[0] is frame:
+        if found is not None and found[0]() is frame:
             _ready.move_to_end(key)
             return found[1]
     made = _made(frame, format, tags, premultiplied, times, shrunk)
     if made is None:
         return None
+    held = weakref.ref(frame, partial(_let_go, key))
     with _lock:
-        _ready[key] = frame, made
+        _ready[key] = held, made
         while len(_ready) > 1 and sum(each.nbytes for _, each in _ready.values()) > KEEP:
             _ready.popitem(last=False)
     return made
+
+
+def _let_go(key: tuple, gone: weakref.ref[Frame]) -> None:
+    """What was made of a picture goes with it. It may go at any moment, also while this very thread is in here."""
+    _gone.append(key)
+    if _lock.acquire(blocking=False):
+        try:
+            while _gone:
+                found = _ready.get(key := _gone.popleft())
+                if found is not None and found[0]() is None:
+                    del _ready[key]
+        finally:
+            _lock.release()
 
 
 def _made(

@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-import ctypes
 import os
 import signal
 import socket
 import sys
-from contextlib import suppress
 from pathlib import Path
 
 from PySide6.QtCore import QSocketNotifier
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QApplication
 
-from young_tremor.base import files
+from young_tremor.base import files, memory
 from young_tremor.base.errors import MissingFile, TremorError
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.words import set_language, tr
@@ -40,7 +38,7 @@ def main(args: list[str]) -> int:
     except TremorError as error:
         print(f"young-tremor: {error}", file=sys.stderr)
         return error.exit_code
-    tidy_memory()
+    memory.tidy()
     if "QT_QPA_PLATFORMTHEME" not in os.environ and desktop_bus.has_portals():
         os.environ["QT_QPA_PLATFORMTHEME"] = "xdgdesktopportal"  # the desktop's own file dialogs
     app = QApplication([sys.argv[0]])
@@ -81,15 +79,6 @@ def _icon() -> QIcon:
         picture.loadFromData(menu_entry.icon(size))
         out.addPixmap(picture)
     return out
-
-
-def tidy_memory() -> None:
-    """Keep the C library from holding on to what threads have given back: few arenas, and pictures by
-    themselves, so that a cache whose oldest go leaves no holes."""
-    with suppress(OSError, AttributeError):
-        library = ctypes.CDLL(None)
-        for name, value in ((-8, 2), (-3, 128 << 10), (-1, 8 << 20)):  # M_ARENA_MAX, M_MMAP_THRESHOLD, M_TRIM_THRESHOLD
-            library.mallopt(name, value)
 
 
 class _Ended:

@@ -10,6 +10,7 @@ from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QLineEdit, QMessageBox, QPlainTextEdit
 
+from young_tremor.base import memory
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit.focus import Focus
 from young_tremor.desk.kit.words import tr
@@ -372,3 +373,4 @@ class Window(Desk):
         for signal in (self.session.changed, self.session.replaced, self.session.saved_changed):
             signal.clear()
         event.accept()
+        memory.give_back()
