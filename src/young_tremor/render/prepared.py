@@ -1,0 +1,140 @@
+"""Pictures made ready for the composite: packed, made smaller or sharp, and kept as long as the picture itself."""
+
+from __future__ import annotations
+
+import math
+import threading
+import weakref
+from collections import OrderedDict, deque
+from dataclasses import dataclass
+from functools import partial
+
+import cv2
+import numpy as np
+
+from young_tremor.base import colour
+from young_tremor.base.frames import Frame
+from young_tremor.base.pixels import ColourTags, PixelFormat
+from young_tremor.render import warp
+
+KEEP = 256 << 20  # bytes of pictures made ready that are kept
+_ready: OrderedDict[tuple, tuple[weakref.ref[Frame], Ready]] = OrderedDict()
+_gone: deque[tuple] = deque()  # of pictures that nobody holds any more
+_lock = threading.Lock()
+
+
+@dataclass(frozen=True, eq=False)
+class Ready:
+    """A picture made ready. ``packed``: see :func:`colour.packed`; ``origin``: its first pixel's place in the whole of
+    it; ``sharp``: with ``ROOM`` about it, what bilinear views are to be taken from, and how many of its pixels to one
+    of the picture's."""
+
+    packed: np.ndarray
+    origin: tuple[int, int]
+    sharp: np.ndarray | None
+    times: int = 1
+
+    @property
+    def nbytes(self) -> int:
+        return self.packed.nbytes + (0 if self.sharp is None else self.sharp.nbytes)
+
+
+def ready(
+    frame: Frame, format: PixelFormat, tags: ColourTags, *, premultiplied: bool, times: int, shrunk: float = 1.0
+) -> Ready | None:
+    """A picture for the composite of a format, ``shrunk`` to that share of its size, kept for the next frame that shows
+    it; None if all of it is empty. ``times``: it is made sharp for one bilinear view (2), for the mean of several (1),
+    or left as it is (0)."""
+    key = (id(frame), format, tags, premultiplied, times, shrunk)
+    with _lock:
+        found = _ready.get(key)
+        if found is not None and found[0]() is frame:
+            _ready.move_to_end(key)
+            return found[1]
+    made = _made(frame, format, tags, premultiplied, times, shrunk)
+    if made is None:
+        return None
+    held = weakref.ref(frame, partial(_let_go, key))
+    with _lock:
+        _ready[key] = held, made
+        while len(_ready) > 1 and sum(each.nbytes for _, each in _ready.values()) > KEEP:
+            _ready.popitem(last=False)
+    return made
+
+
+def _let_go(key: tuple, gone: weakref.ref[Frame]) -> None:
+    """What was made of a picture goes with it. It may go at any moment, also while this very thread is in here."""
+    _gone.append(key)
+    if _lock.acquire(blocking=False):
+        try:
+            while _gone:
+                found = _ready.get(key := _gone.popleft())
+                if found is not None and found[0]() is None:
+                    del _ready[key]
+        finally:
+            _lock.release()
+
+
+def _made(
+    frame: Frame, format: PixelFormat, tags: ColourTags, premultiplied: bool, times: int, shrunk: float
+) -> Ready | None:
+    part = filled(frame)
+    if part is None:
+        return None
+    packed, origin = colour.packed(part, format, tags, premultiplied=premultiplied), part.origin
+    if shrunk < 1:
+        packed, origin = _shrunk(packed, origin, shrunk)
+    if not times:
+        return Ready(packed, origin, None)
+    wide = cv2.copyMakeBorder(packed, *(warp.ROOM,) * 4, cv2.BORDER_CONSTANT, value=0)
+    if times == 2 and 4 * packed.nbytes <= KEEP // 2:
+        return Ready(packed, origin, warp.doubled(wide), 2)
+    return Ready(packed, origin, warp.sharpened(wide))
+
+
+def _shrunk(packed: np.ndarray, origin: tuple[int, int], share: float) -> tuple[np.ndarray, tuple[int, int]]:
+    """A packed picture averaged by area to a share of its size, on the grid of the whole picture at that size."""
+    reach = 0.5 / share
+    room = math.ceil(reach) + 1
+    wide = cv2.copyMakeBorder(packed, room, room, room, room, cv2.BORDER_CONSTANT, value=0)
+    soft = _boxed(_boxed(wide, reach, 1), reach, 0)
+    rows, columns = packed.shape[:2]
+    begin = [math.floor((o + 0.5) * share - 0.5) - 1 for o in origin]
+    size = [math.ceil((o + n + 0.5) * share) + 1 - b for o, n, b in zip(origin, (columns, rows), begin, strict=True)]
+    at = np.array([[share, 0, 0.0], [0, share, 0.0]])
+    at[:, 2] = [share * (o - room + 0.5) - 0.5 - b for o, b in zip(origin, begin, strict=True)]
+    return np.asarray(cv2.warpAffine(soft, at, size, flags=cv2.INTER_LINEAR)), (begin[0], begin[1])
+
+
+def _boxed(packed: np.ndarray, reach: float, axis: int) -> np.ndarray:
+    """Averaged over ``reach`` pixels on either side along an axis; it grows by nothing: what is beyond is empty."""
+    whole = math.floor(reach - 0.5)
+    taps = np.ones(2 * whole + 3, np.float32)
+    taps[[0, -1]] = reach - 0.5 - whole
+    taps /= taps.sum()
+    one = np.ones(1, np.float32)
+    kernels = (taps, one) if axis == 1 else (one, taps)
+    return np.asarray(cv2.sepFilter2D(packed, -1, *kernels, borderType=cv2.BORDER_CONSTANT))
+
+
+def filled(frame: Frame) -> Frame | None:
+    """The part of a frame that is not empty, by its alpha; None if there is none."""
+    if not frame.format.alpha:
+        return frame
+    rows = np.flatnonzero(frame.planes[-1].any(axis=1))
+    if not len(rows):
+        return None
+    columns = np.flatnonzero(frame.planes[-1][rows[0] : rows[-1] + 1].any(axis=0))
+    across, down = frame.format.step
+    left, top = int(columns[0]) // across * across, int(rows[0]) // down * down
+    width, height = int(columns[-1]) + 1 - left, int(rows[-1]) + 1 - top
+    if (width, height) == frame.size:
+        return frame
+    planes = []
+    for number, plane in enumerate(frame.planes):
+        x, y = frame.format.plane_step(number)
+        planes.append(plane[top // y : -(-(top + height) // y), left // x : -(-(left + width) // x)])
+    return Frame(
+        tuple(planes), frame.format, colour.told(frame.colour, frame.format, frame.whole),
+        (frame.origin[0] + left, frame.origin[1] + top), frame.whole,
+    )  # fmt: skip
