@@ -90,7 +90,10 @@ def closed(window: Window) -> None:
     window.close()
     window.deleteLater()
     QApplication.sendPostedEvents(None, 52)
-    spin(0.2)
+    for _ in range(20):  # a picture that was being made is made to its end
+        spin(0.2)
+        if not any(thread.name == "preview" for thread in threading.enumerate()):
+            break
 
 
 def main() -> int:
