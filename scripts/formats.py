@@ -23,6 +23,8 @@ from clips import number_of, numbered  # noqa: E402
 from young_tremor.base import colour  # noqa: E402
 from young_tremor.base.errors import TremorError  # noqa: E402
 from young_tremor.engine import actions, footage, library  # noqa: E402
+from young_tremor.media import sequence  # noqa: E402
+from young_tremor.media.sources import STILL  # noqa: E402
 
 FRAMES, SIZE = 50, (320, 180)
 FORMS = (("h264", ".mp4"), ("h265", ".mp4"), ("ffv1", ".mkv"))
@@ -42,7 +44,7 @@ class Row:
     @property
     def shown(self) -> int:
         """How many frames it is shown for: a single picture for its five seconds at 24 a second."""
-        return self.frames if self.frames > 1 else 120
+        return self.frames if self.frames > 1 else round(STILL * sequence.RATE)
 
 
 B = (("bf", "2"),)

@@ -178,20 +178,20 @@ class Preview:
                 if fresh or idle or self._settle(request):
                     self._answer(request)
                 elif not request.fill or not self._fill(request):
-                    self._rests(request)
+                    self._nothing_left(request)
             except _Interrupted:
                 continue
             except TremorError as error:
-                self._rests(request)
+                self._nothing_left(request)
                 self.failed.emit(request.shot, str(error))
             except Exception as error:
-                self._rests(request)
+                self._nothing_left(request)
                 self.failed.emit(request.shot, log.unexpected(error))
             if fresh:
                 self._answered = request
         self._readers.close()
 
-    def _rests(self, request: Request) -> None:
+    def _nothing_left(self, request: Request) -> None:
         """There is nothing to be made for a request, unless another one has come meanwhile."""
         with self._wake:
             self._full = self._full or self._request is request

@@ -162,6 +162,7 @@ class Copies:
                     self._known[path, info.stamp] = place
                     self._unread.append(place)
         while self._unread and not self._new and not self._stop:
+            self._rest.wait()
             with suppress(TremorError):
                 footage.facts(str(self._unread.pop(0)))  # so that opening it takes no time
 

@@ -47,6 +47,11 @@ class Timing:
         shown = (int(self.pts[-1] - self.pts[0])) * self.time_base
         return max(1, int(shown * self.rate) + 1)
 
+    @property
+    def exact(self) -> bool:
+        """Whether a stamp says by itself which picture it is."""
+        return not (self.counted or self.slack or self.settles)
+
     def picture(self, index: int) -> int:
         """Which coded picture stands at conformed frame ``index``: the last one not later."""
         if self.constant:

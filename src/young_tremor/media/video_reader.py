@@ -105,8 +105,7 @@ class VideoReader:
         ahead = picture - self._next
         near = self._decoder is not None and ahead >= 0
         if near and key >= 0 and int(timing.keys[key]) > self._next:  # a whole picture lies on the way
-            known = not (timing.counted or timing.slack or timing.settles)
-            near = ahead <= (min(picture - int(timing.keys[key]) + SEEK, FORWARD) if known else FORWARD)
+            near = ahead <= (min(picture - int(timing.keys[key]) + SEEK, FORWARD) if timing.exact else FORWARD)
         elif near and ahead > FORWARD:
             near = key >= 0
         earlier = 1 if timing.settles else 0
@@ -168,13 +167,12 @@ class VideoReader:
         """Pictures in order from where the file stands. On the way to the wanted one, those that no other picture
         is made from are passed over: half the time on files with B-frames."""
         timing, context = self._timing, self._context
-        skipping = not (timing.counted or timing.slack or timing.settles)
         first = True
         for packet in self._container.demux(self._stream):
             if first and timing.counted and timing.decoding is not None and packet.dts is not None:
                 self._next = int(timing.decoding.searchsorted(packet.dts))
             first = False
-            on_the_way = skipping and packet.pts is not None and packet.pts < self._wanted
+            on_the_way = timing.exact and packet.pts is not None and packet.pts < self._wanted
             context.skip_frame = "NONREF" if on_the_way else "DEFAULT"
             try:
                 yield from context.decode(packet)

@@ -68,9 +68,10 @@ def _let_go(key: tuple, gone: weakref.ref[Frame]) -> None:
     if _lock.acquire(blocking=False):
         try:
             while _gone:
-                found = _ready.get(key := _gone.popleft())
+                each = _gone.popleft()
+                found = _ready.get(each)
                 if found is not None and found[0]() is None:
-                    del _ready[key]
+                    del _ready[each]
         finally:
             _lock.release()
 

@@ -62,7 +62,7 @@ class Stage(QObject):
         self._late_count = 0
         self._waiting: tuple[Callable[[], None], range, float] | None = None
         self._volume = 1.0
-        self._entry: Fraction | None = None  # seconds of the shot that is put on at which its playhead will stand
+        self._entry: tuple[str, Fraction] | None = None  # the shot that is put on, and seconds at which it is entered
         self._trial: Shot | None = None  # what is tried on, in place of the shot
         self._trying = False  # whether it plays only for that
         state.changed.connect(self._chosen)
@@ -84,7 +84,8 @@ class Stage(QObject):
         """Follow what is chosen: another shot is put on, another way to look shown."""
         if before.shot != now.shot:
             self.stop()
-            if self._entry is None:
+            if self._entry is None or self._entry[0] != now.shot:
+                self._entry = None
                 self.view.set_frame(0)
             self._view_widget.show_picture(None)
             self.refresh()
@@ -119,7 +120,7 @@ class Stage(QObject):
             self._view_widget.rows = shot.size.height if shot.size else info.size[1]
             self.view.drop = ";" in info.timecode and drops(rate)
             self.view.set_shot(frames, rate)
-            frame = self.view.frame if self._entry is None else round(self._entry * rate)
+            frame = self.view.frame if self._entry is None else round(self._entry[1] * rate)
             self._entry = None
             self.view.set_frame(min(frame, frames - 1))
         else:
@@ -198,7 +199,7 @@ class Stage(QObject):
         self.state.reel_time.set_frame(min(max(frame, 0), place.first + place.frames - 1))
         if place.shot.id != self.state.now.shot:
             self.stop()
-            self._entry = inside / place.rate
+            self._entry = place.shot.id, inside / place.rate
             self.state.choose(shot=place.shot.id)
         else:
             self.go(round(inside / place.rate * self.view.rate))

@@ -56,7 +56,6 @@ class Runner(QObject):
 
         def done(report: Report) -> None:
             def gives_way(part: int, whole: int) -> None:
-                report(part, whole)
                 self.rest.wait()
                 report(part, whole)
 
