@@ -15,7 +15,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 import numpy as np
-from scipy.spatial.transform import Rotation
+import scipy
 
 from young_tremor.base.errors import BrokenDocument, UnreadableValue
 
@@ -188,14 +188,14 @@ def turned(log: Log, *, axes: str = "x,y,z", fps: float = 100.0, whole: bool = F
     return at, made - made[0]
 
 
-def _one_after_another(turns: Rotation) -> Rotation:
+def _one_after_another(turns: scipy.spatial.transform.Rotation) -> scipy.spatial.transform.Rotation:
     """All turns up to each, in steps that double."""
-    now, reach = turns.as_quat(), 1
+    now, reach, known = turns.as_quat(), 1, scipy.spatial.transform.Rotation.from_quat
     while reach < len(now):
-        made = Rotation.from_quat(now[:-reach]) * Rotation.from_quat(now[reach:])
+        made = known(now[:-reach]) * known(now[reach:])
         now = np.concatenate([now[:reach], made.as_quat()])
         reach *= 2
-    return Rotation.from_quat(now)
+    return known(now)
 
 
 def _axes(text: str) -> np.ndarray:
@@ -222,7 +222,8 @@ def _angles(seconds: np.ndarray, rates: np.ndarray) -> np.ndarray:
     # the mean rate of a step, and by how much turning about a moving axis differs from it
     bent = np.cross(rates[:-1], rates[1:]) * step**2 / 12
     turns = np.concatenate([np.zeros((1, 3)), middle * step + bent])
-    return np.degrees(np.unwrap(_one_after_another(Rotation.from_rotvec(turns)).as_euler("xyz"), axis=0))
+    way = _one_after_another(scipy.spatial.transform.Rotation.from_rotvec(turns))
+    return np.degrees(np.unwrap(way.as_euler("xyz"), axis=0))
 
 
 def _bias(seconds: np.ndarray, rates: np.ndarray) -> np.ndarray:

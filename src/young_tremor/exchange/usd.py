@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
-from scipy.spatial.transform import Rotation
+import scipy
 
 from young_tremor.base.errors import BrokenDocument, RequestError, UnreadableValue
 
@@ -159,10 +159,12 @@ def _motion(turn: np.ndarray, place: np.ndarray, focal: np.ndarray, high: float,
     """How the picture moves from the first frame on, see :func:`camera`."""
     base = turn[0].T
     own = np.einsum("ij,njk->nik", base, turn)
-    angles = np.degrees(np.unwrap(Rotation.from_matrix(own).as_euler("ZYX"), axis=0))  # about z, the new y, the new x
+    angles = np.degrees(
+        np.unwrap(scipy.spatial.transform.Rotation.from_matrix(own).as_euler("ZYX"), axis=0)
+    )  # about z, the new y, the new x
     roll, pan, tilt = angles.T
     travel = (place - place[0]) @ base.T
-    back = Rotation.from_euler("z", -roll[:, None], degrees=True)
+    back = scipy.spatial.transform.Rotation.from_euler("z", -roll[:, None], degrees=True)
     travel = back.apply(travel)
     tall = distance * high / focal[0]
     shrunk = 1 + travel[:, 2] / distance

@@ -7,7 +7,7 @@ each value that is averaged holds the sample's own need, so it cannot come out a
 from __future__ import annotations
 
 import numpy as np
-from scipy import ndimage
+import scipy
 
 BLOCK = 4800  # samples of the fixed grid
 HALF = 1200  # samples on either side over which the least is taken, and again for the mean
@@ -30,8 +30,8 @@ def limited(before: np.ndarray, now: np.ndarray, after: np.ndarray) -> tuple[np.
         return now, 1.0
     near = _peaks(whole)
     need = np.minimum(1.0, MARGIN * CEILING / np.maximum(near, 1e-9))
-    least = ndimage.minimum_filter1d(need, 2 * HALF + 1, mode="nearest")
-    factor = ndimage.uniform_filter1d(least, 2 * HALF + 1, mode="nearest")[reach:-reach]
+    least = scipy.ndimage.minimum_filter1d(need, 2 * HALF + 1, mode="nearest")
+    factor = scipy.ndimage.uniform_filter1d(least, 2 * HALF + 1, mode="nearest")[reach:-reach]
     return now * factor[:, None], float(factor.min())
 
 
