@@ -146,15 +146,23 @@ def memory() -> Iterator[Row]:
             f"main(['shake', {str(CLIP)!r}, '-o', {str(Path(folder) / 'out.mp4')!r}]); "
             "print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)"
         )
-        kilobytes = int(subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout)
+        said = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout
+        kilobytes = int(said.splitlines()[-1])
     yield "peak memory while rendering 1080p", "≤ 600 MB", f"{kilobytes / 1024:.0f} MB"
+
+
+def footage_alone() -> Project:
+    """The demo without what lies over its footage, and without its depth."""
+    project = library.demo_project()
+    shots = (replace(shot, plates=(replace(shot.plates[0], depth=None),)) for shot in project.shots)
+    return replace(project, shots=tuple(shots))
 
 
 @contextmanager
 def desk(session: Session | None = None) -> Iterator[Window]:
     app = QApplication.instance() or QApplication([])
     theme.dress(app)  # type: ignore[arg-type]
-    window = Window(session or Session(library.demo_project()), SilentDevice())
+    window = Window(session or Session(footage_alone()), SilentDevice())
     window.resize(1280, 800)
     window.show()
     try:
@@ -209,24 +217,38 @@ def drag(window: Window, steps: list[edits.Edit], strips: list[Strip]) -> tuple[
     return times, whole
 
 
+def played(window: Window) -> str:
+    """Ten seconds of playing from the first frame on, in words."""
+    stage = window.stage
+    stage.go(0)
+    stage.toggle_play()
+    until(lambda: stage.player is not None and stage.player.playing)
+    begun = time.perf_counter()
+    until(lambda: time.perf_counter() - begun >= 10.0)
+    player = stage.player
+    assert player is not None
+    shown, dropped = player.shown, player.dropped
+    stage.stop()
+    return f"{shown / 10:.1f} frames/s, {dropped} dropped"
+
+
 def playback() -> Iterator[Row]:
     """Ten seconds of playing from a cold preview, and how fast frames can be made at all."""
+    goal = "24 frames/s, 0 dropped"
+    with desk(Session(library.demo_project())) as window:
+        until(on_screen(window))
+        words = "playback of the demo as it ships (depth, a type case, a title by letter), 10 s"
+        yield f"{words}, the first time", goal, played(window)
+        until(all_ready(window))
+        yield f"{words}, again", goal, played(window)
     with desk() as window:
         until(on_screen(window))
         stage = window.stage
         stage.preview.pictures.clear()
         stage.preview.sources.clear()
-        stage.toggle_play()
-        until(lambda: stage.player is not None and stage.player.playing)
-        begun = time.perf_counter()
-        until(lambda: time.perf_counter() - begun >= 10.0)
-        player = stage.player
-        assert player is not None
-        shown, dropped = player.shown, player.dropped
-        stage.stop()
+        words = "playback of the demo's footage in a 1280x800 window from an empty cache, 10 s, 180°"
+        yield words, goal, played(window)
         until(all_ready(window))
-        yield ("playback of the demo shot in a 1280x800 window from an empty cache, 10 s, 180°",
-               "24 frames/s, 0 dropped", f"{shown / 10:.1f} frames/s, {dropped} dropped")  # fmt: skip
         for name, clear in (("decoding included", True), ("frames decoded before", False)):
             if clear:
                 stage.preview.sources.clear()
@@ -276,7 +298,8 @@ def response() -> Iterator[Row]:
         stage.go(100)
         until(on_screen(window))
         strand = session.project.shots[0].shake.strands[0].id
-        strips = [window.chart.camera_strip, *(row.strip for row in window.chart._rows.values())]
+        every = [window.chart.camera_strip, *(row.strip for row in window.chart._rows.values())]
+        strips = [strip for strip in every if not strip.visibleRegion().isEmpty()]
         steps = [edits.set_strand("press-wide", strand, amount=Curve(0.5 + step / 40)) for step in range(40)]
         times, whole = drag(window, steps, strips)
         yield (
@@ -305,7 +328,7 @@ def response() -> Iterator[Row]:
         yield "scrub to a random frame, cached, median", "≤ 20 ms", milliseconds(times)
         held = stage.preview.pictures.nbytes + stage.preview.sources.nbytes
         limit = stage.preview.pictures.limit + stage.preview.sources.limit
-        yield "preview cache with the whole demo shot ready", "bounded", f"{held >> 20} of {limit >> 20} MB"
+        yield "preview cache with the whole of it ready", "bounded", f"{held >> 20} of {limit >> 20} MB"
 
 
 def switching() -> Iterator[Row]:

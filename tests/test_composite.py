@@ -14,12 +14,12 @@ from test_render import at, drift, shot
 from young_tremor.base.errors import RequestError, UnreadableValue
 from young_tremor.base.frames import YUV420, YUV420_10, ColourTags, Frame, SyntheticSource, flat, textured
 from young_tremor.base.pixels import PixelFormat, levels, named
-from young_tremor.engine import footage
+from young_tremor.engine import footage, library
 from young_tremor.media import drawn, faces, lettering
 from young_tremor.media.shaping import shaped
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.depth import Depth, Raised, Ramp
-from young_tremor.model.project import Media, Placement, Plate, Shot, Shutter
+from young_tremor.model.project import Media, Placement, Plate, Shot, Shutter, Size
 from young_tremor.model.shake import Plotted, Region, Shake, Shimmer
 from young_tremor.model.title import Title
 from young_tremor.render import bend
@@ -300,6 +300,26 @@ def test_one_grey_of_depth_is_that_distance_and_depth_turns_alike() -> None:
     )
     a = render(plain, 1, source).planes[0].astype(int)
     assert np.quantile(np.abs(render(deep, 1, source).planes[0] - a), 0.99) <= 4
+
+
+def test_what_depth_moves_is_known_at_many_moments_at_once_and_in_the_largest_pictures() -> None:
+    source = SyntheticSource(textured(SIZE))
+    depth = Depth(0.5, 3.0, ramp=Ramp(30, -0.5, 0.5))
+    made = shot(replace(library.preset("walking").shake, intensity=Curve(2.0)))
+    made = replace(made, plates=(replace(made.footage, depth=depth, shake=drift(1.5, x=1.0, roll=0.5)),))
+    plan = resolve(made, source.info)
+    plate, times = plan.base, np.linspace(0.1, 0.2, 7)
+    q = np.stack(np.meshgrid(np.linspace(-0.8, 0.8, 9), np.linspace(-0.5, 0.5, 5)), axis=-1)
+    rows, flat_ = q[:, 0, 1], np.broadcast_to(q.reshape(-1, 2), (7, 45, 2))
+    back = np.linalg.inv(plan.to_frame(2, plate))
+    near = [bend.nearness_of(plan, plate, t, q, rows, back) for t in times]
+    one_by_one = [bend.sources(plan, plate, t, q, rows, None, n) for t, n in zip(times, near, strict=True)]
+    at_once = bend.seen_at_once(plate, times, flat_, back)
+    assert np.abs(at_once - np.stack(one_by_one).reshape(7, 45, 2)).max() < 2e-4  # of a frame's height
+    same = bend.at_once(plate, times, flat_, np.stack(near).reshape(7, 45))
+    assert np.abs(same - np.stack(one_by_one).reshape(7, 45, 2)).max() < 1e-7
+    large = resolve(replace(made, size=Size(7680, 4320)), source.info)
+    assert np.isfinite(bend.grid(large, large.base, 2, 0.1, np.zeros(2))).all()
 
 
 def test_a_depth_picture_comes_from_a_file(tmp_path) -> None:  # type: ignore[no-untyped-def]

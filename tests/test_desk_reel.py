@@ -268,6 +268,14 @@ def test_lost_footage_is_said_found_and_put_back_and_a_project_gathered(
     desk.settle()
     desk.window.state.choose(shot=project.shots[1].id)
     desk.until(lambda: "b.mp4" in desk.window.picture.hint)
+    desk.window.state.choose(shot=project.shots[0].id)
+    desk.settle()
+    desk.window.stage.go_in_reel(12 + 48)  # into what is lost, and back: the other shot is entered at its beginning
+    assert desk.shot.id == project.shots[1].id
+    desk.window.state.choose(shot=project.shots[0].id)
+    desk.settle()
+    assert desk.frame == 0
+    desk.window.state.choose(shot=project.shots[1].id)
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *a, **k: str(other))
     desk.window.footage_deeds.ask_find()
     desk.until(lambda: "very same" in desk.said())

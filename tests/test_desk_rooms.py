@@ -20,14 +20,14 @@ from clips import clip, decoded
 from driver import Desk
 from young_tremor.base import places
 from young_tremor.desk.picture import frame_marks
-from young_tremor.engine import library, presence, preview, settings
+from young_tremor.engine import library, presence, settings
 from young_tremor.engine.preview import Picture, Preview, Request
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Placement, Project
 from young_tremor.model.shake import Hit, Region
-from young_tremor.render.resolve import readings, resolve
+from young_tremor.render.resolve import readings, resolve, rough
 
 K = Qt.Key
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
@@ -143,7 +143,7 @@ def test_late_answers_do_not_land_on_what_has_changed(desk: Desk, monkeypatch: p
 def test_a_long_shot_is_seen_at_once_and_its_crop_solved_when_it_rests(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(preview, "LONG", 20)
+    monkeypatch.setattr("young_tremor.render.resolve.LONG", 20)
     shot = edits.add_shot(clip(tmp_path / "long.mp4", frames=60), library.preset("walking"))(Project()).shots[0]
     seen: list[Picture] = []
     solved = threading.Event()
@@ -157,8 +157,6 @@ def test_a_long_shot_is_seen_at_once_and_its_crop_solved_when_it_rests(
     assert len(seen) >= 2  # under a rough crop, and again under the right one
     exact = resolve(shot, (seen[-1].info,))
     assert plans[-1].crop == exact.crop == readings(exact).crop
-    from young_tremor.render.resolve import rough
-
     first = rough(resolve(replace(shot, frame=replace(shot.frame, edges="open")), (seen[-1].info,)))
     assert exact.crop - 0.002 < first.crop < 1 + 2 * (exact.crop - 1)
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+import time
 from pathlib import Path
 
 import numpy as np
@@ -14,7 +15,7 @@ from msgspec.structs import replace
 from clips import clip
 from young_tremor.base.errors import Cancelled, DecodeError, RequestError
 from young_tremor.document import codec
-from young_tremor.engine import library
+from young_tremor.engine import footage, library
 from young_tremor.engine.cache import ByteCache
 from young_tremor.engine.jobs import Job
 from young_tremor.engine.preview import Picture, Preview, Request
@@ -23,6 +24,8 @@ from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Project
+from young_tremor.model.shake import Shimmer
+from young_tremor.render.resolve import resolve
 
 
 @given(st.lists(st.tuples(st.integers(0, 9), st.integers(1, 60)), max_size=80))
@@ -171,6 +174,32 @@ def test_small_work_waits_until_the_person_rests_but_not_for_ever() -> None:
     clock[0] = 8.0
     rest.wait(quiet=5.0, most=1e9)
     assert (rest.seconds, rest.idle) == (8.0, 5.0)
+    rest.owe(True)  # a picture: nothing goes on until it is there
+    begun = time.monotonic()
+    rest.wait(quiet=0.0, most=0.05)
+    assert time.monotonic() - begun >= 0.05
+    rest.owe(False)
+    rest.wait(quiet=0.0, most=1e9)
+
+
+def test_a_crop_that_takes_long_is_first_a_rough_one_and_the_least_one_at_rest(tmp_path: Path) -> None:
+    path = clip(tmp_path / "wall.mp4", frames=60)
+    shot = edits.add_shot(path, library.preset("walking"))(Project()).shots[0]
+    shot = replace(shot, shake=replace(shot.shake, strands=(*shot.shake.strands, Shimmer("s", "S"))))
+    least = resolve(shot, footage.infos(shot)).crop
+    preview, crops, told = Preview(), [], threading.Event()
+    preview.picture.connect(lambda picture: crops.append(preview._plans[preview._plan_key(picture.request)][1].crop))
+    preview.readings.connect(lambda shot, plan, found: told.set())
+    for amount in (1.0, 1.1):
+        strands = tuple(replace(each, amount=Curve(amount)) for each in shot.shake.strands)
+        told.clear()
+        preview.ask(Request(replace(shot, shake=replace(shot.shake, strands=strands)), (160, 90), "shaken", 30))
+        assert told.wait(30)
+    preview.close()
+    assert crops[0] > least
+    assert crops[1] == pytest.approx(least)
+    assert crops[2] == crops[1], "what is changed is shown under the last one until it rests"
+    assert crops[3] > crops[2]
 
 
 def test_own_presets_are_kept_taken_in_and_broken_ones_skipped(tmp_path: Path, own_data: Path) -> None:

@@ -53,14 +53,7 @@ def of_footage(path: str, report: Report) -> np.ndarray:
         pass
     total = max(round(known.info.seconds), 1)
 
-    def counted() -> Iterator[np.ndarray]:
-        done = 0
-        for block in mixing.own(path):
-            yield block
-            done += len(block)
-            report(min(done // mixing.RATE, total), total)
-
-    made = of_blocks(counted())
+    made = of_blocks(_told(mixing.own(path), total, report))
     try:
         kept.parent.mkdir(parents=True, exist_ok=True)
         _trim(kept.parent)
@@ -87,20 +80,22 @@ def of_row(shot: Shot, seconds: float, name: str, report: Report) -> tuple[np.nd
     """Peaks of one sound of a shot, or of all together, and the seconds at which the limiter was at work."""
     long = min(seconds, MOST)
     made = mixing.mixer(shot if name == MIX else replace(shot, sound=replace(shot.sound, limit=False)), long)
-
-    def counted() -> Iterator[np.ndarray]:
-        done, total = 0, max(round(long * mixing.RATE), 1)
-        for block in made.blocks() if name == MIX else made.stem(name):
-            yield block
-            done += len(block)
-            report(min(done, total), total)
-
     try:
-        peaks = of_blocks(counted())
+        peaks = of_blocks(_told(made.blocks() if name == MIX else made.stem(name), max(round(long), 1), report))
     finally:
         made.close()
     at = [number * mixing.BLOCK / mixing.RATE for number, least in made.reduced.items() if least < 0.999]
     return peaks, np.array(sorted(at))
+
+
+def _told(blocks: Iterable[np.ndarray], total: int, report: Report) -> Iterator[np.ndarray]:
+    """Blocks as they come; how many seconds of ``total`` there were is reported once each second of sound."""
+    done = 0
+    for block in blocks:
+        yield block
+        before, done = done // mixing.RATE, done + len(block)
+        if done // mixing.RATE > before:
+            report(min(done // mixing.RATE, total), total)
 
 
 def of_shot(shot: Shot, seconds: float, report: Report) -> np.ndarray:

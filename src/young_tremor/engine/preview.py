@@ -28,7 +28,7 @@ from young_tremor.model.project import Plate, Shot
 from young_tremor.render.frame import render_frame
 from young_tremor.render.pictures import picture_of, scale_of
 from young_tremor.render.plan import Plan, PlatePlan, Quality
-from young_tremor.render.resolve import Readings, readings, resolve, rough, watched
+from young_tremor.render.resolve import Readings, readings, resolve, rough, slow, watched
 from young_tremor.render.screen import reduce, to_rgb
 
 __all__ = ["Mode", "Picture", "Plan", "Preview", "Readings", "Request"]
@@ -38,7 +38,6 @@ PICTURES = 384 << 20
 SOURCES = 224 << 20
 PATIENCE = 0.3  # seconds that closing waits
 PLAYED = 1.0  # seconds after a picture of playing in which no crop is solved
-LONG = 1200  # frames from which a change is shown under the last crop until it rests
 NEAR, AHEAD_OF_CUT = 4, 8  # frames ahead that come first, then those of the next shot, then all others
 LOOKS = 1.5  # seconds after which files are looked at while nothing is asked for
 QUIET = 0.2  # seconds without a new request before frames ahead are made
@@ -99,7 +98,7 @@ class Preview:
         self._plans: dict[tuple, tuple[int, Plan, Plan]] = {}
         self._exact: dict[str, Plan] = {}  # by shot, the last plan whose crop was solved
         self._provisional: set[tuple] = set()
-        self._solved: deque[tuple] = deque(maxlen=12)  # long shots whose crop was solved
+        self._solved: deque[tuple] = deque(maxlen=12)  # shots whose crop takes long that was solved
         self._turn: float | None = None  # when playing last asked for a picture
         self._numbers = 0
         self._told: object = None
@@ -112,7 +111,7 @@ class Preview:
 
     def ask(self, request: Request) -> None:
         """Show this next. Whatever was asked before and is not yet answered is forgotten."""
-        self._rest.touch()
+        self._rest.owe(True)
         with self._wake:
             self._request, self._cursor, self._full = request, request.index, False
             self._quiet = time.monotonic() + QUIET
@@ -189,6 +188,8 @@ class Preview:
                 self.failed.emit(request.shot, log.unexpected(error))
             if fresh:
                 self._answered = request
+                if self._request is request:
+                    self._rest.owe(False)
         self._readers.close()
 
     def _nothing_left(self, request: Request) -> None:
@@ -209,7 +210,7 @@ class Preview:
             self.readings.emit(request.shot, plan, readings(plan))
 
     def _settle(self, request: Request) -> bool:
-        """Solve the crop of a long shot that went on with a rough one or its last one; whether it was. What is asked
+        """Solve the crop of a shot that went on with a rough one or its last one; whether it was. What is asked
         for meanwhile, or playing, comes first: then it is begun again when that rests."""
         key = self._plan_key(request)
         if key not in self._provisional or (self._turn is not None and time.monotonic() - self._turn < PLAYED):
@@ -372,11 +373,12 @@ class Preview:
             shot, other = request.shot, request.against
             infos, quality = footage.infos(shot), self._quality(request)
             still = resolve(other, infos, quality) if other else resolve(shot, infos, quality, shaken=False)
-            if still.frames > LONG and key not in self._solved:
+            open_ = resolve(replace(shot, frame=replace(shot.frame, edges="open")), infos, quality)
+            if key not in self._solved and slow(open_):
                 self._provisional.add(key)
                 known = self._exact.get(shot.id)
                 if known is None or known.frames != still.frames:
-                    known = rough(resolve(replace(shot, frame=replace(shot.frame, edges="open")), infos, quality))
+                    known = rough(open_)
                 plan = resolve(shot, infos, quality, known=known)
             else:
                 plan = self._exact[shot.id] = resolve(shot, infos, quality)

@@ -16,10 +16,17 @@ class Rest:
     def __init__(self, now: Callable[[], float] = time.monotonic) -> None:
         self._now = now
         self._wanted = self._loaded = now()
+        self._owed = False
 
     def touch(self) -> None:
         """The person wants something."""
         self._wanted = self._now()
+
+    def owe(self, owed: bool) -> None:
+        """They wait for a picture, or have it."""
+        self._owed = owed
+        if owed:
+            self.touch()
 
     def load(self) -> None:
         """The machine is at work on what they may want next: heavy work would be in its way."""
@@ -38,5 +45,5 @@ class Rest:
     def wait(self, quiet: float = SHORT, most: float = MOST) -> None:
         """Wait until they have wanted nothing for so long, but never longer than ``most`` seconds."""
         end = time.monotonic() + most
-        while self.seconds < quiet and time.monotonic() < end:
+        while (self._owed or self.seconds < quiet) and time.monotonic() < end:
             time.sleep(LOOK)

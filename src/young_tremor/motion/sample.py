@@ -14,7 +14,7 @@ from young_tremor.motion.kinds import kind_of
 
 X, Y, ROLL, ZOOM = range(4)
 FRAME = 1 / 24  # seconds
-KEPT = (64, 20_000)  # how many times an answer may have to be kept: 48 of them are 46 MB at most
+KEPT = (64, 20_000)  # how many times an answer may have to be kept: 96 of them are 92 MB at most
 
 
 def sample(shake: Shake, t: np.ndarray, pivot: Point = Point(), hits: tuple[Hit, ...] = ()) -> np.ndarray:
@@ -85,7 +85,7 @@ def bare(each: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.
     return _motion(alone, pace, heard, t)
 
 
-@lru_cache(maxsize=48)
+@lru_cache(maxsize=96)
 def _kept(alone: Strand, pace: Curve, hits: tuple[Hit, ...], times: bytes) -> np.ndarray:
     moved = _motion(alone, pace, hits, np.frombuffer(times))
     moved.flags.writeable = False

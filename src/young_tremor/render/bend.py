@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import cv2
@@ -24,10 +25,10 @@ GRID = 4  # pixels of the luma between places that are worked out; what lies bet
 def bent(plan: Plan, plate: PlatePlan | None = None) -> bool:
     """Whether frames of a plate (the lowest) need more than matrices."""
     plate = plate or plan.base
-    return plan.shaken and (plate.deep or _parts(plate))
+    return plan.shaken and (plate.deep or parts(plate))
 
 
-def _parts(plate: PlatePlan) -> bool:
+def parts(plate: PlatePlan) -> bool:
     """Whether any shake of a plate acts on a part of the picture, or by a field."""
     return any(
         sway.shake.region is not None
@@ -136,7 +137,7 @@ def sources(
         return np.stack([lines[0] / depth, lines[1] / depth], axis=-1)
 
     p, below = q, np.zeros((len(seen), 6))
-    if plate.deep and not _parts(plate):
+    if plate.deep and not parts(plate):
         if moved is None:
             shares = [s.share * s.whole(seen) for s in plate.sways]
         else:
@@ -165,6 +166,23 @@ def sources(
             gone = regions.weight(shake.region, q, t)[..., None] * gone
         p, below = p + gone, base
     return p
+
+
+def deep_alone(plan: Plan, plate: PlatePlan) -> bool:
+    """Whether nothing but depth bends a plate, so that :func:`at_once` knows where it looks."""
+    return plate.deep and not parts(plate) and not plan.shot.frame.readout
+
+
+def at_once(plate: PlatePlan, times: np.ndarray, q: np.ndarray, nearness: np.ndarray | float) -> np.ndarray:
+    """What :func:`sources` says of places (n, m, 2), each row at a moment of ``times`` (n,), where nothing but depth
+    bends a plate. ``nearness``: (n, m), or of all."""
+    whole, deep = np.zeros((len(times), 6)), np.zeros((len(times), 6))
+    for sway in plate.sways:
+        made = sway.share * sway.whole(times)
+        whole += made
+        if sway.common:
+            deep += made
+    return _back(plate, whole - deep, deep, q, nearness)
 
 
 def _back(
@@ -256,11 +274,23 @@ def nearness_of(
 ) -> np.ndarray:  # fmt: skip
     """One over the distance of what delivered places (r, m, 2) show: (r, m). ``back`` (3, 3) takes frame units before
     the shake to source pixels. Found by going to and fro, which comes together since depth is soft."""
+    return _come_together(plate, t, q.shape[:-1], back, lambda near: sources(plan, plate, t, q, rows, moved, near))
+
+
+def seen_at_once(plate: PlatePlan, times: np.ndarray, q: np.ndarray, back: np.ndarray) -> np.ndarray:
+    """:func:`at_once` with the nearness of what each place shows, of a depth that stays: (n, m, 2)."""
+    near = _come_together(plate, float(times[0]), q.shape[:-1], back, lambda near: at_once(plate, times, q, near))
+    return at_once(plate, times, q, near)
+
+
+def _come_together(
+    plate: PlatePlan, t: float, shape: tuple[int, ...], back: np.ndarray, look: Callable[[np.ndarray], np.ndarray]
+) -> np.ndarray:
+    """How near what is seen is, where ``look`` says what is seen by how near it is."""
     picture = plate.inverse(t)
-    found: np.ndarray = np.ones(q.shape[:-1])
+    found: np.ndarray = np.ones(shape)
     for _ in range(TO_AND_FRO):
-        p = sources(plan, plate, t, q, rows, moved, found)
-        before, found = found, depths.at(picture, affine(p, back), plate.source.size)
+        before, found = found, depths.at(picture, affine(look(found), back), plate.source.size)
         if float(np.abs(found - before).max()) < CLOSE:
             break
     return found

@@ -268,8 +268,8 @@ def _stacked(run: list[_Laid], k: int, around: Window) -> np.ndarray:
             mine = mine * np.float32(each.opacity)
         top, left = each.window.top - around.top, each.window.left - around.left
         part = out[top : top + each.window.height, left : left + each.window.width]
-        part *= 1.0 - mine[..., 3:]
-        part += mine
+        rest = cv2.subtract(1.0, cv2.extractChannel(mine, 3))  # type: ignore[call-overload]
+        part[:] = cv2.add(cv2.multiply(part, cv2.merge([rest, rest, rest, rest])), mine)
     return out
 
 

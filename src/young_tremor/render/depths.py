@@ -81,11 +81,12 @@ def inverse(near: np.ndarray, depth: Depth, travel: float) -> np.ndarray:
 def at(picture: np.ndarray, places: np.ndarray, size: tuple[int, int]) -> np.ndarray:
     """A picture of a plate at places (..., 2) in pixels of its source, which is of ``size``; held at its edges."""
     rows, columns = picture.shape
+    flat = (-1, places.shape[-2])  # rows and columns, each fewer than the resampler's 32,767
     x = (places[..., 0] + 0.5) * (columns / size[0]) - 0.5
     y = (places[..., 1] + 0.5) * (rows / size[1]) - 0.5
     found = cv2.remap(
-        picture, np.clip(x, -1, columns).astype(np.float32).reshape(-1, 1),
-        np.clip(y, -1, rows).astype(np.float32).reshape(-1, 1), cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE,
+        picture, np.clip(x, -1, columns).astype(np.float32).reshape(flat),
+        np.clip(y, -1, rows).astype(np.float32).reshape(flat), cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE,
     )  # fmt: skip
     return np.asarray(found).reshape(places.shape[:-1]).astype(np.float64)
 

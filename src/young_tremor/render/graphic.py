@@ -210,7 +210,7 @@ def ends(plan: Plan, plate: PlatePlan, index: int, seen: Exposure) -> np.ndarray
     """Where a plate looks at the ends of its views: matrices (n, k, 3, 3) as of :func:`shutter.moments`."""
     times = seen.within[:, [0, -1]].T.ravel()
     shifts = np.tile(seen.shifts, (2, 1))
-    spans = (seen.smear.min(axis=0), seen.smear.max(axis=0))
+    spans = (seen.smear.min(axis=0), seen.smear.max(axis=0)) if seen.smear.any() else (np.zeros(2),)
     return np.concatenate([shutter.moments(plan, index, plate, times, shifts + span) for span in spans])
 
 

@@ -357,7 +357,12 @@ class Plan:
     def _chains(self) -> dict[tuple[int, str], np.ndarray]:
         return {}
 
-    @property
+    @cached_property
+    def to_units(self) -> np.ndarray:
+        """Rendered luma pixels to frame units."""
+        return np.linalg.inv(self.from_units)
+
+    @cached_property
     def from_units(self) -> np.ndarray:
         """Frame units to rendered luma pixels."""
         return camera.pixels(self.size, self.render_aspect) @ np.diag([1 / self.over, 1 / self.over, 1.0])

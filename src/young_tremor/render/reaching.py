@@ -70,10 +70,12 @@ def _reaching(
         shakes = shutter.shakes(plan, plate, times, shifts)
         moving = np.abs(shakes - np.eye(3)).max(axis=(1, 2, 3)) > 0
         starts = np.cumsum(counts) - counts
+        back = np.linalg.inv(shakes)
         for number, (rect, _) in enumerate(rects):
-            unshaken = _unshaken(plan, shakes, rect)
             if bending and frames <= MOST_BENT:
-                unshaken, moving = _unbent(plan, plate, which, rect)
+                unshaken, moving = _unbent(plan, plate, times, shifts, rect)
+            else:
+                unshaken = _unshaken(plan, back, rect)
             if steady:
                 reach = cover.reaches(unshaken, bounds[number][0])
                 if bending and frames > MOST_BENT:
@@ -97,13 +99,12 @@ def _as_if(reach: np.ndarray, own: cover.Sides, other: cover.Sides) -> np.ndarra
     return reach / np.where(own.room > 1e-9, own.room, 1.0) * other.room
 
 
-def _unshaken(plan: Plan, shakes: np.ndarray, rect: cover.Rect) -> np.ndarray:
-    """S⁻¹ of the outline of the delivered rectangle: (n, m, 2). With a rolling shutter each row has its own S, so the
-    ends of the rows at the knots stand for the outline."""
-    back = np.linalg.inv(shakes)
+def _unshaken(plan: Plan, back: np.ndarray, rect: cover.Rect) -> np.ndarray:
+    """S⁻¹, ``back`` (n, k, 3, 3), of the outline of the delivered rectangle: (n, m, 2). With a rolling shutter each row
+    has its own S, so the ends of the rows at the knots stand for the outline."""
     knots = plan.knots
     if len(knots) == 1:
-        return _outline(shakes, rect)
+        return camera.apply(back[:, 0], rect.corners())
     out = []
     for k, height in enumerate(knots):
         y = min(max(float(height), rect.top), rect.bottom)
@@ -111,16 +112,22 @@ def _unshaken(plan: Plan, shakes: np.ndarray, rect: cover.Rect) -> np.ndarray:
     return np.concatenate(out, axis=1)
 
 
-def _unbent(plan: Plan, plate: PlatePlan, which: np.ndarray, rect: cover.Rect) -> tuple[np.ndarray, np.ndarray]:
+def _unbent(
+    plan: Plan, plate: PlatePlan, times: np.ndarray, shifts: np.ndarray, rect: cover.Rect
+) -> tuple[np.ndarray, np.ndarray]:
     """The same where no matrix says it: what many places along the outline look at, (n, m, 2), and whether any of them
     is moved, (n,) bool."""
+    # of a plate with depth each place looks somewhere between where the nearest and the farthest ones do
+    ends = depths.ends(plate.plate.depth) if plate.plate.depth is not None and plate.deep else (1.0,)
+    if bend.deep_alone(plan, plate):  # either end is a matrix, for which corners stand
+        corners = rect.corners()
+        at = corners - shifts[:, None]
+        found = np.concatenate([bend.at_once(plate, times, at, near) for near in ends], axis=1)
+        return found, np.abs(found - np.tile(corners, (len(ends), 1))).max(axis=(1, 2)) > 1e-9
     across, down = np.linspace(rect.left, rect.right, OUTLINE), np.linspace(rect.top, rect.bottom, OUTLINE)
     level = np.stack(np.meshgrid(across, np.array([rect.top, rect.bottom])), axis=-1)
     upright = np.stack(np.meshgrid(np.array([rect.left, rect.right]), down), axis=-1)
     outline = np.concatenate([level.reshape(-1, 2), upright.reshape(-1, 2)])
-    _, times, shifts = shutter.covered(plan, which)
-    # of a plate with depth each place looks somewhere between where the nearest and the farthest ones do
-    ends = depths.ends(plate.plate.depth) if plate.plate.depth is not None and plate.deep else (1.0,)
     out = []
     for t, shift, moved in zip(times.tolist(), shifts, bend.known(plan, plate, times), strict=True):
         places = []

@@ -19,12 +19,14 @@ from young_tremor.base.units import parse_rate
 from young_tremor.geometry import camera, cover
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Plate, Shot, Shutter
-from young_tremor.render import warp
+from young_tremor.render import bend, warp
 from young_tremor.render.plan import FINAL, Plan, PlatePlan, Quality
 from young_tremor.render.reaching import LOOK, cut, looked_at, parts_of
 
 CROPS = ("crop", "crop-as-needed")
-ROUGH, ROUGH_MORE = 600, 1.4  # frames that a first crop is made of, and by how much more is taken
+LONG, LONG_BENT = 1200, 48  # frames from which a crop takes long: where matrices say it, and where places are asked
+ROUGH, ROUGH_BENT = 600, 60  # frames that a first crop is made of, likewise
+ROUGH_MORE = 1.4  # by how much more is taken
 _BORDERS: dict[str, warp.Border] = {
     "open": "black", "hold": "hold", "mirror": "mirror", "repeat": "repeat", "soft": "soft", "crop": "hold",
     "crop-as-needed": "hold",
@@ -147,12 +149,22 @@ def watched(look: Callable[[], None]) -> Iterator[None]:
         LOOK.reset(before)
 
 
+def slow(plan: Plan) -> bool:
+    """Whether the crop takes so long to solve that a screen had better go on with a rough one meanwhile."""
+    return plan.frames > (LONG_BENT if _asked(plan) else LONG)
+
+
+def _asked(plan: Plan) -> bool:
+    """Whether places have to be asked one by one where they look."""
+    return any(bend.parts(plate) for plate in plan.filling)
+
+
 def rough(plan: Plan) -> Plan:
     """A plan with one crop from the middles of some of its frames' exposures, and a little more: for the screen, until
     all are looked at. Even steps in time are what a motion is known at soonest."""
     middles = structs.replace(plan.shot.frame, shutter=Shutter(Curve(0.0)), readout=0.0, keep=())
     whole = _final(replace(plan, shot=structs.replace(plan.shot, frame=middles)))
-    frames = np.arange(0, plan.frames, max(plan.frames // ROUGH, 1))
+    frames = np.arange(0, plan.frames, max(plan.frames // (ROUGH_BENT if _asked(plan) else ROUGH), 1))
     far, bounds, _ = looked_at(whole, [frames])
     by_hand = whole.by_hand(frames / float(plan.rate))
     need = max(

@@ -9,7 +9,7 @@ import numpy as np
 
 from young_tremor.geometry import camera
 from young_tremor.motion import sample
-from young_tremor.render import bend
+from young_tremor.render import bend, depths
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.warp import between
 
@@ -148,8 +148,12 @@ def _way(plan: Plan, plates: tuple[PlatePlan, ...], looks: np.ndarray) -> tuple[
             across, down = np.linspace(-half, half, 9), np.linspace(-0.5, 0.5, 6)
             q = np.stack(np.meshgrid(across, down), axis=-1)
             nearest = plate.nearest
-            grid = np.stack([bend.sources(plan, plate, t, q, down, k, nearest)
-                             for t, k in zip(looks.tolist(), bend.known(plan, plate, looks), strict=True)])  # fmt: skip
+            if bend.deep_alone(plan, plate):
+                every = np.broadcast_to(q.reshape(-1, 2), (len(looks), q.size // 2, 2))
+                grid = bend.at_once(plate, looks, every, nearest).reshape(len(looks), *q.shape)
+            else:
+                known = zip(looks.tolist(), bend.known(plan, plate, looks), strict=True)
+                grid = np.stack([bend.sources(plan, plate, t, q, down, k, nearest) for t, k in known])
             places, gone = grid.reshape(len(looks), -1, 2), grid[-1] - grid[0]
             apart = (across[1] - across[0], down[1] - down[0])
             steps = [np.linalg.norm(np.diff(gone, axis=1 - k), axis=2).max() / apart[k] for k in range(2)]
@@ -239,7 +243,7 @@ def matrices(plan: Plan, index: int, plate: PlatePlan | None = None, seen: Expos
 def moments(plan: Plan, index: int, plate: PlatePlan, times: np.ndarray, shifts: np.ndarray) -> np.ndarray:
     """The same at any moments (n,) with shifts (n, 2)."""
     moved = shakes(plan, plate, times, shifts) if plan.shaken else np.broadcast_to(np.eye(3), (len(times), 1, 3, 3))
-    return np.asarray(np.linalg.inv(moved @ plan.to_frame(index, plate)) @ np.linalg.inv(plan.from_units))
+    return np.asarray(np.linalg.inv(moved @ plan.to_frame(index, plate)) @ plan.to_units)
 
 
 def places(plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shift: np.ndarray, q: np.ndarray) -> np.ndarray:
@@ -247,6 +251,10 @@ def places(plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shift: n
     (n, m, 2). ``shift`` (2,): of the view, in frame units."""
     back = np.linalg.inv(plan.to_frame(index, plate))
     rows = np.clip(q[:, 1] / plan.over, -0.5, 0.5)
+    depth = plate.plate.depth
+    if bend.deep_alone(plan, plate) and depth is not None and not depths.moves(depth):
+        p = bend.seen_at_once(plate, times, np.broadcast_to(q - shift, (len(times), *q.shape)), back)
+        return np.asarray(p @ back[:2, :2].T + back[:2, 2])
     if bend.bent(plan, plate):
 
         def near(t: float, moved: bend.Known | None) -> np.ndarray | float:

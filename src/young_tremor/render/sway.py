@@ -58,7 +58,9 @@ class Sway:
         return made if self.over is None else made * self.gain(t)[:, None]
 
     def whole(self, t: np.ndarray) -> np.ndarray:
-        """The same of the strands that act everywhere."""
+        """The same of the strands that act everywhere; not to be changed."""
+        if all(strand.region is None for strand in self.shake.strands):
+            return _sampled(self, np.ascontiguousarray(t, np.float64))
         made = sample.whole(self.shake, self.clock(t), self.pivot, self.hits)
         return made if self.over is None else made * self.gain(t)[:, None]
 
@@ -126,23 +128,23 @@ def summed(shot: Shot, sways: tuple[Sway, ...], t: np.ndarray) -> np.ndarray:
     """The six channels of several shakes together at times ``t`` (n,): (n, 6)."""
     total = np.zeros((len(t), 6))
     for each in sways:
-        total += each.share * _sampled(each, shot, np.ascontiguousarray(t, np.float64))
+        total += each.share * _sampled(each, np.ascontiguousarray(t, np.float64))
     return total
 
 
-def _sampled(sway: Sway, shot: Shot, t: np.ndarray) -> np.ndarray:
+def _sampled(sway: Sway, t: np.ndarray) -> np.ndarray:
     """A shake at times (n,): (n, 6), not to be changed. The plates of a frame ask for the same one at the same times,
     one after the other."""
-    kept: deque[tuple[Sway, Shot, bytes, np.ndarray]] | None = getattr(_asked, "kept", None)
+    kept: deque[tuple[Sway, bytes, np.ndarray]] | None = getattr(_asked, "kept", None)
     if kept is None:
         kept = _asked.kept = deque(maxlen=ASKED)
     key = t.tobytes()
-    for old, of, times_, made in kept:
+    for old, times_, made in kept:
         same = old.shake is sway.shake and old.pivot is sway.pivot and old.over is sway.over
-        if same and of is shot and times_ == key:
+        if same and old.hits is sway.hits and times_ == key:
             return made
     made = sway.sample(t)
-    kept.appendleft((sway, shot, key, made))
+    kept.appendleft((sway, key, made))
     return made
 
 

@@ -319,7 +319,8 @@ class SoundRows(QObject):
         return next((row for row in shot.sound.rows if row.id == key), None), moved
 
     def _make(self, shot: Shot, info: SourceInfo) -> None:
-        """Make the waves that differ, in the background; again if they differ once more by then."""
+        """Make the waves that differ, in the background; again if they differ once more by then. What is dragged is
+        waited for: the last one counts."""
         long = self._paper.view.length
         wanted = [key for key in (*self.rows, peaks.MIX) if key != SWAY and (key != FOOTAGE or info.audio)]
         if not mixing.touched(shot) and info.audio:
@@ -330,7 +331,7 @@ class SoundRows(QObject):
             known, made = self._waves.get(key), self._key(shot, key)
             if (key in (FOOTAGE, peaks.MIX) or key in names) and (known is None or known[0] != made):
                 todo.append((key, made))
-        if not todo or self._runner.busy("waves"):
+        if not todo or self._runner.busy("waves") or self._paper.session.in_gesture:
             return
         path = shot.footage.media.path
 
@@ -361,12 +362,13 @@ class SoundRows(QObject):
                 self._make(now, self._paper.info)
 
         def failed(words: str) -> None:
+            self._runner.told.emit(words)
             for key, made in todo:  # it is not tried again until it differs
                 self._waves[key] = made, np.zeros(0, np.float32)
 
         self._runner.run(
             "waves", work, land, still=lambda: self._paper.shot is not None and self._paper.shot.id == shot.id,
-            failed=failed, ended=ended,
+            failed=failed, ended=ended, quiet=True,
         )  # fmt: skip
 
     def show_waves(self) -> None:
