@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 from msgspec.structs import replace
 
@@ -84,11 +84,15 @@ def placed(project: Project, know: Know = known) -> tuple[Placed, ...]:
     """The shots one after the other, each of as many whole frames of the reel as it is delivered in."""
     rate, at, out = rate_of(project, know), 0, []
     for shot in project.shots:
-        seconds = Fraction(seconds_of(shot, know(shot.footage.media))).limit_denominator(10**6)
-        frames = max(1, math.floor(seconds * rate + Fraction(1, 1000)))
+        frames = _frames(seconds_of(shot, know(shot.footage.media)), rate)
         out.append(Placed(shot, at, frames, rate))
         at += frames
     return tuple(out)
+
+
+@lru_cache(maxsize=4096)
+def _frames(seconds: float, rate: Fraction) -> int:
+    return max(1, math.floor(Fraction(seconds).limit_denominator(10**6) * rate + Fraction(1, 1000)))
 
 
 def under_spans(project: Project, each: Placed) -> Shot:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -22,6 +22,7 @@ TOPS = {
     "spans": RULER, "shots": RULER + SPANS, "level": RULER + SPANS + SHOTS, "sound": RULER + SPANS + SHOTS + LEVEL,
     "camera": RULER + SPANS + SHOTS + LEVEL + SOUND,
 }  # fmt: skip
+KEPT = 8  # widths in which a wave is kept
 COARSE, SPECK = 20, 6  # moments of a camera that is drawn small, and very small
 SPAN_INK = "#8a6a10"
 
@@ -52,6 +53,16 @@ class Wave:
 
     made: object
     peaks: np.ndarray
+    whole: dict[int, QPolygonF] = field(default_factory=dict)  # all of it, by how many columns it is drawn in
+
+    def shape(self, seconds: float, count: int) -> QPolygonF:
+        """All of it in so many columns: from 0 to 1 in time, and in pixels about the middle of its row."""
+        found = self.whole.get(count)
+        if found is None:
+            if len(self.whole) >= KEPT:
+                self.whole.clear()
+            found = self.whole[count] = _about(0.0, 1.0, peaks.columns(self.peaks, 0.0, seconds, count))
+        return found
 
 
 @dataclass(frozen=True)
@@ -198,25 +209,30 @@ def curves(painter: QPainter, view: TimeView, width: int, height: int, look: Loo
     scale = _scale(look)
     tall = height - TOPS["camera"]
     middle, half = TOPS["camera"] + tall / 2, tall / 2 - 8
+    ink, pens = QPen(theme.paper.colour("ink"), 1.4), []
+    for role in ("roll", "y", "x"):
+        pens.append(QPen(theme.paper.colour(role), 1.2))
+        pens[-1].setCosmetic(True)
     for place in look.places:
         x0, x1 = view.x(place.at, width), view.x(place.end, width)
         if x1 < 0 or x0 > width or x1 - x0 < 1:
             continue
         intensity = place.shot.shake.intensity
-        count = 2 if intensity.constant else min(max(round(x1 - x0), 2), 400)
-        t = np.linspace(0.0, place.end - place.at, count)
-        level = np.clip(intensity.at(t) if place.shot.shake.strands else np.zeros(count), 0, 2) / 2
-        xs = np.linspace(x0, x1, count)
-        _line(painter, xs, low + (high - low) * level, theme.paper.colour("ink"), 1.4)
+        if intensity.constant or not place.shot.shake.strands:
+            y = low + (high - low) * (min(max(intensity.value, 0.0), 2.0) / 2 if place.shot.shake.strands else 0.0)
+            painter.setPen(ink)
+            painter.drawLine(QPointF(x0, y), QPointF(x1, y))
+        else:
+            count = min(max(round(x1 - x0), 2), 400)
+            level = np.clip(intensity.at(np.linspace(0.0, place.end - place.at, count)), 0, 2) / 2
+            _line(painter, np.linspace(x0, x1, count), low + (high - low) * level, ink.color(), 1.4)
         trace = look.traces.get(place.shot.id)
         if trace is not None:
             painter.save()
             painter.translate(x0, middle)
             painter.scale(x1 - x0, -half / scale)
             lines = trace.lines[(x1 - x0 < 2 * COARSE) + (x1 - x0 < 2 * SPECK)]
-            for role, line in zip(("roll", "y", "x"), lines, strict=True):
-                pen = QPen(theme.paper.colour(role), 1.2)
-                pen.setCosmetic(True)
+            for pen, line in zip(pens, lines, strict=True):
                 painter.setPen(pen)
                 painter.drawPolyline(line)
             painter.restore()
@@ -233,7 +249,7 @@ def curves(painter: QPainter, view: TimeView, width: int, height: int, look: Loo
 
 def waves(painter: QPainter, view: TimeView, width: int, look: Look) -> None:
     """What is heard of the whole reel."""
-    middle, half = TOPS["sound"] + SOUND / 2, SOUND / 2 - 4
+    middle = TOPS["sound"] + SOUND / 2
     painter.setPen(Qt.PenStyle.NoPen)
     ink = theme.paper.colour("ink")
     ink.setAlphaF(0.82)
@@ -243,14 +259,25 @@ def waves(painter: QPainter, view: TimeView, width: int, look: Look) -> None:
         x0, x1 = view.x(place.at, width), view.x(place.end, width)
         if known is None or not len(known.peaks) or x1 < 0 or x0 > width or x1 - x0 < 2:
             continue
-        left, right = max(x0, 0.0), min(x1, float(width))
-        count = max(round(right - left), 2)
-        t0, t1 = view.t(left, width) - place.at, view.t(right, width) - place.at
-        tall = np.maximum(np.sqrt(peaks.columns(known.peaks, t0, t1, count)) * half, 0.35)
-        xs = np.linspace(left, right, count)
-        upper = [QPointF(x, y) for x, y in zip(xs.tolist(), (middle - tall).tolist(), strict=True)]
-        lower = [QPointF(x, y) for x, y in zip(xs[::-1].tolist(), (middle + tall)[::-1].tolist(), strict=True)]
-        painter.drawPolygon(QPolygonF(upper + lower))
+        painter.save()
+        if x0 >= 0 and x1 <= width:
+            painter.translate(x0, middle)
+            painter.scale(x1 - x0, 1.0)
+            painter.drawPolygon(known.shape(place.end - place.at, max(round(x1 - x0), 2)))
+        else:
+            left, right = max(x0, 0.0), min(x1, float(width))
+            t0, t1 = view.t(left, width) - place.at, view.t(right, width) - place.at
+            painter.translate(0.0, middle)
+            painter.drawPolygon(_about(left, right, peaks.columns(known.peaks, t0, t1, max(round(right - left), 2))))
+        painter.restore()
+
+
+def _about(left: float, right: float, loud: np.ndarray) -> QPolygonF:
+    """Peaks 0…1 (n,) from left to right, as tall above a middle as below it, in pixels."""
+    tall = np.maximum(np.sqrt(loud) * (SOUND / 2 - 4), 0.35)
+    xs = np.linspace(left, right, len(loud))
+    x, y = np.concatenate([xs, xs[::-1]]), np.concatenate([-tall, tall[::-1]])
+    return QPolygonF([QPointF(*at) for at in zip(x.tolist(), y.tolist(), strict=True)])
 
 
 def _scale(look: Look) -> float:
