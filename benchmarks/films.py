@@ -15,6 +15,9 @@ from young_tremor.engine import library
 from young_tremor.media.codecs import CODECS
 from young_tremor.motion import sample
 
+#: Prints the most memory that a process has had, in kilobytes; what it is told by getrusage begins with its parent's.
+PEAK = "print(next(line.split()[1] for line in open('/proc/self/status') if line.startswith('VmHWM')))"
+
 
 @contextmanager
 def between(source: Path, target: Path) -> Iterator[tuple[Iterator[Any], Any, Any]]:

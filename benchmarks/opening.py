@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import statistics
 import subprocess
 import sys
@@ -79,13 +80,20 @@ app.main(["demo"])
 
 
 def start() -> Iterator[Row]:
-    """A new process to its first picture."""
+    """A new process to its first picture, its modules compiled before, as where it is installed."""
     times = []
-    for _ in range(4):
-        begun = time.time()
-        done = subprocess.run([sys.executable, "-c", START], capture_output=True, text=True, check=True)
-        times.append(float(done.stdout) - begun)
-    yield "start to the first picture, median (disk warm)", "≤ 1.8 s", f"{statistics.median(times[1:]):.2f} s"
+    with tempfile.TemporaryDirectory() as folder:
+        kept = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
+        kept["PYTHONPYCACHEPREFIX"] = folder
+        for _ in range(5):
+            begun = time.time()
+            done = subprocess.run([sys.executable, "-c", START], capture_output=True, text=True, check=True, env=kept)
+            times.append(float(done.stdout) - begun)
+    yield (
+        "start to the first picture of the demo as it ships, median (disk warm)",
+        "≤ 1.8 s",
+        f"{statistics.median(times[1:]):.2f} s",
+    )
 
 
 if __name__ == "__main__":

@@ -19,6 +19,7 @@ import cv2
 import numpy as np
 from msgspec.structs import replace
 
+from films import PEAK
 from frames import HD, Row, median, shot
 from young_tremor.base.frames import YUV420, Frame, SyntheticSource, textured
 from young_tremor.base.pixels import named
@@ -130,11 +131,11 @@ def playing() -> Iterator[Row]:
     yield words, "≥ 24 frames/s", f"{rate:.0f} frames/s"
     with tempfile.TemporaryDirectory() as folder:
         code = (
-            "import resource; from pathlib import Path; from plates import four; "
+            "from pathlib import Path; from plates import four; "
             "from young_tremor.engine import actions; "
             "from msgspec.structs import replace; "
-            f"actions.render((replace(four(), end=1.0),), Path({str(Path(folder) / 'out.mp4')!r}), lambda d, t: None); "
-            "print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)"
+            f"path = Path({str(Path(folder) / 'out.mp4')!r}); "
+            f"actions.render((replace(four(), end=1.0),), path, lambda d, t: None); {PEAK}"
         )
         here = os.path.dirname(os.path.abspath(__file__))
         done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True, cwd=here)

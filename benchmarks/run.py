@@ -26,7 +26,7 @@ from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtWidgets import QApplication
 
 from delivery import delivery
-from films import scripted, transcode
+from films import PEAK, scripted, transcode
 from frames import frames, solver
 from measuring import large_clip, measure
 from opening import opening, start
@@ -142,9 +142,8 @@ def memory() -> Iterator[Row]:
     """Peak memory of a whole rendering process."""
     with tempfile.TemporaryDirectory() as folder:
         code = (
-            "import resource, sys; from young_tremor.cli.main import main; "
-            f"main(['shake', {str(CLIP)!r}, '-o', {str(Path(folder) / 'out.mp4')!r}]); "
-            "print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)"
+            "from young_tremor.cli.main import main; "
+            f"main(['shake', {str(CLIP)!r}, '-o', {str(Path(folder) / 'out.mp4')!r}]); {PEAK}"
         )
         said = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout
         kilobytes = int(said.splitlines()[-1])

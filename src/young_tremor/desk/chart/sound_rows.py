@@ -337,7 +337,8 @@ class SoundRows(QObject):
 
         def work(report: Report) -> dict[str, tuple[object, np.ndarray, np.ndarray]]:
             out = {}
-            for key, made in todo:
+            for number, (key, made) in enumerate(todo):
+                report(number, len(todo))
                 if key == FOOTAGE:
                     found = peaks.of_footage(path, report)[round(shot.start * peaks.RATE) :]
                     out[key] = made, found[: round(long * peaks.RATE)], np.zeros(0)
