@@ -10,13 +10,22 @@ from typing import Any
 import av
 import cv2
 import numpy as np
+from msgspec.structs import replace
 
 from young_tremor.engine import library
 from young_tremor.media.codecs import CODECS
+from young_tremor.model.project import Project
 from young_tremor.motion import sample
 
 #: Prints the most memory that a process has had, in kilobytes; what it is told by getrusage begins with its parent's.
 PEAK = "print(next(line.split()[1] for line in open('/proc/self/status') if line.startswith('VmHWM')))"
+
+
+def footage_alone() -> Project:
+    """The demo without what lies over its footage, and without its depth."""
+    project = library.demo_project()
+    shots = (replace(shot, plates=(replace(shot.plates[0], depth=None),)) for shot in project.shots)
+    return replace(project, shots=tuple(shots))
 
 
 @contextmanager

@@ -26,7 +26,7 @@ from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtWidgets import QApplication
 
 from delivery import delivery
-from films import PEAK, scripted, transcode
+from films import PEAK, footage_alone, scripted, transcode
 from frames import frames, solver
 from measuring import large_clip, measure
 from opening import opening, start
@@ -134,13 +134,6 @@ def memory() -> Iterator[Row]:
         said = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout
         kilobytes = int(said.splitlines()[-1])
     yield "peak memory while rendering 1080p", "≤ 600 MB", f"{kilobytes / 1024:.0f} MB"
-
-
-def footage_alone() -> Project:
-    """The demo without what lies over its footage, and without its depth."""
-    project = library.demo_project()
-    shots = (replace(shot, plates=(replace(shot.plates[0], depth=None),)) for shot in project.shots)
-    return replace(project, shots=tuple(shots))
 
 
 @contextmanager
