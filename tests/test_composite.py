@@ -22,7 +22,7 @@ from young_tremor.model.depth import Depth, Raised, Ramp
 from young_tremor.model.project import Media, Placement, Plate, Shot, Shutter, Size
 from young_tremor.model.shake import Plotted, Region, Shake, Shimmer
 from young_tremor.model.title import Title
-from young_tremor.render import bend
+from young_tremor.render import bend, shutter
 from young_tremor.render.frame import render, render_frame
 from young_tremor.render.plan import Quality
 from young_tremor.render.resolve import resolve
@@ -318,6 +318,9 @@ def test_what_depth_moves_is_known_at_many_moments_at_once_and_in_the_largest_pi
     assert np.abs(at_once - np.stack(one_by_one).reshape(7, 45, 2)).max() < 2e-4  # of a frame's height
     same = bend.at_once(plate, times, flat_, np.stack(near).reshape(7, 45))
     assert np.abs(same - np.stack(one_by_one).reshape(7, 45, 2)).max() < 1e-7
+    still = resolve(made, source.info, shaken=False)
+    same = shutter.places(still, still.base, 2, times, np.zeros(2), flat_[0])
+    assert np.ptp(same, axis=0).max() < 1e-9  # the still original stays, whatever its depth
     large = resolve(replace(made, size=Size(7680, 4320)), source.info)
     assert np.isfinite(bend.grid(large, large.base, 2, 0.1, np.zeros(2))).all()
 

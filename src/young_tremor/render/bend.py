@@ -170,7 +170,7 @@ def sources(
 
 def deep_alone(plan: Plan, plate: PlatePlan) -> bool:
     """Whether nothing but depth bends a plate, so that :func:`at_once` knows where it looks."""
-    return plate.deep and not parts(plate) and not plan.shot.frame.readout
+    return plan.shaken and plate.deep and not parts(plate) and not plan.shot.frame.readout
 
 
 def at_once(plate: PlatePlan, times: np.ndarray, q: np.ndarray, nearness: np.ndarray | float) -> np.ndarray:

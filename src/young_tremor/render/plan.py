@@ -157,7 +157,7 @@ class PlatePlan:
     def channels(self, t: np.ndarray) -> np.ndarray:
         """The six channels that move the plate at times ``t`` (n,): (n, 6)."""
         if self.part is None or not len(t):
-            return summed(self.shot, self.sways, t)
+            return summed(self.sways, t)
         return self._between(np.asarray(t, np.float64))
 
     def _between(self, t: np.ndarray) -> np.ndarray:
@@ -176,7 +176,7 @@ class PlatePlan:
         found = self._blocks.get(number)
         if found is None:
             times = (np.arange(BLOCK) + number * BLOCK) / GRID
-            found = self._blocks[number] = summed(self.shot, self.sways, times)
+            found = self._blocks[number] = summed(self.sways, times)
             for old in list(self._blocks)[:-BLOCKS]:
                 self._blocks.pop(old, None)
         return found

@@ -121,10 +121,10 @@ def _different(shake: Shake, differ: float, number: int) -> tuple[Shake, ...]:
 
 def channels(shot: Shot, plate: Plate, t: np.ndarray) -> np.ndarray:
     """The six channels that move a plate of a shot at times ``t`` (n,): (n, 6), share and its own shake included."""
-    return summed(shot, sways(shot, plate), t)
+    return summed(sways(shot, plate), t)
 
 
-def summed(shot: Shot, sways: tuple[Sway, ...], t: np.ndarray) -> np.ndarray:
+def summed(sways: tuple[Sway, ...], t: np.ndarray) -> np.ndarray:
     """The six channels of several shakes together at times ``t`` (n,): (n, 6)."""
     total = np.zeros((len(t), 6))
     for each in sways:
@@ -154,7 +154,7 @@ def travel(shot: Shot, plate: Plate) -> float:
     ends = [hit.t for hit in shot.hits] or [0.0]
     long = max((shot.end or 0.0) - shot.start, max(ends) + 2.0, 10.0)
     looks = np.concatenate([np.linspace(0.0, long, LOOKS), *(np.linspace(h, h + 0.4, 40) for h in ends[:200])])
-    moved = summed(shot, tuple(each for each in sways(shot, plate) if each.common), looks)
+    moved = summed(tuple(each for each in sways(shot, plate) if each.common), looks)
     return float((np.hypot(moved[:, 0], moved[:, 1]) + np.abs(moved[:, 3])).max()) / 100
 
 

@@ -53,15 +53,15 @@ class Wave:
 
     made: object
     peaks: np.ndarray
-    whole: dict[int, QPolygonF] = field(default_factory=dict)  # all of it, by how many columns it is drawn in
+    whole: dict[tuple[float, int], QPolygonF] = field(default_factory=dict)  # all of it, as it was drawn
 
     def shape(self, seconds: float, count: int) -> QPolygonF:
         """All of it in so many columns: from 0 to 1 in time, and in pixels about the middle of its row."""
-        found = self.whole.get(count)
+        found = self.whole.get((seconds, count))
         if found is None:
             if len(self.whole) >= KEPT:
                 self.whole.clear()
-            found = self.whole[count] = _about(0.0, 1.0, peaks.columns(self.peaks, 0.0, seconds, count))
+            found = self.whole[seconds, count] = _about(0.0, 1.0, peaks.columns(self.peaks, 0.0, seconds, count))
         return found
 
 
