@@ -137,7 +137,7 @@ def test_a_day(qtbot: QtBot, tmp_path: Path) -> None:
     # gathered, and opened elsewhere, where the footage is gone
     home = tmp_path / "elsewhere"
     home.mkdir()
-    moved = relink.gather(done, home, "scene", lambda done, total: None)
+    moved = relink.gather(done, home, "scene", lambda done, total: None).path
     media.rename(tmp_path / "gone")
     there = api.open(moved)
     assert not relink.missing(there)

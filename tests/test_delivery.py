@@ -182,7 +182,10 @@ def moving(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return project_of(folder / "press.tremor", shot)
 
 
-def test_parts_rendered_by_several_workers_are_the_bytes_of_one_run(moving: Path, tmp_path: Path, capsys) -> None:  # type: ignore[no-untyped-def]
+@pytest.mark.parametrize(("workers", "threads"), [(2, 1), (1, 4)])
+def test_parts_rendered_by_several_workers_are_the_bytes_of_one_run(
+    moving: Path, tmp_path: Path, capsys, workers: int, threads: int
+) -> None:  # type: ignore[no-untyped-def]
     from distributed import Client, LocalCluster
 
     whole, shared = tmp_path / "whole", tmp_path / "shared"
@@ -196,7 +199,7 @@ def test_parts_rendered_by_several_workers_are_the_bytes_of_one_run(moving: Path
         for a in (13, 1, 9, 5)
     ]
     with (
-        LocalCluster(n_workers=2, threads_per_worker=1, processes=True, dashboard_address=None) as cluster,
+        LocalCluster(n_workers=workers, threads_per_worker=threads, processes=True, dashboard_address=None) as cluster,
         Client(cluster) as client,
     ):
         assert client.gather(client.map(_work, calls)) == [0, 0, 0, 0]
@@ -322,7 +325,7 @@ def test_a_gathered_project_takes_its_sounds_along_and_finds_them_again(tmp_path
     span = Span("s", "Quake", 0.0, 1.0, sounds=(Layer(id="m", path=str(tmp_path / "gone.wav")),))
     project = Project((replace(still(footage), sound=Mix(rows=rows)),), spans=(span,))
     assert [(each.path, each.shots) for each in relink.missing(project)] == [(str(tmp_path / "gone.wav"), ("Quake",))]
-    made = relink.gather(project, tmp_path / "away", "scene", quiet)
+    made = relink.gather(project, tmp_path / "away", "scene", quiet).path
     sound.unlink()
     again = store.load(made)
     paths = {row.path for row in again.shots[0].sound.rows if not isinstance(row, Rumble)}

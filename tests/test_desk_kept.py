@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -88,8 +87,9 @@ def test_unsaved_work_is_kept_offered_and_forgotten_once_saved(tmp_path: Path, f
     assert keeper._job is not None
     assert keeper._job.wait(20)
     assert keeper.path is not None
-    kept = keeper.path.rename(keeper.path.with_name(keeper.path.name.replace(f" {os.getpid()}.", " 999999999.")))
-    keeper.path = kept
+    kept = keeper.path
+    assert recovery.left_behind() == []  # its window is at work
+    keeper.release()
     (found,) = recovery.left_behind()
     assert recovery.read(found).shots == session.project.shots
     path = tmp_path / "night.tremor"

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import threading
 from collections.abc import Iterator
 from pathlib import Path
@@ -236,12 +235,14 @@ def test_broken_settings_are_set_aside_and_a_project_open_elsewhere_is_said(tmp_
     mine = presence.Presence()
     assert not mine.hold(project)
     (mark,) = (places.state() / "open").glob("*/*")
-    assert mark.name == str(os.getpid())
-    mark.with_name(str(os.getppid())).touch()  # a window that is no more, or no window of ours
+    mark.with_name("gone").touch()  # of a window that was killed
     other = presence.Presence()
-    assert other.hold(project) == presence.runs(str(os.getppid()))
+    assert other.hold(project)
     mine.leave()
     assert not mark.exists()
+    assert not mine.hold(tmp_path / "another.tremor")
+    other.leave()
+    assert not mine.hold(project)
 
 
 def test_from_the_empty_desk_to_a_rendered_clip_by_keyboard(

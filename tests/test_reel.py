@@ -177,7 +177,7 @@ def test_lost_footage_is_found_by_its_contents_and_a_project_is_gathered(tmp_pat
     assert relink.words_of(found, lost).startswith("2 found, the very same; 1 found by the name alone")
     again = relink.relinked(found)(project)
     assert not relink.missing(again)
-    target = relink.gather(again, tmp_path / "gathered", "scene", lambda done, total: None)
+    target = relink.gather(again, tmp_path / "gathered", "scene", lambda done, total: None).path
     shutil.rmtree(tmp_path / "there")
     opened = store.load(target)
     assert not relink.missing(opened)

@@ -216,14 +216,24 @@ def test_what_was_under_way_when_its_writer_went_is_swept(tmp_path: Path) -> Non
     part = files.Part(out)
     part.write(b"half")
     os.utime(part.path, (time.time() - 60,) * 2)
-    assert files.sweep(tmp_path) == 0  # somebody holds it
+    assert files.sweep_all() == 0  # somebody holds it
     os.close(part._number)
     assert files.sweep_all() == 1
     assert list(tmp_path.iterdir()) == []
-    mine = tmp_path / ".notes.part"
-    mine.write_text("not ours")
-    os.utime(mine, (time.time() - 60,) * 2)
-    assert files.sweep(tmp_path) == 0
+    # only the very file that was noted goes: not another of that name, nor one that a forged note names
+    replaced = files.Part(out)
+    os.close(replaced._number)
+    replaced.path.rename(tmp_path / "moved")
+    replaced.path.write_text("somebody else's")
+    plain = tmp_path / "diary.txt"
+    plain.write_text("dear diary")
+    facts = plain.stat()
+    (log.path().parent / "under-way" / "forged").write_text(f"{facts.st_dev}\n{facts.st_ino}\n{plain}")
+    (log.path().parent / "under-way" / "older").write_text(str(plain))
+    for path in (replaced.path, plain):
+        os.utime(path, (time.time() - 60,) * 2)
+    assert files.sweep_all() == 0
+    assert {path.name for path in tmp_path.iterdir()} == {replaced.path.name, "moved", "diary.txt"}
 
 
 @pytest.mark.parametrize(("number", "code"), [(signal.SIGTERM, 143), (signal.SIGHUP, 129), (signal.SIGINT, 130)])
@@ -306,13 +316,14 @@ def test_a_redo_in_a_drag_keeps_the_drag_and_unsaved_work_is_kept_when_ended(tmp
     assert session.project.shots[0].name == "Dragged"
     assert session.undo() == "Drag"
     session.redo()
-    kept = recovery.Keeper(session).keep_now()
+    keeper = recovery.Keeper(session)
+    kept = keeper.keep_now()
     assert kept is not None
     assert store.load(kept).shots[0].name == "Dragged"
-    assert recovery.left_behind() == []  # this process is still at work
-    gone = kept.rename(kept.with_name(kept.name.replace(f" {os.getpid()}.", " 999999999.")))
+    assert recovery.left_behind() == []  # this window is still at work
+    keeper.release()
     (found,) = recovery.left_behind()
-    assert (found.path, found.name) == (gone, "untitled")
+    assert (found.path, found.name) == (kept, "untitled")
     session.recover(recovery.read(found))
     assert session.dirty
 

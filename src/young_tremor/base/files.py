@@ -15,10 +15,12 @@ from contextlib import contextmanager, suppress
 from pathlib import Path
 
 from young_tremor.base import places
-from young_tremor.base.errors import ExistingFile, RequestError, WriteProtected, from_os
+from young_tremor.base.errors import ExistingFile, RequestError, WorkError, WriteProtected, from_os
 
 _PART = re.compile(r"\..+\.[0-9a-f]{8}\.part(\.\w+)?")
-FRESH = 5.0  # seconds in which a file under way may not yet be locked
+FRESH = 5.0  # seconds in which a part may not yet be locked
+PATIENCE = 20.0  # seconds to wait for a folder that another window holds
+MOST_NOTE = 8192  # bytes
 
 
 def read_regular(path: Path, most: int, what: str) -> bytes:
@@ -73,55 +75,66 @@ def check_free(path: Path, *, overwrite: bool) -> None:
         raise from_os(PermissionError(errno.EACCES, "not writable"), path, "write")
 
 
+def is_part(name: str) -> bool:
+    """Whether a file name is that of a :class:`Part`."""
+    return _PART.fullmatch(name) is not None
+
+
 def target_of(path: Path) -> Path:
     """The file that a name stands for: where a link leads, or the name itself."""
     return Path(os.path.realpath(path)) if path.is_symlink() else path
 
 
-_under_way: set[Part] = set()
-
-
-def abandon_all() -> None:
-    """Leave nothing of what is under way: for the end of a process that was interrupted anywhere. Never raises."""
-    for part in list(_under_way):
-        part.abandon()
-
-
 class Part:
-    """A file under way: it stands beside its place, locked by whoever writes it, and gets its name when it is whole.
+    """An unfinished file. It stands beside its target, locked by its writer, and takes the target's name when finished.
 
-    A lock that nobody holds tells the next start that the writer is gone (:func:`sweep`).
+    Use it as a context manager: it is discarded when the block ends before :meth:`finish` was called, and it belongs to
+    the call that made it. A copy of it in a forked process never touches the file. A lock that nobody holds tells the
+    next start that the writer is gone (:func:`sweep_all`).
     """
 
     def __init__(self, path: Path) -> None:
         self.target = target_of(path)
-        self._asked = path
+        self._requested = path
         stem, suffix = self.target.stem, self.target.suffix
         stem = stem.encode()[:180].decode(errors="ignore")
         self.path = self.target.with_name(f".{stem}.{secrets.token_hex(4)}.part{suffix}")
         self._note: Path | None = None
-        self._number = -1
-        _under_way.add(self)
+        self._process = os.getpid()
         try:
             self._number = os.open(self.path, os.O_RDWR | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, 0o666)
         except OSError as error:
-            _under_way.discard(self)
             raise from_os(error, path, "write") from error
         with suppress(OSError):
             fcntl.flock(self._number, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        self._note = _noted(self.path)
+        self._note = _write_note(self.path, os.fstat(self._number))
+
+    def __enter__(self) -> Part:
+        return self
+
+    def __exit__(self, *error: object) -> None:
+        if self._number >= 0:
+            self.abandon()
 
     def write(self, data: bytes) -> None:
-        """Write all there is to be written."""
+        """Write all of ``data``; OSError as the system raises it."""
         view = memoryview(data)
         while view:
             view = view[os.write(self._number, view) :]
 
+    def sync(self) -> None:
+        """Bring what was written to the disk; TremorError, and the part is discarded, where that fails."""
+        try:
+            os.fsync(self._number)
+        except OSError as error:
+            self.abandon()
+            raise from_os(error, self._requested, "write") from error
+
     def finish(self, *, overwrite: bool) -> None:
         """Bring it to the disk and give it its name; an older file's mode and owner are kept. TremorError, and nothing
         under the name, where that cannot be."""
+        self.sync()
         try:
-            os.fsync(self._number)
             try:
                 old = os.stat(self.target)
             except FileNotFoundError:
@@ -137,25 +150,25 @@ class Part:
             sync_folder(self.target.parent)
         except FileExistsError:
             self.abandon()
-            raise ExistingFile(f"{self._asked} exists already: choose another name, or say --overwrite.") from None
+            raise ExistingFile(f"{self._requested} exists already: choose another name, or say --overwrite.") from None
         except OSError as error:
             self.abandon()
-            raise from_os(error, self._asked, "write") from error
+            raise from_os(error, self._requested, "write") from error
         self._close()
 
     def abandon(self) -> None:
-        """Leave nothing behind. May be called at any time, more than once; never raises."""
-        with suppress(OSError):
-            self.path.unlink(missing_ok=True)
+        """Discard the unfinished file. Idempotent; never raises."""
+        if self._process == os.getpid():
+            with suppress(OSError):
+                self.path.unlink(missing_ok=True)
         self._close()
 
     def _close(self) -> None:
-        _under_way.discard(self)
         number, self._number = self._number, -1
         if number >= 0:
             with suppress(OSError):
                 os.close(number)
-        if self._note is not None:
+        if self._note is not None and self._process == os.getpid():
             with suppress(OSError):
                 self._note.unlink(missing_ok=True)
 
@@ -177,16 +190,72 @@ def _into_place(part: Path, target: Path) -> None:
 
 def write_whole(data: bytes, path: Path, *, overwrite: bool = True) -> None:
     """Write a file whole or not at all: beside it, to the disk, renamed. Goes through links, keeps mode and owner."""
-    part = Part(path)
+    with Part(path) as part:
+        try:
+            part.write(data)
+        except OSError as error:
+            raise from_os(error, path, "write") from error
+        part.finish(overwrite=overwrite)
+
+
+def copy_whole(source: Path, target: Path) -> None:
+    """Copy a regular file, whole or not at all, with its time of change; TremorError where that fails.
+
+    A target of the same size and time is a finished copy and stays as it is.
+    """
     try:
-        part.write(data)
+        number = os.open(source, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
     except OSError as error:
-        part.abandon()
-        raise from_os(error, path, "write") from error
-    except BaseException:
-        part.abandon()
-        raise
-    part.finish(overwrite=overwrite)
+        raise from_os(error, source, "read") from error
+    with os.fdopen(number, "rb") as file:
+        facts = os.fstat(number)
+        if not stat.S_ISREG(facts.st_mode):
+            raise RequestError(f"{source} is no regular file: choose a file.")
+        with suppress(OSError):
+            there = os.stat(target)
+            if (there.st_size, there.st_mtime_ns) == (facts.st_size, facts.st_mtime_ns):
+                return
+        with Part(target) as part:
+            try:
+                while data := file.read(1 << 22):
+                    part.write(data)
+                os.utime(part.path, ns=(facts.st_atime_ns, facts.st_mtime_ns))
+            except OSError as error:
+                raise from_os(error, target, "write") from error
+            part.finish(overwrite=True)
+
+
+@contextmanager
+def locked_folder(folder: Path) -> Iterator[None]:
+    """Hold a folder against every other writer of this application while names in it are checked and changed.
+
+    TremorError where another window holds it for longer than ``PATIENCE`` seconds. File systems without locks are
+    passed over.
+    """
+    try:
+        number = os.open(folder, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC)
+    except OSError:
+        yield  # a folder that may be written to but not read
+        return
+    try:
+        _lock_in_time(number, folder)
+        yield
+    finally:
+        os.close(number)
+
+
+def _lock_in_time(number: int, folder: Path) -> None:
+    deadline = time.monotonic() + PATIENCE
+    while True:
+        try:
+            fcntl.flock(number, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            return
+        except BlockingIOError:
+            if time.monotonic() > deadline:
+                raise WorkError(f"Another program holds the folder {folder}: try again in a moment.") from None
+            time.sleep(0.005)
+        except OSError:
+            return  # a file system without locks
 
 
 def sync_folder(folder: Path) -> None:
@@ -245,56 +314,75 @@ def _digest(name: str) -> str:
     return hashlib.blake2s(name.encode(errors="surrogatepass"), digest_size=5).hexdigest()
 
 
-def sweep(folder: Path) -> int:
-    """Remove files under way in a folder that nobody writes any more; how many."""
-    gone = 0
-    with suppress(OSError), os.scandir(folder) as entries:
-        for entry in entries:
-            if _PART.fullmatch(entry.name) and _left(Path(entry.path)):
-                gone += 1
-    return gone
-
-
 def sweep_all() -> int:
-    """The same for every file that was under way when its writer went; how many. Never raises."""
-    gone = 0
+    """Remove the parts whose writers are gone; how many. Never raises.
+
+    Only what a note of this person's own names is looked at, and only the very file that the note was written for: by
+    device, inode, owner and the form of its name.
+    """
+    removed = 0
     with suppress(OSError):
         for note in (places.state() / "under-way").iterdir():
-            with suppress(OSError, UnicodeError):
-                part = Path(note.read_text(encoding="utf-8"))
-                if not part.exists() or _left(part):
-                    gone += part.exists() is False
-                    note.unlink(missing_ok=True)
-    return gone
+            with suppress(OSError, ValueError):
+                removed += _sweep_note(note)
+    return removed
 
 
-def _left(part: Path) -> bool:
-    """Remove a file under way if nobody holds it; whether it is gone."""
+def _sweep_note(note: Path) -> bool:
+    """Remove the part that a note names, and the note, if nobody writes the part any more; whether a part went."""
+    facts = os.lstat(note)
+    if facts.st_uid != os.geteuid() or not stat.S_ISREG(facts.st_mode) or facts.st_size > MOST_NOTE:
+        return False
+    device, inode, path = note.read_text(encoding="utf-8").split("\n", 2)
+    folder = os.path.dirname(path)
     try:
-        number = os.open(part, os.O_RDWR | os.O_NOFOLLOW | os.O_NONBLOCK | os.O_CLOEXEC)
-    except OSError:
+        place = os.open(folder, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC)
+    except FileNotFoundError:
+        note.unlink(missing_ok=True)
         return False
     try:
-        found = os.fstat(number)
-        if not stat.S_ISREG(found.st_mode) or time.time() - found.st_mtime < FRESH:
-            return False
+        gone, removed = _remove_part(place, os.path.basename(path), (int(device), int(inode)))
+    finally:
+        os.close(place)
+    if gone:
+        note.unlink(missing_ok=True)
+    return removed
+
+
+def _remove_part(folder: int, name: str, identity: tuple[int, int]) -> tuple[bool, bool]:
+    """Whether a part is gone from an open folder, and whether this call removed it."""
+    if not _PART.fullmatch(name):
+        return True, False
+    try:
+        number = os.open(name, os.O_RDWR | os.O_NOFOLLOW | os.O_NONBLOCK | os.O_CLOEXEC, dir_fd=folder)
+    except FileNotFoundError:
+        return True, False
+    except OSError:
+        return False, False
+    try:
+        facts = os.fstat(number)
+        ours = stat.S_ISREG(facts.st_mode) and facts.st_uid == os.geteuid()
+        if not ours or (facts.st_dev, facts.st_ino) != identity:
+            return True, False  # another file took the name: the note is stale
+        if time.time() - facts.st_mtime < FRESH:
+            return False, False
         fcntl.flock(number, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        part.unlink(missing_ok=True)
-        return True
+        os.unlink(name, dir_fd=folder)
+        return True, True
     except OSError:
-        return False
+        return False, False
     finally:
         os.close(number)
 
 
-def _noted(part: Path) -> Path | None:
-    """A note of a file under way, where the next start finds it; None where none can be kept."""
+def _write_note(part: Path, facts: os.stat_result) -> Path | None:
+    """Note an unfinished file where the next start finds it; None where no note can be kept."""
     folder = places.state() / "under-way"
     if not places.made(folder):
         return None
     note = folder / secrets.token_hex(8)
     try:
-        note.write_text(str(part.absolute()), encoding="utf-8")
+        note.write_text(f"{facts.st_dev}\n{facts.st_ino}\n{part.absolute()}", encoding="utf-8")
     except (OSError, UnicodeError):
         return None
     return note

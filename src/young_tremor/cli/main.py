@@ -56,8 +56,6 @@ def main(args: Sequence[str] | None = None) -> int:
     except Exception as error:
         parts.say(log.unexpected(error))
         return 1
-    finally:
-        files.abandon_all()
     return result if isinstance(result, int) else 0
 
 

@@ -12,6 +12,7 @@ from typing import Any
 import msgspec
 from msgspec.structs import replace
 
+from young_tremor.base import typed_json
 from young_tremor.base.errors import BrokenDocument, ForeignDocument, NewerDocument, UnreadableValue
 from young_tremor.document.migrations import VERSION, migrate
 from young_tremor.document.once import shared_takes, takes_apart, takes_together
@@ -137,7 +138,7 @@ def _convert(data: bytes, name: str, format: str, kind: type) -> Any:
         raw = migrate(raw)
         if kind is ProjectFile:
             raw = takes_together(raw)
-        return msgspec.convert(raw, kind)
+        return typed_json.convert(raw, kind)
     except (msgspec.ValidationError, RecursionError, TypeError, ValueError, AttributeError, KeyError) as error:
         raise BrokenDocument(f"{name} is damaged ({_short(error)}): open an older copy.") from error
 

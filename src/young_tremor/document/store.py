@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import stat
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -43,31 +44,44 @@ def load(path: Path) -> Project:
 
 
 def save(project: Project, path: Path, *, known: OnDisk | None = None, force: bool = False) -> OnDisk:
-    """Write a project; in which state it is then.
+    """Write a project; in which state it is then. For any thread.
 
     What is written has been read again before. A link is written through, mode and owner are kept, and the file before
     is kept beside it. ``known``: the state in which it was read or written last: a file that is in another now is not
-    overwritten (ChangedOnDisk), nor is one that is write-protected (RequestError), unless ``force``; one of a later
-    version never is.
+    overwritten (ChangedOnDisk), nor is one that changed while this call was at work, nor one that is write-protected
+    (WriteProtected), unless ``force``; one of a later version never is. The check and the new name happen under one
+    lock of the folder, so that of two savings at the same moment one is refused.
     """
     target = files.target_of(path)
+    before = on_disk(target)
     data = codec.encode_project(project, path.resolve().parent)
-    if target.exists():
-        _may_replace(target, path, known, force)
-        _keep_backup(target)
-    elif known is not None and not force:
-        raise ChangedOnDisk(f"{path.name} was moved or deleted since it was opened: save it under a name again.")
-    files.write_whole(data, target)
-    found = on_disk(target)
-    assert found is not None
+    with files.Part(target) as part:
+        try:
+            part.write(data)
+        except OSError as error:
+            raise from_os(error, path, "write") from error
+        part.sync()
+        with files.locked_folder(target.parent):
+            present = on_disk(target)
+            if present is None and known is not None and not force:
+                raise ChangedOnDisk(
+                    f"{path.name} was moved or deleted since it was opened: save it under a name again."
+                )
+            if present is not None:
+                _check_replaceable(target, path, known or before, force)
+                _keep_backup(target)
+            part.finish(overwrite=True)
+            found = on_disk(target)
+    if found is None:
+        raise ChangedOnDisk(f"{path.name} was moved or deleted just after it was saved: save it again.")
     return found
 
 
-def _may_replace(target: Path, path: Path, known: OnDisk | None, force: bool) -> None:
+def _check_replaceable(target: Path, path: Path, known: OnDisk | None, force: bool) -> None:
     found = os.stat(target)
     if not stat.S_ISREG(found.st_mode):
         raise RequestError(f"{path} is no regular file: choose another name.")
-    if not force and known is not None and on_disk(target) != known:
+    if not force and on_disk(target) != known:
         raise ChangedOnDisk(f"{path.name} was changed by someone else since it was opened: save under another name.")
     if not force and not found.st_mode & 0o222:
         raise WriteProtected(f"{path.name} is write-protected: save under another name, or allow writing to it.")
@@ -82,12 +96,17 @@ def _may_replace(target: Path, path: Path, known: OnDisk | None, force: bool) ->
 def _keep_backup(target: Path) -> None:
     """Keep the file that is about to be replaced under its name with a tilde: another name for the same data."""
     backup = target.with_name(target.name + BACKUP)
-    part = target.with_name(f".{target.stem[:80]}.{os.urandom(4).hex()}.part{target.suffix}")
+    with suppress(OSError):
+        if os.path.samefile(target, backup):
+            return  # an earlier saving got this far: renaming one link over the other would do nothing
+    link = target.with_name(f".{target.stem[:80]}.{os.urandom(4).hex()}.part{target.suffix}")
     try:
-        os.link(target, part)
-        os.replace(part, backup)
+        os.link(target, link)
+        os.replace(link, backup)
     except OSError:
+        with suppress(OSError):
+            link.unlink(missing_ok=True)
         try:
-            files.write_whole(target.read_bytes(), backup)
-        except OSError as error:
-            raise from_os(error, backup, "save") from error
+            files.copy_whole(target, backup)
+        except TremorError as error:
+            raise RequestError(f"The copy {backup.name} of the file before could not be kept: {error}") from error

@@ -14,7 +14,7 @@ from typing import Literal
 
 import msgspec
 
-from young_tremor.base import files, places
+from young_tremor.base import files, places, typed_json
 from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.signal import Signal
 from young_tremor.engine import deliveries, footage, interchange, timelines
@@ -378,7 +378,7 @@ def _read(place: Path) -> list[_Kept]:
     if not place.exists():
         return []
     try:
-        return msgspec.json.decode(files.read_regular(place, MOST, "a list"), type=list[_Kept])
+        return typed_json.decode(files.read_regular(place, MOST, "a list"), list[_Kept])
     except (TremorError, msgspec.DecodeError):
         return []
 

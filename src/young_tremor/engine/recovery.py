@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import os
+import secrets
 import time
 from collections.abc import Callable
 from contextlib import suppress
@@ -11,15 +12,17 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from young_tremor.base import files, places
-from young_tremor.base.errors import MissingFile, TremorError
+from young_tremor.base.errors import MissingFile, RequestError, TremorError
+from young_tremor.base.held_file import HeldFile, is_held
+from young_tremor.base.signal import Signal
 from young_tremor.document import codec, store
 from young_tremor.engine import log
 from young_tremor.engine.jobs import Job
-from young_tremor.engine.presence import runs
 from young_tremor.engine.session import Session
 from young_tremor.model.project import Project
 
 EVERY = 60.0  # seconds of change after which a project is kept
+AGAIN = 10.0  # seconds after which a failed keeping is tried again
 VERSIONS = 10
 STAMP = "%Y-%m-%d %H%M%S"
 
@@ -39,41 +42,71 @@ def folder() -> Path:
 
 
 class Keeper:
-    """Keeps a session's unsaved work while it goes on. For the session's thread; it writes in one of its own."""
+    """Keeps a session's unsaved work while it goes on. For the session's thread; it writes in one of its own.
+
+    What is kept belongs to the process that holds the lock beside it (:func:`left_behind` offers the rest). A project
+    counts as kept only when it is on disk: after a failure ``failed`` is emitted once with a sentence, and it is tried
+    again every ``AGAIN`` seconds; ``kept_again`` is emitted when that succeeds.
+    """
 
     def __init__(self, session: Session, clock: Callable[[], float] = time.monotonic, every: float = EVERY) -> None:
         self._session, self._clock, self.every = session, clock, every
+        self.failed = Signal()  # (sentence)
+        self.kept_again = Signal()  # ()
         self._begun = time.strftime(STAMP)
-        self._since: float | None = None  # when the first change came that is not kept
-        self._written: Project | None = None
+        self._changed_at: float | None = None  # when the first change came that is not kept
+        self._written: Project | None = None  # what is on disk
+        self._writing: Project | None = None
         self._job: Job | None = None
+        self._failing = False
+        self._hold: HeldFile | None = None
         self.path: Path | None = None
 
     def look(self) -> None:
         """Keep what has changed for long enough; called every now and then."""
+        self._collect()
         session, now = self._session, self._clock()
         if not session.dirty:
-            self._since = None
+            self._changed_at = None
             self.drop()
             return
         if session.project is self._written:
-            self._since = None
+            self._changed_at = None
             return
-        self._since = now if self._since is None else self._since
-        if now - self._since >= self.every and (self._job is None or self._job.state != "running"):
+        self._changed_at = now if self._changed_at is None else self._changed_at
+        wait = min(self.every, AGAIN) if self._failing else self.every
+        if now - self._changed_at >= wait and self._job is None:
+            self._changed_at = now
             self.keep_soon()
 
     def keep_soon(self) -> None:
         """Begin to keep what there is now: before something risky."""
-        if not self._session.dirty:
+        self._collect()
+        if not self._session.dirty or self._job is not None:
             return
-        self._since, project, path = None, self._session.project, self._place()
+        project, path = self._session.project, self._place()
 
         def work(report: Callable[[int, int], None]) -> None:
             files.keep(codec.encode_project(project, path.parent), path)
 
-        self._written = project
+        self._writing = project
         self._job = Job("keep unsaved work", work).start()
+
+    def _collect(self) -> None:
+        """Learn how the last writing ended."""
+        job = self._job
+        if job is None or job.state == "running":
+            return
+        self._job = None
+        if job.state == "done":
+            self._written, self._changed_at = self._writing, None
+            if self._failing:
+                self._failing = False
+                self.kept_again.emit()
+        elif not self._failing:
+            self._failing = True
+            self.failed.emit(job.error)
+        self._writing = None
 
     def keep_now(self) -> Path | None:
         """The same at once, without a thread: the application is about to end. Never raises."""
@@ -93,31 +126,55 @@ class Keeper:
         if self.path is not None:
             with suppress(OSError):
                 self.path.unlink(missing_ok=True)
-        self.path = self._written = None
+        self.path = self._written = self._writing = None
+        self._failing = False
+        self.release()
+
+    def release(self) -> None:
+        """Let go of what is kept, so that any window may go on with it. Idempotent."""
+        if self._hold is not None:
+            self._hold.release()
+        self._hold = None
 
     def go_on(self, kept: Kept) -> None:
         """Work on what was kept, and keep it in the same place; TremorError if it cannot be read: then it stays."""
-        project = read(kept)
+        hold = HeldFile.hold(_lock_of(kept.path))
+        if hold is None and is_held(_lock_of(kept.path)):
+            raise RequestError(f"Another window goes on with “{kept.name}” already.")
+        try:
+            project = read(kept)
+        except TremorError:
+            if hold is not None:
+                hold.release()
+            raise
         self.drop()
-        self.path = kept.path
+        self.path, self._hold, self._written = kept.path, hold, project
         self._session.recover(project)
 
     def _place(self) -> Path:
         if self.path is None:
             name = self._session.path.stem if self._session.path else "untitled"
-            self.path = folder() / f"{name[:60]} {self._begun} {os.getpid()}.tremor"
+            short = name.encode()[:120].decode(errors="ignore")
+            self.path = folder() / f"{short} {self._begun} {secrets.token_hex(4)}.tremor"
+        if self._hold is None:
+            self._hold = HeldFile.hold(_lock_of(self.path))
         return self.path
 
 
+def _lock_of(path: Path) -> Path:
+    return path.with_name(f".{path.name}.lock")
+
+
 def left_behind() -> list[Kept]:
-    """What was kept by applications that run no longer, newest first."""
+    """What was kept by windows that are gone, newest first. A file whose name says nothing is offered by its stem."""
     out = []
     with suppress(OSError):
         for path in folder().glob("*.tremor"):
+            if path.name.startswith(".") or is_held(_lock_of(path)):
+                continue
             words = path.stem.rsplit(" ", 3)
-            if len(words) == 4 and words[3] != str(os.getpid()) and not runs(words[3]):
-                with suppress(OSError):
-                    out.append(Kept(path, words[0], path.stat().st_mtime))
+            with suppress(OSError):
+                out.append(Kept(path, words[0] if len(words) == 4 else path.stem, path.stat().st_mtime))
     return sorted(out, key=lambda kept: -kept.when)
 
 

@@ -4,17 +4,19 @@ from __future__ import annotations
 
 import hashlib
 import os
-import shutil
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 
 from msgspec.structs import replace
 
+from young_tremor.base import files
+from young_tremor.base.endings import PROJECT
 from young_tremor.base.errors import RequestError, TremorError, from_os
 from young_tremor.document import store
 from young_tremor.engine import footage
-from young_tremor.media import faces, sequence
+from young_tremor.media import audio, faces, sequence
 from young_tremor.model.edits import Edit
 from young_tremor.model.project import Media, Plate, Project, Shot
 from young_tremor.model.sound import Rumble, Sound
@@ -22,6 +24,7 @@ from young_tremor.model.sound import Rumble, Sound
 MEGABYTE = 1 << 20
 MOST_LOOKED = 200_000  # files of a folder in which lost ones are looked for
 FOLDER = "footage"  # of a gathered project
+UNFINISHED = ".gathering"  # ends the name of the file that stands there until all is gathered
 Report = Callable[[int, int], None]
 
 
@@ -111,8 +114,8 @@ def look(lost: tuple[Lost, ...], folder: Path, report: Report) -> tuple[Found, .
     names: dict[str, list[str]] = {}
     patterns: dict[str, list[str]] = {}
     looked = 0
-    for here, _, files in os.walk(folder):
-        for name in files:
+    for here, _, file_names in os.walk(folder):
+        for name in file_names:
             looked += 1
             if looked > MOST_LOOKED:
                 break
@@ -247,41 +250,91 @@ def replaced(shot: Shot, path: str) -> tuple[Edit, str]:
     return change, f"{new.name}: {'; '.join(said) if said else 'alike in size, rate and length'}."
 
 
-def gather(project: Project, folder: Path, name: str, report: Report, *, link: bool = False) -> Path:
-    """Copy a project with all its footage, sounds and fonts into a folder, or link to them, to open elsewhere; the
-    project's file. RequestError where the folder holds anything."""
-    target = folder / f"{name}.tremor"
-    if folder.exists() and any(folder.iterdir()):
-        raise RequestError(f"{folder} is not empty: choose a new folder.")
+@dataclass(frozen=True)
+class Gathered:
+    """A project gathered into a folder: its file, and the files it names that were left out because they are no
+    media."""
+
+    path: Path
+    left_out: tuple[str, ...] = ()
+
+    def words(self) -> str:
+        """What was left out, in a sentence; empty where nothing was."""
+        if not self.left_out:
+            return ""
+        names = ", ".join(os.path.basename(path) for path in self.left_out[:3])
+        more = ", …" if len(self.left_out) > 3 else ""
+        return f"Left out, because they cannot be read as media: {names}{more}."
+
+
+def gather(project: Project, folder: Path, name: str, report: Report, *, link: bool = False) -> Gathered:
+    """Copy a project with its footage, sounds and fonts into a folder, or link to them, to open elsewhere.
+
+    Only files that can be opened as media are copied, each whole or not at all. A gathering that was stopped goes on
+    when it is called again with the same folder and name. RequestError where the folder holds anything else.
+    """
+    target = folder / files.plain_name(name, PROJECT)
+    marker = folder / f".{target.stem}{UNFINISHED}"
     home = folder / FOLDER
+    _check_folder(folder, target, marker, home)
     try:
         home.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise from_os(error, folder, "write") from error
-    taken: dict[str, str] = {}
-    wanted = [
-        path
-        for shot in project.shots for plate in shot.plates
-        for path in (*(m.path for m in _files(plate)), *_fonts(plate))
-    ]  # fmt: skip
-    wanted += [path for shot in project.shots for path in _heard(shot.sound.rows)]
-    wanted += [path for span in project.spans for path in _heard(span.sounds)]
-    whole = len(dict.fromkeys(wanted))
-    for done, path in enumerate(dict.fromkeys(wanted)):
-        report(done, whole)
-        if _there(path):
-            taken[path] = _bring(path, home, set(taken.values()), link=link)
-    report(whole, whole)
+    files.write_whole(b"", marker)
+    checks = _checks_by_path(project)
+    places: dict[str, str] = {}
+    left_out: list[str] = []
+    for done, (path, check) in enumerate(checks.items()):
+        report(done, len(checks))
+        if not _there(path):
+            continue
+        try:
+            check(path)
+        except TremorError:
+            left_out.append(path)
+        else:
+            places[path] = _bring(path, home, set(places.values()), left_out, link=link)
+    report(len(checks), len(checks))
 
     def change(media: Media) -> Media:
         title = media.title
-        if title is not None and title.face in taken:
-            return replace(media, title=replace(title, face=taken[title.face]))
-        return replace(media, path=taken[media.path]) if media.path in taken else media
+        if title is not None and title.face in places:
+            return replace(media, title=replace(title, face=places[title.face]))
+        return replace(media, path=places[media.path]) if media.path in places else media
 
-    made = relinked(tuple(Found(old, new, True) for old, new in taken.items()))(_each_media(project, change))
-    store.save(made, target)
-    return target
+    moved = relinked(tuple(Found(old, new, True) for old, new in places.items()))(_each_media(project, change))
+    store.save(moved, target)
+    with suppress(OSError):
+        marker.unlink(missing_ok=True)
+    return Gathered(target, tuple(left_out))
+
+
+def _check_folder(folder: Path, target: Path, marker: Path, home: Path) -> None:
+    """RequestError unless a folder is free for a gathering, or holds the beginning of this very one."""
+    if home.is_symlink():
+        raise RequestError(f"{home} is a link: choose a new folder.")
+    try:
+        there = {entry.name for entry in folder.iterdir()} if folder.exists() else set()
+    except OSError as error:
+        raise from_os(error, folder, "read") from error
+    own = {marker.name, home.name, target.name, target.name + store.BACKUP}
+    foreign = {name for name in there if name not in own and not files.is_part(name)}
+    if foreign or (there and marker.name not in there):
+        raise RequestError(f"{folder} is not empty: choose a new folder.")
+
+
+def _checks_by_path(project: Project) -> dict[str, Callable[[str], object]]:
+    """The files that a project names, each with what opens such a file or raises TremorError."""
+    checks: dict[str, Callable[[str], object]] = {}
+    for shot in project.shots:
+        for plate in shot.plates:
+            checks |= {media.path: footage.facts for media in _files(plate)}
+            checks |= dict.fromkeys(_fonts(plate), faces.find)
+        checks |= dict.fromkeys(_heard(shot.sound.rows), audio.length)
+    for span in project.spans:
+        checks |= dict.fromkeys(_heard(span.sounds), audio.length)
+    return checks
 
 
 def _fonts(plate: Plate) -> Iterator[str]:
@@ -290,27 +343,44 @@ def _fonts(plate: Plate) -> Iterator[str]:
         yield title.face
 
 
-def _bring(path: str, home: Path, used: set[str], *, link: bool) -> str:
-    """Copy or link a file, or all numbered pictures, into a folder; what it is called there."""
-    number, base = 1, os.path.basename(path)
+def _bring(path: str, home: Path, used: set[str], left_out: list[str], *, link: bool) -> str:
+    """Copy or link a media file, or all numbered pictures that can be read, into a folder; the new path."""
+    number, base = 1, files.plain_name(os.path.basename(path), "")
     while True:
         place = home if number == 1 else home / str(number)
-        made = str(place / base)
-        if made not in used:
+        new_path = str(place / base)
+        if new_path not in used:
             break
         number += 1
-    sources = dict.fromkeys(sequence.find(path).files) if sequence.is_pattern(path) else {path: None}
+    sources = [path]
+    if sequence.is_pattern(path):
+        base = os.path.basename(path)
+        new_path, sources = str(place / base), _readable(dict.fromkeys(sequence.find(path).files), left_out)
     try:
         place.mkdir(exist_ok=True)
         for source in sources:
-            target = place / os.path.basename(source)
+            target = place / (base if source == path else os.path.basename(source))
             if link:
+                target.unlink(missing_ok=True)
                 target.symlink_to(os.path.realpath(source))
             else:
-                shutil.copyfile(source, target)
+                files.copy_whole(Path(source), target)
     except OSError as error:
-        raise from_os(error, made, "write") from error
-    return made
+        raise from_os(error, new_path, "write") from error
+    return new_path
+
+
+def _readable(paths: Iterable[str], left_out: list[str]) -> list[str]:
+    """Those of some pictures that can be opened; the others join ``left_out``."""
+    readable = []
+    for path in paths:
+        try:
+            footage.facts(path)
+        except TremorError:
+            left_out.append(path)
+        else:
+            readable.append(path)
+    return readable
 
 
 def _each_media(project: Project, change: Callable[[Media], Media]) -> Project:

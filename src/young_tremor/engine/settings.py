@@ -11,7 +11,7 @@ from typing import Any
 import msgspec
 from msgspec.structs import replace
 
-from young_tremor.base import files, places
+from young_tremor.base import files, places, typed_json
 from young_tremor.base.errors import TremorError
 from young_tremor.model.limits import Checked
 
@@ -66,7 +66,7 @@ def load() -> Settings:
 
 
 def _read(path: Path) -> Settings:
-    return msgspec.json.decode(files.read_regular(path, MOST, "settings"), type=Settings)
+    return typed_json.decode(files.read_regular(path, MOST, "settings"), Settings)
 
 
 def set_aside() -> str:

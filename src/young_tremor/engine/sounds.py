@@ -7,6 +7,7 @@ from functools import cache
 import msgspec
 from msgspec.structs import replace
 
+from young_tremor.base import typed_json
 from young_tremor.base.errors import RequestError, UnknownName, UnreadableValue
 from young_tremor.engine import library
 from young_tremor.model import mixes
@@ -41,7 +42,7 @@ class _File(msgspec.Struct, frozen=True):
 
 @cache
 def _file() -> _File:
-    return msgspec.json.decode((library.ASSETS / "sounds" / "sounds.json").read_bytes(), type=_File)
+    return typed_json.decode((library.ASSETS / "sounds" / "sounds.json").read_bytes(), _File)
 
 
 def shipped(kind: type | None = None) -> tuple[Kept, ...]:

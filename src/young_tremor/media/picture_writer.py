@@ -71,17 +71,13 @@ class PictureWriter:
         """Write a picture under its number. For any thread, each number once."""
         path = name_of(self.path, number)
         made = converted(frame, self._format, self._tags)
-        part = Part(path)
-        try:
+        with Part(path) as part:
             with writing(path):
                 if self._kind == "exr":
                     _exr(part.path, made)
                 else:
                     part.write(_packed(made, self._kind, path))
             part.finish(overwrite=self._overwrite or self._resume)
-        except BaseException:
-            part.abandon()
-            raise
 
 
 def _packed(frame: Frame, kind: str, path: Path) -> bytes:
@@ -119,8 +115,7 @@ def write_floats(path: Path, values: np.ndarray, *, overwrite: bool, small: bool
     """Numbers (rows, columns, 2) float32 as the red and green of an EXR of whole floats; blue is 0. ``small``: packed
     without loss, which takes several times as long."""
     check_free(path, overwrite=overwrite)
-    part = Part(path)
-    try:
+    with Part(path) as part:
         with (
             writing(path),
             av.open(f"file:{part.path.absolute()}", "w", format="image2", options={"update": "1"}) as file,
@@ -135,6 +130,3 @@ def write_floats(path: Path, values: np.ndarray, *, overwrite: bool, small: bool
             for packet in (*stream.encode(to_picture(frame)), *stream.encode(None)):
                 file.mux(packet)
         part.finish(overwrite=overwrite)
-    except BaseException:
-        part.abandon()
-        raise

@@ -21,14 +21,10 @@ def write(path: Path, blocks: Iterable[np.ndarray], *, first: int = 0, overwrite
     """Write stereo blocks (n, 2) of −1 … 1; ``first``: the sample of the day at which it begins. What is under way is
     not there under its name until it is whole."""
     check_free(path, overwrite=overwrite)
-    part = Part(path)
-    try:
+    with Part(path) as part:
         with writing(path):
             _write(part.path, blocks, first)
         part.finish(overwrite=overwrite)
-    except BaseException:
-        part.abandon()
-        raise
 
 
 def _write(path: Path, blocks: Iterable[np.ndarray], first: int) -> None:

@@ -115,8 +115,8 @@ class FootageDeeds:
             if left > 1.0:
                 hall.notice.say(tr("Gathering: {0} of {1} files, {2} left.", done, total, duration_text(left)))
 
-        def land(target: Path) -> None:
-            hall.notice.say(tr("Gathered in {0}.", target.parent))
+        def land(gathered: relink.Gathered) -> None:
+            hall.notice.say(f"{tr('Gathered in {0}.', gathered.path.parent)} {gathered.words()}".strip())
 
         hall.runner.run(
             "gather", lambda report: relink.gather(project, folder, name, report, link=link), land, progress=progress

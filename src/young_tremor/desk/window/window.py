@@ -118,6 +118,8 @@ class Window(Desk):
         self.popup.picked.connect(self.deeds.apply_preset)
         self.popup.tried.connect(self.deeds.try_preset)
         self.popup.keep.saved.connect(self.deeds.save_preset)
+        self.keeper.failed.connect(self._not_kept)
+        self.keeper.kept_again.connect(lambda: self.notice.say(tr("Unsaved work is kept again.")))
         self.sheet.begun.connect(self.keeper.keep_soon)
         self.measure.begun.connect(self.keeper.keep_soon)
         self.sheet.progressed.connect(lambda words: self.header.render_button.setText(words or tr("Render")))
@@ -245,6 +247,11 @@ class Window(Desk):
         self.presence.hold(self.session.path)
         self._show_state()
 
+    def _not_kept(self, reason: str) -> None:
+        self.notice.say(
+            tr("Unsaved work cannot be kept: {0} It is tried again; save the project (Ctrl+S) meanwhile.", reason)
+        )
+
     def _second(self) -> None:
         self._show_state()
         self.keeper.look()
@@ -364,6 +371,7 @@ class Window(Desk):
             QApplication.instance().removeEventFilter(each)  # type: ignore[union-attr]
         if not self._ending:  # what the system ends is kept for the next start
             self.keeper.drop()
+        self.keeper.release()
         self.presence.leave()
         self.sheet.stop()
         self._clock.stop()
