@@ -42,10 +42,14 @@ def clip(
     audio: bool = False,
     aspect: Fraction = Fraction(1),
     tags: tuple[int, int, int, int] = (1, 1, 1, 1),
+    timecode: str = "",
 ) -> Path:
-    """Encode a numbered clip. ``stamps`` are times in milliseconds (variable rate); ``offset`` shifts all times."""
+    """Encode a numbered clip. ``stamps`` are times in milliseconds (variable rate); ``offset`` shifts all times;
+    ``timecode`` is the first frame's."""
     with av.open(str(path), "w") as file:
         stream = file.add_stream(codec, rate=rate)
+        if timecode:
+            stream.metadata["timecode"] = timecode
         stream.width, stream.height = size
         stream.pix_fmt = pix_fmt
         if codec == "libx264":

@@ -148,7 +148,7 @@ def _cuts(folder: Path) -> list[tuple[str, bytes]]:
     shots = batch.make_reel((clip(folder / "one.mp4", frames=24, size=(64, 48)),), library.first())
     films = deliveries.planned(shots, form="h264", folder=folder, each=True, name="cut")
     for ending in ("otio", "edl"):
-        timelines.write(shots, films, folder / f"cut.{ending}", handles=0, name="cut", overwrite=True)
+        timelines.write(shots, films, folder / f"cut.{ending}", name="cut", overwrite=True)
     return [("", (folder / f"cut.{ending}").read_bytes()) for ending in ("otio", "edl")]
 
 

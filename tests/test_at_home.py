@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+import json
 import os
 import runpy
 import shutil
+import socket
 import subprocess
 import sys
 import threading
+import time
 import zipfile
 from collections.abc import Iterator
+from contextlib import ExitStack, suppress
 from pathlib import Path
 
 import cv2
@@ -84,8 +88,8 @@ def test_the_manual_page_and_the_licences_are_of_what_is_installed() -> None:
 
 
 def test_files_go_to_the_window_that_can_take_them() -> None:
-    def says(project: str | None, used: float, empty: bool = False) -> dict:
-        return {"project": project, "used": used, "empty": empty}
+    def says(project: str | None, used: float, empty: bool = False) -> neighbours.OpenWindow:
+        return neighbours.OpenWindow(project, empty, used)
 
     here = os.path.realpath("b.tremor")
     windows = [says("/a.tremor", 3), says(here, 1), says(None, 2, empty=True), says(None, 0, empty=True)]
@@ -115,8 +119,6 @@ def test_a_second_start_finds_the_first(qtbot: QtBot, tmp_path: Path, footage: P
         thread.join()
         return found[0]
 
-    import socket
-
     with socket.socket(socket.AF_UNIX) as gone:  # of a window that was killed
         gone.bind(str(stale))
     assert not start(str(tmp_path / "no such.mp4")), "the start itself says what is missing"
@@ -133,6 +135,94 @@ def test_a_second_start_finds_the_first(qtbot: QtBot, tmp_path: Path, footage: P
     assert len(desk.project.shots) == 2
     door.close()
     assert not start()
+    desk.close()
+
+
+class Listener:
+    """Something that listens where a window would, and answers each start with the same bytes, slowly if wished."""
+
+    def __init__(self, place: Path, answer: bytes, pause: float = 0.0) -> None:
+        self._line = socket.socket(socket.AF_UNIX)
+        self._line.bind(str(place))
+        self._line.listen()
+        self._answer, self._pause, self._ends = answer, pause, threading.Event()
+        self._thread = threading.Thread(target=self._serve)
+        self._thread.start()
+
+    def _serve(self) -> None:
+        while not self._ends.is_set():
+            line, _ = self._line.accept()
+            with line, suppress(OSError):
+                for at in range(len(self._answer)):
+                    line.sendall(self._answer[at : at + 1] if self._pause else self._answer)
+                    if not self._pause or self._ends.wait(self._pause):
+                        break
+
+    def close(self, place: Path) -> None:
+        self._ends.set()
+        with socket.socket(socket.AF_UNIX) as line, suppress(OSError):
+            line.connect(str(place))
+        self._thread.join()
+        self._line.close()
+
+
+ANSWERS = [
+    b"{}\n", b'{"project": null, "empty": true, "used": null}\n', b"[" * 100_000 + b"\n", b"null\n", b"\xff\n",
+    b'{"project": 5, "empty": true, "used": 1}\n', b'{"project": null, "empty": true, "used": 1e400}\n',
+]  # fmt: skip
+
+
+def test_a_start_does_not_hang_or_die_of_what_listens_or_lies_where_windows_do(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("XDG_RUNTIME_DIR", str(tmp_path))
+    monkeypatch.setattr(neighbours, "PATIENCE", 0.5)
+    folder = neighbours.folder()
+    assert folder is not None
+    folder.mkdir(parents=True, mode=0o700)
+    for number, answer in enumerate(ANSWERS):
+        listener = Listener(folder / str(number + 1), answer)
+        assert not neighbours.hand_over([])
+        listener.close(folder / str(number + 1))
+    listener = Listener(folder / "99", b'{"project": null, "empty": true, "used": 1}\n' * 9, pause=0.05)
+    begin = time.monotonic()
+    assert not neighbours.hand_over([])
+    assert time.monotonic() - begin < 5 * neighbours.PATIENCE
+    listener.close(folder / "99")
+    (folder / "7").write_text("no socket")
+    (folder / "8").symlink_to(folder / "99")
+    for number in range(3000):
+        (folder / f"junk {number}").touch()
+    assert not neighbours.hand_over([str(tmp_path)] * 5000)
+    assert not neighbours.hand_over([])
+    assert (folder / "7").exists()
+    folder.chmod(0o777)  # somebody else may put a socket there
+    assert neighbours.listen() is None
+    assert neighbours._listening() == []
+
+
+def test_a_window_answers_strangers_and_slow_starts_without_waiting(
+    qtbot: QtBot, tmp_path: Path, footage: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("XDG_RUNTIME_DIR", str(tmp_path))
+    desk = Desk(qtbot)
+    door = Door(desk.window)
+    place = door._line[1]  # type: ignore[index]
+    good = json.dumps({"do": "open", "files": [str(footage), 5, None, "a\0b", {}], "token": 7}).encode() + b"\n"
+    with ExitStack() as lines:
+        for words in (
+            b"{",
+            b"[" * 50_000 + b"\n",
+            b'{"do": "open", "files": 3}\n',
+            b'{"do": "open", "files": {}}\n',
+            good,
+        ):
+            line = lines.enter_context(socket.socket(socket.AF_UNIX))
+            line.connect(str(place))
+            line.sendall(words)
+        desk.until(lambda: len(desk.project.shots) == 1 and not desk.window.files.adding)
+        desk.until(lambda: not door._callers)  # also the one that never ended its sentence
+    door.close()
     desk.close()
 
 

@@ -67,6 +67,25 @@ def test_a_log_with_noise_and_bias_gives_the_turns(seed, unit, degrees, held, or
     assert np.abs(made - wanted).max() < 0.05
 
 
+@pytest.mark.parametrize(("held", "up", "right"), [("left", (1, 0), (0, -1)), ("right", (-1, 0), (0, 1))])
+def test_a_telephone_on_its_side_pans_when_it_turns_about_the_vertical(
+    held: str, up: tuple[int, int], right: tuple[int, int]
+) -> None:
+    """``up`` and ``right``: where the world's up and right lie along the telephone's own x and y.
+
+    On its left side the left edge is down, so that its x points up and its top (y) to the left.
+    """
+    t = np.arange(300) / 100
+    turn = np.radians(10) * np.cos(2 * t)  # about the vertical, to the left
+    lean = np.radians(3) * np.cos(5 * t)  # about the horizontal axis to the right, upwards
+    x, y = (turn * up[k] + lean * right[k] for k in range(2))
+    text = "time_s,gx,gy,gz\n" + "".join(f"{a:.3f},{b:.9f},{c:.9f},0\n" for a, b, c in zip(t, x, y, strict=True))
+    found = gyro.read(text, "phone.csv", rate_unit="rad")
+    at, made = gyro.turned(found, axes=gyro.HELD[held], fps=100.0, whole=True)
+    np.testing.assert_allclose(made[:, 0], 5 * np.sin(2 * at), atol=0.1)  # pan: the picture goes right
+    np.testing.assert_allclose(made[:, 1], 0.6 * np.sin(5 * at), atol=0.1)  # tilt: the picture goes down
+
+
 def test_still_ends_tell_the_bias_gaps_are_bridged_and_dates_are_times() -> None:
     t, truth, rates = hand(10.0, 200.0, 4)
     calm = np.clip(np.minimum(t, 10 - t) - 2, 0, 1)[:-1, None]

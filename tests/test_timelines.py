@@ -2,19 +2,26 @@
 
 from __future__ import annotations
 
+import json
+import re
 import sys
 from fractions import Fraction
 from pathlib import Path
+from urllib.parse import unquote, urlsplit
 
 import av
 import opentimelineio as otio
 import pytest
+from msgspec.structs import replace
 
-from clips import clip
+from clips import clip, number_of
 from test_cli import run
+from young_tremor.base import sandbox
 from young_tremor.base.errors import TremorError
+from young_tremor.document import store
 from young_tremor.engine import library, reel, takes, timelines
 from young_tremor.exchange import timeline
+from young_tremor.model.shake import Shake
 
 
 def external(
@@ -152,7 +159,89 @@ def test_a_cut_goes_in_is_shaken_delivered_with_handles_and_opens_again(
     assert not list((tmp_path / "more").glob("*")) if (tmp_path / "more").exists() else True
 
 
-def test_ten_thousand_clips_and_absent_libraries(tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+def frame_at(timecode: str, base: int) -> int:
+    """A frame's number by SMPTE ST 12-1, from its timecode: the sum of its parts, less what drop-frame leaves out."""
+    hours, minutes, seconds, frames = (int(part) for part in timecode.replace(";", ":").split(":"))
+    number = ((hours * 60 + minutes) * 60 + seconds) * base + frames
+    whole = hours * 60 + minutes
+    return number - base // 15 * (whole - whole // 10) if ";" in timecode else number
+
+
+def film_at(films: Path, timecode: str, base: int) -> tuple[list[int], int, str]:
+    """The pictures (their numbers) of the film that shows a timecode, and how many of them come before it."""
+    for path in sorted(films.iterdir()):
+        with av.open(str(path)) as film:
+            own = {**film.metadata, **film.streams.video[0].metadata}.get("timecode", "00:00:00:00")
+            before = frame_at(timecode, base) - frame_at(own, base)
+            if 0 <= before < film.streams.video[0].frames:
+                numbers = [number_of(picture.to_ndarray(format="gray")) for picture in film.decode(video=0)]
+                return numbers, before, own
+    raise AssertionError(f"no film shows {timecode}")
+
+
+@pytest.mark.parametrize(
+    ("begins", "rate", "drop"),
+    [("00:00:59:22", Fraction(30000, 1001), False), ("00:00:59;22", Fraction(30000, 1001), True),
+     ("10:00:00:00", Fraction(25), False)],
+)  # fmt: skip
+@pytest.mark.parametrize("ending", ["edl", "otio"])
+def test_a_written_cut_conforms_by_timecode_alone(
+    begins: str, rate: Fraction, drop: bool, ending: str, tmp_path: Path, capsys
+) -> None:  # type: ignore[no-untyped-def]
+    base, media = round(rate), clip(tmp_path / "Tür & Press.mov", frames=90, rate=rate, timecode=begins)
+    first = frame_at(begins, base)
+    source = cut([external(media, start, count, float(rate), first=first) for start, count in ((30, 20), (4, 12))])
+    for piece in source.find_clips():
+        piece.media_reference.available_range = otio.opentime.TimeRange(
+            otio.opentime.RationalTime(first, float(rate)), otio.opentime.RationalTime(90, float(rate))
+        )
+    project, _ = timelines.opened(written(source, tmp_path / "in.otio"), library.preset("walking"))
+    still = replace(project, shots=tuple(replace(shot, shake=Shake()) for shot in project.shots))
+    store.save(still, tmp_path / "scene.tremor")
+    code, _, err = run(
+        capsys, "deliver", tmp_path / "scene.tremor", "--each", "--handles", "8", "--form", "prores",
+        "--to", tmp_path / "films", "--timeline", tmp_path / f"out.{ending}",
+    )  # fmt: skip
+    assert code == 0, err
+    expected = [list(range(30, 50)), list(range(4, 16))]
+    shown, at = [], frame_at("01:00:00;00" if drop else "01:00:00:00", base)
+    text = (tmp_path / f"out.{ending}").read_text()
+    if ending == "edl":
+        assert ("FCM: DROP FRAME" in text) is drop
+        assert all(line.isascii() for line in text.splitlines() if not line.startswith("* FROM CLIP:"))
+        for line in text.splitlines():
+            if not re.match(r"\d{3} ", line):
+                continue
+            _, name, track, kind, *columns = line.split()
+            assert re.fullmatch(r"[A-Z0-9]{1,8}", name)
+            assert (track, kind) == ("V", "C")
+            assert all((";" in column) is drop for column in columns)
+            begin, end, record, until = (frame_at(column, base) for column in columns)
+            assert (record, until - record) == (at, end - begin)
+            at = until
+            numbers, before, _ = film_at(tmp_path / "films", columns[0], base)
+            shown.append(numbers[before : before + end - begin])
+    else:
+        timeline_ = json.loads(text)
+        assert timeline_["global_start_time"]["value"] == at
+        for piece in timeline_["tracks"]["children"][0]["children"]:
+            reference = next(iter(piece["media_references"].values()))
+            film = Path(unquote(urlsplit(reference["target_url"]).path))
+            with av.open(str(film)) as opened_:
+                numbers = [number_of(picture.to_ndarray(format="gray")) for picture in opened_.decode(video=0)]
+                own = {**opened_.metadata, **opened_.streams.video[0].metadata}["timecode"]
+            available, used = reference["available_range"], piece["source_range"]
+            assert available["start_time"]["value"] == frame_at(own, base)
+            assert available["duration"]["value"] == len(numbers)
+            before = round(used["start_time"]["value"] - available["start_time"]["value"])
+            shown.append(numbers[before : before + round(used["duration"]["value"])])
+    assert shown == expected
+    again, notes = timelines.opened(tmp_path / f"out.{ending}", library.preset("walking"), fps=rate)
+    assert not notes
+    assert [round(shot.start * rate) for shot in again.shots] == [8, 4]
+
+
+def test_ten_thousand_clips_and_an_absent_library(tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
     made = cut([external(f"/nowhere/{k % 50}.mov", 0, 24, 24.0, name=f"c{k}") for k in range(10_000)])
     path = written(made, tmp_path / "long.otio")
     assert len(timeline.read(path).cuts) == 10_000
@@ -160,10 +249,8 @@ def test_ten_thousand_clips_and_absent_libraries(tmp_path: Path, monkeypatch) ->
     assert len(project.shots) == 2000
     assert any("10000 clips" in note for note in notes)
     assert reel.rate_of(project) == 24
-    monkeypatch.setitem(sys.modules, "opentimelineio", None)
+    monkeypatch.setenv(sandbox.INSIDE, "1")  # in this process, where the library is taken away
     monkeypatch.setitem(sys.modules, "pxr", None)
-    with pytest.raises(TremorError, match="timelines"):
-        timeline.read(path)
     (tmp_path / "c.usda").write_text("#usda 1.0\n")
     with pytest.raises(TremorError, match="usd"):
         takes.read(tmp_path / "c.usda")

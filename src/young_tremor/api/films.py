@@ -61,8 +61,8 @@ def deliver(
     each: bool = False, variants: bool = False, pattern: str = "", name: str = "project", handles: int = 0,
     clean: bool = False, frames: tuple[int, int] | None = None, stems: Iterable[str] = (), quality: int = 3,
     speed: int = 2, everywhere: bool = False, hardware: bool = False, motion: bool = False, maps: bool = False,
-    loudness: float | None = None, timeline: FilePath | None = None, overwrite: bool = False, tell: Tell = asked.silent,
-    report: Report = asked.silent, written: Callable[[str, Path], None] = asked.silent,
+    loudness: float | None = None, timeline: FilePath | None = None, timeline_start: str = "", overwrite: bool = False,
+    tell: Tell = asked.silent, report: Report = asked.silent, written: Callable[[str, Path], None] = asked.silent,
 ) -> tuple[Path, ...]:  # fmt: skip
     """Write films, numbered pictures and what goes beside them, of one project or of several with their names; the
     files. Everything is checked before the first frame; ``written`` is called after each.
@@ -91,6 +91,8 @@ def deliver(
         LUFS that the sound is levelled to.
     timeline : path
         Also the cut (``.otio``, ``.edl``) with the films in place; with ``each``.
+    timeline_start : str
+        The timecode at which that cut begins; 01:00:00:00 if left out.
     """
     if frames is not None and not actions.is_numbered(form):
         raise RequestError("Parts are of numbered pictures: choose the form png, tiff or exr.")
@@ -114,7 +116,7 @@ def deliver(
         deliveries.run(delivery, partial(report, delivery.name))
         written(delivery.name, delivery.path)
     if cut is not None:
-        timelines.write(many[0][1], tuple(made), cut, handles=handles, name=many[0][0], overwrite=overwrite)
+        timelines.write(many[0][1], tuple(made), cut, name=many[0][0], overwrite=overwrite, record=timeline_start)
     return tuple(delivery.path for delivery in made)
 
 

@@ -47,13 +47,14 @@ def frames_of(text: str | None) -> tuple[int, int] | None:
 @click.option("--maps", is_flag=True, help="The ST maps of each shot beside its film.")
 @click.option("--loudness", "wanted", type=float, help="Level the sound to so many LUFS: -14, -16 or -23.")
 @click.option("--timeline", type=FILE, help="Also write the cut (.otio, .edl) with the films in place; with --each.")
+@click.option("--timeline-start", default="", metavar="TIMECODE", help="Where that cut begins. [default: 01:00:00:00]")
 @click.option("--json", "as_json", is_flag=True, help="Progress as lines of JSON on standard output.")
 @click.option("--overwrite", is_flag=True, help="Replace existing outputs.")
 def deliver(
     projects: tuple[Path, ...], form: str, folder: Path, shot_name: str | None, each: bool, variants: bool,
     pattern: str, handles: int, clean: bool, frames: str | None, stems: tuple[str, ...], wanted: float | None,
-    timeline: Path | None, as_json: bool, overwrite: bool, quality: int, speed: int, everywhere: bool, hardware: bool,
-    motion: bool, maps: bool,
+    timeline: Path | None, timeline_start: str, as_json: bool, overwrite: bool, quality: int, speed: int,
+    everywhere: bool, hardware: bool, motion: bool, maps: bool,
 ) -> None:  # fmt: skip
     """Write films, numbered pictures and stems of projects.
 
@@ -86,7 +87,8 @@ def deliver(
         ((path.stem, api.open(path)) for path in projects), folder, form=form, shot=shot_name, each=each,
         variants=variants, pattern=pattern, handles=handles, clean=clean, frames=numbers, stems=stems,
         quality=quality, speed=speed, everywhere=everywhere, hardware=hardware, motion=motion, maps=maps,
-        loudness=wanted, timeline=timeline, overwrite=overwrite, tell=said.tell, report=report, written=written,
+        loudness=wanted, timeline=timeline, timeline_start=timeline_start, overwrite=overwrite, tell=said.tell,
+        report=report, written=written,
     )  # fmt: skip
 
 

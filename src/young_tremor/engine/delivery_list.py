@@ -291,7 +291,7 @@ class DeliveryList:
             row.part = number
             notes += deliveries.run(film, self._teller(row, report))
         if row.wish.timeline:
-            timelines.write(project, films, cut, handles=row.wish.handles, name=name, overwrite=True)
+            timelines.write(project, films, cut, name=name, overwrite=True)
             notes.append(f"{cut.name} has the cut with them in place")
         row.said = ". ".join(dict.fromkeys(notes))
 

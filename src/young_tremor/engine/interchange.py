@@ -26,7 +26,7 @@ from young_tremor.render.resolve import resolve
 
 Report = Callable[[int, int], None]
 WAITING = 4  # maps that are being written at once
-MOST_LOG = 2 << 30  # bytes of a log
+MOST_LOG = 512 << 20  # bytes of a log
 
 
 def write_maps(
@@ -117,7 +117,7 @@ def is_log(path: Path) -> bool:
         text = log_text(path)
         if "x_px" in text[:4096]:
             return False
-        gyro.read("\n".join(text.splitlines()[:64]), path.name)
+        gyro.read("\n".join(text[:65536].splitlines()[:64]), path.name)
     except TremorError:
         return False
     return True
@@ -128,9 +128,10 @@ def take_of(
     rate_unit: str | None = None, fps: str = "60", whole: bool = False,
 ) -> tuple[Take, gyro.Log]:  # fmt: skip
     """A log's text as a take, and what it was read as."""
-    found = gyro.read(text, name, time_unit=time_unit, rate_unit=rate_unit)
     rate = parse_rate(fps)
-    at, turned = gyro.turned(found, axes=axes or gyro.HELD[held], fps=float(rate), whole=whole)
+    found, at, turned = gyro.read_and_turn(
+        text, name, axes=axes or gyro.HELD[held], fps=float(rate), whole=whole, time_unit=time_unit, rate_unit=rate_unit
+    )
     if len(at) < 2:
         raise BrokenDocument(f"{name} lasts {found.seconds[-1]:g} s: a motion needs longer.")
     pan, tilt, roll = turned.T

@@ -11,20 +11,26 @@ import csv
 import io
 import math
 import re
+from array import array
 from dataclasses import dataclass
 from datetime import datetime
 
 import numpy as np
 import scipy
 
+from young_tremor.base import sandbox
 from young_tremor.base.errors import BrokenDocument, UnreadableValue
 
 TIMES = {"s": 1.0, "ms": 1e-3, "us": 1e-6, "ns": 1e-9}
-HELD = {"upright": "x,y,z", "left": "y,-x,z", "right": "-y,x,z", "upside-down": "-x,-y,z"}
+HELD = {"upright": "x,y,z", "left": "-y,x,z", "right": "y,-x,z", "upside-down": "-x,-y,z"}
 GAP = 6.0  # usual steps that may be missing before it is a gap
 STILL = 0.5  # seconds of a part that is looked at for how still it is
 MOST_RAD = 12.0  # radians a second that no hand reaches: more are degrees
-MOST_ROWS = 20_000_000
+MOST_ROWS = 10_000_000
+MOST_RESULT_ROWS = 2_000_000
+MOST_GAP = 60.0  # seconds that are bridged
+LEAST_STEP = 1e-6  # seconds between rows
+LIMITS = sandbox.Limits(seconds=60.0, memory=3 << 30)
 MOST_LONG = 86400.0  # seconds of a log
 MOST_FAST = 1e4  # radians a second
 _TIME = re.compile(r"^(t|time|timestamp|zeit|seconds?|secs?|ms|us|µs|ns|date|datetime)\b", re.IGNORECASE)
@@ -53,41 +59,41 @@ class Log:
         )
 
 
+def read_and_turn(
+    text: str, name: str, *, axes: str = "x,y,z", fps: float = 100.0, whole: bool = False,
+    time_unit: str | None = None, rate_unit: str | None = None,
+) -> tuple[Log, np.ndarray, np.ndarray]:  # fmt: skip
+    """:func:`read` and :func:`turned` in a process of their own: the log, its times and its angles. DecodeError where
+    the log goes over ``LIMITS``."""
+    return sandbox.run(
+        _read_and_turn, text, name, axes, fps, whole, time_unit, rate_unit, name=name, what="a gyroscope log",
+        limits=LIMITS,
+    )  # fmt: skip
+
+
+def _read_and_turn(
+    text: str, name: str, axes: str, fps: float, whole: bool, time_unit: str | None, rate_unit: str | None
+) -> tuple[Log, np.ndarray, np.ndarray]:
+    log = read(text, name, time_unit=time_unit, rate_unit=rate_unit)
+    if (rows := float(log.seconds[-1]) * fps) > MOST_RESULT_ROWS:
+        raise BrokenDocument(f"{name} comes to {rows:.3g} rows at {fps:g} a second: ask for fewer frames a second.")
+    times, angles = turned(log, axes=axes, fps=fps, whole=whole)
+    return log, times, angles
+
+
 def read(text: str, name: str, *, time_unit: str | None = None, rate_unit: str | None = None) -> Log:
     """A log out of the text of a CSV file. BrokenDocument with the line where something is wrong."""
-    try:
-        rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff"), newline=None), delimiter=_delimiter(text)))
-    except csv.Error as error:
-        raise BrokenDocument(f"{name} is no table ({error}).") from None
-    lines = [(n, [cell.strip() for cell in row]) for n, row in enumerate(rows, start=1)]
-    lines = [(n, row) for n, row in lines if any(row) and not row[0].startswith("#")]
-    if not lines:
-        raise BrokenDocument(f"{name} is empty: a log has a time and three turn rates in each line.")
-    if len(lines) > MOST_ROWS:
-        raise BrokenDocument(f"{name} has {len(lines)} lines, more than can be worked with: cut it up.")
-    head = lines[0][1] if not _number(lines[0][1][0]) and not _date(lines[0][1][0]) else None
-    body = lines[1:] if head is not None else lines
-    if len(body) < 3:
-        raise BrokenDocument(f"{name} has {len(body)} rows of numbers: a motion needs three or more.")
-    time_at, axes = _columns(head, body[0][1], name)
-    table = np.empty((len(body), 4))
-    for k, (number, row) in enumerate(body):
-        try:
-            table[k, 0] = _when(row[time_at])
-            table[k, 1:] = [float(row[at].replace(",", ".")) for at in axes]
-        except (IndexError, ValueError):
-            said = ",".join(row)[:60]
-            raise BrokenDocument(f"{name}, line {number}: there is no time with three numbers: “{said}”.") from None
-        if not np.isfinite(table[k]).all():
-            raise BrokenDocument(f"{name}, line {number}: there is a number that is not finite.")
+    head, first, lines, table = _table(text, name)
     steps = np.diff(table[:, 0])
     if (steps < 0).any():
         at = int(np.flatnonzero(steps < 0)[0]) + 1
-        raise BrokenDocument(f"{name}, line {body[at][0]}: the time goes backwards.")
-    table = table[np.concatenate([[True], steps > 0])]  # what is said twice counts once
+        raise BrokenDocument(f"{name}, line {lines[at]}: the time goes backwards.")
+    kept = np.concatenate([[True], steps > 0])  # a time that stands twice counts once
+    table, lines = table[kept], lines[kept]
     if len(table) < 3:
         raise BrokenDocument(f"{name}: the time stands still.")
-    unit = time_unit or ("s" if _date(body[0][1][time_at]) else _time_unit(head[time_at] if head else "", table[:, 0]))
+    time_at, axes = _columns(head, first, name)
+    unit = time_unit or ("s" if _date(first[time_at]) else _time_unit(head[time_at] if head else "", table[:, 0]))
     if unit not in TIMES:
         raise UnreadableValue(f"“{unit}” is no unit of time: use s, ms, us or ns.")
     seconds = (table[:, 0] - table[0, 0]) * TIMES[unit]
@@ -95,14 +101,67 @@ def read(text: str, name: str, *, time_unit: str | None = None, rate_unit: str |
     if rate not in ("rad", "deg"):
         raise UnreadableValue(f"“{rate}” is no unit of turning: use rad or deg.")
     rates = table[:, 1:] if rate == "rad" else np.radians(table[:, 1:])
-    if seconds[-1] > MOST_LONG:
-        raise BrokenDocument(f"{name} lasts {seconds[-1] / 3600:.0f} h if its time is in {unit}: say its unit.")
+    _check_steps(seconds, lines, unit, name)
     if (fastest := float(np.abs(rates).max())) > MOST_FAST:
         raise BrokenDocument(f"{name} turns by {fastest:.3g} rad/s, which no camera does: see whether it is damaged.")
     usual = float(np.median(np.diff(seconds)))
     gaps = int((np.diff(seconds) > GAP * usual).sum())
     columns = tuple(head[at] if head else str(at + 1) for at in (time_at, *axes))
     return Log(seconds, rates, unit, f"{rate}/s", columns, gaps)
+
+
+def _table(text: str, name: str) -> tuple[list[str] | None, list[str], np.ndarray, np.ndarray]:
+    """A log's head (None where it has none), its first row of numbers, and of all rows their line numbers (n,) and
+    time and rates (n, 4)."""
+    head: list[str] | None = None
+    first: list[str] = []
+    time_at, axes = 0, [1, 2, 3]
+    values, lines = array("d"), array("q")
+    try:
+        rows = csv.reader(io.StringIO(text.lstrip("\ufeff"), newline=None), delimiter=_delimiter(text))
+        for number, cells in enumerate(rows, start=1):
+            row = [cell.strip() for cell in cells]
+            if not any(row) or row[0].startswith("#"):
+                continue
+            if head is None and not first and not _number(row[0]) and not _date(row[0]):
+                head = row
+                continue
+            if not first:
+                first = row
+                time_at, axes = _columns(head, first, name)
+            try:
+                numbers = (_when(row[time_at]), *(float(row[at].replace(",", ".")) for at in axes))
+            except (IndexError, ValueError, OverflowError):
+                cut = ",".join(row)[:60]
+                raise BrokenDocument(f"{name}, line {number}: there is no time with three numbers: “{cut}”.") from None
+            if not all(math.isfinite(value) for value in numbers):
+                raise BrokenDocument(f"{name}, line {number}: there is a number that is not finite.")
+            values.extend(numbers)
+            lines.append(number)
+            if len(lines) > MOST_ROWS:
+                raise BrokenDocument(f"{name} has more than {MOST_ROWS} rows: cut it up.")
+    except csv.Error as error:
+        raise BrokenDocument(f"{name} is no table ({error}).") from None
+    if not first and head is None:
+        raise BrokenDocument(f"{name} is empty: a log has a time and three turn rates in each line.")
+    if len(lines) < 3:
+        raise BrokenDocument(f"{name} has {len(lines)} rows of numbers: a motion needs three or more.")
+    return head, first, np.array(lines), np.array(values).reshape(-1, 4)
+
+
+def _check_steps(seconds: np.ndarray, lines: np.ndarray, unit: str, name: str) -> None:
+    """BrokenDocument for times that no log has: too long, too dense, or with a gap that cannot be bridged."""
+    steps = np.diff(seconds)
+    if seconds[-1] > MOST_LONG:
+        raise BrokenDocument(f"{name} lasts {seconds[-1] / 3600:.0f} h if its time is in {unit}: say its unit.")
+    if not (seconds[-1] > 0 and float(np.median(steps)) >= LEAST_STEP):
+        raise BrokenDocument(f"{name} lasts {seconds[-1]:.3g} s if its time is in {unit}: say its unit.")
+    if steps.max() > MOST_GAP:
+        at = int(steps.argmax())
+        raise BrokenDocument(
+            f"{name} has a gap of {steps[at]:.0f} s before line {lines[at + 1]}: cut it there, or say the unit of its "
+            "time."
+        )
 
 
 def _delimiter(text: str) -> str:
@@ -175,7 +234,7 @@ def _rate_unit(heads: list[str], rates: np.ndarray) -> str:
 def turned(log: Log, *, axes: str = "x,y,z", fps: float = 100.0, whole: bool = False) -> tuple[np.ndarray, np.ndarray]:
     """Times (n,) and pan, tilt and roll in degrees (n, 3), starting at 0, at ``fps``.
 
-    ``axes``: which of the log's axes are the camera's x, y and z, like "y,-x,z" for one held on its left side.
+    ``axes``: which of the log's axes are the camera's x, y and z, like "-y,x,z" for one held on its left side.
     ``whole``: nothing is taken off; otherwise what the sensor drifts by (its bias, from the stillest parts, and what is
     slower than the whole log) is.
     """

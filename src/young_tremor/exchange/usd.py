@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import importlib
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -9,11 +11,15 @@ from typing import Any
 import numpy as np
 import scipy
 
+from young_tremor.base import sandbox
 from young_tremor.base.errors import BrokenDocument, RequestError, UnreadableValue
 
 SENSOR = 36.0  # millimetres across
 MOST_FRAMES = 1_000_000
 MOST_FAR = 1e9  # of any length
+MOST_DEPTH = 256  # levels above a camera
+MOST_SLOW, MOST_FAST = 0.1, 10_000.0  # time codes a second
+LIMITS = sandbox.Limits(seconds=8.0, memory=2 << 30)
 ENDINGS = (".usda", ".usdc", ".usd", ".usdz")
 
 
@@ -97,9 +103,23 @@ class Found:
 
 
 def read(path: Path, *, distance: float) -> Found:
-    """The first camera of a USD file. Turns are exact, in the order in which they are written; travel is that of a
-    plane at ``distance`` in units of the scene, and a change of focal length is zoom. RequestError without the library,
-    BrokenDocument for what holds no camera."""
+    """The first camera of a USD file, read in a process of its own.
+
+    Turns are exact, in the order in which they are written. Travel is that of a plane at ``distance`` in units of the
+    scene, and a change of focal length is zoom. RequestError without the library, BrokenDocument for what holds no
+    camera, DecodeError for what goes over ``LIMITS``.
+    """
+    return sandbox.run(_read, path, distance, name=path.name, what="a USD camera", path=path, limits=LIMITS)
+
+
+def warm_up() -> None:
+    """Load what every reading needs, once for all of a server's children."""
+    with suppress(ImportError):
+        importlib.import_module("pxr.UsdGeom")
+        importlib.import_module("scipy.spatial")
+
+
+def _read(path: Path, distance: float) -> Found:
     try:
         from pxr import Tf, Usd, UsdGeom, UsdUtils  # noqa: PLC0415  # optional
     except ImportError:
@@ -115,7 +135,10 @@ def read(path: Path, *, distance: float) -> Found:
     if prim is None:
         raise BrokenDocument(f"{path.name} has no camera: write one from the program that made it.")
     seen = UsdGeom.Camera(prim)
+    _check_depth(prim, path.name)
     codes = np.array(sorted(_codes(stage, prim)))
+    if not np.isfinite(codes).all():
+        raise BrokenDocument(f"{path.name}: its camera has keys at times that are no numbers.")
     if len(codes) < 2 or codes[-1] - codes[0] > MOST_FRAMES:
         raise BrokenDocument(f"{path.name} has no camera that moves over 2 to {MOST_FRAMES} frames.")
     codes = np.arange(codes[0], codes[-1] + 0.5)
@@ -135,8 +158,18 @@ def read(path: Path, *, distance: float) -> Found:
     quiet.TakeUncoalescedDiagnostics()
     motion = _motion(turn, place, np.array(focal), high, distance)
     fps = float(stage.GetTimeCodesPerSecond()) or 24.0
+    if not MOST_SLOW <= fps <= MOST_FAST:
+        raise BrokenDocument(f"{path.name} says {fps:g} time codes a second: use {MOST_SLOW:g} to {MOST_FAST:g}.")
     longer = max(wide, high)
     return Found((codes - codes[0]) / fps, motion, fps, focal[0] * SENSOR / longer, wide / high)
+
+
+def _check_depth(prim: Any, name: str) -> None:
+    depth = 0
+    while prim and not prim.IsPseudoRoot():
+        prim, depth = prim.GetParent(), depth + 1
+        if depth > MOST_DEPTH:
+            raise BrokenDocument(f"{name} carries its camera under more than {MOST_DEPTH} levels: flatten it.")
 
 
 def _codes(stage: Any, prim: Any) -> set[float]:

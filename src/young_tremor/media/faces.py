@@ -10,6 +10,7 @@ from pathlib import Path
 
 import uharfbuzz as hb
 
+from young_tremor.base import sandbox
 from young_tremor.base.errors import MissingFile, RequestError
 from young_tremor.base.files import read_regular
 
@@ -17,6 +18,7 @@ KINDS = (".ttf", ".otf", ".ttc", ".otc")
 OURS = ("faces", "fonts")  # folders among the assets
 MOST_BYTES = 256 << 20  # of a font file
 MOST = 20_000  # font files that are looked at
+LIMITS = sandbox.Limits(seconds=6.0, memory=512 << 20)  # of a font file that a person names
 PLAIN = ("regular", "book", "roman", "normal", "400regular", "")
 FAMILY, STYLE, FAMILY_TYPED, STYLE_TYPED = 1, 2, 16, 17  # of a font's names (OpenType, table "name")
 
@@ -88,17 +90,22 @@ def _name(face: hb.Face) -> str:
     return str(family if style.strip().casefold() in PLAIN or not family else f"{family} {style}").strip()
 
 
+def is_foreign(name: str) -> bool:
+    """Whether the name of a face is a path to a font file, which is read in a process of its own."""
+    return os.sep in name or name.lower().endswith(KINDS)
+
+
 def find(name: str) -> Face | None:
     """The face of that name, or of a font file by its path; None where none has the name.
 
     RequestError, in one sentence, for a file that is no font.
     """
-    if os.sep in name or name.lower().endswith(KINDS):
+    if is_foreign(name):
         path = os.path.abspath(name)
         if not os.path.exists(path):
             raise MissingFile(f"{name} is not there: choose another font.")
         read_regular(Path(path), MOST_BYTES, "font")
-        found = _named(path)
+        found = sandbox.run(_named, path, name=os.path.basename(path), what="a font", path=Path(path), limits=LIMITS)
         if not found:
             raise RequestError(f"{os.path.basename(name)} is no font that can be read: choose another.")
         return found[0]

@@ -3,19 +3,25 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+import os
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from pathlib import Path
+from typing import Any, TypeVar
 
 import cv2
 import numpy as np
 
+from young_tremor.base import sandbox
+from young_tremor.base.errors import MissingFile
 from young_tremor.base.frames import Frame, Part
 from young_tremor.media import faces, vector
 from young_tremor.media.shaping import Letter, capitals, shaped
 from young_tremor.model.title import FACE, Title
 
 Box = tuple[float, float, float, float]
+Result = TypeVar("Result")
 
 
 @dataclass(frozen=True)
@@ -40,6 +46,20 @@ class Set:
 def typeset(title: Title, size: tuple[int, int]) -> Set:
     """Set a title in a frame of ``size``: groups of letters that go together. MissingFile or RequestError for a font
     file that cannot be used; a face that is not installed here is replaced by ours, and said."""
+    return _isolated(_typeset, title, size)
+
+
+def _isolated(function: Callable[..., Result], title: Title, *arguments: Any) -> Result:
+    """Call a function of a title, in a process of its own where the title is set in a font file that somebody named."""
+    if not faces.is_foreign(title.face):
+        return function(title, *arguments)
+    path = Path(os.path.abspath(title.face))
+    if not path.exists():
+        raise MissingFile(f"{title.face} is not there: choose another font.")
+    return sandbox.run(function, title, *arguments, name=path.name, what="a font", path=path, limits=faces.LIMITS)
+
+
+def _typeset(title: Title, size: tuple[int, int]) -> Set:
     notes = []
     face = faces.find(title.face)
     if face is None:
@@ -82,6 +102,10 @@ def _piece(letter: Letter, at: tuple[float, float], em: float) -> Piece:
 
 def drawn(title: Title, size: tuple[int, int], scale: float) -> Frame:
     """A title in a frame of ``size`` with so many pixels to one of that: a frame of pieces, shadows below faces."""
+    return _isolated(_drawn_pieces, title, size, scale)
+
+
+def _drawn_pieces(title: Title, size: tuple[int, int], scale: float) -> Frame:
     raster = (max(round(size[0] * scale), 1), max(round(size[1] * scale), 1))
     kx, ky = raster[0] / size[0], raster[1] / size[1]
     em = title.size / 100 * size[1]

@@ -95,7 +95,7 @@ def open_source(path: Path | str) -> FrameSource:
         return DrawnReader(known.info, lambda scale: tiff.read(Path(path)))
     if known.timing is None:
         drawing = vector.read(Path(path))
-        return DrawnReader(known.info, lambda scale: vector.drawn(drawing, Path(path), scale))
+        return DrawnReader(known.info, lambda scale: vector.drawn(drawing, scale))
     return open_footage(path)
 
 
@@ -165,7 +165,8 @@ def _read_drawing(key: Identity, path: Path) -> Facts:
     drawing = vector.read(path)
     info = SourceInfo(
         path.name, drawing.size, Fraction(1), sequence.RATE, round(STILL * sequence.RATE), vector.RGBA, vector.TAGS,
-        "svg", notes=("with alpha, straight",), alpha="straight", stamp=key.stamp, still=True, drawn=True,
+        "svg", notes=("with alpha, straight", *drawing.notes), alpha="straight", stamp=key.stamp, still=True,
+        drawn=True,
     )  # fmt: skip
     return Facts(key, info, 0.0, (), None, vector.RGBA)
 
