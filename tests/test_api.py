@@ -49,6 +49,67 @@ def test_everything_public_is_typed_told_and_grows_by_keyword_only() -> None:
         assert all(p.annotation is not p.empty for p in asked.parameters.values()), name
 
 
+#: What an argument of a kind cannot be, by a word of its annotation.
+NEVER = {
+    "str": (0, b"press", [], None, object()), "FilePath": (0, b"press", 1.5, [], object(), "x" * 5000, "\ud800"),
+    "float": ("loud", float("nan"), float("inf"), 10**400, True, 1j), "int": (1.5, "two", 2**60, True),
+    "bool": (1, "yes", None, []), "Iterable": (5, "press", b"press", {"a": 1}, [object()], [b"a"]),
+    "Literal": (0, "sideways", None), "Callable": (5, "print"), "tuple": (5, (1,), (1, 2, 3), ("a", "b")),
+}  # fmt: skip
+
+
+FITTING = {
+    "project": api.Project(),
+    "what": api.Project(),
+    "inputs": ["a.mp4"],
+    "shot": library.demo_project().shots[0],
+}
+
+
+def test_every_argument_that_does_not_fit_is_named_in_one_sentence() -> None:
+    calls = 0
+    for name in api.__all__:
+        function = getattr(api, name)
+        if not inspect.isfunction(function):
+            continue
+        signature = inspect.signature(function)
+        for argument, parameter in signature.parameters.items():
+            kind = str(parameter.annotation).split("[")[0].split(" | ")[0].strip()
+            for value in (*NEVER.get(kind, ()), object()):
+                if value is None and "None" in str(parameter.annotation):
+                    continue
+                needed = [k for k, p in signature.parameters.items() if p.default is p.empty]
+                given = {k: FITTING.get(k, "a.mp4") for k in needed}
+                with pytest.raises(api.RequestError) as raised:
+                    function(**(given | {argument: value}))
+                words = str(raised.value)
+                assert "\n" not in words
+                assert f"{name}: “{argument}” cannot be" in words or isinstance(value, str), words
+                calls += 1
+    assert calls > 400
+    with pytest.raises(api.RequestError, match="held"):
+        api.gyro("log.csv", "take.csv", held=0)
+    with pytest.raises(api.RequestError, match="hits"):
+        api.shake(library.DEMO, hits=0)
+    with pytest.raises(api.RequestError, match="unexpected"):
+        api.shake(library.DEMO, preset_name="Walking")  # type: ignore[call-arg]
+
+
+def test_hits_count_in_the_inputs_time_and_stillness_is_said(footage: Path) -> None:
+    told: list[str] = []
+    shot = api.shake(footage, preset="Press strike", start=0.5, hits="0.75@0.5", tell=told.append)
+    assert [(hit.t, hit.strength) for hit in shot.hits] == [(0.25, 0.5)]
+    assert not told
+    for hits in ("0.25", "7"):
+        with pytest.raises(api.RequestError, match="outside"):
+            api.shake(footage, preset="Press strike", start=0.5, hits=hits)
+    api.shake(footage, preset="Walking", amount=0, tell=told.append)
+    assert "Nothing moves" in told[-1]
+    mirrored = api.shake(footage, preset="Walking", amount=8, edges="mirror")
+    assert "no frame shows an edge" in api.framing(mirrored, "a.mp4")
+    assert "mirrored" in api.framing(mirrored, "a.mp4")
+
+
 def test_a_still_project_is_bit_for_bit_its_footage(footage: Path, tmp_path: Path) -> None:
     project = api.open(footage)
     api.render(project, tmp_path / "same.mkv", form="ffv1", end=0.25)

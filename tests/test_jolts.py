@@ -12,7 +12,7 @@ from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Media, Plate, Project, Shot
 from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Hit, Jolts, Plotted, Rests, Shake, Stretch
-from young_tremor.motion import drift, rests, sample
+from young_tremor.motion import drift, plotted, rests, sample
 
 
 @settings(deadline=None, max_examples=60)
@@ -121,6 +121,12 @@ def test_keys_are_added_moved_scaled_pasted_and_removed() -> None:
     free = keys.eased(CURVE, (0, 1, 2), "free")
     t = np.linspace(0, 4, 400)
     np.testing.assert_allclose(free.at(t), CURVE.at(t), atol=2e-3)
+
+
+def test_a_plotted_strand_of_constants_holds_them() -> None:
+    t = np.linspace(0, 3, 7)
+    moved = plotted.sample(Plotted("p", x=Curve(3.0), roll=Curve(-0.5), repeat=True), t)
+    np.testing.assert_array_equal(moved, np.tile([3.0, 0, -0.5, 0, 0, 0], (7, 1)))
 
 
 def test_plotted_motion_follows_its_keys_and_goes_round_without_a_jump() -> None:

@@ -192,7 +192,9 @@ def test_a_layer_loops_with_crossfades_and_sway_trembles_with_the_picture(tmp_pa
     ratio = np.sqrt(
         (swayed[:, 1] ** 2).reshape(-1, 4800).mean(axis=1) / (plain[:, 1] ** 2).reshape(-1, 4800).mean(axis=1)
     )
-    assert ratio[17] > 1.2 > 0.6 > ratio[5]  # louder while it moves, softer while it lies still
+    assert ratio[17] > 1.2  # louder while it moves quickly
+    for rest in (slice(0, int(0.95 * RATE)), slice(int(2.7 * RATE), None)):  # and as it is while nothing moves
+        assert np.array_equal(swayed[rest], plain[rest])
     left, right = (float((swayed[int(1.45 * RATE) : int(1.55 * RATE), side] ** 2).mean()) for side in (0, 1))
     assert left < 0.5 * right  # the picture is at the right
     for bad, words in ((tmp_path / "gone.wav", "not there"), (clip(tmp_path / "mute.mp4", frames=5), "no sound")):

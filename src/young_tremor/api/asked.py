@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterable
 from fractions import Fraction
 from pathlib import Path
 
+from young_tremor.api.checks import checked
 from young_tremor.base.errors import MissingFile, RequestError, UnreadableValue
 from young_tremor.base.units import parse_rate, parse_size, parse_time
 from young_tremor.engine import actions, batch, library, takes
@@ -20,6 +21,7 @@ Size = tuple[int, int] | str
 Rate = float | Fraction | str
 Tell = Callable[[str], None]
 Report = Callable[[str, int, int], None]
+MOST_NAME, MOST_PATH = 255, 4000  # bytes of a file name, characters of a path
 LEVELS = (-40.0, -5.0)  # LUFS that sound may be levelled to
 
 
@@ -32,9 +34,16 @@ def path_of(path: FilePath) -> Path:
     text = os.fspath(path)
     if "\0" in text:
         raise RequestError("A name or value cannot hold the character 0: give another.")
+    try:
+        parts = os.fsencode(text).split(b"/")
+    except UnicodeError:
+        raise RequestError("A name holds characters that no file can have: give another.") from None
+    if max(map(len, parts)) > MOST_NAME or len(text) > MOST_PATH:
+        raise RequestError(f"The name {text[:40]}… is too long: give a shorter one.")
     return Path(text)
 
 
+@checked
 def existing(path: FilePath, *, pictures: bool = False) -> Path:
     """A file that has to be there, refused otherwise; ``pictures``: also a pattern or a folder of numbered ones."""
     whole = path_of(path)

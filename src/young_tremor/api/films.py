@@ -8,12 +8,14 @@ from pathlib import Path
 
 from young_tremor.api import asked
 from young_tremor.api.asked import FilePath, Rate, Report, Size, Tell, Time
+from young_tremor.api.checks import checked
 from young_tremor.base.errors import RequestError
 from young_tremor.engine import actions, batch, deliveries, timelines
 from young_tremor.engine import stems as written_sounds
 from young_tremor.model.project import Project, Shot
 
 
+@checked
 def render(
     what: Shot | Project | Iterable[Shot], output: FilePath, *, shot: str | None = None, clean: FilePath | None = None,
     form: str = "h264", size: Size | None = None, fps: Rate | None = None, start: Time | None = None,
@@ -38,6 +40,7 @@ def render(
         )  # fmt: skip
 
 
+@checked
 def render_each(
     project: Project, folder: FilePath, *, shot: str | None = None,
     pattern: str = "{number} {shot}", name: str = "project", form: str = "h264",
@@ -56,12 +59,14 @@ def render_each(
     return paths
 
 
+@checked
 def deliver(
     project: Project | Iterable[tuple[str, Project]], folder: FilePath, *, form: str = "h264", shot: str | None = None,
     each: bool = False, variants: bool = False, pattern: str = "", name: str = "project", handles: int = 0,
     clean: bool = False, frames: tuple[int, int] | None = None, stems: Iterable[str] = (), quality: int = 3,
-    speed: int = 2, everywhere: bool = False, hardware: bool = False, motion: bool = False, maps: bool = False,
-    loudness: float | None = None, timeline: FilePath | None = None, timeline_start: str = "", overwrite: bool = False,
+    speed: int = 2, everywhere: bool = False, full_chroma: bool = False, hardware: bool = False, motion: bool = False,
+    maps: bool = False, loudness: float | None = None, timeline: FilePath | None = None, timeline_start: str = "",
+    overwrite: bool = False,
     tell: Tell = asked.silent, report: Report = asked.silent, written: Callable[[str, Path], None] = asked.silent,
 ) -> tuple[Path, ...]:  # fmt: skip
     """Write films, numbered pictures and what goes beside them, of one project or of several with their names; the
@@ -83,8 +88,9 @@ def deliver(
         Sounds by their names, as WAV beside the film.
     quality, speed : int
         1 small to 5 best; 1 small files to 3 quick.
-    everywhere, hardware : bool
-        As every player knows it; by an encoder in the graphics hardware, where one works.
+    everywhere, full_chroma, hardware : bool
+        As every player knows it; with the pictures' own chroma (4:4:4 of graphics), which not all players know; by an
+        encoder in the graphics hardware, where one works.
     motion, maps : bool
         The motion as CSV, the ST maps beside each film.
     loudness : float
@@ -108,7 +114,7 @@ def deliver(
             one, form=form, folder=asked.path_of(folder), pattern=pattern, each=each, shot=shot, name=called,
             handles=handles, clean=clean, variants=variants, frames=frames, overwrite=overwrite,
             resume=frames is not None and not overwrite, loudness=asked.level_of(loudness), stems=tuple(stems),
-            how=actions.How(quality, speed, everywhere, not everywhere, hardware), motion=motion, maps=maps,
+            how=actions.How(quality, speed, everywhere, full_chroma, hardware), motion=motion, maps=maps,
         )  # fmt: skip
     for note in deliveries.check(tuple(made)):
         tell(note)
@@ -120,6 +126,7 @@ def deliver(
     return tuple(delivery.path for delivery in made)
 
 
+@checked
 def sound(
     what: Shot | Project | Iterable[Shot], output: FilePath, *, shot: str | None = None, stem: str | None = None,
     loudness: float | None = None, overwrite: bool = False,

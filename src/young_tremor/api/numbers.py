@@ -6,19 +6,23 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.api import asked
 from young_tremor.api.asked import FilePath, Rate, Report, Size, Tell, Time, existing
+from young_tremor.api.checks import checked
 from young_tremor.base import motion_csv
 from young_tremor.engine import actions, batch, interchange, library, takes
 from young_tremor.model.project import Preset, Project, Shot
 from young_tremor.model.take import Take
 
+Held = Literal["upright", "left", "right", "upside-down"]
 
+
+@checked
 def measure(
     clip: FilePath, output: FilePath | None = None, *, start: Time = 0.0, end: Time | None = None,
     shields: Iterable[str] = (), focal_mm: float | None = None, other: bool = False, overwrite: bool = False,
@@ -56,6 +60,7 @@ class Motion:
     def size(self) -> tuple[int, int]:
         return motion_csv.read(self.text, "motion").size
 
+    @checked
     def save(
         self, output: FilePath, *, distance: float = 5.0, keys: float | None = None, channel: str | None = None,
         overwrite: bool = False,
@@ -71,6 +76,7 @@ class Motion:
         return path
 
 
+@checked
 def motion(
     what: Shot | Project | Preset | Take | str, *, shot: str | None = None, size: Size = (1920, 1080), fps: Rate = 24,
     seconds: Time = 10.0, focal_mm: float | None = None, amount: float = 1.0, pace: float = 1.0,
@@ -95,6 +101,7 @@ def motion(
     return Motion(text)
 
 
+@checked
 def stmap(
     what: Shot | Project, output: FilePath, *, shot: str | None = None, exposures: int = 1,
     frames: tuple[int, int] | None = None, small: bool = False, overwrite: bool = False, report: Report = asked.silent,
@@ -111,19 +118,21 @@ def stmap(
     )
 
 
+@checked
 def read_take(path: FilePath, *, distance: float = takes.DISTANCE) -> Take:
     """A take from the one CSV form, or of a camera in USD, ``distance`` away from what it films."""
     return takes.read(existing(path), distance=distance)
 
 
+@checked
 def gyro(
-    log: FilePath, output: FilePath, *, held: str = "upright", axes: str | None = None, time_unit: str | None = None,
+    log: FilePath, output: FilePath, *, held: Held = "upright", axes: str | None = None, time_unit: str | None = None,
     rate_unit: str | None = None, fps: Rate = 60, whole: bool = False, overwrite: bool = False,
 ) -> str:  # fmt: skip
     """Make a take of a gyroscope's log; what it was read as, in words.
 
     ``held``: "upright", "left", "right" or "upside-down"; ``axes``: which of its axes are the camera's right, up and
-    back, like "y,-x,z"; units as found if left out ("s", "ms", "us", "ns"; "rad", "deg"); ``whole``: take neither bias
+    back, like "-y,x,z"; units as found if left out ("s", "ms", "us", "ns"; "rad", "deg"); ``whole``: take neither bias
     nor drift off.
     """
     path, target = existing(log), asked.path_of(output)
@@ -134,6 +143,7 @@ def gyro(
     )  # fmt: skip
 
 
+@checked
 def margin(
     preset: str | Preset, *, size: Size = (1920, 1080), focal_mm: float | None = None, amount: float = 1.0,
     output: FilePath | None = None, overwrite: bool = False,
@@ -146,11 +156,13 @@ def margin(
     )  # fmt: skip
 
 
+@checked
 def presets() -> tuple[Preset, ...]:
     """All presets, the shipped ones first."""
     return library.presets()
 
 
+@checked
 def info(path: FilePath, *, loudness: bool = False) -> dict[str, Any]:
     """What a file holds, as ``young-tremor info --json`` says it; ``loudness`` is measured however long it takes."""
     return actions.describe(existing(path, pictures=True), loudness=loudness)

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from young_tremor.api import asked
 from young_tremor.api.asked import FilePath, Rate, Size, Tell, Time, existing
+from young_tremor.api.checks import checked
 from young_tremor.base.errors import RequestError
 from young_tremor.engine import actions, batch, sounds, timelines
 from young_tremor.model.cuts import another
@@ -20,6 +21,7 @@ from young_tremor.model.take import Take
 STILL = Preset("Still", "", "Nothing moves.", Shake())
 
 
+@checked
 def open(
     path: FilePath, *, preset: str | Preset | None = None, fps: Rate | None = None, tell: Tell = asked.silent
 ) -> Project:
@@ -35,6 +37,7 @@ def open(
     return reel((whole,), preset=preset, fps=fps, tell=tell)
 
 
+@checked
 def reel(
     inputs: Iterable[FilePath], *, preset: str | Preset | None = None, size: Size | None = None,
     fps: Rate | None = None, tell: Tell = asked.silent,
@@ -52,6 +55,7 @@ def reel(
     return batch.delivered_as(made, asked.size_of(size), None)
 
 
+@checked
 def save(project: Project, output: FilePath, *, overwrite: bool = False) -> Path:
     """Write a project where none is yet; its file. The version before is kept beside it where it is replaced."""
     path = asked.path_of(output)
@@ -59,6 +63,7 @@ def save(project: Project, output: FilePath, *, overwrite: bool = False) -> Path
     return path
 
 
+@checked
 def shake(
     media: FilePath, *, preset: str | Preset | None = None, take: FilePath | Take | None = None,
     saved: FilePath | None = None, amount: float = 1.0, pace: float = 1.0, seed: int | None = None, course: int = 0,
@@ -78,7 +83,8 @@ def shake(
     seed, course : int
         Another course of the same motion: by a seed, or as the one of so many that differ.
     hits : str
-        When blows fall: seconds with a strength if wanted ("1.2,3.5@0.6"), or "sound" or "picture": found there.
+        When blows fall, in the input's time: seconds with a strength if wanted ("1.2,3.5@0.6"), or "sound" or
+        "picture": found there. UnreadableValue for one outside of the stretch that is written.
     edges : str
         "crop", "crop-as-needed", "soft", "mirror", "hold", "repeat" or "open".
     shutter : float
@@ -107,9 +113,12 @@ def shake(
     )  # fmt: skip
     shot = batch.from_to(shot, asked.said(start), asked.said(end))
     shot = batch.with_hits(shot, hits, chosen.name)
+    if batch.is_still(shot):
+        tell(f"Nothing moves in {path.name}: what was asked for comes to no motion.")
     return sounds.dressed(shot, chosen, together=sound, rumble=tuple(rumble), knocks=tuple(knocks), sway=sound_sway)
 
 
+@checked
 def framing(shot: Shot, name: str) -> str:
     """What the edges of a shot cost, in a sentence about the film of that name."""
     return batch.framing_words(shot, name)

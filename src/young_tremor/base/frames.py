@@ -45,6 +45,10 @@ class Frame:
     part: Part | None = None
     near: Plane | None = None
 
+    def __post_init__(self) -> None:
+        if len(self.planes) != self.format.planes:
+            raise ValueError(f"{self.format.name} has {self.format.planes} planes, not {len(self.planes)}")
+
     @property
     def size(self) -> tuple[int, int]:
         """(width, height) in pixels."""
@@ -182,6 +186,12 @@ def flat(size: tuple[int, int], values: tuple[int, ...], format: PixelFormat = Y
         np.full(format.plane_size(number, size)[::-1], values[number], format.dtype) for number in range(format.planes)
     )
     return Frame(planes, format, ColourTags(1, 1, 1, False))
+
+
+def with_alpha_plane(frame: Frame, alpha: Plane, held: PixelFormat) -> Frame:
+    """An opaque frame with an alpha plane, in ``held``: its own format with alpha, or RGB with alpha for grey."""
+    planes = frame.planes if frame.format.kind == held.kind else frame.planes * 3  # grey: green, blue and red alike
+    return replace(frame, planes=(*planes, alpha), format=held)
 
 
 def with_planes(frame: Frame, planes: tuple[Plane, ...]) -> Frame:

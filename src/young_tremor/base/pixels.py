@@ -203,7 +203,7 @@ class Target:
 
 def target(
     format: PixelFormat, coded: Iterable[str], *, lossless: bool, depths: tuple[int, ...] = (),
-    wide: tuple[int, ...] = (), words: str = "", kept: bool = False,
+    wide: tuple[int, ...] = (), words: str = "", full_chroma: bool = False, plain: tuple[int, ...] = (),
 ) -> Target | None:  # fmt: skip
     """The best of an encoder's formats for pictures of ``format``; None where none will do.
 
@@ -216,15 +216,18 @@ def target(
     wide : depths at which whoever plays 4:2:0 plays 4:2:2 as well, so that it is kept.
     words : str
         What the codec is called, for the notes.
-    kept : bool
+    full_chroma : bool
         Chroma as fine as the source's is kept where the encoder can, whoever plays it.
+    plain : depths that every player knows, for graphics (RGB) unless ``full_chroma`` is asked for; ``depths`` if empty.
     """
     names = list(coded)
     if not lossless:
-        depth = min((each for each in depths if each >= format.depth), default=max(depths))
+        graphic = format.kind == "rgb" and not full_chroma
+        known = plain if graphic and plain else depths
+        depth = min((bits for bits in known if bits >= format.depth), default=max(known))
         half = format.kind == "yuv" and format.step == (2, 1) and depth in wide
         wanted = named("yuv", depth, (2, 1) if half else (2, 2))
-        if kept and format.kind != "grey":
+        if full_chroma and format.kind != "grey":
             fine = named("yuv", depth, (1, 1) if format.kind == "rgb" else format.step)
             wanted = fine if fine.name in names else wanted
         if wanted.name not in names:

@@ -42,6 +42,7 @@ def frames_of(text: str | None) -> tuple[int, int] | None:
 @click.option("--quality", type=click.IntRange(1, 5), default=3, show_default=True, help="1 small, 5 best.")
 @click.option("--speed", type=click.IntRange(1, 3), default=2, show_default=True, help="1 small files, 3 quick.")
 @click.option("--everywhere", is_flag=True, help="H.264 as every player knows it: 8 bit, 4:2:0, even size.")
+@click.option("--full-chroma", is_flag=True, help="Keep 4:2:2 and 4:4:4 in H.264, H.265; many players refuse it.")
 @click.option("--hardware", is_flag=True, help="By an encoder in the graphics hardware, where one works.")
 @click.option("--motion", is_flag=True, help="The motion of each shot as CSV beside its film.")
 @click.option("--maps", is_flag=True, help="The ST maps of each shot beside its film.")
@@ -54,7 +55,7 @@ def deliver(
     projects: tuple[Path, ...], form: str, folder: Path, shot_name: str | None, each: bool, variants: bool,
     pattern: str, handles: int, clean: bool, frames: str | None, stems: tuple[str, ...], wanted: float | None,
     timeline: Path | None, timeline_start: str, as_json: bool, overwrite: bool, quality: int, speed: int,
-    everywhere: bool, hardware: bool, motion: bool, maps: bool,
+    everywhere: bool, full_chroma: bool, hardware: bool, motion: bool, maps: bool,
 ) -> None:  # fmt: skip
     """Write films, numbered pictures and stems of projects.
 
@@ -86,9 +87,9 @@ def deliver(
     api.deliver(
         ((path.stem, api.open(path)) for path in projects), folder, form=form, shot=shot_name, each=each,
         variants=variants, pattern=pattern, handles=handles, clean=clean, frames=numbers, stems=stems,
-        quality=quality, speed=speed, everywhere=everywhere, hardware=hardware, motion=motion, maps=maps,
-        loudness=wanted, timeline=timeline, timeline_start=timeline_start, overwrite=overwrite, tell=said.tell,
-        report=report, written=written,
+        quality=quality, speed=speed, everywhere=everywhere, full_chroma=full_chroma, hardware=hardware,
+        motion=motion, maps=maps, loudness=wanted, timeline=timeline, timeline_start=timeline_start,
+        overwrite=overwrite, tell=said.tell, report=report, written=written,
     )  # fmt: skip
 
 

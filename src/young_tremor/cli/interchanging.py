@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Literal
 
 import click
 
@@ -48,14 +49,14 @@ def stmap(
 @click.option("-o", "--output", type=FILE, required=True, help="The take (CSV) to write.")
 @click.option("--held", type=click.Choice(("upright", "left", "right", "upside-down")), default="upright",
               show_default=True, help="How the telephone was held; left: on its left side.")  # fmt: skip
-@click.option("--axes", help="Which of its axes are the camera's right, up and back: like y,-x,z.")
+@click.option("--axes", help="Which of its axes are the camera's right, up and back: like -y,x,z.")
 @click.option("--time", "time_unit", type=click.Choice(("s", "ms", "us", "ns")), help="Unit of time, if not as found.")
 @click.option("--unit", "rate_unit", type=click.Choice(("rad", "deg")), help="Unit of turning, if not as found.")
 @click.option("--fps", default="60", show_default=True, help="Rows a second of the take.")
 @click.option("--whole", is_flag=True, help="Take nothing off: neither bias nor drift.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
 def gyro(
-    log: Path, output: Path, held: str, axes: str | None, time_unit: str | None, rate_unit: str | None, fps: str,
+    log: Path, output: Path, held: Literal["upright", "left", "right", "upside-down"], axes: str | None, time_unit: str | None, rate_unit: str | None, fps: str,
     whole: bool, overwrite: bool,
 ) -> None:  # fmt: skip
     """Make a take of a gyroscope's log: a time and three turn rates in each line of a CSV file.

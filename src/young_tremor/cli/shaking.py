@@ -30,7 +30,8 @@ from young_tremor.model.project import EDGES
 @click.option("--seed", type=int, help="Another course of the same motion.")
 @click.option(
     "--hits",
-    help="When blows fall: seconds with a strength if wanted (1.2,3.5@0.6), or sound, or picture: found there.",
+    help="When blows fall, in the input's time: seconds with a strength if wanted (1.2,3.5@0.6), or sound, or picture: "
+    "found there.",
 )
 @click.option(
     "--edges",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 from pathlib import Path
 
+import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base import files
@@ -19,7 +20,14 @@ from young_tremor.model.cuts import another
 from young_tremor.model.edits import add_shot, in_turn
 from young_tremor.model.project import Preset, Project, Shot, Size, new_id
 from young_tremor.model.shake import Hit, Jolts
+from young_tremor.render import bend
 from young_tremor.render.resolve import readings, resolve
+
+#: What stands where a frame reaches over the picture's edges, by edge mode.
+FILLED = {
+    "hold": "its edge is held", "mirror": "the picture is mirrored there", "repeat": "the picture repeats there",
+    "soft": "a soft fill stands there",
+}  # fmt: skip
 
 
 def make_reel(
@@ -161,22 +169,39 @@ def _hits(shot: Shot, words: str) -> tuple[Hit, ...]:
         if not made:
             raise RequestError(f"No sudden change was found in the {words} of “{shot.name}”: say when, as --hits 1.5.")
         return made
-    rate = resolve(shot, footage.infos(shot), shaken=False).rate
+    plan = resolve(shot, footage.infos(shot), shaken=False)
+    first, last = shot.start, shot.start + plan.seconds
     out = []
-    for each in words.split(","):
-        time, _, strength = each.strip().partition("@")
+    for part in words.split(","):
+        text, _, strength = part.strip().partition("@")
         try:
-            out.append(Hit(new_id(), parse_time(time, rate), float(strength) if strength else 1.0))
+            time = parse_time(text, plan.rate)
+            out.append(Hit(new_id(), time - first, float(strength) if strength else 1.0))
         except (ValueError, UnreadableValue):
             raise UnreadableValue(
-                f"“{each.strip()}” is no hit: give seconds, as 1.5, or 1.5@0.6 with a strength."
+                f"“{part.strip()}” is no hit: give seconds, as 1.5, or 1.5@0.6 with a strength."
             ) from None
+        if not first <= time < last:
+            raise UnreadableValue(
+                f"The hit at {time:g} s is outside of what is written, {first:g} s to {last:g} s of the input: hits "
+                "count in the input’s time."
+            )
     return tuple(sorted(out, key=lambda hit: hit.t))
+
+
+def is_still(shot: Shot) -> bool:
+    """Whether nothing moves in a shot: its plates' own shakes and spans included."""
+    plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), footage.infos(shot))
+    times = np.arange(plan.frames) / float(plan.rate)
+    return not any(plate.channels(times).any() or bend.bent(plan, plate) for plate in plan.plates)
 
 
 def framing_words(shot: Shot, name: str) -> str:
     """What the edges of a shot cost, in a sentence."""
     found = readings(resolve(shot, footage.infos(shot)))
+    share = 100 * found.uncovered
+    if shot.frame.edges == "open":
+        return f"{name}: {share:.0f} % of frames show an edge."
     if shot.frame.edges not in ("crop", "crop-as-needed"):
-        return f"{name}: {100 * found.uncovered:.0f} % of frames show an edge."
+        return f"{name}: no frame shows an edge; in {share:.0f} % of frames {FILLED[shot.frame.edges]}."
     return f"{name}: cropped to {found.crop:.3f}, {100 * found.detail:.1f} % of detail kept."

@@ -50,6 +50,7 @@ class Wish(msgspec.Struct, frozen=True):
     quality: int = 3
     speed: int = 2
     everywhere: bool = False
+    full_chroma: bool = False
     hardware: bool = False
     loudness: float | None = None
     fresh: bool = False
@@ -94,7 +95,7 @@ def films_of(wish: Wish, project: Project, name: str, *, owns: bool = False) -> 
         only=only, within=wish.within if wish.what == "marks" else None, name=name, handles=wish.handles,
         clean=wish.clean, shaken=wish.shaken, variants=wish.variants, motion=wish.motion, maps=wish.maps,
         stems=wish.stems, loudness=wish.loudness, overwrite=wish.overwrite or owns,
-        how=How(wish.quality, wish.speed, wish.everywhere, not wish.everywhere, wish.hardware),
+        how=How(wish.quality, wish.speed, wish.everywhere, wish.full_chroma, wish.hardware),
     )  # fmt: skip
 
 

@@ -18,7 +18,8 @@ class Codec:
 
     ``depths``: bits of the forms that players know, for one that loses something; ``wide``: those at which 4:2:2 is
     played wherever 4:2:0 is. ``forms``: the library's names of the only pixel formats that it is delivered in.
-    ``kept``: the chroma of the pictures is kept, though not all players know it. ``sound``: the encoder of what is
+    ``plain``: bits that every player knows. ``full_chroma``: the chroma of the pictures is kept, though not all players
+    know it. ``sound``: the encoder of what is
     heard beside it. ``pictures``: it is a picture a frame, numbered. ``least``: the smallest that it holds.
     """
 
@@ -34,7 +35,8 @@ class Codec:
     forms: tuple[str, ...] = ()
     sound: str = "aac"
     pictures: bool = False
-    kept: bool = False
+    full_chroma: bool = False
+    plain: tuple[int, ...] = ()
     least: tuple[int, int] = (2, 2)
 
 
@@ -46,7 +48,7 @@ _AV1 = (("preset", "8"), ("crf", "24"), ("svtav1-params", "tune=0"))
 _PRORES = (("vendor", "apl0"),)  # without it some players take the stream for a foreign one
 _VP9 = (("crf", "24"), ("b", "0"), ("row-mt", "1"), ("deadline", "good"), ("cpu-used", "3"))
 CODECS = {
-    "h264": Codec("h264", "libx264", _H264, _ANY, False, "H.264", depths=(8, 10), wide=(10,)),
+    "h264": Codec("h264", "libx264", _H264, _ANY, False, "H.264", depths=(8, 10), wide=(10,), plain=(8,)),
     "h265": Codec("h265", "libx265", _H265, _ANY, False, "H.265", depths=(8, 10), least=(16, 16)),
     "av1": Codec("av1", "libsvtav1", _AV1, (".mp4", ".mkv"), False, "AV1", depths=(8, 10), least=(16, 16)),
     "prores": Codec(
@@ -102,13 +104,13 @@ CODECS = {
 @dataclass(frozen=True)
 class How:
     """How a form is used: ``quality`` 1 to 5 and ``speed`` 1 (small files) to 3 (quick) where the form has steps;
-    ``everywhere``: as every player knows it; ``kept``: with the footage's own chroma, which not all players know;
-    ``hardware``: by an encoder in this machine's graphics."""
+    ``everywhere``: as every player knows it; ``full_chroma``: with the picture's own chroma (4:4:4 of graphics), which
+    not all players know; ``hardware``: by an encoder in this machine's graphics."""
 
     quality: int = 3
     speed: int = 2
     everywhere: bool = False
-    kept: bool = False
+    full_chroma: bool = False
     hardware: bool = False
 
 
@@ -159,8 +161,10 @@ def codec(name: str, how: How = USUAL) -> Codec:
         if name != "h264":
             raise RequestError("What plays everywhere is H.264: choose h264.")
         found = replace(found, forms=("yuv420p",), words="H.264 that plays everywhere")
-    elif how.kept and found.depths:
-        found = replace(found, kept=True)
+    elif how.full_chroma:
+        if not found.depths:
+            raise RequestError(f"{found.words} has its own chroma: leave full chroma out.")
+        found = replace(found, full_chroma=True)
     return _by_hardware(name, found, options["crf"]) if how.hardware else found
 
 
@@ -175,7 +179,7 @@ def steps_of(name: str, how: How = USUAL) -> str:
 def _by_hardware(name: str, found: Codec, quality: str) -> Codec:
     for encoder, option in HARDWARE.get(name, ()):
         if works(encoder):
-            return replace(found, encoder=encoder, options=((option, quality),), forms=("yuv420p",), kept=False)
+            return replace(found, encoder=encoder, options=((option, quality),), forms=("yuv420p",), full_chroma=False)
     raise RequestError(f"No hardware encoder for {found.words} works on this machine: leave it out.")
 
 

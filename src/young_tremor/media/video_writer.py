@@ -66,7 +66,8 @@ def form_of(chosen: Codec, format: PixelFormat, colour: ColourTags, size: tuple[
             depths=chosen.depths,
             wide=chosen.wide,
             words=chosen.words,
-            kept=chosen.kept,
+            full_chroma=chosen.full_chroma,
+            plain=chosen.plain,
         )
     if found is None:
         raise RequestError(f"{format.name} pictures cannot be written as {chosen.words}: choose another codec.")

@@ -28,9 +28,7 @@ def sample(plotted: Plotted, t: np.ndarray) -> np.ndarray:
     """
     out = np.zeros((len(t), 6))
     times = [key.t for name in PLOTTED for key in plotted.curve(name).keys]
-    if not times:
-        return out
-    first, last = min(times), max(times)
+    first, last = (min(times), max(times)) if times else (0.0, 0.0)
     long = last - first
     again = plotted.repeat and long > 0
     local, size, lead = t, np.ones(len(t)), np.zeros(len(t))

@@ -13,7 +13,7 @@ import cv2
 import numpy as np
 
 from young_tremor.base import colour
-from young_tremor.base.frames import Frame
+from young_tremor.base.frames import Frame, with_alpha_plane
 from young_tremor.base.pixels import ColourTags, PixelFormat, levels, named, with_alpha
 from young_tremor.model.project import Blend
 from young_tremor.render import light
@@ -137,7 +137,7 @@ def finished(made: Composite, ground: Ground) -> Frame:
     if plan.alpha is None:
         return Frame(tuple(planes), format, tags)
     held = with_alpha(format)
-    frame = Frame(tuple(planes), held, tags)
+    frame = with_alpha_plane(Frame(tuple(planes[:-1]), format, tags), planes[-1], held)
     return colour.converted(frame, plan.alpha, tags) if held != plan.alpha else frame
 
 

@@ -11,7 +11,7 @@ import cv2
 import numpy as np
 
 from young_tremor.base import colour
-from young_tremor.base.frames import Frame, FrameSource, with_planes
+from young_tremor.base.frames import Frame, FrameSource, with_alpha_plane, with_planes
 from young_tremor.base.pixels import PixelFormat, without_alpha
 from young_tremor.render import compose, light, soft
 from young_tremor.render.graphic import DENSE
@@ -92,7 +92,8 @@ def _alone(plan: Plan, index: int, frame: Frame) -> Frame:
     if plan.alpha is not None:
         cover = shown.coverage()
         whole = np.ones(plan.size[::-1], np.float32) if cover is None else cover
-        return Frame((*planes, frame.format.rounded(whole * frame.format.top)), plan.alpha, frame.colour)
+        opaque = Frame(planes, frame.format, frame.colour)
+        return with_alpha_plane(opaque, frame.format.rounded(whole * frame.format.top), plan.alpha)
     return with_planes(frame, planes)
 
 

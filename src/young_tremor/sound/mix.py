@@ -17,6 +17,8 @@ RATE = 48000
 BLOCK = limiter.BLOCK
 FINE = 48  # samples between two values of a gain
 SILENT = -100.0  # dB at and below which nothing is heard
+ATTACK, RELEASE = 0.02, 0.1  # seconds in which the sway notices that the camera moves, or rests
+RESTS, MOVES = 0.02, 0.25  # of the usual speed: below it rests, above it moves
 PLACE = 2.0  # times the usual way to the side at which the balance is all of what it may be
 
 Reader = Callable[[int], Iterator[np.ndarray]]
@@ -141,7 +143,7 @@ class ReadRow:
 
 @dataclass
 class Sway:
-    """Level and balance that follow the shake; worked out against what is usual in the shot."""
+    """Level and balance that follow the shake; worked out against what is usual in the shot, and nothing at rest."""
 
     sound: SoundSway
     course: Course
@@ -151,14 +153,24 @@ class Sway:
     def over(self, first: int, count: int) -> np.ndarray:
         """The factors of both sides, (count, 2)."""
         up = _fine(first, count, self._level)
-        place = np.clip(_fine(first, count, self.course.place) / max(PLACE * self.side, 1e-9), -1, 1)
+        place = np.clip(_fine(first, count, self._place) / max(PLACE * self.side, 1e-9), -1, 1)
         lean = self.sound.balance * place
         return np.asarray(up[:, None] * np.column_stack([np.minimum(1 - lean, 1.0), np.minimum(1 + lean, 1.0)]))
 
     def _level(self, t: np.ndarray) -> np.ndarray:
         speed = self.course.speed(t)
-        size = 2 * speed / (speed + max(self.usual, 1e-9)) - 1 if self.usual > 1e-9 else np.zeros(len(t))
+        size = self._motion(t) * (2 * speed / (speed + max(self.usual, 1e-9)) - 1)
         return np.asarray(10.0 ** (self.sound.level * size / 20))
+
+    def _place(self, t: np.ndarray) -> np.ndarray:
+        return self._motion(t) * self.course.place(t)
+
+    def _motion(self, t: np.ndarray) -> np.ndarray:
+        """Whether the camera moves, 0…1: exactly 0 where it rests, so that stillness has the source's own sound."""
+        if self.usual <= 1e-9:
+            return np.zeros(len(t))
+        share = self.course.followed(t, "speed", ATTACK, RELEASE) / self.usual
+        return np.clip((share - RESTS) / (MOVES - RESTS), 0.0, 1.0)
 
 
 class Mixer:

@@ -33,6 +33,7 @@ from young_tremor.engine.jobs import Job
 from young_tremor.model.project import Project, Shot
 
 Marks = Callable[[], tuple[float, float] | None]
+FULL_CHROMA = ("h264", "h265")  # forms that hold 4:2:0 unless full chroma is asked for
 _WHAT: dict[What, str] = {
     "shot": "This shot", "chosen": "Chosen shots, each", "each": "Each shot by itself", "reel": "The reel",
     "marks": "Marked stretch",
@@ -91,6 +92,8 @@ class WishForm(QWidget):
         self.facts.setWordWrap(True)
         self.everywhere = QCheckBox(tr("Plays everywhere"))
         self.everywhere.setToolTip(tr("H.264 of 8 bits, 4:2:0, in an even size, as every player knows it"))
+        self.full_chroma = QCheckBox(tr("Full chroma"))
+        self.full_chroma.setToolTip(tr("4:2:2 and 4:4:4 stay as they are; many players refuse such films"))
         self.hardware = QCheckBox(tr("In hardware"))
         self.hardware.setToolTip(tr("By an encoder in the graphics hardware, which works on this machine"))
         self.hardware.hide()
@@ -103,8 +106,11 @@ class WishForm(QWidget):
         self.sounds.setToolTip(tr("Each sound by itself beside the film"))
         self.timeline = QCheckBox(tr("Timeline"))
         self.timeline.setToolTip(tr("The cut as .otio, with the films of each shot in place"))
-        for box in (self.timeline, self.everywhere, self.hardware, self.variants, self.motion, self.maps, self.sounds):
+        boxes = (self.timeline, self.everywhere, self.full_chroma, self.hardware, self.variants, self.motion, self.maps)
+        for box in (*boxes, self.sounds):
             box.toggled.connect(self._edited)
+        self.everywhere.toggled.connect(lambda on: self.full_chroma.setChecked(self.full_chroma.isChecked() and not on))
+        self.full_chroma.toggled.connect(lambda on: self.everywhere.setChecked(self.everywhere.isChecked() and not on))
         self.handles = Rule("Handles", Scale(0, 48, "frames", 0, least=0, most=1000), value=0, reset=0,
                             tip="Frames more at each end, as far as the footage goes")  # fmt: skip
         self.handles.changed.connect(lambda _: self._edited())
@@ -138,7 +144,16 @@ class WishForm(QWidget):
         pairs.setHorizontalSpacing(12)
         pairs.setVerticalSpacing(6)
         for number, box in enumerate(
-            (self.everywhere, self.variants, self.motion, self.maps, self.sounds, self.timeline, self.hardware)
+            (
+                self.everywhere,
+                self.full_chroma,
+                self.variants,
+                self.timeline,
+                self.motion,
+                self.maps,
+                self.sounds,
+                self.hardware,
+            )
         ):
             pairs.addWidget(box, number // 2, number % 2)
         more.addLayout(pairs)
@@ -201,6 +216,7 @@ class WishForm(QWidget):
             motion=self.motion.isChecked() and one, maps=self.maps.isChecked() and one, stems=stems,
             quality=round(self.quality.value) if stepped else 3, speed=int(self.speed.current) if stepped else 2,
             everywhere=self.everywhere.isChecked() and form == "h264",
+            full_chroma=self.full_chroma.isChecked() and form in FULL_CHROMA,
             timeline=self.timeline.isChecked() and key == "each" and not self.variants.isChecked()
             and self.versions.current != "clean",
             hardware=self.hardware.isChecked() and form in (self._in_hardware or ()), overwrite=overwrite,
@@ -264,6 +280,7 @@ class WishForm(QWidget):
         for each in (self.quality, self.speed):
             each.setEnabled(bool(words))
         self.everywhere.setEnabled(form == "h264")
+        self.full_chroma.setEnabled(form in FULL_CHROMA)
         self.timeline.setEnabled(self.what.currentData() == "each")
         for box in (self.variants, self.motion, self.maps):
             box.setEnabled(self.what.currentData() in ("shot", "chosen", "each"))
