@@ -56,8 +56,8 @@ def stmap(
 @click.option("--whole", is_flag=True, help="Take nothing off: neither bias nor drift.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
 def gyro(
-    log: Path, output: Path, held: Literal["upright", "left", "right", "upside-down"], axes: str | None, time_unit: str | None, rate_unit: str | None, fps: str,
-    whole: bool, overwrite: bool,
+    log: Path, output: Path, held: Literal["upright", "left", "right", "upside-down"], axes: str | None,
+    time_unit: str | None, rate_unit: str | None, fps: str, whole: bool, overwrite: bool,
 ) -> None:  # fmt: skip
     """Make a take of a gyroscope's log: a time and three turn rates in each line of a CSV file.
 

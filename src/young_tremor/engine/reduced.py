@@ -33,7 +33,7 @@ NICE = 15  # less of the machine than anything else gets
 QUIET = 1.5  # seconds without a wish of the person's before work goes on
 LOOK = 0.2  # seconds between two looks whether it may
 FORM = replace(
-    codec("h264"), kept=True, lossless=False,
+    codec("h264"), full_chroma=True, lossless=False,
     options=(("preset", "ultrafast"), ("tune", "fastdecode"), ("crf", "22"), ("g", "4"), ("bf", "0"),
              ("maxrate", "48M"), ("bufsize", "24M")),
 )  # fmt: skip
