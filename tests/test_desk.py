@@ -97,6 +97,10 @@ def test_a_rule_is_typed_dragged_turned_and_reset_and_each_is_one_step(desk: Des
     assert amount() == 1.0
     desk.type_into(row.amount, "nonsense")
     assert amount() == 1.0
+    assert row.amount._editor.text() == "nonsense"  # it stays where it was typed, and is said
+    assert "“nonsense” is no number" in desk.said()
+    QTest.keyClick(row.amount._editor, Key.Key_Escape)
+    assert row.amount._editor is None
     done = []
     while (label := desk.window.session.undo_label) and len(done) < 20:
         done.append(label)

@@ -115,7 +115,11 @@ def test_a_graphic_is_laid_over_moved_scaled_ordered_and_taken_away(
     window.session.apply("Another", edits.add_plate(desk.shot.id, edits.plate_of(red(tmp_path / "other.png"))))
     QTest.keyClick(plates._rows[over.id], K.Key_Up, ALT)
     assert [plate.name for plate in desk.shot.plates[1:]] == ["other", "mark"]
-    QTest.keyClick(plates._rows[over.id], K.Key_Delete)
+    desk.key(K.Key_Delete)  # a field was clicked last: nothing goes
+    assert len(desk.shot.plates) == 3
+    desk.click(plates._rows[over.id])
+    desk.key(K.Key_Delete)
+    assert "Removed plate “mark”" in desk.said()
     assert [plate.name for plate in desk.shot.plates[1:]] == ["other"]
     window.state.choose(plate=desk.shot.footage.id)
     assert not plates.buttons["remove"].isEnabled()

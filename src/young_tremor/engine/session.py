@@ -24,6 +24,7 @@ class Session:
         self.changed = Signal()  # (old project, new project)
         self.replaced = Signal()  # () another document altogether
         self.saved_changed = Signal()  # ()
+        self.stepped = Signal()  # (project before, project after): a step that can be undone was done
         self._saved = self.project
         self._known = store.on_disk(path) if path is not None else None
         self._history = History()
@@ -45,6 +46,8 @@ class Session:
         if self._gesture is None:
             self._history.push(Step(label, before, after))
         self.changed.emit(before, after)
+        if self._gesture is None:
+            self.stepped.emit(before, after)
 
     def begin_gesture(self, label: str) -> None:
         """From now on changes belong to one step, until :meth:`end_gesture`."""
@@ -75,6 +78,7 @@ class Session:
         if self.project != before:
             self._history.push(Step(label, before, self.project))
             self.changed.emit(self.project, self.project)
+            self.stepped.emit(before, self.project)
 
     @contextmanager
     def gesture(self, label: str) -> Iterator[None]:

@@ -37,11 +37,21 @@ def without(curve: Curve, numbers: Iterable[int]) -> Curve:
 def moved(
     curve: Curve, numbers: Iterable[int], dt: float, dv: float, *, low: float, high: float
 ) -> tuple[Curve, tuple[int, ...]]:
-    """Some keys shifted by ``dt`` seconds and ``dv``, values kept within limits; and their numbers afterwards.
+    """Some keys shifted by ``dt`` seconds and ``dv``, and their numbers afterwards.
 
-    Keys that land on others take their place.
+    Values are not moved beyond the limits; those that are beyond them already are never cut. Keys that land on others
+    take their place.
     """
-    return _changed(curve, numbers, lambda key: replace(key, t=key.t + dt, value=min(max(key.value + dv, low), high)))
+
+    def shifted(key: Key) -> Key:
+        return replace(key, t=key.t + dt, value=_held(key.value + dv, key.value, low, high))
+
+    return _changed(curve, numbers, shifted)
+
+
+def _held(value: float, before: float, low: float, high: float) -> float:
+    """A value within limits, or as far beyond them as it was before."""
+    return min(max(value, min(low, before)), max(high, before))
 
 
 def scaled(
@@ -51,7 +61,7 @@ def scaled(
 
     def stretched(key: Key) -> Key:
         return replace(
-            key, t=at + (key.t - at) * time, value=min(max(key.value * value, low), high),
+            key, t=at + (key.t - at) * time, value=_held(key.value * value, key.value, low, high),
             slope_in=key.slope_in * value / time, slope_out=key.slope_out * value / time,
         )  # fmt: skip
 

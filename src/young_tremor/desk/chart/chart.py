@@ -15,6 +15,7 @@ from young_tremor.desk.chart.curve_rows import CurveRow, made_for
 from young_tremor.desk.chart.groups import GroupRow, groups
 from young_tremor.desk.chart.heads import LOW
 from young_tremor.desk.chart.hits import ChartHits
+from young_tremor.desk.chart.key_editor import KeyEditor
 from young_tremor.desk.chart.kinds import KINDS
 from young_tremor.desk.chart.letters import Letters
 from young_tremor.desk.chart.paper import Paper
@@ -248,6 +249,12 @@ class Chart(QWidget):
                 heard.head.set_selected(key == now.sound)
         if before.folded != now.folded and self.paper.shot is not None:
             self._gather(groups(self.paper.shot), fresh=True)
+
+    def delete_keys(self) -> None:
+        """Take away the chosen keys of whichever curve they are of."""
+        editor = self.paper.editors.get(self.state.now.keys.curve)
+        if isinstance(editor, KeyEditor):
+            editor.delete()
 
     def _show_chosen(self) -> None:
         row = self.chosen_row

@@ -60,7 +60,7 @@ class CurveRow:
         self.editors = {
             s.name: KeyEditor(
                 self.strip, paper, s.name, s.name, read=partial(self._read, s), write=partial(self._write, s),
-                low=s.low, high=s.high, text=s.text,
+                low=s.low, high=s.high, text=s.text, limits=s.limits,
             )
             for s in subjects
         }  # fmt: skip
@@ -175,8 +175,10 @@ class CurveRow:
             if name in self.along
         ]
         for subject in sorted(self.subjects, key=lambda s: self.strip.editor is self.editors[s.name]):
-            edited = self.strip.editor is self.editors[subject.name]
-            height = (subject.curve(shot).at(t) - subject.low) / (subject.high - subject.low)
+            editor = self.editors[subject.name]
+            editor.fit_range()
+            edited = self.strip.editor is editor
+            height = (subject.curve(shot).at(t) - editor.low) / (editor.high - editor.low)
             lines.append((height, subject.ink, 1.6 if edited else 0.9))
         return lines
 

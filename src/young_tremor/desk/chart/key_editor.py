@@ -16,6 +16,7 @@ from PySide6.QtWidgets import QWidget
 
 from young_tremor.desk.chart.paper import Paper
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.focus import give_back
 from young_tremor.desk.kit.words import counted, tr
 from young_tremor.desk.state.state import Choice, Keys
 from young_tremor.desk.state.time import TimeView
@@ -29,17 +30,23 @@ _clipboard: tuple[Key, ...] = ()
 
 
 class KeyEditor(QObject):
-    """Edits one curve, told from others by ``curve``. ``read`` gives it, ``write`` makes the edit that changes it."""
+    """Edits one curve, told from others by ``curve``. ``read`` gives it, ``write`` makes the edit that changes it.
+
+    ``low`` and ``high`` are the heights that the strip shows at least; ``limits`` what a value may be.
+    """
 
     def __init__(
         self, strip: QWidget, paper: Paper, curve: str, name: str, *, read: Callable[[], Curve | None],
         write: Callable[[Curve], Edit], low: float, high: float, text: Callable[[float], str],
+        limits: tuple[float, float] | None = None,
     ) -> None:  # fmt: skip
         super().__init__(strip)
         self._strip, self._paper, self._curve, self.name = strip, paper, curve, name
         self._view, self._session = paper.view, paper.session
         self._read, self._write, self.text = read, write, text
-        self.low, self.high = low, high
+        self.low, self.high = self._usual = (low, high)
+        self.limits = limits or (low, high)
+        paper.editors[curve] = self
         self._start: tuple[Curve, tuple[int, ...], QPointF] | None = None
         self._line: float | None = None
         self._box: tuple[QPointF, QPointF] | None = None
@@ -55,7 +62,7 @@ class KeyEditor(QObject):
 
     @chosen.setter
     def chosen(self, numbers: tuple[int, ...]) -> None:
-        if numbers != self.chosen:
+        if numbers != self.chosen or (numbers and self._paper.state.now.target != "keys"):
             self._paper.state.choose(keys=Keys(self._curve, numbers) if numbers else Keys())
 
     def _seen(self, before: Choice, now: Choice) -> None:
@@ -66,6 +73,17 @@ class KeyEditor(QObject):
     def resting(self) -> bool:
         """Whether no drag goes on."""
         return self._start is None and self._line is None and self._tangent is None
+
+    def fit_range(self) -> None:
+        """Let the strip show all of the curve, however high its values are; not while it is dragged."""
+        curve = self._read()
+        if curve is None or not self.resting:
+            return
+        values = [curve.value, *(key.value for key in curve.keys)]
+        low, high = self._usual
+        room = 0.05 * (high - low)
+        self.low = low if min(values) >= low else min(values) - room
+        self.high = high if max(values) <= high else max(values) + room
 
     # places
 
@@ -167,8 +185,7 @@ class KeyEditor(QObject):
             if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
                 self._choose(tuple(sorted(set(self.chosen) ^ {under})))
                 return True
-            if under not in self.chosen:
-                self._choose((under,))
+            self._choose(self.chosen if under in self.chosen else (under,))
             self._under = under
             self._start = (curve, self.chosen, place)
             self._session.begin_gesture(tr("Move {0} key", self.name.lower()))
@@ -220,7 +237,7 @@ class KeyEditor(QObject):
         dt = self.snapped(t, event.modifiers(), own) - key.t if abs(event.position().x() - place.x()) > 2 else 0.0
         dt = max(dt, -min(curve.keys[n].t for n in numbers))
         dv = round(self.value(self.y(key.value) + event.position().y() - place.y()) - key.value, 3)
-        made, chosen = keys.moved(curve, numbers, dt, dv, low=self.low, high=self.high)
+        made, chosen = keys.moved(curve, numbers, dt, dv, low=self.limits[0], high=self.limits[1])
         self.chosen = chosen
         self._session.apply(self.name, self._write(made))
 
@@ -261,7 +278,7 @@ class KeyEditor(QObject):
         curve = self._read()
         if curve is not None and (event.key() == Qt.Key.Key_Insert or (event.key() in PAGES and curve.keys)):
             return True
-        if not self.chosen:
+        if not self.chosen or self._paper.state.now.target != "keys":
             return event.matches(QKeySequence.StandardKey.Paste) and bool(_clipboard) and curve is not None
         return event.key() in (
             Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Delete, Qt.Key.Key_Backspace,
@@ -289,6 +306,7 @@ class KeyEditor(QObject):
             self.delete()
         elif event.key() == Qt.Key.Key_Escape:
             self._choose(())
+            give_back(self._strip)
         else:
             self._nudge(curve, event)
         self._refresh()
@@ -324,7 +342,7 @@ class KeyEditor(QObject):
                 Qt.Key.Key_Up: (0.0, step), Qt.Key.Key_Down: (0.0, -step)}  # fmt: skip
         dt, dv = ways[Qt.Key(event.key())]
         dt = max(dt, -min(curve.keys[n].t for n in self.chosen))
-        made, chosen = keys.moved(curve, self.chosen, dt, dv, low=self.low, high=self.high)
+        made, chosen = keys.moved(curve, self.chosen, dt, dv, low=self.limits[0], high=self.limits[1])
         self._session.apply(tr("Nudge {0} keys", self.name.lower()), self._write(made))
         self.chosen = chosen
 
@@ -335,6 +353,8 @@ class KeyEditor(QObject):
         if curve is not None and self.chosen:
             numbers, self.chosen = self.chosen, ()
             self._session.apply(tr("Delete {0} keys", self.name.lower()), self._write(keys.without(curve, numbers)))
+            words = counted(len(numbers), "key")
+            self._paper.told.emit(tr("Removed {0} of {1}. Ctrl+Z brings it back.", words, self.name.lower()))
 
     @property
     def view(self) -> TimeView:
@@ -350,8 +370,9 @@ class KeyEditor(QObject):
         return self._read()
 
     def shape(self, label: str, curve: Curve) -> None:
-        """Put another curve in its place, kept within the row's heights; nothing is chosen then."""
-        limited = tuple(Key(k.t, min(max(k.value, self.low), self.high), k.ease) for k in curve.keys)
+        """Put another curve in its place, kept within what its values may be; nothing is chosen then."""
+        low, high = self.limits
+        limited = tuple(Key(k.t, min(max(k.value, low), high), k.ease) for k in curve.keys)
         self.chosen = ()
         self._session.apply(label, self._write(Curve(curve.value, limited)))
 
@@ -366,7 +387,9 @@ class KeyEditor(QObject):
         curve = self._read()
         if curve is not None and self.chosen:
             at = curve.keys[self.chosen[0]].t
-            made, self.chosen = keys.scaled(curve, self.chosen, time, value, at=at, low=self.low, high=self.high)
+            made, self.chosen = keys.scaled(
+                curve, self.chosen, time, value, at=at, low=self.limits[0], high=self.limits[1]
+            )
             self._session.apply(tr("Scale {0} keys", self.name.lower()), self._write(made))
 
     def fit(self) -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from weakref import WeakValueDictionary
+
 from PySide6.QtCore import QObject, Signal
 
 from young_tremor.base.frames import SourceInfo
@@ -25,6 +27,7 @@ class Paper(QObject):
     def __init__(self, state: State) -> None:
         super().__init__()
         self.state, self.session, self.view = state, state.session, state.time
+        self.editors: WeakValueDictionary[str, QObject] = WeakValueDictionary()  # of curves, by their ids
         self.shot: Shot | None = None
         self.info: SourceInfo | None = None
 
@@ -51,8 +54,9 @@ class Paper(QObject):
         return [hit.t for hit in self.shot.hits] if self.shot else []
 
     def choose(self, strand: str) -> None:
-        """Choose a strand, or none if it is chosen already."""
-        self.state.choose(strand=None if self.state.now.strand == strand else strand)
+        """Choose a strand, or none if it was the last thing that was clicked."""
+        now = self.state.now
+        self.state.choose(strand=None if (now.strand, now.target) == (strand, "strand") else strand)
 
     def fill(self, row: str) -> None:
         """Let a row fill the window, or put everything back."""

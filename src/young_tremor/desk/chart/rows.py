@@ -28,6 +28,7 @@ from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS, PLOTTED, UNITS, Plotted, Strand, Stretch
 
 TALLEST = 900
+PLOT_LIMITS = (-1e4, 1e4)  # in a channel's units
 LEAST = {"x": 0.5, "y": 0.5, "roll": 0.3, "zoom": 0.5}  # the least that a plotted row spans, in channel units
 
 
@@ -83,7 +84,7 @@ class StrandRow:
         self.plotter = KeyEditor(
             self.strip, paper, f"{strand.id}/plotted", "Plotted", read=self._plotted,
             write=lambda curve: self._edit(**{self.channel: curve}), low=-1.0, high=1.0,
-            text=lambda v: f"{v:.2f}{UNITS[self.channel]}",
+            text=lambda v: f"{v:.2f}{UNITS[self.channel]}", limits=PLOT_LIMITS,
         )  # fmt: skip
         self._shaping = ""
         self._number = 0
@@ -96,7 +97,7 @@ class StrandRow:
         return KeyEditor(
             self.strip, self._paper, f"{self.strand_id}/{field.name}", field.name.capitalize(),
             read=lambda: field.read(self.strand), write=lambda curve: self._edit(**field.write(self.strand, curve)),
-            low=field.low, high=field.high, text=field.text,
+            low=field.low, high=field.high, text=field.text, limits=field.limits,
         )  # fmt: skip
 
     def _edit(self, **changes: object) -> edits.Edit:
@@ -263,6 +264,8 @@ class StrandRow:
             if reach[c] > 1e-9
         ]
         field = next((each for each in FIELDS if self.editors[each.name] is shaped), None)
+        if field is not None and field.name != "rate":
+            self.editors[field.name].fit_range()
         curve = field.read(strand) if field is not None else None
         if shaped is not None and curve is not None:
             t, height = np.linspace(first, last, count), self.strip.height()

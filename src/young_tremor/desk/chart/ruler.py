@@ -24,6 +24,7 @@ from young_tremor.desk.chart.strips import TimeWidget
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.bridge import guarded
+from young_tremor.desk.kit.focus import give_back
 from young_tremor.desk.kit.words import counted, tr
 from young_tremor.desk.state.state import Choice, State
 from young_tremor.model.shake import Hit
@@ -82,13 +83,14 @@ class Ruler(TimeWidget):
             self.update()
 
     def _chosen(self, before: Choice, now: Choice) -> None:
-        if before.hit != now.hit:
+        if (before.hit, before.target) != (now.hit, now.target):
             self.update()
 
     @property
     def hit(self) -> Hit | None:
-        """The hit whose pin is chosen."""
-        return next((hit for hit in self.hits if hit.id == self._state.now.hit), None)
+        """The hit whose pin was clicked last."""
+        now = self._state.now
+        return next((hit for hit in self.hits if hit.id == now.hit), None) if now.target == "hit" else None
 
     def told(self) -> str:
         """The playhead, or the chosen hit, in words."""
@@ -121,6 +123,7 @@ class Ruler(TimeWidget):
             self._state.choose(hit=order[number % len(order)].id)
         elif hit is None or event.key() == Qt.Key.Key_Escape:
             self._state.choose(hit=None)
+            give_back(self)
         elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self.hit_gone.emit(hit.id)
         else:
@@ -159,9 +162,12 @@ class Ruler(TimeWidget):
         hit = self.hit_at(event.position().x()) if event.position().y() > 8 else None
         if hit is not None and event.button() == Qt.MouseButton.LeftButton:
             self._grab = (hit, event.position(), "")
+            self.setFocus(Qt.FocusReason.MouseFocusReason)
             self._state.choose(hit=hit.id)
             self.hit_grabbed.emit(hit.id)
         else:
+            self._state.choose(hit=None, target="")
+            give_back(self)
             super().mousePressEvent(event)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -250,7 +256,7 @@ class Ruler(TimeWidget):
     def _paint_pins(self, painter: QPainter) -> None:
         """A pin a hit, taller the stronger; found ones are hollow until they are accepted."""
         maroon, foot = theme.paper.colour("hit"), float(self.height())
-        chosen = self._state.now.hit if self.hasFocus() else None
+        chosen = self.hit.id if self.hit is not None else None
         for t, strength, hollow, lit in (
             *((float(t), 1.0, True, False) for t in self.proposed),
             *((hit.t, hit.strength, False, hit.id == chosen) for hit in self.hits),

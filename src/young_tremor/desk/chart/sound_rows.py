@@ -160,7 +160,9 @@ class SoundRow:
 
     def _choose(self) -> None:
         now = self._paper.state.now
-        self._paper.state.choose(sound=None if now.sound == self.key else self.key, strand=None)
+        self._paper.state.choose(
+            sound=None if (now.sound, now.target) == (self.key, "sound") else self.key, strand=None
+        )
 
     def fill_menu(self, menu: QMenu) -> None:
         """What can be done with the sound as a whole."""

@@ -42,6 +42,12 @@ class Subject:
     ink: str = "ink"
     short: str = ""
 
+    @property
+    def limits(self) -> tuple[float, float]:
+        """What a value of the curve may be."""
+        least, most = self.scale.limits
+        return least / self.per, most / self.per
+
     def curve(self, shot: Shot) -> Curve:
         """The curve, of one value where the shot has no such number now."""
         return self.read(shot) or Curve(self.low)
@@ -61,6 +67,7 @@ class Field:
     low: float
     high: float
     text: Callable[[float], str]
+    limits: tuple[float, float]
 
 
 def _percent(value: float) -> str:
@@ -164,10 +171,11 @@ def _in_region(field: str) -> Callable[[Strand, Curve], dict[str, object]]:
 
 FIELDS = (
     Field("amount", lambda strand: strand.amount, lambda strand, curve: {"amount": curve}, 0.0, 2.0,
-          lambda v: f"{100 * v:.0f}%"),
+          lambda v: f"{100 * v:.0f}%", (0.0, 10.0)),
     Field("rate", lambda strand: strand.rate if isinstance(strand, Drift) else None,
-          lambda strand, curve: {"rate": curve}, 0.0, 4.0, lambda v: f"{v:.2f} Hz"),
-    *(Field(f"region {words}", _strand_region(field), _in_region(field), low, high, _percent)
+          lambda strand, curve: {"rate": curve}, 0.0, 4.0, lambda v: f"{v:.2f} Hz",
+          (0.0, 60.0)),
+    *(Field(f"region {words}", _strand_region(field), _in_region(field), low, high, _percent, (3 * low, 4 * high))
       for field, words, low, high in (("x", "across", -1.0, 1.0), ("y", "down", -1.0, 1.0),
                                       ("width", "width", 0.0, 2.5), ("height", "height", 0.0, 2.5))),
 )  # fmt: skip

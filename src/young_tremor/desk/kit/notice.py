@@ -10,6 +10,13 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.words import tr
 
 
+def say_over(widget: QWidget, words: str) -> None:
+    """Say a sentence over the window that a widget is in."""
+    notice = widget.window().property("notice")
+    if isinstance(notice, Notice):
+        notice.say(words)
+
+
 class Notice(QLabel):
     """Stays long enough to be read."""
 

@@ -26,26 +26,29 @@ from PySide6.QtWidgets import QLineEdit, QMenu, QSizePolicy, QWidget
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.bridge import guarded
+from young_tremor.desk.kit.focus import give_back
+from young_tremor.desk.kit.notice import say_over
 from young_tremor.desk.kit.scale import Scale
 from young_tremor.desk.kit.words import tr
 
+EDITOR = "padding: 0 3px; min-height: 0; border-radius: 2px;"
 RUN = 500  # ms between notches of the wheel that are still one step
 MOVES = (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
-         Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape)  # fmt: skip
+         Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape)  # fmt: skip
 
 
 class _Editor(QLineEdit):
     """The field a number is typed into. The second click of a double click means reset, here as anywhere."""
 
     twice = Signal()
+    cancelled = Signal()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         self.twice.emit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
-            self.clear()
-            self.editingFinished.emit()
+            self.cancelled.emit()
         else:
             super().keyPressEvent(event)
         event.accept()  # or Return would go on to the rule and open the field again
@@ -59,6 +62,7 @@ class Rule(QWidget):
     ended = Signal()
     taken_back = Signal()  # the drag under way is not to have been
     shown = Signal()  # another value is shown, by whomever
+    is_field = True  # keys go into it while it has the focus
 
     def __init__(
         self,
@@ -275,7 +279,10 @@ class Rule(QWidget):
             self._drag = None
             self.taken_back.emit()
         elif event.key() == Qt.Key.Key_Escape:
-            self.clearFocus()
+            give_back(self)
+        elif event.key() in (Qt.Key.Key_Home, Qt.Key.Key_End):
+            low, high = sorted((self.scale.low, self.scale.high))
+            self._once(low if event.key() == Qt.Key.Key_Home else high)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._edit()
         elif event.text() and (event.text().isdigit() or event.text() in "-.,−"):
@@ -324,21 +331,24 @@ class Rule(QWidget):
         self._set(value)
         self.ended.emit()
 
-    def _set(self, value: float) -> None:
+    def _set(self, value: float, *, typed: bool = False) -> None:
+        """Take a value; one that was typed counts even where it is what is shown (it sets a key)."""
         value = self.scale.clamp(round(value, self.scale.digits + 1))
-        if value != self._value:
+        if value != self._value or typed:
             self.set_value(value)
             self.changed.emit(value)
 
     def _edit(self, text: str | None = None) -> None:
         editor = self._editor = _Editor(self)
         editor.twice.connect(self._reset_instead)
+        editor.cancelled.connect(self._close_editor)
         editor.setFont(self._number_font())
         editor.setAlignment(Qt.AlignmentFlag.AlignRight)
         editor.setAccessibleName(self.label)
-        editor.setStyleSheet("padding: 0 3px; min-height: 0; border-radius: 2px;")
+        editor.setStyleSheet(EDITOR)
         editor.setGeometry(max(0, self.width() - 84), 0, min(84, self.width()), 20 if self.small else 22)
         editor.setText(self.scale.text(self._value) if text is None else text)
+        editor.setModified(text is not None)
         if text is None:
             editor.selectAll()
         editor.editingFinished.connect(self._typed)
@@ -352,14 +362,35 @@ class Rule(QWidget):
             self._once(self.reset_value)
 
     def _typed(self) -> None:
-        editor, self._editor = self._editor, None
+        """Take what was typed; what is no number stays in the field, marked, until it is mended or Esc is pressed."""
+        editor = self._editor
         if editor is None:
             return
-        value = self.scale.read(editor.text())
-        editor.deleteLater()
-        self.setFocus()
-        if value is not None:
-            self._once(value)
+        text = editor.text().strip()
+        if not text or not editor.isModified():
+            self._close_editor()
+            return
+        value = self.scale.read(text)
+        if value is None:
+            editor.setStyleSheet(f"{EDITOR} border: 1px solid {theme.BAD}; color: {theme.BAD};")
+            words = tr("“{0}” is no number: write it like {1}, or press Esc.", text[:40], self.scale.text(self._value))
+            editor.setToolTip(words)
+            say_over(self, words)
+            return
+        self._close_editor()
+        self.began.emit()
+        self._set(value, typed=True)
+        self.ended.emit()
+
+    def _close_editor(self) -> None:
+        """End the field and give the keys back to the playhead, unless they have gone elsewhere already."""
+        editor, self._editor = self._editor, None
+        if editor is not None:
+            had = editor.hasFocus()
+            editor.hide()
+            editor.deleteLater()
+            if had:
+                give_back(self)
 
 
 tell(Rule, QAccessible.Role.Slider, lambda rule: rule.accessibleDescription())

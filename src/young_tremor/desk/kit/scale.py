@@ -43,9 +43,13 @@ class Scale:
         return self.low + (self.high - self.low) * min(max(place, 0.0), 1.0) ** self.bend
 
     def clamp(self, value: float) -> float:
-        least = self.low if self.least is None else self.least
-        most = self.high if self.most is None else self.most
+        least, most = self.limits
         return min(max(value, least), most)
+
+    @property
+    def limits(self) -> tuple[float, float]:
+        """The least and the most that may be typed."""
+        return self.low if self.least is None else self.least, self.high if self.most is None else self.most
 
     def text(self, value: float) -> str:
         number = f"{value:.{self.digits}f}".replace("-", "−")

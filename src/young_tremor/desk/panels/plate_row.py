@@ -22,7 +22,6 @@ class PlateRow(QWidget):
 
     chosen = Signal(str)
     moved = Signal(str, int)
-    removed = Signal(str)
     nudged = Signal(int, int)  # thousandths of the frame's height, right and down
     pressable = arrows = True
 
@@ -133,8 +132,6 @@ class PlateRow(QWidget):
             self.chosen.emit(self.plate.id)
         elif way is not None and event.modifiers() & Qt.KeyboardModifier.AltModifier:
             self.moved.emit(self.plate.id, way)
-        elif event.key() == Qt.Key.Key_Delete:
-            self.removed.emit(self.plate.id)
         elif event.key() in WAYS:
             far = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
             x, y = WAYS[Qt.Key(event.key())]

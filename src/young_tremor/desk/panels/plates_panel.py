@@ -219,13 +219,9 @@ class PlatesPanel(Column):
         if self.plate is not None:
             self._move(self.plate.id, by)
 
-    def _remove(self, plate: str) -> None:
-        if self._shot is not None:
-            self._session.apply(tr("Remove plate"), edits.remove_plate(self._shot.id, plate))
-
     def _remove_chosen(self) -> None:
-        if self.plate is not None:
-            self._remove(self.plate.id)
+        if self._shot is not None and self.plate is not None:
+            self._session.apply(tr("Remove plate"), edits.remove_plate(self._shot.id, self.plate.id))
 
     def show_shot(self, shot: Shot | None, now: float) -> None:
         """Show a shot's plates as they are at ``now`` seconds."""
@@ -281,7 +277,6 @@ class PlatesPanel(Column):
                 row = PlateRow(each)
                 row.chosen.connect(lambda chosen: self._state.choose(plate=chosen))
                 row.moved.connect(self._move)
-                row.removed.connect(self._remove)
                 row.nudged.connect(self.nudged.emit)
                 row.lamp.toggled.connect(partial(self._light, each.id))
             row.show_plate(each, current=each.id == plate.id, lowest=each is shot.footage)

@@ -98,7 +98,7 @@ class Stage(QObject):
         if self.state.now.shot in ids:
             place = ids.index(self.state.now.shot) + by
             if 0 <= place < len(ids):
-                self.state.choose(shot=ids[place])
+                self.state.choose_shot(ids[place])
 
     def refresh(self) -> None:
         """Follow the document."""

@@ -30,7 +30,7 @@ from young_tremor.model.project import Project, Shot
 class Print(QWidget):
     """One contact print."""
 
-    chosen = Signal(str)
+    chosen = Signal(str, object)  # id, the modifiers that were held
     removed = Signal(str)
     passed = Signal(int)  # the focus goes so many prints on
     taken = Signal(str)  # dragged out
@@ -40,7 +40,7 @@ class Print(QWidget):
     def __init__(self, shot: Shot, number: int) -> None:
         super().__init__()
         self.shot, self.number = shot, number
-        self.current = False
+        self.current = self.aimed = False  # whether it is chosen, and whether keys act on it
         self._pressed: QPoint | None = None  # where a drag may begin
         self.image: QImage | None = None
         self.trace: np.ndarray | None = None
@@ -93,15 +93,15 @@ class Print(QWidget):
                     painter.drawLine(QPointF(x, y), QPointF(x - sx * 11, y + sy * 0.8))
                     painter.drawLine(QPointF(x, y), QPointF(x - sx * 0.6, y - sy * 11))
 
-        if self.hasFocus():
-            painter.setPen(QPen(QColor(theme.LAMP), 1.2))
+        if self.hasFocus() or self.aimed:
+            painter.setPen(QPen(QColor(theme.LAMP), 2.0 if self.aimed else 1.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(card.adjusted(-2, -2, 2, 2), 3, 3)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
             self._pressed = event.position().toPoint()
-            self.chosen.emit(self.shot.id)
+            self.chosen.emit(self.shot.id, event.modifiers())
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Dragged out of the window, it gives the file that was delivered of it."""
@@ -112,11 +112,9 @@ class Print(QWidget):
             self.taken.emit(self.shot.id)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Return and Space choose it, Delete takes it out, up and down go to the next."""
+        """Return and Space choose it, up and down go to the next."""
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
-            self.chosen.emit(self.shot.id)
-        elif event.key() == Qt.Key.Key_Delete:
-            self.removed.emit(self.shot.id)
+            self.chosen.emit(self.shot.id, event.modifiers())
         elif event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self.passed.emit(1 if event.key() == Qt.Key.Key_Down else -1)
         else:
@@ -142,7 +140,7 @@ tell(Print, QAccessible.Role.ListItem, lambda print_: tr("chosen") if print_.cur
 class Reel(QWidget):
     """The column of prints."""
 
-    chosen = Signal(str)
+    chosen = Signal(str, object)  # id, the modifiers that were held
     removed = Signal(str)
     taken = Signal(str)
     copied = Signal(str)
@@ -169,8 +167,10 @@ class Reel(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(theme.REEL, 200)
 
-    def show_project(self, project: Project, current: str | None, chosen: frozenset[str] = frozenset()) -> None:
-        """Keep prints of shots that are still there, make those that are new."""
+    def show_project(
+        self, project: Project, current: str | None, chosen: frozenset[str] = frozenset(), *, aimed: bool = False
+    ) -> None:
+        """Keep prints of shots that are still there, make those that are new. ``aimed``: keys act on the chosen."""
         old, self._prints = self._prints, {}
         for number, shot in enumerate(project.shots, start=1):
             card = old.pop(shot.id, None)
@@ -181,9 +181,10 @@ class Reel(QWidget):
                 card.taken.connect(self.taken.emit)
                 card.copied.connect(self.copied.emit)
                 card.passed.connect(partial(self._pass, shot.id))
-            look = (shot, number, shot.id == current or shot.id in chosen)
-            if look != (card.shot, card.number, card.current):
-                card.shot, card.number, card.current = look
+            marked = shot.id == current or shot.id in chosen
+            look = (shot, number, marked, marked and aimed)
+            if look != (card.shot, card.number, card.current, card.aimed):
+                card.shot, card.number, card.current, card.aimed = look
                 card.setAccessibleName(tr("Shot {0}, {1}", number, shot.name))
                 card.update()
             self._prints[shot.id] = card
@@ -202,7 +203,7 @@ class Reel(QWidget):
         number = ids.index(shot) + by
         if 0 <= number < len(ids):
             self._prints[ids[number]].setFocus()
-            self.chosen.emit(ids[number])
+            self.chosen.emit(ids[number], Qt.KeyboardModifier.NoModifier)
 
     def image_of(self, shot_id: str) -> QImage | None:
         """A shot's thumbnail, once there is one."""

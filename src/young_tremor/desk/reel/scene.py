@@ -22,6 +22,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QPushButton, QWidge
 from young_tremor.desk.chart.chart import SCOPES
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
+from young_tremor.desk.kit.focus import give_back
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.kit.words import counted, tr
 from young_tremor.desk.reel import scene_hands as hands
@@ -225,21 +226,18 @@ class ScenePaper(QWidget):
             if end:
                 state.session.begin_gesture(tr("Trim shot"))
         elif self.view.frames:
-            state.choose(span=None)
+            state.choose(span=None, target="")
             self._drag = {"kind": "scrub"}
             self.scrubbed.emit(self.view.frame_at(x, self.width()))
 
     def _choose(self, place: Placed, modifiers: Qt.KeyboardModifier) -> None:
         """Choose a shot; with Ctrl besides the others, with Shift all on the way to it."""
-        state = self._state
-        ids = [each.shot.id for each in self.places]
-        if modifiers & Qt.KeyboardModifier.ControlModifier:
-            state.choose(also=(state.now.also ^ {place.shot.id}) - {state.now.shot or ""})
-        elif modifiers & Qt.KeyboardModifier.ShiftModifier and state.now.shot in ids:
-            a, b = sorted((ids.index(state.now.shot), ids.index(place.shot.id)))
-            state.choose(also=frozenset(ids[a : b + 1]) - {state.now.shot})
-        elif place.shot.id not in state.chosen_shots:
-            state.choose(shot=place.shot.id, also=frozenset(), span=None)
+        beside = bool(modifiers & Qt.KeyboardModifier.ControlModifier)
+        through = bool(modifiers & Qt.KeyboardModifier.ShiftModifier)
+        if beside or through or place.shot.id not in self._state.chosen_shots:
+            self._state.pick_shot(place.shot.id, beside=beside, through=through)
+        else:  # it may be dragged with the others
+            self._state.choose(target="shot", span=None)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         x, y = event.position().x(), event.position().y()
@@ -278,7 +276,7 @@ class ScenePaper(QWidget):
             ends = [each.at for each in self.places] + [self.places[-1].end]
             session.apply(tr("Move shots"), cuts.move(self._state.chosen_shots, ends.index(self._mark)))
         elif drag["kind"] == "shots" and not event.modifiers():
-            self._state.choose(shot=drag["place"].shot.id, also=frozenset())
+            self._state.pick_shot(drag["place"].shot.id)
             self.scrubbed.emit(self.view.frame_at(event.position().x(), self.width()))
         self._mark = None
         self.update()
@@ -308,7 +306,7 @@ class ScenePaper(QWidget):
                 return
             name, self._naming = line.text().strip(), None
             line.deleteLater()
-            self.setFocus()  # or the next field has it, and takes the keys
+            give_back(self)
             if name and name != place.shot.name:
                 self._state.session.apply(tr("Rename shot"), cuts.set_all([shot_id], {"name": name}, of="shot"))
 
@@ -343,7 +341,7 @@ class ScenePaper(QWidget):
         if 0 <= number < len(ids):
             more = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
             also = self._state.now.also | {self._state.now.shot} if more else frozenset()
-            self._state.choose(shot=ids[number], also=also - {ids[number]})
+            self._state.choose(shot=ids[number], also=also - {ids[number]}, target="shot")
 
     def peak_words(self) -> str:
         """The largest that the camera of the reel does."""

@@ -22,6 +22,8 @@ PATH = "Path of the frame"  # the overlay that is drawn from the beginning
 Scope = Literal["shot", "reel"]  # of the chart
 Page = Literal["frame", "plates"]  # of the panel, while no strand is chosen
 Tool = Literal["", "box", "region"]
+Target = Literal["", "shot", "span", "strand", "sound", "plate", "hit", "keys"]  # what keys act on; "": the playhead
+TARGETS: tuple[Target, ...] = ("keys", "hit", "plate", "sound", "span", "strand")  # chosen by being named in a change
 
 
 class Keys(Struct, frozen=True):
@@ -47,7 +49,8 @@ class Choice(Struct, frozen=True):
     ``filled``: the row that fills the window; ``rows``: curves whose row is shown though they have no keys.
     ``placing``: the pivot is shown to be dragged. ``folded``: groups of rows, by their ids.
     ``page``: of the panel, while no strand is chosen. ``scope``: what the chart shows. ``also``: shots that are chosen
-    besides the one that is put on; ``span``: the chosen one of the reel."""
+    besides the one that is put on; ``span``: the chosen one of the reel. ``target``: what was clicked last, on which
+    keys act; it is marked in amber."""
 
     shot: str | None = None
     strand: str | None = None
@@ -69,9 +72,32 @@ class Choice(Struct, frozen=True):
     scope: Scope = "shot"
     also: frozenset[str] = frozenset()
     span: str | None = None
+    target: Target = ""
 
 
 SHARED = ("rows", "mode", "peek", "overlays", "page", "scope", "also", "span")  # what stays from shot to shot
+
+
+def _aimed(now: Choice, changes: dict[str, Any]) -> Choice:
+    """A choice whose target follows from what was chosen: the thing that was named last has the keys, and no other is
+    chosen that keys could be meant for."""
+    if "target" not in changes:
+        named = next((name for name in TARGETS if name in changes and _is_set(changes[name])), None)
+        if named is not None:
+            now = replace(now, target=named)
+        elif now.target in changes or "shot" in changes or "scope" in changes:
+            now = replace(now, target="")
+    if now.target not in ("keys", "") and now.keys != Keys():
+        now = replace(now, keys=Keys())
+    if now.target not in ("hit", "") and now.hit is not None:
+        now = replace(now, hit=None)
+    if "scope" in changes and "also" not in changes:
+        now = replace(now, also=frozenset())
+    return now
+
+
+def _is_set(value: object) -> bool:
+    return bool(value.numbers) if isinstance(value, Keys) else value is not None
 
 
 class State(QObject):
@@ -100,14 +126,33 @@ class State(QObject):
         if changes.get("shot", before.shot) != before.shot:
             self.time.set_marks(None)
             before = Choice(**{name: getattr(before, name) for name in SHARED})
-        now = replace(before, **changes)
+        now = _aimed(replace(before, **changes), changes)
         if now != self.now:
             before, self.now = self.now, now
             self.changed.emit(before, now)
 
     def choose_shot(self, shot: str) -> None:
-        """Put another shot on."""
-        self.choose(shot=shot)
+        """Put another shot on, and no others besides."""
+        self.choose(shot=shot, also=frozenset())
+
+    def pick_shot(self, shot: str, *, beside: bool = False, through: bool = False) -> None:
+        """Choose a shot by the person's own hand: keys act on it from now on.
+
+        ``beside``: with the others that are chosen, or no longer with them. ``through``: with all on the way to it.
+        """
+        now, ids = self.now, [each.id for each in self.session.project.shots]
+        if beside and now.shot is not None:
+            also = now.also ^ {shot} if shot != now.shot else now.also
+            self.choose(also=also - {now.shot}, target="shot")
+        elif through and now.shot in ids and shot in ids:
+            first, last = sorted((ids.index(now.shot), ids.index(shot)))
+            self.choose(also=frozenset(ids[first : last + 1]) - {now.shot}, target="shot")
+        else:
+            self.choose(shot=shot, also=frozenset(), span=None, target="shot")
+
+    def release(self) -> None:
+        """Give the keys back to the playhead; what is chosen stays so."""
+        self.choose(target="")
 
     def follow(self) -> None:
         """What the document has no longer is not chosen any more; the first shot where none is."""

@@ -13,6 +13,7 @@ from young_tremor.desk.window.overlays import Overlays
 from young_tremor.desk.window.placer import Placer
 from young_tremor.desk.window.plate_mover import PlateMover
 from young_tremor.desk.window.reel_deeds import ReelDeeds
+from young_tremor.desk.window.remover import Remover
 from young_tremor.desk.window.sound_deeds import SoundDeeds
 from young_tremor.desk.window.take_deeds import TakeDeeds
 from young_tremor.engine import playback
@@ -36,6 +37,7 @@ class Desk(Hall):
         self.sound_deeds = SoundDeeds(self)
         self.placer = Placer(self)
         self.mover = PlateMover(self)
+        self.remover = Remover(self)
 
     def show_render(self) -> None:
         """Open the render sheet for the shot, or close it."""
@@ -76,6 +78,8 @@ class Desk(Hall):
             self.show_measure(False)
         elif self.state.now.filled:
             self.state.choose(filled="")
+        elif self.state.now.target or self.state.now.also:
+            self.state.choose(strand=None, hit=None, also=frozenset(), target="")
         else:
             self.state.choose(strand=None)
 

@@ -116,7 +116,7 @@ class Files:
                 hall.state.facts[name] = info
                 edit = edits.add_shot(Path(name), preset, float(info.seconds), self._marks.get(name, ""))
                 hall.session.apply(tr("Open footage"), edit)
-        hall.state.choose(shot=hall.session.project.shots[before].id)
+        hall.state.choose_shot(hall.session.project.shots[before].id)
 
     def _tell(self, found: list[tuple[str, SourceInfo]], bad: list[str]) -> None:
         """One line for all that is to be known."""

@@ -67,6 +67,8 @@ class Hall(QMainWindow):
         self.hint = HintBar()
         self._lay_out()
         self.notice = Notice(self.whole, theme.HEADER)
+        self.setProperty("home", self.whole)  # has the keys while no field has them
+        self.setProperty("notice", self.notice)
         self.sheet = RenderSheet(self, session, self.marked)
         self.popup = PresetsPopup(self, self.runner)
         self.takes = TakesPopup(self, session)

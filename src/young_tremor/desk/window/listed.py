@@ -113,6 +113,8 @@ ALL: tuple[Command, ...] = (
             open=lambda w: w.session.undo_label is not None, says=lambda w: _step("Undo", w.session.undo_label)),
     Command("redo", "Edit", "Redo", lambda w: w.redo_step(), ("Ctrl+Shift+Z", "Ctrl+Y"),
             open=lambda w: w.session.redo_label is not None, says=lambda w: _step("Redo", w.session.redo_label)),
+    Command("delete", "Edit", "Delete", lambda w: w.remover.delete(), ("Del", "Backspace"),
+            says=lambda w: w.remover.words()),
     Command("history", "Edit", "Steps", fill=_history),
     Command("find", "Edit", "Find a command…", lambda w: w.sheets.show_finder(), ("Ctrl+K",)),
     Command("preferences", "Edit", "Preferences…", lambda w: w.sheets.show_preferences(), ("Ctrl+,",)),

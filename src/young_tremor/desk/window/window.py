@@ -58,7 +58,7 @@ class Window(Desk):
         )
         self.hints = Hints(self)
         self._connect()
-        self._focus = Focus(self)
+        self._focus = Focus(self, self.state.release)
         for each in (self, self._focus):
             QApplication.instance().installEventFilter(each)  # type: ignore[union-attr]
         self._chart_later = QTimer(self)
@@ -69,6 +69,7 @@ class Window(Desk):
         self._clock.timeout.connect(self._second)
         self._clock.start(250)
         self.state.follow()
+        self.whole.setFocus()
         self._replaced()
         self.stage.refresh()
 
@@ -107,8 +108,8 @@ class Window(Desk):
         self.panel.plates.deep.shown.connect(self.mover.show)
         self.panel.plates.deep.region.drawing.connect(self.placer.draw_region)
         self.panel.plates.nudged.connect(self.mover.nudge)
-        self.picture.clicked.connect(lambda: state.choose(strand=None))
-        self.reel.chosen.connect(state.choose_shot)
+        self.picture.clicked.connect(lambda: state.choose(strand=None, target=""))
+        self.reel.chosen.connect(self._pick_shot)
         self.reel.removed.connect(lambda i: self.session.apply(tr("Remove shot"), edits.remove_shot(i)))
         self.view.moved.connect(lambda old, new: self._show_time())
         self.state.reel_time.moved.connect(lambda old, new: self._show_time())
@@ -150,14 +151,25 @@ class Window(Desk):
             self._show_panel()
             self.show_figures()
         if before.also != now.also:
-            self.reel.show_project(self.session.project, self.state.now.shot, self.state.chosen_shots)
             self._show_panel()
+        if (before.also, before.target) != (now.also, now.target):
+            self._show_reel()
+            self.commands.refresh()
+
+    def _pick_shot(self, shot: str, modifiers: Qt.KeyboardModifier) -> None:
+        """A print was clicked."""
+        beside = bool(modifiers & Qt.KeyboardModifier.ControlModifier)
+        self.state.pick_shot(shot, beside=beside, through=bool(modifiers & Qt.KeyboardModifier.ShiftModifier))
+
+    def _show_reel(self) -> None:
+        now = self.state.now
+        self.reel.show_project(self.session.project, now.shot, self.state.chosen_shots, aimed=now.target == "shot")
 
     def _shot_changed(self) -> None:
         project, shot = self.session.project, self.state.shot
         self.picture.hint = HINT if shot is None else self.picture.hint
         self.welcome.show_for(empty=not project.shots and not self.files.adding)
-        self.reel.show_project(project, self.state.now.shot, self.state.chosen_shots)
+        self._show_reel()
         if self.state.now.scope == "reel":
             self._chart_later.start()  # it is not seen: whatever is seen comes first
         else:
