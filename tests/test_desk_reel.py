@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit
+from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog, QLineEdit
 from pytestqt.qtbot import QtBot
 
 from clips import clip, number_of
@@ -208,7 +208,7 @@ def test_playing_goes_on_through_the_cuts_to_the_frame_and_round_in_the_marks(re
     assert (reel.shot.name, reel.frame) == ("c", 0)
 
 
-def test_a_span_is_laid_drawn_out_tuned_and_kept(reel: Desk) -> None:
+def test_a_span_is_laid_drawn_out_tuned_and_kept(reel: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
     window, paper = reel.window, reel.window.scene.paper
     window.stage.go_in_reel(60)
     before = reel.picture()
@@ -231,8 +231,11 @@ def test_a_span_is_laid_drawn_out_tuned_and_kept(reel: Desk) -> None:
     assert float(np.abs(reel.picture() - before).mean()) > 0.5
     choose(reel, 2)
     window.state.choose(span=span.id)
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Rolling ground", True))
     window.panel.span.kept.emit(reel.project.spans[0])
-    assert library.preset(span.name).shake.intensity.value == 2.0
+    assert library.preset("rolling ground").shake.intensity.value == 2.0
+    window.panel.span.preset._refresh()
+    assert window.panel.span.preset.findData("Rolling ground") >= 0
     seen = [len(window.state.under_spans(place).over) for place in window.state.places]
     assert seen == [1, 1, 1, 1]
     reel.key("z", CTRL)

@@ -239,7 +239,7 @@ def test_motion_is_plotted_by_dragging_the_picture(desk: Desk) -> None:
     assert window.session.undo_label == "Plot a move"
     desk.type_into(panel.ahead, "0")
     place = plotting.places(QRectF(window.picture.frame_rect()), window.picture._path[1])[1]  # type: ignore[index]
-    desk.drag(window.picture, (place.x(), place.y()), (place.x() - 2 * unit, place.y()))
+    desk.drag(window.picture, (place.x(), place.y()), (place.x() - 2 * unit, place.y()), modifiers=CTRL)
     assert strand().x.keys[1].value == pytest.approx(2, abs=0.5)
     assert len(strand().x.keys) == 3
     handle = plotting.handles(QRectF(window.picture.frame_rect()))["roll"]

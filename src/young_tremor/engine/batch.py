@@ -16,18 +16,12 @@ from young_tremor.document import store
 from young_tremor.engine import footage, hits, reel
 from young_tremor.media.codecs import codec
 from young_tremor.model import cuts
-from young_tremor.model.cuts import another
+from young_tremor.model.edges import EDGE_MODES
 from young_tremor.model.edits import add_shot, in_turn
 from young_tremor.model.project import Preset, Project, Shot, Size, new_id
 from young_tremor.model.shake import Hit, Jolts
 from young_tremor.render import bend
 from young_tremor.render.resolve import readings, resolve
-
-#: What stands where a frame reaches over the picture's edges, by edge mode.
-FILLED = {
-    "hold": "its edge is held", "mirror": "the picture is mirrored there", "repeat": "the picture repeats there",
-    "soft": "a soft fill stands there",
-}  # fmt: skip
 
 
 def make_reel(
@@ -43,8 +37,7 @@ def make_reel(
             continue
         known.add(name)
         project = add_shot(Path(name), preset, footage.facts(name).info.seconds)(project)
-    shots = tuple(replace(shot, shake=another(shot.shake, number)) for number, shot in enumerate(project.shots))
-    return replace(project, shots=shots)
+    return project
 
 
 def write_project(project: Project, output: Path, *, overwrite: bool) -> None:
@@ -200,8 +193,9 @@ def framing_words(shot: Shot, name: str) -> str:
     """What the edges of a shot cost, in a sentence."""
     found = readings(resolve(shot, footage.infos(shot)))
     share = 100 * found.uncovered
-    if shot.frame.edges == "open":
+    if not EDGE_MODES[shot.frame.edges].crops and not EDGE_MODES[shot.frame.edges].fills:
         return f"{name}: {share:.0f} % of frames show an edge."
-    if shot.frame.edges not in ("crop", "crop-as-needed"):
-        return f"{name}: no frame shows an edge; in {share:.0f} % of frames {FILLED[shot.frame.edges]}."
+    mode = EDGE_MODES[shot.frame.edges]
+    if not mode.crops:
+        return f"{name}: no frame shows an edge; in {share:.0f} % of frames {mode.fills}."
     return f"{name}: cropped to {found.crop:.3f}, {100 * found.detail:.1f} % of detail kept."

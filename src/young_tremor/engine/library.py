@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import difflib
+import json
+import re
 from functools import cache, lru_cache
 from importlib import resources
 from pathlib import Path
@@ -15,6 +17,7 @@ from young_tremor.document import codec, store
 from young_tremor.engine import settings
 from young_tremor.model.edits import holding
 from young_tremor.model.project import Preset, Project
+from young_tremor.model.shake import Shake
 
 ASSETS = Path(str(resources.files("young_tremor.assets")))
 DEMO = ASSETS / "demo" / "quillmark.tremor"
@@ -134,6 +137,25 @@ def take_in(path: Path) -> int:
     return taken
 
 
+def search_words(preset: Preset, *, own: bool) -> str:
+    """What a preset is found by, in small letters: its name, its group, and what it is for. Of ours that is the first
+    sentence of the note and a list of words; the rest of a note names figures and books."""
+    note = preset.note if own else f"{preset.note.partition('. ')[0]} {_words().get(preset.name, '')}"
+    return f"{preset.name} {preset.group} {note}".casefold()
+
+
+def is_found(text: str, query: str) -> bool:
+    """Whether every word of a query begins a word of a text, both in small letters."""
+    words = re.findall(r"\w+", text)
+    return all(any(word.startswith(wanted) for word in words) for wanted in re.findall(r"\w+", query.casefold()))
+
+
+@cache
+def _words() -> dict[str, str]:
+    words: dict[str, str] = json.loads((ASSETS / "preset_words.json").read_text(encoding="utf-8"))
+    return words
+
+
 def export(names: tuple[str, ...], path: Path) -> int:
     """Write presets to one file, or each to a file of its own where ``path`` is a folder; how many."""
     chosen = [preset(name) for name in names]
@@ -145,8 +167,13 @@ def export(names: tuple[str, ...], path: Path) -> int:
     return len(chosen)
 
 
+NOTHING = "nothing"  # as what footage is opened with, in the settings
+
+
 def first() -> Preset:
-    """What new footage starts with: the person's choice, or ours where that is gone."""
+    """What new footage starts with: the person's choice (which may be nothing), or ours where that is gone."""
+    if settings.load().first == NOTHING:
+        return Preset("", "", "", Shake())
     return by_name().get(settings.load().first.casefold()) or preset(DEFAULT_PRESET)
 
 

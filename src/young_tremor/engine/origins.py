@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from young_tremor.engine import library, takes
 from young_tremor.model.edits import holding
-from young_tremor.model.project import Preset
+from young_tremor.model.project import Preset, Shot
 from young_tremor.model.shake import Shake, Strand, Taken
 from young_tremor.motion.kinds import fresh, kind_of
 
@@ -40,6 +40,13 @@ def changed(shake: Shake) -> bool:
         (replace(s, strands=(), preset=""), [_bare(each) for each in s.strands]) for s in (shake, preset.shake)
     )
     return mine != was
+
+
+def gives_way(shot: Shot) -> bool:
+    """Whether a shot still has the drift that footage is opened with, as it came: whatever motion is put on first
+    takes its place."""
+    shake = shot.shake
+    return bool(shake.strands) and bool(shake.preset) and shake.preset == library.first().name and not changed(shake)
 
 
 def _bare(strand: Strand) -> Strand:

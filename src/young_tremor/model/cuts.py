@@ -10,7 +10,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.model.curve import Curve
-from young_tremor.model.edits import Edit, fresh_ids
+from young_tremor.model.edits import Edit, another, fresh_ids
 from young_tremor.model.project import Project, Shot, Span, new_id
 from young_tremor.model.shake import Drift, Hit, Shake, Stretch, Taken
 
@@ -133,11 +133,6 @@ def duplicate(shot_id: str, copy: str) -> Edit:
         return replace(project, shots=tuple(shots))
 
     return change
-
-
-def another(shake: Shake, number: int) -> Shake:
-    """The same motion in another course: other seeds, ``number`` by ``number``."""
-    return replace(shake, strands=tuple(replace(s, seed=s.seed + 1009 * number) for s in shake.strands))
 
 
 def move(shot_ids: Iterable[str], place: int) -> Edit:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from pathlib import Path
 from typing import Any
 
@@ -28,7 +28,34 @@ def add_shot(path: Path, preset: Preset | None = None, seconds: float = 0.0, mar
         shake = from_preset(preset)
         shake = replace(shake, strands=holding(shake.strands, seconds))
         shot = replace(shot, shake=shake, frame=frame_of(preset, shot.frame))
-    return lambda project: replace(project, shots=(*project.shots, shot))
+
+    def change(project: Project) -> Project:
+        mine = replace(shot, shake=unlike(shot.shake, shakes_of(project)))
+        return replace(project, shots=(*project.shots, mine))
+
+    return change
+
+
+def another(shake: Shake, number: int) -> Shake:
+    """The same motion in another course: other seeds, ``number`` by ``number``."""
+    return replace(shake, strands=tuple(replace(s, seed=s.seed + 1009 * number) for s in shake.strands))
+
+
+def unlike(shake: Shake, others: Iterable[Shake]) -> Shake:
+    """The same motion in the first course that none of the others has, so that no two move alike."""
+    taken = {(type(strand), strand.seed) for other in others for strand in other.strands}
+    number = 0
+    while any((type(strand), strand.seed) in taken for strand in another(shake, number).strands):
+        number += 1
+    return another(shake, number)
+
+
+def shakes_of(project: Project, *, without: frozenset[str] = frozenset()) -> list[Shake]:
+    """Every shake of a project: of shots and their plates, and of spans; ``without`` those of some ids."""
+    shakes = [shot.shake for shot in project.shots if shot.id not in without]
+    for shot in project.shots:
+        shakes += [plate.shake for plate in shot.plates if plate.shake is not None and plate.id not in without]
+    return shakes + [span.shake for span in project.spans if span.id not in without]
 
 
 def plate_of(path: Path, *, glass: bool = False) -> Plate:

@@ -8,18 +8,18 @@ from typing import Literal
 from young_tremor.base.errors import UnreadableValue
 from young_tremor.model.curve import Curve
 from young_tremor.model.depth import Depth
+from young_tremor.model.edges import EDGES as EDGES
+from young_tremor.model.edges import Edges
 from young_tremor.model.limits import Checked, check_ids, check_text
 from young_tremor.model.shake import Hit, Point, Shake, Strand
 from young_tremor.model.sound import Mix, Sound
 from young_tremor.model.take import Take
 from young_tremor.model.title import Title
 
-Edges = Literal["open", "hold", "mirror", "repeat", "soft", "crop", "crop-as-needed"]
 Fit = Literal["fill", "whole", "own"]
 Blend = Literal["normal", "add", "multiply", "screen"]
 Past = Literal["hold", "loop", "end"]
 Held = Literal["told", "straight", "premultiplied", "ignored"]
-EDGES: tuple[Edges, ...] = ("crop", "crop-as-needed", "soft", "mirror", "hold", "repeat", "open")
 
 
 class Size(Checked, frozen=True):

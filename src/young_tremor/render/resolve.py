@@ -18,19 +18,15 @@ from young_tremor.base.pixels import MOST_DELIVERED
 from young_tremor.base.units import parse_rate
 from young_tremor.geometry import camera, cover
 from young_tremor.model.curve import Curve
+from young_tremor.model.edges import EDGE_MODES, crops
 from young_tremor.model.project import Plate, Shot, Shutter
-from young_tremor.render import bend, warp
+from young_tremor.render import bend
 from young_tremor.render.plan import FINAL, Plan, PlatePlan, Quality
 from young_tremor.render.reaching import LOOK, cut, looked_at, parts_of
 
-CROPS = ("crop", "crop-as-needed")
 LONG, LONG_BENT = 1200, 48  # frames from which a crop takes long: where matrices say it, and where places are asked
 ROUGH, ROUGH_BENT = 600, 60  # frames that a first crop is made of, likewise
 ROUGH_MORE = 1.4  # by how much more is taken
-_BORDERS: dict[str, warp.Border] = {
-    "open": "black", "hold": "hold", "mirror": "mirror", "repeat": "repeat", "soft": "soft", "crop": "hold",
-    "crop-as-needed": "hold",
-}  # fmt: skip
 
 
 @dataclass(frozen=True, eq=False)
@@ -71,7 +67,7 @@ def resolve(
     solving for the least one.
     """
     plan = _bare(shot, sources if isinstance(sources, tuple) else (sources,), quality, shaken)
-    if not shaken or shot.frame.edges not in CROPS:
+    if not shaken or not crops(shot.frame.edges):
         return plan
     if known is not None:
         return replace(plan, crop=known.crop, centre=known.centre, course=known.course, leaning=known.leaning)
@@ -97,8 +93,9 @@ def _bare(shot: Shot, sources: tuple[SourceInfo, ...], quality: Quality, shaken:
     if not 0 <= shot.start < end:
         raise UnreadableValue(f"Shot “{shot.name}” has no length: its start is not before its end.")
     frames = max(1, math.floor(Fraction(end - shot.start).limit_denominator(10**6) * rate + Fraction(1, 1000)))
-    border = _BORDERS[shot.frame.edges] if shaken or shot.frame.edges != "soft" else "hold"
-    if quality.over > 1 or (shot.frame.fit != "fill" and border == "hold" and shot.frame.edges in CROPS):
+    border = EDGE_MODES[shot.frame.edges].border
+    border = "hold" if border == "soft" and not shaken else border
+    if quality.over > 1 or (shot.frame.fit != "fill" and border == "hold" and crops(shot.frame.edges)):
         border = "black"  # what the picture does not reach is meant to be seen
     plates = _plates(shot, sources, size, aspect, rate, shaken)
     return Plan(
@@ -202,7 +199,7 @@ def _readings(
     far, bounds, clear = looked_at(plan, parts_of(frames))
     edges, frame = shot.frame.edges, shot.frame
     centre = np.zeros(2)
-    if edges in CROPS and frame.recentre and bounds and all(len(each) == 1 for each in bounds):
+    if crops(edges) and frame.recentre and bounds and all(len(each) == 1 for each in bounds):
         _, centre = cover.recentred(far, [each[0] for each in bounds], by_hand)
     breathing = max(frame.breathe, 0.0) * float(rate)
 

@@ -10,9 +10,9 @@ import cv2
 import numpy as np
 
 from young_tremor.base.pixels import PixelFormat
+from young_tremor.model.edges import Border as Border
 
 Kernel = Literal["linear", "cubic"]
-Border = Literal["black", "hold", "mirror", "repeat", "soft"]
 
 Place = np.ndarray  # matrices (k, 3, 3) at k heights, or a map (height, width, 2) of x and y
 

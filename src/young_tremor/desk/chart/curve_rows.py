@@ -57,6 +57,7 @@ class CurveRow:
             self.head.add_rules(*pair)
         for each in (*subjects, *more):
             bind(self.rules[each.name], session, each.name, partial(self._set, each))
+            self.rules[each.name].menu = partial(self._fill_shape, each)
         self.editors = {
             s.name: KeyEditor(
                 self.strip, paper, s.name, s.name, read=partial(self._read, s), write=partial(self._write, s),
@@ -69,6 +70,14 @@ class CurveRow:
         self.head.menu.connect(self.fill_menu)
         self.strip.menu = self.fill_menu
         self.row = Row(self.head, self.strip)
+
+    def _fill_shape(self, subject: Subject, menu: QMenu) -> None:
+        """Offer to shape a number over time: on this row, or on the row it has of its own."""
+        words = tr("Shape the {0} over time", tr(subject.short or subject.name).lower())
+        if subject in self.subjects:
+            menu.addAction(words, partial(self.edit, subject.name))
+        else:
+            menu.addAction(words, partial(self._paper.toggle_row, subject.name))
 
     @property
     def _shot(self) -> Shot | None:

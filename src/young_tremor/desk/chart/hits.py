@@ -120,4 +120,5 @@ class ChartHits:
         """The first hits bring the jolts that answer to them."""
         shot = self._paper.session.project.shot(shot_id)
         if not any(isinstance(strand, Jolts) for strand in shot.shake.strands):
+            self._paper.motion_coming.emit(shot_id)
             self._paper.session.apply(tr("Jolts"), edits.add_strand(shot_id, Jolts(new_id(), note="your own")))

@@ -23,6 +23,7 @@ class Paper(QObject):
     kept = Signal(str)  # strand id that is to become a preset
     reset = Signal()  # back to the preset
     told = Signal(str)
+    motion_coming = Signal(str)  # shot id: motion is about to be put on, within a gesture
 
     def __init__(self, state: State) -> None:
         super().__init__()

@@ -28,6 +28,7 @@ from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS, PLOTTED, UNITS, Plotted, Strand, Stretch
 
 TALLEST = 900
+FIELD_NAMES = frozenset(field.name for field in FIELDS)
 PLOT_LIMITS = (-1e4, 1e4)  # in a channel's units
 LEAST = {"x": 0.5, "y": 0.5, "roll": 0.3, "zoom": 0.5}  # the least that a plotted row spans, in channel units
 
@@ -72,6 +73,9 @@ class StrandRow:
         self.head.add_rules(self.amount, self.second)
         self._bind(self.amount, "Amount", lambda v: {"amount": tuned(self.strand.amount, paper.now, v / 100)})
         self._bind(self.second, second.step, lambda v: second.write(self.strand, paper.now, v))
+        for rule, name in ((self.amount, "amount"), (self.second, self.kind.second.step.lower())):
+            if name in FIELD_NAMES:
+                rule.menu = partial(self._fill_shape, name)
         self.head.lamp.toggled.connect(
             lambda on: session.apply(tr("Strand on") if on else tr("Strand off"), self._edit(on=on))
         )
@@ -120,9 +124,7 @@ class StrandRow:
         solo.setCheckable(True)
         solo.setChecked(self.strand.solo)
         for field in self._fields():
-            shape = menu.addAction(tr("Shape the {0} over time", field.name), partial(self.toggle_shaping, field.name))
-            shape.setCheckable(True)
-            shape.setChecked(self.strip.editor is self.editors[field.name])
+            self._fill_shape(field.name, menu)
         act = menu.addAction(tr("Act in a stretch only"), self._act_in_marks)
         act.setCheckable(True)
         act.setChecked(self.strand.stretch != Stretch())
@@ -138,6 +140,12 @@ class StrandRow:
         menu.addAction(
             tr("Delete strand"), lambda: session.apply(tr("Delete strand"), edits.remove_strand(shot, strand))
         )
+
+    def _fill_shape(self, field: str, menu: QMenu) -> None:
+        """Offer to shape a number of the strand over time."""
+        shape = menu.addAction(tr("Shape the {0} over time", field), partial(self.toggle_shaping, field))
+        shape.setCheckable(True)
+        shape.setChecked(self.strip.editor is self.editors[field])
 
     def _drag_end(self, which: str, t: float) -> None:
         stretch, view = self.strand.stretch, self._paper.view

@@ -167,14 +167,17 @@ class SoundRow:
     def fill_menu(self, menu: QMenu) -> None:
         """What can be done with the sound as a whole."""
         if self.key != SWAY:
-            shape = menu.addAction(tr("Shape the level over time"), self._toggle_shaping)
-            shape.setCheckable(True)
-            shape.setChecked(self.strip.editor is not None)
+            self._fill_shape(menu)
         if self.key == FOOTAGE:
             return
         session, shot = self._paper.session, self._paper.shot_id
         edit = mixes.set_sway(shot, on=False) if self.key == SWAY else mixes.remove_sound(shot, self.key)
         menu.addAction(tr("Remove this sound"), lambda: session.apply(tr("Remove sound"), edit))
+
+    def _fill_shape(self, menu: QMenu) -> None:
+        shape = menu.addAction(tr("Shape the level over time"), self._toggle_shaping)
+        shape.setCheckable(True)
+        shape.setChecked(self.strip.editor is not None)
 
     def _toggle_shaping(self) -> None:
         self.strip.set_editor(None if self.strip.editor is not None else self.editor)

@@ -65,7 +65,7 @@ class Focus(QObject):
             self._released()
 
     def _end_field(self, field: QWidget) -> None:
-        if shiboken6.isValid(field) and field.hasFocus():
+        if shiboken6.isValid(field) and field.window().focusWidget() is field:
             give_back(field)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
@@ -73,7 +73,7 @@ class Focus(QObject):
         if kind == QEvent.Type.Polish and isinstance(watched, QAbstractButton):
             if watched.focusPolicy() == Qt.FocusPolicy.StrongFocus:
                 watched.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        elif kind == QEvent.Type.Show and isinstance(watched, Sheet):
+        elif kind == QEvent.Type.Show and (isinstance(watched, Sheet) or getattr(watched, "takes_keys", False)):
             self._released()
         elif kind == QEvent.Type.Hide and isinstance(watched, QWidget):
             box = watched.parent()

@@ -50,7 +50,6 @@ class DriftPanel(StrandPanel):
         self._walking()
         self._stillness()
         self._one_channel()
-        self._when()
 
     def _of(self, part: str, field: str) -> Callable[[float], dict[str, Any]]:
         """What changes a field of a part of the drift."""
@@ -70,7 +69,6 @@ class DriftPanel(StrandPanel):
             "Wander rate", Scale(0.01, 2, "Hz", 2, bend=3, least=0.001, most=20), 0.08,
             "How often its size comes and goes", self._of("wander", "rate"),
         )  # fmt: skip
-        self._seed_row()
         self.holds = self._rule(
             "Reach holds in", Scale(0, 60, "s", 1, bend=2, least=0, most=1e5), 0,
             "Seconds of the shot in which the reach is what 95 % of this very course is under; "

@@ -23,12 +23,8 @@ from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.preview import Plan, Readings
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
-from young_tremor.model.project import EDGES, NO_SHOT, Shot
-
-EDGE_WORDS = {
-    "crop": "Crop in, steady", "crop-as-needed": "Crop in as needed", "soft": "Soft fill", "mirror": "Mirror",
-    "hold": "Hold edge", "repeat": "Repeat", "open": "Leave open",
-}  # fmt: skip
+from young_tremor.model.edges import EDGE_MODES, crops
+from young_tremor.model.project import NO_SHOT, Shot
 
 
 class CropGlyph(QWidget):
@@ -84,8 +80,8 @@ class FramePanel(Column):
         self.edges = QComboBox()
         self.edges.setAccessibleName(tr("Edges"))
         self.edges.setToolTip(tr("What fills the edges that the motion uncovers"))
-        for edges in EDGES:
-            self.edges.addItem(tr(EDGE_WORDS[edges]), edges)
+        for edges, mode in EDGE_MODES.items():
+            self.edges.addItem(tr(mode.words), edges)
         self.edges.activated.connect(self._set_edges)
         edges_row = QHBoxLayout()
         words = QLabel(tr("Edges"))
@@ -208,7 +204,7 @@ class FramePanel(Column):
             return
         self.region.show(shot.shake.region, self.now)
         frame, self._shown = shot.frame, self.now
-        self.edges.setCurrentIndex(EDGES.index(frame.edges))
+        self.edges.setCurrentIndex(self.edges.findData(frame.edges))
         for name, rule in self.subjects.items():
             subject = BY_NAME[name]
             rule.set_value(round(subject.per * float(subject.curve(shot).at(np.array([self.now]))[0]), 3))
@@ -228,12 +224,12 @@ class FramePanel(Column):
             for value in self._values.values():
                 value.setText("–")
             return
-        cropped = plan.shot.frame.edges in ("crop", "crop-as-needed")
+        cropped = crops(plan.shot.frame.edges)
         share = readings.uncovered
         if cropped or share == 0:
             self.status.setText(tr("covers every frame"))
             self.status.setStyleSheet(f"color: {theme.GOOD}; font-size: 13px;")
-        elif plan.shot.frame.edges == "open":
+        elif not EDGE_MODES[plan.shot.frame.edges].fills:
             self.status.setText(tr("{0} of frames show an edge", _share(share)))
             self.status.setStyleSheet(f"color: {theme.BAD}; font-size: 13px;")
         else:

@@ -15,6 +15,7 @@ from young_tremor.desk.kit.words import counted, tr
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
+from young_tremor.model.edges import crops
 from young_tremor.model.project import Shot
 
 
@@ -64,7 +65,7 @@ class FramingRules(QObject):
     def show(self, shot: Shot) -> None:
         """Show what a shot has."""
         frame = shot.frame
-        cropped = frame.edges in ("crop", "crop-as-needed")
+        cropped = crops(frame.edges)
         self.recentre.setVisible(cropped)
         self.recentre.setChecked(frame.recentre)
         self.breathe.setVisible(frame.edges == "crop-as-needed")

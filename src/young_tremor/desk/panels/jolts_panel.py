@@ -63,8 +63,6 @@ class JoltsPanel(StrandPanel):
             lambda v: {"distance": v},
         )  # fmt: skip
         self.distance.set_note(lambda v: f"{v / 343:.2f} s" if v else "")
-        self._seed_row()
-        self._when()
         self.blurs = Blurs(self._session, self)
 
     def show_strand(self, shot: Shot, info: SourceInfo, strand: Jolts, now: float) -> None:

@@ -182,7 +182,7 @@ class Panel(QWidget):
             return
         self._last = strand.id
         self.pages.choose("strand")
-        panel = self._of(KINDS[type(strand)])
+        panel = self._of(KINDS.get(type(strand), StrandPanel))
         panel.show_strand(next(each for each in seen if strand in each.shake.strands), info, strand, now)
         self._stack.setCurrentWidget(panel)
 

@@ -10,7 +10,7 @@ import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QImage
-from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout
 
 from young_tremor.desk.chart.heads import AMOUNT, PACE
 from young_tremor.desk.chart.subjects import OPACITY, PLACE, SIZE, TURN
@@ -22,6 +22,7 @@ from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.depth_rules import DepthRules
 from young_tremor.desk.panels.plate_more import PlateMore
 from young_tremor.desk.panels.plate_row import PlateRow
+from young_tremor.desk.panels.preset_box import PresetBox
 from young_tremor.desk.panels.title_rules import SETTING, WORDS, TitleRules
 from young_tremor.desk.state.gestures import bind
 from young_tremor.desk.state.state import State
@@ -92,12 +93,8 @@ class PlatesPanel(Column):
         for widget in (self.share, self.distance, self.glass):
             self.rows.addWidget(widget)
         self.heading(OWN)
-        self.own = QComboBox()
-        self.own.setAccessibleName(tr("Shake of its own"))
+        self.own = PresetBox("Shake of its own", none="None", order=lambda preset: preset.group != "graphics")
         self.own.setToolTip(tr("It moves so by itself, on top of its share of the shot's shake"))
-        self.own.addItem(tr("None"), "")
-        for preset in sorted(library.presets(), key=lambda p: p.group != "graphics"):
-            self.own.addItem(preset.name, preset.name)
         self.own.activated.connect(self._set_own)
         self.rows.addWidget(self.own)
         self.amount = Rule("Amount", AMOUNT, value=100, reset=100, tip="How much of its own shake")
@@ -178,7 +175,9 @@ class PlatesPanel(Column):
         name, view = self.own.itemData(number), self._state.time
         shake = None
         if name:
-            shake = edits.from_preset(library.preset(name))
+            mine = frozenset((self.plate.id,)) if self.plate is not None else frozenset[str]()
+            shakes = edits.shakes_of(self._session.project, without=mine)
+            shake = edits.unlike(edits.from_preset(library.preset(name)), shakes)
             shake = replace(shake, strands=edits.holding(shake.strands, float(view.frames / view.rate)))
         self._session.apply(tr("Shake of its own"), self._edit(shake=shake))
 
@@ -259,8 +258,7 @@ class PlatesPanel(Column):
     def _show_own(self, plate: Plate) -> None:
         """Its own shake; one whose preset is gone stands under the words for it."""
         shake = plate.shake
-        number = self.own.findData(shake.preset if shake else "")
-        self.own.setCurrentIndex(number)
+        self.own.show_preset(shake.preset if shake else "")
         for widget in (self.amount, self.pace, self.course):
             widget.setVisible(shake is not None)
         if shake is not None:

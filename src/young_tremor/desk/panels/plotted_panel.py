@@ -45,7 +45,7 @@ class PlottedPanel(StrandPanel):
             self.values[name] = rule
         self.ahead = Rule(
             "Step after a drag", Scale(0, 24, "frames", 0, least=0, most=500), value=0, reset=0,
-            tip="So far the playhead goes on after a drag on the picture: drag, drag, drag",
+            tip="Frames to advance after each drag that sets a key",
         )  # fmt: skip
         self.ahead.changed.connect(lambda v: self.ahead_changed.emit(round(v)))
         self.rows.addWidget(self.ahead)
@@ -72,8 +72,6 @@ class PlottedPanel(StrandPanel):
         self.rows.addWidget(self.every)
         self.rows.addWidget(self.reach)
         self.rows.addLayout(row)
-        self._seed_row()
-        self._when()
 
     def _choose(self, name: str) -> None:
         self.channel = name

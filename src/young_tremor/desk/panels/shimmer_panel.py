@@ -46,8 +46,6 @@ class ShimmerPanel(StrandPanel):
         self.matte.setToolTip(tr("It acts on alpha and leaves the colours: for titles and graphics"))
         self.matte.clicked.connect(lambda on: self._session.apply(tr("On the outline alone"), self._edit(matte=on)))
         self.rows.addWidget(self.matte)
-        self._seed_row()
-        self._when()
 
     def show_strand(self, shot: Shot, info: SourceInfo, strand: Shimmer, now: float) -> None:
         self._show_common(shot, info, strand, now)

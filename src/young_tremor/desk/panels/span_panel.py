@@ -7,7 +7,7 @@ from typing import Any
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from young_tremor.desk.chart.heads import AMOUNT, PACE, Lamp
 from young_tremor.desk.kit import theme
@@ -15,6 +15,7 @@ from young_tremor.desk.kit.column import Column, section
 from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
 from young_tremor.desk.kit.words import tr
+from young_tremor.desk.panels.preset_box import PresetBox
 from young_tremor.desk.state.gestures import bind
 from young_tremor.desk.state.state import State
 from young_tremor.engine import library, sounds
@@ -53,11 +54,8 @@ class SpanPanel(Column):
         self.fade_in = self._rule("Fade in", FADE, 1, "Seconds in which it comes", lambda v: self._edit(fade_in=v))
         self.fade_out = self._rule("Fade out", FADE, 1, "Seconds in which it goes", lambda v: self._edit(fade_out=v))
         self.heading("Strands")
-        self.preset = QComboBox()
-        self.preset.setAccessibleName(tr("Preset of the span"))
+        self.preset = PresetBox("Preset of the span")
         self.preset.setToolTip(tr("Another preset in its place"))
-        for each in library.presets():
-            self.preset.addItem(each.name, each.name)
         self.preset.activated.connect(lambda number: self._put(self.preset.itemData(number)))
         self.rows.addWidget(self.preset)
         self._list = QWidget()
@@ -118,7 +116,9 @@ class SpanPanel(Column):
 
     def _put(self, name: str) -> None:
         if self.span is not None:
-            self._apply("Preset of the span", shake=edits.from_preset(library.preset(name)))
+            shakes = edits.shakes_of(self._session.project, without=frozenset((self.span.id,)))
+            shake = edits.unlike(edits.from_preset(library.preset(name)), shakes)
+            self._apply("Preset of the span", shake=shake)
 
     def _hit(self) -> None:
         """A hit of the span where the playhead is in the reel."""
@@ -157,7 +157,7 @@ class SpanPanel(Column):
         self.heard.setText(tr("Heard: {0}", ", ".join(each.name for each in span.sounds)))
         self.fade_in.set_value(span.fade_in)
         self.fade_out.set_value(span.fade_out)
-        self.preset.setCurrentIndex(self.preset.findData(shake.preset))
+        self.preset.show_preset(shake.preset)
         key = tuple((s.id, s.name, s.on, s.amount.value) for s in shake.strands)
         if key != self._shown:
             self._shown = key

@@ -62,7 +62,7 @@ class StrandPanel(Column):
         self.name.setAccessibleName(tr("Strand name"))
         self.name.setToolTip(tr("The strand's name"))
         self.name.editingFinished.connect(self._rename)
-        self.rows.addWidget(section(self.title))
+        self.rows.addWidget(section(self.title or "Strand"))
         self.rows.addWidget(self.name)
         self.amount = self._rule(
             "Amount", AMOUNT, 100, "How much of this strand",
@@ -70,15 +70,14 @@ class StrandPanel(Column):
         )  # fmt: skip
         self.older = QPushButton(tr("Older rule: take today's"))
         self.older.setToolTip(
-            tr(
-                "It moves as it did in an earlier version, before wander, rests, rattle and keyed "
-                "rates held what they say"
-            )
+            tr("It moves as in an earlier version, made before wander, rests, rattle and keyed rates were calibrated")
         )
         self.older.clicked.connect(lambda: self._session.apply(tr("Today's rule"), self._edit(rule=2)))
         self.older.hide()
         self.rows.addWidget(self.older)
         self._fill()
+        self._seed_row()
+        self._when()
         self.region = RegionRules(session, self, lambda region: self._edit(region=region))
         self.region.drawing.connect(self.region_drawing.emit)
         self.finish()
@@ -86,11 +85,10 @@ class StrandPanel(Column):
 
     def show_strand(self, shot: Shot, info: SourceInfo, strand: Any, now: float) -> None:
         """Show a strand of the panel's kind as it is at ``now`` seconds."""
-        raise NotImplementedError
+        self._show_common(shot, info, strand, now)
 
     def _fill(self) -> None:
-        """Put the controls of this kind into the column."""
-        raise NotImplementedError
+        """Put the controls of this kind into the column; what all kinds have stands around them."""
 
     def _rule(
         self, label: str, scale: Scale, value: float, tip: str, changes: Callable[[float], dict[str, Any]],

@@ -114,8 +114,6 @@ class TakePanel(StrandPanel):
         }  # fmt: skip
         self._lens()
         self._time()
-        self._seed_row()
-        self._when()
 
     def _lens(self) -> None:
         self.heading("Lens")

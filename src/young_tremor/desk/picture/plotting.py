@@ -56,11 +56,13 @@ def paint(painter: QPainter, frame: QRectF, path: Path) -> None:
         painter.drawText(at + QPointF(10, 4), tr("Roll") if role == "roll" else tr("Scale"))
 
 
-def grip(frame: QRectF, path: Path, place: QPointF) -> Grip:
-    """What a press at a place takes hold of."""
+def grip(frame: QRectF, path: Path, place: QPointF, *, old_keys: bool) -> Grip:
+    """What a press at a place takes hold of; a key that is there already only where ``old_keys`` are meant."""
     for role, at in handles(frame).items():
         if (at - place).manhattanLength() < NEAR:
             return Grip(place, -1, role)
+    if not old_keys:
+        return Grip(place, -1, "shift")
     near = [(p - place).manhattanLength() for p in places(frame, path[1])]
     return Grip(place, int(np.argmin(near)) if near and min(near) < NEAR else -1, "shift")
 

@@ -64,7 +64,7 @@ class Stage(QObject):
         self._volume = 1.0
         self._entry: tuple[str, Fraction] | None = None  # the shot that is put on, and seconds at which it is entered
         self._trial: Shot | None = None  # what is tried on, in place of the shot
-        self._trying = False  # whether it plays only for that
+        self._before_trial: tuple[str | None, int] | None = None  # shot and frame; None where it was playing already
         state.changed.connect(self._chosen)
         self.session.changed.connect(lambda old, new: self.refresh())
         self.session.replaced.connect(self._replaced)
@@ -182,13 +182,16 @@ class Stage(QObject):
         if shot is None and self._trial is None:
             return
         if shot is not None and self._trial is None:
-            self._trying = not self.playing
+            self._before_trial = None if self.playing else (self.state.now.shot, self.view.frame)
         self._trial = shot
         self.refresh_picture()
         if shot is not None and not self.playing:
             self.toggle_play()
-        elif shot is None and self._trying:
+        elif shot is None and self._before_trial is not None:
             self.stop()
+            looked_at, frame = self._before_trial
+            if looked_at == self.state.now.shot:
+                self.go(frame)  # looking changes nothing that lasts
 
     def go_in_reel(self, frame: int) -> None:
         """Put the playhead on a frame of the reel, in whichever shot that is."""

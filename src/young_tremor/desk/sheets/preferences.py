@@ -82,9 +82,10 @@ class Preferences(Sheet):
         self._showing = True
         now = settings.load()
         self.first.clear()
+        self.first.addItem(tr("Nothing: it stays still"), library.NOTHING)
         for preset in (*library.factory(), *library.own()[0]):
             self.first.addItem(preset.name, preset.name)
-        self.first.setCurrentIndex(max(self.first.findData(library.first().name), 0))
+        self.first.setCurrentIndex(max(self.first.findData(library.first().name or library.NOTHING), 0))
         self.lag.set_value(1000 * now.tap_lag)
         self.autosave.set_value(now.autosave)
         self.night.setChecked(theme.paper.night)

@@ -82,6 +82,7 @@ class PresetsPopup(QFrame):
     picked = Signal(object, object)  # preset, Way
     tried = Signal(object, object)  # the preset that is looked at, and the way; None: it is over
     told = Signal(str)
+    takes_keys = True  # while it is open, from what was clicked before
 
     def __init__(self, parent: QWidget, runner: Runner) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
@@ -149,8 +150,12 @@ class PresetsPopup(QFrame):
         self.with_frame.setToolTip(
             tr("The focal length it was made for, and edges and shutter if it was saved with them")
         )
-        hint = QLabel(tr("Looked at, it plays on the picture. A click or Return keeps it, with Shift added to what "
-                         "is there; Esc goes back."))  # fmt: skip
+        hint = QLabel(
+            tr(
+                "Hovering a preset plays it on the picture. Click or Return keeps it; Shift-click adds it; "
+                "Esc goes back."
+            )
+        )
         hint.setWordWrap(True)
         hint.setFixedWidth(SIDE)
         hint.setStyleSheet(f"color: {theme.FAINT}; font-size: 12px;")
@@ -249,14 +254,13 @@ class PresetsPopup(QFrame):
         self._sift()
 
     def _sift(self) -> None:
-        """List what is of the group and has the words in its name or note."""
-        wanted = self.search.text().casefold().split()
+        """List what is of the group and is for what the words say."""
         self.list.clear()
         for number, preset in enumerate(self._presets):
-            text = f"{preset.name} {preset.group} {preset.note}".casefold()
+            text = library.search_words(preset, own=preset.name in self._own)
             groups = {"all", "own" if preset.name in self._own else preset.group}
             groups |= {"favourites"} if preset.name in self._painter.favourites else set()
-            if self._group in groups and all(word in text for word in wanted):
+            if self._group in groups and library.is_found(text, self.search.text()):
                 item = QListWidgetItem(preset.name)
                 item.setData(Qt.ItemDataRole.UserRole, number)
                 item.setToolTip(preset.note)

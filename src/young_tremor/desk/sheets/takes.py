@@ -88,6 +88,7 @@ class TakesPopup(QFrame):
     again = Signal(object)  # Take that is to be measured anew
     own = Signal()  # measure the shot itself
     told = Signal(str)
+    takes_keys = True  # while it is open, from what was clicked before
 
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, Qt.WindowType.Popup)

@@ -8,7 +8,7 @@ import socket
 import sys
 from pathlib import Path
 
-from PySide6.QtCore import QSocketNotifier
+from PySide6.QtCore import QSocketNotifier, QTimer
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QApplication
 
@@ -18,7 +18,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.words import set_language, tr
 from young_tremor.desk.window.door import Door
 from young_tremor.desk.window.herald import Herald
-from young_tremor.desk.window.place import Place
+from young_tremor.desk.window.place import Place, fit_screen
 from young_tremor.desk.window.window import Window
 from young_tremor.engine import actions, desktop_bus, library, log, menu_entry, recovery, settings
 from young_tremor.engine.session import Session
@@ -51,6 +51,7 @@ def main(args: list[str]) -> int:
     window.place = Place(window, window.splitter, window.top)
     window.place.bring_back()
     window.show()
+    QTimer.singleShot(0, window, lambda: fit_screen(window))  # its frame is known now
     if paths:
         window.files.open_all(paths)
     if words := settings.set_aside():

@@ -17,8 +17,9 @@ from young_tremor.desk.sheets.presets import Way, has_jolts
 from young_tremor.desk.state.runner import Report
 from young_tremor.desk.window.hall import Hall
 from young_tremor.engine import footage, framing, hits, library, log, origins, settings
-from young_tremor.model import cuts, edits, keys
+from young_tremor.model import edits, keys
 from young_tremor.model.curve import Curve
+from young_tremor.model.edges import crops
 from young_tremor.model.project import Plate, Preset, Project
 from young_tremor.model.shake import Shake
 from young_tremor.model.sound import Rumble
@@ -38,9 +39,12 @@ class Deeds:
         self._hall.state.choose(strand=None)
         each = [place.shot.id for place in self._hall.state.places if place.shot.id in self._hall.state.chosen_shots]
         steps = []
-        for number, shot_id in enumerate(each or [shot.id]):
-            mine = replace(preset, shake=cuts.another(preset.shake, number))  # no two of them move alike
-            if way.add:
+        targets = each or [shot.id]
+        others = edits.shakes_of(self._hall.session.project, without=frozenset(targets))
+        for shot_id in targets:
+            mine = replace(preset, shake=edits.unlike(preset.shake, others))  # no two of them move alike
+            others.append(mine.shake)
+            if way.add and not self._hall.takes_over(shot_id):
                 edit = edits.add_preset(shot_id, mine, with_frame=way.with_frame)
             else:
                 edit = edits.apply_preset(shot_id, mine, keep_amount=way.keep_amount, with_frame=way.with_frame)
@@ -108,10 +112,14 @@ class Deeds:
             self._show_takes()
             return
         strand = origins.plain(kind, edits.new_id(), len(shot.shake.strands) * 7 + 5)
-        self._hall.session.apply(tr("Add strand"), edits.add_strand(shot.id, strand))
+        with self._hall.session.gesture(tr("Add strand")):
+            self._hall.make_room(shot.id)
+            self._hall.session.apply(tr("Add strand"), edits.add_strand(shot.id, strand))
         self._hall.state.choose(strand=strand.id)
         if kind == "plotted":
-            self._hall.notice.say(tr("Drag the picture: each drag sets a key at the playhead. Handles turn and scale."))
+            self._hall.notice.say(
+                tr("Drag the picture: each drag sets a key at the playhead, with Ctrl it moves the key under it.")
+            )
 
     def add_plate(self, kind: str) -> None:
         """Lay a title, a fill, or a file over the shot; without one a title or a fill makes a shot of its own."""
@@ -221,7 +229,7 @@ class Deeds:
             with hall.session.gesture(tr("Limit to {0:g} %", percent)):
                 intensity = keys.times(shot.shake.intensity, factor)
                 hall.session.apply(tr("Limit"), edits.set_shake(shot.id, intensity=intensity))
-                if shot.frame.edges not in ("crop", "crop-as-needed"):
+                if not crops(shot.frame.edges):
                     hall.session.apply(tr("Edges"), edits.set_frame(shot.id, edges="crop"))
             hall.notice.say(tr("Intensity turned down to {0:.0f} % of what it was.", 100 * factor))
 

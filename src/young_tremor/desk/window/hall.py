@@ -14,6 +14,7 @@ from young_tremor.desk.chart.chart import Chart
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.hint import HintBar
 from young_tremor.desk.kit.notice import Notice
+from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.figures import FiguresView
 from young_tremor.desk.panels.panel import Panel
 from young_tremor.desk.picture.stage import Stage
@@ -30,9 +31,10 @@ from young_tremor.desk.state.runner import Runner
 from young_tremor.desk.state.state import State
 from young_tremor.desk.state.time import TimeView
 from young_tremor.desk.window.header import Header
-from young_tremor.engine import library, playback, presence, recovery
+from young_tremor.engine import library, origins, playback, presence, recovery
 from young_tremor.engine.preview import Plan
 from young_tremor.engine.session import Session
+from young_tremor.model import edits
 from young_tremor.model.project import Shot
 
 LEAST = 300  # pixels of what is opened over the chart
@@ -119,6 +121,19 @@ class Hall(QMainWindow):
             act()
         except TremorError as error:
             self.notice.say(str(error))
+
+    def takes_over(self, shot_id: str) -> bool:
+        """Whether a shot still has the drift that footage is opened with: motion that is put on takes its place."""
+        shot = self.shot_of(shot_id)
+        return shot is not None and origins.gives_way(shot)
+
+    def make_room(self, *shot_ids: str) -> None:
+        """Take the drift that footage is opened with away from shots that still have it, and say so."""
+        ids = [shot_id for shot_id in shot_ids if self.takes_over(shot_id)]
+        if ids:
+            steps = (edits.set_shake(shot_id, strands=(), preset="") for shot_id in ids)
+            self.session.apply(tr("Make room"), edits.in_turn(*steps))
+            self.notice.say(tr("The drift that the footage was opened with has made room. Ctrl+Z brings it back."))
 
     def shot_of(self, shot_id: str) -> Shot | None:
         """A shot as the document has it now."""

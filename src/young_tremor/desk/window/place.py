@@ -10,6 +10,22 @@ from PySide6.QtWidgets import QSplitter, QWidget
 from young_tremor.base.errors import TremorError
 from young_tremor.engine import settings
 
+TITLE = 40  # pixels that a window's own title and border may take, until they are known
+
+
+def fit_screen(window: QWidget) -> None:
+    """Make a window no larger than the screen leaves room for, its frame included, and put it inside."""
+    room, frame, inner = window.screen().availableGeometry(), window.frameGeometry(), window.geometry()
+    across, down = frame.width() - inner.width(), frame.height() - inner.height()
+    if not window.isVisible():
+        down = max(down, TITLE)
+    window.resize(min(inner.width(), room.width() - across), min(inner.height(), room.height() - down))
+    frame = window.frameGeometry()
+    window.move(
+        max(room.left(), min(frame.left(), room.right() + 1 - frame.width())),
+        max(room.top(), min(frame.top(), room.bottom() + 1 - frame.height())),
+    )
+
 
 class Place:
     """A window's place, the line between picture and chart, and those between reel, picture and panel."""
@@ -21,13 +37,7 @@ class Place:
         """Put the window where it was last, as far as the screen goes."""
         kept, window = settings.load(), self._window
         window.restoreGeometry(QByteArray.fromHex(kept.place.encode()))
-        room = window.screen().availableGeometry()
-        window.resize(min(window.width(), room.width()), min(window.height(), room.height()))
-        frame = window.frameGeometry()
-        window.move(
-            max(room.left(), min(frame.left(), room.right() - frame.width())),
-            max(room.top(), min(frame.top(), room.bottom() - frame.height())),
-        )
+        fit_screen(window)
         if len(kept.across) == 3:
             self._across.setSizes(list(kept.across))
         if len(kept.split) == 2:

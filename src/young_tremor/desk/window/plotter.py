@@ -22,7 +22,7 @@ class Plotter:
     def __init__(self, state: State, picture: PictureView, go: Callable[[int], None]) -> None:
         self._state, self._session, self._picture, self._go = state, state.session, picture, go
         self._ahead = 0
-        self._start: tuple[Plotted, float] | None = None
+        self._start: tuple[Plotted, float, bool] | None = None  # the strand, the key's time, whether it is a new key
         picture.plot_began.connect(self._begin)
         picture.plotted.connect(self._drag)
         picture.plot_ended.connect(self._end)
@@ -46,13 +46,13 @@ class Plotter:
         strand = self.strand
         if strand is None:
             return
-        self._start = (strand, time if time >= 0 else self._state.seconds)
+        self._start = (strand, time if time >= 0 else self._state.seconds, time < 0)
         self._session.begin_gesture({"roll": "Plot a turn", "zoom": "Plot a scale"}.get(role, "Plot a move"))
 
     def _drag(self, role: str, first: float, second: float) -> None:
         if self._start is None or self._state.shot is None:
             return
-        strand, t = self._start
+        strand, t, _ = self._start
         moves = {"x": first, "y": second} if role == "shift" else {role: first}
         changes = {}
         for name, by in moves.items():
@@ -64,7 +64,8 @@ class Plotter:
     def _end(self, moved: bool) -> None:
         if self._start is None:
             return
+        is_new = self._start[2]
         self._start = None
         self._session.end_gesture()
-        if moved and self._ahead:
+        if moved and is_new and self._ahead:
             self._go(self._state.time.frame + self._ahead)

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from functools import partial
 
+from msgspec.structs import replace
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QMenu
+from PySide6.QtWidgets import QInputDialog, QLineEdit, QMenu
 
 from young_tremor.desk.kit.words import counted, tr
 from young_tremor.desk.window.hall import Hall
@@ -180,13 +181,20 @@ class ReelDeeds:
             end = min(start + LONG, max(state.places[-1].end, start + 1.0))
         long = end - start
         preset = library.preset(SPAN)
-        made = Span(new_id(), tr("Span"), start, end, min(1.0, long / 4), min(1.0, long / 4), edits.from_preset(preset))
+        shake = edits.unlike(edits.from_preset(preset), edits.shakes_of(hall.session.project))
+        made = Span(new_id(), tr("Span"), start, end, min(1.0, long / 4), min(1.0, long / 4), shake)
         hall.session.apply(tr("Add span"), cuts.add_span(made))
         state.choose(scope="reel", span=made.id, strand=None)
 
     def _keep(self, span: Span) -> None:
-        """Keep a span's shake as a preset for any project."""
-        made = Preset(span.name, "own", tr("Saved from the span “{0}”.", span.name), span.shake)
+        """Keep a span's shake as a preset for any project, under a name that is asked."""
+        name, given = QInputDialog.getText(
+            self._hall, tr("Save as preset"), tr("Name of the preset"), QLineEdit.EchoMode.Normal, span.name
+        )
+        name = name.strip()
+        if not given or not name:
+            return
+        made = Preset(name, "own", tr("Saved from the span “{0}”.", span.name), replace(span.shake, preset=""))
 
         def keep() -> None:
             path = library.save_own(made)

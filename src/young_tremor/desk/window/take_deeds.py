@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QFileDialog, QMenu
 from young_tremor.base.units import duration_text
 from young_tremor.desk.kit.words import tr
 from young_tremor.desk.window.hall import Hall
-from young_tremor.engine import library, measuring, origins, takes
+from young_tremor.engine import measuring, takes
 from young_tremor.model import cuts, edits
 from young_tremor.model.shake import Drift
 from young_tremor.model.take import Take
@@ -88,16 +88,15 @@ class TakeDeeds:
         places = [each for each in self._hall.state.places if each.shot.id in self._hall.state.chosen_shots]
         if len(places) > 1:
             pieces = {each.shot.id: sum(p.end - p.at for p in places[:k]) for k, each in enumerate(places)}
-            self._hall.session.apply(tr("Use {0} for a scene", take.name), cuts.lay_take(strand, pieces))
+            with self._hall.session.gesture(tr("Use {0} for a scene", take.name)):
+                self._hall.make_room(*pieces)
+                self._hall.session.apply(tr("Use {0} for a scene", take.name), cuts.lay_take(strand, pieces))
             words = tr("“{0}” runs on over {1} shots, each with its own stretch of it.", take.name, len(places))
             self._hall.notice.say(words)
             return
-        edit = edits.add_strand(shot.id, strand)
-        if shot.shake.preset == library.first().name and not origins.changed(shot.shake):
-            # what footage is opened with was nobody's choice: the take comes in its place
-            edit = edits.set_shake(shot.id, strands=(strand,), preset="")
-            self._hall.notice.say(tr("The drift that the shot came with has made room; undo brings it back."))
-        self._hall.session.apply(tr("Use {0}", take.name), edit)
+        with self._hall.session.gesture(tr("Use {0}", take.name)):
+            self._hall.make_room(shot.id)
+            self._hall.session.apply(tr("Use {0}", take.name), edits.add_strand(shot.id, strand))
         self._hall.state.choose(strand=strand.id)
 
     def try_on(self, take: Take | None) -> None:
@@ -127,6 +126,7 @@ class TakeDeeds:
             take = takes.of_path(found, info, f"{shot.name}, own motion", None)
             strand = takes.learned(replace(takes.strand_of(take), cutoff=OWN_CUTOFF, note="its own shake again"))
             with hall.session.gesture(tr("Measure the shot")):
+                hall.make_room(shot.id)
                 hall.session.apply(tr("Measure the shot"), edits.add_take(take))
                 hall.session.apply(tr("Add its own shake"), edits.add_strand(shot.id, strand))
             if hall.state.now.shot == shot.id:

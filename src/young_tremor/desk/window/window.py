@@ -94,6 +94,7 @@ class Window(Desk):
         paper.find_hits.connect(self.deeds.find_hits)
         paper.compared.connect(self.deeds.compare)
         paper.kept.connect(self.deeds.show_presets)
+        paper.motion_coming.connect(self.make_room)
         paper.reset.connect(self.deeds.reset_shake)
         self.chart.camera.traced.connect(self._show_trace)
         self.chart.add_strand.connect(self.deeds.add_strand)
