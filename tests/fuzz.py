@@ -1,4 +1,5 @@
-"""Seeded mutations of projects, presets, tables, clips, logs, timelines and cameras, sent through the public doors.
+"""Seeded mutations of everything that is read from outside, sent through the public doors: projects, presets, tables,
+clips, logs, timelines, bundles, cameras, drawings, fonts, and what a second start says.
 
     python tests/fuzz.py [--count 10000] [--seed 1] [--kinds project,preset,...]
 
@@ -9,30 +10,38 @@ gigabyte, and what is accepted holds no NaN and can be written and read again. T
 from __future__ import annotations
 
 import argparse
+import hashlib
 import json
 import multiprocessing
 import random
 import resource
+import shutil
 import sys
 import tempfile
 import time
+import zipfile
 from collections import Counter
 from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
 from clips import clip
+from young_tremor.base import neighbours
 from young_tremor.base.errors import TremorError
+from young_tremor.base.frames import DrawnSource
 from young_tremor.document import codec, store
 from young_tremor.engine import batch, deliveries, footage, interchange, library, takes, timelines
+from young_tremor.media import faces, lettering
 from young_tremor.model.project import Project
+from young_tremor.model.title import Title
 from young_tremor.motion import sample
 
 MOST_SECONDS, MOST_BYTES = 10.0, 1 << 30
 NUMBERS = ("0", "-1", "1e308", "-1e308", "1e-300", "1e999999999", "NaN", "Infinity", "-Infinity", "4611686018427387904",
-           "1e9", "1e-9", "true", "null", '""', '"x"', "[]", "{}", "0.5", "720", '"1/0"',
+           "1e9", "1e-9", "1e400", "1" + "0" * 400, "true", "null", '""', '"x"', "[]", "{}", "0.5", "720", '"1/0"',
            '"\\ud800"', '"\\u0000"')  # fmt: skip
 
 
@@ -60,6 +69,33 @@ def mutated_text(text: str, chance: random.Random) -> bytes:
                     end += 1
                 data[at:end] = chance.choice(NUMBERS).encode()
     return bytes(data)
+
+
+def mutated_tree(text: str, chance: random.Random) -> bytes:
+    """A JSON text with something in the place of one of its leaves or branches: nothing, a huge number, a deep nest, a
+    reference to another part, itself once more."""
+    tree = json.loads(text)
+    places: list[tuple[Any, Any]] = []
+
+    def walk(node: Any) -> None:
+        for key, child in list(node.items() if isinstance(node, dict) else enumerate(node)):
+            places.append((node, key))
+            if isinstance(child, dict | list):
+                walk(child)
+
+    walk(tree)
+    deep: Any = []
+    for _ in range(chance.choice((5, 300, 900))):
+        deep = [deep]
+    for _ in range(chance.choice((1, 1, 2, 5))):
+        node, key = chance.choice(places)
+        other, name = chance.choice(places)
+        node[key] = chance.choice((
+            None, 10**400, -(10**30), float("inf"), float("nan"), -1, [], {}, "", "x" * 5000, True, deep,
+            {"OTIO_SCHEMA": "SerializableObjectRef.1", "id": chance.choice(("Track-1", "Stack-1", "x"))},
+            json.loads(json.dumps(other.get(name) if isinstance(other, dict) else None, default=str)),
+        ))  # fmt: skip
+    return json.dumps(tree).encode()
 
 
 def mutated_bytes(data: bytes, chance: random.Random) -> bytes:
@@ -131,6 +167,36 @@ def a_timeline(data: bytes, folder: Path) -> None:
     assert len(store.load(folder / "b.tremor").shots) == len(made.shots)
 
 
+def a_bundle(data: bytes, folder: Path) -> None:
+    path = folder / "cut.otioz"
+    path.write_bytes(data)
+    timelines.opened(path, library.first())
+    shutil.rmtree(folder / "cut media", ignore_errors=True)
+
+
+def a_drawing(data: bytes, folder: Path) -> None:
+    path = folder / "a.svg"
+    path.write_bytes(data)
+    source = footage.open_source(str(path))
+    assert isinstance(source, DrawnSource)
+    assert source.draw(min(1.0, 200 / max(source.info.size))).planes
+
+
+def a_font(data: bytes, folder: Path) -> None:
+    path = folder / f"{hashlib.blake2s(data, digest_size=6).hexdigest()}.ttf"
+    path.write_bytes(data)
+    try:
+        lettering.drawn(Title("Proof 5", face=str(path)), (320, 180), 1.0)
+    finally:
+        path.unlink()
+
+
+def a_message(data: bytes, folder: Path) -> None:
+    """What a second start is told; it is a window, or it is nothing."""
+    window = neighbours._window(neighbours.parse(data))
+    assert window is None or neighbours.choose([window], []) == 0
+
+
 def a_camera(data: bytes, folder: Path) -> None:
     path = folder / "a.usda"
     path.write_bytes(data)
@@ -152,11 +218,38 @@ def _cuts(folder: Path) -> list[tuple[str, bytes]]:
     return [("", (folder / f"cut.{ending}").read_bytes()) for ending in ("otio", "edl")]
 
 
+def _bundle(folder: Path) -> bytes:
+    """A timeline with a film of its own, as one file."""
+    path, film = folder / "cut.otioz", clip(folder / "in.mp4", frames=6, size=(64, 48)).read_bytes()
+    with zipfile.ZipFile(path, "w") as bundle:
+        text = _cuts(folder)[0][1].decode()
+        bundle.writestr("content.otio", text.replace((folder / "in.mp4").as_uri(), "media/in.mp4"))
+        bundle.writestr("version.txt", "1.0.0")
+        bundle.writestr("media/in.mp4", film)
+    return path.read_bytes()
+
+
+def _drawings(folder: Path) -> list[str]:
+    (folder / "inner.svg").write_text('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"/>')
+    head = '<svg xmlns="http://www.w3.org/2000/svg" width="64" height="48" viewBox="0 0 64 48">'
+    bodies = (
+        '<g opacity="0.5"><rect x="3" y="4" width="30" height="20" rx="2" fill="#8a1f3d"/></g>',
+        '<filter id="f"><feTurbulence baseFrequency="0.05" numOctaves="2"/><feMorphology radius="2"/></filter>'
+        '<path d="M1 2L30 40Q5 9 8 8Z" stroke="#000" stroke-dasharray="2 3" filter="url(#f)"/>',
+        '<image href="inner.svg" width="9" height="9"/><use href="#a"/><text x="3" y="20" font-size="9">Proof</text>',
+        '<linearGradient id="a"><stop offset="0" stop-color="#fff"/></linearGradient><pattern id="p" width="4" '
+        'height="4"><circle r="2" fill="url(#a)"/></pattern><mask id="m"><rect width="64" height="48"/></mask>',
+    )
+    return [f"{head}{body}</svg>" for body in bodies]
+
+
 DOORS: dict[str, Callable[[bytes, Path], None]] = {
     "project": a_project, "preset": a_preset, "table": a_table, "log": a_log, "timeline": a_timeline,
-    "camera": a_camera,
+    "camera": a_camera, "drawing": a_drawing, "message": a_message, "bundle": a_bundle, "font": a_font,
 }  # fmt: skip
 KINDS = (*DOORS, "clip")
+BINARY = ("bundle", "font")
+TREES = 0.4  # share of the mutations of a JSON text that are of its tree
 
 
 def seeds(folder: Path) -> dict[str, list[tuple[str, bytes]]]:
@@ -179,6 +272,10 @@ def seeds(folder: Path) -> dict[str, list[tuple[str, bytes]]]:
         "log": [("", _log())],
         "timeline": _cuts(folder),
         "camera": [("", interchange.camera_text(table.decode(), distance=4.0).encode())],
+        "drawing": [("", text.encode()) for text in _drawings(folder)],
+        "message": [("", b'{"project": "/a.tremor", "empty": false, "used": 17.25}')],
+        "bundle": [("", _bundle(folder))],
+        "font": [("", Path(face.path).read_bytes()) for face in faces.ours()[:2]],
     }
 
 
@@ -190,6 +287,10 @@ def one(kind: str, number: int, given: list[tuple[str, bytes]], folder: Path) ->
     try:
         if kind == "clip":
             a_clip(mutated_bytes(content, chance), folder, ending)
+        elif kind in BINARY:
+            DOORS[kind](mutated_bytes(content, chance), folder)
+        elif content[:1] == b"{" and chance.random() < TREES:
+            DOORS[kind](mutated_tree(content.decode(), chance), folder)
         else:
             DOORS[kind](mutated_text(content.decode(), chance), folder)
         found = "taken"

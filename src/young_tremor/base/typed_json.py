@@ -25,7 +25,10 @@ def convert(raw: Any, kind: type[Struct]) -> Struct:
             except msgspec.ValidationError:
                 pass
             _ready.add(kind)
-    return msgspec.convert(raw, kind)
+    try:
+        return msgspec.convert(raw, kind)
+    except OverflowError:
+        raise msgspec.ValidationError("A number is too large") from None
 
 
 def decode(data: bytes, kind: type[Struct]) -> Struct:

@@ -139,7 +139,15 @@ def _convert(data: bytes, name: str, format: str, kind: type) -> Any:
         if kind is ProjectFile:
             raw = takes_together(raw)
         return typed_json.convert(raw, kind)
-    except (msgspec.ValidationError, RecursionError, TypeError, ValueError, AttributeError, KeyError) as error:
+    except (
+        msgspec.ValidationError,
+        RecursionError,
+        TypeError,
+        ValueError,
+        ArithmeticError,
+        AttributeError,
+        KeyError,
+    ) as error:
         raise BrokenDocument(f"{name} is damaged ({_short(error)}): open an older copy.") from error
 
 
