@@ -1,4 +1,5 @@
-"""Keys and mouse at random in the real window: nothing may be raised, hang, or be lost."""
+"""Keys and mouse at random in the real window, with sheets, changes of focus and deletions: nothing may be raised,
+hang, or be lost, and nothing may go without a word."""
 
 from __future__ import annotations
 
@@ -10,6 +11,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
 from young_tremor.desk.window.window import Window
+from young_tremor.engine.removals import removed
 
 LEFT, RIGHT = Qt.MouseButton.LeftButton, Qt.MouseButton.RightButton
 NONE, SHIFT, CTRL, ALT = (getattr(Qt.KeyboardModifier, f"{name}Modifier") for name in ("No", "Shift", "Control", "Alt"))
@@ -22,11 +24,41 @@ KEYS = [
 ]  # fmt: skip
 
 
+SHEETS = [(Qt.Key.Key_P, NONE), (Qt.Key.Key_T, NONE), (Qt.Key.Key_R, CTRL), (Qt.Key.Key_K, CTRL),
+          (Qt.Key.Key_Comma, CTRL), (Qt.Key.Key_Question, NONE), (Qt.Key.Key_R, NONE), (Qt.Key.Key_Tab, NONE),
+          (Qt.Key.Key_Escape, NONE)]  # fmt: skip
+TAKEN = (Qt.Key.Key_Delete, Qt.Key.Key_Backspace)
+
+
+class Watch:
+    """Sees that whatever goes is said, and that one undo brings it back."""
+
+    def __init__(self, window: Window) -> None:
+        self._window, self.removals = window, 0
+        self._project, self._steps = window.session.project, window.session.steps[1]
+
+    def look(self) -> None:
+        """After every event."""
+        session, said = self._window.session, self._window.notice.text()
+        if session.in_gesture:
+            return
+        before, after = self._project, session.project
+        if session.steps[1] > self._steps and (words := removed(before, after)):
+            self.removals += 1
+            assert "Removed" in said or "made room" in said, f"{words} went without a word"
+            if session.steps[1] == self._steps + 1:
+                session.undo()
+                assert session.project == before, f"{words} did not come back with one undo"
+                session.redo()
+        self._project, self._steps = session.project, session.steps[1]
+
+
 def storm(window: Window, seed: int, count: int) -> None:
     """``count`` events on whatever is there. Files are not asked for and nothing is left: the caller sees to that."""
     chance = random.Random(seed)
     app = QApplication.instance()
     assert app is not None
+    watch = Watch(window)
     for _ in range(count):
         target = QApplication.activePopupWidget() or chance.choice([QApplication.focusWidget() or window, window])
         if chance.random() < 0.6 and target is window:
@@ -34,7 +66,12 @@ def storm(window: Window, seed: int, count: int) -> None:
         at = QPoint(chance.randrange(max(target.width(), 1)), chance.randrange(max(target.height(), 1)))
         modifiers = chance.choice([NONE, NONE, NONE, SHIFT, CTRL, ALT])
         what = chance.random()
-        if what < 0.45:
+        if what < 0.08:
+            key, held = chance.choice(SHEETS)
+            QTest.keyClick(QApplication.focusWidget() or window, key, held)
+        elif what < 0.14:
+            QTest.keyClick(QApplication.focusWidget() or window, chance.choice(TAKEN))
+        elif what < 0.45:
             QTest.keyClick(target, chance.choice(KEYS), modifiers)
         elif what < 0.6:
             QTest.mouseClick(target, chance.choice([LEFT, LEFT, RIGHT]), modifiers, at)
@@ -53,6 +90,7 @@ def storm(window: Window, seed: int, count: int) -> None:
                                 modifiers, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
             QApplication.sendEvent(target, event)
         app.processEvents()
+        watch.look()
     while (popup := QApplication.activePopupWidget()) is not None:
         popup.close() if isinstance(popup, QMenu) else popup.hide()
         app.processEvents()

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
     QAbstractItemView,
     QApplication,
     QFileDialog,
+    QInputDialog,
     QLineEdit,
     QMenu,
     QMessageBox,
@@ -262,6 +263,7 @@ def test_random_keys_and_mouse_leave_no_traceback_and_no_lost_document(
     for name in ("getOpenFileName", "getSaveFileName", "getOpenFileNames"):
         monkeypatch.setattr(QFileDialog, name, lambda *a, **k: ("", ""))
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *a, **k: "")
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Storm", True))
     monkeypatch.setattr(QMessageBox, "exec", lambda box: QMessageBox.StandardButton.Cancel)
     monkeypatch.setattr(desk.window, "close", lambda: False)
     monkeypatch.chdir(tmp_path)

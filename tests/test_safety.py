@@ -29,6 +29,8 @@ from young_tremor.base.errors import (
     WriteProtected,
 )
 from young_tremor.cli.main import main
+from young_tremor.desk.chart import kinds as rows
+from young_tremor.desk.panels import panel
 from young_tremor.document import codec, store
 from young_tremor.engine import actions, library, log, recovery, settings, takes
 from young_tremor.engine.jobs import Job
@@ -102,8 +104,11 @@ def test_every_limit_names_a_field_that_is_there() -> None:
             assert set(fields) <= set(types[kind].__struct_fields__)
 
 
-def test_every_kind_of_strand_has_its_entry_and_its_panel() -> None:
+def test_every_kind_of_strand_has_its_entry_its_row_and_its_panel() -> None:
     assert set(KINDS) == set(shake.Strand.__args__)
+    assert {kind: entry.word for kind, entry in rows.KINDS.items()} == {kind: KINDS[kind].word for kind in KINDS}
+    assert set(panel.KINDS) <= set(KINDS)
+    assert all(issubclass(each, panel.StrandPanel) for each in panel.KINDS.values())
     for kind in KINDS.values():
         if kind.fresh is not None:
             made = kind.fresh("a", 3)

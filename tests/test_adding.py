@@ -1,0 +1,138 @@
+"""*To add …* in docs/architecture.md, done for real: in a copy of the package, by the files that the page names."""
+
+from __future__ import annotations
+
+import os
+import re
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+import young_tremor
+
+ROOT = Path(__file__).parents[1]
+PAGE = ROOT / "docs" / "architecture.md"
+
+LOOK = """
+import os, sys
+from pathlib import Path
+from PySide6.QtWidgets import QApplication
+from young_tremor.desk.kit import theme
+from young_tremor.desk.window.window import Window
+from young_tremor.document import codec
+from young_tremor.engine import library
+from young_tremor.engine.playback import SilentDevice
+from young_tremor.engine.session import Session
+
+app = QApplication([])
+theme.dress(app)
+window = Window(Session(library.demo_project()), SilentDevice())
+window.show()
+
+def settle():
+    while True:
+        app.processEvents()
+        shown = window.picture.picture
+        if shown is not None and shown.request is window.stage._request and shown.index == window.view.frame:
+            return shown.rgb.copy()
+
+def again(project):
+    return codec.decode_project(codec.encode_project(project, Path("/tmp")), Path("/tmp"), "again")
+
+settle()
+"""
+
+EDGE = """
+from young_tremor.model.project import EDGES
+box = window.panel.frame.edges
+number = box.findData("fold")
+assert box.itemText(number) == "Fold over", "it stands in the panel"
+box.setCurrentIndex(number)
+box.activated.emit(number)
+assert window.state.shot.frame.edges == "fold"
+settle()
+window.session.undo(), window.session.redo()
+settle()
+assert again(window.session.project) == window.session.project
+assert "fold" in str(codec.project_schema()["$defs"]["FrameSettings"])
+from young_tremor import api
+shot = api.shake(library.ASSETS / "demo" / "press-wide.mp4", preset="Walking", amount=6, edges="fold")
+assert "it is folded over there" in api.framing(shot, "a.mp4")
+from young_tremor.cli.main import commands
+assert "fold" in next(each for each in commands.commands["shake"].params if each.name == "edges").type.choices
+"""
+
+STRAND = """
+import numpy as np
+before = settle()
+window.deeds.add_strand("pulse")
+strand = window.state.strand
+assert type(strand).__name__ == "Pulse"
+assert window.panel.current.name.text() == "Pulse", "its panel is there"
+window.panel.current.amount._once(150.0)
+row = window.chart._rows[strand.id]
+assert "pulse" in row.head.note
+row.second._once(7.0)
+assert window.state.strand.beats == 7.0
+assert window.state.strand.amount.value == 1.5
+assert np.abs(settle().astype(int) - before).mean() > 0.2, "it moves the picture"
+assert again(window.session.project) == window.session.project
+assert "Pulse" in codec.project_schema()["$defs"]
+assert any(action.text() == "Pulse" for _, action in window.commands.found())
+window.remover.delete()
+assert window.state.strand is None
+settle()
+"""
+
+#: What is added to which file: (file, text before which it is put or that it replaces, the new text).
+EDGE_CHANGES = [
+    ("model/edges.py", '"crop-as-needed"]', '"crop-as-needed", "fold"]'),
+    ("model/edges.py", '    "open": EdgeMode(',
+     '    "fold": EdgeMode("Fold over", "mirror", fills="it is folded over there"),\n    "open": EdgeMode('),
+]  # fmt: skip
+STRAND_CHANGES = [
+    ("model/shake.py", "Strand = Drift |",
+     'class Pulse(Common, frozen=True, kw_only=True, tag="pulse", tag_field="kind"):\n'
+     '    """Goes up and down so many times a second."""\n\n    name: str = "Pulse"\n    beats: float = 2.0\n\n\n'
+     "Strand = Pulse | Drift |"),
+    ("model/limits.py", '    "Plotted": {',
+     '    "Pulse": {"amount": (-1e4, 1e4), "beats": (0.0, 100.0), "seed": SEED},\n    "Plotted": {'),
+    ("motion/kinds.py", "    Plotted,\n    Shimmer,", "    Plotted,\n    Pulse,\n    Shimmer,"),
+    ("motion/kinds.py", "        Kind(Plotted,",
+     '        Kind(Pulse, "pulse", lambda strand_id, seed: Pulse(strand_id, seed=seed),\n'
+     "             lambda strand, t, pace, hits: np.outer(np.cos(6.28 * strand.beats * t), [0, 2.0, 0, 0, 0, 0]),\n"
+     "             lambda strand: np.array([0, 2.0, 0, 0, 0, 0])),\n        Kind(Plotted,"),
+    ("desk/chart/kinds.py", "Plotted, Shimmer,", "Plotted, Pulse, Shimmer,"),
+    ("desk/chart/kinds.py", "    Plotted: Kind(",
+     '    Pulse: Kind(\n        "pulse", "Pulse",\n        Second("Beats", "Beats", SPEED, 2, "Beats a second",\n'
+     '               lambda strand, now: strand.beats, lambda strand, now, v: {"beats": v}),\n'
+     '        _plain("pulse"), _strongest,\n    ),\n    Plotted: Kind('),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("thing", "changes", "look"),
+    [("an edge mode", EDGE_CHANGES, EDGE), ("a strand kind", STRAND_CHANGES, STRAND)],
+    ids=["edge", "strand"],
+)
+def test_a_thing_is_added_by_the_files_that_the_page_names(
+    thing: str, changes: list[tuple[str, str, str]], look: str, tmp_path: Path
+) -> None:
+    row = next(line for line in PAGE.read_text().splitlines() if line.startswith(f"| {thing} |"))
+    named = set(re.findall(r"`src/young_tremor/([\w/]+\.py)`", row))
+    assert {file for file, _, _ in changes} == named, f"what the page says of {thing}"
+    package = tmp_path / "young_tremor"
+    shutil.copytree(Path(young_tremor.__file__).parent, package, ignore=shutil.ignore_patterns("__pycache__"))
+    for file, before, after in changes:
+        text = (package / file).read_text()
+        assert text.count(before) == 1, (file, before)
+        (package / file).write_text(text.replace(before, after))
+    done = subprocess.run(
+        [sys.executable, "-c", LOOK + look + "\nwindow._ending = True\nwindow.close()\n"], text=True,
+        capture_output=True, check=False, timeout=120,
+        env=os.environ | {"PYTHONPATH": str(tmp_path), "QT_QPA_PLATFORM": "offscreen"},
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr[-2000:]
