@@ -13,6 +13,7 @@ from pytestqt.qtbot import QtBot
 
 from driver import Desk
 from young_tremor.desk.picture import plotting
+from young_tremor.desk.window.place import fit_screen
 from young_tremor.engine import library
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -260,6 +261,23 @@ def test_motion_is_plotted_by_dragging_the_picture(desk: Desk) -> None:
     assert [round(key.t * 24) for key in strand().y.keys] == [0, 6, 12, 24]
     desk.click(panel.repeat, 8, panel.repeat.height() / 2)
     assert strand().repeat
+
+
+def test_a_numbers_own_menu_offers_to_shape_it(desk: Desk) -> None:
+    row = desk.window.chart._rows[desk.shot.shake.strands[0].id]
+    for rule, words in ((row.amount, "amount"), (row.second, "rate")):
+        desk.context(rule, rule.width() / 2, rule.height() / 2)
+        desk.pick(f"Shape the {words} over time")
+        assert row.strip.editor is row.editors[words]
+
+
+def test_the_window_is_no_larger_than_the_screen_leaves_room_for(desk: Desk) -> None:
+    window = desk.window
+    room = window.screen().availableGeometry()
+    window.setGeometry(room.right() - 40, room.bottom() - 40, room.width() + 300, room.height() + 300)
+    fit_screen(window)
+    frame = window.frameGeometry()
+    assert (frame.left(), frame.top(), frame.bottom()) == (room.left(), room.top(), room.bottom())
 
 
 def test_a_strand_of_an_old_file_says_so_and_takes_todays_rule(desk: Desk) -> None:

@@ -23,8 +23,8 @@ from young_tremor.engine.rest import Rest
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.project import Project
-from young_tremor.model.shake import Shimmer
+from young_tremor.model.project import Preset, Project
+from young_tremor.model.shake import Shake, Shimmer
 from young_tremor.render.resolve import resolve
 
 
@@ -226,6 +226,22 @@ def test_own_presets_are_kept_taken_in_and_broken_ones_skipped(tmp_path: Path, o
     assert {"One", "Two"} <= {each.name for each in library.presets()}
     with pytest.raises(RequestError, match=r"bad\.json is not"):
         library.take_in(folder / "bad.json")
+
+
+def test_a_preset_is_found_by_what_it_is_for_and_by_the_beginnings_of_words() -> None:
+    mine = Preset(name="Aisle", group="own", note="For the press hall. A handbook says so.", shake=Shake())
+    shipped = replace(library.preset("train carriage"), note="A carriage. After the Handbook of Ropeways, 1911.")
+
+    def found(query: str, preset: Preset, *, own: bool) -> bool:
+        return library.is_found(library.search_words(preset, own=own), query)
+
+    assert found("RAIL pass", shipped, own=False)
+    assert not found("rope", shipped, own=False)
+    assert not found("arriage", shipped, own=False)
+    assert found("handbook", mine, own=True)
+    hands = {each.name for each in library.presets() if found("hand", each, own=False)}
+    assert {"Walking", "Seated, elbows resting"} <= hands
+    assert not hands & {"Train carriage", "Ship in a swell", "Helicopter"}
 
 
 def test_variants_are_copied_swapped_compared_and_removed(tmp_path: Path) -> None:
