@@ -17,6 +17,7 @@ SLOWEST = 5.5  # swings in the whole take: what is slower counts as its slow par
 WINDOW = 0.35  # seconds over which speed is taken
 
 
+@np.errstate(over="ignore", invalid="ignore")  # what is made of absurd motion is refused as a value
 def endless(
     taken: Take, *, by_angle: bool = False, cutoff: float = 0.0, start: float = 0.0, end: float | None = None
 ) -> Endless:
