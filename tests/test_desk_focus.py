@@ -48,9 +48,14 @@ def scene(folder: Path) -> Project:
     return mixes.add_sounds(first.id, (replace(sounds.named(Rumble, "ground"), id="rumble"),))(project)
 
 
+@pytest.fixture(scope="module")
+def project(tmp_path_factory: pytest.TempPathFactory) -> Project:
+    return scene(tmp_path_factory.mktemp("focus"))
+
+
 @pytest.fixture
-def desk(qtbot, tmp_path: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
-    desk = Desk(qtbot, Session(scene(tmp_path)))
+def desk(qtbot, project: Project) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
+    desk = Desk(qtbot, Session(project))
     desk.settle()
     yield desk
     desk.close()
@@ -198,24 +203,28 @@ def sizes(project: Project) -> list[int]:
 
 
 @pytest.mark.parametrize("before", ["print", "strand", "pin", "key"])
-@pytest.mark.parametrize("way", NOTHING)
-def test_after_sheets_fields_and_the_ruler_keys_belong_to_the_playhead(desk: Desk, before: str, way: str) -> None:
+def test_after_sheets_fields_and_the_ruler_keys_belong_to_the_playhead(
+    desk: Desk, project: Project, before: str
+) -> None:
     """Whatever was clicked before: Delete takes nothing away and says so, arrows step frames, no number changes."""
-    THINGS[before][0](desk)
-    NOTHING[way](desk)
-    desk.settle()
-    assert desk.window.state.now.target == ""
-    known = desk.project
-    for press in (K.Key_Delete, K.Key_Backspace):
-        desk.key(press)
-        assert desk.project is known
-        assert "Nothing is marked" in desk.said()
-    for press, frame in ((K.Key_Home, 0), (K.Key_Right, 1), (K.Key_Right, 2), (K.Key_Left, 1), (K.Key_Return, 1),
-                         (K.Key_Escape, 1), (K.Key_End, desk.window.view.frames - 1)):  # fmt: skip
-        desk.key(press)
-        assert desk.frame == frame, press
-        assert desk.project is known
-        assert QApplication.activePopupWidget() is None
+    for name, way in NOTHING.items():
+        desk.window.session.start(project)
+        THINGS[before][0](desk)
+        assert desk.window.state.now.target == THINGS[before][1], name
+        way(desk)
+        desk.settle()
+        assert desk.window.state.now.target == "", name
+        known = desk.project
+        for press in (K.Key_Delete, K.Key_Backspace):
+            desk.key(press)
+            assert desk.project is known, (name, press)
+            assert "Nothing is marked" in desk.said()
+        for press, frame in ((K.Key_Home, 0), (K.Key_Right, 1), (K.Key_Right, 2), (K.Key_Left, 1), (K.Key_Return, 1),
+                             (K.Key_Escape, 1), (K.Key_End, desk.window.view.frames - 1)):  # fmt: skip
+            desk.key(press)
+            assert desk.frame == frame, (name, press)
+            assert desk.project is known, (name, press)
+            assert QApplication.activePopupWidget() is None, name
 
 
 @pytest.mark.parametrize("thing", THINGS)

@@ -27,10 +27,12 @@ class Job:
         self._work = work
         self._begun = time.monotonic()
         self._thread = threading.Thread(target=self._run, name=title, daemon=True)
+        self._started = threading.Event()
 
     def start(self) -> Job:
         self._begun = time.monotonic()
         self._thread.start()
+        self._started.set()
         return self
 
     def cancel(self) -> None:
@@ -38,7 +40,9 @@ class Job:
         self._cancel.set()
 
     def wait(self, seconds: float | None = None) -> bool:
-        """Wait for the end; whether it came."""
+        """Wait for the end; whether it came. For any thread, also while another one is about to start the job."""
+        if not self._started.wait(seconds):
+            return False
         self._thread.join(seconds)
         return not self._thread.is_alive()
 

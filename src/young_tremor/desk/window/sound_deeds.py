@@ -37,7 +37,7 @@ class SoundDeeds:
             return
         if kind == "sway":
             hall.session.apply(tr("Add sound sway"), mixes.set_sway(shot.id, on=True))
-            hall.state.choose(sound="sway", strand=None)
+            hall.state.choose(sound="sway", strand=None, target="")
             return
         if kind == "layer":
             path, _ = QFileDialog.getOpenFileName(hall, tr("Sound file"), str(hall.folder()), AUDIO)
@@ -63,7 +63,7 @@ class SoundDeeds:
             return
         words = tr("Add {0}", made[0].name) if len(made) == 1 else tr("Add sound to the shake")
         hall.session.apply(words, mixes.add_sounds(shot.id, made))
-        hall.state.choose(sound=made[0].id, strand=None)
+        hall.state.choose(sound=made[0].id, strand=None, target="")
         if len(made) > 1:
             hall.notice.say(tr("{0} added: {1}.", counted(len(made), "sound"), ", ".join(s.name for s in made)))
         if any(isinstance(row, Knocks) for row in made) and not shot.hits:
