@@ -63,7 +63,7 @@ def make(kind: Kind, folder: Path) -> Path:
         stream.width, stream.height, stream.pix_fmt = *SIZE, kind.pix_fmt
         quick = {
             "libx264": {"preset": "ultrafast"},
-            "libx265": {"preset": "ultrafast", "x265-params": "log-level=none"},
+            "libx265": {"preset": "ultrafast", "x265-params": "log-level=none:bframes=0:frame-threads=1"},
         }
         stream.options = {"profile": "dnxhr_hq"} if kind.encoder == "dnxhd" else quick.get(kind.encoder, {})
         for number in range(kind.frames):

@@ -48,9 +48,9 @@ def scene(folder: Path) -> Project:
     return mixes.add_sounds(first.id, (replace(sounds.named(Rumble, "ground"), id="rumble"),))(project)
 
 
-@pytest.fixture(scope="module")
-def project(tmp_path_factory: pytest.TempPathFactory) -> Project:
-    return scene(tmp_path_factory.mktemp("focus"))
+@pytest.fixture
+def project(tmp_path: Path) -> Project:
+    return scene(tmp_path)
 
 
 @pytest.fixture

@@ -216,18 +216,24 @@ def test_unexpected_errors_are_kept_with_their_traceback(
     assert str(log.path()) in job.error
 
 
+def lose(part: files.Part) -> None:
+    """Let go of a part as the end of its process does."""
+    os.close(part._number)
+    part._number, part._unfinished = -1, False
+
+
 def test_what_was_under_way_when_its_writer_went_is_swept(tmp_path: Path) -> None:
     out = tmp_path / "proof.mp4"
     part = files.Part(out)
     part.write(b"half")
     os.utime(part.path, (time.time() - 60,) * 2)
     assert files.sweep_all() == 0  # somebody holds it
-    os.close(part._number)
+    lose(part)
     assert files.sweep_all() == 1
     assert list(tmp_path.iterdir()) == []
     # only the very file that was noted goes: not another of that name, nor one that a forged note names
     replaced = files.Part(out)
-    os.close(replaced._number)
+    lose(replaced)
     replaced.path.rename(tmp_path / "moved")
     replaced.path.write_text("somebody else's")
     plain = tmp_path / "diary.txt"

@@ -100,10 +100,11 @@ class Part:
         stem = stem.encode()[:180].decode(errors="ignore")
         self.path = self.target.with_name(f".{stem}.{secrets.token_hex(4)}.part{suffix}")
         self._note: Path | None = None
-        self._process = os.getpid()
+        self._process, self._number, self._unfinished = os.getpid(), -1, True
         try:
             self._number = os.open(self.path, os.O_RDWR | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, 0o666)
         except OSError as error:
+            self._unfinished = False
             raise from_os(error, path, "write") from error
         with suppress(OSError):
             fcntl.flock(self._number, fcntl.LOCK_EX | fcntl.LOCK_NB)
@@ -113,7 +114,11 @@ class Part:
         return self
 
     def __exit__(self, *error: object) -> None:
-        if self._number >= 0:
+        self.__del__()
+
+    def __del__(self) -> None:
+        # also where a signal came between the making of a part and the block that holds it
+        if getattr(self, "_unfinished", False):
             self.abandon()
 
     def write(self, data: bytes) -> None:
@@ -164,7 +169,7 @@ class Part:
         self._close()
 
     def _close(self) -> None:
-        number, self._number = self._number, -1
+        number, self._number, self._unfinished = self._number, -1, False
         if number >= 0:
             with suppress(OSError):
                 os.close(number)

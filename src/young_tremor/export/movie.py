@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import queue
 import threading
+import time
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -78,6 +79,7 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
     )
     done = 0
     try:
+        encode.start()
         for part in parts:
             frames = _ahead(part)
             try:
@@ -159,6 +161,11 @@ class _Stage:
         self._line: queue.Queue[Frame | str] = queue.Queue(waiting)
         self._error: BaseException | None = None
         self._thread = threading.Thread(target=self._run, args=(make,), name="encode", daemon=True)
+        self._asked, self._ended = False, threading.Event()
+
+    def start(self) -> None:
+        """Begin. What comes between, a signal for example, is followed by :meth:`abandon`."""
+        self._asked = True
         self._thread.start()
 
     def put(self, item: Frame | str) -> None:
@@ -177,7 +184,8 @@ class _Stage:
             raise self._error
 
     def abandon(self) -> None:
-        while self._thread.is_alive():
+        patience = time.monotonic() + 2.0  # for a thread that a signal kept from being seen, or from beginning
+        while self._asked and not self._ended.is_set() and (self._thread.is_alive() or time.monotonic() < patience):
             try:
                 self._line.put("abandon", timeout=0.05)
             except queue.Full:
@@ -185,7 +193,7 @@ class _Stage:
                     self._line.get_nowait()
                 except queue.Empty:
                     pass
-            self._thread.join(0.05)
+            self._ended.wait(0.05)
 
     def _run(self, make: Callable[[], VideoWriter]) -> None:
         writer = None
@@ -203,3 +211,5 @@ class _Stage:
             self._error = error  # first, so that nobody waits for a thread that is gone
             if writer is not None:
                 writer.abandon()
+        finally:
+            self._ended.set()
