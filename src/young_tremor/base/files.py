@@ -114,10 +114,11 @@ class Part:
         return self
 
     def __exit__(self, *error: object) -> None:
-        self.__del__()
+        if self._unfinished:
+            self.abandon()
 
     def __del__(self) -> None:
-        # also where a signal came between the making of a part and the block that holds it
+        # a signal may come between the making of a part and the block that holds it
         if getattr(self, "_unfinished", False):
             self.abandon()
 
