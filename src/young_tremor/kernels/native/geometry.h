@@ -1,0 +1,181 @@
+// Places, tiles and taps: double precision and whole numbers, the same for all levels of processor.
+// Compile with -ffp-contract=off: NumPy's doubles are the definition.
+#ifndef YOUNG_TREMOR_GEOMETRY_H
+#define YOUNG_TREMOR_GEOMETRY_H
+
+#include <math.h>
+#include <stdint.h>
+#include <stdlib.h>
+#include <string.h>
+
+#include "kernels.h"
+
+enum {
+    LANE = 16,            // result pixels of a block
+    TILE_WIDTH = 256,     // a frame is made tile by tile; which tile a pixel is in does not depend on the window
+    TILE_HEIGHT = 128,
+    LONG_HEIGHT = 128,    // of tiles that are drawn out, which need room about them
+    MOST_STEP = 3276,     // Q14: how far the step from lane to lane may be from one source pixel
+    NARROW_STEP = 1091,   // up to which two samples do
+    MOST_ROWS = 1024,     // source rows of a block
+    MOST_TAPS = 16384,
+    FINE = 4,             // points of a way for each pixel of its length
+};
+
+static const double LEAST_TAP = 0.002;  // of the largest: smaller ones are left out
+
+// Which sample a place beyond the plane takes; -1: none.
+static inline int reflected(int at, int count, int border) {
+    if (at >= 0 && at < count) return at;
+    if (border == 0) return at < 0 ? 0 : count - 1;
+    if (border == 3) return -1;
+    if (border == 2) {
+        int rest = at % count;
+        return rest < 0 ? rest + count : rest;
+    }
+    if (count == 1) return 0;
+    int around = 2 * count - 2, rest = at % around;
+    if (rest < 0) rest += around;
+    return rest < count ? rest : around - rest;
+}
+
+typedef struct {
+    int32_t first_row, rows;    // source rows that a tile needs
+    int32_t first, last;        // source columns, Q16, least and most
+    int32_t nodes;              // columns of nodes
+    int32_t wide;               // whether a block may need more than one sample more than it has lanes
+    int32_t *across;            // nodes, rows: Q16 source column where a column of nodes meets a source row
+    int32_t *down;              // nodes, height: Q16 source row of each result row
+} Places;
+
+// Q16, rounded down, kept inside what 32 bits and a margin hold.
+static inline __attribute__((always_inline)) int32_t fixed(double value) {
+    double scaled = value * 65536.0;
+    if (!(scaled > -1.0e9)) return -1000000000;
+    if (scaled > 1.0e9) return 1000000000;
+    int32_t whole = (int32_t)scaled;
+    return whole - (whole > scaled);
+}
+
+// What a tile is drawn out by: shares of 32768 (or of one) of the pixels at offsets.
+typedef struct {
+    int count, left, right, up, down;  // offsets reach so far
+    int32_t *dx, *dy;
+    int16_t *share;
+    float *part;
+} Taps;
+
+static inline void cubic_shares(double t, double *w) {
+    double u = 1.0 - t;
+    w[0] = -0.5 * t * u * u;
+    w[1] = (1.5 * t - 2.5) * t * t + 1.0;
+    w[2] = (1.5 * u - 2.5) * u * u + 1.0;
+    w[3] = -0.5 * u * t * t;
+}
+
+// Taps that average along a way: points between pixels count as cubic convolution says, so that the middle and the
+// spread of the taps are those of the way. ramp_in, ramp_out: shares of it over which it grows and fades.
+static int draw_taps(const double *way, int points, double ramp_in, double ramp_out, Taps *out) {
+    double length = 0.0;
+    for (int k = 1; k < points; k++) {
+        double x = way[2 * k] - way[2 * k - 2], y = way[2 * k + 1] - way[2 * k - 1];
+        length += sqrt(x * x + y * y);
+    }
+    int count = (int)ceil(length * FINE);
+    if (count < 8) count = 8;
+    if (count > 16384) count = 16384;
+    double least_x = way[0], most_x = way[0], least_y = way[1], most_y = way[1];
+    for (int k = 1; k < points; k++) {
+        double x = way[2 * k], y = way[2 * k + 1];
+        if (x < least_x) least_x = x;
+        if (x > most_x) most_x = x;
+        if (y < least_y) least_y = y;
+        if (y > most_y) most_y = y;
+    }
+    if (!(least_x > -4000.0 && most_x < 4000.0 && least_y > -4000.0 && most_y < 4000.0)) return 0;
+    int left = (int)floor(least_x) - 1, up = (int)floor(least_y) - 1;
+    int columns = (int)floor(most_x) + 3 - left, rows = (int)floor(most_y) + 3 - up;
+    double *sums = calloc((size_t)columns * rows, sizeof(double));
+    if (!sums) return 0;
+    double total = 0.0;
+    for (int k = 0; k < count; k++) {
+        double at = (k + 0.5) / count, place = at * (points - 1);
+        int low = (int)place;
+        if (low > points - 2) low = points - 2;
+        double share = place - low, held = 1.0;
+        if (ramp_in > 0.0 && at < ramp_in) held = at / ramp_in;
+        if (ramp_out > 0.0 && 1.0 - at < ramp_out) {
+            double fading = (1.0 - at) / ramp_out;
+            if (fading < held) held = fading;
+        }
+        double x = way[2 * low] * (1.0 - share) + way[2 * low + 2] * share;
+        double y = way[2 * low + 1] * (1.0 - share) + way[2 * low + 3] * share;
+        int cx = (int)floor(x), cy = (int)floor(y);
+        double wx[4], wy[4];
+        cubic_shares(x - cx, wx);
+        cubic_shares(y - cy, wy);
+        for (int j = 0; j < 4; j++) {
+            double *row = sums + (int64_t)(cy - 1 - up + j) * columns + (cx - 1 - left);
+            double across = held * wy[j];
+            for (int i = 0; i < 4; i++) row[i] += across * wx[i];
+        }
+        total += held;
+    }
+    double largest = 0.0, kept = 0.0;
+    int cells = columns * rows, n = 0;
+    for (int k = 0; k < cells; k++)
+        if (fabs(sums[k]) > largest) largest = fabs(sums[k]);
+    for (int k = 0; k < cells; k++)
+        if (fabs(sums[k]) < LEAST_TAP * largest) sums[k] = 0.0;
+        else kept += sums[k], n++;
+    if (n > MOST_TAPS) {
+        free(sums);
+        return 0;
+    }
+    out->dx = malloc((size_t)n * (2 * sizeof(int32_t) + sizeof(float) + sizeof(int16_t)));
+    if (!out->dx) {
+        free(sums);
+        return 0;
+    }
+    out->dy = out->dx + n;
+    out->part = (float *)(out->dy + n);
+    out->share = (int16_t *)(out->part + n);
+    int64_t left_over = 32768;
+    int greatest = 0;
+    out->left = out->right = out->up = out->down = 0;
+    n = 0;
+    for (int k = 0; k < cells; k++) {
+        if (sums[k] == 0.0) continue;
+        int dx = left + k % columns, dy = up + k / columns;
+        double part = sums[k] / kept;
+        int32_t share = (int32_t)floor(part * 32768.0 + 0.5);
+        out->dx[n] = dx;
+        out->dy[n] = dy;
+        out->share[n] = (int16_t)(share > 32767 ? 32767 : share);
+        out->part[n] = (float)part;
+        left_over -= out->share[n];
+        if (out->share[n] > out->share[greatest]) greatest = n;
+        if (-dx > out->left) out->left = -dx;
+        if (dx > out->right) out->right = dx;
+        if (-dy > out->up) out->up = -dy;
+        if (dy > out->down) out->down = dy;
+        n++;
+    }
+    int64_t most = out->share[greatest] + left_over;
+    out->share[greatest] = (int16_t)(most > 32767 ? 32767 : most);
+    out->count = n;
+    free(sums);
+    return 1;
+}
+
+// An ordered pattern (B. Bayer, 1973), 0 ... 63.
+static inline int bayer(int x, int y) {
+    int out = 0;
+    for (int k = 0; k < 3; k++) {
+        int a = (x >> k) & 1, b = (y >> k) & 1;
+        out += ((a ^ b) * 2 + b) << (4 - 2 * k);
+    }
+    return out;
+}
+
+#endif

@@ -1,0 +1,63 @@
+// Young Tremor's kernels: planes looked at through an exposure. docs/kernels.md teaches the method;
+// reference.py is the definition, number by number.
+#include "kernels.h"
+#include "geometry.h"
+#include "simd.h"
+
+#define EXPORT __attribute__((visibility("default")))
+#define LEAF FN inline __attribute__((always_inline))
+
+#if defined(__x86_64__)
+#define FN static __attribute__((target("ssse3,sse4.1,popcnt")))
+#define WIDTH 16
+#define LEVEL(name) name##_v2
+#include "level.h"
+#undef FN
+#undef WIDTH
+#undef LEVEL
+#define FN static __attribute__((target("avx2,bmi,bmi2")))
+#define WIDTH 32
+#define LEVEL(name) name##_v3
+#include "level.h"
+#undef FN
+#undef WIDTH
+#undef LEVEL
+#define FN static __attribute__((target("avx2,bmi,bmi2,avx512f,avx512bw,avx512vl,avx512dq")))
+#define WIDTH 64
+#define LEVEL(name) name##_v4
+#include "level.h"
+#undef FN
+#undef WIDTH
+#undef LEVEL
+
+EXPORT int kernels_highest(void) {
+    __builtin_cpu_init();
+    if (__builtin_cpu_supports("avx512bw") && __builtin_cpu_supports("avx512vl") && __builtin_cpu_supports("avx512dq"))
+        return 4;
+    if (__builtin_cpu_supports("avx2") && __builtin_cpu_supports("bmi2")) return 3;
+    return __builtin_cpu_supports("ssse3") && __builtin_cpu_supports("sse4.1") ? 2 : 0;
+}
+
+EXPORT int kernels_mean(Mean *job, int level) {
+    int real = job->real;
+    switch (level) {
+        case 4: return real ? mean_real_v4(job) : mean_v4(job);
+        case 3: return real ? mean_real_v3(job) : mean_v3(job);
+        default: return real ? mean_real_v2(job) : mean_v2(job);
+    }
+}
+#else
+#define FN static
+#define WIDTH 16
+#define LEVEL(name) name##_base
+#include "level.h"
+
+EXPORT int kernels_highest(void) { return 1; }
+
+EXPORT int kernels_mean(Mean *job, int level) {
+    (void)level;
+    return job->real ? mean_real_base(job) : mean_base(job);
+}
+#endif
+
+EXPORT int kernels_version(void) { return KERNELS_VERSION; }

@@ -1,0 +1,545 @@
+// Included by level.h for integer samples (int16 with a fraction) and for float ones: the mean of the views of a plane.
+
+#if REAL
+#define T float
+#define TX f32x
+#define NAME(name) LEVEL(name##_real)
+#define LOAD LEVEL(load_real)
+#define STORE LEVEL(store_real)
+#else
+#define T int16_t
+#define TX i16x
+#define NAME(name) LEVEL(name)
+#define LOAD LEVEL(load)
+#define STORE LEVEL(store)
+#endif
+
+typedef struct {
+    T *pixels;            // a part of the source with its border, rows of `pitch`
+    int64_t pitch, room;
+    int left, top, columns, rows;
+} NAME(Part);
+
+typedef struct {
+    int32_t base[MOST_ROWS], rest[MOST_ROWS], step[MOST_ROWS], rest1[MOST_ROWS], step1[MOST_ROWS], more[MOST_ROWS];
+} NAME(Blocks);
+
+// Fetch the source's columns left ... left + columns and rows top ... top + rows, what lies beyond included.
+static int NAME(fetch)(const Source *s, int left, int top, int columns, int rows, NAME(Part) *out) {
+    int64_t pitch = (columns + 2 * LANES + 31) & ~31, need = pitch * rows;
+    if (need > out->room) {
+        free(out->pixels);
+        out->room = 0;
+        out->pixels = aligned_alloc(64, (need * sizeof(T) + 63) & ~(int64_t)63);
+        if (!out->pixels) return 0;
+        out->room = need;
+    }
+    out->pitch = pitch;
+    out->left = left;
+    out->top = top;
+    out->columns = columns;
+    out->rows = rows;
+    int begin = left < 0 ? 0 : left, end = left + columns > s->width ? s->width : left + columns;
+    if (begin > end) begin = end = left < 0 ? 0 : s->width;
+    for (int r = 0; r < rows; r++) {
+        T *to = out->pixels + r * pitch;
+        int row = reflected(top + r, s->height, s->border);
+        if (row < 0) {
+            memset(to, 0, columns * sizeof(T));
+            continue;
+        }
+        const char *from = (const char *)s->pixels + row * s->pitch;
+#if REAL
+#define SAMPLE(x) (s->sample == 4 ? ((const float *)from)[x] : (float)((const uint16_t *)from)[x])
+#else
+#define SAMPLE(x) \
+    (int16_t)(s->sample == 1 ? ((const uint8_t *)from)[x] << s->fraction : ((const uint16_t *)from)[x] << s->fraction)
+#endif
+        for (int x = left; x < begin && x < left + columns; x++) {
+            int at = reflected(x, s->width, s->border);
+            to[x - left] = at < 0 ? 0 : SAMPLE(at);
+        }
+        for (int x = end > left ? end : left; x < left + columns; x++) {
+            int at = reflected(x, s->width, s->border);
+            to[x - left] = at < 0 ? 0 : SAMPLE(at);
+        }
+#if REAL
+        if (s->sample == 4 && end > begin) memcpy(to + begin - left, (const float *)from + begin, (end - begin) * sizeof(float));
+        for (int x = begin; s->sample == 2 && x < end; x++) to[x - left] = (float)((const uint16_t *)from)[x];
+#else
+        T *middle = to + begin - left;
+        if (s->sample == 1) {
+            const uint8_t *p = (const uint8_t *)from + begin;
+            for (int x = 0; x < end - begin; x++) middle[x] = (int16_t)(p[x] << s->fraction);
+        } else {
+            const uint16_t *p = (const uint16_t *)from + begin;
+            for (int x = 0; x < end - begin; x++) middle[x] = (int16_t)(p[x] << s->fraction);
+        }
+#endif
+#undef SAMPLE
+    }
+    return 1;
+}
+
+// Where blocks of sixteen lanes look, of `count` rows of them: Q14 places go on from the first lane's whole sample,
+// `base`, by each lane's rest. `more`: how many samples more than one a lane a block needs.
+LEAF void NAME(lanes)(const int32_t *p0, const int32_t *p1, const int32_t *p2, int count, int32_t origin, int32_t whole,
+                      int halves, int wide, NAME(Blocks) *b) {
+    const int shift = halves ? 5 : 6;
+    for (int r = 0; r < count; r++) {
+        int32_t start = (p0[r] >> 2) - origin, step = ((p1[r] - p0[r]) >> shift) - whole;
+        int32_t end = start + (halves ? 7 : 15) * step, low = start < end ? start : end, high = start < end ? end : start;
+        int32_t start1 = 0, step1 = 0;
+        if (halves) {
+            start1 = (p1[r] >> 2) - origin - 8 * whole;
+            step1 = ((p2[r] - p1[r]) >> shift) - whole;
+            int32_t end1 = start1 + 7 * step1, low1 = start1 < end1 ? start1 : end1, high1 = start1 < end1 ? end1 : start1;
+            low = low < low1 ? low : low1;
+            high = high < high1 ? high1 : high;
+        }
+        int32_t from = low & ~16383;
+        b->base[r] = low >> 14;
+        b->rest[r] = (start - from) * 65537;
+        b->step[r] = (step & 65535) * 65537;
+        if (halves) {
+            b->rest1[r] = (start1 - from) * 65537;
+            b->step1[r] = (step1 & 65535) * 65537;
+        }
+        if (wide) b->more[r] = (high - from) >> 14;
+    }
+}
+
+LEAF u16x NAME(pair)(int32_t twice) {
+    const i32h none = {0};
+    return (u16x)(none + twice);
+}
+
+LEAF u16x NAME(rest)(const NAME(Blocks) *b, int r, int halves) {
+    const u16x lane = {0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15};
+    if (!halves) return NAME(pair)(b->rest[r]) + lane * NAME(pair)(b->step[r]);
+    const u16x half = {0, 1, 2, 3, 4, 5, 6, 7, 0, 1, 2, 3, 4, 5, 6, 7};
+    const i16x first = {-1, -1, -1, -1, -1, -1, -1, -1, 0, 0, 0, 0, 0, 0, 0, 0};
+    u16x start = (u16x)LEVEL(select)(first, (i16x)NAME(pair)(b->rest[r]), (i16x)NAME(pair)(b->rest1[r]));
+    return start + half * (u16x)LEVEL(select)(first, (i16x)NAME(pair)(b->step[r]), (i16x)NAME(pair)(b->step1[r]));
+}
+
+// Sixteen results between samples whose neighbours lie `pitch` apart; p: the sample before the first lane's own.
+LEAF TX NAME(between)(const T *p, int64_t pitch, u16x rest, int more, int wide) {
+    i16x doubled = (i16x)(rest << 1), on = wide ? (i16x)(rest > 16383) : doubled >> 15;
+    TX s0 = LOAD(p), s1 = LOAD(p + pitch), s2 = LOAD(p + 2 * pitch), s3 = LOAD(p + 3 * pitch), s4 = LOAD(p + 4 * pitch);
+#if REAL
+    i32x mask = __builtin_convertvector(on, i32x);
+#define PICK(a, b) (f32x)(((i32x)(a) & mask) | ((i32x)(b) & ~mask))
+#else
+#define PICK(a, b) LEVEL(select)(on, a, b)
+#endif
+    s0 = PICK(s1, s0);
+    s1 = PICK(s2, s1);
+    s2 = PICK(s3, s2);
+    s3 = PICK(s4, s3);
+    for (int e = 2; wide && e <= more; e++) {
+        const T *q = p + e * pitch;
+        on = (i16x)((i16x)(rest >> 14) >= LEVEL(every)(e));
+#if REAL
+        mask = __builtin_convertvector(on, i32x);
+#endif
+        s0 = PICK(LOAD(q), s0);
+        s1 = PICK(LOAD(q + pitch), s1);
+        s2 = PICK(LOAD(q + 2 * pitch), s2);
+        s3 = PICK(LOAD(q + 3 * pitch), s3);
+    }
+#undef PICK
+    i16x t = doubled & LEVEL(every)(32767);
+#if REAL
+    return LEVEL(cubic_real)(s0, s1, s2, s3, __builtin_convertvector(t, f32x) * (1.0f / 32768.0f));
+#else
+    return LEVEL(cubic)(s0, s1, s2, s3, t);
+#endif
+}
+
+LEAF TX NAME(weighted)(TX value, int32_t weight) {
+#if REAL
+    return weight == 32768 ? value : value * ((float)weight * (1.0f / 32768.0f));
+#else
+    return weight == 32768 ? value : LEVEL(share)(value, LEVEL(every)(weight));
+#endif
+}
+
+// One view of a tile by dense blocks: along the rows of the source first, then down its columns. `halves`: nodes are
+// half a block apart; `wide`: steps from lane to lane are far from one sample. Both are known where it is compiled.
+LEAF void NAME(dense_as)(const NAME(Part) *part, const Places *p, int width, int height, int32_t weight, int first, T *sum,
+                         int64_t sum_pitch, T *rows, NAME(Blocks) *b, int halves, int wide) {
+    const int per = halves ? 2 : 1, count = p->rows, first_row = p->first_row;
+    const int64_t pitch = part->pitch;
+    for (int k = 0; k * LANE < width; k++) {
+        const int32_t *a0 = p->across + (int64_t)k * per * count, *a1 = a0 + count, *a2 = a1 + (halves ? count : 0);
+        const int32_t *d0 = p->down + (int64_t)k * per * height, *d1 = d0 + height, *d2 = d1 + (halves ? height : 0);
+        int32_t low = d0[0] < d1[0] ? d0[0] : d1[0], high = d0[height - 1] > d1[height - 1] ? d0[height - 1] : d1[height - 1];
+        if (d2[0] < low) low = d2[0];
+        if (d2[height - 1] > high) high = d2[height - 1];
+        int begin = (low >> 16) - 1 - first_row, end = (high >> 16) + 4 - first_row;
+        if (end > count) end = count;
+        NAME(lanes)(a0 + begin, a1 + begin, a2 + begin, end - begin, part->left << 14, 16384, halves, wide, b);
+        const T *line = part->pixels + (first_row + begin - part->top) * pitch - 1;
+        for (int r = 0; r < end - begin; r++, line += pitch) {
+            TX value = NAME(between)(line + b->base[r], 1, NAME(rest)(b, r, halves), wide ? b->more[r] : 1, wide);
+            STORE(rows + r * LANE, value);
+        }
+        NAME(lanes)(d0, d1, d2, height, (first_row + begin) << 14, 0, halves, wide, b);
+        T *to = sum + k * LANE;
+        for (int y = 0; y < height; y++, to += sum_pitch) {
+            TX value = NAME(between)(rows + (b->base[y] - 1) * LANE, LANE, NAME(rest)(b, y, halves), wide ? b->more[y] : 1, wide);
+            value = NAME(weighted)(value, weight);
+            STORE(to, first ? value : value + LOAD(to));
+        }
+    }
+}
+
+FN void NAME(dense)(const NAME(Part) *part, const Places *p, int spacing, int width, int height, int32_t weight, int first,
+                    T *sum, int64_t sum_pitch, T *rows, NAME(Blocks) *b) {
+    if (spacing == 8) NAME(dense_as)(part, p, width, height, weight, first, sum, sum_pitch, rows, b, 1, 1);
+    else if (p->wide) NAME(dense_as)(part, p, width, height, weight, first, sum, sum_pitch, rows, b, 0, 1);
+    else if (first) NAME(dense_as)(part, p, width, height, weight, 1, sum, sum_pitch, rows, b, 0, 0);
+    else NAME(dense_as)(part, p, width, height, weight, 0, sum, sum_pitch, rows, b, 0, 0);
+}
+
+// One sample of a source, what lies beyond included.
+static T NAME(sample)(const Source *s, int x, int y) {
+    int column = reflected(x, s->width, s->border), row = reflected(y, s->height, s->border);
+    if (column < 0 || row < 0) return 0;
+    const char *from = (const char *)s->pixels + row * s->pitch;
+#if REAL
+    return s->sample == 4 ? ((const float *)from)[column] : (float)((const uint16_t *)from)[column];
+#else
+    return (int16_t)((s->sample == 1 ? ((const uint8_t *)from)[column] : ((const uint16_t *)from)[column]) << s->fraction);
+#endif
+}
+
+// One view of a tile pixel by pixel: any turn, size or fold.
+FN void NAME(gather)(const Source *s, const Views *v, int view, int left, int top, int width, int height, int32_t weight,
+                     int first, T *sum, int64_t sum_pitch) {
+    const double *nodes = v->nodes + 2 * (int64_t)view * v->rows * v->columns;
+    int64_t pitch = 2 * (int64_t)v->columns;
+    int bits = v->spacing == 8 ? 3 : 4;
+    for (int y = 0; y < height; y++) {
+        int row = (top + y - v->top) / v->drop;
+        if (row > v->rows - 2) row = v->rows - 2;
+        int ahead = top + y - v->top - row * v->drop;
+        for (int x = 0; x < width; x += LANE) {
+            T block[LANE];
+            for (int i = 0; i < LANE; i++) {
+                int column = (left + x + i - v->left) / v->spacing, along = (left + x + i - v->left) - column * v->spacing;
+                const double *a = nodes + row * pitch + 2 * column, *b = a + pitch;
+                int64_t at[2];
+                for (int c = 0; c < 2; c++) {
+                    int64_t near = fixed(a[c] + (b[c] - a[c]) * ahead / v->drop);
+                    int64_t far = fixed(a[c + 2] + (b[c + 2] - a[c + 2]) * ahead / v->drop);
+                    at[c] = near + (((far - near) * along) >> bits);
+                }
+                int cx = (int)(at[0] >> 16), cy = (int)(at[1] >> 16);
+                T found[16];
+                for (int j = 0; j < 4; j++)
+                    for (int n = 0; n < 4; n++) found[4 * j + n] = NAME(sample)(s, cx - 1 + n, cy - 1 + j);
+                TX value, q[4];
+                T lines[4 * LANE], column_of[LANE];
+                for (int n = 0; n < 4; n++)
+                    for (int j = 0; j < LANE; j++) lines[n * LANE + j] = found[4 * (j & 3) + n];
+                for (int n = 0; n < 4; n++) q[n] = LOAD(lines + n * LANE);
+#if REAL
+                f32x tx, ty;
+                for (int j = 0; j < LANE; j++) {
+                    tx[j] = (float)((at[0] & 65535) >> 2) * (1.0f / 16384.0f);
+                    ty[j] = (float)((at[1] & 65535) >> 2) * (1.0f / 16384.0f);
+                }
+                value = LEVEL(cubic_real)(q[0], q[1], q[2], q[3], tx);
+#else
+                i16x tx = LEVEL(every)((int)((at[0] & 65535) >> 2) << 1), ty = LEVEL(every)((int)((at[1] & 65535) >> 2) << 1);
+                value = LEVEL(cubic)(q[0], q[1], q[2], q[3], tx);
+#endif
+                STORE(column_of, value);
+                for (int n = 0; n < 4; n++)
+                    for (int j = 0; j < LANE; j++) lines[n * LANE + j] = column_of[n];
+                for (int n = 0; n < 4; n++) q[n] = LOAD(lines + n * LANE);
+#if REAL
+                value = LEVEL(cubic_real)(q[0], q[1], q[2], q[3], ty);
+#else
+                value = LEVEL(cubic)(q[0], q[1], q[2], q[3], ty);
+#endif
+                STORE(column_of, NAME(weighted)(value, weight));
+                block[i] = column_of[0];
+            }
+            T *to = sum + y * sum_pitch + x;
+            TX value = LOAD(block);
+            STORE(to, first ? value : value + LOAD(to));
+        }
+    }
+}
+
+// Add to `out` what `from` gives through taps: out(q) += sum of share * from(q + offset). Both of one pitch.
+FN void NAME(draw)(const T *from, const Taps *taps, T *out, int64_t pitch, int width, int height) {
+    int64_t offsets[MOST_TAPS];
+    for (int n = 0; n < taps->count; n++) offsets[n] = taps->dy[n] * pitch + taps->dx[n];
+    for (int y = 0; y < height; y++)
+        for (int x = 0; x < width; x += 4 * LANE) {
+            const T *p = from + y * pitch + x;
+            T *to = out + y * pitch + x;
+            TX a = LOAD(to), b = LOAD(to + LANE), c = LOAD(to + 2 * LANE), d = LOAD(to + 3 * LANE);
+            for (int n = 0; n < taps->count; n++) {
+                const T *q = p + offsets[n];
+#if REAL
+                f32x w;
+                for (int i = 0; i < LANE; i++) w[i] = taps->part[n];
+#define TAP(value) (value) * w
+#else
+                i16x w = LEVEL(every)(taps->share[n]);
+#define TAP(value) LEVEL(share)(value, w)
+#endif
+                a += TAP(LOAD(q));
+                b += TAP(LOAD(q + LANE));
+                c += TAP(LOAD(q + 2 * LANE));
+                d += TAP(LOAD(q + 3 * LANE));
+#undef TAP
+            }
+            int left = width - x;
+            if (left >= 4 * LANE) {
+                STORE(to, a);
+                STORE(to + LANE, b);
+                STORE(to + 2 * LANE, c);
+                STORE(to + 3 * LANE, d);
+            } else {
+                T all[4 * LANE];
+                STORE(all, a);
+                STORE(all + LANE, b);
+                STORE(all + 2 * LANE, c);
+                STORE(all + 3 * LANE, d);
+                memcpy(to, all, left * sizeof(T));
+            }
+        }
+}
+
+// What is left of a tile when its views are added up: into the target's own samples.
+FN void NAME(finish)(const T *sum, int64_t pitch, const Target *t, int fraction, int left, int top, int width, int height) {
+#if !REAL
+    int16_t offsets[8][LANE];
+    for (int y = 0; y < 8; y++)
+        for (int i = 0; i < LANE; i++) {
+            int step = 1 << fraction, pattern = 3 * step * (2 * bayer((left + i) & 7, y) - 63);
+            offsets[y][i] = (int16_t)((step >> 1) + (t->dither ? (pattern + 320 + 640 * 1024) / 640 - 1024 : 0));
+        }
+    i16x most = LEVEL(every)(t->top_value), none = LEVEL(every)(0);
+#endif
+    for (int y = 0; y < height; y++) {
+        const T *from = sum + y * pitch;
+        char *row = (char *)t->pixels + (int64_t)(top + y - t->top) * t->pitch;
+#if REAL
+        (void)fraction;
+        if (t->sample == 4) {
+            memcpy((float *)row + (left - t->left), from, width * sizeof(float));
+            continue;
+        }
+        uint16_t *to = (uint16_t *)row + (left - t->left);
+        float most = (float)t->top_value;
+        for (int x = 0; x < width; x++) {
+            float value = from[x] < 0.0f ? 0.0f : from[x] > most ? most : from[x];
+            to[x] = (uint16_t)(value + 0.5f);
+        }
+#else
+        int16_t *deep = (int16_t *)row + (left - t->left);
+        if (t->raw) {
+            memcpy(deep, from, width * sizeof(int16_t));
+            continue;
+        }
+        i16x add = LEVEL(load)(offsets[(top + y) & 7]);
+        uint8_t *shallow = (uint8_t *)row + (left - t->left);
+        for (int x = 0; x < width; x += LANE) {
+            i16x value = LEVEL(smaller)(LEVEL(larger)((LEVEL(load)(from + x) + add) >> fraction, none), most);
+            u8x bytes = __builtin_convertvector(value, u8x);
+            const void *made = t->sample == 1 ? (const void *)&bytes : (const void *)&value;
+            void *to = t->sample == 1 ? (void *)(shallow + x) : (void *)(deep + x);
+            if (width - x < LANE) memcpy(to, made, (width - x) * t->sample);
+            else if (t->sample == 1) memcpy(to, made, LANE);
+            else memcpy(to, made, 2 * LANE);
+        }
+#endif
+    }
+}
+
+typedef struct {
+    NAME(Part) part;
+    Places places;
+    T *sum, *total, *rows;
+    NAME(Blocks) blocks;
+} NAME(Work);
+
+// The views of one trail over a tile and `reach` pixels about it, added up. The sum begins at whole nodes.
+FN int NAME(add_views)(Mean *job, const Trail *trail, int left, int top, int width, int height, T *sum, int64_t pitch,
+                       int fresh, NAME(Work) *work) {
+    const Views *v = &job->views;
+    for (int k = 0; k < trail->count; k++) {
+        int view = trail->first + k;
+        int first = fresh && k == 0;
+        Places *p = &work->places;
+        if (LEVEL(tile_places)(v, view, left, top, width, height, p)) {
+            int from = (p->first >> 16) - 4, columns = (p->last >> 16) + LANE + 12 - from;
+            NAME(Part) *part = &work->part;
+            int held = part->pixels && from >= part->left && from + columns <= part->left + part->columns &&
+                       p->first_row >= part->top && p->first_row + p->rows <= part->top + part->rows;
+            // room for the next views, which look nearly there
+            if (!held && !NAME(fetch)(&job->source, from - 8, p->first_row - 8, columns + 16, p->rows + 16, part)) return 0;
+            NAME(dense)(part, p, v->spacing, width, height, v->weights[view], first, sum, pitch, work->rows, &work->blocks);
+            job->tiles_dense++;
+        } else {
+            NAME(gather)(&job->source, v, view, left, top, width, height, v->weights[view], first, sum, pitch);
+            job->tiles_gathered++;
+        }
+    }
+    return 1;
+}
+
+static int NAME(mean)(Mean *job) {
+    const Target *t = &job->target;
+    const Views *v = &job->views;
+    int failed = 0, most_x = 0, most_y = 0, drawn = 0, tiles = 0;
+    for (int g = 0; g < job->trails; g++) {
+        drawn |= job->trail[g].points > 1;
+        if (job->trail[g].points > 1) tiles += job->trail[g].across * job->trail[g].down;
+    }
+    drawn |= job->smear_points > 1;
+    Taps *taps = calloc(tiles + 1, sizeof(Taps)), *smear = taps + tiles;
+    if (!taps) return 1;
+    int n = 0;
+    for (int g = 0; g < job->trails + 1 && !failed; g++) {
+        int last = g == job->trails, count = last ? job->smear_points > 1 : 0;
+        const Trail *trail = last ? 0 : &job->trail[g];
+        if (!last && trail->points > 1) count = trail->across * trail->down;
+        for (int k = 0; k < count && !failed; k++) {
+            Taps *one = last ? smear : &taps[n++];
+            const double *way = last ? job->smear : trail->ways + (int64_t)2 * k * trail->points;
+            int points = last ? job->smear_points : trail->points;
+            if (!draw_taps(way, points, last ? 0.0 : trail->ramp_in, last ? 0.0 : trail->ramp_out, one)) failed = 2;
+            if (last) continue;
+            int x = one->left > one->right ? one->left : one->right, y = one->up > one->down ? one->up : one->down;
+            if (x > most_x) most_x = x;
+            if (y > most_y) most_y = y;
+        }
+    }
+    int smear_x = 0, smear_y = 0;
+    if (job->smear_points > 1 && !failed) {
+        smear_x = smear->left > smear->right ? smear->left : smear->right;
+        smear_y = smear->up > smear->down ? smear->up : smear->down;
+    }
+    // a sum has room for what is drawn out of it, and begins at a node
+    int room_x = ((most_x + LANE - 1) / LANE + (smear_x + LANE - 1) / LANE) * LANE, room_y = most_y + smear_y;
+    int tile_height = drawn ? LONG_HEIGHT : TILE_HEIGHT;
+    int64_t pitch = TILE_WIDTH + 2 * room_x + 4 * LANE;
+    int64_t sum_rows = tile_height + 2 * room_y + 1;
+    int64_t node_count = (TILE_WIDTH + 2 * room_x) / v->spacing + 2;
+    NAME(Work) work;
+    memset(&work, 0, sizeof work);
+    work.sum = aligned_alloc(64, (pitch * sum_rows * sizeof(T) + 63) & ~(int64_t)63);
+    work.total = aligned_alloc(64, (pitch * sum_rows * sizeof(T) + 63) & ~(int64_t)63);
+    T *smeared = job->smear_points > 1 ? aligned_alloc(64, (pitch * sum_rows * sizeof(T) + 63) & ~(int64_t)63) : 0;
+    work.rows = aligned_alloc(64, MOST_ROWS * LANE * sizeof(T));
+    work.places.across = malloc(node_count * MOST_ROWS * sizeof(int32_t));
+    work.places.down = malloc(node_count * sum_rows * sizeof(int32_t));
+    if (!work.sum || !work.total || !work.rows || !work.places.across || !work.places.down ||
+        (job->smear_points > 1 && !smeared))
+        failed = 1;
+    else {
+        memset(work.sum, 0, pitch * sum_rows * sizeof(T));
+        memset(work.total, 0, pitch * sum_rows * sizeof(T));
+    }
+    int fraction = job->source.fraction, right = t->left + t->width, bottom = t->top + t->height;
+    for (int ty = t->top / tile_height * tile_height; ty < bottom && !failed; ty += tile_height)
+        for (int tx = t->left / TILE_WIDTH * TILE_WIDTH; tx < right && !failed; tx += TILE_WIDTH) {
+            int width = TILE_WIDTH, height = tile_height;
+            if (tx + width > t->frame_width) width = t->frame_width - tx;
+            if (ty + height > t->frame_height) height = t->frame_height - ty;
+            T *out = work.total;
+            int wide = (width + LANE - 1) / LANE * LANE;
+            if (!drawn) {
+                for (int g = 0; g < job->trails && !failed; g++)
+                    failed = !NAME(add_views)(job, &job->trail[g], tx, ty, wide, height, out, pitch, g == 0, &work);
+            } else {
+                int at = 0;
+                // what is smeared is made with room about it, smeared, and the rest added
+                for (int pass = 0; pass < 2 && !failed; pass++) {
+                    int about_x = pass == 0 && smeared ? (smear_x + LANE - 1) / LANE * LANE : 0;
+                    int about_y = pass == 0 && smeared ? smear_y : 0;
+                    T *into = pass == 0 && smeared ? smeared + room_y * pitch + room_x : out;
+                    if (pass == 0)
+                        for (int y = -about_y; y < height + about_y; y++)
+                            memset(into + y * pitch - about_x, 0, (wide + 2 * about_x + 2 * LANE) * sizeof(T));
+                    for (int g = 0; g < job->trails && !failed; g++) {
+                        const Trail *trail = &job->trail[g];
+                        if (pass == (trail->smeared && smeared ? 1 : 0) && smeared) continue;
+                        if (pass == 1 && !smeared) continue;
+                        if (trail->points < 2) {
+                            T *to = into - about_y * pitch - about_x;
+                            // doubled as what is drawn out is
+                            T *sum = work.sum;
+                            failed = !NAME(add_views)(job, trail, tx - about_x, ty - about_y, wide + 2 * about_x,
+                                                      height + 2 * about_y, sum, pitch, 1, &work);
+                            for (int y = 0; y < height + 2 * about_y; y++)
+                                for (int x = 0; x < wide + 2 * about_x; x++)
+                                    to[y * pitch + x] += sum[y * pitch + x] * (REAL ? 1 : 2);
+                            continue;
+                        }
+                        int first_tap = 0;
+                        for (int k = 0; k < g; k++)
+                            if (job->trail[k].points > 1) first_tap += job->trail[k].across * job->trail[k].down;
+                        at = first_tap;
+                        int more_x = (most_x + LANE - 1) / LANE * LANE + about_x, more_y = most_y + about_y;
+                        failed = !NAME(add_views)(job, trail, tx - more_x, ty - more_y, wide + 2 * more_x,
+                                                  height + 2 * more_y, work.sum, pitch, 1, &work);
+                        if (failed) break;
+#if !REAL
+                        for (int y = 0; y < height + 2 * more_y; y++)
+                            for (int x = 0; x < wide + 2 * more_x; x++) work.sum[y * pitch + x] *= 2;
+#endif
+                        for (int j = 0; j < trail->down; j++)
+                            for (int i = 0; i < trail->across; i++) {
+                                // tiles of ways lie in the frame; its outermost ones go on beyond
+                                int l = i ? (int)((int64_t)i * t->frame_width / trail->across) : -100000;
+                                int r = i < trail->across - 1 ? (int)((int64_t)(i + 1) * t->frame_width / trail->across) : 100000;
+                                int u = j ? (int)((int64_t)j * t->frame_height / trail->down) : -100000;
+                                int d = j < trail->down - 1 ? (int)((int64_t)(j + 1) * t->frame_height / trail->down) : 100000;
+                                if (l < tx - about_x) l = tx - about_x;
+                                if (r > tx + wide + about_x) r = tx + wide + about_x;
+                                if (u < ty - about_y) u = ty - about_y;
+                                if (d > ty + height + about_y) d = ty + height + about_y;
+                                if (l >= r || u >= d) continue;
+                                int64_t from = (int64_t)(u - ty + more_y) * pitch + (l - tx + more_x);
+                                int64_t to = (int64_t)(u - ty) * pitch + (l - tx);
+                                NAME(draw)(work.sum + from, &taps[at + j * trail->across + i], into + to, pitch, r - l, d - u);
+                            }
+                    }
+                    if (pass == 0 && smeared && !failed) {
+                        for (int y = 0; y < height; y++) memset(out + y * pitch, 0, (wide + 2 * LANE) * sizeof(T));
+                        NAME(draw)(smeared + room_y * pitch + room_x, smear, out, pitch, wide, height);
+                    }
+                    if (!smeared) break;
+                }
+            }
+            if (failed) break;
+            int l = tx > t->left ? tx : t->left, r = tx + width < right ? tx + width : right;
+            int u = ty > t->top ? ty : t->top, d = ty + height < bottom ? ty + height : bottom;
+            NAME(finish)(out + (u - ty) * pitch + (l - tx), pitch, t, fraction + (drawn && !REAL), l, u, r - l, d - u);
+        }
+    for (int k = 0; k <= tiles; k++) free(taps[k].dx);
+    free(taps);
+    free(work.part.pixels);
+    free(work.sum);
+    free(work.total);
+    free(smeared);
+    free(work.rows);
+    free(work.places.across);
+    free(work.places.down);
+    return failed;
+}
+
+#undef T
+#undef TX
+#undef NAME
+#undef LOAD
+#undef STORE

@@ -1,0 +1,261 @@
+"""The definition of the kernels in NumPy's whole numbers (and float32): slow, plain, and bit for bit what they give."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from young_tremor.kernels import taps
+from young_tremor.kernels.request import BORDERS, Request, Trail
+
+LANE = 16  # result pixels of a block
+TILE_WIDTH, TILE_HEIGHT = 256, 128
+MOST_STEP, MOST_ROWS, FAR = 3276, 1024, 15000.0
+
+
+def mean(request: Request) -> np.ndarray:
+    """The mean of the views of a request: (height, width) of its window."""
+    frame = request.frame
+    drawn = any(t.ways is not None for t in request.trails) or request.smear is not None
+    double = 2 if drawn and not request.real else 1
+    out = np.zeros((frame[1], frame[0]), np.float32 if request.real else np.int16)
+    kernels = [_kernels(trail) for trail in request.trails]
+    smear = taps.draw(request.smear, 0.0, 0.0) if request.smear is not None else None
+    reach = [max((int(max(np.abs(k.dx).max(), 0)) for k in each), default=0) for each in kernels]
+    reach_y = [max((int(np.abs(k.dy).max()) for k in each), default=0) for each in kernels]
+    most_x, most_y = max(reach, default=0), max(reach_y, default=0)
+    about = (0, 0) if smear is None else (_up(int(np.abs(smear.dx).max())), int(np.abs(smear.dy).max()))
+    for top in range(0, frame[1], TILE_HEIGHT):
+        for left in range(0, frame[0], TILE_WIDTH):
+            height, width = min(TILE_HEIGHT, frame[1] - top), min(TILE_WIDTH, frame[0] - left)
+            wide = _up(width)
+            total = np.zeros((height, wide), out.dtype)
+            if smear is not None:
+                box = (left - about[0], top - about[1], wide + 2 * about[0], height + 2 * about[1])
+                mine = [n for n, t in enumerate(request.trails) if t.smeared]
+                under = np.zeros((box[3], box[2]), out.dtype)
+                _add_trails(under, request, mine, kernels, box, (_up(most_x), most_y), double)
+                _draw(total, under, smear, about)
+                mine = [n for n, t in enumerate(request.trails) if not t.smeared]
+            else:
+                mine = list(range(len(request.trails)))
+            box = (left, top, wide, height)
+            if drawn:
+                _add_trails(total, request, mine, kernels, box, (_up(most_x), most_y), double)
+            else:
+                total = _views(request, [v for t in request.trails for v in range(t.first, t.first + t.count)], box)
+            out[top : top + height, left : left + width] = total[:, :width]
+    window = request.window
+    part = out[window.top : window.top + window.height, window.left : window.left + window.width]
+    if request.real and request.plane.dtype != np.float32:
+        kept = np.minimum(np.maximum(part, np.float32(0)), np.float32((1 << request.depth) - 1))
+        return (kept + np.float32(0.5)).astype(np.uint16)
+    return part.copy() if request.real or request.raw else _finished(request, part, request.fraction + (double == 2))
+
+
+def _up(count: int) -> int:
+    return -(-count // LANE) * LANE
+
+
+def _kernels(trail: Trail) -> list[taps.Taps]:
+    if trail.ways is None:
+        return []
+    return [taps.draw(way, trail.ramp_in, trail.ramp_out) for way in trail.ways.reshape(-1, *trail.ways.shape[2:])]
+
+
+def _add_trails(
+    total: np.ndarray,
+    request: Request,
+    numbers: list[int],
+    kernels: list[list[taps.Taps]],
+    box: tuple[int, int, int, int],
+    room: tuple[int, int],
+    double: int,
+) -> None:
+    """Add the trails of these numbers over a part of the frame (left, top, width, height), in place."""
+    left, top, width, height = box
+    for number in numbers:
+        trail = request.trails[number]
+        numbered = list(range(trail.first, trail.first + trail.count))
+        if trail.ways is None:
+            made = _views(request, numbered, box)
+            total += made if request.real else made * np.int16(double)
+            continue
+        wide = (left - room[0], top - room[1], width + 2 * room[0], height + 2 * room[1])
+        views = _views(request, numbered, wide)
+        views = views if request.real else views * np.int16(double)
+        down, across = trail.ways.shape[:2]
+        for j in range(down):
+            for i in range(across):
+                l = max(request.frame[0] * i // across, left) if i else left
+                r = min(request.frame[0] * (i + 1) // across, left + width) if i < across - 1 else left + width
+                u = max(request.frame[1] * j // down, top) if j else top
+                d = min(request.frame[1] * (j + 1) // down, top + height) if j < down - 1 else top + height
+                if l < r and u < d:
+                    part = total[u - top : d - top, l - left : r - left]
+                    _draw(part, views, kernels[number][j * across + i], (l - wide[0], u - wide[1]))
+
+
+def _draw(total: np.ndarray, picture: np.ndarray, kernel: taps.Taps, at: tuple[int, int]) -> None:
+    """Add a picture drawn out by taps, in place; ``at``: where the total lies in it, with room for the taps about it."""
+    height, width = total.shape
+    for dx, dy, share, part in zip(kernel.dx, kernel.dy, kernel.shares, kernel.parts, strict=True):
+        values = picture[at[1] + dy : at[1] + dy + height, at[0] + dx : at[0] + dx + width]
+        total += values * part if total.dtype == np.float32 else share_of(values, share)
+
+
+def share_of(values: np.ndarray, share: np.ndarray | int) -> np.ndarray:
+    """The product of int16 values and shares of 32768, rounded."""
+    return np.asarray((values.astype(np.int32) * np.asarray(share, np.int32) + 16384) >> 15).astype(np.int16)
+
+
+def cubic(s: list[np.ndarray], t: np.ndarray) -> np.ndarray:
+    """Cubic convolution (R. Keys, 1981, a = -1/2) between samples at -1, 0, 1 and 2; t: int16, 0 … 32767."""
+    s0, s1, s2, s3 = s
+    if s0.dtype == np.float32:
+        share = t.astype(np.float32) * np.float32(1 / 32768)
+        d, c1 = s2 - s1, (s2 - s0) * np.float32(0.5)
+        c3 = (s3 - s0 - d) * np.float32(0.5) - d
+        c2 = d - c1 - c3
+        return np.asarray(s1 + (c1 + (c2 + c3 * share) * share) * share)
+    d, c1 = s2 - s1, (s2 - s0) >> 1
+    c3 = ((s3 - s0 - d) >> 1) - d
+    r = d - c1 - c3 + share_of(c3, t)
+    r = c1 + share_of(r, t)
+    return np.asarray(s1 + share_of(r, t))
+
+
+def _views(request: Request, views: list[int], box: tuple[int, int, int, int]) -> np.ndarray:
+    """The weighted sum of views."""
+    total: np.ndarray | None = None
+    for view in views:
+        places = _tile_places(request, view, box)
+        made = _dense(request, box, *places) if places is not None else _gather(request, view, box)
+        weight = int(request.weights[view])
+        if weight != 32768:
+            made = made * np.float32(weight / 32768) if request.real else share_of(made, weight)
+        total = made if total is None else total + made
+    assert total is not None
+    return total
+
+
+def _fixed(values: np.ndarray) -> np.ndarray:
+    return np.floor(np.clip(values * 65536.0, -1e9, 1e9)).astype(np.int64)
+
+
+def _tile_places(request: Request, view: int, box: tuple[int, int, int, int]) -> tuple[np.ndarray, ...] | None:
+    """Q16 source columns at (nodes, source rows), Q16 source rows at (nodes, result rows), the first source row; None
+    where a tile is more than dense blocks can do."""
+    lattice, (left, top, width, height) = request.lattice, box
+    nodes, spacing, drop = lattice.nodes[view], lattice.spacing, lattice.drop
+    rows = len(nodes)
+    first, count = (left - lattice.left) // spacing, _up(width) // spacing + 1
+    row = min((top - lattice.top) // drop, rows - 2)
+    last = min((top + height - 1 - lattice.top) // drop + 1, rows - 1)
+    begin, end = max(row - 1, 0), min(last + 1, rows - 1)
+    near = nodes[begin : end + 1, first : first + count]
+    gone, far = np.diff(near[..., 1], axis=0), np.abs(near[:-1]).max()
+    slopes = np.abs(np.diff(near[..., 0], axis=0)).max()
+    if not (gone.min() >= 0.25 * drop and gone.max() <= 4 * drop and slopes <= 4 * drop and far < FAR):
+        return None
+    y = np.arange(top, top + height) - lattice.top
+    at = np.minimum(y // drop, rows - 2)
+    line = nodes[:, first : first + count]
+    steps = _fixed((line[at + 1, :, 1] - line[at, :, 1]) / drop)
+    down = (_fixed(line[at, :, 1]) + (y - at * drop)[:, None] * steps).T
+    first_row = (int(down[:, 0].min()) >> 16) - 2
+    source = np.arange(first_row, (int(down[:, -1].max()) >> 16) + 5)
+    if len(source) > MOST_ROWS:
+        return None
+    across = np.empty((count, len(source)), np.int64)
+    for j in range(count):
+        x, v = line[:, j, 0], line[:, j, 1]
+        for k, r in enumerate(source.tolist()):
+            i = row
+            while i > 0 and r < v[i]:
+                i -= 1
+            while i < rows - 2 and r >= v[i + 1]:
+                i += 1
+            slope = (x[i + 1] - x[i]) / (v[i + 1] - v[i])
+            begins = (int(_fixed(v[i])) >> 16) + 1
+            step, start = int(_fixed(slope)), int(_fixed(x[i] + (begins - v[i]) * slope))
+            across[j, k] = start + (r - begins) * step
+    largest = max(np.abs(np.diff(across, axis=0) - (spacing << 16)).max(), np.abs(np.diff(down, axis=0)).max())
+    return (across, down, source) if largest <= MOST_STEP * spacing * 4 else None
+
+
+def _lanes(at: np.ndarray, k: int, spacing: int, whole: int) -> tuple[np.ndarray, np.ndarray]:
+    """Where a block's lanes look: whole places (rows, 16), and the rest as shares of 32768. ``whole``: Q14 that a lane
+    goes on by itself."""
+    parts = []
+    for half in range(LANE // spacing):
+        p, q = at[k * (LANE // spacing) + half], at[k * (LANE // spacing) + half + 1]
+        step = ((q - p) >> (5 if spacing == 8 else 6)) - whole
+        lane = np.arange(spacing)
+        parts.append((p >> 2)[:, None] + step[:, None] * lane + whole * lane)
+    places = np.concatenate(parts, axis=1)
+    return places >> 14, ((places & 16383) << 1).astype(np.int16)
+
+
+def _samples(request: Request, rows: np.ndarray, columns: np.ndarray) -> np.ndarray:
+    """Samples of the plane at whole places, what lies beyond included, with their fraction."""
+    plane = request.plane
+    found, inside = [], np.ones(np.broadcast(rows, columns).shape, bool)
+    for at, count in ((rows, plane.shape[0]), (columns, plane.shape[1])):
+        if request.border == "hold":
+            found.append(np.clip(at, 0, count - 1))
+        elif request.border == "mirror":
+            rest = at % max(2 * count - 2, 1)
+            found.append(np.where(rest < count, rest, 2 * count - 2 - rest))
+        else:
+            found.append(at % count)
+            if request.border == BORDERS[3]:
+                inside &= (at >= 0) & (at < count)
+    values = np.where(inside, plane[found[0], found[1]], 0)
+    return values.astype(np.float32) if request.real else (values.astype(np.int32) << request.fraction).astype(np.int16)
+
+
+def _dense(
+    request: Request, box: tuple[int, int, int, int], across: np.ndarray, down: np.ndarray, source: np.ndarray
+) -> np.ndarray:
+    """One view of a tile: along the rows of the source first, then down its columns."""
+    spacing, (_, _, width, height) = request.lattice.spacing, box
+    out = np.empty((height, width), np.float32 if request.real else np.int16)
+    for k in range(width // LANE):
+        whole, t = _lanes(across, k, spacing, 16384)
+        rows = cubic([_samples(request, source[:, None], whole + n) for n in (-1, 0, 1, 2)], t)
+        whole, t = _lanes(down, k, spacing, 0)
+        at, lane = np.clip(whole - int(source[0]), 1, len(source) - 3), np.arange(LANE)
+        out[:, k * LANE : (k + 1) * LANE] = cubic([rows[at + n, lane] for n in (-1, 0, 1, 2)], t)
+    return out
+
+
+def _gather(request: Request, view: int, box: tuple[int, int, int, int]) -> np.ndarray:
+    """One view of a tile pixel by pixel."""
+    lattice, (left, top, width, height) = request.lattice, box
+    nodes = lattice.nodes[view]
+    y = np.arange(top, top + height) - lattice.top
+    row = np.minimum(y // lattice.drop, len(nodes) - 2)
+    ahead = (y - row * lattice.drop)[:, None, None]
+    line = _fixed(nodes[row] + (nodes[row + 1] - nodes[row]) * ahead / lattice.drop)
+    x = np.arange(left, left + width) - lattice.left
+    column, along = x // lattice.spacing, (x % lattice.spacing)[None, :, None]
+    near, far = line[:, column], line[:, column + 1]
+    at = near + (((far - near) * along) >> (3 if lattice.spacing == 8 else 4))
+    whole, t = at >> 16, (((at & 65535) >> 2) << 1).astype(np.int16)
+    lines = []
+    for j in (-1, 0, 1, 2):
+        taken = [_samples(request, whole[..., 1] + j, whole[..., 0] + n) for n in (-1, 0, 1, 2)]
+        lines.append(cubic(taken, t[..., 0]))
+    return cubic(lines, t[..., 1])
+
+
+def _finished(request: Request, values: np.ndarray, fraction: int) -> np.ndarray:
+    """Rounded, inside the format."""
+    window, step = request.window, 1 << fraction
+    add = np.full(values.shape, step >> 1)
+    if request.dither:
+        rows, columns = np.mgrid[: window.height, : window.width]
+        pattern = taps.bayer(columns + window.left, rows + window.top)
+        add = add + (3 * step * (2 * pattern - 63) + 320) // 640
+    made = ((values + add.astype(np.int16)) >> fraction).astype(np.int16)
+    return np.clip(made, 0, (1 << request.depth) - 1).astype(request.plane.dtype)

@@ -1,0 +1,104 @@
+"""What the kernels are asked for: where views of a plane look, how they are drawn out, and what is made of them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+Border = Literal["hold", "mirror", "repeat", "empty"]
+BORDERS: tuple[Border, ...] = ("hold", "mirror", "repeat", "empty")
+SPACING = 16  # result pixels from node to node of a lattice
+WHOLE = 32768  # what the weights of all views add up to
+
+
+@dataclass(frozen=True, eq=False)
+class Lattice:
+    """Where views look in a plane.
+
+    ``nodes`` (views, rows, columns, 2) float64: source pixels, x and y, at result pixels ``left + spacing * column`` and
+    ``top + drop * row``; what lies between is bilinear. ``left`` is a multiple of 16, ``spacing`` 8 or 16.
+    """
+
+    nodes: np.ndarray
+    left: int
+    top: int
+    spacing: int = SPACING
+    drop: int = SPACING
+
+
+@dataclass(frozen=True, eq=False)
+class Trail:
+    """Consecutive views whose sum is drawn out.
+
+    ``ways`` (down, across, points, 2) float64: for each tile of an even division of the frame, the result pixels about
+    a place over which it is averaged, evenly spaced in time; None: not drawn out. ``ramp_in``, ``ramp_out``: shares of
+    a way over which it grows at its start and fades at its end. ``smeared``: whether the smear acts on it too.
+    """
+
+    first: int
+    count: int
+    ways: np.ndarray | None = None
+    ramp_in: float = 0.0
+    ramp_out: float = 0.0
+    smeared: bool = False
+
+
+@dataclass(frozen=True)
+class Window:
+    """A part of a frame: its first pixel and its size."""
+
+    left: int
+    top: int
+    width: int
+    height: int
+
+
+@dataclass(frozen=True, eq=False)
+class Request:
+    """The mean of several views of one plane.
+
+    ``plane`` (rows, columns): uint8 or uint16 of ``depth`` bits, or float32. ``weights`` (views,) int: add up to
+    ``WHOLE``. ``frame``: width and height of the result's whole frame, of which ``window`` is made. ``smear``
+    (points, 2): result pixels over which the smeared trails are averaged besides. ``raw``: the result is int16 with
+    ``13 - depth`` bits of fraction, not rounded. ``dither``: a pattern of less than a step is added before rounding.
+    """
+
+    plane: np.ndarray
+    lattice: Lattice
+    weights: np.ndarray
+    trails: tuple[Trail, ...]
+    frame: tuple[int, int]
+    window: Window
+    depth: int = 8
+    border: Border = "hold"
+    smear: np.ndarray | None = None
+    raw: bool = False
+    dither: bool = False
+
+    @property
+    def real(self) -> bool:
+        """Whether samples are worked on as float32: those that are, and more than 10 bits."""
+        return self.plane.dtype == np.float32 or self.depth > 10
+
+    @property
+    def fraction(self) -> int:
+        """Bits of fraction of integer samples while they are worked on."""
+        return 0 if self.real else 13 - self.depth
+
+    @property
+    def made_dtype(self) -> np.dtype:
+        return np.dtype(np.int16) if self.raw and not self.real else self.plane.dtype
+
+
+def even_weights(count: int) -> np.ndarray:
+    """The weights of ``count`` views that count alike."""
+    return shares(np.full(count, 1.0 / count))
+
+
+def shares(weights: np.ndarray) -> np.ndarray:
+    """Weights that add up to 1 as whole numbers that add up to ``WHOLE``; what rounding leaves goes to the largest."""
+    out = np.floor(np.asarray(weights, np.float64) * WHOLE).astype(np.int32)
+    out[int(np.argmax(out))] += WHOLE - int(out.sum())
+    return out
