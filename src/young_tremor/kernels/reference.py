@@ -16,7 +16,6 @@ def mean(request: Request) -> np.ndarray:
     """The mean of the views of a request: (height, width) of its window."""
     frame = request.frame
     drawn = any(t.ways is not None for t in request.trails) or request.smear is not None
-    double = 2 if drawn and not request.real else 1
     out = np.zeros((frame[1], frame[0]), np.float32 if request.real else np.int16)
     kernels = [_kernels(trail) for trail in request.trails]
     smear = taps.draw(request.smear, 0.0, 0.0) if request.smear is not None else None
@@ -33,14 +32,14 @@ def mean(request: Request) -> np.ndarray:
                 box = (left - about[0], top - about[1], wide + 2 * about[0], height + 2 * about[1])
                 mine = [n for n, t in enumerate(request.trails) if t.smeared]
                 under = np.zeros((box[3], box[2]), out.dtype)
-                _add_trails(under, request, mine, kernels, box, (_up(most_x), most_y), double)
+                _add_trails(under, request, mine, kernels, box, (_up(most_x), most_y))
                 _draw(total, under, smear, about)
                 mine = [n for n, t in enumerate(request.trails) if not t.smeared]
             else:
                 mine = list(range(len(request.trails)))
             box = (left, top, wide, height)
             if drawn:
-                _add_trails(total, request, mine, kernels, box, (_up(most_x), most_y), double)
+                _add_trails(total, request, mine, kernels, box, (_up(most_x), most_y))
             else:
                 total = _views(request, [v for t in request.trails for v in range(t.first, t.first + t.count)], box)
             out[top : top + height, left : left + width] = total[:, :width]
@@ -49,7 +48,7 @@ def mean(request: Request) -> np.ndarray:
     if request.real and request.plane.dtype != np.float32:
         kept = np.minimum(np.maximum(part, np.float32(0)), np.float32((1 << request.depth) - 1))
         return (kept + np.float32(0.5)).astype(np.uint16)
-    return part.copy() if request.real or request.raw else _finished(request, part, request.fraction + (double == 2))
+    return part.copy() if request.real or request.raw else _finished(request, part, request.fraction)
 
 
 def _up(count: int) -> int:
@@ -69,7 +68,6 @@ def _add_trails(
     kernels: list[list[taps.Taps]],
     box: tuple[int, int, int, int],
     room: tuple[int, int],
-    double: int,
 ) -> None:
     """Add the trails of these numbers over a part of the frame (left, top, width, height), in place."""
     left, top, width, height = box
@@ -78,11 +76,10 @@ def _add_trails(
         numbered = list(range(trail.first, trail.first + trail.count))
         if trail.ways is None:
             made = _views(request, numbered, box)
-            total += made if request.real else made * np.int16(double)
+            total += made
             continue
         wide = (left - room[0], top - room[1], width + 2 * room[0], height + 2 * room[1])
         views = _views(request, numbered, wide)
-        views = views if request.real else views * np.int16(double)
         down, across = trail.ways.shape[:2]
         for j in range(down):
             for i in range(across):
@@ -98,9 +95,15 @@ def _add_trails(
 def _draw(total: np.ndarray, picture: np.ndarray, kernel: taps.Taps, at: tuple[int, int]) -> None:
     """Add a picture drawn out by taps, in place; ``at``: where the total lies in it, with room for the taps about it."""
     height, width = total.shape
+    sums: np.ndarray = np.zeros(total.shape, np.int32)
     for dx, dy, share, part in zip(kernel.dx, kernel.dy, kernel.shares, kernel.parts, strict=True):
         values = picture[at[1] + dy : at[1] + dy + height, at[0] + dx : at[0] + dx + width]
-        total += values * part if total.dtype == np.float32 else share_of(values, share)
+        if total.dtype == np.float32:
+            total += values * part
+        else:
+            sums += values.astype(np.int32) * int(share)
+    if total.dtype != np.float32:
+        total += ((sums + 16384) >> 15).astype(np.int16)
 
 
 def share_of(values: np.ndarray, share: np.ndarray | int) -> np.ndarray:
@@ -132,10 +135,18 @@ def _views(request: Request, views: list[int], box: tuple[int, int, int, int]) -
         made = _dense(request, box, *places) if places is not None else _gather(request, view, box)
         weight = int(request.weights[view])
         if weight != 32768:
-            made = made * np.float32(weight / 32768) if request.real else share_of(made, weight)
+            made = made * np.float32(weight / 32768) if request.real else share_of(made + _nudge(request, view), weight)
         total = made if total is None else total + made
     assert total is not None
     return total
+
+
+def _nudge(request: Request, view: int) -> np.int16:
+    """By how much a view's values are moved so that the rounding errors of all views are spread evenly."""
+    count, weight = len(request.weights), int(request.weights[view])
+    if weight <= 0:
+        return np.int16(0)
+    return np.int16(min(max(((2 * view + 1 - count) * 32768 + count * weight) // (2 * count * weight), -64), 64))
 
 
 def _fixed(values: np.ndarray) -> np.ndarray:

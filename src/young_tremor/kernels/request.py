@@ -61,8 +61,8 @@ class Request:
 
     ``plane`` (rows, columns): uint8 or uint16 of ``depth`` bits, or float32. ``weights`` (views,) int: add up to
     ``WHOLE``. ``frame``: width and height of the result's whole frame, of which ``window`` is made. ``smear``
-    (points, 2): result pixels over which the smeared trails are averaged besides. ``raw``: the result is int16 with
-    ``13 - depth`` bits of fraction, not rounded. ``dither``: a pattern of less than a step is added before rounding.
+    (points, 2): result pixels over which the smeared trails are averaged besides. ``raw``: the result is not rounded: int16 with
+    ``13 - depth`` bits of fraction, or float32 where there are more than 10 bits. ``dither``: a pattern of less than a step is added before rounding.
     """
 
     plane: np.ndarray
@@ -89,7 +89,9 @@ class Request:
 
     @property
     def made_dtype(self) -> np.dtype:
-        return np.dtype(np.int16) if self.raw and not self.real else self.plane.dtype
+        if not self.raw:
+            return self.plane.dtype
+        return np.dtype(np.float32 if self.real else np.int16)
 
 
 def even_weights(count: int) -> np.ndarray:

@@ -219,6 +219,52 @@ def _shimmered(sway: Sway, q: np.ndarray, t: float) -> np.ndarray | float:
     return total
 
 
+def places_at(
+    plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shifts: np.ndarray, at: tuple[np.ndarray, np.ndarray]
+) -> np.ndarray:
+    """Where views of a plate look in its source, nominal luma pixels, at rendered luma pixels: (views, rows, columns, 2).
+
+    Parameters
+    ----------
+    times, shifts : (n,), (n, 2) float64
+        Of each view: seconds, and how far it is shifted besides in frame units.
+    at : (columns,), (rows,) float64
+        Rendered luma pixels, each evenly spaced.
+    """
+    moved = known(plan, plate, times)
+    return np.stack(
+        [
+            _places_of_view(plan, plate, index, t, shift, at, k)
+            for t, shift, k in zip(times.tolist(), shifts, moved, strict=True)
+        ]
+    )
+
+
+def _places_of_view(
+    plan: Plan, plate: PlatePlan, index: int, t: float, shift: np.ndarray, at: tuple[np.ndarray, np.ndarray],
+    moved: Known | None,
+) -> np.ndarray:  # fmt: skip
+    xs, ys = at
+    to_units = np.linalg.inv(camera.pixels(plan.size, plan.render_aspect))
+    q = np.stack(np.meshgrid(xs * to_units[0, 0] + to_units[0, 2], ys * to_units[1, 1] + to_units[1, 2]), axis=-1)
+    q = q * plan.over - shift
+    rows = np.clip(ys / max(plan.size[1] - 1, 1) - 0.5, -0.5, 0.5)
+    back = np.linalg.inv(plan.to_frame(index, plate))
+    if not plate.deep:
+        p = sources(plan, plate, t, q, rows, moved)
+    else:
+        # nearness is soft, so it is looked for at every second place
+        few = nearness_of(plan, plate, t, q[::2, ::2], rows[::2], back, moved)
+        near = cv2.resize(few, (2 * few.shape[1], 2 * few.shape[0]), interpolation=cv2.INTER_LINEAR)
+        shifted = np.array([[1.0, 0, 0.5], [0, 1.0, 0.5]])
+        flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+        near = cv2.warpAffine(
+            near.astype(np.float32), shifted, (q.shape[1], q.shape[0]), flags=flags, borderMode=cv2.BORDER_REPLICATE
+        )
+        p = sources(plan, plate, t, q, rows, moved, near)
+    return np.stack([back[k, 0] * p[..., 0] + back[k, 1] * p[..., 1] + back[k, 2] for k in range(2)], axis=-1)
+
+
 def grids(
     plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shifts: np.ndarray, near: bool
 ) -> list[np.ndarray]:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import replace
-from functools import lru_cache
 
 import cv2
 import numpy as np
@@ -17,11 +16,10 @@ from young_tremor.render import compose, light, soft
 from young_tremor.render.graphic import DENSE
 from young_tremor.render.pictures import picture_of, pixels_apart
 from young_tremor.render.plan import Plan, PlatePlan
+from young_tremor.render.plate_view import PlateView
 from young_tremor.render.screen import reduce
-from young_tremor.render.seen import Seen
 from young_tremor.render.shutter import exposures
-
-DITHER = 0.6  # code values
+from young_tremor.render.views import views_of
 
 
 def render(plan: Plan, index: int, sources: FrameSource | Sequence[FrameSource]) -> Frame:
@@ -79,10 +77,10 @@ def _dense(plan: Plan, plate: PlatePlan, index: int, frame: Frame) -> Frame:
 
 def _alone(plan: Plan, index: int, frame: Frame) -> Frame:
     """The lowest plate alone, opaque."""
-    seen = exposures(plan, index, (1, 2), (plan.base,))
-    shown = Seen(plan, plan.base, index, frame, seen, plan.border)
+    views = views_of(plan, index, (plan.base,), (1, 2))
+    shown = PlateView(plan, plan.base, index, frame, views, plan.border)
     kept = [shown.untouched(k) for k in range(len(frame.planes))]
-    if plan.shot.frame.linear and len(seen[0].times) > 1 and not all(kept):
+    if plan.shot.frame.linear and not shown.same and not all(kept):
         lit = light.lit(frame)
         made = _whole(plan, lit, shown.showing(lit), [False] * len(lit.planes))
         planes = light.coded(with_planes(lit, made), frame).planes
@@ -97,7 +95,7 @@ def _alone(plan: Plan, index: int, frame: Frame) -> Frame:
     return with_planes(frame, planes)
 
 
-def _kept_still(planes: tuple[np.ndarray, ...], frame: Frame, shown: Seen) -> tuple[np.ndarray, ...]:
+def _kept_still(planes: tuple[np.ndarray, ...], frame: Frame, shown: PlateView) -> tuple[np.ndarray, ...]:
     """The planes with what no view moves as it was: no kernel is to be seen there."""
     out = []
     for k, (made, given) in enumerate(zip(planes, frame.planes, strict=True)):
@@ -106,7 +104,7 @@ def _kept_still(planes: tuple[np.ndarray, ...], frame: Frame, shown: Seen) -> tu
     return tuple(out)
 
 
-def _whole(plan: Plan, frame: Frame, shown: Seen, kept: list[bool]) -> tuple[np.ndarray, ...]:
+def _whole(plan: Plan, frame: Frame, shown: PlateView, kept: list[bool]) -> tuple[np.ndarray, ...]:
     """All planes of a frame over its exposure, rounded to its format; those ``kept`` are passed on."""
     format = frame.format
     behind = plan.border == "soft" or (plan.border == "black" and plan.alpha is None)
@@ -116,16 +114,15 @@ def _whole(plan: Plan, frame: Frame, shown: Seen, kept: list[bool]) -> tuple[np.
         if kept[k]:
             planes.append(plane)
             continue
-        made, share = shown.mean(k)
+        made = shown.mean(k)
         if cover is not None:
-            made, share = made if share == 1 else made * np.float32(share), 1.0
             here = colour.lowered(cover, format, plan.size) if format.chroma(k) else cover
             if plan.border == "soft":
-                made = soft.filled(made, plane, here, format.plane_size(k, plan.size))
+                made = format.rounded(soft.filled(made, plane, here, format.plane_size(k, plan.size)))
             else:
                 black = np.float32(frame.black()[k])
-                made = black + here * (made - black)
-        planes.append(_rounded(made, share, format))
+                made = format.rounded(black + here * (made - black))
+        planes.append(made)
     return tuple(planes)
 
 
@@ -139,27 +136,3 @@ def knocked(planes: tuple[np.ndarray, ...], plan: Plan, format: PixelFormat, ind
         cv2.GaussianBlur(plane, (0, 0), sigma / across, sigmaY=sigma / down, borderType=cv2.BORDER_REPLICATE)
         for plane, (across, down) in zip(planes, steps, strict=True)
     )
-
-
-def _rounded(made: np.ndarray, share: float, format: PixelFormat) -> np.ndarray:
-    """A plane as rendered, times ``share``, in its format's own dtype, its values inside the format.
-
-    A mean is finer than the steps of bytes: a still pattern of less than one step keeps blurred slopes from banding; it
-    is small enough to cost little likeness.
-    """
-    if made.dtype == np.uint8 or (made.dtype == format.dtype and share == 1):
-        return format.clipped(made)
-    if format.dtype == np.uint8:
-        return np.asarray(cv2.addWeighted(made, share, _pattern(made.shape), 1.0, 0.0, dtype=cv2.CV_8U))
-    return format.rounded(made if share == 1 else made * np.float32(share))
-
-
-@lru_cache(maxsize=4)
-def _pattern(shape: tuple[int, int]) -> np.ndarray:
-    """An ordered pattern (B. Bayer, 1973), 8 by 8, over a plane."""
-    tile = np.zeros((1, 1))
-    for _ in range(3):
-        tile = np.block([[4 * tile, 4 * tile + 2], [4 * tile + 3, 4 * tile + 1]])
-    tile = DITHER * ((tile + 0.5) / 64 - 0.5)
-    rows, columns = shape
-    return np.tile(tile, (-(-rows // 8), -(-columns // 8)))[:rows, :columns].astype(np.float32)

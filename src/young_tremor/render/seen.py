@@ -12,7 +12,7 @@ import numpy as np
 
 from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import PixelFormat
-from young_tremor.render import bend, soft, streak, warp
+from young_tremor.render import bend, streak, warp
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.shutter import SHORT, Exposure, matrices
 from young_tremor.render.warp import Border, Place, is_identity, plane_matrix
@@ -262,30 +262,3 @@ class Seen:
         rows = self._window.of(format, plane)[0]
         lines = warp.heights(format, plane, rows.stop, self._plan.size[1])[rows]
         return warp.look(ready[0], self.place(plane, view, ready[1]), lines, self.size(plane), border=self._border)
-
-    def mean(self, plane: int) -> tuple[np.ndarray, float]:
-        """A plane over the whole exposure, and by what it is still to be multiplied: float32, or of the plane's own
-        dtype if there is one view of its own depth; values may be a little outside of the format."""
-        total: np.ndarray | None = None
-        weights = self.of(plane).weights
-        even = max(weights) - min(weights) < 1e-9
-        for group in self.of(plane).streaks:
-            ready = self.made(plane, group, passing=True)
-            for view in group.views:
-                got = self.view(plane, view, ready)
-                if len(weights) == 1:
-                    return got, 1.0
-                if got.dtype != np.float32:
-                    got = got.astype(np.float32)
-                if total is None:
-                    total = got if even else cv2.multiply(got, weights[view], dst=got)
-                elif even:
-                    cv2.add(total, got, dst=total)
-                else:
-                    cv2.scaleAdd(got, weights[view], total, dst=total)
-        assert total is not None
-        return total, weights[0] if even else 1.0
-
-    def coverage(self) -> np.ndarray | None:
-        """How much of each luma pixel the picture covers over the exposure, 0…1; None where all are covered."""
-        return soft.coverage(self._plan, self._plate, self._index, self._fine.exposure, self._frame)

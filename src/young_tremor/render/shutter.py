@@ -71,7 +71,7 @@ def exposures(plan: Plan, index: int, steps: tuple[int, ...], plates: tuple[Plat
     middle, length = (float(each[0]) for each in plan.shutter(seconds))
     looks = middle + length * np.linspace(-0.5, 0.5, max(9, math.ceil(length / PROBE_EVERY) + 1))
     moving = plan.shaken and length > 0
-    way, uneven = _way(plan, plates, looks) if moving else (np.zeros(len(looks)), 0.0)
+    way, uneven = way_of(plan, plates, looks) if moving else (np.zeros(len(looks)), 0.0)
     several = len(plates) > 1
     return [_exposure(plan, seconds, looks, way / step, uneven, step, several) for step in steps]
 
@@ -83,7 +83,7 @@ def _exposure(
     times, weights, within, ramp = _cut(plan, looks, way, uneven, several)
     path, spread = float(way[-1]), bool(np.ptp(within[0]))
     shifts, smear = np.zeros((len(times), 2)), np.zeros((1, 2))
-    line = _smears(plan, seconds).get(0) if plan.shaken else None
+    line = smears(plan, seconds).get(0) if plan.shaken else None
     if line is not None:
         long = float(np.linalg.norm(line[1] - line[0])) * plan.size[1] / step
         path, spread = path + long, True
@@ -95,7 +95,7 @@ def _exposure(
         times, weights = np.tile(times, parts), np.tile(weights, parts) / parts
         within = np.tile(within, (parts, 1))
     smeared = len(times)
-    earlier = _afterimages(plan, seconds).get(0) if plan.shaken else None
+    earlier = afterimages(plan, seconds).get(0) if plan.shaken else None
     if earlier is not None:
         ago, fading = earlier
         times, shifts = np.concatenate([times, ago]), np.concatenate([shifts, np.zeros((len(ago), 2))])
@@ -137,7 +137,7 @@ def _cut(
     return 0.5 * (cuts[:-1] + cuts[1:]), spans / spans.sum(), within, ramp
 
 
-def _way(plan: Plan, plates: tuple[PlatePlan, ...], looks: np.ndarray) -> tuple[np.ndarray, float]:
+def way_of(plan: Plan, plates: tuple[PlatePlan, ...], looks: np.ndarray) -> tuple[np.ndarray, float]:
     """How far the fastest place of the fastest plate has gone at each of the looks, in rendered pixels (k,), and by how
     many pixels the ways of places a pixel apart differ."""
     best, uneven = np.zeros(len(looks)), 0.0
@@ -209,15 +209,15 @@ def covered(plan: Plan, indices: np.ndarray) -> tuple[np.ndarray, np.ndarray, np
     which = np.repeat(np.arange(len(middle)), counts)
     rank = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts)
     times = middle[which] + length[which] * (rank / np.maximum(counts[which] - 1, 1) - 0.5 * (counts[which] > 1))
-    smears, earlier = _smears(plan, seconds), _afterimages(plan, seconds)
-    if not plan.shaken or not (smears or earlier):
+    lines, earlier = smears(plan, seconds), afterimages(plan, seconds)
+    if not plan.shaken or not (lines or earlier):
         return counts, times, np.zeros((len(times), 2))
     starts = np.cumsum(counts) - counts
     out: list[tuple[np.ndarray, np.ndarray]] = []
     for number, (start, count) in enumerate(zip(starts, counts, strict=True)):
         mine, shifts = times[start : start + count], np.zeros((count, 2))
-        if number in smears:
-            mine, shifts = np.tile(mine, 2), np.repeat(smears[number], count, axis=0)
+        if number in lines:
+            mine, shifts = np.tile(mine, 2), np.repeat(lines[number], count, axis=0)
         if number in earlier:
             ago = earlier[number][0]
             mine, shifts = np.concatenate([mine, ago]), np.concatenate([shifts, np.zeros((len(ago), 2))])
@@ -271,7 +271,7 @@ def places(plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shift: n
     return np.asarray(mapped[..., :2] / np.maximum(mapped[..., 2:], 1e-9))
 
 
-def _afterimages(plan: Plan, seconds: np.ndarray) -> dict[int, tuple[np.ndarray, np.ndarray]]:
+def afterimages(plan: Plan, seconds: np.ndarray) -> dict[int, tuple[np.ndarray, np.ndarray]]:
     """Times and sizes of the afterimages of frames, by place in ``seconds``; frames without are left out."""
     afterimages = plan.shot.frame.afterimages
     if afterimages.count.constant and afterimages.count.value < 0.5:
@@ -284,7 +284,7 @@ def _afterimages(plan: Plan, seconds: np.ndarray) -> dict[int, tuple[np.ndarray,
     }
 
 
-def _smears(plan: Plan, seconds: np.ndarray) -> dict[int, np.ndarray]:
+def smears(plan: Plan, seconds: np.ndarray) -> dict[int, np.ndarray]:
     """The two ends (2, 2) in frame units over which frames near a hit are smeared, by place in ``seconds``."""
     smear, hits = plan.shot.frame.smear, plan.shot.hits
     if smear.frames <= 0 or not smear.length or not hits:

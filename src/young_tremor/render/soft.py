@@ -8,7 +8,7 @@ import numpy as np
 from young_tremor.base.frames import Frame
 from young_tremor.render import bend
 from young_tremor.render.plan import Plan, PlatePlan
-from young_tremor.render.shutter import Exposure, moments
+from young_tremor.render.shutter import moments
 from young_tremor.render.warp import Place, between, map_of, plane_matrix
 
 SMALL = 180  # rows of the picture from which the fill is made
@@ -46,10 +46,13 @@ def filled(
     return np.asarray(back + cover * (colours - back))
 
 
-def coverage(plan: Plan, plate: PlatePlan, index: int, seen: Exposure, frame: Frame) -> np.ndarray | None:
+def coverage(
+    plan: Plan, plate: PlatePlan, index: int, moments_: tuple[np.ndarray, np.ndarray, np.ndarray], frame: Frame
+) -> np.ndarray | None:
     """How much of each luma pixel of a frame a plate covers over its exposure, 0…1: (height, width) float32; None where
-    all are covered. ``frame``: the source's, reduced or not."""
-    times, shifts, weights = _moments(seen)
+    all are covered. ``moments_``: times, shifts and weights close enough to tell; ``frame``: the source's, reduced or
+    not."""
+    times, shifts, weights = moments_
     columns, rows = frame.size
     format, width, height = frame.format, *plan.size
     scale = (columns / plate.source.size[0], rows / plate.source.size[1])
@@ -81,18 +84,6 @@ def coverage(plan: Plan, plate: PlatePlan, index: int, seen: Exposure, frame: Fr
                 )  # fmt: skip
             cover[top:bottom, left:right] = part
     return cover
-
-
-def _moments(seen: Exposure) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    """Moments close enough to tell how long a pixel is covered: times, shifts, weights."""
-    if not seen.spread:
-        return seen.times, seen.shifts, seen.weights
-    middle = 0.5 * (seen.within[:, :1] + seen.within[:, -1:])
-    inner = middle + (0.5 * (seen.within[:, :-1] + seen.within[:, 1:]) - middle) / (1 + seen.ramp)
-    views, parts, across = len(seen.times), inner.shape[1], len(seen.smear)
-    times = np.repeat(inner.ravel(), across)
-    shifts = np.repeat(seen.shifts, parts * across, axis=0) + np.tile(seen.smear, (views * parts, 1))
-    return times, shifts, np.repeat(seen.weights / (parts * across), parts * across)
 
 
 def _inside(m: np.ndarray, heights: np.ndarray, xs: np.ndarray, ys: np.ndarray, source: tuple[int, int]) -> np.ndarray:

@@ -57,10 +57,25 @@ static inline __attribute__((always_inline)) int32_t fixed(double value) {
     return whole - (whole > scaled);
 }
 
+typedef struct {
+    int32_t share, nudge;
+} Weight;
+
+// The share of a view, and by how much its values are moved so that the rounding errors of all views are spread evenly.
+static inline Weight weight_of(const Views *v, int view) {
+    Weight w = {v->weights[view], 0};
+    if (w.share <= 0) return w;
+    int64_t over = ((int64_t)(2 * view + 1 - v->views) * 32768 + (int64_t)v->views * w.share) , under = 2 * (int64_t)v->views * w.share;
+    int64_t nudge = over >= 0 ? over / under : -((-over + under - 1) / under);
+    w.nudge = nudge < -64 ? -64 : nudge > 64 ? 64 : (int32_t)nudge;
+    return w;
+}
+
 // What a tile is drawn out by: shares of 32768 (or of one) of the pixels at offsets.
 typedef struct {
     int count, left, right, up, down;  // offsets reach so far
     int32_t *dx, *dy;
+    int32_t *pairs;  // shares, two in a word
     int16_t *share;
     float *part;
 } Taps;
@@ -132,14 +147,15 @@ static int draw_taps(const double *way, int points, double ramp_in, double ramp_
         free(sums);
         return 0;
     }
-    out->dx = malloc((size_t)n * (2 * sizeof(int32_t) + sizeof(float) + sizeof(int16_t)));
+    out->dx = malloc((size_t)(n + 1) * (3 * sizeof(int32_t) + sizeof(float) + sizeof(int16_t)));
     if (!out->dx) {
         free(sums);
         return 0;
     }
-    out->dy = out->dx + n;
-    out->part = (float *)(out->dy + n);
-    out->share = (int16_t *)(out->part + n);
+    out->dy = out->dx + n + 1;
+    out->pairs = out->dy + n + 1;
+    out->part = (float *)(out->pairs + n + 1);
+    out->share = (int16_t *)(out->part + n + 1);
     int64_t left_over = 32768;
     int greatest = 0;
     out->left = out->right = out->up = out->down = 0;
@@ -163,6 +179,8 @@ static int draw_taps(const double *way, int points, double ramp_in, double ramp_
     }
     int64_t most = out->share[greatest] + left_over;
     out->share[greatest] = (int16_t)(most > 32767 ? 32767 : most);
+    out->share[n] = 0;
+    for (int k = 0; k < n; k += 2) out->pairs[k >> 1] = (uint16_t)out->share[k] | (int32_t)((uint32_t)(uint16_t)out->share[k + 1] << 16);
     out->count = n;
     free(sums);
     return 1;

@@ -45,6 +45,56 @@ LEAF i16x LEVEL(share)(i16x a, i16x b) {
 #endif
 }
 
+// Sixteen sums of products in 32 bits, in whatever order the processor pairs its lanes.
+typedef struct {
+#if defined(__x86_64__) && WIDTH >= 32
+    __m256i low, high;
+#elif defined(__x86_64__)
+    __m128i low[2], high[2];
+#else
+    i32x all;
+#endif
+} LEVEL(Sums);
+
+// Add a * first + b * second, `both` being the two shares in one word.
+LEAF void LEVEL(add_products)(LEVEL(Sums) *s, i16x a, i16x b, int32_t both) {
+#if defined(__x86_64__) && WIDTH >= 32
+    __m256i w = _mm256_set1_epi32(both);
+    s->low = _mm256_add_epi32(s->low, _mm256_madd_epi16(_mm256_unpacklo_epi16((__m256i)a, (__m256i)b), w));
+    s->high = _mm256_add_epi32(s->high, _mm256_madd_epi16(_mm256_unpackhi_epi16((__m256i)a, (__m256i)b), w));
+#elif defined(__x86_64__)
+    __m128i x[2], y[2], w = _mm_set1_epi32(both);
+    memcpy(x, &a, sizeof x);
+    memcpy(y, &b, sizeof y);
+    for (int k = 0; k < 2; k++) {
+        s->low[k] = _mm_add_epi32(s->low[k], _mm_madd_epi16(_mm_unpacklo_epi16(x[k], y[k]), w));
+        s->high[k] = _mm_add_epi32(s->high[k], _mm_madd_epi16(_mm_unpackhi_epi16(x[k], y[k]), w));
+    }
+#else
+    s->all += __builtin_convertvector(a, i32x) * (int32_t)(int16_t)both + __builtin_convertvector(b, i32x) * (both >> 16);
+#endif
+}
+
+// The sums, rounded, as shares of 32768.
+LEAF i16x LEVEL(rounded)(const LEVEL(Sums) *s) {
+#if defined(__x86_64__) && WIDTH >= 32
+    __m256i half = _mm256_set1_epi32(16384);
+    __m256i low = _mm256_srai_epi32(_mm256_add_epi32(s->low, half), 15);
+    __m256i high = _mm256_srai_epi32(_mm256_add_epi32(s->high, half), 15);
+    return (i16x)_mm256_packs_epi32(low, high);
+#elif defined(__x86_64__)
+    __m128i z[2], half = _mm_set1_epi32(16384);
+    for (int k = 0; k < 2; k++)
+        z[k] = _mm_packs_epi32(_mm_srai_epi32(_mm_add_epi32(s->low[k], half), 15),
+                               _mm_srai_epi32(_mm_add_epi32(s->high[k], half), 15));
+    i16x out;
+    memcpy(&out, z, sizeof z);
+    return out;
+#else
+    return __builtin_convertvector((s->all + 16384) >> 15, i16x);
+#endif
+}
+
 LEAF i16x LEVEL(select)(i16x mask, i16x yes, i16x no) {
 #if defined(__x86_64__) && WIDTH == 32
     return (i16x)_mm256_blendv_epi8((__m256i)no, (__m256i)yes, (__m256i)mask);

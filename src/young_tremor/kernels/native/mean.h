@@ -157,17 +157,18 @@ LEAF TX NAME(between)(const T *p, int64_t pitch, u16x rest, int more, int wide) 
 #endif
 }
 
-LEAF TX NAME(weighted)(TX value, int32_t weight) {
+// A view's share. `nudge` spreads the rounding of all views, so that their sum is as good as rounded once.
+LEAF TX NAME(weighted)(TX value, Weight w) {
 #if REAL
-    return weight == 32768 ? value : value * ((float)weight * (1.0f / 32768.0f));
+    return w.share == 32768 ? value : value * ((float)w.share * (1.0f / 32768.0f));
 #else
-    return weight == 32768 ? value : LEVEL(share)(value, LEVEL(every)(weight));
+    return w.share == 32768 ? value : LEVEL(share)(value + LEVEL(every)(w.nudge), LEVEL(every)(w.share));
 #endif
 }
 
 // One view of a tile by dense blocks: along the rows of the source first, then down its columns. `halves`: nodes are
 // half a block apart; `wide`: steps from lane to lane are far from one sample. Both are known where it is compiled.
-LEAF void NAME(dense_as)(const NAME(Part) *part, const Places *p, int width, int height, int32_t weight, int first, T *sum,
+LEAF void NAME(dense_as)(const NAME(Part) *part, const Places *p, int width, int height, Weight weight, int first, T *sum,
                          int64_t sum_pitch, T *rows, NAME(Blocks) *b, int halves, int wide) {
     const int per = halves ? 2 : 1, count = p->rows, first_row = p->first_row;
     const int64_t pitch = part->pitch;
@@ -195,7 +196,7 @@ LEAF void NAME(dense_as)(const NAME(Part) *part, const Places *p, int width, int
     }
 }
 
-FN void NAME(dense)(const NAME(Part) *part, const Places *p, int spacing, int width, int height, int32_t weight, int first,
+FN void NAME(dense)(const NAME(Part) *part, const Places *p, int spacing, int width, int height, Weight weight, int first,
                     T *sum, int64_t sum_pitch, T *rows, NAME(Blocks) *b) {
     if (spacing == 8) NAME(dense_as)(part, p, width, height, weight, first, sum, sum_pitch, rows, b, 1, 1);
     else if (p->wide) NAME(dense_as)(part, p, width, height, weight, first, sum, sum_pitch, rows, b, 0, 1);
@@ -216,7 +217,7 @@ static T NAME(sample)(const Source *s, int x, int y) {
 }
 
 // One view of a tile pixel by pixel: any turn, size or fold.
-FN void NAME(gather)(const Source *s, const Views *v, int view, int left, int top, int width, int height, int32_t weight,
+FN void NAME(gather)(const Source *s, const Views *v, int view, int left, int top, int width, int height, Weight weight,
                      int first, T *sum, int64_t sum_pitch) {
     const double *nodes = v->nodes + 2 * (int64_t)view * v->rows * v->columns;
     int64_t pitch = 2 * (int64_t)v->columns;
@@ -277,43 +278,37 @@ FN void NAME(gather)(const Source *s, const Views *v, int view, int left, int to
 
 // Add to `out` what `from` gives through taps: out(q) += sum of share * from(q + offset). Both of one pitch.
 FN void NAME(draw)(const T *from, const Taps *taps, T *out, int64_t pitch, int width, int height) {
-    int64_t offsets[MOST_TAPS];
+    int64_t offsets[MOST_TAPS + 1];
     for (int n = 0; n < taps->count; n++) offsets[n] = taps->dy[n] * pitch + taps->dx[n];
+    offsets[taps->count] = 0;
     for (int y = 0; y < height; y++)
-        for (int x = 0; x < width; x += 4 * LANE) {
+        for (int x = 0; x < width; x += 2 * LANE) {
             const T *p = from + y * pitch + x;
             T *to = out + y * pitch + x;
-            TX a = LOAD(to), b = LOAD(to + LANE), c = LOAD(to + 2 * LANE), d = LOAD(to + 3 * LANE);
-            for (int n = 0; n < taps->count; n++) {
-                const T *q = p + offsets[n];
 #if REAL
-                f32x w;
-                for (int i = 0; i < LANE; i++) w[i] = taps->part[n];
-#define TAP(value) (value) * w
+            TX a = LOAD(to), b = LOAD(to + LANE);
+            for (int n = 0; n < taps->count; n++) {
+                const f32x none = {0};
+                f32x w = none + taps->part[n];
+                a += LOAD(p + offsets[n]) * w;
+                b += LOAD(p + offsets[n] + LANE) * w;
+            }
 #else
-                i16x w = LEVEL(every)(taps->share[n]);
-#define TAP(value) LEVEL(share)(value, w)
+            LEVEL(Sums) s, t;
+            memset(&s, 0, sizeof s);
+            memset(&t, 0, sizeof t);
+            for (int n = 0; n < taps->count; n += 2) {
+                const T *q = p + offsets[n], *r = p + offsets[n + 1];
+                LEVEL(add_products)(&s, LOAD(q), LOAD(r), taps->pairs[n >> 1]);
+                LEVEL(add_products)(&t, LOAD(q + LANE), LOAD(r + LANE), taps->pairs[n >> 1]);
+            }
+            TX a = LOAD(to) + LEVEL(rounded)(&s), b = LOAD(to + LANE) + LEVEL(rounded)(&t);
 #endif
-                a += TAP(LOAD(q));
-                b += TAP(LOAD(q + LANE));
-                c += TAP(LOAD(q + 2 * LANE));
-                d += TAP(LOAD(q + 3 * LANE));
-#undef TAP
-            }
-            int left = width - x;
-            if (left >= 4 * LANE) {
-                STORE(to, a);
-                STORE(to + LANE, b);
-                STORE(to + 2 * LANE, c);
-                STORE(to + 3 * LANE, d);
-            } else {
-                T all[4 * LANE];
-                STORE(all, a);
-                STORE(all + LANE, b);
-                STORE(all + 2 * LANE, c);
-                STORE(all + 3 * LANE, d);
-                memcpy(to, all, left * sizeof(T));
-            }
+            T all[2 * LANE];
+            STORE(all, a);
+            STORE(all + LANE, b);
+            if (width - x >= 2 * LANE) memcpy(to, all, sizeof all);
+            else memcpy(to, all, (width - x) * sizeof(T));
         }
 }
 
@@ -386,10 +381,10 @@ FN int NAME(add_views)(Mean *job, const Trail *trail, int left, int top, int wid
                        p->first_row >= part->top && p->first_row + p->rows <= part->top + part->rows;
             // room for the next views, which look nearly there
             if (!held && !NAME(fetch)(&job->source, from - 8, p->first_row - 8, columns + 16, p->rows + 16, part)) return 0;
-            NAME(dense)(part, p, v->spacing, width, height, v->weights[view], first, sum, pitch, work->rows, &work->blocks);
+            NAME(dense)(part, p, v->spacing, width, height, weight_of(v, view), first, sum, pitch, work->rows, &work->blocks);
             job->tiles_dense++;
         } else {
-            NAME(gather)(&job->source, v, view, left, top, width, height, v->weights[view], first, sum, pitch);
+            NAME(gather)(&job->source, v, view, left, top, width, height, weight_of(v, view), first, sum, pitch);
             job->tiles_gathered++;
         }
     }
@@ -476,13 +471,12 @@ static int NAME(mean)(Mean *job) {
                         if (pass == 1 && !smeared) continue;
                         if (trail->points < 2) {
                             T *to = into - about_y * pitch - about_x;
-                            // doubled as what is drawn out is
                             T *sum = work.sum;
                             failed = !NAME(add_views)(job, trail, tx - about_x, ty - about_y, wide + 2 * about_x,
                                                       height + 2 * about_y, sum, pitch, 1, &work);
                             for (int y = 0; y < height + 2 * about_y; y++)
                                 for (int x = 0; x < wide + 2 * about_x; x++)
-                                    to[y * pitch + x] += sum[y * pitch + x] * (REAL ? 1 : 2);
+                                    to[y * pitch + x] += sum[y * pitch + x];
                             continue;
                         }
                         int first_tap = 0;
@@ -493,10 +487,6 @@ static int NAME(mean)(Mean *job) {
                         failed = !NAME(add_views)(job, trail, tx - more_x, ty - more_y, wide + 2 * more_x,
                                                   height + 2 * more_y, work.sum, pitch, 1, &work);
                         if (failed) break;
-#if !REAL
-                        for (int y = 0; y < height + 2 * more_y; y++)
-                            for (int x = 0; x < wide + 2 * more_x; x++) work.sum[y * pitch + x] *= 2;
-#endif
                         for (int j = 0; j < trail->down; j++)
                             for (int i = 0; i < trail->across; i++) {
                                 // tiles of ways lie in the frame; its outermost ones go on beyond
@@ -524,7 +514,7 @@ static int NAME(mean)(Mean *job) {
             if (failed) break;
             int l = tx > t->left ? tx : t->left, r = tx + width < right ? tx + width : right;
             int u = ty > t->top ? ty : t->top, d = ty + height < bottom ? ty + height : bottom;
-            NAME(finish)(out + (u - ty) * pitch + (l - tx), pitch, t, fraction + (drawn && !REAL), l, u, r - l, d - u);
+            NAME(finish)(out + (u - ty) * pitch + (l - tx), pitch, t, fraction, l, u, r - l, d - u);
         }
     for (int k = 0; k <= tiles; k++) free(taps[k].dx);
     free(taps);

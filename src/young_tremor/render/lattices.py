@@ -1,0 +1,76 @@
+"""Where the views of a plane look: lattices of places for the kernels."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from young_tremor.kernels import Lattice
+from young_tremor.render.warp import between
+
+NODE = 16  # pixels between nodes; a lens bends by a thousandth of a pixel in between
+STRAIGHT = 64  # from row to row where nothing bends
+BENT = 8  # between nodes of what no matrix says
+
+
+def edges(
+    size: tuple[int, int], room: tuple[int, int], spacing: int, drop: int, unit: int = 1
+) -> tuple[int, int, int, int]:
+    """Left, top, columns and rows of a lattice over a frame of ``size`` with ``room`` (across, down) about it. It can be
+    thinned out by ``unit``."""
+    left = -(-(-room[0] // (unit * NODE)) + 1) * unit * NODE
+    top = -(-(-room[1] // (unit * drop)) + 1) * unit * drop
+    columns = -(-(size[0] + room[0] + 2 * unit * NODE - left) // (unit * spacing)) * unit + unit
+    rows = -(-(size[1] + room[1] + 1 - top) // (unit * drop)) * unit + 2 * unit
+    return left, top, columns, rows
+
+
+def of_matrices(
+    matrices: np.ndarray, heights: tuple[float, float], size: tuple[int, int], room: tuple[int, int]
+) -> Lattice:
+    """The lattice of views that matrices say.
+
+    Parameters
+    ----------
+    matrices : (views, k, 3, 3) float64
+        Pixel of the plane's frame → pixel of its source, at heights -0.5 … 0.5 of the picture, evenly spaced.
+    heights : (float, float)
+        Where the plane's row 0 lies between them, and how far the next one is.
+    size : (int, int)
+        Width and height of the plane's frame.
+    room : (int, int)
+        Pixels about it that are looked at too.
+    """
+    scaled = matrices / matrices[..., 2:, 2:]
+    straight = matrices.shape[1] == 1 and float(np.abs(scaled[..., 2, :2]).max()) < 1e-12
+    left, top, columns, rows = edges(size, room, NODE, STRAIGHT if straight else NODE)
+    drop = STRAIGHT if straight else NODE
+    x = left + NODE * np.arange(columns, dtype=np.float64)
+    y = top + drop * np.arange(rows, dtype=np.float64)
+    row = scaled if matrices.shape[1] == 1 else between(scaled, heights[0] + y * heights[1])
+    lines = [row[:, :, k, :1] * x + (row[:, :, k, 1] * y + row[:, :, k, 2])[..., None] for k in range(3)]
+    if straight:
+        return Lattice(np.stack(lines[:2], axis=-1), left, top, NODE, drop)
+    depth = np.maximum(lines[2], 1e-9)
+    return Lattice(np.stack([lines[0] / depth, lines[1] / depth], axis=-1), left, top, NODE, drop)
+
+
+def of_plane(lattice: Lattice, step: tuple[int, int], siting: tuple[float, float], to_plane: np.ndarray) -> Lattice:
+    """The lattice of a plane that has fewer pixels, from that of the luma, whose places are told in luma pixels.
+
+    ``to_plane`` (3, 3) takes them to the plane's own, without a lens.
+    """
+    nodes = _thinned(_thinned(lattice.nodes, 1, step[1], siting[1] / lattice.drop), 2, step[0], siting[0] / lattice.spacing)
+    moved = nodes @ to_plane[:2, :2].T + to_plane[:2, 2]
+    return Lattice(moved, lattice.left // step[0], lattice.top // step[1], lattice.spacing, lattice.drop)
+
+
+def _thinned(nodes: np.ndarray, axis: int, step: int, later: float) -> np.ndarray:
+    """Every ``step``-th node along an axis, looked at by a share of the way to the next one later."""
+    if step == 1 and not later:
+        return nodes
+    count = nodes.shape[axis]
+    at = np.arange(0, count, step)
+    here = np.take(nodes, np.minimum(at, count - 2), axis)
+    after = np.take(nodes, np.minimum(at, count - 2) + 1, axis)
+    share = (later + (at - np.minimum(at, count - 2))).reshape([-1 if k == axis else 1 for k in range(nodes.ndim)])
+    return np.asarray(here + (after - here) * share)

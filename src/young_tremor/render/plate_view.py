@@ -1,0 +1,198 @@
+"""One plate of a frame, looked at through its exposure."""
+
+from __future__ import annotations
+
+import math
+from copy import copy
+from dataclasses import replace
+from functools import cached_property
+
+import cv2
+import numpy as np
+
+from young_tremor import kernels
+from young_tremor.base.frames import Frame
+from young_tremor.kernels import Lattice, Request, Trail
+from young_tremor.model.edges import Border
+from young_tremor.render import bend, lattices, shutter, soft, trails
+from young_tremor.render.lattices import BENT
+from young_tremor.render.plan import Plan, PlatePlan
+from young_tremor.render.views import Views
+from young_tremor.render.warp import is_identity, plane_matrix
+
+TOUCHED = 1e-3  # pixels: a place that looks nearer than this to itself stays as it is
+MARGIN = 3  # pixels that taps reach beyond a way
+
+
+class PlateView:
+    """What a plate shows in a frame.
+
+    ``views``: of the luma, and of planes of half its size if there are others for them. ``border`` says what lies
+    outside the picture. Where that is black or a soft fill the colours go on behind it as they are at the edge, and
+    :meth:`coverage` says what is covered. ``window``: the part of the frame that is wanted.
+    """
+
+    def __init__(
+        self, plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: list[Views], border: Border
+    ) -> None:
+        self._plan, self._plate, self._index, self._frame = plan, plate, index, frame
+        self._border: kernels.Border = "hold" if border in ("black", "soft", "hold") else _EDGES[border]
+        nominal = plate.source.size
+        self._scale = (frame.size[0] / nominal[0], frame.size[1] / nominal[1])
+        self.bent = bend.bent(plan, plate)
+        coarse = len(views) > 1 and not self.bent and frame.format.kind == "yuv" and min(frame.format.step) > 1
+        self._exposures = [_Exposed(plan, plate, index, each) for each in views[: 2 if coarse else 1]]
+
+    def showing(self, frame: Frame) -> PlateView:
+        """The same with another frame of the same size in place of this one."""
+        other = copy(self)
+        other._frame = frame
+        return other
+
+    def _exposed(self, plane: int) -> _Exposed:
+        return self._exposures[-1 if self._frame.format.chroma(plane) else 0]
+
+    def mean(self, plane: int) -> np.ndarray:
+        """A plane over the whole exposure: of the plane's own dtype, its values inside the format."""
+        format, exposed = self._frame.format, self._exposed(plane)
+        size, step = format.plane_size(plane, self._plan.size), format.plane_step(plane)
+        drawn, smear = exposed.trails, exposed.smear
+        weights, count = kernels.shares(exposed.views.weights), len(exposed.views.times)
+        if exposed.same:
+            drawn, smear, weights, count = [Trail(0, 1)], None, kernels.even_weights(1), 1
+        drawn = [t if t.ways is None else replace(t, ways=t.ways / step) for t in drawn]
+        smear = smear / step if smear is not None else None
+        room = [
+            _whole(max((float(np.abs(t.ways[..., k]).max()) + MARGIN for t in drawn if t.ways is not None), default=0))
+            + _whole(float(np.abs(smear[:, k]).max()) + MARGIN if smear is not None else 0)
+            for k in range(2)
+        ]
+        request = Request(
+            self._frame.planes[plane], self._lattice(plane, count, (room[0], room[1])), weights, tuple(drawn), size,
+            kernels.Window(0, 0, *size), format.depth, self._border, smear,
+            dither=format.depth == 8 and (count > 1 or smear is not None or drawn[0].ways is not None),
+        )  # fmt: skip
+        return kernels.mean_views(request)
+
+    def _lattice(self, plane: int, count: int, room: tuple[int, int]) -> Lattice:
+        """Where the first ``count`` views look in a plane, ``room`` pixels about the frame included."""
+        plan, format, exposed = self._plan, self._frame.format, self._exposed(plane)
+        step, siting = format.plane_step(plane), format.plane_siting(plane)
+        size = format.plane_size(plane, plan.size)
+        if not self.bent:
+            luma = exposed.matrices[:count]
+            matrices = plane_matrix(luma, plane, format, format, self._scale)
+            tall = max(plan.size[1] - 1, 1)
+            return lattices.of_matrices(matrices, (siting[1] / tall - 0.5, step[1] / tall), size, room)
+        to_plane = plane_matrix(np.eye(3), plane, format, format, self._scale)
+        to_plane = to_plane @ np.linalg.inv(np.array([[step[0], 0, siting[0]], [0, step[1], siting[1]], [0, 0, 1.0]]))
+        luma_room = (room[0] * step[0], room[1] * step[1])
+        return lattices.of_plane(exposed.bent_lattice(luma_room, max(format.step), count), step, siting, to_plane)
+
+    @property
+    def same(self) -> bool:
+        """Whether all views show the same."""
+        return self._exposures[0].same
+
+    def untouched(self, plane: int) -> bool:
+        """Whether a plane is to be passed on as it is: every view leaves each of its pixels where it is."""
+        size, exposed = self._frame.format.plane_size(plane, self._plan.size), self._exposed(plane)
+        if self._frame.planes[plane].shape[::-1] != size or exposed.views.drawn or exposed.smear is not None:
+            return False
+        if self.bent:
+            nominal = self._plan.size == self._frame.size == self._plate.source.size
+            return nominal and bool(exposed.unmoved.all())
+        format = self._frame.format
+        places = plane_matrix(exposed.matrices, plane, format, format, self._scale)
+        return all(is_identity(place, size) for place in places.reshape(-1, 3, 3))
+
+    def still(self, plane: int) -> np.ndarray | None:
+        """Which pixels of a bent picture every view leaves where they are: (height, width) bool; None where it is not
+        known to leave any."""
+        if not self.bent or not self._plan.size == self._frame.size == self._plate.source.size:
+            return None
+        moved = (~self._exposures[0].unmoved).astype(np.uint8)
+        if moved.all():
+            return None
+        lattice = self._exposures[0].bent_lattice((0, 0), 1, 1)
+        near = cv2.dilate(moved, np.ones((3, 3), np.uint8))
+        cells = np.maximum(np.maximum(near[:-1, :-1], near[1:, :-1]), np.maximum(near[:-1, 1:], near[1:, 1:]))
+        whole = np.repeat(np.repeat(cells, BENT, axis=0), BENT, axis=1)[-lattice.top :, -lattice.left :] == 0
+        size, step = self._frame.format.plane_size(plane, self._plan.size), self._frame.format.plane_step(plane)
+        return np.asarray(whole[: self._plan.size[1] : step[1], : self._plan.size[0] : step[0]][: size[1], : size[0]])
+
+    def coverage(self) -> np.ndarray | None:
+        """How much of each luma pixel the picture covers over the exposure, 0…1; None where all are covered."""
+        views = self._exposures[0].views
+        return soft.coverage(self._plan, self._plate, self._index, views.covered, self._frame)
+
+
+_EDGES: dict[str, kernels.Border] = {"mirror": "mirror", "repeat": "repeat"}
+
+
+def _whole(pixels: float) -> int:
+    """Whole blocks of 16 that hold so many pixels."""
+    return math.ceil(pixels / 16) * 16
+
+
+class _Exposed:
+    """A plate under one set of views."""
+
+    def __init__(self, plan: Plan, plate: PlatePlan, index: int, views: Views) -> None:
+        self.views = views
+        self._of = plan, plate, index
+        self._bent: dict[tuple[tuple[int, int], int, int], Lattice] = {}
+
+    @cached_property
+    def matrices(self) -> np.ndarray:
+        """Rendered luma pixel → nominal source luma pixel: (views, k, 3, 3)."""
+        plan, plate, index = self._of
+        return shutter.moments(plan, index, plate, self.views.times, np.zeros((len(self.views.times), 2)))
+
+    @cached_property
+    def trails(self) -> list[Trail]:
+        """How the views are drawn out; ways in rendered luma pixels."""
+        return trails.trails_of(*self._of, self.views)
+
+    @cached_property
+    def smear(self) -> np.ndarray | None:
+        """Offsets over which the smeared views are averaged besides: (points, 2) rendered luma pixels."""
+        plan, plate, _ = self._of
+        line = self.views.smear
+        if line is None or plate.plate.glass:  # what smears the shot does not touch the glass
+            return None
+        share = np.linspace(0.0, 1.0, 9)[:, None]
+        return np.asarray(-(line[0] + share * (line[1] - line[0])) @ plan.from_units[:2, :2].T)
+
+    def bent_lattice(self, room: tuple[int, int], unit: int, count: int) -> Lattice:
+        """The luma's lattice of the first ``count`` views where no matrix says how they look."""
+        plan, plate, index = self._of
+        found = self._bent.get((room, unit, count))
+        if found is None:
+            left, top, columns, rows = lattices.edges(plan.size, room, BENT, BENT, unit)
+            at = left + BENT * np.arange(columns, dtype=np.float64), top + BENT * np.arange(rows, dtype=np.float64)
+            times = self.views.times[:count]
+            nodes = bend.places_at(plan, plate, index, times, np.zeros((len(times), 2)), at)
+            found = self._bent[(room, unit, count)] = Lattice(nodes, left, top, BENT, BENT)
+        return found
+
+    @cached_property
+    def unmoved(self) -> np.ndarray:
+        """Which nodes of the bent lattice all views leave where they stand: (rows, columns) bool."""
+        lattice = self.bent_lattice((0, 0), 1, len(self.views.times))
+        x = lattice.left + BENT * np.arange(lattice.nodes.shape[2])
+        y = lattice.top + BENT * np.arange(lattice.nodes.shape[1])
+        here = np.stack(np.meshgrid(x, y), axis=-1)
+        return np.asarray((np.abs(lattice.nodes - here) < TOUCHED).all(axis=(0, 3)))
+
+    @cached_property
+    def same(self) -> bool:
+        """Whether all views show the same."""
+        if self.views.drawn or self.smear is not None:
+            return False
+        if len(self.views.times) == 1:
+            return True
+        if bend.bent(*self._of[:2]):
+            nodes = self.bent_lattice((0, 0), 1, len(self.views.times)).nodes
+            return bool((nodes == nodes[0]).all())
+        return bool((self.matrices == self.matrices[0]).all())

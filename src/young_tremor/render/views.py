@@ -1,0 +1,165 @@
+"""Which moments of an exposure are looked at, and which looks are drawn out along the way between them.
+
+Views about a pixel apart add up to the blur itself. A long way is cut into parts instead: one view of each is drawn out
+over its part, growing and fading where parts join.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from young_tremor.render import shutter
+from young_tremor.render.plan import Plan, PlatePlan
+
+FELT = 0.1  # pixels: a path shorter than this is no blur
+DENSE = 0.9  # views to a pixel of path, up to which they are simply added up
+PLAIN = 24.0  # pixels of path from which it is cut into parts
+PART = 6.5  # pixels of a part
+LEAST_PARTS = 6
+JOIN = 5.0  # pixels over which a part fades into the next one
+QUICK = 0.6, 8.0  # the same two of previews: fewer views, of a shorter path
+POINTS = 9  # moments of a way
+SMEAR_POINTS = 16  # moments of a smear at which it is looked at what is covered
+
+
+@dataclass(frozen=True, eq=False)
+class Drawn:
+    """Consecutive views that are drawn out: ``first`` and ``count``, ``moments`` (count, points) from the start of each
+    one's way to its end, and the shares of it over which it grows and fades."""
+
+    first: int
+    count: int
+    moments: np.ndarray
+    ramp_in: float
+    ramp_out: float
+
+
+@dataclass(frozen=True, eq=False)
+class Views:
+    """What the picture of one frame is made of: the weighted mean of views at ``times`` (n,) with ``weights`` (n,).
+
+    ``drawn``: those that are drawn out. The first ``smeared`` ones are smeared over ``smear`` (2, 2), from one shift in
+    frame units to another; the others are afterimages. ``covers`` (m,): moments close enough to tell how long a pixel
+    is covered, with ``shares`` (m,). ``path``: pixels that the fastest place goes; ``step``: luma pixels to one of them.
+    """
+
+    times: np.ndarray
+    weights: np.ndarray
+    drawn: tuple[Drawn, ...]
+    smear: np.ndarray | None
+    smeared: int
+    covers: np.ndarray
+    shares: np.ndarray
+    path: float
+    step: int
+
+    @property
+    def covered(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """Moments close enough to tell how long a pixel is covered: times, shifts in frame units, shares."""
+        if self.smear is None:
+            return self.covers, np.zeros((len(self.covers), 2)), self.shares
+        later = len(self.times) - self.smeared
+        count = len(self.covers) - later
+        across = (np.arange(SMEAR_POINTS) + 0.5) / SMEAR_POINTS
+        line = self.smear[0] + across[:, None] * (self.smear[1] - self.smear[0])
+        return (
+            np.concatenate([np.repeat(self.covers[:count], SMEAR_POINTS), self.covers[count:]]),
+            np.concatenate([np.tile(line, (count, 1)), np.zeros((later, 2))]),
+            np.concatenate([np.repeat(self.shares[:count] / SMEAR_POINTS, SMEAR_POINTS), self.shares[count:]]),
+        )
+
+
+def views_of(plan: Plan, index: int, plates: tuple[PlatePlan, ...], steps: tuple[int, ...]) -> list[Views]:
+    """The views of a frame of some plates, for planes whose pixels are so many luma pixels wide."""
+    seconds = np.array([plan.time(index)])
+    middle, length = (float(each[0]) for each in plan.shutter(seconds))
+    looks = middle + length * np.linspace(-0.5, 0.5, max(17, math.ceil(length / shutter.PROBE_EVERY) + 1))
+    moving = plan.shaken and length > 0
+    way, uneven = shutter.way_of(plan, plates, looks) if moving else (np.zeros(len(looks)), 0.0)
+    return [_views(plan, seconds, looks, way / step, uneven, step) for step in steps]
+
+
+def _views(plan: Plan, seconds: np.ndarray, looks: np.ndarray, way: np.ndarray, uneven: float, step: int) -> Views:
+    path = float(way[-1])
+    quick = plan.kernel != "cubic"
+    dense, plain = QUICK if quick else (DENSE, PLAIN)
+    drawn: tuple[Drawn, ...] = ()
+    if path < FELT:
+        times = covers = np.array([0.5 * (looks[0] + looks[-1])])
+        weights = shares = np.ones(1)
+    elif path <= plain:
+        times, weights = _added(looks, way, dense)
+        covers, shares = times, weights
+    else:
+        times, weights, drawn = _cut(looks, way, max(LEAST_PARTS, math.ceil(uneven / shutter.UNEVEN)))
+        inner = (np.arange(POINTS - 1) + 0.5) / (POINTS - 1)
+        spans = np.concatenate([_own_spans(part) for part in drawn])
+        covers = (spans[:, :1] + (spans[:, 1:] - spans[:, :1]) * inner).ravel()
+        shares = np.repeat(weights / len(inner), len(inner))
+    line = shutter.smears(plan, seconds).get(0) if plan.shaken else None
+    smeared = len(times)
+    earlier = shutter.afterimages(plan, seconds).get(0) if plan.shaken else None
+    if earlier is not None:
+        ago, fading = earlier
+        whole = 1.0 + fading.sum()
+        times, weights = np.concatenate([times, ago]), np.concatenate([weights, fading]) / whole
+        covers, shares = np.concatenate([covers, ago]), np.concatenate([shares, fading]) / whole
+    return Views(times, weights, drawn, line, smeared, covers, shares, path, step)
+
+
+def _added(looks: np.ndarray, way: np.ndarray, dense: float) -> tuple[np.ndarray, np.ndarray]:
+    """Views that are simply added up: about evenly spaced along the way, their spread that of the exposure.
+
+    They lie evenly on a scale between the way and time, so that a moment of rest keeps its own and fast ones their views.
+    """
+    even = np.linspace(0.0, 1.0, len(looks))
+    scale = 0.5 * way / way[-1] + 0.5 * even
+    fastest = float((np.diff(way) / np.diff(scale)).max())
+    count = max(math.ceil(dense * fastest + 0.8), 2)
+    apart = 1.0 / math.sqrt(count * count - 1)
+    nodes = 0.5 + apart * (np.arange(count) - 0.5 * (count - 1))
+    times = _along(scale, looks, nodes)
+    weights = _along(scale, looks, nodes + 0.5 * apart) - _along(scale, looks, nodes - 0.5 * apart)
+    weights = weights / weights.sum()
+    # the mean and the spread in time are the exposure's own
+    middle, length = 0.5 * (looks[0] + looks[-1]), looks[-1] - looks[0]
+    times = times - float((weights * times).sum())
+    times = times * (length / math.sqrt(12.0) / math.sqrt(float((weights * times**2).sum()))) + middle
+    return times, weights
+
+
+def _along(scale: np.ndarray, looks: np.ndarray, at: np.ndarray) -> np.ndarray:
+    """Times at places of a scale, going on straight beyond its ends."""
+    inside = np.interp(at, scale, looks)
+    begin, end = ((looks[k + 1] - looks[k]) / (scale[k + 1] - scale[k]) for k in (0, len(looks) - 2))
+    return inside + np.minimum(at - scale[0], 0.0) * begin + np.maximum(at - scale[-1], 0.0) * end
+
+
+def _cut(looks: np.ndarray, way: np.ndarray, least: int) -> tuple[np.ndarray, np.ndarray, tuple[Drawn, ...]]:
+    """Times, weights and ways of views that each are drawn out over a part of the exposure."""
+    path, even = float(way[-1]), np.linspace(0.0, 1.0, len(looks))
+    count = min(max(math.ceil(path / PART), least), shutter.MOST_VIEWS)
+    scale = 0.97 * way / path + 0.03 * even
+    cuts = np.interp(np.linspace(0.0, 1.0, count + 1), scale, looks)
+    spans = np.diff(cuts)
+    # half as long as two parts that join overlap, in time
+    half = np.zeros(count + 1)
+    half[1:-1] = 0.5 * min(JOIN * count / path, 1.0) * np.minimum(spans[1:], spans[:-1])
+    begin, end = cuts[:-1] - half[:-1], cuts[1:] + half[1:]
+    moments = begin[:, None] + (end - begin)[:, None] * np.linspace(0.0, 1.0, POINTS)
+    ramps = 2 * half[:-1] / (end - begin), 2 * half[1:] / (end - begin)
+    drawn = tuple(
+        Drawn(first, last - first, moments[first:last], float(ramps[0][first:last].mean()), float(ramps[1][first:last].mean()))
+        for first, last in ((0, 1), (1, count - 1), (count - 1, count))
+    )
+    return 0.5 * (cuts[:-1] + cuts[1:]), spans / spans.sum(), drawn
+
+
+def _own_spans(part: Drawn) -> np.ndarray:
+    """The parts of the exposure that drawn views stand for, without what overlaps: (count, 2)."""
+    long = part.moments[:, -1] - part.moments[:, 0]
+    begin = part.moments[:, 0] + 0.5 * part.ramp_in * long
+    return np.stack([begin, part.moments[:, -1] - 0.5 * part.ramp_out * long], axis=1)
