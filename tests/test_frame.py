@@ -27,6 +27,7 @@ from young_tremor.motion import shimmer
 from young_tremor.render import light, shutter
 from young_tremor.render.frame import render
 from young_tremor.render.resolve import _readings, readings, resolve
+from young_tremor.render.views import views_of
 
 SIZE = (640, 360)
 
@@ -167,7 +168,8 @@ def test_boxes_that_must_stay_clear_and_limits() -> None:
     cut = readings(plan).cut
     corners = np.array([[box.x, box.y], [box.x, box.y + box.height]]) * SIZE - 0.5
     for index in range(plan.frames):
-        matrices = shutter.matrices(plan, index)
+        times = views_of(plan, index, (plan.base,), (1,))[0].times
+        matrices = shutter.moments(plan, index, plan.base, times, np.zeros((len(times), 2)))
         seen = [camera.apply(np.linalg.inv(m), corners) for m in matrices]
         out = any(
             (p < -0.5).any() or (p[..., 0] > SIZE[0] - 0.5).any() or (p[..., 1] > SIZE[1] - 0.5).any() for p in seen
@@ -226,7 +228,7 @@ def test_placement_moves_under_the_shake_and_takes_keys() -> None:
     base = replace(shot(Shake(), edges="crop"), plates=(Plate("p", "p", shot(Shake()).plates[0].media, push),))
     plan = resolve(base, source.info)
     assert 1 <= plan.crop < 1.013  # what the kernel reads beyond the first frame's edge
-    matrix = shutter.matrices(plan, 12)[0, 0]
+    matrix = shutter.moments(plan, 12, plan.base, np.array([plan.time(12)]), np.zeros((1, 2)))[0, 0]
     assert 1 / matrix[0, 0] == pytest.approx(1.1 * plan.crop, abs=1e-6)
 
 

@@ -9,10 +9,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from young_tremor import kernels
 from young_tremor.base.errors import RequestError, UnreadableValue
 from young_tremor.base.pixels import PixelFormat
 from young_tremor.geometry import camera, cover
-from young_tremor.render import warp
+from young_tremor.render import lattices, plane_matrix
 
 ASPECT = 16 / 9
 FRAME = cover.Rect(-ASPECT / 2, -0.5, ASPECT / 2, 0.5)
@@ -125,23 +126,27 @@ def test_chroma_moves_with_its_luma(step: tuple[int, int], siting: tuple[float, 
     rng = np.random.default_rng(4)
     for plane in (0, 1):
         picture = rng.integers(0, 255, format.plane_size(plane, size)[::-1]).astype(np.uint8)
-        matrix = warp.plane_matrix(gone, plane, format, format)
-        moved = warp.warp(picture, matrix, picture.shape[::-1], border="repeat")
+        matrix = plane_matrix.plane_matrix(gone, plane, format, format)
+        frame = picture.shape[::-1]
+        lattice = lattices.of_matrices(matrix[None, None], (0.0, 0.0), frame, (0, 0))
+        window = kernels.Window(0, 0, *frame)
+        once = kernels.even_weights(1), (kernels.Trail(0, 1),)
+        moved = kernels.mean_views(kernels.Request(picture, lattice, *once, frame, window, border="repeat"))
         sx, sy = format.plane_step(plane)
         expected = np.roll(picture, (2 * step[1] // sy, -4 // sx), axis=(0, 1))
         np.testing.assert_array_equal(moved, expected)
-    place = warp.plane_matrix(np.eye(3), 1, format, format, (0.5, 0.5)) @ np.array([3.0, 5.0, 1.0])
+    place = plane_matrix.plane_matrix(np.eye(3), 1, format, format, (0.5, 0.5)) @ np.array([3.0, 5.0, 1.0])
     luma = np.array([siting[0] + 3 * step[0], siting[1] + 5 * step[1]])
     small = 0.5 * (luma + 0.5) - 0.5
     np.testing.assert_allclose(place[:2], (small - siting) / step)
 
 
 def test_identity_is_told_from_nearly() -> None:
-    assert warp.is_identity(np.eye(3), (1920, 1080))
+    assert plane_matrix.is_identity(np.eye(3), (1920, 1080))
     near = np.eye(3)
     near[0, 0] += 1e-8
-    assert not warp.is_identity(near, (1920, 1080))
-    assert warp.is_identity(near, (8, 8))
+    assert not plane_matrix.is_identity(near, (1920, 1080))
+    assert plane_matrix.is_identity(near, (8, 8))
 
 
 @settings(deadline=None, max_examples=60)

@@ -27,7 +27,8 @@ from young_tremor.media.codecs import CODECS
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Media, Placement, Plate, Shot, Shutter
 from young_tremor.model.shake import Plotted, Region, Shake, Shimmer
-from young_tremor.render import prepared
+from young_tremor.render import prepared_cache
+from young_tremor.render.flight import Flight
 from young_tremor.render.frame import render
 from young_tremor.render.plan import Quality
 from young_tremor.render.resolve import resolve
@@ -199,9 +200,9 @@ def test_several_plates_go_out_like_one(tmp_path: Path, codec: str) -> None:
 def test_what_was_made_of_a_picture_goes_with_the_picture() -> None:
     format = named("rgb", 8, alpha=True)
     pictures = [Frame(tuple(np.full((40, 60), 200, np.uint8) for _ in range(4)), format)]
-    made, again = (prepared.ready(pictures[0], YUV420, UNTOLD, premultiplied=False, times=1) for _ in range(2))
+    made, again = (prepared_cache.prepared(pictures[0], Flight(YUV420, UNTOLD), premultiplied=False) for _ in range(2))
     assert made is not None
     assert again is made
     pictures.clear()
     gc.collect()
-    assert all(each is not made for _, each in prepared._ready.values())
+    assert all(each is not made for _, each in prepared_cache._ready.values())

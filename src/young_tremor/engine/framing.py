@@ -194,7 +194,8 @@ def to_plate(plan: Plan, plate_id: str, index: int, path: np.ndarray) -> np.ndar
 
 
 def _to_source(plan: Plan, index: int, plate: PlatePlan | None = None) -> np.ndarray:
-    """Rendered pixel → source pixel of a plate (the lowest) in the middle view of a frame."""
-    views = shutter.matrices(plan, index, plate)
-    middle: np.ndarray = views[len(views) // 2, views.shape[1] // 2]
+    """Rendered pixel → source pixel of a plate (the lowest) in the middle of a frame's exposure."""
+    seconds = plan.shutter(np.array([plan.time(index)]))[0]
+    knots = shutter.moments(plan, index, plate or plan.base, seconds, np.zeros((1, 2)))[0]
+    middle: np.ndarray = knots[len(knots) // 2]
     return middle

@@ -1,18 +1,33 @@
 """Kernels on planes: compiled where there is a library for this machine, with stand-ins where there is none.
 
-``reference`` defines every result, number by number; the compiled kernels give the same bits on every processor and in
-any number of threads. ``plain`` stands in for them with a general library, a little less sharp and several times slower.
+``reference`` defines every result, number by number. The compiled kernels give the same bits on every processor and in
+any number of threads. ``plain`` stands in for them with a general library, a little less sharp and much slower.
 """
 
 from __future__ import annotations
 
 import numpy as np
 
-from young_tremor.kernels import native, plain
+from young_tremor.kernels import native, plain, reference, taps
 from young_tremor.kernels.request import Border, Lattice, Request, Trail, Window, even_weights, shares
 
-__all__ = ["Border", "Lattice", "Request", "Trail", "Window", "describe", "even_weights", "mean_views", "shares"]
+__all__ = [
+    "ONE",
+    "Border",
+    "Lattice",
+    "Request",
+    "Trail",
+    "Window",
+    "add_share",
+    "describe",
+    "even_weights",
+    "mean_views",
+    "over",
+    "round_off",
+    "shares",
+]
 
+ONE = reference.ONE
 RELEASE = f"kernels {native.VERSION}"
 
 
@@ -22,6 +37,54 @@ def mean_views(request: Request) -> np.ndarray:
     if native.level():
         return native.mean(request)[0]
     return plain.mean(request)
+
+
+def over(below: np.ndarray, above: np.ndarray, alpha: np.ndarray) -> None:
+    """Lay a premultiplied picture over another, in place (T. Porter and T. Duff, "Compositing digital images", 1984).
+
+    ``below``, ``above``: (rows, columns) int16 with a fraction, or float32. ``alpha``: of the upper one, the same shape
+    and dtype: ``ONE`` where it covers all, 1.0 if float.
+    """
+    if below.dtype == np.float32:
+        below *= 1.0 - alpha
+        below += above
+    elif native.level():
+        native.over(below, _rows(above), _rows(alpha))
+    else:
+        below[...] = reference.over(below, above, alpha)
+
+
+def add_share(total: np.ndarray, value: np.ndarray, weights: np.ndarray, view: int) -> None:
+    """Add a view's share of a mean, in place: int16 with a fraction, or float32. ``weights``: of all views, as of
+    :func:`shares`."""
+    weight = int(weights[view])
+    if total.dtype == np.float32:
+        total += value * np.float32(weight / 32768)
+    elif weight == 32768:
+        total += value
+    elif native.level():
+        native.add(total, _rows(value), weight, reference.nudge(weights, view))
+    else:
+        total += reference.share_of(value + np.int16(reference.nudge(weights, view)), weight)
+
+
+def _rows(plane: np.ndarray) -> np.ndarray:
+    return plane if plane.strides[1] == plane.itemsize else np.ascontiguousarray(plane)
+
+
+def round_off(
+    values: np.ndarray, fraction: int, top: int, dtype: np.dtype, *, dither: tuple[int, int] | None = None
+) -> np.ndarray:
+    """Values with a fraction as samples of a format: int16 (rows, columns) → ``dtype``, 0 … ``top``. ``dither``: column
+    and row of the first one in its frame, if a pattern of less than a step is to be added."""
+    step = 1 << fraction
+    add: np.ndarray | np.int16 = np.int16(step >> 1)
+    if dither is not None:
+        pattern = taps.bayer(*np.meshgrid(*(np.arange(8) + first for first in dither)))
+        tile = (step >> 1) + (3 * step * (2 * pattern - 63) + 320) // 640
+        rows, columns = values.shape
+        add = np.tile(tile.astype(np.int16), (-(-rows // 8), -(-columns // 8)))[:rows, :columns]
+    return np.clip((values + add) >> fraction, 0, top).astype(dtype)
 
 
 def describe() -> str:

@@ -78,6 +78,8 @@ def library() -> ctypes.CDLL | None:
     try:
         found = ctypes.CDLL(str(LIBRARY))
         found.kernels_mean.argtypes = [ctypes.POINTER(_Mean), ctypes.c_int]
+        found.kernels_over.argtypes = [*[ctypes.c_void_p, ctypes.c_int64] * 3, *[ctypes.c_int] * 3]
+        found.kernels_add.argtypes = [*[ctypes.c_void_p, ctypes.c_int64] * 2, *[ctypes.c_int] * 5]
         if found.kernels_version() != VERSION or not found.kernels_highest():
             return None
     except (OSError, AttributeError):
@@ -118,6 +120,7 @@ def mean(request: Request, at_level: int = 0) -> tuple[np.ndarray, int]:
     if plane.strides[1] != plane.itemsize or plane.strides[0] < 0:
         plane = np.ascontiguousarray(plane)
     nodes = np.ascontiguousarray(lattice.nodes, np.float64)
+    _check(request)
     weights = np.ascontiguousarray(request.weights, np.int32)
     out = np.empty((window.height, window.width), request.made_dtype)
     ways = [None if t.ways is None else np.ascontiguousarray(t.ways, np.float64) for t in request.trails]
@@ -149,7 +152,7 @@ def mean(request: Request, at_level: int = 0) -> tuple[np.ndarray, int]:
         None if smear is None else smear.ctypes.data,
         _Target(
             *(out.ctypes.data, out.strides[0], window.left, window.top, window.width, window.height, *request.frame),
-            *(out.itemsize, (1 << request.depth) - 1, request.raw, request.dither),
+            *(out.itemsize, request.top_value, request.raw, request.dither),
         ),
         0,
         0,
@@ -158,3 +161,40 @@ def mean(request: Request, at_level: int = 0) -> tuple[np.ndarray, int]:
     if failed:
         raise MemoryError("There is not enough memory for this frame.")
     return out, job.tiles_gathered
+
+
+def _check(request: Request) -> None:
+    """Raise ValueError where a lattice does not reach as far as its views are drawn out."""
+    lattice, window, (width, height) = request.lattice, request.window, request.frame
+    room = [0, 0]
+    for k in range(2):
+        far = [np.abs(t.ways[..., k]).max() for t in request.trails if t.ways is not None]
+        room[k] = -(-(int(max(far, default=-3)) + 3) // 16) * 16
+        if request.smear is not None:
+            room[k] += -(-(int(np.abs(request.smear[:, k]).max()) + 3) // 16) * 16
+    _, rows, columns, _ = lattice.nodes.shape
+    right = lattice.left + (columns - 1) * lattice.spacing
+    bottom = lattice.top + (rows - 1) * lattice.drop
+    inside = window.left >= 0 and window.top >= 0 and window.left + window.width <= width
+    inside = inside and window.top + window.height <= height and rows > 1 and columns > 1 and lattice.left % 16 == 0
+    wide, tall = -(-width // 16) * 16 + room[0], height + room[1]
+    if not inside or lattice.left > -room[0] or lattice.top > -room[1] or right < wide or bottom < tall:
+        raise ValueError("the lattice does not cover what is asked of it")
+
+
+def over(below: np.ndarray, above: np.ndarray, alpha: np.ndarray, at_level: int = 0) -> None:
+    """See :func:`young_tremor.kernels.over`."""
+    found = library()
+    assert found is not None
+    rows, columns = below.shape
+    pitches = (part for a in (below, above, alpha) for part in (a.ctypes.data, a.strides[0] // 2))
+    found.kernels_over(*pitches, columns, rows, at_level or level())
+
+
+def add(total: np.ndarray, value: np.ndarray, share: int, nudge: int, at_level: int = 0) -> None:
+    """See :func:`young_tremor.kernels.add_share`."""
+    found = library()
+    assert found is not None
+    rows, columns = total.shape
+    pitches = (part for a in (total, value) for part in (a.ctypes.data, a.strides[0] // 2))
+    found.kernels_add(*pitches, share, nudge, columns, rows, at_level or level())

@@ -23,13 +23,13 @@ _BEFORE = np.array([0.0, -0.03, 1.06, -0.03, 0.0], np.float32)
 
 def mean(request: Request) -> np.ndarray:
     """As :func:`young_tremor.kernels.mean_views`, to about 46 dB of it on fine detail."""
-    doubled, left, top = _doubled(request)
+    doubled, origin = _doubled(request)
     window, scale = request.window, float(1 << request.fraction)
     total: np.ndarray = np.zeros((window.height, window.width), np.float32)
-    smeared = _sum(request, True, doubled, left, top) if request.smear is not None else None
+    smeared = _sum(request, True, doubled, origin) if request.smear is not None else None
     if smeared is not None:
         total += smeared
-    rest = _sum(request, False, doubled, left, top)
+    rest = _sum(request, False, doubled, origin)
     if rest is not None:
         total += rest
     if request.plane.dtype == np.float32:
@@ -43,7 +43,7 @@ def mean(request: Request) -> np.ndarray:
     return np.clip(np.rint(total), 0, (1 << request.depth) - 1).astype(request.plane.dtype)
 
 
-def _sum(request: Request, smeared: bool, doubled: np.ndarray, left: int, top: int) -> np.ndarray | None:
+def _sum(request: Request, smeared: bool, doubled: np.ndarray, origin: tuple[int, int]) -> np.ndarray | None:
     """The weighted sum of the trails that are smeared, or of those that are not."""
     window, total = request.window, None
     drawn_smear = smeared and request.smear is not None
@@ -52,32 +52,32 @@ def _sum(request: Request, smeared: bool, doubled: np.ndarray, left: int, top: i
     for trail in request.trails:
         if (trail.smeared and request.smear is not None) != smeared:
             continue
-        made = _trail(request, trail, wide, doubled, left, top)
+        made = _trail(request, trail, wide, doubled, origin)
         total = made if total is None else total + made
     if total is None or not drawn_smear:
         return total
     assert request.smear is not None
-    return _drawn(total, taps.draw(request.smear, 0.0, 0.0), about)[about:-about or None, about:-about or None]
+    return _drawn(total, taps.draw(request.smear, 0.0, 0.0), about)[about : -about or None, about : -about or None]
 
 
-def _trail(request: Request, trail: Trail, window: Window, doubled: np.ndarray, left: int, top: int) -> np.ndarray:
+def _trail(request: Request, trail: Trail, window: Window, doubled: np.ndarray, origin: tuple[int, int]) -> np.ndarray:
     if trail.ways is None:
-        return _views(request, trail, window, doubled, left, top)
+        return _views(request, trail, window, doubled, origin)
     about = _reach(trail.ways)
     wide = Window(window.left - about, window.top - about, window.width + 2 * about, window.height + 2 * about)
-    made = _views(request, trail, wide, doubled, left, top)
+    made = _views(request, trail, wide, doubled, origin)
     out = np.empty((window.height, window.width), np.float32)
     down, across = trail.ways.shape[:2]
     columns = [-(1 << 30), *(request.frame[0] * k // across for k in range(1, across)), 1 << 30]
     rows = [-(1 << 30), *(request.frame[1] * k // down for k in range(1, down)), 1 << 30]
     for j in range(down):
         for i in range(across):
-            l, r = (min(max(c - window.left, 0), window.width) for c in columns[i : i + 2])
-            u, d = (min(max(c - window.top, 0), window.height) for c in rows[j : j + 2])
-            if l < r and u < d:
-                part = made[u : d + 2 * about, l : r + 2 * about]
+            left, right = (min(max(c - window.left, 0), window.width) for c in columns[i : i + 2])
+            up, low = (min(max(c - window.top, 0), window.height) for c in rows[j : j + 2])
+            if left < right and up < low:
+                part = made[up : low + 2 * about, left : right + 2 * about]
                 kernel = taps.draw(trail.ways[j, i], trail.ramp_in, trail.ramp_out)
-                out[u:d, l:r] = _drawn(part, kernel, about)[about:-about, about:-about]
+                out[up:low, left:right] = _drawn(part, kernel, about)[about:-about, about:-about]
     return out
 
 
@@ -91,11 +91,11 @@ def _drawn(picture: np.ndarray, kernel: taps.Taps, about: int) -> np.ndarray:
     return np.asarray(cv2.filter2D(picture, -1, square, borderType=cv2.BORDER_REPLICATE))
 
 
-def _views(request: Request, trail: Trail, window: Window, doubled: np.ndarray, left: int, top: int) -> np.ndarray:
+def _views(request: Request, trail: Trail, window: Window, doubled: np.ndarray, origin: tuple[int, int]) -> np.ndarray:
     total: np.ndarray | None = None
     for view in range(trail.first, trail.first + trail.count):
         places = _places(request, view, window)
-        places -= (left, top)
+        places -= origin
         places *= 2.0
         places += 0.5
         made = cv2.remap(doubled, places.astype(np.float32), None, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)  # type: ignore[call-overload]
@@ -108,16 +108,9 @@ def _views(request: Request, trail: Trail, window: Window, doubled: np.ndarray, 
 def _places(request: Request, view: int, window: Window) -> np.ndarray:
     """Where a view looks at every pixel of a window: (height, width, 2)."""
     lattice = request.lattice
-    matrix = np.array(
-        [
-            [1 / lattice.spacing, 0, (window.left - lattice.left) / lattice.spacing],
-            [0, 1 / lattice.drop, (window.top - lattice.top) / lattice.drop],
-        ]
-    )
     nodes, size = lattice.nodes[view], (window.width, window.height)
     x = (window.left - lattice.left + np.arange(size[0])) / lattice.spacing
     y = (window.top - lattice.top + np.arange(size[1])) / lattice.drop
-    del matrix
     column = np.clip(np.floor(x).astype(int), 0, nodes.shape[1] - 2)
     row = np.clip(np.floor(y).astype(int), 0, nodes.shape[0] - 2)
     along, ahead = (x - column)[None, :, None], (y - row)[:, None, None]
@@ -125,13 +118,14 @@ def _places(request: Request, view: int, window: Window) -> np.ndarray:
     return np.asarray(line[:, column] + (line[:, column + 1] - line[:, column]) * along)
 
 
-def _doubled(request: Request) -> tuple[np.ndarray, int, int]:
+def _doubled(request: Request) -> tuple[np.ndarray, tuple[int, int]]:
     """The part of the plane that the views read, with what lies beyond it, at twice its size; and its first pixel."""
     plane, nodes = request.plane, request.lattice.nodes
     rows, columns = plane.shape
     low, high = nodes.min(axis=(0, 1, 2)), nodes.max(axis=(0, 1, 2))
-    low, high = np.nan_to_num(np.clip(low, -2.0 * max(rows, columns), None)), np.nan_to_num(
-        np.clip(high, None, 3.0 * max(rows, columns))
+    low, high = (
+        np.nan_to_num(np.clip(low, -2.0 * max(rows, columns), None)),
+        np.nan_to_num(np.clip(high, None, 3.0 * max(rows, columns))),
     )
     begin = [math.floor(float(low[k])) - ROOM for k in range(2)]
     end = [math.ceil(float(high[k])) + ROOM for k in range(2)]
@@ -147,4 +141,4 @@ def _doubled(request: Request) -> tuple[np.ndarray, int, int]:
     origin = (min(begin[0], first[0]), min(begin[1], first[1]))
     before = cv2.sepFilter2D(wide, cv2.CV_32F, _BEFORE, _BEFORE, borderType=cv2.BORDER_REPLICATE)
     made = cv2.resize(before, (2 * wide.shape[1], 2 * wide.shape[0]), interpolation=cv2.INTER_CUBIC)
-    return made, *origin
+    return made, origin

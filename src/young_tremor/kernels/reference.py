@@ -10,6 +10,7 @@ from young_tremor.kernels.request import BORDERS, Request, Trail
 LANE = 16  # result pixels of a block
 TILE_WIDTH, TILE_HEIGHT = 256, 128
 MOST_STEP, MOST_ROWS, FAR = 3276, 1024, 15000.0
+ONE = 8192  # an alpha of one
 
 
 def mean(request: Request) -> np.ndarray:
@@ -46,7 +47,7 @@ def mean(request: Request) -> np.ndarray:
     window = request.window
     part = out[window.top : window.top + window.height, window.left : window.left + window.width]
     if request.real and request.plane.dtype != np.float32:
-        kept = np.minimum(np.maximum(part, np.float32(0)), np.float32((1 << request.depth) - 1))
+        kept = np.minimum(np.maximum(part, np.float32(0)), np.float32(request.top_value))
         return (kept + np.float32(0.5)).astype(np.uint16)
     return part.copy() if request.real or request.raw else _finished(request, part, request.fraction)
 
@@ -83,17 +84,17 @@ def _add_trails(
         down, across = trail.ways.shape[:2]
         for j in range(down):
             for i in range(across):
-                l = max(request.frame[0] * i // across, left) if i else left
-                r = min(request.frame[0] * (i + 1) // across, left + width) if i < across - 1 else left + width
-                u = max(request.frame[1] * j // down, top) if j else top
-                d = min(request.frame[1] * (j + 1) // down, top + height) if j < down - 1 else top + height
-                if l < r and u < d:
-                    part = total[u - top : d - top, l - left : r - left]
-                    _draw(part, views, kernels[number][j * across + i], (l - wide[0], u - wide[1]))
+                begin = max(request.frame[0] * i // across, left) if i else left
+                end = min(request.frame[0] * (i + 1) // across, left + width) if i < across - 1 else left + width
+                up = max(request.frame[1] * j // down, top) if j else top
+                low = min(request.frame[1] * (j + 1) // down, top + height) if j < down - 1 else top + height
+                if begin < end and up < low:
+                    part = total[up - top : low - top, begin - left : end - left]
+                    _draw(part, views, kernels[number][j * across + i], (begin - wide[0], up - wide[1]))
 
 
 def _draw(total: np.ndarray, picture: np.ndarray, kernel: taps.Taps, at: tuple[int, int]) -> None:
-    """Add a picture drawn out by taps, in place; ``at``: where the total lies in it, with room for the taps about it."""
+    """Add a picture drawn out by taps, in place; ``at``: where the total lies in it, with room about it."""
     height, width = total.shape
     sums: np.ndarray = np.zeros(total.shape, np.int32)
     for dx, dy, share, part in zip(kernel.dx, kernel.dy, kernel.shares, kernel.parts, strict=True):
@@ -135,18 +136,28 @@ def _views(request: Request, views: list[int], box: tuple[int, int, int, int]) -
         made = _dense(request, box, *places) if places is not None else _gather(request, view, box)
         weight = int(request.weights[view])
         if weight != 32768:
-            made = made * np.float32(weight / 32768) if request.real else share_of(made + _nudge(request, view), weight)
+            if request.real:
+                made = made * np.float32(weight / 32768)
+            else:
+                made = share_of(made + np.int16(nudge(request.weights, view)), weight)
         total = made if total is None else total + made
     assert total is not None
     return total
 
 
-def _nudge(request: Request, view: int) -> np.int16:
+def nudge(weights: np.ndarray, view: int) -> int:
     """By how much a view's values are moved so that the rounding errors of all views are spread evenly."""
-    count, weight = len(request.weights), int(request.weights[view])
+    count, weight = len(weights), int(weights[view])
     if weight <= 0:
-        return np.int16(0)
-    return np.int16(min(max(((2 * view + 1 - count) * 32768 + count * weight) // (2 * count * weight), -64), 64))
+        return 0
+    return min(max(((2 * view + 1 - count) * 32768 + count * weight) // (2 * count * weight), -64), 64)
+
+
+def over(below: np.ndarray, above: np.ndarray, alpha: np.ndarray) -> np.ndarray:
+    """See :func:`young_tremor.kernels.over`."""
+    cover = np.clip(alpha, 0, ONE)
+    rest = np.where(cover == ONE, 0, 32767 - (cover.astype(np.int32) << 2)).astype(np.int16)
+    return np.asarray(above + np.where(cover == 0, below, share_of(below, rest)))
 
 
 def _fixed(values: np.ndarray) -> np.ndarray:
@@ -269,4 +280,4 @@ def _finished(request: Request, values: np.ndarray, fraction: int) -> np.ndarray
         pattern = taps.bayer(columns + window.left, rows + window.top)
         add = add + (3 * step * (2 * pattern - 63) + 320) // 640
     made = ((values + add.astype(np.int16)) >> fraction).astype(np.int16)
-    return np.clip(made, 0, (1 << request.depth) - 1).astype(request.plane.dtype)
+    return np.clip(made, 0, request.top_value).astype(request.plane.dtype)

@@ -17,8 +17,8 @@ WHOLE = 32768  # what the weights of all views add up to
 class Lattice:
     """Where views look in a plane.
 
-    ``nodes`` (views, rows, columns, 2) float64: source pixels, x and y, at result pixels ``left + spacing * column`` and
-    ``top + drop * row``; what lies between is bilinear. ``left`` is a multiple of 16, ``spacing`` 8 or 16.
+    ``nodes`` (views, rows, columns, 2) float64: source pixels, x and y, at result pixels ``left + spacing * column``
+    and ``top + drop * row``; what lies between is bilinear. ``left`` is a multiple of 16, ``spacing`` 8 or 16.
     """
 
     nodes: np.ndarray
@@ -59,10 +59,11 @@ class Window:
 class Request:
     """The mean of several views of one plane.
 
-    ``plane`` (rows, columns): uint8 or uint16 of ``depth`` bits, or float32. ``weights`` (views,) int: add up to
-    ``WHOLE``. ``frame``: width and height of the result's whole frame, of which ``window`` is made. ``smear``
-    (points, 2): result pixels over which the smeared trails are averaged besides. ``raw``: the result is not rounded: int16 with
-    ``13 - depth`` bits of fraction, or float32 where there are more than 10 bits. ``dither``: a pattern of less than a step is added before rounding.
+    ``plane`` (rows, columns): uint8 or uint16 of ``depth`` bits, int16 that has its fraction already, or float32.
+    ``weights`` (views,) int: add up to ``WHOLE``. ``frame``: width and height of the result's whole frame, of which
+    ``window`` is made. ``smear`` (points, 2): result pixels over which the smeared trails are averaged besides.
+    ``raw``: the result is not rounded: int16 with ``13 - depth`` bits of fraction, or float32 where there are more than
+    10 bits. ``dither``: a pattern of less than a step is added before rounding.
     """
 
     plane: np.ndarray
@@ -83,9 +84,14 @@ class Request:
         return self.plane.dtype == np.float32 or self.depth > 10
 
     @property
+    def top_value(self) -> int:
+        """The largest value of integers that are rounded."""
+        return (1 << self.depth) - 1
+
+    @property
     def fraction(self) -> int:
         """Bits of fraction of integer samples while they are worked on."""
-        return 0 if self.real else 13 - self.depth
+        return 0 if self.real or self.plane.dtype == np.int16 else 13 - self.depth
 
     @property
     def made_dtype(self) -> np.dtype:

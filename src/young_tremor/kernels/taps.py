@@ -15,7 +15,7 @@ MOST_POINTS = 16384
 
 @dataclass(frozen=True, eq=False)
 class Taps:
-    """``dx``, ``dy`` (n,) int: offsets in pixels. ``shares`` (n,) int16 add up to 32768, ``parts`` (n,) float32 to 1."""
+    """``dx``, ``dy`` (n,) int: offsets in pixels. ``shares`` (n,) int16 add up to 32768, ``parts`` float32 to 1."""
 
     dx: np.ndarray
     dy: np.ndarray

@@ -15,11 +15,8 @@ from young_tremor.motion.kinds import kind_of
 from young_tremor.render import depths
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.sway import TURNS, Sway
-from young_tremor.render.warp import lattice, spread
 
 TO_AND_FRO, CLOSE = 6, 1e-3  # looks for the nearness of what a place shows, until two differ by less
-WIDE = 4  # times as far apart are the places at which differences between near views are worked out
-GRID = 4  # pixels of the luma between places that are worked out; what lies between is straight
 
 
 def bent(plan: Plan, plate: PlatePlan | None = None) -> bool:
@@ -222,7 +219,8 @@ def _shimmered(sway: Sway, q: np.ndarray, t: float) -> np.ndarray | float:
 def places_at(
     plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shifts: np.ndarray, at: tuple[np.ndarray, np.ndarray]
 ) -> np.ndarray:
-    """Where views of a plate look in its source, nominal luma pixels, at rendered luma pixels: (views, rows, columns, 2).
+    """Where views of a plate look in its source (nominal luma pixels), at rendered luma pixels:
+    (views, rows, columns, 2).
 
     Parameters
     ----------
@@ -265,55 +263,6 @@ def _places_of_view(
     return np.stack([back[k, 0] * p[..., 0] + back[k, 1] * p[..., 1] + back[k, 2] for k in range(2)], axis=-1)
 
 
-def grids(
-    plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shifts: np.ndarray, near: bool
-) -> list[np.ndarray]:
-    """The :func:`grid` of each view of a frame. ``near``: they differ by few pixels, so that the differences are worked
-    out at fewer places."""
-    views = list(zip(times.tolist(), shifts, strict=True))
-    if not near or len(views) < 2:
-        told = known(plan, plate, times)
-        return [grid(plan, plate, index, t, shift, moved=m) for (t, shift), m in zip(views, told, strict=True)]
-    middle = float(times.mean()), shifts.mean(axis=0)
-    first, *told = known(plan, plate, np.array([middle[0], *times.tolist()]))
-    base = grid(plan, plate, index, *middle, moved=first)
-    few = grid(plan, plate, index, *middle, WIDE * GRID, moved=first)
-    ahead = WIDE - 1  # of the places that are spread out, before the first of the fine lattice
-    out = []
-    for (t, shift), moved in zip(views, told, strict=True):
-        apart = grid(plan, plate, index, t, shift, WIDE * GRID, moved=moved) - few
-        full = cv2.resize(apart, (apart.shape[1] * WIDE, apart.shape[0] * WIDE), interpolation=cv2.INTER_LINEAR)
-        out.append(base + full[ahead : ahead + base.shape[0], ahead : ahead + base.shape[1]])
-    return out
-
-
-def grid(
-    plan: Plan, plate: PlatePlan, index: int, t: float, shift: np.ndarray, pitch: int = GRID, moved: Known | None = None
-) -> np.ndarray:
-    """For a view of a plate in a frame, source luma pixels (nominal) of a lattice of rendered luma pixels, ``pitch``
-    apart: (rows, columns, 2) float32. ``shift``: of the view, in frame units; ``moved``: what :func:`known` found."""
-    width, height = plan.size
-    xs, ys = lattice(width, pitch), lattice(height, pitch)
-    to_units = np.linalg.inv(camera.pixels(plan.size, plan.render_aspect))
-    q = np.stack(np.meshgrid(xs * to_units[0, 0] + to_units[0, 2], ys * to_units[1, 1] + to_units[1, 2]), axis=-1)
-    q *= plan.over
-    rows = np.clip(ys / max(height - 1, 1) - 0.5, -0.5, 0.5)
-    back = np.linalg.inv(plan.to_frame(index, plate))
-    moved = moved or known(plan, plate, np.array([t]))[0]
-    if not plate.deep:
-        return affine(sources(plan, plate, t, q - shift, rows, moved), back)
-    # nearness is soft, so it is looked for at fewer places
-    few = max(WIDE * GRID // pitch, 1)
-    wide = q[few // 2 :: few, few // 2 :: few]
-    found = nearness_of(plan, plate, t, wide - shift, rows[few // 2 :: few], back, moved)
-    if few > 1:
-        at = np.array([[1 / few, 0, -(few // 2) / few], [0, 1 / few, -(few // 2) / few]])
-        flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
-        size = (q.shape[1], q.shape[0])
-        found = cv2.warpAffine(found.astype(np.float32), at, size, flags=flags, borderMode=cv2.BORDER_REPLICATE)
-    return affine(sources(plan, plate, t, q - shift, rows, moved, found), back)
-
-
 def nearness_of(
     plan: Plan, plate: PlatePlan, t: float, q: np.ndarray, rows: np.ndarray, back: np.ndarray,
     moved: Known | None = None,
@@ -340,25 +289,6 @@ def _come_together(
         if float(np.abs(found - before).max()) < CLOSE:
             break
     return found
-
-
-def untouched(grid: np.ndarray, size: tuple[int, int]) -> bool:
-    """Whether a grid as :func:`grid` makes them leaves every pixel of a source of the same size where it is."""
-    return bool(unmoved(grid, size).all())
-
-
-def unmoved(grid: np.ndarray, size: tuple[int, int]) -> np.ndarray:
-    """Which places of such a grid look where they stand in a source of the same size: (rows, columns) bool."""
-    xs, ys = lattice(size[0], GRID).astype(np.float32), lattice(size[1], GRID).astype(np.float32)
-    return np.asarray((np.abs(grid[..., 0] - xs) < 1e-3) & (np.abs(grid[..., 1] - ys[:, None]) < 1e-3))
-
-
-def plane_map(
-    grid: np.ndarray, size: tuple[int, int], step: tuple[int, int], siting: tuple[float, float], to_plane: np.ndarray
-) -> np.ndarray:
-    """The map of one plane, (height, width, 2) float32, from the luma's grid. ``to_plane`` takes nominal source luma
-    pixels to the given plane's."""
-    return spread(affine(grid, to_plane), size, GRID, step, siting)
 
 
 def affine(places: np.ndarray, matrix: np.ndarray) -> np.ndarray:

@@ -7,22 +7,26 @@ plate; the rest of a frame is that plate's alone.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 import cv2
 import numpy as np
 
+from young_tremor import kernels
 from young_tremor.base import colour
 from young_tremor.base.frames import Frame, with_alpha_plane
 from young_tremor.base.pixels import ColourTags, PixelFormat, levels, named, with_alpha
+from young_tremor.model.edges import Border
 from young_tremor.model.project import Blend
 from young_tremor.render import light
-from young_tremor.render.film import Film, of_film
-from young_tremor.render.graphic import Graphic, Matted, matted
+from young_tremor.render.alpha_plate import AlphaPlate, MattedPlate, matted
+from young_tremor.render.flight import Flight
+from young_tremor.render.opaque_plate import OpaquePlate, window_of
 from young_tremor.render.plan import SHOWN, Plan, PlatePlan
-from young_tremor.render.seen import Seen, Window, whole_window
-from young_tremor.render.shutter import Exposure
-from young_tremor.render.warp import Border
+from young_tremor.render.plate_view import PlateView
+from young_tremor.render.views import Views
+from young_tremor.render.windows import Window, whole_window
 
 MOST = 0.6  # share of the frame from which all of it is composited
 SOFT = 0.2  # pixels of blur below which a knock out of focus is not seen
@@ -30,8 +34,8 @@ SOFT = 0.2  # pixels of blur below which a knock out of focus is not seen
 
 @dataclass
 class Canvas:
-    """A composite under way, or one plate's part of it: colour planes less black, drawn towards it by ``alpha`` (rows,
-    columns) 0…1; None: opaque."""
+    """A composite under way, or one plate's part of it: colour planes and ``alpha`` (rows, columns) in flight (see
+    :class:`Flight`); alpha None: opaque."""
 
     planes: list[np.ndarray]
     alpha: np.ndarray | None
@@ -54,7 +58,7 @@ class _Laid:
 
     plate: PlatePlan
     window: Window
-    picture: Graphic | Matted | Film
+    picture: AlphaPlate | MattedPlate | OpaquePlate
     opacity: float
 
 
@@ -62,39 +66,47 @@ class _Laid:
 class Composite:
     """The plates of a frame, ready to be laid over each other.
 
-    ``format`` and ``tags``: of the composite. ``seen``: the exposure that all share. ``laid``: bottom to top, without
+    ``flight``: how its samples are worked on. ``views``: the moments that all share. ``laid``: bottom to top, without
     those that do not reach the frame.
     """
 
     plan: Plan
     index: int
-    seen: Exposure
-    format: PixelFormat
-    tags: ColourTags
+    views: Views
+    flight: Flight
     laid: list[_Laid] = field(default_factory=list)
+
+    @property
+    def format(self) -> PixelFormat:
+        return self.flight.format
+
+    @property
+    def tags(self) -> ColourTags:
+        return self.flight.tags
 
 
 def composite(
-    plan: Plan, index: int, upper: list[tuple[PlatePlan, Frame]], seen: Exposure, format: PixelFormat,
-    tags: ColourTags,
-) -> Composite:  # fmt: skip
+    plan: Plan, index: int, upper: list[tuple[PlatePlan, Frame]], views: Views, format: PixelFormat, tags: ColourTags
+) -> Composite:
     """Make plates ready that lie over the ground, bottom to top."""
-    out = Composite(plan, index, seen, format, tags)
+    flight = Flight(format, tags)
+    out = Composite(plan, index, views, flight)
     for plate, frame in upper:
         opacity = plate.opacity(plan.time(index))
         if not frame.format.alpha and not frame.pieces:
-            window = of_film(plan, plate, index, frame, seen)
+            window = window_of(plan, plate, index, frame, views)
             if window is not None:
                 border: Border = plan.border if plate is plan.base else "black"
-                film = Film(plan, plate, index, frame, seen, format, tags, window, border)
-                out.laid.append(_Laid(plate, window, film, opacity))
+                opaque = OpaquePlate(plan, plate, index, frame, views, flight, tags, window, border)
+                out.laid.append(_Laid(plate, window, opaque, opacity))
             continue
         pieces = zip(plate.pieces(frame), frame.pieces, strict=True) if frame.pieces else [(plate, frame)]
         for piece, part in pieces:
-            graphic: Graphic | Matted = Graphic(plan, piece, index, part, seen, format, tags)
+            graphic: AlphaPlate | MattedPlate = AlphaPlate(plan, piece, index, part, views, flight)
             plain = matted(piece) if plan.shaken else None
-            if plain is not None and graphic.window is not None and isinstance(graphic, Graphic):
-                graphic = Matted(graphic, Graphic(plan, plain, index, part, seen, format, tags, graphic.window))
+            if plain is not None and graphic.window is not None and isinstance(graphic, AlphaPlate):
+                colours = AlphaPlate(plan, plain, index, part, views, flight, graphic.window)
+                graphic = MattedPlate(graphic, colours, flight)
             if graphic.window is not None:
                 out.laid.append(_Laid(plate, graphic.window, graphic, opacity))
     return out
@@ -109,7 +121,7 @@ def as_it_is(made: Composite, upper: list[tuple[PlatePlan, Frame]]) -> Frame | N
     alike = frame.format == plan.alpha and plate.source.alpha == "straight" and not frame.pieces and frame.of is None
     if not alike or plate.opacity(plan.time(made.index)) < 1:
         return None
-    whole = Seen(plan, plate, made.index, frame, [made.seen], "black")
+    whole = PlateView(plan, plate, made.index, frame, [made.views], "black")
     return frame if whole.untouched(0) and plan.softness(made.index) < SOFT else None
 
 
@@ -117,7 +129,7 @@ def finished(made: Composite, ground: Ground) -> Frame:
     """The composite over the ground. With ``plan.alpha`` it holds how much of each pixel is covered, its colours
     straight; otherwise it lies over black. Where nothing lies over it the ground is as it was."""
     plan, format, tags = made.plan, made.format, made.tags
-    black = [np.float32(levels(format, tags, k)[0]) for k in range(format.colours)]
+    black = made.flight.zero
     if ground.frame is not None:
         planes = [plane.copy() for plane in ground.frame.planes]
     else:
@@ -129,10 +141,12 @@ def finished(made: Composite, ground: Ground) -> Frame:
     under = None
     if ground.given is not None and ground.plate is not None:
         whole = whole_window(plan.size)
-        under = Film(plan, ground.plate, made.index, ground.given, made.seen, format, tags, whole, plan.border)
+        under = OpaquePlate(
+            plan, ground.plate, made.index, ground.given, made.views, made.flight, tags, whole, plan.border
+        )
     for window in _windows(made):
-        done = _averaged(made, _views(made, under.within(window) if under else None, window), window)
-        for number, plane in enumerate(_coded(done, made, black, plan.alpha is not None, window)):
+        done = _averaged(made, under.within(window) if under else None, window)
+        for number, plane in enumerate(_coded(done, made, plan.alpha is not None, window)):
             planes[number][window.of(format, min(number, 3) if number < format.colours else 0)] = plane
     if plan.alpha is None:
         return Frame(tuple(planes), format, tags)
@@ -163,26 +177,28 @@ def covers(made: Composite) -> bool:
     return _windows(made) == [whole_window(made.plan.size)]
 
 
-def _views(made: Composite, under: Film | None, window: Window) -> list[Canvas]:
-    """The composite in a window, over what lies ``under`` it, at each moment; one canvas where nothing in it moves."""
-    plan, format = made.plan, made.format
+def _still(made: Composite, under: OpaquePlate | None, window: Window) -> bool:
+    """Whether nothing in a window moves."""
     here = [each for each in made.laid if each.window.meets(window)]
-    still = all(each.picture.same for each in here) and (under is None or under.same)
-    out = []
-    for k in range(1 if still else len(made.seen.times)):
-        if under is not None:
-            planes, alpha = under.view(k)
-            canvas = Canvas([plane.copy() for plane in planes], None if alpha is None else alpha.copy())
-        else:
-            rows = window.height, window.width
-            shapes = [plane_shape(format, window, plane) for plane in range(format.colours)]
-            planes = [np.full(shape, value, np.float32) for shape, value in zip(shapes, _behind(made), strict=True)]
-            canvas = Canvas(planes, None if plan.alpha is None else np.zeros(rows, np.float32))
-        canvas = _out_of_focus(canvas, made, window) if under is not None else canvas
-        for run in _runs(here):
-            _lay(canvas, run, k, made, window)
-        out.append(canvas)
-    return out
+    return all(each.picture.same for each in here) and (under is None or under.same)
+
+
+def _view(made: Composite, under: OpaquePlate | None, window: Window, k: int) -> Canvas:
+    """The composite in a window, over what lies ``under`` it, at one moment."""
+    plan, flight = made.plan, made.flight
+    if under is not None:
+        planes, alpha = under.view(k)
+        canvas = Canvas([plane.copy() for plane in planes], None if alpha is None else alpha.copy())
+    else:
+        rows = window.height, window.width
+        shapes = [plane_shape(made.format, window, plane) for plane in range(made.format.colours)]
+        values = [flight.from_code(np.array(value, np.float32)) for value in _behind(made)]
+        planes = [np.full(shape, value, flight.dtype) for shape, value in zip(shapes, values, strict=True)]
+        canvas = Canvas(planes, None if plan.alpha is None else np.zeros(rows, flight.dtype))
+    canvas = _out_of_focus(canvas, made, window) if under is not None else canvas
+    for run in _runs([each for each in made.laid if each.window.meets(window)]):
+        _lay(canvas, run, k, made, window)
+    return canvas
 
 
 def _behind(made: Composite) -> list[float]:
@@ -208,8 +224,9 @@ def _runs(laid: list[_Laid]) -> list[list[_Laid]]:
     """Graphics that follow each other and are laid normally go together; everything else by itself."""
     out: list[list[_Laid]] = []
     for each in laid:
-        joins = not isinstance(each.picture, Film) and each.plate.plate.blend == "normal"
-        if joins and out and not isinstance(out[-1][-1].picture, Film) and out[-1][-1].plate.plate.blend == "normal":
+        joins = not isinstance(each.picture, OpaquePlate) and each.plate.plate.blend == "normal"
+        last = out[-1][-1] if out else None
+        if joins and last and not isinstance(last.picture, OpaquePlate) and last.plate.plate.blend == "normal":
             out[-1].append(each)
         else:
             out.append([each])
@@ -222,12 +239,13 @@ def _lay(canvas: Canvas, run: list[_Laid], k: int, made: Composite, window: Wind
     around = first.window
     for each in run[1:]:
         around = around.around(each.window)
-    if isinstance(first.picture, Film):
+    flight = made.flight
+    full: list[np.ndarray] | None = None
+    if isinstance(first.picture, OpaquePlate):
         planes, alpha = first.picture.view(k)
-        above = Canvas([np.float32(first.opacity) * p for p in planes], _faded(alpha, first, around))
-        full = None
+        above = Canvas([flight.scaled(p, first.opacity) for p in planes], _faded(alpha, first, around, flight))
     else:
-        full = _stacked(run, k, around)
+        full = _stacked(run, k, around, flight)
         above = _planar(full, made.format, around)
     if not first.plate.plate.glass:
         above = _out_of_focus(above, made, around)
@@ -237,15 +255,15 @@ def _lay(canvas: Canvas, run: list[_Laid], k: int, made: Composite, window: Wind
         None if canvas.alpha is None else canvas.alpha[parts[0]],
     )
     if first.plate.plate.blend == "normal":
-        _over(below, above, made.format)
+        _over(below, above, made.format, flight)
     else:
         _blended(below, above, full, first.plate.plate.blend, made)
 
 
-def _faded(alpha: np.ndarray | None, laid: _Laid, window: Window) -> np.ndarray | None:
+def _faded(alpha: np.ndarray | None, laid: _Laid, window: Window, flight: Flight) -> np.ndarray | None:
     if alpha is None:
-        return None if laid.opacity >= 1 else np.full((window.height, window.width), laid.opacity, np.float32)
-    return np.float32(laid.opacity) * alpha
+        return None if laid.opacity >= 1 else flight.scaled(flight.one((window.height, window.width)), laid.opacity)
+    return flight.scaled(alpha, laid.opacity)
 
 
 def _inner(part: Window, whole: Window, format: PixelFormat, plane: int) -> tuple[slice, slice]:
@@ -254,34 +272,32 @@ def _inner(part: Window, whole: Window, format: PixelFormat, plane: int) -> tupl
     return slice(rows.start - first, rows.stop - first), slice(columns.start - left, columns.stop - left)
 
 
-def _stacked(run: list[_Laid], k: int, around: Window) -> np.ndarray:
-    """Graphics over each other: packed (height, width, 4)."""
+def _stacked(run: list[_Laid], k: int, around: Window, flight: Flight) -> list[np.ndarray]:
+    """Graphics over each other: colour planes and alpha, all at the luma's places."""
+
+    def of(each: _Laid) -> list[np.ndarray]:
+        planes = each.picture.view(k)
+        assert isinstance(planes, list)
+        return [flight.scaled(plane, each.opacity) for plane in planes]
+
     if len(run) == 1:
-        only = run[0].picture.view(k)
-        assert isinstance(only, np.ndarray)
-        return only if run[0].opacity >= 1 else only * np.float32(run[0].opacity)
-    out = np.zeros((around.height, around.width, 4), np.float32)
+        return of(run[0])
+    out = [np.zeros((around.height, around.width), flight.dtype) for _ in range(flight.format.colours + 1)]
     for each in run:
-        mine = each.picture.view(k)
-        assert isinstance(mine, np.ndarray)
-        if each.opacity < 1:
-            mine = mine * np.float32(each.opacity)
+        mine = of(each)
         top, left = each.window.top - around.top, each.window.left - around.left
-        part = out[top : top + each.window.height, left : left + each.window.width]
-        rest = cv2.subtract(1.0, cv2.extractChannel(mine, 3))  # type: ignore[call-overload]
-        part[:] = cv2.add(cv2.multiply(part, cv2.merge([rest, rest, rest, rest])), mine)
+        for plane, above in zip(out, mine, strict=True):
+            kernels.over(plane[top : top + each.window.height, left : left + each.window.width], above, mine[-1])
     return out
 
 
-def _planar(packed: np.ndarray, format: PixelFormat, window: Window) -> Canvas:
-    """A packed picture as planes of the composite."""
-    alpha = cv2.extractChannel(packed, 3)
-    first = cv2.extractChannel(packed, 0)
-    if format.colours == 1:
-        return Canvas([first], alpha)
-    small = colour.lowered(packed, format, (window.width, window.height)) if format.step != (1, 1) else packed
-    rest = cv2.extractChannel(small, 3) if small is not packed else alpha
-    return Canvas([first, cv2.extractChannel(small, 1), cv2.extractChannel(small, 2)], alpha, rest)
+def _planar(full: list[np.ndarray], format: PixelFormat, window: Window) -> Canvas:
+    """Colour planes and alpha at the luma's places as planes of the composite."""
+    if format.step == (1, 1):
+        return Canvas(full[:-1], full[-1], full[-1])
+    size = (window.width, window.height)
+    small = [colour.lowered(plane, format, size) for plane in full[1:]]
+    return Canvas([full[0], *small[:-1]], full[-1], small[-1])
 
 
 def _for_plane(alpha: np.ndarray, format: PixelFormat, plane: int) -> np.ndarray:
@@ -289,38 +305,35 @@ def _for_plane(alpha: np.ndarray, format: PixelFormat, plane: int) -> np.ndarray
     return colour.lowered(alpha, format, (alpha.shape[1], alpha.shape[0])) if format.chroma(plane) else alpha
 
 
-def _over(below: Canvas, above: Canvas, format: PixelFormat) -> None:
-    """One canvas over another, in place (T. Porter and T. Duff, "Compositing digital images", 1984)."""
+def _over(below: Canvas, above: Canvas, format: PixelFormat, flight: Flight) -> None:
+    """One canvas over another, in place."""
     if above.alpha is None:
         for old, new in zip(below.planes, above.planes, strict=True):
             old[...] = new
         if below.alpha is not None:
-            below.alpha[...] = 1.0
+            below.alpha[...] = flight.one((1, 1))[0, 0]
         return
-    rest = cv2.subtract(1.0, above.alpha)  # type: ignore[call-overload]
-    small = rest
+    small = above.alpha
     if format.step != (1, 1):
-        small = 1.0 - above.small if above.small is not None else _for_plane(rest, format, 1)
+        small = above.small if above.small is not None else _for_plane(above.alpha, format, 1)
     for plane, (old, new) in enumerate(zip(below.planes, above.planes, strict=True)):
-        cv2.multiply(old, small if format.chroma(plane) else rest, dst=old)
-        cv2.add(old, new, dst=old)
+        kernels.over(old, new, small if format.chroma(plane) else above.alpha)
     if below.alpha is not None:
-        below.alpha *= rest
-        below.alpha += above.alpha
+        kernels.over(below.alpha, above.alpha, above.alpha)
 
 
-def _blended(below: Canvas, above: Canvas, full: np.ndarray | None, blend: Blend, made: Composite) -> None:
+def _blended(below: Canvas, above: Canvas, full: list[np.ndarray] | None, blend: Blend, made: Composite) -> None:
     """A canvas' colours added to those behind, multiplied with them, or screened (W3C, "Compositing and blending",
     level 1), as code values of R'G'B', in place. What the upper one does not cover stays as it is. ``full``: its
     colours at the luma's places, if they are known."""
-    format, tags = made.format, made.tags
+    format, tags, flight = made.format, made.tags, made.flight
     shape = below.planes[0].shape
-    cover = np.ones(shape, np.float32) if above.alpha is None else above.alpha
-    behind = np.ones(shape, np.float32) if below.alpha is None else below.alpha
-    s, b = _rgb(above, format, tags), _rgb(below, format, tags)
+    cover = np.ones(shape, np.float32) if above.alpha is None else flight.to_cover(above.alpha)
+    behind = np.ones(shape, np.float32) if below.alpha is None else flight.to_cover(below.alpha)
+    s, b = _rgb(above.planes, format, flight), _rgb(below.planes, format, flight)
     if full is not None:
         whole = named(format.kind, format.depth, real=format.real)
-        s = _rgb(Canvas([np.ascontiguousarray(full[..., k]) for k in range(format.colours)], None), whole, tags)
+        s = _rgb(full[:-1], whole, flight)
     if blend == "add":
         new = s + b
     elif blend == "multiply":
@@ -328,18 +341,17 @@ def _blended(below: Canvas, above: Canvas, full: np.ndarray | None, blend: Blend
     else:
         new = s + b - s * b
     for plane, planes in enumerate(colour.planes_of(new, format, tags)):
-        zero = np.float32(levels(format, tags, plane)[0])
         old = below.planes[plane]
-        old[...] = np.where(_for_plane(cover, format, plane) > SHOWN, planes - zero, old)
+        shown = _for_plane(cover, format, plane) > SHOWN
+        old[...] = np.where(shown, flight.from_code(planes - flight.zero[plane]), old)
     if below.alpha is not None:
-        below.alpha += cover * (1.0 - below.alpha)
+        below.alpha[...] = flight.alpha(behind + cover * (1.0 - behind))
 
 
-def _rgb(canvas: Canvas, format: PixelFormat, tags: ColourTags) -> np.ndarray:
-    """R'G'B' of a canvas, drawn towards black as it is."""
-    zero = [np.float32(levels(format, tags, k)[0]) for k in range(format.colours)]
-    planes = tuple(plane + z for plane, z in zip(canvas.planes, zero, strict=True))
-    return colour.to_rgb(Frame(planes, format, tags))
+def _rgb(planes: list[np.ndarray], format: PixelFormat, flight: Flight) -> np.ndarray:
+    """R'G'B' of planes in flight, drawn towards black as they are."""
+    coded = tuple(flight.to_code(plane) + zero for plane, zero in zip(planes, flight.zero, strict=True))
+    return colour.to_rgb(Frame(coded, format, flight.tags))
 
 
 def _out_of_focus(canvas: Canvas, made: Composite, window: Window) -> Canvas:
@@ -351,40 +363,65 @@ def _out_of_focus(canvas: Canvas, made: Composite, window: Window) -> Canvas:
     return Canvas(planes, None if canvas.alpha is None else blurred(canvas.alpha, sigma, (1, 1)))
 
 
-def _averaged(made: Composite, views: list[Canvas], window: Window) -> Canvas:
-    """The mean of the views, as code values or as light."""
-    if len(views) == 1:
-        return views[0]
-    shares, format = made.seen.weights.tolist(), made.format
-    alpha = None if views[0].alpha is None else _mean([v.alpha for v in views if v.alpha is not None], shares)
+def _averaged(made: Composite, under: OpaquePlate | None, window: Window) -> Canvas:
+    """The mean of the composite's views in a window, as code values or as light."""
+    if len(made.views.times) == 1 or _still(made, under, window):
+        return _view(made, under, window, 0)
+    flight, count = made.flight, len(made.views.times)
+    weights = kernels.shares(made.views.weights)
     if made.plan.shot.frame.linear:
-        zero = [np.float32(levels(format, made.tags, k)[0]) for k in range(format.colours)]
-        pictures = (
-            Frame(tuple(format.rounded(p + z) for p, z in zip(v.planes, zero, strict=True)), format, made.tags)
-            for v in views
-        )
-        lit = light.mean(pictures, made.seen.weights).planes
-        return Canvas([p.astype(np.float32) - z for p, z in zip(lit, zero, strict=True)], alpha)
-    return Canvas([_mean([v.planes[k] for v in views], shares) for k in range(format.colours)], alpha)
-
-
-def _mean(parts: list[np.ndarray], weights: list[float]) -> np.ndarray:
-    total = parts[0] * np.float32(weights[0])
-    for part, weight in zip(parts[1:], weights[1:], strict=True):
-        cv2.scaleAdd(part, weight, total, dst=total)
+        return _averaged_as_light(made, under, window)
+    total: Canvas | None = None
+    for k in range(count):
+        view = _view(made, under, window, k)
+        if total is None:
+            alpha = None if view.alpha is None else np.zeros_like(view.alpha)
+            total = Canvas([np.zeros_like(plane) for plane in view.planes], alpha)
+        for plane, seen in zip(total.planes, view.planes, strict=True):
+            kernels.add_share(plane, seen, weights, k)
+        if total.alpha is not None:
+            alpha = view.alpha if view.alpha is not None else flight.one((window.height, window.width))
+            kernels.add_share(total.alpha, alpha, weights, k)
+    assert total is not None
     return total
 
 
-def _coded(done: Canvas, made: Composite, black: list[np.float32], held: bool, window: Window) -> list[np.ndarray]:
+def _averaged_as_light(made: Composite, under: OpaquePlate | None, window: Window) -> Canvas:
+    flight, format = made.flight, made.format
+    alphas: list[np.ndarray] = []
+
+    def pictures() -> Iterator[Frame]:
+        for k in range(len(made.views.times)):
+            view = _view(made, under, window, k)
+            if view.alpha is not None:
+                alphas.append(view.alpha)
+            planes = (flight.rounded(plane, n, None) for n, plane in enumerate(view.planes))
+            yield Frame(tuple(planes), format, made.tags)
+
+    lit = light.mean(pictures(), made.views.weights).planes
+    alpha = None
+    if alphas:
+        covers = [np.float32(w) * flight.to_cover(a) for w, a in zip(made.views.weights, alphas, strict=True)]
+        alpha = flight.alpha(np.sum(covers, axis=0))
+    planes = [flight.from_code(p.astype(np.float32) - z) for p, z in zip(lit, flight.zero, strict=True)]
+    return Canvas(planes, alpha)
+
+
+def _coded(done: Canvas, made: Composite, held: bool, window: Window) -> list[np.ndarray]:
     """A canvas as planes of the composite's format, alpha last if it is held; colours are straight then."""
-    format = made.format
+    format, flight = made.format, made.flight
     if not held:
-        return [format.rounded(p + b) for p, b in zip(done.planes, black, strict=True)]
-    whole = np.ones((window.height, window.width), np.float32) if done.alpha is None else done.alpha
+        out = []
+        for number, plane in enumerate(done.planes):
+            rows, columns = window.of(format, number)
+            at = (columns.start, rows.start) if len(made.views.times) > 1 else None
+            out.append(flight.rounded(plane, number, at))
+        return out
+    whole = np.ones((window.height, window.width), np.float32) if done.alpha is None else flight.to_cover(done.alpha)
     out = []
-    for k, (plane, zero) in enumerate(zip(done.planes, black, strict=True)):
-        share = _for_plane(whole, format, k)
-        out.append(format.rounded(np.where(share > 1e-4, plane / np.maximum(share, 1e-4), 0.0) + zero))
+    for k, (plane, zero) in enumerate(zip(done.planes, flight.zero, strict=True)):
+        share, coded = _for_plane(whole, format, k), flight.to_code(plane)
+        out.append(format.rounded(np.where(share > 1e-4, coded / np.maximum(share, 1e-4), 0.0) + zero))
     return [*out, with_alpha(format).rounded(np.clip(whole, 0.0, 1.0) * np.float32(format.top))]
 
 

@@ -12,14 +12,13 @@ import numpy as np
 from young_tremor.base import colour
 from young_tremor.base.frames import Frame, FrameSource, with_alpha_plane, with_planes
 from young_tremor.base.pixels import PixelFormat, without_alpha
-from young_tremor.render import compose, light, soft
-from young_tremor.render.graphic import DENSE
+from young_tremor.render import compose, coverage, light
+from young_tremor.render.alpha_plate import DENSE
 from young_tremor.render.pictures import picture_of, pixels_apart
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.plate_view import PlateView
 from young_tremor.render.screen import reduce
-from young_tremor.render.shutter import exposures
-from young_tremor.render.views import views_of
+from young_tremor.render.views import moments_of, views_of
 
 
 def render(plan: Plan, index: int, sources: FrameSource | Sequence[FrameSource]) -> Frame:
@@ -51,8 +50,8 @@ def render_frame(plan: Plan, index: int, frames: Frame | Sequence[Frame]) -> Fra
         return _alone(plan, index, lit[0][1])
     format = without_alpha(given[0].format)
     tags = colour.told(given[0].colour, format, plan.source.size)
-    seen = exposures(plan, index, (1,), tuple(plate for plate, _ in lit))[0]
-    made = compose.composite(plan, index, upper, seen, format, tags)
+    views = moments_of(plan, index, tuple(plate for plate, _ in lit))
+    made = compose.composite(plan, index, upper, views, format, tags)
     if opaque and not made.laid:
         return _alone(plan, index, lit[0][1])
     if not opaque and (kept := compose.as_it_is(made, upper)) is not None:
@@ -118,7 +117,7 @@ def _whole(plan: Plan, frame: Frame, shown: PlateView, kept: list[bool]) -> tupl
         if cover is not None:
             here = colour.lowered(cover, format, plan.size) if format.chroma(k) else cover
             if plan.border == "soft":
-                made = format.rounded(soft.filled(made, plane, here, format.plane_size(k, plan.size)))
+                made = format.rounded(coverage.filled(made, plane, here, format.plane_size(k, plan.size)))
             else:
                 black = np.float32(frame.black()[k])
                 made = format.rounded(black + here * (made - black))

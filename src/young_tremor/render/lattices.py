@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from young_tremor.kernels import Lattice
-from young_tremor.render.warp import between
+from young_tremor.render.plane_matrix import between
 
 NODE = 16  # pixels between nodes; a lens bends by a thousandth of a pixel in between
 STRAIGHT = 64  # from row to row where nothing bends
@@ -15,8 +15,8 @@ BENT = 8  # between nodes of what no matrix says
 def edges(
     size: tuple[int, int], room: tuple[int, int], spacing: int, drop: int, unit: int = 1
 ) -> tuple[int, int, int, int]:
-    """Left, top, columns and rows of a lattice over a frame of ``size`` with ``room`` (across, down) about it. It can be
-    thinned out by ``unit``."""
+    """Left, top, columns and rows of a lattice over a frame of ``size`` with ``room`` (across, down) about it. It can
+    be thinned out by ``unit``."""
     left = -(-(-room[0] // (unit * NODE)) + 1) * unit * NODE
     top = -(-(-room[1] // (unit * drop)) + 1) * unit * drop
     columns = -(-(size[0] + room[0] + 2 * unit * NODE - left) // (unit * spacing)) * unit + unit
@@ -59,7 +59,8 @@ def of_plane(lattice: Lattice, step: tuple[int, int], siting: tuple[float, float
 
     ``to_plane`` (3, 3) takes them to the plane's own, without a lens.
     """
-    nodes = _thinned(_thinned(lattice.nodes, 1, step[1], siting[1] / lattice.drop), 2, step[0], siting[0] / lattice.spacing)
+    nodes = _thinned(lattice.nodes, 1, step[1], siting[1] / lattice.drop)
+    nodes = _thinned(nodes, 2, step[0], siting[0] / lattice.spacing)
     moved = nodes @ to_plane[:2, :2].T + to_plane[:2, 2]
     return Lattice(moved, lattice.left // step[0], lattice.top // step[1], lattice.spacing, lattice.drop)
 
@@ -74,3 +75,14 @@ def _thinned(nodes: np.ndarray, axis: int, step: int, later: float) -> np.ndarra
     after = np.take(nodes, np.minimum(at, count - 2) + 1, axis)
     share = (later + (at - np.minimum(at, count - 2))).reshape([-1 if k == axis else 1 for k in range(nodes.ndim)])
     return np.asarray(here + (after - here) * share)
+
+
+def spread(lattice: Lattice, size: tuple[int, int]) -> np.ndarray:
+    """The places of the first view of a lattice at every pixel of a frame: (height, width, 2) float32."""
+    nodes = lattice.nodes[0]
+    x, y = np.arange(size[0]) - lattice.left, np.arange(size[1]) - lattice.top
+    column, row = np.minimum(x // lattice.spacing, nodes.shape[1] - 2), np.minimum(y // lattice.drop, len(nodes) - 2)
+    along = ((x - column * lattice.spacing) / lattice.spacing).astype(np.float32)[:, None]
+    ahead = ((y - row * lattice.drop) / lattice.drop)[:, None, None]
+    line = (nodes[row] + (nodes[row + 1] - nodes[row]) * ahead).astype(np.float32)
+    return np.asarray(line[:, column] + (line[:, column + 1] - line[:, column]) * along)

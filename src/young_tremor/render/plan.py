@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cached_property
+from typing import Literal
 
 import numpy as np
 
@@ -13,11 +14,13 @@ from young_tremor.base.frames import Frame, Part, SourceInfo
 from young_tremor.base.pixels import PixelFormat
 from young_tremor.geometry import camera
 from young_tremor.model.curve import Curve
+from young_tremor.model.edges import Border
 from young_tremor.model.project import Plate, Shot
 from young_tremor.model.shake import Hit, Point
-from young_tremor.render import depths, warp
+from young_tremor.render import depths
 from young_tremor.render.sway import Sway, apart, placements, summed, sways, travel
 
+Kernel = Literal["linear", "cubic"]  # of previews, which look at fewer moments, and of final renders
 SHOWN = 1e-4  # opacity below which a plate is not there
 GRID, BLOCK, BLOCKS = 480, 240, 12  # moments a second of a title's parts; so many at once; of which so many are kept
 ASKED = 16  # answers that a plan keeps
@@ -30,7 +33,7 @@ class Quality:
     more than the delivered frame is seen (1.2: a tenth of it on each side)."""
 
     size: tuple[int, int] | None = None
-    kernel: warp.Kernel = "cubic"
+    kernel: Kernel = "cubic"
     over: float = 1.0
 
 
@@ -233,8 +236,8 @@ class Plan:
     rate: Fraction
     frames: int
     size: tuple[int, int]
-    kernel: warp.Kernel
-    border: warp.Border
+    kernel: Kernel
+    border: Border
     shaken: bool
     crop: float
     centre: tuple[float, float] = (0.0, 0.0)

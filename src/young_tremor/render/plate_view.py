@@ -14,11 +14,12 @@ from young_tremor import kernels
 from young_tremor.base.frames import Frame
 from young_tremor.kernels import Lattice, Request, Trail
 from young_tremor.model.edges import Border
-from young_tremor.render import bend, lattices, shutter, soft, trails
+from young_tremor.render import bend, coverage, lattices, shutter, trails
 from young_tremor.render.lattices import BENT
 from young_tremor.render.plan import Plan, PlatePlan
+from young_tremor.render.plane_matrix import is_identity, plane_matrix
 from young_tremor.render.views import Views
-from young_tremor.render.warp import is_identity, plane_matrix
+from young_tremor.render.windows import Window, whole_window
 
 TOUCHED = 1e-3  # pixels: a place that looks nearer than this to itself stays as it is
 MARGIN = 3  # pixels that taps reach beyond a way
@@ -29,7 +30,7 @@ class PlateView:
 
     ``views``: of the luma, and of planes of half its size if there are others for them. ``border`` says what lies
     outside the picture. Where that is black or a soft fill the colours go on behind it as they are at the edge, and
-    :meth:`coverage` says what is covered. ``window``: the part of the frame that is wanted.
+    :meth:`coverage` says what is covered.
     """
 
     def __init__(
@@ -67,27 +68,66 @@ class PlateView:
             + _whole(float(np.abs(smear[:, k]).max()) + MARGIN if smear is not None else 0)
             for k in range(2)
         ]
+        lattice = self._lattice(plane, slice(0, count), (room[0], room[1]), whole_window(self._plan.size))
         request = Request(
-            self._frame.planes[plane], self._lattice(plane, count, (room[0], room[1])), weights, tuple(drawn), size,
-            kernels.Window(0, 0, *size), format.depth, self._border, smear,
+            self._frame.planes[plane],
+            lattice,
+            weights,
+            tuple(drawn),
+            size,
+            kernels.Window(0, 0, *size),
+            format.depth,
+            self._border,
+            smear,
             dither=format.depth == 8 and (count > 1 or smear is not None or drawn[0].ways is not None),
-        )  # fmt: skip
+        )
         return kernels.mean_views(request)
 
-    def _lattice(self, plane: int, count: int, room: tuple[int, int]) -> Lattice:
-        """Where the first ``count`` views look in a plane, ``room`` pixels about the frame included."""
+    def view(self, plane: int, view: int, window: Window) -> np.ndarray:
+        """What is seen of a plane at one moment in a window of the frame, not rounded: int16 with its fraction, or
+        float32 (see :class:`young_tremor.kernels.Request`)."""
+        format = self._frame.format
+        rows, columns = window.of(format, plane)
+        size = columns.stop - columns.start, rows.stop - rows.start
+        view = 0 if self.same else view
+        lattice = self._lattice(plane, slice(view, view + 1), (0, 0), window)
+        return kernels.mean_views(
+            Request(
+                self._frame.planes[plane],
+                lattice,
+                kernels.even_weights(1),
+                (Trail(0, 1),),
+                size,
+                kernels.Window(0, 0, *size),
+                format.depth,
+                self._border,
+                raw=True,
+            )
+        )
+
+    def places(self, view: int, window: Window) -> np.ndarray:
+        """Where a view looks in the luma: (height, width, 2) pixels of the frame that is shown."""
+        lattice = self._lattice(0, slice(view, view + 1), (0, 0), window)
+        return lattices.spread(lattice, (window.width, window.height))
+
+    def _lattice(self, plane: int, views: slice, room: tuple[int, int], window: Window) -> Lattice:
+        """Where views look in a plane, in a window and ``room`` pixels about it."""
         plan, format, exposed = self._plan, self._frame.format, self._exposed(plane)
         step, siting = format.plane_step(plane), format.plane_siting(plane)
-        size = format.plane_size(plane, plan.size)
+        rows, columns = window.of(format, plane)
+        size = columns.stop - columns.start, rows.stop - rows.start
         if not self.bent:
-            luma = exposed.matrices[:count]
-            matrices = plane_matrix(luma, plane, format, format, self._scale)
+            here = np.array([[1.0, 0, columns.start], [0, 1.0, rows.start], [0, 0, 1.0]])
+            matrices = plane_matrix(exposed.matrices[views], plane, format, format, self._scale) @ here
             tall = max(plan.size[1] - 1, 1)
-            return lattices.of_matrices(matrices, (siting[1] / tall - 0.5, step[1] / tall), size, room)
+            first = (siting[1] + step[1] * rows.start) / tall - 0.5
+            return lattices.of_matrices(matrices, (first, step[1] / tall), size, room)
         to_plane = plane_matrix(np.eye(3), plane, format, format, self._scale)
         to_plane = to_plane @ np.linalg.inv(np.array([[step[0], 0, siting[0]], [0, step[1], siting[1]], [0, 0, 1.0]]))
         luma_room = (room[0] * step[0], room[1] * step[1])
-        return lattices.of_plane(exposed.bent_lattice(luma_room, max(format.step), count), step, siting, to_plane)
+        lattice = exposed.bent_lattice(luma_room, max(format.step), window)
+        picked = Lattice(lattice.nodes[views], lattice.left, lattice.top, lattice.spacing, lattice.drop)
+        return lattices.of_plane(picked, step, siting, to_plane)
 
     @property
     def same(self) -> bool:
@@ -114,7 +154,7 @@ class PlateView:
         moved = (~self._exposures[0].unmoved).astype(np.uint8)
         if moved.all():
             return None
-        lattice = self._exposures[0].bent_lattice((0, 0), 1, 1)
+        lattice = self._exposures[0].bent_lattice((0, 0), 1, whole_window(self._plan.size))
         near = cv2.dilate(moved, np.ones((3, 3), np.uint8))
         cells = np.maximum(np.maximum(near[:-1, :-1], near[1:, :-1]), np.maximum(near[:-1, 1:], near[1:, 1:]))
         whole = np.repeat(np.repeat(cells, BENT, axis=0), BENT, axis=1)[-lattice.top :, -lattice.left :] == 0
@@ -124,7 +164,7 @@ class PlateView:
     def coverage(self) -> np.ndarray | None:
         """How much of each luma pixel the picture covers over the exposure, 0…1; None where all are covered."""
         views = self._exposures[0].views
-        return soft.coverage(self._plan, self._plate, self._index, views.covered, self._frame)
+        return coverage.coverage(self._plan, self._plate, self._index, views.covered, self._frame)
 
 
 _EDGES: dict[str, kernels.Border] = {"mirror": "mirror", "repeat": "repeat"}
@@ -141,13 +181,13 @@ class _Exposed:
     def __init__(self, plan: Plan, plate: PlatePlan, index: int, views: Views) -> None:
         self.views = views
         self._of = plan, plate, index
-        self._bent: dict[tuple[tuple[int, int], int, int], Lattice] = {}
+        self._bent: dict[tuple[tuple[int, int], int, Window], Lattice] = {}
 
     @cached_property
     def matrices(self) -> np.ndarray:
         """Rendered luma pixel → nominal source luma pixel: (views, k, 3, 3)."""
         plan, plate, index = self._of
-        return shutter.moments(plan, index, plate, self.views.times, np.zeros((len(self.views.times), 2)))
+        return shutter.moments(plan, index, plate, self.views.times, self.views.shifts)
 
     @cached_property
     def trails(self) -> list[Trail]:
@@ -164,22 +204,24 @@ class _Exposed:
         share = np.linspace(0.0, 1.0, 9)[:, None]
         return np.asarray(-(line[0] + share * (line[1] - line[0])) @ plan.from_units[:2, :2].T)
 
-    def bent_lattice(self, room: tuple[int, int], unit: int, count: int) -> Lattice:
-        """The luma's lattice of the first ``count`` views where no matrix says how they look."""
+    def bent_lattice(self, room: tuple[int, int], unit: int, window: Window) -> Lattice:
+        """The luma's lattice of all views in a window where no matrix says how they look."""
         plan, plate, index = self._of
-        found = self._bent.get((room, unit, count))
+        found = self._bent.get((room, unit, window))
         if found is None:
-            left, top, columns, rows = lattices.edges(plan.size, room, BENT, BENT, unit)
-            at = left + BENT * np.arange(columns, dtype=np.float64), top + BENT * np.arange(rows, dtype=np.float64)
-            times = self.views.times[:count]
-            nodes = bend.places_at(plan, plate, index, times, np.zeros((len(times), 2)), at)
-            found = self._bent[(room, unit, count)] = Lattice(nodes, left, top, BENT, BENT)
+            left, top, columns, rows = lattices.edges((window.width, window.height), room, BENT, BENT, unit)
+            at = (
+                window.left + left + BENT * np.arange(columns, dtype=np.float64),
+                window.top + top + BENT * np.arange(rows, dtype=np.float64),
+            )
+            nodes = bend.places_at(plan, plate, index, self.views.times, self.views.shifts, at)
+            found = self._bent[(room, unit, window)] = Lattice(nodes, left, top, BENT, BENT)
         return found
 
     @cached_property
     def unmoved(self) -> np.ndarray:
         """Which nodes of the bent lattice all views leave where they stand: (rows, columns) bool."""
-        lattice = self.bent_lattice((0, 0), 1, len(self.views.times))
+        lattice = self.bent_lattice((0, 0), 1, whole_window(self._of[0].size))
         x = lattice.left + BENT * np.arange(lattice.nodes.shape[2])
         y = lattice.top + BENT * np.arange(lattice.nodes.shape[1])
         here = np.stack(np.meshgrid(x, y), axis=-1)
@@ -193,6 +235,6 @@ class _Exposed:
         if len(self.views.times) == 1:
             return True
         if bend.bent(*self._of[:2]):
-            nodes = self.bent_lattice((0, 0), 1, len(self.views.times)).nodes
+            nodes = self.bent_lattice((0, 0), 1, whole_window(self._of[0].size)).nodes
             return bool((nodes == nodes[0]).all())
         return bool((self.matrices == self.matrices[0]).all())

@@ -9,7 +9,7 @@ import numpy as np
 
 from young_tremor.base.pixels import PixelFormat
 from young_tremor.geometry import camera, cover
-from young_tremor.render import bend, depths, shutter, warp
+from young_tremor.render import bend, depths, plane_matrix, shutter
 from young_tremor.render.plan import Plan, PlatePlan
 
 PART = 64  # frames looked at together, and between two looks whether it is still wanted
@@ -60,7 +60,7 @@ def _reaching(
     def sides(plane: int, inset: float, back: np.ndarray) -> cover.Sides:
         return cover.sides(_rect(plate.fit, plate.source.size, format, plane, inset), back)
 
-    bounds = [[sides(k, warp.INSET, u) for u in unplaced] for _, k in rects]
+    bounds = [[sides(k, plane_matrix.INSET, u) for u in unplaced] for _, k in rects]
     open_bounds = [sides(k, 0.0, unplaced[0]) for _, k in rects]
     far = [np.full((frames, 4), -np.inf) for _ in planes]
     bending = bend.bent(plan, plate)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -11,130 +10,13 @@ from young_tremor.geometry import camera
 from young_tremor.motion import sample
 from young_tremor.render import bend, depths
 from young_tremor.render.plan import Plan, PlatePlan
-from young_tremor.render.warp import between
+from young_tremor.render.plane_matrix import between
 
-FELT = 0.3  # pixels: a path shorter than this is no blur
-SHORT = 4.0  # pixels of path up to which views about a pixel apart are all it takes
-NEXT = 1.07  # how many apart
-WHOLE = 13.0  # pixels of path up to which one way is drawn from end to end
-PAIR = 0.3  # pixels apart that two views of it are: what the kernel takes away between pixels it leaves at others
-STEP = 8.0  # pixels of path to a view beyond that
-SMEAR_STEP = 5.0  # pixels of a smear to a view
-RAMP = 2.0  # pixels over which one view's way fades into the next one's
-SHARP = 16.0  # pixels of path up to which views are taken from the sharpest picture
-CLOSE = 2.5  # pixels of path to a view where several plates lie over each other, so that their edges mix as they should
 UNEVEN = 0.01  # pixels by which the ways of places a pixel apart may differ within one view
 MOST_VIEWS = 128
 MOST_AFTERIMAGES = 12
-WITHIN = 9  # moments at which the way across a view is looked at
 PROBE_EVERY = 0.0105  # seconds between looks at where the picture is during an exposure: 25 Hz is not missed
 MOST_COVERED = 65  # moments of a frame that a crop has to cover
-
-
-@dataclass(frozen=True, eq=False)
-class Exposure:
-    """What the picture of one frame is made of: the weighted mean of its views, each drawn out along its own way.
-
-    ``times`` (n,): when each view is seen. ``shifts`` (n, 2): by how much it is shifted besides, in frame units
-    (smear). ``weights`` (n,) add up to 1. ``within`` (n, k): evenly spaced moments from the start of a view to its
-    end, ramps included. ``smear`` (m, 2): shifts about a view's own over which the first ``smeared`` of them are drawn
-    out besides. ``spread``: whether views are drawn out at all. ``path``: how far the fastest place goes meanwhile, in
-    such pixels. ``ramp``: over how much of its way, told in the distance between views, a view fades into the next.
-    ``step``: luma pixels to a pixel that it is meant for.
-    """
-
-    times: np.ndarray
-    shifts: np.ndarray
-    weights: np.ndarray
-    within: np.ndarray
-    smear: np.ndarray
-    smeared: int
-    spread: bool
-    path: float
-    ramp: float
-    step: int
-
-    @property
-    def sharp(self) -> bool:
-        """Whether little enough is blurred for the sharpest kernel to show."""
-        return self.path <= SHARP
-
-
-def exposure(plan: Plan, index: int) -> Exposure:
-    """The views of frame ``index``: cut so that the fastest place goes equally far in each."""
-    return exposures(plan, index, (1,), plan.plates)[0]
-
-
-def exposures(plan: Plan, index: int, steps: tuple[int, ...], plates: tuple[PlatePlan, ...]) -> list[Exposure]:
-    """The same of some plates, for planes whose pixels are so many luma pixels wide: fewer views serve them."""
-    seconds = np.array([plan.time(index)])
-    middle, length = (float(each[0]) for each in plan.shutter(seconds))
-    looks = middle + length * np.linspace(-0.5, 0.5, max(9, math.ceil(length / PROBE_EVERY) + 1))
-    moving = plan.shaken and length > 0
-    way, uneven = way_of(plan, plates, looks) if moving else (np.zeros(len(looks)), 0.0)
-    several = len(plates) > 1
-    return [_exposure(plan, seconds, looks, way / step, uneven, step, several) for step in steps]
-
-
-def _exposure(
-    plan: Plan, seconds: np.ndarray, looks: np.ndarray, way: np.ndarray, uneven: float, step: int,
-    several: bool,
-) -> Exposure:  # fmt: skip
-    times, weights, within, ramp = _cut(plan, looks, way, uneven, several)
-    path, spread = float(way[-1]), bool(np.ptp(within[0]))
-    shifts, smear = np.zeros((len(times), 2)), np.zeros((1, 2))
-    line = smears(plan, seconds).get(0) if plan.shaken else None
-    if line is not None:
-        long = float(np.linalg.norm(line[1] - line[0])) * plan.size[1] / step
-        path, spread = path + long, True
-        parts = min(max(math.ceil(long / SMEAR_STEP), 1), MOST_VIEWS)
-        share = (np.arange(parts) + 0.5) / parts
-        shifts = np.repeat(line[0] + share[:, None] * (line[1] - line[0]), len(times), axis=0)
-        across = max(math.ceil(2 * long / parts), 1)
-        smear = ((np.arange(across) + 0.5) / across - 0.5)[:, None] * (line[1] - line[0]) / parts
-        times, weights = np.tile(times, parts), np.tile(weights, parts) / parts
-        within = np.tile(within, (parts, 1))
-    smeared = len(times)
-    earlier = afterimages(plan, seconds).get(0) if plan.shaken else None
-    if earlier is not None:
-        ago, fading = earlier
-        times, shifts = np.concatenate([times, ago]), np.concatenate([shifts, np.zeros((len(ago), 2))])
-        within = np.concatenate([within, np.repeat(ago[:, None], WITHIN, axis=1)])
-        weights = np.concatenate([weights, fading]) / (1.0 + fading.sum())
-    return Exposure(times, shifts, weights, within, smear, smeared, spread, path, ramp, step)
-
-
-def _cut(
-    plan: Plan, looks: np.ndarray, way: np.ndarray, uneven: float, several: bool
-) -> tuple[np.ndarray, np.ndarray, np.ndarray, float]:
-    """An exposure without smear and afterimages: times, weights, moments within and ramp of its views. ``way`` (k,):
-    how far the fastest place has gone at each of the looks."""
-    middle, length, path = 0.5 * (looks[0] + looks[-1]), looks[-1] - looks[0], float(way[-1])
-    at = np.array([middle])
-    cubic = plan.kernel == "cubic"
-    if path < SHORT:
-        if path >= FELT:
-            # evenly spaced, as far apart as makes their spread the exposure's (for two: Gauss and Legendre's moments)
-            count = max(math.ceil(path / NEXT), 2 if path <= 1.5 else 3) if cubic else 2
-            apart = length / math.sqrt(count * count - 1)
-            at = middle + apart * (np.arange(count) - 0.5 * (count - 1))
-        return at, np.full(len(at), 1 / len(at)), np.repeat(at[:, None], WITHIN, axis=1), 0.0
-    several = cubic and several
-    count = 1 if path <= WHOLE else math.ceil(path / STEP)
-    count = max(count, math.ceil(uneven / UNEVEN), math.ceil(path / CLOSE) if several else 1)
-    inner = np.linspace(0.0, 1.0, WITHIN)
-    if count == 1:
-        if cubic:
-            at = middle + length / path * PAIR * np.array([-0.5, 0.5])
-        span = length * math.sqrt(max(1 - 3 * (len(at) - 1) * (PAIR / path) ** 2, 0.0))
-        return at, np.full(len(at), 1 / len(at)), at[:, None] + span * (inner - 0.5), 0.0
-    even = np.linspace(0.0, 1.0, len(looks))
-    cuts = np.interp(
-        np.linspace(0.0, 1.0, min(count, MOST_VIEWS) + 1), 0.999 * way / path + 0.001 * even, looks
-    )  # fmt: skip
-    spans, ramp = np.diff(cuts), min(RAMP / (path / len(cuts[1:])), 0.5)
-    within = 0.5 * (cuts[:-1] + cuts[1:])[:, None] + (1 + ramp) * spans[:, None] * (inner - 0.5)
-    return 0.5 * (cuts[:-1] + cuts[1:]), spans / spans.sum(), within, ramp
 
 
 def way_of(plan: Plan, plates: tuple[PlatePlan, ...], looks: np.ndarray) -> tuple[np.ndarray, float]:
@@ -233,15 +115,9 @@ def shakes(plan: Plan, plate: PlatePlan, times: np.ndarray, shifts: np.ndarray) 
     return camera.shift(shifts)[:, None] @ plan.rolled(once, plate)[which]
 
 
-def matrices(plan: Plan, index: int, plate: PlatePlan | None = None, seen: Exposure | None = None) -> np.ndarray:
-    """Rendered luma pixel → nominal source luma pixel of a plate (the lowest) for each view of a frame and knot:
-    (n, k, 3, 3)."""
-    seen = seen or exposure(plan, index)
-    return moments(plan, index, plate or plan.base, seen.times, seen.shifts)
-
-
 def moments(plan: Plan, index: int, plate: PlatePlan, times: np.ndarray, shifts: np.ndarray) -> np.ndarray:
-    """The same at any moments (n,) with shifts (n, 2)."""
+    """Rendered luma pixel → nominal source luma pixel of a plate at moments (n,) with shifts (n, 2), for each knot:
+    (n, k, 3, 3)."""
     moved = shakes(plan, plate, times, shifts) if plan.shaken else np.broadcast_to(np.eye(3), (len(times), 1, 3, 3))
     return np.asarray(np.linalg.inv(moved @ plan.to_frame(index, plate)) @ plan.to_units)
 

@@ -1,4 +1,4 @@
-"""The ways along which views are drawn out, told in pixels of the result, tile by tile where places go different ways."""
+"""The ways along which views are drawn out, in pixels of the result: tile by tile where places go different ways."""
 
 from __future__ import annotations
 

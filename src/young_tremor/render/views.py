@@ -22,6 +22,8 @@ LEAST_PARTS = 6
 JOIN = 5.0  # pixels over which a part fades into the next one
 QUICK = 0.6, 8.0  # the same two of previews: fewer views, of a shorter path
 POINTS = 9  # moments of a way
+MOST_MOMENTS = 96  # at which plates are laid over each other
+GOLDEN = 0.6180339887498949  # turns of it fill a line evenly
 SMEAR_POINTS = 16  # moments of a smear at which it is looked at what is covered
 
 
@@ -39,11 +41,12 @@ class Drawn:
 
 @dataclass(frozen=True, eq=False)
 class Views:
-    """What the picture of one frame is made of: the weighted mean of views at ``times`` (n,) with ``weights`` (n,).
+    """What the picture of one frame is made of: the weighted mean of views at ``times`` (n,) with ``weights`` (n,),
+    each shifted by ``shifts`` (n, 2) frame units.
 
     ``drawn``: those that are drawn out. The first ``smeared`` ones are smeared over ``smear`` (2, 2), from one shift in
     frame units to another; the others are afterimages. ``covers`` (m,): moments close enough to tell how long a pixel
-    is covered, with ``shares`` (m,). ``path``: pixels that the fastest place goes; ``step``: luma pixels to one of them.
+    is covered, with ``shares`` (m,). ``path``: pixels that the fastest place goes; ``step``: luma pixels to one.
     """
 
     times: np.ndarray
@@ -55,6 +58,7 @@ class Views:
     shares: np.ndarray
     path: float
     step: int
+    shifts: np.ndarray
 
     @property
     def covered(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
@@ -75,11 +79,47 @@ class Views:
 def views_of(plan: Plan, index: int, plates: tuple[PlatePlan, ...], steps: tuple[int, ...]) -> list[Views]:
     """The views of a frame of some plates, for planes whose pixels are so many luma pixels wide."""
     seconds = np.array([plan.time(index)])
+    looks, way, uneven = _looks(plan, plates, seconds)
+    return [_views(plan, seconds, looks, way / step, uneven, step) for step in steps]
+
+
+def moments_of(plan: Plan, index: int, plates: tuple[PlatePlan, ...]) -> Views:
+    """The views of a frame whose plates are laid over each other at each of them: none is drawn out or smeared, so that
+    edges mix with what is behind them at every moment."""
+    seconds = np.array([plan.time(index)])
+    looks, way, _ = _looks(plan, plates, seconds)
+    path = float(way[-1])
+    line = shutter.smears(plan, seconds).get(0) if plan.shaken else None
+    long = 0.0 if line is None else float(np.linalg.norm(line[1] - line[0])) * plan.size[1]
+    dense = DENSE if plan.kernel == "cubic" else QUICK[0]
+    times, weights = np.array([0.5 * (looks[0] + looks[-1])]), np.ones(1)
+    if path >= FELT:
+        times, weights = _added(looks, way, dense, MOST_MOMENTS)
+    shifts = np.zeros((len(times), 2))
+    if line is not None:
+        # as many as both ask for, each at another place of the smear
+        count = min(max(len(times), math.ceil(long * dense)), MOST_MOMENTS)
+        again = np.sort(np.arange(count) % len(times))
+        times, weights = times[again], weights[again] / np.bincount(again)[again]
+        share = ((np.arange(count) + 0.5) / count) if path < FELT else (np.arange(count) * GOLDEN + 0.5) % 1.0
+        shifts = line[0] + share[:, None] * (line[1] - line[0])
+    earlier = shutter.afterimages(plan, seconds).get(0) if plan.shaken else None
+    smeared = len(times)
+    if earlier is not None:
+        ago, fading = earlier
+        times, weights = np.concatenate([times, ago]), np.concatenate([weights, fading]) / (1.0 + fading.sum())
+        shifts = np.concatenate([shifts, np.zeros((len(ago), 2))])
+    return Views(times, weights, (), None, smeared, times, weights, path + long, 1, shifts)
+
+
+def _looks(plan: Plan, plates: tuple[PlatePlan, ...], seconds: np.ndarray) -> tuple[np.ndarray, np.ndarray, float]:
+    """Moments of an exposure, how far the fastest place of the fastest plate has gone at each, and by how much ways of
+    places a pixel apart differ."""
     middle, length = (float(each[0]) for each in plan.shutter(seconds))
     looks = middle + length * np.linspace(-0.5, 0.5, max(17, math.ceil(length / shutter.PROBE_EVERY) + 1))
     moving = plan.shaken and length > 0
     way, uneven = shutter.way_of(plan, plates, looks) if moving else (np.zeros(len(looks)), 0.0)
-    return [_views(plan, seconds, looks, way / step, uneven, step) for step in steps]
+    return looks, way, uneven
 
 
 def _views(plan: Plan, seconds: np.ndarray, looks: np.ndarray, way: np.ndarray, uneven: float, step: int) -> Views:
@@ -107,18 +147,19 @@ def _views(plan: Plan, seconds: np.ndarray, looks: np.ndarray, way: np.ndarray, 
         whole = 1.0 + fading.sum()
         times, weights = np.concatenate([times, ago]), np.concatenate([weights, fading]) / whole
         covers, shares = np.concatenate([covers, ago]), np.concatenate([shares, fading]) / whole
-    return Views(times, weights, drawn, line, smeared, covers, shares, path, step)
+    return Views(times, weights, drawn, line, smeared, covers, shares, path, step, np.zeros((len(times), 2)))
 
 
-def _added(looks: np.ndarray, way: np.ndarray, dense: float) -> tuple[np.ndarray, np.ndarray]:
+def _added(looks: np.ndarray, way: np.ndarray, dense: float, most: int = 1000) -> tuple[np.ndarray, np.ndarray]:
     """Views that are simply added up: about evenly spaced along the way, their spread that of the exposure.
 
-    They lie evenly on a scale between the way and time, so that a moment of rest keeps its own and fast ones their views.
+    They lie evenly on a scale between the way and time, so that a moment of rest keeps its own and fast ones
+    their views.
     """
     even = np.linspace(0.0, 1.0, len(looks))
     scale = 0.5 * way / way[-1] + 0.5 * even
     fastest = float((np.diff(way) / np.diff(scale)).max())
-    count = max(math.ceil(dense * fastest + 0.8), 2)
+    count = min(max(math.ceil(dense * fastest + 0.8), 2), most)
     apart = 1.0 / math.sqrt(count * count - 1)
     nodes = 0.5 + apart * (np.arange(count) - 0.5 * (count - 1))
     times = _along(scale, looks, nodes)
@@ -152,7 +193,13 @@ def _cut(looks: np.ndarray, way: np.ndarray, least: int) -> tuple[np.ndarray, np
     moments = begin[:, None] + (end - begin)[:, None] * np.linspace(0.0, 1.0, POINTS)
     ramps = 2 * half[:-1] / (end - begin), 2 * half[1:] / (end - begin)
     drawn = tuple(
-        Drawn(first, last - first, moments[first:last], float(ramps[0][first:last].mean()), float(ramps[1][first:last].mean()))
+        Drawn(
+            first,
+            last - first,
+            moments[first:last],
+            float(ramps[0][first:last].mean()),
+            float(ramps[1][first:last].mean()),
+        )
         for first, last in ((0, 1), (1, count - 1), (count - 1, count))
     )
     return 0.5 * (cuts[:-1] + cuts[1:]), spans / spans.sum(), drawn

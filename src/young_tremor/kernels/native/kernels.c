@@ -46,6 +46,10 @@ EXPORT int kernels_mean(Mean *job, int level) {
         default: return real ? mean_real_v2(job) : mean_v2(job);
     }
 }
+#define DISPATCH(name, with) \
+    if (level >= 4) name##_v4 with; \
+    else if (level == 3) name##_v3 with; \
+    else name##_v2 with;
 #else
 #define FN static
 #define WIDTH 16
@@ -58,6 +62,24 @@ EXPORT int kernels_mean(Mean *job, int level) {
     (void)level;
     return job->real ? mean_real_base(job) : mean_base(job);
 }
+
+#define DISPATCH(name, with) \
+    (void)level; \
+    name##_base with;
 #endif
+
+EXPORT void kernels_over(int16_t *below, int64_t below_pitch, const int16_t *above, int64_t above_pitch, const int16_t *alpha,
+                         int64_t alpha_pitch, int width, int height, int level) {
+    for (int y = 0; y < height; y++, below += below_pitch, above += above_pitch, alpha += alpha_pitch) {
+        DISPATCH(over, (below, above, alpha, width))
+    }
+}
+
+EXPORT void kernels_add(int16_t *total, int64_t total_pitch, const int16_t *value, int64_t value_pitch, int share, int nudge,
+                        int width, int height, int level) {
+    for (int y = 0; y < height; y++, total += total_pitch, value += value_pitch) {
+        DISPATCH(add, (total, value, share, nudge, width))
+    }
+}
 
 EXPORT int kernels_version(void) { return KERNELS_VERSION; }

@@ -127,6 +127,37 @@ LEAF f32x LEVEL(cubic_real)(f32x s0, f32x s1, f32x s2, f32x s3, f32x t) {
     return s1 + (c1 + (c2 + c3 * t) * t) * t;
 }
 
+// below = above + below * (1 - alpha), in place; alpha: 8192 is one.
+FN void LEVEL(over)(int16_t *below, const int16_t *above, const int16_t *alpha, int count) {
+    i16x one = LEVEL(every)(8192), none = LEVEL(every)(0), most = LEVEL(every)(32767);
+    for (int x = 0; x < count; x += LANES) {
+        int16_t b[LANES], a[LANES], c[LANES];
+        int left = count - x, whole = left >= LANES;
+        if (!whole) {
+            memcpy(b, below + x, left * 2);
+            memcpy(a, above + x, left * 2);
+            memcpy(c, alpha + x, left * 2);
+        }
+        i16x cover = LEVEL(smaller)(LEVEL(larger)(LEVEL(load)(whole ? alpha + x : c), none), one);
+        i16x rest = most - (cover << 2) + (i16x)(cover == one);
+        rest = LEVEL(select)((i16x)(cover == one), none, rest);
+        i16x old = LEVEL(load)(whole ? below + x : b);
+        i16x mixed = LEVEL(select)((i16x)(cover == none), old, LEVEL(share)(old, rest));
+        i16x made = LEVEL(load)(whole ? above + x : a) + mixed;
+        if (whole) LEVEL(store)(below + x, made);
+        else memcpy(below + x, &made, left * 2);
+    }
+}
+
+// total += value * share, rounded.
+FN void LEVEL(add)(int16_t *total, const int16_t *value, int share, int nudge, int count) {
+    i16x w = LEVEL(every)(share), d = LEVEL(every)(nudge);
+    int x = 0;
+    for (; x + LANES <= count; x += LANES)
+        LEVEL(store)(total + x, LEVEL(load)(total + x) + LEVEL(share)(LEVEL(load)(value + x) + d, w));
+    for (; x < count; x++) total[x] = (int16_t)(total[x] + (int16_t)(((int32_t)(int16_t)(value[x] + nudge) * share + 16384) >> 15));
+}
+
 #include "places.h"
 
 #define REAL 0

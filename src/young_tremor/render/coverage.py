@@ -6,10 +6,10 @@ import cv2
 import numpy as np
 
 from young_tremor.base.frames import Frame
-from young_tremor.render import bend
+from young_tremor.render import bend, lattices
 from young_tremor.render.plan import Plan, PlatePlan
+from young_tremor.render.plane_matrix import between, plane_matrix
 from young_tremor.render.shutter import moments
-from young_tremor.render.warp import Place, between, map_of, plane_matrix
 
 SMALL = 180  # rows of the picture from which the fill is made
 BLUR = 7.0  # rows of it over which the fill is blurred
@@ -59,9 +59,13 @@ def coverage(
     to_plane = plane_matrix(np.eye(3), 0, format, format, scale)
     if bend.bent(plan, plate):
         total = np.zeros((height, width), np.float32)
+        left, top, across, down = lattices.edges(plan.size, (0, 0), lattices.BENT, lattices.BENT)
+        at = left + lattices.BENT * np.arange(across, dtype=float), top + lattices.BENT * np.arange(down, dtype=float)
         for t, shift, weight in zip(times.tolist(), shifts, weights.tolist(), strict=True):
-            place = bend.plane_map(bend.grid(plan, plate, index, t, shift), plan.size, (1, 1), (0.0, 0.0), to_plane)
-            total += np.float32(weight) * covered(place, plan.size, np.zeros(height), (columns, rows))
+            nodes = bend.places_at(plan, plate, index, np.array([t]), shift[None], at)
+            nodes = nodes @ to_plane[:2, :2].T + to_plane[:2, 2]
+            places = lattices.spread(lattices.Lattice(nodes, left, top, lattices.BENT, lattices.BENT), plan.size)
+            total += np.float32(weight) * share_of(places, (columns, rows))
         return None if total.min() >= 1.0 - 1e-5 else total
     moved = to_plane @ moments(plan, index, plate, times, shifts)
     heights = np.arange(height) / max(height - 1, 1) - 0.5
@@ -106,10 +110,9 @@ def _runs(line: np.ndarray) -> list[tuple[int, int]]:
     return list(zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True))
 
 
-def covered(place: Place, size: tuple[int, int], heights: np.ndarray, source: tuple[int, int]) -> np.ndarray:
-    """How much of each pixel a view of the source covers, 0…1: (height, width)."""
-    seen = map_of(place, heights, size)
-    return _share(seen[..., 0], seen[..., 1], source)
+def share_of(places: np.ndarray, source: tuple[int, int]) -> np.ndarray:
+    """How much of each pixel a view of the source covers, by its places (height, width, 2): 0…1."""
+    return _share(places[..., 0], places[..., 1], source)
 
 
 def _fill(plane: np.ndarray, size: tuple[int, int]) -> np.ndarray:

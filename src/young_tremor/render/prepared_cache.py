@@ -1,4 +1,4 @@
-"""Pictures made ready for the composite: packed, made smaller or sharp, and kept as long as the picture itself."""
+"""Pictures made ready for the composite, made smaller if need be, and kept as long as the picture itself."""
 
 from __future__ import annotations
 
@@ -14,44 +14,37 @@ import numpy as np
 
 from young_tremor.base import colour
 from young_tremor.base.frames import Frame
-from young_tremor.base.pixels import ColourTags, PixelFormat
-from young_tremor.render import warp
+from young_tremor.render.flight import Flight
 
 KEEP = 256 << 20  # bytes of pictures made ready that are kept
-_ready: OrderedDict[tuple, tuple[weakref.ref[Frame], Ready]] = OrderedDict()
+_ready: OrderedDict[tuple, tuple[weakref.ref[Frame], Prepared]] = OrderedDict()
 _gone: deque[tuple] = deque()  # of pictures that nobody holds any more
 _lock = threading.Lock()
 
 
 @dataclass(frozen=True, eq=False)
-class Ready:
-    """A picture made ready. ``packed``: see :func:`colour.packed`; ``origin``: its first pixel's place in the whole of
-    it; ``sharp``: with ``ROOM`` about it, what bilinear views are to be taken from, and how many of its pixels to one
-    of the picture's."""
+class Prepared:
+    """A picture made ready: ``planes`` of the composite's colours and alpha last, all at the luma's places and in
+    flight (see :class:`Flight`); ``origin``: its first pixel's place in the whole of it."""
 
-    packed: np.ndarray
+    planes: tuple[np.ndarray, ...]
     origin: tuple[int, int]
-    sharp: np.ndarray | None
-    times: int = 1
 
     @property
     def nbytes(self) -> int:
-        return self.packed.nbytes + (0 if self.sharp is None else self.sharp.nbytes)
+        return sum(plane.nbytes for plane in self.planes)
 
 
-def ready(
-    frame: Frame, format: PixelFormat, tags: ColourTags, *, premultiplied: bool, times: int, shrunk: float = 1.0
-) -> Ready | None:
+def prepared(frame: Frame, flight: Flight, *, premultiplied: bool, shrunk: float = 1.0) -> Prepared | None:
     """A picture for the composite of a format, ``shrunk`` to that share of its size, kept for the next frame that shows
-    it; None if all of it is empty. ``times``: it is made sharp for one bilinear view (2), for the mean of several (1),
-    or left as it is (0)."""
-    key = (id(frame), format, tags, premultiplied, times, shrunk)
+    it; None if all of it is empty."""
+    key = (id(frame), flight.format, flight.tags, premultiplied, shrunk)
     with _lock:
         found = _ready.get(key)
         if found is not None and found[0]() is frame:
             _ready.move_to_end(key)
             return found[1]
-    made = _made(frame, format, tags, premultiplied, times, shrunk)
+    made = _made(frame, flight, premultiplied, shrunk)
     if made is None:
         return None
     held = weakref.ref(frame, partial(_let_go, key))
@@ -76,21 +69,17 @@ def _let_go(key: tuple, gone: weakref.ref[Frame]) -> None:
             _lock.release()
 
 
-def _made(
-    frame: Frame, format: PixelFormat, tags: ColourTags, premultiplied: bool, times: int, shrunk: float
-) -> Ready | None:
+def _made(frame: Frame, flight: Flight, premultiplied: bool, shrunk: float) -> Prepared | None:
     part = filled(frame)
     if part is None:
         return None
-    packed, origin = colour.packed(part, format, tags, premultiplied=premultiplied), part.origin
+    packed = colour.packed(part, flight.format, flight.tags, premultiplied=premultiplied)
+    origin = part.origin
     if shrunk < 1:
         packed, origin = _shrunk(packed, origin, shrunk)
-    if not times:
-        return Ready(packed, origin, None)
-    wide = cv2.copyMakeBorder(packed, *(warp.ROOM,) * 4, cv2.BORDER_CONSTANT, value=0)
-    if times == 2 and 4 * packed.nbytes <= KEEP // 2:
-        return Ready(packed, origin, warp.doubled(wide), 2)
-    return Ready(packed, origin, warp.sharpened(wide))
+    channels = [*range(flight.format.colours), 3]
+    planes = [cv2.extractChannel(packed, channel) for channel in channels]
+    return Prepared((*map(flight.from_code, planes[:-1]), flight.alpha(planes[-1])), origin)
 
 
 def _shrunk(packed: np.ndarray, origin: tuple[int, int], share: float) -> tuple[np.ndarray, tuple[int, int]]:

@@ -1,0 +1,173 @@
+"""A picture with alpha in a frame: made ready once, cut to what is not empty of it, and looked at moment by moment."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace as change
+
+import cv2
+import numpy as np
+from msgspec.structs import replace
+
+from young_tremor import kernels
+from young_tremor.base.frames import Frame
+from young_tremor.kernels import Lattice, Request, Trail
+from young_tremor.model.shake import Shake, Shimmer
+from young_tremor.render import bend, lattices, shutter
+from young_tremor.render.flight import Flight
+from young_tremor.render.lattices import BENT
+from young_tremor.render.pictures import pixels_apart
+from young_tremor.render.plan import Plan, PlatePlan
+from young_tremor.render.prepared_cache import prepared
+from young_tremor.render.views import Views
+from young_tremor.render.windows import EDGE, Window, aligned, touched
+
+DENSE, STEPS = 1.2, 24  # pixels to a rendered one from which a picture is made smaller first; shares come in steps
+BESIDE = 31  # pixels about a place from which colours go on beyond an outline
+
+
+class AlphaPlate:
+    """A picture with alpha, or one piece of it, in a frame."""
+
+    def __init__(
+        self,
+        plan: Plan,
+        plate: PlatePlan,
+        index: int,
+        frame: Frame,
+        views: Views,
+        flight: Flight,
+        window: Window | None = None,
+    ) -> None:
+        self._of, self._views, self._flight = (plan, plate, index), views, flight
+        whole, nominal = frame.whole, plate.source.size
+        apart = pixels_apart(plan, plate, index) * max(whole[0] / nominal[0], whole[1] / nominal[1])
+        share = 1.0 if apart < DENSE else math.ceil(STEPS / apart) / STEPS
+        self._scale = (share * whole[0] / nominal[0], share * whole[1] / nominal[1])
+        self._bent = bend.bent(plan, plate)
+        self._places = shutter.moments(plan, index, plate, views.times, views.shifts)
+        self.same = not self._bent and bool(np.abs(self._places - self._places[0]).max() < 1e-9)
+        self._prepared = prepared(frame, flight, premultiplied=plate.source.alpha == "premultiplied", shrunk=share)
+        self._lattice: Lattice | None = None
+        self._kept: tuple[int, list[np.ndarray]] | None = None
+        self.window = self._window() if window is None or self._prepared is None else window
+
+    def _to_raster(self) -> np.ndarray:
+        """Nominal source pixels to pixels of the picture that was made ready."""
+        assert self._prepared is not None
+        (kx, ky), (left, top) = self._scale, self._prepared.origin
+        return np.array([[kx, 0, 0.5 * kx - 0.5 - left], [0, ky, 0.5 * ky - 0.5 - top], [0, 0, 1.0]])
+
+    def _window(self) -> Window | None:
+        """The part of the frame that it touches in any view; None if none."""
+        if self._prepared is None:
+            return None
+        plan, plate, index = self._of
+        rows, columns = self._prepared.planes[0].shape
+        low, high = np.full(2, -float(EDGE)), np.array([columns, rows]) - 1.0 + EDGE
+        if not self._bent:
+            return touched(self._to_raster() @ self._places.reshape(-1, 3, 3), low, high, plan.size)
+        left, top, across, down = lattices.edges(plan.size, (0, 0), BENT, BENT)
+        at = left + BENT * np.arange(across, dtype=np.float64), top + BENT * np.arange(down, dtype=np.float64)
+        nodes = bend.places_at(plan, plate, index, self._views.times, self._views.shifts, at)
+        to_raster = self._to_raster()
+        x, y = np.moveaxis(nodes @ to_raster[:2, :2].T + to_raster[:2, 2], -1, 0)
+        margin = 1.5 * BENT * max(self._scale)
+        near = (x > low[0] - margin) & (x < high[0] + margin) & (y > low[1] - margin) & (y < high[1] + margin)
+        shown = near.any(axis=0)
+        if not shown.any():
+            return None
+        rows_, columns_ = np.flatnonzero(shown.any(axis=1)), np.flatnonzero(shown.any(axis=0))
+        return aligned(
+            left + (columns_[0] - 1) * BENT,
+            top + (rows_[0] - 1) * BENT,
+            left + (columns_[-1] + 1) * BENT,
+            top + (rows_[-1] + 1) * BENT,
+            plan.size,
+        )
+
+    def _look(self, k: int) -> Lattice:
+        """Where a view looks in its window."""
+        plan, plate, index = self._of
+        window = self.window
+        assert window is not None
+        size, to_raster = (window.width, window.height), self._to_raster()
+        if not self._bent:
+            here = np.array([[1.0, 0, window.left], [0, 1.0, window.top], [0, 0, 1.0]])
+            tall = max(plan.size[1] - 1, 1)
+            heights = window.top / tall - 0.5, 1.0 / tall
+            return lattices.of_matrices(to_raster @ self._places[k : k + 1] @ here, heights, size, (0, 0))
+        if self._lattice is None:
+            left, top, across, down = lattices.edges(size, (0, 0), BENT, BENT)
+            xs = window.left + left + BENT * np.arange(across, dtype=np.float64)
+            ys = window.top + top + BENT * np.arange(down, dtype=np.float64)
+            nodes = bend.places_at(plan, plate, index, self._views.times, self._views.shifts, (xs, ys))
+            self._lattice = Lattice(nodes @ to_raster[:2, :2].T + to_raster[:2, 2], left, top, BENT, BENT)
+        whole = self._lattice
+        return Lattice(whole.nodes[k : k + 1], whole.left, whole.top, BENT, BENT)
+
+    def view(self, k: int) -> list[np.ndarray]:
+        """What is seen of it at one moment, in its window: its colour planes and alpha, all at the luma's places and in
+        flight."""
+        if self._kept is not None and (self._kept[0] == k or self.same):
+            return self._kept[1]
+        window = self.window
+        assert window is not None
+        assert self._prepared is not None
+        size, lattice = (window.width, window.height), self._look(k)
+        planes = [
+            kernels.mean_views(
+                Request(
+                    plane,
+                    lattice,
+                    kernels.even_weights(1),
+                    (Trail(0, 1),),
+                    size,
+                    kernels.Window(0, 0, *size),
+                    self._flight.format.depth,
+                    "empty",
+                    raw=True,
+                )
+            )
+            for plane in self._prepared.planes
+        ]
+        one = self._flight.dtype.type(1 if self._flight.real else kernels.ONE)
+        planes[-1] = np.clip(planes[-1], self._flight.dtype.type(0), one)
+        self._kept = k, planes
+        return planes
+
+
+class MattedPlate:
+    """A picture with alpha whose outline shimmers while its colours do not: the alpha of one look, the colours of
+    another, which go on beyond their own outline as they are beside it."""
+
+    same = False
+
+    def __init__(self, outline: AlphaPlate, colours: AlphaPlate, flight: Flight) -> None:
+        self.window = outline.window
+        self._outline, self._colours, self._flight = outline, colours, flight
+
+    def view(self, k: int) -> list[np.ndarray]:
+        """As :meth:`AlphaPlate.view`."""
+        flight = self._flight
+        alpha, plain = self._outline.view(k)[-1], self._colours.view(k)
+        packed = cv2.merge([*map(flight.to_code, plain[:-1]), flight.to_cover(plain[-1])])
+        near = cv2.blur(packed, (BESIDE, BESIDE), borderType=cv2.BORDER_CONSTANT)
+        mixed = packed + near * np.float32(1e-3)
+        made = mixed / np.maximum(mixed[..., -1:], 1e-6) * flight.to_cover(alpha)[..., None]
+        return [*(flight.from_code(np.ascontiguousarray(made[..., n])) for n in range(len(plain) - 1)), alpha]
+
+
+def matted(plate: PlatePlan) -> PlatePlan | None:
+    """A plate without what shimmers its outline alone; None where nothing does."""
+
+    def plain(shake: Shake) -> Shake:
+        kept = tuple(replace(s, on=False) if isinstance(s, Shimmer) and s.matte else s for s in shake.strands)
+        return replace(shake, strands=kept)
+
+    shot, mine = plate.shot, plate.plate
+    if not any(isinstance(s, Shimmer) and s.matte and s.on for sway in plate.sways for s in sway.shake.strands):
+        return None
+    bare = replace(mine, shake=plain(mine.shake) if mine.shake is not None else None)
+    others = tuple(bare if each is mine else each for each in shot.plates)
+    return change(plate, plate=bare, shot=replace(shot, shake=plain(shot.shake), plates=others))

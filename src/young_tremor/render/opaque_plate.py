@@ -1,0 +1,90 @@
+"""An opaque picture in a part of a frame, moment by moment, plane by plane as it is stored."""
+
+from __future__ import annotations
+
+from copy import copy
+
+import numpy as np
+
+from young_tremor.base import colour
+from young_tremor.base.frames import Frame
+from young_tremor.base.pixels import ColourTags
+from young_tremor.model.edges import Border
+from young_tremor.render import bend, coverage, shutter
+from young_tremor.render.flight import Flight
+from young_tremor.render.plan import Plan, PlatePlan
+from young_tremor.render.plate_view import PlateView
+from young_tremor.render.views import Views
+from young_tremor.render.windows import EDGE, Window, touched, whole_window
+
+
+def window_of(plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: Views) -> Window | None:
+    """The part of a frame that an opaque plate touches; None if none."""
+    if bend.bent(plan, plate):
+        return whole_window(plan.size)
+    width, height = frame.size
+    kx, ky = width / plate.source.size[0], height / plate.source.size[1]
+    raster = np.array([[kx, 0, 0.5 * kx - 0.5], [0, ky, 0.5 * ky - 0.5], [0, 0, 1.0]])
+    back = raster @ shutter.moments(plan, index, plate, views.times, views.shifts).reshape(-1, 3, 3)
+    return touched(back, np.full(2, -EDGE), np.array([width, height]) - 1 + EDGE, plan.size)
+
+
+class OpaquePlate:
+    """An opaque plate in a window of a frame. ``border``: what lies outside of it."""
+
+    def __init__(
+        self,
+        plan: Plan,
+        plate: PlatePlan,
+        index: int,
+        frame: Frame,
+        views: Views,
+        flight: Flight,
+        tags: ColourTags,
+        window: Window,
+        border: Border,
+    ) -> None:
+        self.window, self._border, self._flight, self._plan = window, border, flight, plan
+        self._given = colour.converted(frame, flight.format, tags)
+        self._shown = PlateView(plan, plate, index, self._given, [views], border)
+        self._kept: tuple[int, list[np.ndarray], np.ndarray | None] | None = None
+
+    def within(self, window: Window) -> OpaquePlate:
+        """The same in another part of the frame."""
+        other = copy(self)
+        other.window, other._kept = window, None
+        return other
+
+    @property
+    def same(self) -> bool:
+        """Whether all views show the same."""
+        return self._shown.same
+
+    def view(self, k: int) -> tuple[list[np.ndarray], np.ndarray | None]:
+        """What is seen of it at one moment: planes in flight (less black, drawn towards it where it covers in part),
+        and how much of each luma pixel it covers, in flight; None: all of them."""
+        if self._kept is None or (self._kept[0] != k and not self.same):
+            self._kept = (k, *self._looked(k))
+        return self._kept[1], self._kept[2]
+
+    def _looked(self, k: int) -> tuple[list[np.ndarray], np.ndarray | None]:
+        flight, format = self._flight, self._flight.format
+        planes = [self._shown.view(plane, k, self.window) for plane in range(format.colours)]
+        for plane, made in enumerate(planes):
+            planes[plane] = flight.inside(made) - flight.black[plane]
+        if self._border not in ("black", "soft"):
+            return planes, None
+        size = self.window.width, self.window.height
+        cover = coverage.share_of(self._shown.places(k, self.window), self._given.size)
+        if cover.min() >= 1:
+            return planes, None
+        for plane, made in enumerate(planes):
+            share = colour.lowered(cover, format, size) if format.chroma(plane) else cover
+            if self._border == "soft":
+                behind, whole = self._given.planes[plane], format.plane_size(plane, self._plan.size)
+                part, zero = self.window.of(format, plane), flight.zero[plane]
+                made = coverage.filled(flight.to_code(made) + zero, behind, share, whole, part) - zero
+                planes[plane] = flight.from_code(made)
+            else:
+                planes[plane] = flight.from_code(flight.to_code(made) * share)
+        return planes, None if self._border == "soft" else flight.alpha(cover)

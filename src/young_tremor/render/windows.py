@@ -1,0 +1,79 @@
+"""Parts of a frame."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from young_tremor.base.pixels import PixelFormat
+
+ALIGNED = 4  # luma pixels: windows begin on whole pixels of every plane
+EDGE = 2  # pixels that kernels reach beyond a picture
+
+
+@dataclass(frozen=True)
+class Window:
+    """A part of the rendered frame, luma pixels: begins on a whole pixel of every plane."""
+
+    left: int
+    top: int
+    width: int
+    height: int
+
+    @property
+    def right(self) -> int:
+        return self.left + self.width
+
+    @property
+    def bottom(self) -> int:
+        return self.top + self.height
+
+    def of(self, format: PixelFormat, plane: int) -> tuple[slice, slice]:
+        """Its rows and columns of a plane of the frame."""
+        across, down = format.plane_step(plane)
+        return (
+            slice(self.top // down, -(-self.bottom // down)), slice(self.left // across, -(-self.right // across))
+        )  # fmt: skip
+
+    def meets(self, other: Window) -> bool:
+        """Whether two have a pixel in common."""
+        return (
+            self.left < other.right and other.left < self.right and self.top < other.bottom and other.top < self.bottom
+        )
+
+    def around(self, other: Window) -> Window:
+        """The least that holds both."""
+        left, top = min(self.left, other.left), min(self.top, other.top)
+        return Window(left, top, max(self.right, other.right) - left, max(self.bottom, other.bottom) - top)
+
+
+def whole_window(size: tuple[int, int]) -> Window:
+    """All of a frame."""
+    return Window(0, 0, *size)
+
+
+def touched(back: np.ndarray, low: np.ndarray, high: np.ndarray, size: tuple[int, int]) -> Window | None:
+    """The part of a frame of ``size`` in which views by matrices (n, 3, 3), rendered pixel → pixel of a picture, show
+    the rectangle of it from ``low`` to ``high`` (2,); None if none does."""
+    corners = np.array([[x, y, 1.0] for x in (low[0], high[0]) for y in (low[1], high[1])])
+    try:
+        mapped = np.linalg.inv(back) @ corners.T
+    except np.linalg.LinAlgError:
+        return None  # it has no size
+    depth = mapped[:, 2]
+    if not (depth > 1e-9).all() and not (depth < -1e-9).all():
+        return whole_window(size)
+    x, y = mapped[:, 0] / depth, mapped[:, 1] / depth
+    return aligned(x.min() - 1, y.min() - 1, x.max() + 1, y.max() + 1, size)
+
+
+def aligned(left: float, top: float, right: float, bottom: float, size: tuple[int, int]) -> Window | None:
+    """The least aligned window that holds a rectangle, inside of a frame; None if that is outside."""
+    left, top = max(math.floor(left / ALIGNED) * ALIGNED, 0), max(math.floor(top / ALIGNED) * ALIGNED, 0)
+    right = min(math.ceil((right + 1) / ALIGNED) * ALIGNED, size[0])
+    bottom = min(math.ceil((bottom + 1) / ALIGNED) * ALIGNED, size[1])
+    if right <= left or bottom <= top:
+        return None
+    return Window(int(left), int(top), int(right - left), int(bottom - top))
