@@ -8,6 +8,7 @@ import pytest
 from msgspec.structs import replace
 
 from test_render import drift, psnr, shot
+from young_tremor import kernels
 from young_tremor.base.frames import Frame, FrameSource, SyntheticSource
 from young_tremor.base.pixels import PixelFormat
 from young_tremor.model.curve import Curve, Key
@@ -21,10 +22,10 @@ from young_tremor.render.views import views_of
 
 GREY = PixelFormat("gray", kind="grey")
 REAL = PixelFormat("grayf32", 32, "grey", real=True)
-SIZE = (640, 360)
+SIZE, SMALL = (640, 360), (320, 180)
 
 
-def detail(size: tuple[int, int] = SIZE, seed: int = 3) -> np.ndarray:
+def detail(size: tuple[int, int] = SMALL, seed: int = 3) -> np.ndarray:
     """Lines, letters and grain as sharp as a plane holds them."""
     width, height = size
     rng = np.random.default_rng(seed)
@@ -42,9 +43,11 @@ def detail(size: tuple[int, int] = SIZE, seed: int = 3) -> np.ndarray:
     return np.clip(picture, 0, 255).round().astype(np.uint8)
 
 
-def going(path: float, angle: float = 0.5, *, gain: float = 0.0, roll: float = 0.0, **frame: object) -> Shot:
-    """A shot whose frame 1 goes ``path`` pixels of 360 lines while the shutter is open all the time, its speed growing
-    by ``gain``, and turns by ``roll`` degrees."""
+def going(
+    path: float, angle: float = 0.5, *, gain: float = 0.0, roll: float = 0.0, lines: int = SIZE[1], **frame: object
+) -> Shot:
+    """A shot whose frame 1 goes ``path`` pixels of so many lines while the shutter is open all the time, its speed
+    growing by ``gain``, and turns by ``roll`` degrees."""
     rate, t = 24.0, np.linspace(-0.5, 0.5, 41)
     share = t + gain * (t * t - 0.25)
 
@@ -52,31 +55,43 @@ def going(path: float, angle: float = 0.5, *, gain: float = 0.0, roll: float = 0
         return Curve(0.0, tuple(Key(1 / rate + float(a) / rate, size * float(b), "linear")
                                 for a, b in zip(t, share, strict=True)))  # fmt: skip
 
-    x, y = (100 * path * f(angle) / SIZE[1] for f in (np.cos, np.sin))
+    x, y = (100 * path * f(angle) / lines for f in (np.cos, np.sin))
     shake = Shake((Plotted("p", x=keyed(x), y=keyed(y), roll=keyed(roll)),))
     return shot(shake, **{"edges": "mirror", "shutter": Shutter(Curve(360.0)), **frame})
 
 
-def against(plan: Plan, source: FrameSource, samples: int = 256) -> np.ndarray:
-    """Frame 1 as the mean of so many bicubic views of it, by places and not by the renderer's kernels."""
+def against(plan: Plan, source: FrameSource, samples: int = 96) -> np.ndarray:
+    """Frame 1 as the mean of so many views of it by cubic convolution in double precision (R. Keys, 1981, a = -1/2),
+    by places worked out at every pixel."""
     middle, length = plan.shutter(np.array([plan.time(1)]))
     times = middle[0] + length[0] * ((np.arange(samples) + 0.5) / samples - 0.5)
-    plane = source.read(0).planes[0].astype(np.float32)
-    total = np.zeros(plan.size[::-1])
-    for t in times.tolist():
-        place = bend.plane_map(bend.grid(plan, plan.base, 1, t, np.zeros(2)), plan.size, (1, 1), (0.0, 0.0), np.eye(3))
-        total += cv2.remap(plane, place[..., 0], place[..., 1], cv2.INTER_CUBIC, borderMode=cv2.BORDER_REFLECT_101)
-    return np.asarray(np.clip(total / samples, 0, 255))
+    pixels = np.arange(SMALL[0], dtype=float), np.arange(SMALL[1], dtype=float)
+    plane = np.pad(source.read(0).planes[0].astype(float), 160, mode="reflect").ravel()
+    pitch, total = SMALL[0] + 320, np.zeros(SMALL[::-1])
+    for t in times:
+        places = bend.places_at(plan, plan.base, 1, np.array([t]), np.zeros((1, 2)), pixels)[0] + 160
+        whole = np.floor(places).astype(int)
+        wx, wy = (cubic_shares(places[..., k] - whole[..., k]) for k in range(2))
+        corner = (whole[..., 1] - 1) * pitch + whole[..., 0] - 1
+        for j in range(4):
+            row = sum(wx[..., i] * plane[corner + j * pitch + i] for i in range(4))
+            total += wy[..., j] * row
+    return np.clip(total / samples, 0, 255)
+
+
+def cubic_shares(t: np.ndarray) -> np.ndarray:
+    """Weights of the pixels at -1, 0, 1 and 2 for places t between 0 and 1: (…, 4)."""
+    d = np.abs(t[..., None] - np.array([-1.0, 0.0, 1.0, 2.0]))
+    return np.where(d <= 1, 1.5 * d**3 - 2.5 * d**2 + 1, np.where(d < 2, -0.5 * d**3 + 2.5 * d**2 - 4 * d + 2, 0.0))
 
 
 @pytest.mark.parametrize("more", ["plain", "turning", "lens", "rolling", "region", "shimmer"])
-@pytest.mark.parametrize(("path", "least"), [(0.5, 50), (1.3, 50), (3.0, 50), (6.0, 50), (12.0, 50), (60.0, 46)])
-def test_blur_is_that_of_256_samples_on_fine_detail(path: float, least: float, more: str) -> None:
-    least -= 1 if more == "turning" else 0  # about what stands still the kernel between pixels shows most
+@pytest.mark.parametrize("path", [0.3, 1.3, 3.0, 6.0, 12.0, 25.0, 60.0])
+def test_blur_is_that_of_many_samples_on_fine_detail(path: float, more: str) -> None:
     source = SyntheticSource(Frame((detail(),), GREY), frames=3)
-    way = going(path, gain=0.3, roll=0.15 if more != "plain" else 0.0, readout=0.012 if more == "rolling" else 0.0)
+    way = going(path, gain=0.3, roll=0.15 if more != "plain" else 0.0, lines=180, readout=0.012 * (more == "rolling"))
     if more == "turning":
-        way = going(path / 3, roll=path / 3.2, gain=0.2)
+        way = going(path / 3, roll=path / 1.6, gain=0.2, lines=180)
     elif more == "lens":
         # the frame of a drift of the lens that goes farthest, scaled to the path
         once = resolve(replace(way, shake=drift(2.0, pan=1.0, tilt=1.0, seed=11)), source.info)
@@ -85,9 +100,14 @@ def test_blur_is_that_of_256_samples_on_fine_detail(path: float, least: float, m
     elif more == "region":
         way = replace(way, shake=replace(way.shake, region=Region(width=Curve(0.8), height=Curve(0.9), feather=0.4)))
     elif more == "shimmer":
-        way = replace(way, shake=Shake((*way.shake.strands, Shimmer("s", x=1.0, y=0.7, size=30.0, speed=2.0))))
+        way = replace(way, shake=Shake((*way.shake.strands, Shimmer("s", x=1.0, y=0.7, size=180.0, speed=2.0))))
     plan = resolve(way, source.info)
-    assert psnr(render(plan, 1, source).planes[0], against(plan, source)) >= least
+    made, true = render(plan, 1, source).planes[0].astype(float), against(plan, source)
+    # what bends much within a block of so small a picture is straight there
+    straight = more in ("plain", "turning") or (path < 60 and more != "shimmer")
+    least = 55 if straight else 52.5
+    assert psnr(made, true) >= (least if kernels.native.level() else 42)
+    assert abs(float((made - true).mean())) <= 0.05
 
 
 def test_a_streak_has_its_length_its_middle_and_no_gaps() -> None:
@@ -114,23 +134,38 @@ def test_a_streak_has_its_length_its_middle_and_no_gaps() -> None:
         where, spread = np.mean(found, axis=0).tolist()
         return got, where, spread
 
+    ripple = 0.02 if kernels.native.level() else 0.12
     for angle in (0.0, 0.3, np.pi / 4):
         _, start, own = measured(0.01, angle, 0.0)
-        for path in (1.0, 2.0, 3.0, 7.0, 13.0, 30.0, 120.0):
+        for path in (0.3, 0.5, 1.2, 2.1, 3.0, 7.0, 13.0, 20.0, 30.0, 40.0, 80.0, 120.0, 200.0):
             for gain in (0.0, 0.4):
                 got, middle, variance = measured(path, angle, gain)
                 places = path * (u + gain * (u * u - 0.25))
-                assert abs(middle - start - places.mean()) < 0.05, (angle, path, gain)
+                assert abs(middle - start - places.mean()) < max(0.05, path / 2000), (angle, path, gain)
                 length, true = np.sqrt(12 * max(variance - own, 0.0)), np.sqrt(12 * places.var())
-                assert abs(length - true) < max(0.05 * true, 0.2), (angle, path, gain, length)
+                assert abs(length - true) < max(0.1, 0.003 * true), (angle, path, gain, length)
                 if path >= 13 and not gain and not angle:
-                    along = xs * np.cos(angle) + ys * np.sin(angle) - middle
-                    line = np.bincount(np.rint(4 * along).astype(int).ravel() + 4000, got.ravel())
-                    flat = np.convolve(line, np.ones(8) / 8, "same")[
-                        4000 - int(2 * path) + 12 : 4000 + int(2 * path) - 12
-                    ]
-                    assert np.ptp(flat) < 0.12 * flat.mean(), (angle, path)
-                    assert flat.std() < 0.05 * flat.mean(), (angle, path)
+                    line = got.sum(axis=0)[320 - int(path / 2) + 4 : 320 + int(path / 2) - 3]
+                    assert np.ptp(line) < ripple * line.mean(), path
+
+
+def test_slow_motion_is_even_and_edges_stay_straight() -> None:
+    """A soft bump that moves by a twentieth of a pixel a frame, and an edge that is hardly turned."""
+    ys, xs = np.mgrid[0:360, 0:640]
+    bump = np.exp(-0.5 * (((xs - 320) / 1.6) ** 2 + ((ys - 180) / 1.6) ** 2)).astype(np.float32)
+    source = SyntheticSource(Frame((bump,), REAL), frames=30)
+    shift = Curve(0.0, (Key(0.0, 0.0, "linear"), Key(1.0, 100 * 1.2 / 360)))  # 24 frames to the second
+    plan = resolve(shot(Shake((Plotted("p", x=shift),)), edges="mirror", shutter=Shutter(Curve(0.0))), source.info)
+    found = [render(plan, k, source).planes[0].astype(float) for k in range(24)]
+    where = [float((frame * xs).sum() / frame.sum()) - 320 for frame in found]
+    off = np.array(where) - 0.05 * np.arange(24)
+    assert np.abs(off).max() < (0.01 if kernels.native.level() else 0.06)
+    step = np.where(xs < 320, 0.2, 0.8).astype(np.float32)
+    turned = resolve(shot(Shake((Plotted("p", roll=Curve(1.0)),)), edges="mirror"), source.info)
+    made = render(turned, 1, SyntheticSource(Frame((step,), REAL), frames=3)).planes[0].astype(float)
+    place = ((0.8 - made[40:320]) / 0.6).sum(axis=1)
+    line = np.polyval(np.polyfit(np.arange(280), place, 1), np.arange(280))
+    assert np.abs(place - line).max() < (0.03 if kernels.native.level() else 0.06)
 
 
 def test_a_thin_line_grows_dimmer_with_speed_and_never_brighter() -> None:

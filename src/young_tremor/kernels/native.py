@@ -78,8 +78,9 @@ def library() -> ctypes.CDLL | None:
     try:
         found = ctypes.CDLL(str(LIBRARY))
         found.kernels_mean.argtypes = [ctypes.POINTER(_Mean), ctypes.c_int]
-        found.kernels_over.argtypes = [*[ctypes.c_void_p, ctypes.c_int64] * 3, *[ctypes.c_int] * 3]
-        found.kernels_add.argtypes = [*[ctypes.c_void_p, ctypes.c_int64] * 2, *[ctypes.c_int] * 5]
+        plane = (ctypes.c_void_p, ctypes.c_int64)
+        found.kernels_over.argtypes = (*plane, *plane, *plane, ctypes.c_int, ctypes.c_int, ctypes.c_int)
+        found.kernels_add.argtypes = (*plane, *plane, *(ctypes.c_int,) * 5)
         if found.kernels_version() != VERSION or not found.kernels_highest():
             return None
     except (OSError, AttributeError):

@@ -106,7 +106,6 @@ def even_weights(count: int) -> np.ndarray:
 
 
 def shares(weights: np.ndarray) -> np.ndarray:
-    """Weights that add up to 1 as whole numbers that add up to ``WHOLE``; what rounding leaves goes to the largest."""
-    out = np.floor(np.asarray(weights, np.float64) * WHOLE).astype(np.int32)
-    out[int(np.argmax(out))] += WHOLE - int(out.sum())
-    return out
+    """Weights that add up to 1 as whole numbers that add up to ``WHOLE``, none off by more than one."""
+    sums = np.concatenate([[0.0], np.cumsum(np.asarray(weights, np.float64))])
+    return np.diff(np.rint(sums / sums[-1] * WHOLE)).astype(np.int32)

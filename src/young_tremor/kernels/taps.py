@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 FINE = 4  # points of a way for each pixel of its length
-LEAST_TAP = 0.002  # of the largest: smaller ones are left out
+LEAST_TAP = 0.001  # of the largest: smaller ones are left out
 MOST_POINTS = 16384
 
 

@@ -11,9 +11,9 @@ from young_tremor.render import bend, shutter
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.views import Drawn, Views
 
-ALIKE = 1.0  # pixels by which the ways of views that are drawn out together may differ
-EVEN = 0.25  # pixels by which places of one tile may go beside its middle's way
-LEAST_TILE = 40  # pixels
+ALIKE = 0.3  # pixels by which the ways of views that are drawn out together may differ
+EVEN = 0.12  # pixels by which places of one tile may go beside its middle's way
+LEAST_TILE = 16  # pixels
 
 
 def trails_of(plan: Plan, plate: PlatePlan, index: int, views: Views) -> list[Trail]:

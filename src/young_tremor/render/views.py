@@ -15,11 +15,12 @@ from young_tremor.render import shutter
 from young_tremor.render.plan import Plan, PlatePlan
 
 FELT = 0.1  # pixels: a path shorter than this is no blur
-DENSE = 0.9  # views to a pixel of path, up to which they are simply added up
-PLAIN = 24.0  # pixels of path from which it is cut into parts
-PART = 6.5  # pixels of a part
+FEW = (1.2, 2.2, 3.25, 4.3)  # pixels of path up to which 2, 3, 4 and 5 views in the right places do
+DENSE = 0.9  # views to a pixel of path beyond that
+PLAIN = 28.0  # pixels of path from which it is cut into parts
+PART = 6.0  # pixels of a part
 LEAST_PARTS = 6
-JOIN = 5.0  # pixels over which a part fades into the next one
+JOIN = 7.0  # pixels over which a part fades into the next one
 QUICK = 0.6, 8.0  # the same two of previews: fewer views, of a shorter path
 POINTS = 9  # moments of a way
 MOST_MOMENTS = 96  # at which plates are laid over each other
@@ -130,8 +131,9 @@ def _views(plan: Plan, seconds: np.ndarray, looks: np.ndarray, way: np.ndarray, 
     if path < FELT:
         times = covers = np.array([0.5 * (looks[0] + looks[-1])])
         weights = shares = np.ones(1)
-    elif path <= plain:
-        times, weights = _added(looks, way, dense)
+    elif path <= plain or uneven / shutter.UNEVEN > path:
+        count = min(math.ceil(uneven / shutter.UNEVEN), shutter.MOST_VIEWS) if path > plain else 0
+        times, weights = _added(looks, way, dense, least=count)
         covers, shares = times, weights
     else:
         times, weights, drawn = _cut(looks, way, max(LEAST_PARTS, math.ceil(uneven / shutter.UNEVEN)))
@@ -150,20 +152,28 @@ def _views(plan: Plan, seconds: np.ndarray, looks: np.ndarray, way: np.ndarray, 
     return Views(times, weights, drawn, line, smeared, covers, shares, path, step, np.zeros((len(times), 2)))
 
 
-def _added(looks: np.ndarray, way: np.ndarray, dense: float, most: int = 1000) -> tuple[np.ndarray, np.ndarray]:
-    """Views that are simply added up: about evenly spaced along the way, their spread that of the exposure.
+def _added(
+    looks: np.ndarray, way: np.ndarray, dense: float, most: int = 1000, least: int = 0
+) -> tuple[np.ndarray, np.ndarray]:
+    """Views that are simply added up: their times and weights.
 
-    They lie evenly on a scale between the way and time, so that a moment of rest keeps its own and fast ones
-    their views.
+    They lie on a scale between the way and time, so that a moment of rest keeps its own and fast ones their views: for
+    short paths where Gauss and Legendre say, else evenly, their spread that of the exposure.
     """
     even = np.linspace(0.0, 1.0, len(looks))
     scale = 0.5 * way / way[-1] + 0.5 * even
     fastest = float((np.diff(way) / np.diff(scale)).max())
-    count = min(max(math.ceil(dense * fastest + 0.8), 2), most)
-    apart = 1.0 / math.sqrt(count * count - 1)
-    nodes = 0.5 + apart * (np.arange(count) - 0.5 * (count - 1))
+    few = int(np.searchsorted(FEW, fastest)) + 2
+    if few < len(FEW) + 2 and dense >= DENSE and not least:
+        nodes, shares = np.polynomial.legendre.leggauss(few)
+        nodes, cuts = 0.5 + 0.5 * nodes, np.concatenate([[0.0], np.cumsum(shares) / 2])
+    else:
+        count = max(min(max(math.ceil(dense * fastest + 0.8), 2), most), least)
+        apart = 1.0 / math.sqrt(count * count - 1)
+        nodes = 0.5 + apart * (np.arange(count) - 0.5 * (count - 1))
+        cuts = 0.5 + apart * (np.arange(count + 1) - 0.5 * count)
     times = _along(scale, looks, nodes)
-    weights = _along(scale, looks, nodes + 0.5 * apart) - _along(scale, looks, nodes - 0.5 * apart)
+    weights = np.diff(_along(scale, looks, cuts))
     weights = weights / weights.sum()
     # the mean and the spread in time are the exposure's own
     middle, length = 0.5 * (looks[0] + looks[-1]), looks[-1] - looks[0]

@@ -22,7 +22,7 @@ enum {
     FINE = 4,             // points of a way for each pixel of its length
 };
 
-static const double LEAST_TAP = 0.002;  // of the largest: smaller ones are left out
+static const double LEAST_TAP = 0.001;  // of the largest: smaller ones are left out
 
 // Which sample a place beyond the plane takes; -1: none.
 static inline int reflected(int at, int count, int border) {
