@@ -24,7 +24,7 @@ from young_tremor.model.shake import Plotted, Region, Shake, Shimmer
 from young_tremor.model.title import Title
 from young_tremor.render import bend, shutter
 from young_tremor.render.frame import render, render_frame
-from young_tremor.render.plan import Quality
+from young_tremor.render.plan import Plan, Quality
 from young_tremor.render.resolve import resolve
 
 SIZE = (320, 180)
@@ -277,9 +277,15 @@ def test_depth_bends_softly_covers_and_tears_nothing(near, far, x, y, roll, angl
     plan = resolve(made, source.info)
     bare = change(plan, border="black")
     assert (render(bare, 3, source).planes[0] == 235).all()
-    grid = bend.grid(plan, plan.base, 3, 0.125, np.zeros(2))
+    grid = lattice_of(plan, 3, 0.125)
     across, down = np.gradient(grid[..., 0]), np.gradient(grid[..., 1])
     assert (across[1] * down[0] - across[0] * down[1]).min() > 0  # nothing is seen twice, nothing turned over
+
+
+def lattice_of(plan: Plan, index: int, t: float) -> np.ndarray:
+    """Where the lowest plate is looked at, every fourth pixel: (rows, columns, 2)."""
+    at = np.arange(0.0, plan.size[0], 4), np.arange(0.0, plan.size[1], 4)
+    return bend.places_at(plan, plan.base, index, np.array([t]), np.zeros((1, 2)), at)[0]
 
 
 def test_one_grey_of_depth_is_that_distance_and_depth_turns_alike() -> None:
@@ -291,8 +297,8 @@ def test_one_grey_of_depth_is_that_distance_and_depth_turns_alike() -> None:
     assert np.quantile(np.abs(one - other), 0.99) <= 3
     depth = Depth(0.5, 3.0, ramp=Ramp(90, -0.5, 0.5))
     plan = resolve(replace(made, plates=(replace(made.footage, depth=depth),)), source.info)
-    grid = bend.grid(plan, plan.base, 1, 1 / 24, np.zeros(2))
-    moved = np.arange(grid.shape[1]) * 4 - 2.5 - grid[..., 0]
+    grid = lattice_of(plan, 1, 1 / 24)
+    moved = np.arange(grid.shape[1]) * 4 - grid[..., 0]
     assert moved[3].mean() < 0.5 * moved[-4].mean()  # what is near moves more
     turn = replace(made, shake=Shake((Plotted("p", roll=at(2.0)),)))
     plain, deep = (
@@ -322,7 +328,7 @@ def test_what_depth_moves_is_known_at_many_moments_at_once_and_in_the_largest_pi
     same = shutter.places(still, still.base, 2, times, np.zeros(2), flat_[0])
     assert np.ptp(same, axis=0).max() < 1e-9  # the still original stays, whatever its depth
     large = resolve(replace(made, size=Size(7680, 4320)), source.info)
-    assert np.isfinite(bend.grid(large, large.base, 2, 0.1, np.zeros(2))).all()
+    assert np.isfinite(lattice_of(large, 2, 0.1)).all()
 
 
 def test_a_depth_picture_comes_from_a_file(tmp_path) -> None:  # type: ignore[no-untyped-def]

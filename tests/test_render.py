@@ -3,7 +3,6 @@ from __future__ import annotations
 from dataclasses import replace as change
 from fractions import Fraction
 
-import cv2
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -188,11 +187,7 @@ def test_smear_and_afterimages_are_shares_of_exact_renders_and_are_covered() -> 
         one = resolve(replace(base, shake=held(base.shake, 10 / 24 - back)), source.info)
         expected += weight / 1.75 * render_frame(one, 10, real.read(10)).planes[0]
     off = np.abs(render(plan, 10, real).planes[0] - expected)
-    if int(cv2.__version__.partition(".")[0]) >= 5:
-        assert off.max() <= 1e-5
-    # older OpenCV places samples by 1/32 pixel: where a place lies between two, the last bit of a matrix decides
-    assert np.quantile(off, 0.999) <= 1e-5
-    assert off.max() <= 1e-3
+    assert off.max() <= 4e-5  # weights are whole numbers of 32768
     smeared = replace(base, frame=replace(base.frame, smear=Smear(3, 6.0, 0.0)))
     plan = resolve(smeared, source.info)
     for index, reach in ((5, 0.0), (6, 1.0), (7, 2 / 3), (9, 0.0)):

@@ -48,7 +48,7 @@ def over(below: np.ndarray, above: np.ndarray, alpha: np.ndarray) -> None:
     if below.dtype == np.float32:
         below *= 1.0 - alpha
         below += above
-    elif native.level():
+    elif native.level() and _in_rows(below):
         native.over(below, _rows(above), _rows(alpha))
     else:
         below[...] = reference.over(below, above, alpha)
@@ -62,14 +62,19 @@ def add_share(total: np.ndarray, value: np.ndarray, weights: np.ndarray, view: i
         total += value * np.float32(weight / 32768)
     elif weight == 32768:
         total += value
-    elif native.level():
+    elif native.level() and _in_rows(total):
         native.add(total, _rows(value), weight, reference.nudge(weights, view))
     else:
         total += reference.share_of(value + np.int16(reference.nudge(weights, view)), weight)
 
 
+def _in_rows(plane: np.ndarray) -> bool:
+    """Whether samples of a row follow each other, and rows go down, as the compiled kernels walk them."""
+    return plane.strides[1] == plane.itemsize and plane.strides[0] >= 0 and plane.strides[0] % plane.itemsize == 0
+
+
 def _rows(plane: np.ndarray) -> np.ndarray:
-    return plane if plane.strides[1] == plane.itemsize else np.ascontiguousarray(plane)
+    return plane if _in_rows(plane) else np.ascontiguousarray(plane)
 
 
 def round_off(

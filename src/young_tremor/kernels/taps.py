@@ -61,6 +61,7 @@ def draw(way: np.ndarray, ramp_in: float, ramp_out: float) -> Taps:
         held = np.where(at < ramp_in, at / ramp_in, held)
     if ramp_out > 0:
         held = np.where(1.0 - at < ramp_out, np.minimum(held, (1.0 - at) / ramp_out), held)
+    held = held * held * (3.0 - 2.0 * held)  # smoothly: what one loses the next gains
     x, y = (way[low, k] * (1.0 - share) + way[low + 1, k] * share for k in range(2))
     left, up = (math.floor(float(way[:, k].min())) - 1 for k in range(2))
     columns, rows = (math.floor(float(way[:, k].max())) + 3 - first for k, first in ((0, left), (1, up)))

@@ -67,7 +67,7 @@ class Flight:
             return plane
         if self.real:
             return plane * np.float32(share)
-        out = np.zeros_like(plane)
+        out = np.zeros(plane.shape, plane.dtype)
         kernels.add_share(out, plane, np.array([round(share * 32768)]), 0)
         return out
 

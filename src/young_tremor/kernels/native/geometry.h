@@ -123,6 +123,7 @@ static int draw_taps(const double *way, int points, double ramp_in, double ramp_
             double fading = (1.0 - at) / ramp_out;
             if (fading < held) held = fading;
         }
+        held = held * held * (3.0 - 2.0 * held);  // smoothly: what one loses the next gains
         double x = way[2 * low] * (1.0 - share) + way[2 * low + 2] * share;
         double y = way[2 * low + 1] * (1.0 - share) + way[2 * low + 3] * share;
         int cx = (int)floor(x), cy = (int)floor(y);
