@@ -203,7 +203,63 @@ def converted(frame: Frame, format: PixelFormat, colour: ColourTags) -> Frame:
     )  # fmt: skip
     if alike:
         return Frame(_deeper(frame, format, colour), format, colour)
+    if _is_finer(frame, format, colour):
+        return Frame(_finer(frame, format), format, colour)
     return from_rgb(to_rgb(frame), format, colour, alpha_of(frame))
+
+
+def _is_finer(frame: Frame, format: PixelFormat, colour: ColourTags) -> bool:
+    """Whether a format holds YCbCr of limited range with finer chroma or more bits, all in whole numbers."""
+    old = frame.format
+    return (
+        old.kind == format.kind == "yuv"
+        and old.depth <= format.depth <= 12
+        and old.alpha == format.alpha
+        and old.step[0] in (format.step[0], 2 * format.step[0])
+        and old.step[1] in (format.step[1], 2 * format.step[1])
+        and all(
+            finer == coarser or (siting in (0.0, 0.5) and format.siting[k] == (siting if finer == coarser else 0.0))
+            for k, (finer, coarser, siting) in enumerate(zip(format.step, old.step, old.siting, strict=True))
+        )
+        and not full_range(old, frame.colour)
+        and not full_range(format, colour)
+        and matrix_of(frame.colour, frame.size) == matrix_of(colour, frame.size)
+    )
+
+
+def _finer(frame: Frame, format: PixelFormat) -> tuple[np.ndarray, ...]:
+    """The planes of a frame with finer chroma: samples between others by their distance, siting respected."""
+    old, out = frame.format, []
+    for number, source in enumerate(frame.planes):
+        plane, bits = source.astype(np.uint16), format.depth - old.depth
+        if number == old.colours:  # alpha is of full range
+            out.append(format.rounded(source.astype(np.float32) * np.float32(format.top / old.top)))
+            continue
+        if format.chroma(number):
+            for axis in (0, 1):
+                if old.step[1 - axis] != format.step[1 - axis]:
+                    count = format.plane_size(number, frame.size)[1 - axis]
+                    plane, bits = _doubled(plane, axis, old.siting[1 - axis], count), bits - 2
+        if bits < 0:
+            plane = (plane + np.uint16(1 << (-bits - 1))) >> np.uint16(-bits)
+        elif bits:
+            plane = plane << np.uint16(bits)
+        out.append(plane.astype(format.dtype, copy=False))
+    return tuple(out)
+
+
+def _doubled(plane: np.ndarray, axis: int, siting: float, count: int) -> np.ndarray:
+    """Four times the values of a plane at twice as many places along an axis: its own lie at 0, 2, 4 … plus ``siting``
+    (0 or 0.5) of the new ones."""
+    rows = plane if axis == 0 else plane.T
+    before, after = np.concatenate([rows[:1], rows[:-1]]), np.concatenate([rows[1:], rows[-1:]])
+    out = np.empty((2 * len(rows), rows.shape[1]), np.uint16)
+    if siting:
+        out[::2], out[1::2] = 3 * rows + before, 3 * rows + after
+    else:
+        out[::2], out[1::2] = 4 * rows, 2 * rows + 2 * after
+    out = out[:count]
+    return out if axis == 0 else np.ascontiguousarray(out.T)
 
 
 def _deeper(frame: Frame, format: PixelFormat, colour: ColourTags) -> tuple[np.ndarray, ...]:

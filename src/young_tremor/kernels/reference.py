@@ -9,7 +9,7 @@ from young_tremor.kernels.request import BORDERS, Request, Trail
 
 LANE = 16  # result pixels of a block
 TILE_WIDTH, TILE_HEIGHT = 256, 128
-MOST_STEP, MOST_ROWS, FAR = 3276, 1024, 15000.0
+MOST_STEP, NARROW_STEP, MOST_ROWS, FAR = 7640, 1091, 1024, 15000.0
 ONE = 8192  # an alpha of one
 
 
@@ -165,8 +165,8 @@ def _fixed(values: np.ndarray) -> np.ndarray:
 
 
 def _tile_places(request: Request, view: int, box: tuple[int, int, int, int]) -> tuple[np.ndarray, ...] | None:
-    """Q16 source columns at (nodes, source rows), Q16 source rows at (nodes, result rows), the first source row; None
-    where a tile is more than dense blocks can do."""
+    """Q16 source columns at (nodes, source rows), Q16 source rows at (nodes, result rows), the source rows, and whether
+    steps from lane to lane are far from one in either pass; None where a tile is more than dense blocks can do."""
     lattice, (left, top, width, height) = request.lattice, box
     nodes, spacing, drop = lattice.nodes[view], lattice.spacing, lattice.drop
     rows = len(nodes)
@@ -201,21 +201,24 @@ def _tile_places(request: Request, view: int, box: tuple[int, int, int, int]) ->
             begins = (int(_fixed(v[i])) >> 16) + 1
             step, start = int(_fixed(slope)), int(_fixed(x[i] + (begins - v[i]) * slope))
             across[j, k] = start + (r - begins) * step
-    largest = max(np.abs(np.diff(across, axis=0) - (spacing << 16)).max(), np.abs(np.diff(down, axis=0)).max())
-    return (across, down, source) if largest <= MOST_STEP * spacing * 4 else None
+    steps = np.abs(np.diff(across, axis=0) - (spacing << 16)).max(), np.abs(np.diff(down, axis=0)).max()
+    if max(steps) > MOST_STEP * spacing * 4:
+        return None
+    wide = [step > NARROW_STEP * spacing * 4 or spacing == 8 for step in steps]
+    return across, down, source, np.array([wide[0] or wide[1], wide[1]])
 
 
-def _lanes(at: np.ndarray, k: int, spacing: int, whole: int) -> tuple[np.ndarray, np.ndarray]:
-    """Where a block's lanes look: whole places (rows, 16), and the rest as shares of 32768. ``whole``: Q14 that a lane
-    goes on by itself."""
-    parts = []
+def _lanes(at: np.ndarray, k: int, spacing: int, whole: int, bits: int) -> tuple[np.ndarray, np.ndarray]:
+    """Where a block's lanes look: whole places (rows, 16), and the rest as shares of 32768. ``bits``: of the fraction of
+    places; ``whole``: what a lane goes on by itself."""
+    parts, less = [], 16 - bits
     for half in range(LANE // spacing):
         p, q = at[k * (LANE // spacing) + half], at[k * (LANE // spacing) + half + 1]
-        step = ((q - p) >> (5 if spacing == 8 else 6)) - whole
+        step = ((q - p) >> ((3 if spacing == 8 else 4) + less)) - whole
         lane = np.arange(spacing)
-        parts.append((p >> 2)[:, None] + step[:, None] * lane + whole * lane)
+        parts.append((p >> less)[:, None] + step[:, None] * lane + whole * lane)
     places = np.concatenate(parts, axis=1)
-    return places >> 14, ((places & 16383) << 1).astype(np.int16)
+    return places >> bits, ((places & ((1 << bits) - 1)) << (15 - bits)).astype(np.int16)
 
 
 def _samples(request: Request, rows: np.ndarray, columns: np.ndarray) -> np.ndarray:
@@ -237,15 +240,21 @@ def _samples(request: Request, rows: np.ndarray, columns: np.ndarray) -> np.ndar
 
 
 def _dense(
-    request: Request, box: tuple[int, int, int, int], across: np.ndarray, down: np.ndarray, source: np.ndarray
+    request: Request,
+    box: tuple[int, int, int, int],
+    across: np.ndarray,
+    down: np.ndarray,
+    source: np.ndarray,
+    wide: np.ndarray,
 ) -> np.ndarray:
     """One view of a tile: along the rows of the source first, then down its columns."""
     spacing, (_, _, width, height) = request.lattice.spacing, box
+    bits, bits_down = (13 if each else 14 for each in wide)
     out = np.empty((height, width), np.float32 if request.real else np.int16)
     for k in range(width // LANE):
-        whole, t = _lanes(across, k, spacing, 16384)
+        whole, t = _lanes(across, k, spacing, 1 << bits, bits)
         rows = cubic([_samples(request, source[:, None], whole + n) for n in (-1, 0, 1, 2)], t)
-        whole, t = _lanes(down, k, spacing, 0)
+        whole, t = _lanes(down, k, spacing, 0, bits_down)
         at, lane = np.clip(whole - int(source[0]), 1, len(source) - 3), np.arange(LANE)
         out[:, k * LANE : (k + 1) * LANE] = cubic([rows[at + n, lane] for n in (-1, 0, 1, 2)], t)
     return out

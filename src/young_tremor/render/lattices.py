@@ -9,6 +9,7 @@ from young_tremor.render.plane_matrix import between
 
 NODE = 16  # pixels between nodes; a lens bends by a thousandth of a pixel in between
 STRAIGHT = 64  # from row to row where nothing bends
+NEARLY = 0.002  # pixels that places may lie beside their own between nodes
 BENT = 8  # between nodes of what no matrix says
 
 
@@ -41,9 +42,11 @@ def of_matrices(
         Pixels about it that are looked at too.
     """
     scaled = matrices / matrices[..., 2:, 2:]
-    straight = matrices.shape[1] == 1 and float(np.abs(scaled[..., 2, :2]).max()) < 1e-12
-    left, top, columns, rows = edges(size, room, NODE, STRAIGHT if straight else NODE)
-    drop = STRAIGHT if straight else NODE
+    bend = float(np.abs(scaled[..., 2, :2]).max()) if matrices.shape[1] == 1 else 1.0
+    straight, drop = bend < 1e-12, STRAIGHT
+    while drop > NODE and bend * drop * drop > 4 * NEARLY:
+        drop //= 2
+    left, top, columns, rows = edges(size, room, NODE, drop)
     x = left + NODE * np.arange(columns, dtype=np.float64)
     y = top + drop * np.arange(rows, dtype=np.float64)
     row = scaled if matrices.shape[1] == 1 else between(scaled, heights[0] + y * heights[1])

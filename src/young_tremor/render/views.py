@@ -15,17 +15,20 @@ from young_tremor.render import shutter
 from young_tremor.render.plan import Plan, PlatePlan
 
 FELT = 0.1  # pixels: a path shorter than this is no blur
-FEW = (1.2, 2.2, 3.25, 4.3)  # pixels of path up to which 2, 3, 4 and 5 views in the right places do
+FEW = (1.3, 2.3, 3.5, 4.6)  # pixels of path up to which 2, 3, 4 and 5 views in the right places do
 DENSE = 0.9  # views to a pixel of path beyond that
 PLAIN = 28.0  # pixels of path from which it is cut into parts
-PART = 7.0  # pixels of a part
+PART = 6.0  # pixels of a part
 LEAST_PARTS = 6
-JOIN = 7.0  # pixels over which a part fades into the next one
+JOIN = 5.0  # pixels over which a part fades into the next one
 QUICK = 0.6, 8.0  # the same two of previews: fewer views, of a shorter path
 POINTS = 9  # moments of a way
 MOST_MOMENTS = 96  # at which plates are laid over each other
 GOLDEN = 0.6180339887498949  # turns of it fill a line evenly
 SMEAR_POINTS = 16  # moments of a smear at which it is looked at what is covered
+
+
+_GAUSS = {count: np.polynomial.legendre.leggauss(count) for count in range(2, len(FEW) + 2)}
 
 
 @dataclass(frozen=True, eq=False)
@@ -165,7 +168,7 @@ def _added(
     fastest = float((np.diff(way) / np.diff(scale)).max())
     few = int(np.searchsorted(FEW, fastest)) + 2
     if few < len(FEW) + 2 and dense >= DENSE and not least:
-        nodes, shares = np.polynomial.legendre.leggauss(few)
+        nodes, shares = _GAUSS[few]
         nodes, cuts = 0.5 + 0.5 * nodes, np.concatenate([[0.0], np.cumsum(shares) / 2])
     else:
         count = max(min(max(math.ceil(dense * fastest + 0.8), 2), most), least)

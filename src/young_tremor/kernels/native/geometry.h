@@ -15,7 +15,7 @@ enum {
     TILE_WIDTH = 256,     // a frame is made tile by tile; which tile a pixel is in does not depend on the window
     TILE_HEIGHT = 128,
     LONG_HEIGHT = 128,    // of tiles that are drawn out, which need room about them
-    MOST_STEP = 3276,     // Q14: how far the step from lane to lane may be from one source pixel
+    MOST_STEP = 7640,     // Q14: how far the step from lane to lane may be from one source pixel
     NARROW_STEP = 1091,   // up to which two samples do
     MOST_ROWS = 1024,     // source rows of a block
     MOST_TAPS = 16384,
@@ -43,7 +43,7 @@ typedef struct {
     int32_t first_row, rows;    // source rows that a tile needs
     int32_t first, last;        // source columns, Q16, least and most
     int32_t nodes;              // columns of nodes
-    int32_t wide;               // whether a block may need more than one sample more than it has lanes
+    int32_t wide_across, wide_down;  // whether a block may need more than one sample more than it has lanes
     int32_t *across;            // nodes, rows: Q16 source column where a column of nodes meets a source row
     int32_t *down;              // nodes, height: Q16 source row of each result row
 } Places;

@@ -25,7 +25,7 @@ typedef struct {
 } NAME(Blocks);
 
 // Fetch the source's columns left ... left + columns and rows top ... top + rows, what lies beyond included.
-static int NAME(fetch)(const Source *s, int left, int top, int columns, int rows, NAME(Part) *out) {
+FN int NAME(fetch)(const Source *s, int left, int top, int columns, int rows, NAME(Part) *out) {
     int64_t pitch = (columns + 2 * LANES + 31) & ~31, need = pitch * rows;
     if (need > out->room) {
         free(out->pixels);
@@ -39,6 +39,8 @@ static int NAME(fetch)(const Source *s, int left, int top, int columns, int rows
     out->top = top;
     out->columns = columns;
     out->rows = rows;
+    const int shift = s->fraction, bytes = s->sample;
+    (void)shift;
     int begin = left < 0 ? 0 : left, end = left + columns > s->width ? s->width : left + columns;
     if (begin > end) begin = end = left < 0 ? 0 : s->width;
     for (int r = 0; r < rows; r++) {
@@ -50,10 +52,10 @@ static int NAME(fetch)(const Source *s, int left, int top, int columns, int rows
         }
         const char *from = (const char *)s->pixels + row * s->pitch;
 #if REAL
-#define SAMPLE(x) (s->sample == 4 ? ((const float *)from)[x] : (float)((const uint16_t *)from)[x])
+#define SAMPLE(x) (bytes == 4 ? ((const float *)from)[x] : (float)((const uint16_t *)from)[x])
 #else
 #define SAMPLE(x) \
-    (int16_t)(s->sample == 1 ? ((const uint8_t *)from)[x] << s->fraction : ((const uint16_t *)from)[x] << s->fraction)
+    (int16_t)(bytes == 1 ? ((const uint8_t *)from)[x] << shift : ((const uint16_t *)from)[x] << shift)
 #endif
         for (int x = left; x < begin && x < left + columns; x++) {
             int at = reflected(x, s->width, s->border);
@@ -64,16 +66,17 @@ static int NAME(fetch)(const Source *s, int left, int top, int columns, int rows
             to[x - left] = at < 0 ? 0 : SAMPLE(at);
         }
 #if REAL
-        if (s->sample == 4 && end > begin) memcpy(to + begin - left, (const float *)from + begin, (end - begin) * sizeof(float));
-        for (int x = begin; s->sample == 2 && x < end; x++) to[x - left] = (float)((const uint16_t *)from)[x];
+        if (bytes == 4 && end > begin) memcpy(to + begin - left, (const float *)from + begin, (end - begin) * sizeof(float));
+        for (int x = begin; bytes == 2 && x < end; x++) to[x - left] = (float)((const uint16_t *)from)[x];
 #else
-        T *middle = to + begin - left;
-        if (s->sample == 1) {
-            const uint8_t *p = (const uint8_t *)from + begin;
-            for (int x = 0; x < end - begin; x++) middle[x] = (int16_t)(p[x] << s->fraction);
+        T *restrict middle = to + begin - left;
+        const int count = end - begin;
+        if (bytes == 1) {
+            const uint8_t *restrict p = (const uint8_t *)from + begin;
+            for (int x = 0; x < count; x++) middle[x] = (int16_t)((uint16_t)p[x] << shift);
         } else {
-            const uint16_t *p = (const uint16_t *)from + begin;
-            for (int x = 0; x < end - begin; x++) middle[x] = (int16_t)(p[x] << s->fraction);
+            const uint16_t *restrict p = (const uint16_t *)from + begin;
+            for (int x = 0; x < count; x++) middle[x] = (int16_t)(p[x] << shift);
         }
 #endif
 #undef SAMPLE
@@ -81,31 +84,31 @@ static int NAME(fetch)(const Source *s, int left, int top, int columns, int rows
     return 1;
 }
 
-// Where blocks of sixteen lanes look, of `count` rows of them: Q14 places go on from the first lane's whole sample,
-// `base`, by each lane's rest. `more`: how many samples more than one a lane a block needs.
+// Where blocks of sixteen lanes look, of `count` rows of them: places go on from the first lane's whole sample, `base`,
+// by each lane's rest, in Q14, or in Q13 if `wide`. `more`: how many samples more than one a lane a block needs.
 LEAF void NAME(lanes)(const int32_t *p0, const int32_t *p1, const int32_t *p2, int count, int32_t origin, int32_t whole,
                       int halves, int wide, NAME(Blocks) *b) {
-    const int shift = halves ? 5 : 6;
+    const int less = wide ? 3 : 2, shift = (halves ? 3 : 4) + less, bits = 16 - less;
     for (int r = 0; r < count; r++) {
-        int32_t start = (p0[r] >> 2) - origin, step = ((p1[r] - p0[r]) >> shift) - whole;
+        int32_t start = (p0[r] >> less) - origin, step = ((p1[r] - p0[r]) >> shift) - whole;
         int32_t end = start + (halves ? 7 : 15) * step, low = start < end ? start : end, high = start < end ? end : start;
         int32_t start1 = 0, step1 = 0;
         if (halves) {
-            start1 = (p1[r] >> 2) - origin - 8 * whole;
+            start1 = (p1[r] >> less) - origin - 8 * whole;
             step1 = ((p2[r] - p1[r]) >> shift) - whole;
             int32_t end1 = start1 + 7 * step1, low1 = start1 < end1 ? start1 : end1, high1 = start1 < end1 ? end1 : start1;
             low = low < low1 ? low : low1;
             high = high < high1 ? high1 : high;
         }
-        int32_t from = low & ~16383;
-        b->base[r] = low >> 14;
+        int32_t from = low >> bits << bits;
+        b->base[r] = low >> bits;
         b->rest[r] = (start - from) * 65537;
         b->step[r] = (step & 65535) * 65537;
         if (halves) {
             b->rest1[r] = (start1 - from) * 65537;
             b->step1[r] = (step1 & 65535) * 65537;
         }
-        if (wide) b->more[r] = (high - from) >> 14;
+        if (wide) b->more[r] = (high - from) >> bits;
     }
 }
 
@@ -125,7 +128,20 @@ LEAF u16x NAME(rest)(const NAME(Blocks) *b, int r, int halves) {
 
 // Sixteen results between samples whose neighbours lie `pitch` apart; p: the sample before the first lane's own.
 LEAF TX NAME(between)(const T *p, int64_t pitch, u16x rest, int more, int wide) {
-    i16x doubled = (i16x)(rest << 1), on = wide ? (i16x)(rest > 16383) : doubled >> 15;
+    i16x doubled = (i16x)(rest << (wide ? 2 : 1)), on = wide ? (i16x)(rest > 8191) : doubled >> 15;
+#if !REAL && WIDTH == 64
+    if (wide && pitch == 1) {  // all samples in two registers: each lane picks its own
+        const u16x lane = {0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15};
+        __m512i all = _mm512_loadu_si512((const void *)p);
+        __m256i at = (__m256i)((rest >> 13) + lane), one = _mm256_set1_epi16(1);
+        i16x q[4];
+        for (int k = 0; k < 4; k++) {
+            q[k] = (i16x)_mm512_castsi512_si256(_mm512_permutexvar_epi16(_mm512_castsi256_si512(at), all));
+            at = _mm256_add_epi16(at, one);
+        }
+        return LEVEL(cubic)(q[0], q[1], q[2], q[3], doubled & LEVEL(every)(32767));
+    }
+#endif
     TX s0 = LOAD(p), s1 = LOAD(p + pitch), s2 = LOAD(p + 2 * pitch), s3 = LOAD(p + 3 * pitch), s4 = LOAD(p + 4 * pitch);
 #if REAL
     i32x mask = __builtin_convertvector(on, i32x);
@@ -139,7 +155,7 @@ LEAF TX NAME(between)(const T *p, int64_t pitch, u16x rest, int more, int wide) 
     s3 = PICK(s4, s3);
     for (int e = 2; wide && e <= more; e++) {
         const T *q = p + e * pitch;
-        on = (i16x)((i16x)(rest >> 14) >= LEVEL(every)(e));
+        on = (i16x)((i16x)(rest >> 13) >= LEVEL(every)(e));
 #if REAL
         mask = __builtin_convertvector(on, i32x);
 #endif
@@ -169,7 +185,7 @@ LEAF TX NAME(weighted)(TX value, Weight w) {
 // One view of a tile by dense blocks: along the rows of the source first, then down its columns. `halves`: nodes are
 // half a block apart; `wide`: steps from lane to lane are far from one sample. Both are known where it is compiled.
 LEAF void NAME(dense_as)(const NAME(Part) *part, const Places *p, int width, int height, Weight weight, int first, T *sum,
-                         int64_t sum_pitch, T *rows, NAME(Blocks) *b, int halves, int wide) {
+                         int64_t sum_pitch, T *rows, NAME(Blocks) *b, int halves, int wide, int wide_down) {
     const int per = halves ? 2 : 1, count = p->rows, first_row = p->first_row;
     const int64_t pitch = part->pitch;
     for (int k = 0; k * LANE < width; k++) {
@@ -180,16 +196,16 @@ LEAF void NAME(dense_as)(const NAME(Part) *part, const Places *p, int width, int
         if (d2[height - 1] > high) high = d2[height - 1];
         int begin = (low >> 16) - 1 - first_row, end = (high >> 16) + 4 - first_row;
         if (end > count) end = count;
-        NAME(lanes)(a0 + begin, a1 + begin, a2 + begin, end - begin, part->left << 14, 16384, halves, wide, b);
+        NAME(lanes)(a0 + begin, a1 + begin, a2 + begin, end - begin, part->left << (wide ? 13 : 14), wide ? 8192 : 16384, halves, wide, b);
         const T *line = part->pixels + (first_row + begin - part->top) * pitch - 1;
         for (int r = 0; r < end - begin; r++, line += pitch) {
             TX value = NAME(between)(line + b->base[r], 1, NAME(rest)(b, r, halves), wide ? b->more[r] : 1, wide);
             STORE(rows + r * LANE, value);
         }
-        NAME(lanes)(d0, d1, d2, height, (first_row + begin) << 14, 0, halves, wide, b);
+        NAME(lanes)(d0, d1, d2, height, (first_row + begin) << (wide_down ? 13 : 14), 0, halves, wide_down, b);
         T *to = sum + k * LANE;
         for (int y = 0; y < height; y++, to += sum_pitch) {
-            TX value = NAME(between)(rows + (b->base[y] - 1) * LANE, LANE, NAME(rest)(b, y, halves), wide ? b->more[y] : 1, wide);
+            TX value = NAME(between)(rows + (b->base[y] - 1) * LANE, LANE, NAME(rest)(b, y, halves), wide_down ? b->more[y] : 1, wide_down);
             value = NAME(weighted)(value, weight);
             STORE(to, first ? value : value + LOAD(to));
         }
@@ -198,16 +214,21 @@ LEAF void NAME(dense_as)(const NAME(Part) *part, const Places *p, int width, int
 
 FN void NAME(dense)(const NAME(Part) *part, const Places *p, int spacing, int width, int height, Weight weight, int first,
                     T *sum, int64_t sum_pitch, T *rows, NAME(Blocks) *b) {
-    if (spacing == 8) NAME(dense_as)(part, p, width, height, weight, first, sum, sum_pitch, rows, b, 1, 1);
-    else if (p->wide) NAME(dense_as)(part, p, width, height, weight, first, sum, sum_pitch, rows, b, 0, 1);
-    else if (first) NAME(dense_as)(part, p, width, height, weight, 1, sum, sum_pitch, rows, b, 0, 0);
-    else NAME(dense_as)(part, p, width, height, weight, 0, sum, sum_pitch, rows, b, 0, 0);
+    if (spacing == 8) NAME(dense_as)(part, p, width, height, weight, first, sum, sum_pitch, rows, b, 1, 1, 1);
+    else if (p->wide_down) NAME(dense_as)(part, p, width, height, weight, first, sum, sum_pitch, rows, b, 0, 1, 1);
+    else if (p->wide_across) NAME(dense_as)(part, p, width, height, weight, first, sum, sum_pitch, rows, b, 0, 1, 0);
+    else if (first) NAME(dense_as)(part, p, width, height, weight, 1, sum, sum_pitch, rows, b, 0, 0, 0);
+    else NAME(dense_as)(part, p, width, height, weight, 0, sum, sum_pitch, rows, b, 0, 0, 0);
 }
 
 // One sample of a source, what lies beyond included.
-static T NAME(sample)(const Source *s, int x, int y) {
-    int column = reflected(x, s->width, s->border), row = reflected(y, s->height, s->border);
-    if (column < 0 || row < 0) return 0;
+static inline T NAME(sample)(const Source *s, int x, int y) {
+    int column = x, row = y;
+    if ((unsigned)x >= (unsigned)s->width || (unsigned)y >= (unsigned)s->height) {
+        column = reflected(x, s->width, s->border);
+        row = reflected(y, s->height, s->border);
+        if (column < 0 || row < 0) return 0;
+    }
     const char *from = (const char *)s->pixels + row * s->pitch;
 #if REAL
     return s->sample == 4 ? ((const float *)from)[column] : (float)((const uint16_t *)from)[column];
@@ -215,6 +236,24 @@ static T NAME(sample)(const Source *s, int x, int y) {
     return (int16_t)((s->sample == 1 ? ((const uint8_t *)from)[column] : ((const uint16_t *)from)[column]) << s->fraction);
 #endif
 }
+
+// Cubic convolution of one result, the same numbers as LEVEL(cubic); t: 0 ... 32767.
+#if REAL
+static inline T NAME(single)(T s0, T s1, T s2, T s3, int t) {
+    float share = (float)t * (1.0f / 32768.0f);
+    float d = s2 - s1, c1 = (s2 - s0) * 0.5f;
+    float c3 = (s3 - s0 - d) * 0.5f - d, c2 = d - c1 - c3;
+    return s1 + (c1 + (c2 + c3 * share) * share) * share;
+}
+#else
+static inline T NAME(single)(int s0, int s1, int s2, int s3, int t) {
+    int16_t d = (int16_t)(s2 - s1), c1 = (int16_t)((int16_t)(s2 - s0) >> 1);
+    int16_t c3 = (int16_t)(((int16_t)(s3 - s0 - d) >> 1) - d), c2 = (int16_t)(d - c1 - c3);
+    int16_t r = (int16_t)(c2 + (int16_t)((c3 * t + 16384) >> 15));
+    r = (int16_t)(c1 + (int16_t)((r * t + 16384) >> 15));
+    return (int16_t)(s1 + (int16_t)((r * t + 16384) >> 15));
+}
+#endif
 
 // One view of a tile pixel by pixel: any turn, size or fold.
 FN void NAME(gather)(const Source *s, const Views *v, int view, int left, int top, int width, int height, Weight weight,
@@ -226,52 +265,32 @@ FN void NAME(gather)(const Source *s, const Views *v, int view, int left, int to
         int row = (top + y - v->top) / v->drop;
         if (row > v->rows - 2) row = v->rows - 2;
         int ahead = top + y - v->top - row * v->drop;
-        for (int x = 0; x < width; x += LANE) {
-            T block[LANE];
-            for (int i = 0; i < LANE; i++) {
-                int column = (left + x + i - v->left) / v->spacing, along = (left + x + i - v->left) - column * v->spacing;
-                const double *a = nodes + row * pitch + 2 * column, *b = a + pitch;
-                int64_t at[2];
-                for (int c = 0; c < 2; c++) {
-                    int64_t near = fixed(a[c] + (b[c] - a[c]) * ahead / v->drop);
-                    int64_t far = fixed(a[c + 2] + (b[c + 2] - a[c + 2]) * ahead / v->drop);
-                    at[c] = near + (((far - near) * along) >> bits);
-                }
-                int cx = (int)(at[0] >> 16), cy = (int)(at[1] >> 16);
-                T found[16];
-                for (int j = 0; j < 4; j++)
-                    for (int n = 0; n < 4; n++) found[4 * j + n] = NAME(sample)(s, cx - 1 + n, cy - 1 + j);
-                TX value, q[4];
-                T lines[4 * LANE], column_of[LANE];
-                for (int n = 0; n < 4; n++)
-                    for (int j = 0; j < LANE; j++) lines[n * LANE + j] = found[4 * (j & 3) + n];
-                for (int n = 0; n < 4; n++) q[n] = LOAD(lines + n * LANE);
-#if REAL
-                f32x tx, ty;
-                for (int j = 0; j < LANE; j++) {
-                    tx[j] = (float)((at[0] & 65535) >> 2) * (1.0f / 16384.0f);
-                    ty[j] = (float)((at[1] & 65535) >> 2) * (1.0f / 16384.0f);
-                }
-                value = LEVEL(cubic_real)(q[0], q[1], q[2], q[3], tx);
-#else
-                i16x tx = LEVEL(every)((int)((at[0] & 65535) >> 2) << 1), ty = LEVEL(every)((int)((at[1] & 65535) >> 2) << 1);
-                value = LEVEL(cubic)(q[0], q[1], q[2], q[3], tx);
-#endif
-                STORE(column_of, value);
-                for (int n = 0; n < 4; n++)
-                    for (int j = 0; j < LANE; j++) lines[n * LANE + j] = column_of[n];
-                for (int n = 0; n < 4; n++) q[n] = LOAD(lines + n * LANE);
-#if REAL
-                value = LEVEL(cubic_real)(q[0], q[1], q[2], q[3], ty);
-#else
-                value = LEVEL(cubic)(q[0], q[1], q[2], q[3], ty);
-#endif
-                STORE(column_of, NAME(weighted)(value, weight));
-                block[i] = column_of[0];
+        for (int x = 0; x < width; x += v->spacing) {
+            const double *a = nodes + row * pitch + 2 * ((left + x - v->left) >> bits), *b = a + pitch;
+            int64_t near[2], gone[2];
+            for (int c = 0; c < 2; c++) {
+                near[c] = fixed(a[c] + (b[c] - a[c]) * ahead / v->drop);
+                gone[c] = fixed(a[c + 2] + (b[c + 2] - a[c + 2]) * ahead / v->drop) - near[c];
             }
-            T *to = sum + y * sum_pitch + x;
-            TX value = LOAD(block);
-            STORE(to, first ? value : value + LOAD(to));
+            for (int i = 0; i < v->spacing; i++) {
+                int64_t px = near[0] + ((gone[0] * i) >> bits), py = near[1] + ((gone[1] * i) >> bits);
+                int cx = (int)(px >> 16), cy = (int)(py >> 16);
+                int tx = (int)((px & 65535) >> 2) << 1, ty = (int)((py & 65535) >> 2) << 1;
+                T lines[4];
+                for (int j = 0; j < 4; j++) {
+                    T q[4];
+                    for (int n = 0; n < 4; n++) q[n] = NAME(sample)(s, cx - 1 + n, cy - 1 + j);
+                    lines[j] = NAME(single)(q[0], q[1], q[2], q[3], tx);
+                }
+                T value = NAME(single)(lines[0], lines[1], lines[2], lines[3], ty);
+#if REAL
+                if (weight.share != 32768) value = value * ((float)weight.share * (1.0f / 32768.0f));
+#else
+                if (weight.share != 32768) value = (int16_t)(((int16_t)(value + weight.nudge) * weight.share + 16384) >> 15);
+#endif
+                T *to = sum + y * sum_pitch + x + i;
+                *to = first ? value : (T)(value + *to);
+            }
         }
     }
 }

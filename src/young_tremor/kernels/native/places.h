@@ -68,7 +68,7 @@ FN int LEVEL(tile_places)(const Views *v, int view, int left, int top, int width
     p->first_row = (low >> 16) - 2;
     p->rows = (high >> 16) + 5 - p->first_row;
     if (p->rows > MOST_ROWS) return 0;
-    int32_t whole = v->spacing << 16, least_step = 0, most_step = 0;
+    int32_t whole = v->spacing << 16, least_step = 0, most_step = 0, least_drop = 0, most_drop = 0;
     p->first = INT32_MAX;
     p->last = INT32_MIN;
     for (int j = 0; j < nodes_across; j++) {
@@ -90,11 +90,12 @@ FN int LEVEL(tile_places)(const Views *v, int view, int left, int top, int width
         const int32_t *down = p->down + (int64_t)j * height;
         for (int y = 0; y < height; y++) {
             int32_t step = down[y] - down[y - height];
-            least_step = step < least_step ? step : least_step;
-            most_step = step > most_step ? step : most_step;
+            least_drop = step < least_drop ? step : least_drop;
+            most_drop = step > most_drop ? step : most_drop;
         }
     }
-    int32_t largest = -least_step > most_step ? -least_step : most_step;
-    p->wide = largest > NARROW_STEP * v->spacing * 4;
-    return largest <= MOST_STEP * v->spacing * 4;
+    int32_t across = -least_step > most_step ? -least_step : most_step, drop = -least_drop > most_drop ? -least_drop : most_drop;
+    p->wide_across = across > NARROW_STEP * v->spacing * 4;
+    p->wide_down = drop > NARROW_STEP * v->spacing * 4;
+    return across <= MOST_STEP * v->spacing * 4 && drop <= MOST_STEP * v->spacing * 4;
 }
