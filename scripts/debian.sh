@@ -16,7 +16,8 @@ minor="$("$python" -c 'import sys; print(sys.version_info.minor)')"
 mkdir -p "$root/usr/bin" "$lib" "$out"
 "$python" -m venv --without-pip "$lib"
 mkdir "$stage/source"
-cp -r "$here"/{src,pyproject.toml,README.md,LICENSE} "$stage/source/"
+cp -r "$here"/{src,setup.py,pyproject.toml,README.md,LICENSE} "$stage/source/"
+rm -f "$stage/source/src/young_tremor/kernels/_kernels.so"  # of this checkout
 rm -rf "$stage"/source/src/*.egg-info
 "${pip[@]}" wheel --no-deps -w "$stage/wheel" "$stage/source"
 # what is pinned in requirements/app.txt; compiled when it is installed

@@ -44,12 +44,25 @@ install_from() {
   # $1: a pinned list; done again only when the lists or the project's own metadata change
   local stamp sum
   stamp="$venv/.$(basename "$1").done"
-  sum="$(cat "$here"/requirements/*.txt "$here/pyproject.toml" | sha256sum) $here"
+  sum="$(cat "$here"/requirements/*.txt "$here/pyproject.toml" "$here/setup.py" "$here"/src/young_tremor/kernels/native/* \
+    | sha256sum) $here"
   if [ "$(cat "$stamp" 2>/dev/null)" = "$sum" ]; then return; fi
+  need_compiler
   say "installing what is needed (once)"
   "$venv/bin/python" -m pip install -q --disable-pip-version-check -r "$1"
   "$venv/bin/python" -m pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e "$here"
   printf '%s' "$sum" > "$stamp"
+}
+
+need_compiler() {
+  # builds the kernels; without one the slower stand-ins run
+  command -v cc >/dev/null || command -v gcc >/dev/null || command -v clang >/dev/null && return 0
+  if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; then
+    install_packages gcc libc6-dev || say "no compiler could be installed: frames will take several times as long"
+  else
+    say "no compiler was found: frames will take several times as long. To build the kernels, type this and start again:"
+    say "  sudo apt-get install gcc libc6-dev"
+  fi
 }
 
 setup_app() { make_venv; install_from "$here/requirements/app.txt"; }

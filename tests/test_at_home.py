@@ -366,8 +366,10 @@ def test_a_print_gives_its_delivered_file(qtbot: QtBot, footage: Path, tmp_path:
 
 def test_the_wheel_carries_all_it_needs(tmp_path: Path) -> None:
     source = tmp_path / "source"
-    shutil.copytree(ROOT / "src", source / "src", ignore=shutil.ignore_patterns("__pycache__", "*.egg-info"))
-    for name in ("pyproject.toml", "README.md", "LICENSE"):
+    shutil.copytree(
+        ROOT / "src", source / "src", ignore=shutil.ignore_patterns("__pycache__", "*.egg-info", "_kernels.so")
+    )
+    for name in ("pyproject.toml", "setup.py", "README.md", "LICENSE"):
         shutil.copy(ROOT / name, source)
     ran(sys.executable, "-m", "pip", "-q", "--disable-pip-version-check", "wheel", "--no-deps", "--no-build-isolation",
         "-w", tmp_path, source)  # fmt: skip
@@ -376,7 +378,9 @@ def test_the_wheel_carries_all_it_needs(tmp_path: Path) -> None:
         names = set(packed.namelist())
         packed.extractall(tmp_path / "site")
     ours = {str(p.relative_to(ROOT / "src")) for p in (ROOT / "src/young_tremor").rglob("*") if p.is_file()}
-    assert {each for each in ours if not each.endswith(".pyc")} <= names
+    assert {each for each in ours if not each.endswith((".pyc", ".c", ".h"))} <= names  # compiled, they are not needed
+    assert wheel.name.split("-")[2:4] == ["py3", "none"]
+    assert "kernels/_kernels.so" in " ".join(names)
     assert any(each.endswith("data/share/man/man1/young-tremor.1") for each in names)
     env = {"PATH": os.environ["PATH"], "HOME": str(tmp_path), "PYTHONPATH": str(tmp_path / "site")}
     there = ran(sys.executable, "-c", "import young_tremor; print(young_tremor.__file__)", cwd=tmp_path, env=env)
@@ -385,6 +389,7 @@ def test_the_wheel_carries_all_it_needs(tmp_path: Path) -> None:
     film = tmp_path / "site/young_tremor/assets/demo/press-wide.mp4"
     ran(*run, "shake", film, "-o", "out.mp4", "--seconds", "0.2", cwd=tmp_path, env=env)
     assert "kind: footage" in ran(*run, "info", "out.mp4", cwd=tmp_path, env=env).stdout
+    assert "stand-ins" not in ran(*run, "info", "--system", cwd=tmp_path, env=env).stdout
 
 
 @pytest.mark.skipif(shutil.which("dpkg-deb") is None or not Path("/usr/bin/python3").exists(), reason="not on Debian")

@@ -106,7 +106,7 @@ def test_blur_is_that_of_many_samples_on_fine_detail(path: float, more: str) -> 
     # what bends much within a block of so small a picture is straight there
     straight = more in ("plain", "turning") or (path < 60 and more != "shimmer")
     least = 55 if straight else 52.5
-    assert psnr(made, true) >= (least if kernels.native.level() else 42)
+    assert psnr(made, true) >= (least if kernels.native.level() else 40)
     assert abs(float((made - true).mean())) <= 0.05
 
 

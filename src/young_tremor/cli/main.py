@@ -16,7 +16,7 @@ from young_tremor.base import files
 from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.cli import at_home, delivering, examples, interchanging, parts, reels, shaking, sounding
 from young_tremor.cli.parts import FILE
-from young_tremor.engine import actions, log, sounds
+from young_tremor.engine import actions, log, sounds, system_info
 
 
 def main(args: Sequence[str] | None = None) -> int:
@@ -168,12 +168,15 @@ def presets(as_json: bool) -> None:
 
 
 @commands.command()
-@click.argument("file", type=FILE)
+@click.argument("file", type=FILE, required=False)
 @click.option("--json", "as_json", is_flag=True, help="As one JSON object.")
 @click.option("--loudness", is_flag=True, help="Measure how loud it is, also where that takes a while.")
-def info(file: Path, as_json: bool, loudness: bool) -> None:
-    """Say what a file holds."""
-    facts = api.info(file, loudness=loudness)
+@click.option("--system", is_flag=True, help="Versions, kernels, encoders, cache sizes and folders of this machine.")
+def info(file: Path | None, as_json: bool, loudness: bool, system: bool) -> None:
+    """Say what a file holds, or what this machine has."""
+    if system == (file is not None):
+        raise click.UsageError("Name one file, or ask for --system.")
+    facts = system_info.facts() if file is None else api.info(file, loudness=loudness)
     if as_json:
         click.echo(json.dumps(facts, indent=2, ensure_ascii=False))
         return

@@ -9,6 +9,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+from young_tremor import __version__, kernels
 from young_tremor.base.ahead import ahead
 from young_tremor.base.colour import converted
 from young_tremor.base.errors import RequestError, TremorError
@@ -72,7 +73,7 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
             pixel_aspect=first.pixel_aspect,
             sound=tuple(part.sound for part in parts),
             timecode=_timecode(first),
-            carried=first.source.carried,
+            carried=(*first.source.carried, ("comment", f"Young Tremor {__version__}, {kernels.RELEASE}")),
             overwrite=overwrite,
         ),
         AHEAD if format.nbytes(first.size) < LARGE else 1,

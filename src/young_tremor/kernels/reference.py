@@ -8,7 +8,7 @@ from young_tremor.kernels import taps
 from young_tremor.kernels.request import BORDERS, Request, Trail
 
 LANE = 16  # result pixels of a block
-TILE_WIDTH, TILE_HEIGHT = 256, 128
+TILE, LONG_TILE = (256, 128), (512, 256)  # width and height of tiles, and of those that are drawn out
 MOST_STEP, NARROW_STEP, MOST_ROWS, FAR = 7640, 1091, 1024, 15000.0
 ONE = 8192  # an alpha of one
 
@@ -24,9 +24,10 @@ def mean(request: Request) -> np.ndarray:
     reach_y = [max((int(np.abs(k.dy).max()) for k in each), default=0) for each in kernels]
     most_x, most_y = max(reach, default=0), max(reach_y, default=0)
     about = (0, 0) if smear is None else (_up(int(np.abs(smear.dx).max())), int(np.abs(smear.dy).max()))
-    for top in range(0, frame[1], TILE_HEIGHT):
-        for left in range(0, frame[0], TILE_WIDTH):
-            height, width = min(TILE_HEIGHT, frame[1] - top), min(TILE_WIDTH, frame[0] - left)
+    tile = LONG_TILE if drawn else TILE
+    for top in range(0, frame[1], tile[1]):
+        for left in range(0, frame[0], tile[0]):
+            height, width = min(tile[1], frame[1] - top), min(tile[0], frame[0] - left)
             wide = _up(width)
             total = np.zeros((height, wide), out.dtype)
             if smear is not None:
@@ -46,7 +47,7 @@ def mean(request: Request) -> np.ndarray:
             out[top : top + height, left : left + width] = total[:, :width]
     window = request.window
     part = out[window.top : window.top + window.height, window.left : window.left + window.width]
-    if request.real and request.plane.dtype != np.float32:
+    if request.real and request.made_dtype != np.float32:
         kept = np.minimum(np.maximum(part, np.float32(0)), np.float32(request.top_value))
         return (kept + np.float32(0.5)).astype(np.uint16)
     return part.copy() if request.real or request.raw else _finished(request, part, request.fraction)
@@ -166,7 +167,7 @@ def _fixed(values: np.ndarray) -> np.ndarray:
 
 def _tile_places(request: Request, view: int, box: tuple[int, int, int, int]) -> tuple[np.ndarray, ...] | None:
     """Q16 source columns at (nodes, source rows), Q16 source rows at (nodes, result rows), the source rows, and whether
-    steps from lane to lane are far from one in either pass; None where a tile is more than dense blocks can do."""
+    steps from lane to lane are far from one in each pass; None where a tile is more than dense blocks can do."""
     lattice, (left, top, width, height) = request.lattice, box
     nodes, spacing, drop = lattice.nodes[view], lattice.spacing, lattice.drop
     rows = len(nodes)
@@ -201,16 +202,16 @@ def _tile_places(request: Request, view: int, box: tuple[int, int, int, int]) ->
             begins = (int(_fixed(v[i])) >> 16) + 1
             step, start = int(_fixed(slope)), int(_fixed(x[i] + (begins - v[i]) * slope))
             across[j, k] = start + (r - begins) * step
-    steps = np.abs(np.diff(across, axis=0) - (spacing << 16)).max(), np.abs(np.diff(down, axis=0)).max()
-    if max(steps) > MOST_STEP * spacing * 4:
+    largest = np.abs(np.diff(across, axis=0) - (spacing << 16)).max(), np.abs(np.diff(down, axis=0)).max()
+    if max(largest) > MOST_STEP * spacing * 4:
         return None
-    wide = [step > NARROW_STEP * spacing * 4 or spacing == 8 for step in steps]
+    wide = [step > NARROW_STEP * spacing * 4 or spacing == 8 for step in largest]
     return across, down, source, np.array([wide[0] or wide[1], wide[1]])
 
 
 def _lanes(at: np.ndarray, k: int, spacing: int, whole: int, bits: int) -> tuple[np.ndarray, np.ndarray]:
-    """Where a block's lanes look: whole places (rows, 16), and the rest as shares of 32768. ``bits``: of the fraction of
-    places; ``whole``: what a lane goes on by itself."""
+    """Where a block's lanes look: whole places (rows, 16), and the rest as shares of 32768. ``bits``: of the fraction
+    of places; ``whole``: what a lane goes on by itself."""
     parts, less = [], 16 - bits
     for half in range(LANE // spacing):
         p, q = at[k * (LANE // spacing) + half], at[k * (LANE // spacing) + half + 1]

@@ -138,7 +138,7 @@ class VideoWriter:
                 if timecode:
                     self._stream.metadata["timecode"] = timecode
                 for name, value in carried:
-                    (self._container if name == "creation_time" else self._stream).metadata[name] = value
+                    (self._container if name in ("creation_time", "comment") else self._stream).metadata[name] = value
                 self._tracks = tracks(self._container, sound, kind, chosen.sound)
         except BaseException:
             self.abandon()

@@ -11,7 +11,7 @@ from young_tremor.render import bend, shutter
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.views import Views
 
-ALIKE = 0.8  # pixels by which the ways of views that are drawn out together may differ
+ALIKE = 2.0  # pixels by which the ways of views that are drawn out together may differ
 EVEN = 0.12  # pixels by which places of one tile may go beside its middle's way
 LEAST_TILE = 16  # pixels
 

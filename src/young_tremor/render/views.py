@@ -168,8 +168,8 @@ def _added(
     fastest = float((np.diff(way) / np.diff(scale)).max())
     few = int(np.searchsorted(FEW, fastest)) + 2
     if few < len(FEW) + 2 and dense >= DENSE and not least:
-        nodes, shares = _GAUSS[few]
-        nodes, cuts = 0.5 + 0.5 * nodes, np.concatenate([[0.0], np.cumsum(shares) / 2])
+        gauss, shares = _GAUSS[few]
+        nodes, cuts = np.asarray(0.5 + 0.5 * gauss), np.concatenate([[0.0], np.cumsum(shares) / 2])
     else:
         count = max(min(max(math.ceil(dense * fastest + 0.8), 2), most), least)
         apart = 1.0 / math.sqrt(count * count - 1)

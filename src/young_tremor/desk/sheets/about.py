@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QVBoxLayout, 
 from young_tremor import __version__
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.words import tr
-from young_tremor.engine import library, menu_entry
+from young_tremor.engine import library, menu_entry, system_info
 
 MARK = 96  # pixels of the icon
 
@@ -27,7 +27,7 @@ class About(QWidget):
         mark.setPixmap(picture)
         name = QLabel("Young Tremor")
         name.setStyleSheet("font-size: 26px;")
-        version = QLabel(tr("Version {0}", __version__))
+        version = QLabel(tr("Version {0} · {1}", __version__, system_info.kernels_in_use()))
         version.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         what = QLabel(tr("Handheld and impact shake for locked-off footage and graphics."))
         what.setStyleSheet(f"color: {theme.DIM};")

@@ -14,7 +14,8 @@ enum {
     LANE = 16,            // result pixels of a block
     TILE_WIDTH = 256,     // a frame is made tile by tile; which tile a pixel is in does not depend on the window
     TILE_HEIGHT = 128,
-    LONG_HEIGHT = 128,    // of tiles that are drawn out, which need room about them
+    LONG_WIDTH = 512,     // of tiles that are drawn out, which need room about them
+    LONG_HEIGHT = 256,
     MOST_STEP = 7640,     // Q14: how far the step from lane to lane may be from one source pixel
     NARROW_STEP = 1091,   // up to which two samples do
     MOST_ROWS = 1024,     // source rows of a block

@@ -444,10 +444,10 @@ static int NAME(mean)(Mean *job) {
     }
     // a sum has room for what is drawn out of it, and begins at a node
     int room_x = ((most_x + LANE - 1) / LANE + (smear_x + LANE - 1) / LANE) * LANE, room_y = most_y + smear_y;
-    int tile_height = drawn ? LONG_HEIGHT : TILE_HEIGHT;
-    int64_t pitch = TILE_WIDTH + 2 * room_x + 4 * LANE;
+    int tile_height = drawn ? LONG_HEIGHT : TILE_HEIGHT, tile_width = drawn ? LONG_WIDTH : TILE_WIDTH;
+    int64_t pitch = tile_width + 2 * room_x + 4 * LANE;
     int64_t sum_rows = tile_height + 2 * room_y + 1;
-    int64_t node_count = (TILE_WIDTH + 2 * room_x) / v->spacing + 2;
+    int64_t node_count = (tile_width + 2 * room_x) / v->spacing + 2;
     NAME(Work) work;
     memset(&work, 0, sizeof work);
     work.sum = aligned_alloc(64, (pitch * sum_rows * sizeof(T) + 63) & ~(int64_t)63);
@@ -465,8 +465,8 @@ static int NAME(mean)(Mean *job) {
     }
     int fraction = job->source.fraction, right = t->left + t->width, bottom = t->top + t->height;
     for (int ty = t->top / tile_height * tile_height; ty < bottom && !failed; ty += tile_height)
-        for (int tx = t->left / TILE_WIDTH * TILE_WIDTH; tx < right && !failed; tx += TILE_WIDTH) {
-            int width = TILE_WIDTH, height = tile_height;
+        for (int tx = t->left / tile_width * tile_width; tx < right && !failed; tx += tile_width) {
+            int width = tile_width, height = tile_height;
             if (tx + width > t->frame_width) width = t->frame_width - tx;
             if (ty + height > t->frame_height) height = t->frame_height - ty;
             T *out = work.total;
