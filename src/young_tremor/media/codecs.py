@@ -7,6 +7,8 @@ import sys
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+import av
+
 from young_tremor.base.errors import RequestError, UnknownName, UnreadableValue
 
 CONTAINERS = {".mp4": "mp4", ".m4v": "mp4", ".mov": "mov", ".mkv": "matroska", ".webm": "webm"}
@@ -181,6 +183,11 @@ def _by_hardware(name: str, found: Codec, quality: str) -> Codec:
         if works(encoder):
             return replace(found, encoder=encoder, options=((option, quality),), forms=("yuv420p",), full_chroma=False)
     raise RequestError(f"No hardware encoder for {found.words} works on this machine: leave it out.")
+
+
+def is_there(encoder: str) -> bool:
+    """Whether the library has an encoder of that name."""
+    return encoder in av.codecs_available
 
 
 @lru_cache(32)

@@ -169,7 +169,8 @@ def _added(
     few = int(np.searchsorted(FEW, fastest)) + 2
     if few < len(FEW) + 2 and dense >= DENSE and not least:
         gauss, shares = _GAUSS[few]
-        nodes, cuts = np.asarray(0.5 + 0.5 * gauss), np.concatenate([[0.0], np.cumsum(shares) / 2])
+        nodes: np.ndarray = 0.5 + 0.5 * gauss
+        cuts = np.concatenate([[0.0], np.cumsum(shares) / 2])
     else:
         count = max(min(max(math.ceil(dense * fastest + 0.8), 2), most), least)
         apart = 1.0 / math.sqrt(count * count - 1)
