@@ -188,6 +188,50 @@ static int draw_taps(const double *way, int points, double ramp_in, double ramp_
     return 1;
 }
 
+// The taps of every tile of every trail, the smear's last, and how far they reach.
+typedef struct {
+    Taps *taps;
+    int count, drawn;
+    int reach_x, reach_y, smear_x, smear_y;
+} Draws;
+
+static void free_draws(Draws *draws) {
+    for (int k = 0; draws->taps && k <= draws->count; k++) free(draws->taps[k].dx);
+    free(draws->taps);
+}
+
+static int larger_of(int a, int b) { return a > b ? a : b; }
+
+static int trail_tiles(const Trail *trail) { return trail->points > 1 ? trail->across * trail->down : 0; }
+
+// Zero if there is not enough memory, or a way is longer than a picture.
+static int prepare_draws(const Mean *job, Draws *out) {
+    memset(out, 0, sizeof *out);
+    for (int g = 0; g < job->trails; g++) out->count += trail_tiles(&job->trail[g]);
+    out->drawn = out->count > 0 || job->smear_points > 1;
+    out->taps = calloc(out->count + 1, sizeof(Taps));
+    if (!out->taps) return 0;
+    Taps *one = out->taps;
+    for (int g = 0; g < job->trails; g++) {
+        const Trail *trail = &job->trail[g];
+        for (int k = 0; k < trail_tiles(trail); k++, one++) {
+            const double *way = trail->ways + (int64_t)2 * k * trail->points;
+            if (!draw_taps(way, trail->points, trail->ramp_in, trail->ramp_out, one)) return 0;
+            out->reach_x = larger_of(out->reach_x, larger_of(one->left, one->right));
+            out->reach_y = larger_of(out->reach_y, larger_of(one->up, one->down));
+        }
+    }
+    if (job->smear_points > 1) {
+        if (!draw_taps(job->smear, job->smear_points, 0.0, 0.0, one)) return 0;
+        out->smear_x = larger_of(one->left, one->right);
+        out->smear_y = larger_of(one->up, one->down);
+    }
+    return 1;
+}
+
+// Pixels up to whole blocks.
+static int whole_blocks(int pixels) { return (pixels + LANE - 1) / LANE * LANE; }
+
 // An ordered pattern (B. Bayer, 1973), 0 ... 63.
 static inline int bayer(int x, int y) {
     int out = 0;

@@ -378,173 +378,161 @@ FN void NAME(finish)(const T *sum, int64_t pitch, const Target *t, int fraction,
     }
 }
 
+// Scratch memory of one request. Sums have `room` about a tile for what is drawn out of them, and one pitch.
 typedef struct {
     NAME(Part) part;
     Places places;
-    T *sum, *total, *rows;
+    T *sum, *total, *smeared, *rows;
+    int64_t pitch;
+    int room_x, room_y;
     NAME(Blocks) blocks;
 } NAME(Work);
 
-// The views of one trail over a tile and `reach` pixels about it, added up. The sum begins at whole nodes.
-FN int NAME(add_views)(Mean *job, const Trail *trail, int left, int top, int width, int height, T *sum, int64_t pitch,
-                       int fresh, NAME(Work) *work) {
+typedef struct {
+    int left, top, width, height;  // width: whole blocks
+} NAME(Box);
+
+static NAME(Box) NAME(widened)(NAME(Box) box, int x, int y) {
+    NAME(Box) out = {box.left - x, box.top - y, box.width + 2 * x, box.height + 2 * y};
+    return out;
+}
+
+// The views of one trail over a part of the frame that begins at a node, added up, into or onto `sum`.
+FN int NAME(add_views)(Mean *job, const Trail *trail, NAME(Box) box, T *sum, int fresh, NAME(Work) *work) {
     const Views *v = &job->views;
     for (int k = 0; k < trail->count; k++) {
-        int view = trail->first + k;
-        int first = fresh && k == 0;
+        int view = trail->first + k, first = fresh && k == 0;
         Places *p = &work->places;
-        if (LEVEL(tile_places)(v, view, left, top, width, height, p)) {
-            int from = (p->first >> 16) - 4, columns = (p->last >> 16) + LANE + 12 - from;
-            NAME(Part) *part = &work->part;
-            int held = part->pixels && from >= part->left && from + columns <= part->left + part->columns &&
-                       p->first_row >= part->top && p->first_row + p->rows <= part->top + part->rows;
-            // room for the next views, which look nearly there
-            if (!held && !NAME(fetch)(&job->source, from - 8, p->first_row - 8, columns + 16, p->rows + 16, part)) return 0;
-            NAME(dense)(part, p, v->spacing, width, height, weight_of(v, view), first, sum, pitch, work->rows, &work->blocks);
-            job->tiles_dense++;
-        } else {
-            NAME(gather)(&job->source, v, view, left, top, width, height, weight_of(v, view), first, sum, pitch);
+        if (!LEVEL(tile_places)(v, view, box.left, box.top, box.width, box.height, p)) {
+            NAME(gather)(&job->source, v, view, box.left, box.top, box.width, box.height, weight_of(v, view), first, sum,
+                         work->pitch);
             job->tiles_gathered++;
+            continue;
+        }
+        int from = (p->first >> 16) - 4, columns = (p->last >> 16) + LANE + 12 - from;
+        NAME(Part) *part = &work->part;
+        int held = part->pixels && from >= part->left && from + columns <= part->left + part->columns &&
+                   p->first_row >= part->top && p->first_row + p->rows <= part->top + part->rows;
+        // room for the next views, which look nearly there
+        if (!held && !NAME(fetch)(&job->source, from - 8, p->first_row - 8, columns + 16, p->rows + 16, part)) return 0;
+        NAME(dense)(part, p, v->spacing, box.width, box.height, weight_of(v, view), first, sum, work->pitch, work->rows,
+                    &work->blocks);
+        job->tiles_dense++;
+    }
+    return 1;
+}
+
+// Where a line of a division of a frame lies; the outermost ones lie beyond every box.
+static int NAME(division)(int number, int count, int length) {
+    if (number == 0) return -100000;
+    return number == count ? 100000 : (int)((int64_t)number * length / count);
+}
+
+// A trail over a box, drawn out tile by tile, added to `into`, whose first pixel is the box's.
+FN int NAME(add_trail)(Mean *job, const Trail *trail, const Taps *taps, const Draws *draws, NAME(Box) box, T *into,
+                       NAME(Work) *work) {
+    int64_t pitch = work->pitch;
+    if (trail->points < 2) {
+        if (!NAME(add_views)(job, trail, box, work->sum, 1, work)) return 0;
+        for (int y = 0; y < box.height; y++)
+            for (int x = 0; x < box.width; x++) into[y * pitch + x] += work->sum[y * pitch + x];
+        return 1;
+    }
+    int room_x = whole_blocks(draws->reach_x), room_y = draws->reach_y;
+    if (!NAME(add_views)(job, trail, NAME(widened)(box, room_x, room_y), work->sum, 1, work)) return 0;
+    const Target *t = &job->target;
+    for (int j = 0; j < trail->down; j++)
+        for (int i = 0; i < trail->across; i++, taps++) {
+            int left = NAME(division)(i, trail->across, t->frame_width) - box.left;
+            int right = NAME(division)(i + 1, trail->across, t->frame_width) - box.left;
+            int up = NAME(division)(j, trail->down, t->frame_height) - box.top;
+            int low = NAME(division)(j + 1, trail->down, t->frame_height) - box.top;
+            if (left < 0) left = 0;
+            if (right > box.width) right = box.width;
+            if (up < 0) up = 0;
+            if (low > box.height) low = box.height;
+            if (left >= right || up >= low) continue;
+            NAME(draw)(work->sum + (up + room_y) * pitch + left + room_x, taps, into + up * pitch + left, pitch, right - left,
+                       low - up);
+        }
+    return 1;
+}
+
+// A tile of trails that are drawn out or smeared: what is smeared first, with room about it.
+FN int NAME(drawn_tile)(Mean *job, const Draws *draws, NAME(Box) box, NAME(Work) *work) {
+    int64_t pitch = work->pitch;
+    for (int y = 0; y < box.height; y++) memset(work->total + y * pitch, 0, (box.width + 2 * LANE) * sizeof(T));
+    for (int smeared = job->smear_points > 1; smeared >= 0; smeared--) {
+        NAME(Box) wide = smeared ? NAME(widened)(box, whole_blocks(draws->smear_x), draws->smear_y) : box;
+        T *into = smeared ? work->smeared : work->total;
+        if (smeared) memset(into, 0, pitch * wide.height * sizeof(T));
+        const Taps *taps = draws->taps;
+        for (int g = 0; g < job->trails; taps += trail_tiles(&job->trail[g++])) {
+            int is_smeared = job->trail[g].smeared && job->smear_points > 1;
+            if (is_smeared == smeared && !NAME(add_trail)(job, &job->trail[g], taps, draws, wide, into, work)) return 0;
+        }
+        if (smeared) {
+            const T *from = into + draws->smear_y * pitch + whole_blocks(draws->smear_x);
+            NAME(draw)(from, draws->taps + draws->count, work->total, pitch, box.width, box.height);
         }
     }
     return 1;
 }
 
+static int NAME(begin)(const Mean *job, const Draws *draws, int width, int height, NAME(Work) *work) {
+    memset(work, 0, sizeof *work);
+    int room_x = whole_blocks(draws->reach_x) + whole_blocks(draws->smear_x), room_y = draws->reach_y + draws->smear_y;
+    int64_t rows = height + 2 * room_y + 1, nodes = (width + 2 * room_x) / job->views.spacing + 2;
+    work->pitch = width + 2 * room_x + 4 * LANE;
+    size_t bytes = (work->pitch * rows * sizeof(T) + 63) & ~(size_t)63;
+    work->sum = aligned_alloc(64, bytes);
+    work->total = aligned_alloc(64, bytes);
+    work->smeared = job->smear_points > 1 ? aligned_alloc(64, bytes) : 0;
+    work->rows = aligned_alloc(64, MOST_ROWS * LANE * sizeof(T));
+    work->places.across = malloc(nodes * MOST_ROWS * sizeof(int32_t));
+    work->places.down = malloc(nodes * rows * sizeof(int32_t));
+    if (!work->sum || !work->total || !work->rows || !work->places.across || !work->places.down) return 0;
+    if (job->smear_points > 1 && !work->smeared) return 0;
+    memset(work->sum, 0, bytes);
+    memset(work->total, 0, bytes);
+    return 1;
+}
+
+static void NAME(end)(NAME(Work) *work) {
+    free(work->part.pixels);
+    free(work->sum);
+    free(work->total);
+    free(work->smeared);
+    free(work->rows);
+    free(work->places.across);
+    free(work->places.down);
+}
+
+// All of a request. Zero, or one where there is not enough memory.
 static int NAME(mean)(Mean *job) {
     const Target *t = &job->target;
-    const Views *v = &job->views;
-    int failed = 0, most_x = 0, most_y = 0, drawn = 0, tiles = 0;
-    for (int g = 0; g < job->trails; g++) {
-        drawn |= job->trail[g].points > 1;
-        if (job->trail[g].points > 1) tiles += job->trail[g].across * job->trail[g].down;
-    }
-    drawn |= job->smear_points > 1;
-    Taps *taps = calloc(tiles + 1, sizeof(Taps)), *smear = taps + tiles;
-    if (!taps) return 1;
-    int n = 0;
-    for (int g = 0; g < job->trails + 1 && !failed; g++) {
-        int last = g == job->trails, count = last ? job->smear_points > 1 : 0;
-        const Trail *trail = last ? 0 : &job->trail[g];
-        if (!last && trail->points > 1) count = trail->across * trail->down;
-        for (int k = 0; k < count && !failed; k++) {
-            Taps *one = last ? smear : &taps[n++];
-            const double *way = last ? job->smear : trail->ways + (int64_t)2 * k * trail->points;
-            int points = last ? job->smear_points : trail->points;
-            if (!draw_taps(way, points, last ? 0.0 : trail->ramp_in, last ? 0.0 : trail->ramp_out, one)) failed = 2;
-            if (last) continue;
-            int x = one->left > one->right ? one->left : one->right, y = one->up > one->down ? one->up : one->down;
-            if (x > most_x) most_x = x;
-            if (y > most_y) most_y = y;
-        }
-    }
-    int smear_x = 0, smear_y = 0;
-    if (job->smear_points > 1 && !failed) {
-        smear_x = smear->left > smear->right ? smear->left : smear->right;
-        smear_y = smear->up > smear->down ? smear->up : smear->down;
-    }
-    // a sum has room for what is drawn out of it, and begins at a node
-    int room_x = ((most_x + LANE - 1) / LANE + (smear_x + LANE - 1) / LANE) * LANE, room_y = most_y + smear_y;
-    int tile_height = drawn ? LONG_HEIGHT : TILE_HEIGHT, tile_width = drawn ? LONG_WIDTH : TILE_WIDTH;
-    int64_t pitch = tile_width + 2 * room_x + 4 * LANE;
-    int64_t sum_rows = tile_height + 2 * room_y + 1;
-    int64_t node_count = (tile_width + 2 * room_x) / v->spacing + 2;
+    Draws draws;
     NAME(Work) work;
-    memset(&work, 0, sizeof work);
-    work.sum = aligned_alloc(64, (pitch * sum_rows * sizeof(T) + 63) & ~(int64_t)63);
-    work.total = aligned_alloc(64, (pitch * sum_rows * sizeof(T) + 63) & ~(int64_t)63);
-    T *smeared = job->smear_points > 1 ? aligned_alloc(64, (pitch * sum_rows * sizeof(T) + 63) & ~(int64_t)63) : 0;
-    work.rows = aligned_alloc(64, MOST_ROWS * LANE * sizeof(T));
-    work.places.across = malloc(node_count * MOST_ROWS * sizeof(int32_t));
-    work.places.down = malloc(node_count * sum_rows * sizeof(int32_t));
-    if (!work.sum || !work.total || !work.rows || !work.places.across || !work.places.down ||
-        (job->smear_points > 1 && !smeared))
-        failed = 1;
-    else {
-        memset(work.sum, 0, pitch * sum_rows * sizeof(T));
-        memset(work.total, 0, pitch * sum_rows * sizeof(T));
-    }
-    int fraction = job->source.fraction, right = t->left + t->width, bottom = t->top + t->height;
-    for (int ty = t->top / tile_height * tile_height; ty < bottom && !failed; ty += tile_height)
-        for (int tx = t->left / tile_width * tile_width; tx < right && !failed; tx += tile_width) {
-            int width = tile_width, height = tile_height;
-            if (tx + width > t->frame_width) width = t->frame_width - tx;
-            if (ty + height > t->frame_height) height = t->frame_height - ty;
-            T *out = work.total;
-            int wide = (width + LANE - 1) / LANE * LANE;
-            if (!drawn) {
-                for (int g = 0; g < job->trails && !failed; g++)
-                    failed = !NAME(add_views)(job, &job->trail[g], tx, ty, wide, height, out, pitch, g == 0, &work);
-            } else {
-                int at = 0;
-                // what is smeared is made with room about it, smeared, and the rest added
-                for (int pass = 0; pass < 2 && !failed; pass++) {
-                    int about_x = pass == 0 && smeared ? (smear_x + LANE - 1) / LANE * LANE : 0;
-                    int about_y = pass == 0 && smeared ? smear_y : 0;
-                    T *into = pass == 0 && smeared ? smeared + room_y * pitch + room_x : out;
-                    if (pass == 0)
-                        for (int y = -about_y; y < height + about_y; y++)
-                            memset(into + y * pitch - about_x, 0, (wide + 2 * about_x + 2 * LANE) * sizeof(T));
-                    for (int g = 0; g < job->trails && !failed; g++) {
-                        const Trail *trail = &job->trail[g];
-                        if (pass == (trail->smeared && smeared ? 1 : 0) && smeared) continue;
-                        if (pass == 1 && !smeared) continue;
-                        if (trail->points < 2) {
-                            T *to = into - about_y * pitch - about_x;
-                            T *sum = work.sum;
-                            failed = !NAME(add_views)(job, trail, tx - about_x, ty - about_y, wide + 2 * about_x,
-                                                      height + 2 * about_y, sum, pitch, 1, &work);
-                            for (int y = 0; y < height + 2 * about_y; y++)
-                                for (int x = 0; x < wide + 2 * about_x; x++)
-                                    to[y * pitch + x] += sum[y * pitch + x];
-                            continue;
-                        }
-                        int first_tap = 0;
-                        for (int k = 0; k < g; k++)
-                            if (job->trail[k].points > 1) first_tap += job->trail[k].across * job->trail[k].down;
-                        at = first_tap;
-                        int more_x = (most_x + LANE - 1) / LANE * LANE + about_x, more_y = most_y + about_y;
-                        failed = !NAME(add_views)(job, trail, tx - more_x, ty - more_y, wide + 2 * more_x,
-                                                  height + 2 * more_y, work.sum, pitch, 1, &work);
-                        if (failed) break;
-                        for (int j = 0; j < trail->down; j++)
-                            for (int i = 0; i < trail->across; i++) {
-                                // tiles of ways lie in the frame; its outermost ones go on beyond
-                                int l = i ? (int)((int64_t)i * t->frame_width / trail->across) : -100000;
-                                int r = i < trail->across - 1 ? (int)((int64_t)(i + 1) * t->frame_width / trail->across) : 100000;
-                                int u = j ? (int)((int64_t)j * t->frame_height / trail->down) : -100000;
-                                int d = j < trail->down - 1 ? (int)((int64_t)(j + 1) * t->frame_height / trail->down) : 100000;
-                                if (l < tx - about_x) l = tx - about_x;
-                                if (r > tx + wide + about_x) r = tx + wide + about_x;
-                                if (u < ty - about_y) u = ty - about_y;
-                                if (d > ty + height + about_y) d = ty + height + about_y;
-                                if (l >= r || u >= d) continue;
-                                int64_t from = (int64_t)(u - ty + more_y) * pitch + (l - tx + more_x);
-                                int64_t to = (int64_t)(u - ty) * pitch + (l - tx);
-                                NAME(draw)(work.sum + from, &taps[at + j * trail->across + i], into + to, pitch, r - l, d - u);
-                            }
-                    }
-                    if (pass == 0 && smeared && !failed) {
-                        for (int y = 0; y < height; y++) memset(out + y * pitch, 0, (wide + 2 * LANE) * sizeof(T));
-                        NAME(draw)(smeared + room_y * pitch + room_x, smear, out, pitch, wide, height);
-                    }
-                    if (!smeared) break;
-                }
-            }
-            if (failed) break;
-            int l = tx > t->left ? tx : t->left, r = tx + width < right ? tx + width : right;
-            int u = ty > t->top ? ty : t->top, d = ty + height < bottom ? ty + height : bottom;
-            NAME(finish)(out + (u - ty) * pitch + (l - tx), pitch, t, fraction, l, u, r - l, d - u);
+    int ready = prepare_draws(job, &draws), right = t->left + t->width, bottom = t->top + t->height;
+    int width = draws.drawn ? LONG_WIDTH : TILE_WIDTH, height = draws.drawn ? LONG_HEIGHT : TILE_HEIGHT;
+    ready = NAME(begin)(job, &draws, width, height, &work) && ready;
+    for (int top = t->top / height * height; top < bottom && ready; top += height)
+        for (int left = t->left / width * width; left < right && ready; left += width) {
+            int columns = left + width > t->frame_width ? t->frame_width - left : width;
+            int rows = top + height > t->frame_height ? t->frame_height - top : height;
+            NAME(Box) box = {left, top, whole_blocks(columns), rows};
+            if (draws.drawn) ready = NAME(drawn_tile)(job, &draws, box, &work);
+            for (int g = 0; g < job->trails && ready && !draws.drawn; g++)
+                ready = NAME(add_views)(job, &job->trail[g], box, work.total, g == 0, &work);
+            if (!ready) break;
+            int l = left > t->left ? left : t->left, r = left + columns < right ? left + columns : right;
+            int u = top > t->top ? top : t->top, d = top + rows < bottom ? top + rows : bottom;
+            NAME(finish)(work.total + (u - top) * work.pitch + (l - left), work.pitch, t, job->source.fraction, l, u, r - l,
+                         d - u);
         }
-    for (int k = 0; k <= tiles; k++) free(taps[k].dx);
-    free(taps);
-    free(work.part.pixels);
-    free(work.sum);
-    free(work.total);
-    free(smeared);
-    free(work.rows);
-    free(work.places.across);
-    free(work.places.down);
-    return failed;
+    NAME(end)(&work);
+    free_draws(&draws);
+    return !ready;
 }
 
 #undef T
