@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import os
+import shutil
 import subprocess
 import sys
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -187,6 +189,33 @@ def test_the_stand_ins_look_alike_and_are_taken_where_there_is_no_library() -> N
         env = {**os.environ, native.VARIABLE: value}
         said = subprocess.run([sys.executable, "-c", code], env=env, capture_output=True, text=True, check=True).stdout
         assert words in said
+
+
+CROSS = shutil.which("aarch64-linux-gnu-gcc"), shutil.which("qemu-aarch64-static")
+
+
+@compiled
+@pytest.mark.skipif(not all(CROSS), reason="no compiler and no emulator for ARM64")
+def test_arm64_gives_the_same_bits(tmp_path: Path) -> None:
+    """The same source compiled for another processor, run by an emulator."""
+    native_code, program = Path(native.__file__).with_name("native"), tmp_path / "kernels"
+    flags = ("-std=gnu11", "-O2", "-fwrapv", "-ffp-contract=off", "-static", "-Wno-psabi", f"-I{native_code}")
+    sources = (Path(__file__).with_name("kernels_main.c"), native_code / "kernels.c")
+    subprocess.run([str(CROSS[0]), *flags, *map(str, sources), "-lm", "-o", str(program)], check=True, timeout=120)
+    given, wanted = bytearray(), bytearray()
+    for seed in range(40):
+        job, out, (plane, nodes, weights, trails, ways, smear) = native.job_of(made_up(seed))
+        plane = np.ascontiguousarray(plane)
+        job.source.pitch = plane.strides[0]
+        given += bytes(job) + plane.tobytes() + nodes.tobytes() + weights.tobytes() + bytes(trails)
+        given += b"".join(way.tobytes() for way in ways if way is not None)
+        given += b"" if smear is None else smear.tobytes()
+        wanted += native.mean(made_up(seed))[0].tobytes()
+        assert out.flags.c_contiguous
+    done = subprocess.run(
+        [str(CROSS[1]), str(program)], input=bytes(given), capture_output=True, check=True, timeout=300
+    )
+    assert done.stdout == bytes(wanted)
 
 
 @compiled

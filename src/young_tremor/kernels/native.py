@@ -116,6 +116,21 @@ def mean(request: Request, at_level: int = 0) -> tuple[np.ndarray, int]:
     """
     found = library()
     assert found is not None
+    job, out, _ = job_of(request)
+    if found.kernels_mean(ctypes.byref(job), at_level or level()):
+        raise MemoryError("There is not enough memory for this frame.")
+    return out, job.tiles_gathered
+
+
+def job_of(request: Request) -> tuple[_Mean, np.ndarray, tuple]:
+    """A request as the library takes it, the array that it fills, and what has to be kept until then: plane, nodes,
+    weights, trails, ways and smear.
+
+    Raises
+    ------
+    ValueError
+        The lattice does not reach as far as the views are drawn out.
+    """
     window, lattice = request.window, request.lattice
     plane = request.plane
     if plane.strides[1] != plane.itemsize or plane.strides[0] < 0:
@@ -158,10 +173,7 @@ def mean(request: Request, at_level: int = 0) -> tuple[np.ndarray, int]:
         0,
         0,
     )
-    failed = found.kernels_mean(ctypes.byref(job), at_level or level())
-    if failed:
-        raise MemoryError("There is not enough memory for this frame.")
-    return out, job.tiles_gathered
+    return job, out, (plane, nodes, weights, trails, ways, smear)
 
 
 def _check(request: Request) -> None:

@@ -14,6 +14,7 @@ from young_tremor.render.views import Views
 ALIKE = 2.0  # pixels by which the ways of views that are drawn out together may differ
 EVEN = 0.12  # pixels by which places of one tile may go beside its middle's way
 LEAST_TILE = 16  # pixels
+FARTHEST = 1500.0  # pixels of a way
 
 
 def trails_of(plan: Plan, plate: PlatePlan, index: int, views: Views) -> list[Trail]:
@@ -91,4 +92,5 @@ def _ways(
     x, y = gone[..., 0], gone[..., 1]
     size = a * d - b * c
     size = np.where(np.abs(size) < 1e-12, np.inf, size)
-    return np.stack([(d * x - b * y) / size, (a * y - c * x) / size], axis=-1)
+    made = np.stack([(d * x - b * y) / size, (a * y - c * x) / size], axis=-1)
+    return np.clip(np.nan_to_num(made), -FARTHEST, FARTHEST)
