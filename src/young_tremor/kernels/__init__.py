@@ -6,6 +6,9 @@ any number of threads. ``plain`` stands in for them with a general library, a li
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import replace
+
 import numpy as np
 
 from young_tremor.kernels import native, plain, reference, taps
@@ -21,6 +24,7 @@ __all__ = [
     "add_share",
     "describe",
     "even_weights",
+    "mean_alike",
     "mean_views",
     "over",
     "round_off",
@@ -37,6 +41,13 @@ def mean_views(request: Request) -> np.ndarray:
     if native.level():
         return native.mean(request)[0]
     return plain.mean(request)
+
+
+def mean_alike(request: Request, planes: Sequence[np.ndarray]) -> list[np.ndarray]:
+    """What a request makes of each of several planes of one shape and dtype; its own plane is not asked for."""
+    if native.level():
+        return native.mean_alike(request, planes)
+    return [plain.mean(replace(request, plane=plane)) for plane in planes]
 
 
 def over(below: np.ndarray, above: np.ndarray, alpha: np.ndarray) -> None:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import ctypes
 import os
+from collections.abc import Sequence
+from dataclasses import replace
 from functools import lru_cache
 from pathlib import Path
 
@@ -122,6 +124,27 @@ def mean(request: Request, at_level: int = 0) -> tuple[np.ndarray, int]:
     return out, job.tiles_gathered
 
 
+def mean_alike(request: Request, planes: Sequence[np.ndarray]) -> list[np.ndarray]:
+    """What a request makes of each of several planes of one shape and dtype; its own plane is not asked for.
+
+    Raises
+    ------
+    MemoryError
+    """
+    found, at_level = library(), level()
+    assert found is not None
+    job, out, kept = job_of(replace(request, plane=planes[0]))
+    made = [out, *(np.empty_like(out) for _ in planes[1:])]
+    for plane, result in zip(planes, made, strict=True):
+        plane = plane if plane.flags.c_contiguous else np.ascontiguousarray(plane)
+        job.source.pixels, job.source.pitch = plane.ctypes.data, plane.strides[0]
+        job.target.pixels = result.ctypes.data
+        if found.kernels_mean(ctypes.byref(job), at_level):
+            raise MemoryError("There is not enough memory for this frame.")
+    del kept
+    return made
+
+
 def job_of(request: Request) -> tuple[_Mean, np.ndarray, tuple]:
     """A request as the library takes it, the array that it fills, and what has to be kept until then: plane, nodes,
     weights, trails, ways and smear.
@@ -200,8 +223,10 @@ def over(below: np.ndarray, above: np.ndarray, alpha: np.ndarray, at_level: int 
     found = library()
     assert found is not None
     rows, columns = below.shape
-    pitches = (part for a in (below, above, alpha) for part in (a.ctypes.data, a.strides[0] // 2))
-    found.kernels_over(*pitches, columns, rows, at_level or level())
+    found.kernels_over(
+        *(below.ctypes.data, below.strides[0] // 2, above.ctypes.data, above.strides[0] // 2),
+        *(alpha.ctypes.data, alpha.strides[0] // 2, columns, rows, at_level or level()),
+    )
 
 
 def add(total: np.ndarray, value: np.ndarray, share: int, nudge: int, at_level: int = 0) -> None:
@@ -209,5 +234,7 @@ def add(total: np.ndarray, value: np.ndarray, share: int, nudge: int, at_level: 
     found = library()
     assert found is not None
     rows, columns = total.shape
-    pitches = (part for a in (total, value) for part in (a.ctypes.data, a.strides[0] // 2))
-    found.kernels_add(*pitches, share, nudge, columns, rows, at_level or level())
+    found.kernels_add(
+        *(total.ctypes.data, total.strides[0] // 2, value.ctypes.data, value.strides[0] // 2),
+        *(share, nudge, columns, rows, at_level or level()),
+    )

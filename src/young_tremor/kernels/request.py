@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -100,8 +101,9 @@ class Request:
         return np.dtype(np.float32 if self.real else np.int16)
 
 
+@lru_cache(maxsize=64)
 def even_weights(count: int) -> np.ndarray:
-    """The weights of ``count`` views that count alike."""
+    """The weights of ``count`` views that count alike; not to be changed."""
     return shares(np.full(count, 1.0 / count))
 
 

@@ -115,22 +115,18 @@ class AlphaPlate:
         assert window is not None
         assert self._prepared is not None
         size, lattice = (window.width, window.height), self._look(k)
-        planes = [
-            kernels.mean_views(
-                Request(
-                    plane,
-                    lattice,
-                    kernels.even_weights(1),
-                    (Trail(0, 1),),
-                    size,
-                    kernels.Window(0, 0, *size),
-                    self._flight.format.depth,
-                    "empty",
-                    raw=True,
-                )
-            )
-            for plane in self._prepared.planes
-        ]
+        request = Request(
+            plane=self._prepared.planes[0],
+            lattice=lattice,
+            weights=kernels.even_weights(1),
+            trails=(Trail(0, 1),),
+            frame=size,
+            window=kernels.Window(0, 0, *size),
+            depth=self._flight.format.depth,
+            border="empty",
+            raw=True,
+        )
+        planes = kernels.mean_alike(request, self._prepared.planes)
         one = self._flight.dtype.type(1 if self._flight.real else kernels.ONE)
         planes[-1] = np.clip(planes[-1], self._flight.dtype.type(0), one)
         self._kept = k, planes

@@ -26,7 +26,7 @@ from young_tremor.render.opaque_plate import OpaquePlate, window_of
 from young_tremor.render.plan import SHOWN, Plan, PlatePlan
 from young_tremor.render.plate_view import PlateView
 from young_tremor.render.views import Views
-from young_tremor.render.windows import Window, whole_window
+from young_tremor.render.windows import Window, coarse_window, whole_window
 
 MOST = 0.6  # share of the frame from which all of it is composited
 SOFT = 0.2  # pixels of blur below which a knock out of focus is not seen
@@ -162,7 +162,7 @@ def _windows(made: Composite) -> list[Window]:
         return [whole]
     out: list[Window] = []
     for each in made.laid:
-        window = each.window
+        window = coarse_window(each.window, made.plan.size)
         while (other := next((o for o in out if o.meets(window)), None)) is not None:
             out.remove(other)
             window = window.around(other)

@@ -19,7 +19,7 @@ from young_tremor.render.lattices import BENT
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.plane_matrix import is_identity, plane_matrix
 from young_tremor.render.views import Views
-from young_tremor.render.windows import Window, whole_window
+from young_tremor.render.windows import COARSE, Window, whole_window
 
 TOUCHED = 1e-3  # pixels: a place that looks nearer than this to itself stays as it is
 MARGIN = 3  # pixels that taps reach beyond a way
@@ -42,7 +42,9 @@ class PlateView:
         self._scale = (frame.size[0] / nominal[0], frame.size[1] / nominal[1])
         self.bent = bend.bent(plan, plate)
         coarse = len(views) > 1 and not self.bent and frame.format.kind == "yuv" and min(frame.format.step) > 1
-        self._exposures = [_Exposed(plan, plate, index, each) for each in views[: 2 if coarse else 1]]
+        self._exposures = [
+            _Exposed(plan, plate, index, each, max(frame.format.step)) for each in views[: 2 if coarse else 1]
+        ]
 
     def showing(self, frame: Frame) -> PlateView:
         """The same with another frame of the same size in place of this one."""
@@ -125,7 +127,7 @@ class PlateView:
         to_plane = plane_matrix(np.eye(3), plane, format, format, self._scale)
         to_plane = to_plane @ np.linalg.inv(np.array([[step[0], 0, siting[0]], [0, step[1], siting[1]], [0, 0, 1.0]]))
         luma_room = (room[0] * step[0], room[1] * step[1])
-        lattice = exposed.bent_lattice(luma_room, max(format.step), window)
+        lattice = exposed.bent_lattice(luma_room, window)
         picked = Lattice(lattice.nodes[views], lattice.left, lattice.top, lattice.spacing, lattice.drop)
         return lattices.of_plane(picked, step, siting, to_plane)
 
@@ -154,7 +156,7 @@ class PlateView:
         moved = (~self._exposures[0].unmoved).astype(np.uint8)
         if moved.all():
             return None
-        lattice = self._exposures[0].bent_lattice((0, 0), 1, whole_window(self._plan.size))
+        lattice = self._exposures[0].bent_lattice((0, 0), whole_window(self._plan.size))
         near = cv2.dilate(moved, np.ones((3, 3), np.uint8))
         cells = np.maximum(np.maximum(near[:-1, :-1], near[1:, :-1]), np.maximum(near[:-1, 1:], near[1:, 1:]))
         whole = np.repeat(np.repeat(cells, BENT, axis=0), BENT, axis=1)[-lattice.top :, -lattice.left :] == 0
@@ -178,10 +180,10 @@ def _whole(pixels: float) -> int:
 class _Exposed:
     """A plate under one set of views."""
 
-    def __init__(self, plan: Plan, plate: PlatePlan, index: int, views: Views) -> None:
-        self.views = views
+    def __init__(self, plan: Plan, plate: PlatePlan, index: int, views: Views, unit: int) -> None:
+        self.views, self._unit = views, unit
         self._of = plan, plate, index
-        self._bent: dict[tuple[tuple[int, int], int, Window], Lattice] = {}
+        self._bent: dict[tuple[int, int], Lattice] = {}
 
     @cached_property
     def matrices(self) -> np.ndarray:
@@ -204,24 +206,27 @@ class _Exposed:
         share = np.linspace(0.0, 1.0, 9)[:, None]
         return np.asarray(-(line[0] + share * (line[1] - line[0])) @ plan.from_units[:2, :2].T)
 
-    def bent_lattice(self, room: tuple[int, int], unit: int, window: Window) -> Lattice:
-        """The luma's lattice of all views in a window where no matrix says how they look."""
+    def bent_lattice(self, room: tuple[int, int], window: Window) -> Lattice:
+        """The luma's lattice of all views in a window where no matrix says how they look: cut out of that of the whole
+        frame, which is worked out once."""
         plan, plate, index = self._of
-        found = self._bent.get((room, unit, window))
-        if found is None:
-            left, top, columns, rows = lattices.edges((window.width, window.height), room, BENT, BENT, unit)
-            at = (
-                window.left + left + BENT * np.arange(columns, dtype=np.float64),
-                window.top + top + BENT * np.arange(rows, dtype=np.float64),
-            )
+        whole = self._bent.get(room)
+        if whole is None:
+            left, top, columns, rows = lattices.edges(plan.size, room, BENT, BENT, self._unit)
+            at = left + BENT * np.arange(columns, dtype=np.float64), top + BENT * np.arange(rows, dtype=np.float64)
             nodes = bend.places_at(plan, plate, index, self.views.times, self.views.shifts, at)
-            found = self._bent[(room, unit, window)] = Lattice(nodes, left, top, BENT, BENT)
-        return found
+            whole = self._bent[room] = Lattice(nodes, left, top, BENT, BENT)
+        assert window.left % COARSE == 0
+        assert window.top % COARSE == 0
+        left, top, columns, rows = lattices.edges((window.width, window.height), room, BENT, BENT, self._unit)
+        first = (window.left + left - whole.left) // BENT, (window.top + top - whole.top) // BENT
+        nodes = whole.nodes[:, first[1] : first[1] + rows, first[0] : first[0] + columns]
+        return Lattice(nodes, left, top, BENT, BENT)
 
     @cached_property
     def unmoved(self) -> np.ndarray:
         """Which nodes of the bent lattice all views leave where they stand: (rows, columns) bool."""
-        lattice = self.bent_lattice((0, 0), 1, whole_window(self._of[0].size))
+        lattice = self.bent_lattice((0, 0), whole_window(self._of[0].size))
         x = lattice.left + BENT * np.arange(lattice.nodes.shape[2])
         y = lattice.top + BENT * np.arange(lattice.nodes.shape[1])
         here = np.stack(np.meshgrid(x, y), axis=-1)
@@ -235,6 +240,6 @@ class _Exposed:
         if len(self.views.times) == 1:
             return True
         if bend.bent(*self._of[:2]):
-            nodes = self.bent_lattice((0, 0), 1, whole_window(self._of[0].size)).nodes
+            nodes = self.bent_lattice((0, 0), whole_window(self._of[0].size)).nodes
             return bool((nodes == nodes[0]).all())
         return bool((self.matrices == self.matrices[0]).all())

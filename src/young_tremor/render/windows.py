@@ -10,6 +10,7 @@ import numpy as np
 from young_tremor.base.pixels import PixelFormat
 
 ALIGNED = 4  # luma pixels: windows begin on whole pixels of every plane
+COARSE = 64  # luma pixels at which windows begin whose places are cut out of those of the whole frame
 EDGE = 2  # pixels that kernels reach beyond a picture
 
 
@@ -47,6 +48,13 @@ class Window:
         """The least that holds both."""
         left, top = min(self.left, other.left), min(self.top, other.top)
         return Window(left, top, max(self.right, other.right) - left, max(self.bottom, other.bottom) - top)
+
+
+def coarse_window(window: Window, size: tuple[int, int]) -> Window:
+    """The least window that holds another and begins at a multiple of ``COARSE``, inside of a frame."""
+    left, top = window.left // COARSE * COARSE, window.top // COARSE * COARSE
+    right, bottom = min(-(-window.right // 4) * 4, size[0]), min(-(-window.bottom // 4) * 4, size[1])
+    return Window(left, top, right - left, bottom - top)
 
 
 def whole_window(size: tuple[int, int]) -> Window:
