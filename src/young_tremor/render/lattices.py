@@ -41,7 +41,8 @@ def of_matrices(
     room : (int, int)
         Pixels about it that are looked at too.
     """
-    scaled = matrices / matrices[..., 2:, 2:]
+    with np.errstate(all="ignore"):  # what is nowhere is looked for pixel by pixel
+        scaled = matrices / matrices[..., 2:, 2:]
     bend = float(np.abs(scaled[..., 2, :2]).max()) if matrices.shape[1] == 1 else 1.0
     straight, drop = bend < 1e-12, STRAIGHT
     while drop > NODE and bend * drop * drop > 4 * NEARLY:

@@ -14,7 +14,7 @@ import numpy as np
 from young_tremor.render import shutter
 from young_tremor.render.plan import Plan, PlatePlan
 
-FELT = 0.1  # pixels: a path shorter than this is no blur
+FELT = 0.15  # pixels: a path shorter than this is no blur
 FEW = (1.3, 2.3, 3.5, 4.6)  # pixels of path up to which 2, 3, 4 and 5 views in the right places do
 DENSE = 0.9  # views to a pixel of path beyond that
 PLAIN = 28.0  # pixels of path from which it is cut into parts
