@@ -196,3 +196,30 @@ def test_a_lossless_copy_of_every_kind_is_the_same_file(tmp_path: Path) -> None:
         actions.render((still(source),), out, quiet, codec_name="ffv1")
         for a, b in zip(decoded(source), decoded(out), strict=True):
             np.testing.assert_array_equal(a, b)
+
+
+def test_samples_in_flight_are_lowered_to_chroma_as_floats_are() -> None:
+    format = named("yuv", 8, (2, 2))
+    plane = np.random.default_rng(3).integers(-8000, 12000, (60, 94)).astype(np.int16)
+    made = colour.lowered(plane, format, (94, 60))
+    off = made - colour.lowered(plane.astype(np.float32), format, (94, 60))
+    assert made.dtype == np.int16
+    assert np.abs(off).max() <= 1.5
+    assert abs(float(off.mean())) < 0.3
+
+
+@pytest.mark.parametrize("step", [(2, 1), (1, 1)])
+def test_chroma_is_made_finer_by_its_siting(step: tuple[int, int]) -> None:
+    """A ramp of chroma of MPEG's 4:2:0 stands at the same places in a master's, four times its value in ten bits."""
+    given, master = named("yuv", 8, (2, 2)), named("yuv", 10, step)
+    rows, columns = np.arange(32) * 2, np.arange(48) * 2
+    down = np.tile((90 + rows)[:, None], (1, 48)).astype(np.uint8)
+    across = np.tile(80 + columns, (32, 1)).astype(np.uint8)
+    tags = ColourTags(1, 1, 1, False)
+    frame = Frame((np.full((64, 96), 77, np.uint8), down, across), given, tags)
+    made = colour.converted(frame, master, tags)
+    assert (made.planes[0] == 4 * 77).all()
+    luma_rows = np.arange(64)
+    np.testing.assert_array_equal(made.planes[1][2:-2, 3], 4 * (90 + luma_rows[2:-2] - 0.5))
+    places = np.arange(made.planes[2].shape[1]) * step[0]
+    np.testing.assert_array_equal(made.planes[2][5, :-2], 4 * (80 + places[:-2]))

@@ -187,8 +187,7 @@ def _view(made: Composite, under: OpaquePlate | None, window: Window, k: int) ->
     """The composite in a window, over what lies ``under`` it, at one moment."""
     plan, flight = made.plan, made.flight
     if under is not None:
-        planes, alpha = under.view(k)
-        canvas = Canvas([plane.copy() for plane in planes], None if alpha is None else alpha.copy())
+        canvas = Canvas(*under.taken(k))
     else:
         rows = window.height, window.width
         shapes = [plane_shape(made.format, window, plane) for plane in range(made.format.colours)]

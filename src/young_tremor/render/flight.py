@@ -32,12 +32,13 @@ class Flight:
         """The same in flight."""
         return [self.dtype.type(value * (1 << self.fraction)) for value in self.zero]
 
-    def inside(self, plane: np.ndarray) -> np.ndarray:
-        """Samples inside the format, where kernels overshot at edges."""
-        if self.format.real:
-            return plane
-        top = self.format.top * (1 << self.fraction)
-        return np.clip(plane, self.dtype.type(0), self.dtype.type(top))
+    def less_black(self, plane: np.ndarray, number: int) -> np.ndarray:
+        """Samples as kernels give them, in place: inside the format, where kernels overshot at edges, less black."""
+        if not self.format.real:
+            top = self.format.top * (1 << self.fraction)
+            np.clip(plane, self.dtype.type(0), self.dtype.type(top), out=plane)
+        plane -= self.black[number]
+        return plane
 
     def to_code(self, plane: np.ndarray) -> np.ndarray:
         """float32 code values."""

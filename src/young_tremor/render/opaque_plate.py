@@ -67,11 +67,17 @@ class OpaquePlate:
             self._kept = (k, *self._looked(k))
         return self._kept[1], self._kept[2]
 
+    def taken(self, k: int) -> tuple[list[np.ndarray], np.ndarray | None]:
+        """The same as :meth:`view`, for whoever changes it."""
+        planes, alpha = self.view(k)
+        if self.same:
+            return [plane.copy() for plane in planes], None if alpha is None else alpha.copy()
+        self._kept = None
+        return planes, alpha
+
     def _looked(self, k: int) -> tuple[list[np.ndarray], np.ndarray | None]:
         flight, format = self._flight, self._flight.format
-        planes = [self._shown.view(plane, k, self.window) for plane in range(format.colours)]
-        for plane, made in enumerate(planes):
-            planes[plane] = flight.inside(made) - flight.black[plane]
+        planes = [flight.less_black(self._shown.view(n, k, self.window), n) for n in range(format.colours)]
         if self._border not in ("black", "soft"):
             return planes, None
         size = self.window.width, self.window.height
