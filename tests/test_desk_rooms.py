@@ -10,14 +10,16 @@ import cv2
 import numpy as np
 import pytest
 from msgspec.structs import replace
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QObject, QPoint, Qt
 from PySide6.QtGui import QAccessible, QKeySequence
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
+from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWidget
+from pytestqt.qtbot import QtBot
 
 from clips import clip, decoded
 from driver import Desk
 from young_tremor.base import places
+from young_tremor.desk.kit.bridge import on_desk
 from young_tremor.desk.picture import frame_marks
 from young_tremor.engine import library, presence, settings
 from young_tremor.engine.preview import Picture, Preview, Request
@@ -309,3 +311,27 @@ def test_pictures_dropped_together_are_one_sequence_and_a_still(desk: Desk, tmp_
     assert (window.view.frames, window.view.rate) == (120, 24)
     window.undo_step()
     assert len(desk.project.shots) == 1
+
+
+def test_threads_may_speak_to_what_is_deleted_at_that_moment(qtbot: QtBot) -> None:
+    heard: list[int] = []
+    for number in range(300):
+        owner = QWidget() if number % 2 else QObject()
+        send, stop = on_desk(owner, heard.append), threading.Event()
+
+        def speak(send=send, stop=stop) -> None:  # type: ignore[no-untyped-def]
+            while not stop.is_set():
+                send(1)
+
+        speakers = [threading.Thread(target=speak) for _ in range(3)]
+        for each in speakers:
+            each.start()
+        QApplication.processEvents()
+        owner.deleteLater()
+        QApplication.sendPostedEvents(None, 52)  # DeferredDelete
+        stop.set()
+        for each in speakers:
+            each.join()
+        said = len(heard)
+        QApplication.processEvents()
+        assert len(heard) == said, "what is gone hears nothing more"

@@ -13,15 +13,22 @@ from young_tremor.engine import log
 
 
 class _Carrier(QObject):
+    """Lives in the desk's thread as long as the process: a thread that emits a signal of an object that is deleted at
+    that moment would end the process."""
+
     call = Signal(object)
 
-    def __init__(self, owner: QObject, listener: Callable[..., Any]) -> None:
-        super().__init__(owner)
-        self._listener = listener
+    def __init__(self) -> None:
+        super().__init__()
         self.call.connect(self._receive, Qt.ConnectionType.QueuedConnection)
 
-    def _receive(self, args: tuple) -> None:
-        self._listener(*args)
+    def _receive(self, call: tuple[QObject, Callable[..., Any], tuple]) -> None:
+        owner, listener, args = call
+        if shiboken6.isValid(owner):
+            listener(*args)
+
+
+_carriers: list[_Carrier] = []
 
 
 def guarded(handler: Callable[[Any, Any], bool]) -> Callable[[Any, Any], bool]:
@@ -40,10 +47,11 @@ def guarded(handler: Callable[[Any, Any], bool]) -> Callable[[Any, Any], bool]:
 
 def on_desk(owner: QObject, listener: Callable[..., Any]) -> Callable[..., None]:
     """A function for any thread that calls ``listener`` in the desk's thread, as long as ``owner`` lives."""
-    carrier = _Carrier(owner, listener)
+    if not _carriers or not shiboken6.isValid(_carriers[-1]):
+        _carriers.append(_Carrier())
+    carrier = _carriers[-1]
 
     def send(*args: Any) -> None:
-        if shiboken6.isValid(carrier):
-            carrier.call.emit(args)
+        carrier.call.emit((owner, listener, args))
 
     return send
