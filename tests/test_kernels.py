@@ -152,7 +152,7 @@ def test_each_tile_is_tried_and_what_dense_blocks_cannot_do_goes_pixel_by_pixel(
         request = replace(request, lattice=replace(request.lattice, nodes=request.lattice.nodes + 420))
         made, gathered = native.mean(request)
         assert (gathered == 0) == dense, (scale, turn)
-        places = plain._places(request, 0, request.window)
+        places = request.lattice.places(0, request.window)
         true = 128 + 90 * np.sin(places[..., 0] / 9) * np.cos(places[..., 1] / 11)
         inside = ((places > 4) & (places < 1095)).all(axis=-1)
         assert np.abs(made - true)[inside].max() < 0.05, (scale, turn)

@@ -11,8 +11,9 @@ from dataclasses import replace
 
 import numpy as np
 
+from young_tremor.base.window import Window
 from young_tremor.kernels import native, plain, reference, taps
-from young_tremor.kernels.request import Border, Lattice, Request, Trail, Window, even_weights, shares
+from young_tremor.kernels.request import Border, Lattice, Request, Trail, even_weights, one_view, shares
 
 __all__ = [
     "ONE",
@@ -26,6 +27,7 @@ __all__ = [
     "even_weights",
     "mean_alike",
     "mean_views",
+    "one_view",
     "over",
     "round_off",
     "shares",

@@ -7,8 +7,9 @@ import math
 import cv2
 import numpy as np
 
+from young_tremor.base.window import Window
 from young_tremor.kernels import taps
-from young_tremor.kernels.request import WHOLE, Request, Trail, Window
+from young_tremor.kernels.request import WHOLE, Request, Trail
 
 ROOM = 8  # pixels about the part of a plane that views read
 _MODES = {
@@ -38,7 +39,7 @@ def mean(request: Request) -> np.ndarray:
         rows, columns = np.mgrid[: window.height, : window.width]
         pattern = taps.bayer(columns + window.left, rows + window.top)
         total += (3 / 640 * (2 * pattern - 63)).astype(np.float32)
-    return np.clip(np.rint(total), 0, (1 << request.depth) - 1).astype(request.plane.dtype)
+    return np.clip(np.rint(total), 0, request.top_value).astype(request.plane.dtype)
 
 
 def _sum(request: Request, smeared: bool, wide_plane: np.ndarray, origin: tuple[int, int]) -> np.ndarray | None:
@@ -96,26 +97,13 @@ def _views(
 ) -> np.ndarray:
     total: np.ndarray | None = None
     for view in range(trail.first, trail.first + trail.count):
-        places = _places(request, view, window)
+        places = request.lattice.places(view, window)
         places -= origin
         made = cv2.remap(wide_plane, places.astype(np.float32), None, cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE)  # type: ignore[call-overload]
         made = made * np.float32(request.weights[view] / WHOLE)
         total = made if total is None else total + made
     assert total is not None
     return total
-
-
-def _places(request: Request, view: int, window: Window) -> np.ndarray:
-    """Where a view looks at every pixel of a window: (height, width, 2)."""
-    lattice = request.lattice
-    nodes, size = lattice.nodes[view], (window.width, window.height)
-    x = (window.left - lattice.left + np.arange(size[0])) / lattice.spacing
-    y = (window.top - lattice.top + np.arange(size[1])) / lattice.drop
-    column = np.clip(np.floor(x).astype(int), 0, nodes.shape[1] - 2)
-    row = np.clip(np.floor(y).astype(int), 0, nodes.shape[0] - 2)
-    along, ahead = (x - column)[None, :, None], (y - row)[:, None, None]
-    line = nodes[row] + (nodes[row + 1] - nodes[row]) * ahead
-    return np.asarray(line[:, column] + (line[:, column + 1] - line[:, column]) * along)
 
 
 def _widened(request: Request) -> tuple[np.ndarray, tuple[int, int]]:

@@ -8,6 +8,8 @@ from typing import Literal
 
 import numpy as np
 
+from young_tremor.base.window import Window
+
 Border = Literal["hold", "mirror", "repeat", "empty"]
 BORDERS: tuple[Border, ...] = ("hold", "mirror", "repeat", "empty")
 SPACING = 16  # result pixels from node to node of a lattice
@@ -28,6 +30,17 @@ class Lattice:
     spacing: int = SPACING
     drop: int = SPACING
 
+    def places(self, view: int, window: Window) -> np.ndarray:
+        """Where a view looks at every pixel of a window: (height, width, 2) float64."""
+        nodes = self.nodes[view]
+        x = (window.left - self.left + np.arange(window.width)) / self.spacing
+        y = (window.top - self.top + np.arange(window.height)) / self.drop
+        column = np.clip(np.floor(x).astype(int), 0, nodes.shape[1] - 2)
+        row = np.clip(np.floor(y).astype(int), 0, nodes.shape[0] - 2)
+        along, ahead = (x - column)[None, :, None], (y - row)[:, None, None]
+        line = nodes[row] + (nodes[row + 1] - nodes[row]) * ahead
+        return np.asarray(line[:, column] + (line[:, column + 1] - line[:, column]) * along)
+
 
 @dataclass(frozen=True, eq=False)
 class Trail:
@@ -44,16 +57,6 @@ class Trail:
     ramp_in: float = 0.0
     ramp_out: float = 0.0
     smeared: bool = False
-
-
-@dataclass(frozen=True)
-class Window:
-    """A part of a frame: its first pixel and its size."""
-
-    left: int
-    top: int
-    width: int
-    height: int
 
 
 @dataclass(frozen=True, eq=False)
@@ -111,3 +114,9 @@ def shares(weights: np.ndarray) -> np.ndarray:
     """Weights that add up to 1 as whole numbers that add up to ``WHOLE``, none off by more than one."""
     sums = np.concatenate([[0.0], np.cumsum(np.asarray(weights, np.float64))])
     return np.diff(np.rint(sums / sums[-1] * WHOLE)).astype(np.int32)
+
+
+def one_view(plane: np.ndarray, lattice: Lattice, size: tuple[int, int], depth: int, border: Border) -> Request:
+    """A request for the only view of a lattice over a frame of ``size``, not rounded."""
+    window = Window(0, 0, *size)
+    return Request(plane, lattice, even_weights(1), (Trail(0, 1),), size, window, depth, border, raw=True)

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace as change
+from dataclasses import replace as replaced
+from functools import cached_property
 
 import cv2
 import numpy as np
@@ -11,11 +12,11 @@ from msgspec.structs import replace
 
 from young_tremor import kernels
 from young_tremor.base.frames import Frame
-from young_tremor.kernels import Lattice, Request, Trail
+from young_tremor.kernels import Lattice
 from young_tremor.model.shake import Shake, Shimmer
 from young_tremor.render import bend, lattices, shutter
 from young_tremor.render.flight import Flight
-from young_tremor.render.lattices import BENT
+from young_tremor.render.lattices import BENT, NODE
 from young_tremor.render.pictures import pixels_apart
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.prepared_cache import prepared
@@ -48,7 +49,6 @@ class AlphaPlate:
         self._places = shutter.moments(plan, index, plate, views.times, views.shifts)
         self.same = not self._bent and bool(np.abs(self._places - self._places[0]).max() < 1e-9)
         self._prepared = prepared(frame, flight, premultiplied=plate.source.alpha == "premultiplied", shrunk=share)
-        self._lattice: Lattice | None = None
         self._kept: tuple[int, list[np.ndarray]] | None = None
         self.window = self._window() if window is None or self._prepared is None else window
 
@@ -62,25 +62,24 @@ class AlphaPlate:
         """The part of the frame that it touches in any view; None if none."""
         if self._prepared is None:
             return None
-        plan, plate, index = self._of
+        plan = self._of[0]
         rows, columns = self._prepared.planes[0].shape
         low, high = np.full(2, -float(EDGE)), np.array([columns, rows]) - 1.0 + EDGE
         if not self._bent:
             return touched(self._to_raster() @ self._places.reshape(-1, 3, 3), low, high, plan.size)
-        left, top, across, down = lattices.edges(plan.size, (0, 0), BENT, BENT)
-        at = left + BENT * np.arange(across, dtype=np.float64), top + BENT * np.arange(down, dtype=np.float64)
-        nodes = bend.places_at(plan, plate, index, self._views.times, self._views.shifts, at)
-        to_raster = self._to_raster()
-        x, y = np.moveaxis(nodes @ to_raster[:2, :2].T + to_raster[:2, 2], -1, 0)
+        whole = self._whole
+        left, top = whole.left, whole.top
+        x, y = np.moveaxis(whole.nodes, -1, 0)
         margin = 1.5 * BENT * max(self._scale)
         near = (x > low[0] - margin) & (x < high[0] + margin) & (y > low[1] - margin) & (y < high[1] + margin)
         shown = near.any(axis=0)
         if not shown.any():
             return None
         rows_, columns_ = np.flatnonzero(shown.any(axis=1)), np.flatnonzero(shown.any(axis=0))
+        # it begins at nodes, so that its places are cut out of those of the whole frame
         return aligned(
-            left + (columns_[0] - 1) * BENT,
-            top + (rows_[0] - 1) * BENT,
+            (left + (columns_[0] - 1) * BENT) // NODE * NODE,
+            (top + (rows_[0] - 1) * BENT) // NODE * NODE,
             left + (columns_[-1] + 1) * BENT,
             top + (rows_[-1] + 1) * BENT,
             plan.size,
@@ -88,8 +87,7 @@ class AlphaPlate:
 
     def _look(self, k: int) -> Lattice:
         """Where a view looks in its window."""
-        plan, plate, index = self._of
-        window = self.window
+        plan, window = self._of[0], self.window
         assert window is not None
         size, to_raster = (window.width, window.height), self._to_raster()
         if not self._bent:
@@ -97,14 +95,15 @@ class AlphaPlate:
             tall = max(plan.size[1] - 1, 1)
             heights = window.top / tall - 0.5, 1.0 / tall
             return lattices.of_matrices(to_raster @ self._places[k : k + 1] @ here, heights, size, (0, 0))
-        if self._lattice is None:
-            left, top, across, down = lattices.edges(size, (0, 0), BENT, BENT)
-            xs = window.left + left + BENT * np.arange(across, dtype=np.float64)
-            ys = window.top + top + BENT * np.arange(down, dtype=np.float64)
-            nodes = bend.places_at(plan, plate, index, self._views.times, self._views.shifts, (xs, ys))
-            self._lattice = Lattice(nodes @ to_raster[:2, :2].T + to_raster[:2, 2], left, top, BENT, BENT)
-        whole = self._lattice
-        return Lattice(whole.nodes[k : k + 1], whole.left, whole.top, BENT, BENT)
+        part = lattices.cut(self._whole, window, (0, 0))
+        return replaced(part, nodes=part.nodes[k : k + 1])
+
+    @cached_property
+    def _whole(self) -> Lattice:
+        """Where all views look in the picture that was made ready, over the whole frame, where no matrix says it."""
+        found = lattices.of_displacement(*self._of, (self._views.times, self._views.shifts), (0, 0))
+        to_raster = self._to_raster()
+        return replaced(found, nodes=found.nodes @ to_raster[:2, :2].T + to_raster[:2, 2])
 
     def view(self, k: int) -> list[np.ndarray]:
         """What is seen of it at one moment, in its window: its colour planes and alpha, all at the luma's places and in
@@ -115,17 +114,7 @@ class AlphaPlate:
         assert window is not None
         assert self._prepared is not None
         size, lattice = (window.width, window.height), self._look(k)
-        request = Request(
-            plane=self._prepared.planes[0],
-            lattice=lattice,
-            weights=kernels.even_weights(1),
-            trails=(Trail(0, 1),),
-            frame=size,
-            window=kernels.Window(0, 0, *size),
-            depth=self._flight.format.depth,
-            border="empty",
-            raw=True,
-        )
+        request = kernels.one_view(self._prepared.planes[0], lattice, size, self._flight.format.depth, "empty")
         planes = kernels.mean_alike(request, self._prepared.planes)
         one = self._flight.dtype.type(1 if self._flight.real else kernels.ONE)
         planes[-1] = np.clip(planes[-1], self._flight.dtype.type(0), one)
@@ -166,4 +155,4 @@ def matted(plate: PlatePlan) -> PlatePlan | None:
         return None
     bare = replace(mine, shake=plain(mine.shake) if mine.shake is not None else None)
     others = tuple(bare if each is mine else each for each in shot.plates)
-    return change(plate, plate=bare, shot=replace(shot, shake=plain(shot.shake), plates=others))
+    return replaced(plate, plate=bare, shot=replace(shot, shake=plain(shot.shake), plates=others))

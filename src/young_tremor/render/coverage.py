@@ -6,6 +6,7 @@ import cv2
 import numpy as np
 
 from young_tremor.base.frames import Frame
+from young_tremor.base.window import Window
 from young_tremor.render import bend, lattices
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.plane_matrix import between, plane_matrix
@@ -47,24 +48,21 @@ def filled(
 
 
 def coverage(
-    plan: Plan, plate: PlatePlan, index: int, moments_: tuple[np.ndarray, np.ndarray, np.ndarray], frame: Frame
+    plan: Plan, plate: PlatePlan, index: int, looks: tuple[np.ndarray, np.ndarray, np.ndarray], frame: Frame
 ) -> np.ndarray | None:
     """How much of each luma pixel of a frame a plate covers over its exposure, 0…1: (height, width) float32; None where
-    all are covered. ``moments_``: times, shifts and weights close enough to tell; ``frame``: the source's, reduced or
+    all are covered. ``looks``: times, shifts and weights close enough to tell; ``frame``: the source's, reduced or
     not."""
-    times, shifts, weights = moments_
+    times, shifts, weights = looks
     columns, rows = frame.size
     format, width, height = frame.format, *plan.size
     scale = (columns / plate.source.size[0], rows / plate.source.size[1])
     to_plane = plane_matrix(np.eye(3), 0, format, format, scale)
     if bend.bent(plan, plate):
         total = np.zeros((height, width), np.float32)
-        left, top, across, down = lattices.edges(plan.size, (0, 0), lattices.BENT, lattices.BENT)
-        at = left + lattices.BENT * np.arange(across, dtype=float), top + lattices.BENT * np.arange(down, dtype=float)
         for t, shift, weight in zip(times.tolist(), shifts, weights.tolist(), strict=True):
-            nodes = bend.places_at(plan, plate, index, np.array([t]), shift[None], at)
-            nodes = nodes @ to_plane[:2, :2].T + to_plane[:2, 2]
-            places = lattices.spread(lattices.Lattice(nodes, left, top, lattices.BENT, lattices.BENT), plan.size)
+            found = lattices.of_displacement(plan, plate, index, (np.array([t]), shift[None]), (0, 0))
+            places = found.places(0, Window(0, 0, width, height)) @ to_plane[:2, :2].T + to_plane[:2, 2]
             total += np.float32(weight) * share_of(places, (columns, rows))
         return None if total.min() >= 1.0 - 1e-5 else total
     moved = to_plane @ moments(plan, index, plate, times, shifts)

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from young_tremor.base.window import Window
 from young_tremor.kernels import Lattice
+from young_tremor.render import bend
+from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.plane_matrix import between
 
 NODE = 16  # pixels between nodes; a lens bends by a thousandth of a pixel in between
@@ -81,12 +84,20 @@ def _thinned(nodes: np.ndarray, axis: int, step: int, later: float) -> np.ndarra
     return np.asarray(here + (after - here) * share)
 
 
-def spread(lattice: Lattice, size: tuple[int, int]) -> np.ndarray:
-    """The places of the first view of a lattice at every pixel of a frame: (height, width, 2) float32."""
-    nodes = lattice.nodes[0]
-    x, y = np.arange(size[0]) - lattice.left, np.arange(size[1]) - lattice.top
-    column, row = np.minimum(x // lattice.spacing, nodes.shape[1] - 2), np.minimum(y // lattice.drop, len(nodes) - 2)
-    along = ((x - column * lattice.spacing) / lattice.spacing).astype(np.float32)[:, None]
-    ahead = ((y - row * lattice.drop) / lattice.drop)[:, None, None]
-    line = (nodes[row] + (nodes[row + 1] - nodes[row]) * ahead).astype(np.float32)
-    return np.asarray(line[:, column] + (line[:, column + 1] - line[:, column]) * along)
+def of_displacement(
+    plan: Plan, plate: PlatePlan, index: int, looks: tuple[np.ndarray, np.ndarray], room: tuple[int, int], unit: int = 1
+) -> Lattice:
+    """The lattice of the luma over the whole frame where no matrix says how views look: nominal source luma pixels.
+    ``looks``: times (views,) and shifts (views, 2)."""
+    left, top, columns, rows = edges(plan.size, room, BENT, BENT, unit)
+    at = left + BENT * np.arange(columns, dtype=np.float64), top + BENT * np.arange(rows, dtype=np.float64)
+    return Lattice(bend.places_at(plan, plate, index, *looks, at), left, top, BENT, BENT)
+
+
+def cut(whole: Lattice, window: Window, room: tuple[int, int], unit: int = 1) -> Lattice:
+    """A lattice as :func:`of_displacement` gives it, in a window that begins at a node and at a multiple of 16 across
+    (of so many pixels more by ``unit``)."""
+    left, top, columns, rows = edges((window.width, window.height), room, BENT, BENT, unit)
+    first = (window.left + left - whole.left) // BENT, (window.top + top - whole.top) // BENT
+    nodes = whole.nodes[:, first[1] : first[1] + rows, first[0] : first[0] + columns]
+    return Lattice(nodes, left, top, BENT, BENT)

@@ -37,7 +37,7 @@ class PlateView:
         self, plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: list[Views], border: Border
     ) -> None:
         self._plan, self._plate, self._index, self._frame = plan, plate, index, frame
-        self._border: kernels.Border = "hold" if border in ("black", "soft", "hold") else _EDGES[border]
+        self._border: kernels.Border = "mirror" if border == "mirror" else "repeat" if border == "repeat" else "hold"
         nominal = plate.source.size
         self._scale = (frame.size[0] / nominal[0], frame.size[1] / nominal[1])
         self.bent = bend.bent(plan, plate)
@@ -77,7 +77,7 @@ class PlateView:
             weights,
             tuple(drawn),
             size,
-            kernels.Window(0, 0, *size),
+            Window(0, 0, *size),
             format.depth,
             self._border,
             smear,
@@ -94,23 +94,13 @@ class PlateView:
         view = 0 if self.same else view
         lattice = self._lattice(plane, slice(view, view + 1), (0, 0), window)
         return kernels.mean_views(
-            Request(
-                self._frame.planes[plane],
-                lattice,
-                kernels.even_weights(1),
-                (Trail(0, 1),),
-                size,
-                kernels.Window(0, 0, *size),
-                format.depth,
-                self._border,
-                raw=True,
-            )
+            kernels.one_view(self._frame.planes[plane], lattice, size, format.depth, self._border)
         )
 
     def places(self, view: int, window: Window) -> np.ndarray:
         """Where a view looks in the luma: (height, width, 2) pixels of the frame that is shown."""
         lattice = self._lattice(0, slice(view, view + 1), (0, 0), window)
-        return lattices.spread(lattice, (window.width, window.height))
+        return lattice.places(0, Window(0, 0, window.width, window.height))
 
     def _lattice(self, plane: int, views: slice, room: tuple[int, int], window: Window) -> Lattice:
         """Where views look in a plane, in a window and ``room`` pixels about it."""
@@ -169,9 +159,6 @@ class PlateView:
         return coverage.coverage(self._plan, self._plate, self._index, views.covered, self._frame)
 
 
-_EDGES: dict[str, kernels.Border] = {"mirror": "mirror", "repeat": "repeat"}
-
-
 def _whole(pixels: float) -> int:
     """Whole blocks of 16 that hold so many pixels."""
     return math.ceil(pixels / 16) * 16
@@ -209,19 +196,13 @@ class _Exposed:
     def bent_lattice(self, room: tuple[int, int], window: Window) -> Lattice:
         """The luma's lattice of all views in a window where no matrix says how they look: cut out of that of the whole
         frame, which is worked out once."""
-        plan, plate, index = self._of
         whole = self._bent.get(room)
         if whole is None:
-            left, top, columns, rows = lattices.edges(plan.size, room, BENT, BENT, self._unit)
-            at = left + BENT * np.arange(columns, dtype=np.float64), top + BENT * np.arange(rows, dtype=np.float64)
-            nodes = bend.places_at(plan, plate, index, self.views.times, self.views.shifts, at)
-            whole = self._bent[room] = Lattice(nodes, left, top, BENT, BENT)
+            looks = self.views.times, self.views.shifts
+            whole = self._bent[room] = lattices.of_displacement(*self._of, looks, room, self._unit)
         assert window.left % COARSE == 0
         assert window.top % COARSE == 0
-        left, top, columns, rows = lattices.edges((window.width, window.height), room, BENT, BENT, self._unit)
-        first = (window.left + left - whole.left) // BENT, (window.top + top - whole.top) // BENT
-        nodes = whole.nodes[:, first[1] : first[1] + rows, first[0] : first[0] + columns]
-        return Lattice(nodes, left, top, BENT, BENT)
+        return lattices.cut(whole, window, room, self._unit)
 
     @cached_property
     def unmoved(self) -> np.ndarray:

@@ -3,51 +3,14 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
-from young_tremor.base.pixels import PixelFormat
+from young_tremor.base.window import Window
 
 ALIGNED = 4  # luma pixels: windows begin on whole pixels of every plane
 COARSE = 64  # luma pixels at which windows begin whose places are cut out of those of the whole frame
 EDGE = 2  # pixels that kernels reach beyond a picture
-
-
-@dataclass(frozen=True)
-class Window:
-    """A part of the rendered frame, luma pixels: begins on a whole pixel of every plane."""
-
-    left: int
-    top: int
-    width: int
-    height: int
-
-    @property
-    def right(self) -> int:
-        return self.left + self.width
-
-    @property
-    def bottom(self) -> int:
-        return self.top + self.height
-
-    def of(self, format: PixelFormat, plane: int) -> tuple[slice, slice]:
-        """Its rows and columns of a plane of the frame."""
-        across, down = format.plane_step(plane)
-        return (
-            slice(self.top // down, -(-self.bottom // down)), slice(self.left // across, -(-self.right // across))
-        )  # fmt: skip
-
-    def meets(self, other: Window) -> bool:
-        """Whether two have a pixel in common."""
-        return (
-            self.left < other.right and other.left < self.right and self.top < other.bottom and other.top < self.bottom
-        )
-
-    def around(self, other: Window) -> Window:
-        """The least that holds both."""
-        left, top = min(self.left, other.left), min(self.top, other.top)
-        return Window(left, top, max(self.right, other.right) - left, max(self.bottom, other.bottom) - top)
 
 
 def coarse_window(window: Window, size: tuple[int, int]) -> Window:

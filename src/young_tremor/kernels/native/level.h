@@ -139,8 +139,7 @@ FN void LEVEL(over)(int16_t *below, const int16_t *above, const int16_t *alpha, 
             memcpy(c, alpha + x, left * 2);
         }
         i16x cover = LEVEL(smaller)(LEVEL(larger)(LEVEL(load)(whole ? alpha + x : c), none), one);
-        i16x rest = most - (cover << 2) + (i16x)(cover == one);
-        rest = LEVEL(select)((i16x)(cover == one), none, rest);
+        i16x rest = LEVEL(select)((i16x)(cover == one), none, most - (cover << 2));
         i16x old = LEVEL(load)(whole ? below + x : b);
         i16x mixed = LEVEL(select)((i16x)(cover == none), old, LEVEL(share)(old, rest));
         i16x made = LEVEL(load)(whole ? above + x : a) + mixed;
