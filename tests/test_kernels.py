@@ -16,7 +16,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from young_tremor import kernels
-from young_tremor.kernels import Lattice, Request, Trail, Window, native, plain, reference, taps
+from young_tremor.kernels import Lattice, Piece, Request, Trail, Window, native, plain, reference, taps
+from young_tremor.kernels import pieces as pieces_module
 from young_tremor.kernels.request import BORDERS, WHOLE
 
 compiled = pytest.mark.skipif(not native.level(), reason="no compiled kernels on this machine")
@@ -117,6 +118,34 @@ def test_blends_and_sums_give_the_bits_of_the_definition_also_in_threads() -> No
     with ThreadPoolExecutor(8) as pool:
         every = list(pool.map(lambda _: kernels.mean_views(request), range(24)))
     assert all(np.array_equal(each, every[0]) for each in every)
+
+
+@compiled
+@settings(deadline=None, max_examples=20)
+@given(seed=st.integers(0, 10**9))
+def test_pieces_laid_in_one_call_are_views_laid_over_each_other(seed: int) -> None:
+    rng = np.random.default_rng(seed)
+    real, canvas_size, pieces = rng.random() < 0.3, (int(rng.integers(40, 400)), int(rng.integers(30, 200))), []
+    for _ in range(int(rng.integers(1, 6))):
+        frame = int(rng.integers(1, canvas_size[0])), int(rng.integers(1, canvas_size[1]))
+        left, top = (int(rng.integers(0, whole - part)) for whole, part in zip(canvas_size, frame, strict=True))
+        shape = (3, int(rng.integers(1, 90)), int(rng.integers(1, 120)))
+        alpha = rng.integers(0, 2, shape) * kernels.ONE if rng.random() < 0.5 else rng.integers(0, 8193, shape)
+        planes = (alpha / kernels.ONE).astype(np.float32) if real else alpha.astype(np.int16)
+        scale, turn = float(rng.choice([0.5, 0.97, 1.1, 2.0])), float(rng.choice([0, 0.03, 0.8]))
+        lattice = looked(planes[0], frame, scale, turn, float(rng.choice([0, 4])), 2, rng).lattice
+        window = Window(left + 100, top + 50, *frame)
+        pieces.append(Piece(tuple(planes), lattice, window, float(rng.choice([1.0, 0.37]))))
+    below = rng.integers(0, 8000, (3, canvas_size[1], canvas_size[0]))
+    below = (below / kernels.ONE).astype(np.float32) if real else below.astype(np.int16)
+    wanted = below.copy()
+    pieces_module.lay(pieces, 1, wanted, (100, 50))
+    for level in native.levels():
+        made = below.copy()
+        native.Layers(pieces).lay(1, made, (100, 50), level)
+        np.testing.assert_array_equal(made, wanted)
+    with pytest.raises(ValueError, match="outside"):
+        kernels.Pieces(pieces).lay(1, below, (101 + pieces[0].window.left - 100, 50))
 
 
 def test_a_view_of_whole_pixels_is_the_picture_and_flat_fields_stay_flat() -> None:

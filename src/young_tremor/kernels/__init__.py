@@ -13,12 +13,15 @@ import numpy as np
 
 from young_tremor.base.window import Window
 from young_tremor.kernels import native, plain, reference, taps
-from young_tremor.kernels.request import Border, Lattice, Request, Trail, even_weights, one_view, shares
+from young_tremor.kernels.pieces import Pieces
+from young_tremor.kernels.request import Border, Lattice, Piece, Request, Trail, even_weights, one_view, shares
 
 __all__ = [
     "ONE",
     "Border",
     "Lattice",
+    "Piece",
+    "Pieces",
     "Request",
     "Trail",
     "Window",

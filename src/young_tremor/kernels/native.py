@@ -11,10 +11,11 @@ from pathlib import Path
 
 import numpy as np
 
-from young_tremor.kernels.request import BORDERS, Request
+from young_tremor.kernels.request import BORDERS, WHOLE, Lattice, Piece, Request
 
-VERSION = 1  # of the structs and of the bits; the library says the same
+VERSION = 2  # of the structs and of the bits; the library says the same
 VARIABLE = "YOUNG_TREMOR_KERNELS"  # off, or a level to stay below: v2, v3, v4
+MOST_PLANES = 5
 LIBRARY = Path(__file__).with_name("_kernels.so")
 
 
@@ -72,6 +73,24 @@ class _Mean(ctypes.Structure):
     ]
 
 
+class _Layer(ctypes.Structure):
+    _fields_ = [
+        ("planes", ctypes.c_void_p * MOST_PLANES),
+        ("source", _Source),
+        ("views", _Views),
+        *((name, ctypes.c_int32) for name in ("left", "top", "width", "height", "share")),
+        ("part", ctypes.c_float),
+    ]
+
+
+class _Canvas(ctypes.Structure):
+    _fields_ = [
+        ("pixels", ctypes.c_void_p * MOST_PLANES),
+        ("pitch", ctypes.c_int64 * MOST_PLANES),
+        *((name, ctypes.c_int32) for name in ("planes", "left", "top", "real")),
+    ]
+
+
 @lru_cache(maxsize=1)
 def library() -> ctypes.CDLL | None:
     """The compiled kernels, or None where there are none for this machine."""
@@ -80,6 +99,9 @@ def library() -> ctypes.CDLL | None:
     try:
         found = ctypes.CDLL(str(LIBRARY))
         found.kernels_mean.argtypes = [ctypes.POINTER(_Mean), ctypes.c_int]
+        found.kernels_lay.argtypes = [
+            *(ctypes.POINTER(_Layer), ctypes.c_int, ctypes.c_int, ctypes.POINTER(_Canvas), ctypes.c_int)
+        ]
         plane = (ctypes.c_void_p, ctypes.c_int64)
         found.kernels_over.argtypes = (*plane, *plane, *plane, ctypes.c_int, ctypes.c_int, ctypes.c_int)
         found.kernels_add.argtypes = (*plane, *plane, *(ctypes.c_int,) * 5)
@@ -199,23 +221,68 @@ def job_of(request: Request) -> tuple[_Mean, np.ndarray, tuple]:
     return job, out, (plane, nodes, weights, trails, ways, smear)
 
 
+class Layers:
+    """Pieces as the library takes them. It keeps what they point to."""
+
+    def __init__(self, pieces: Sequence[Piece]) -> None:
+        self._kept: list[object] = []
+        self._layers = (_Layer * len(pieces))(*map(self._layer, pieces))
+
+    def _layer(self, piece: Piece) -> _Layer:
+        planes = [np.ascontiguousarray(plane) for plane in piece.planes]
+        lattice, window, first = piece.lattice, piece.window, planes[0]
+        if not _reaches(lattice, (window.width, window.height), (0, 0)):
+            raise ValueError("the lattice does not cover its piece")
+        nodes = np.ascontiguousarray(lattice.nodes, np.float64)
+        self._kept += [planes, nodes]
+        return _Layer(
+            (ctypes.c_void_p * MOST_PLANES)(*(plane.ctypes.data for plane in planes)),
+            _Source(None, first.strides[0], first.shape[1], first.shape[0], first.itemsize, 0, BORDERS.index("empty")),
+            _Views(
+                *(nodes.ctypes.data, *nodes.shape[:3], lattice.left, lattice.top, lattice.spacing, lattice.drop), None
+            ),
+            *(window.left, window.top, window.width, window.height),
+            *(round(piece.opacity * WHOLE), piece.opacity),
+        )
+
+    def lay(self, view: int, canvas: Sequence[np.ndarray], corner: tuple[int, int], at_level: int = 0) -> None:
+        """Lay one view of all pieces onto the planes of a canvas, whose first pixel is the frame's ``corner``.
+
+        Raises
+        ------
+        MemoryError
+        """
+        found = library()
+        assert found is not None
+        to = _Canvas(
+            (ctypes.c_void_p * MOST_PLANES)(*(plane.ctypes.data for plane in canvas)),
+            (ctypes.c_int64 * MOST_PLANES)(*(plane.strides[0] for plane in canvas)),
+            *(len(canvas), *corner, canvas[0].dtype == np.float32),
+        )
+        if found.kernels_lay(self._layers, len(self._layers), view, ctypes.byref(to), at_level or level()):
+            raise MemoryError("There is not enough memory for this frame.")
+
+
 def _check(request: Request) -> None:
     """Raise ValueError where a lattice does not reach as far as its views are drawn out."""
-    lattice, window, (width, height) = request.lattice, request.window, request.frame
+    window, (width, height) = request.window, request.frame
     room = [0, 0]
     for k in range(2):
         far = [np.abs(t.ways[..., k]).max() for t in request.trails if t.ways is not None]
         room[k] = -(-(int(max(far, default=-3)) + 3) // 16) * 16
         if request.smear is not None:
             room[k] += -(-(int(np.abs(request.smear[:, k]).max()) + 3) // 16) * 16
-    _, rows, columns, _ = lattice.nodes.shape
-    right = lattice.left + (columns - 1) * lattice.spacing
-    bottom = lattice.top + (rows - 1) * lattice.drop
     inside = window.left >= 0 and window.top >= 0 and window.left + window.width <= width
-    inside = inside and window.top + window.height <= height and rows > 1 and columns > 1 and lattice.left % 16 == 0
-    wide, tall = -(-width // 16) * 16 + room[0], height + room[1]
-    if not inside or lattice.left > -room[0] or lattice.top > -room[1] or right < wide or bottom < tall:
+    if not inside or window.top + window.height > height or not _reaches(request.lattice, request.frame, room):
         raise ValueError("the lattice does not cover what is asked of it")
+
+
+def _reaches(lattice: Lattice, frame: tuple[int, int], room: Sequence[int]) -> bool:
+    """Whether a lattice covers a frame and ``room`` (across, down) about it."""
+    _, rows, columns, _ = lattice.nodes.shape
+    right, bottom = lattice.left + (columns - 1) * lattice.spacing, lattice.top + (rows - 1) * lattice.drop
+    begins = rows > 1 and columns > 1 and lattice.left % 16 == 0 and lattice.left <= -room[0] and lattice.top <= -room[1]
+    return begins and right >= -(-frame[0] // 16) * 16 + room[0] and bottom >= frame[1] + room[1]
 
 
 def over(below: np.ndarray, above: np.ndarray, alpha: np.ndarray, at_level: int = 0) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
@@ -102,6 +102,25 @@ class Request:
         if not self.raw:
             return self.plane.dtype
         return np.dtype(np.float32 if self.real else np.int16)
+
+
+@dataclass(frozen=True, eq=False)
+class Piece:
+    """A premultiplied picture and where it is seen.
+
+    ``planes``: colours and alpha last, of one shape, int16 with a fraction or float32; nothing lies beyond them.
+    ``window``: of the frame, all of which ``lattice`` covers for every view, counted from its first pixel.
+    """
+
+    planes: tuple[np.ndarray, ...]
+    lattice: Lattice
+    window: Window
+    opacity: float = 1.0
+
+    def request(self, view: int) -> Request:
+        """What one view of the first plane takes."""
+        lattice = replace(self.lattice, nodes=self.lattice.nodes[view : view + 1])
+        return one_view(self.planes[0], lattice, (self.window.width, self.window.height), 8, "empty")
 
 
 @lru_cache(maxsize=64)

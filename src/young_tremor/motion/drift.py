@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -32,23 +33,73 @@ def sample(drift: Drift, clock: np.ndarray) -> np.ndarray:
     """
     clock = np.asarray(clock, dtype=np.float64)
     clock = rests.warped(clock, drift.rests.share, drift.rests.hold, drift.seed * 5 + 2, drift.rule)
-    out = np.zeros((len(clock), 6))
-    reference = max(drift.rate.value if drift.rule == 1 else typical(drift.rate), 0.01)
+    course = _course(drift)
+    reference = course.reference
     local = clock if drift.rate.constant and drift.rate.value >= 0.01 else drift.rate.integral(clock) / reference
-    common = (_unit(drift.regularity), _unit(drift.roughness))
-    beat_hz = reference * spectrum.beat_factor(reference, *common)
-    turn = spectrum.TURN * beat_hz * local + _start(drift.seed)
-    gait = steps.gait(drift.steps, turn, beat_hz, drift.seed * 7 + 5) if drift.steps != Steps() else None
+    irregular = course.lines.at(local)
+    turn = spectrum.TURN * course.beat_hz * local + _start(drift.seed)
+    gait = steps.gait(drift.steps, turn, course.beat_hz, drift.seed * 7 + 5) if drift.steps != Steps() else None
     if gait is not None:
         turn = gait.turn
-    elif common[0] < 1:
-        uneven = spectrum.slow_lines(drift.seed * 7 + 3, 0.25 * reference)
-        turn = turn + UNEVEN * (1 - common[0]) * uneven.at(turn, local)
+    elif course.uneven:
+        turn = turn + course.uneven * irregular[-1]
+    moved = course.regular(turn)
+    if gait is not None:
+        moved *= gait.size
+        if drift.steps.strike:
+            moved += drift.steps.strike * gait.knock() * course.struck[:, None]
+    moved += irregular[: len(moved)]
+    if course.swings is not None:
+        noise = course.swings.at(clock)
+        noise = noise if drift.rule == 1 else spectrum.bounded(noise)
+        moved *= np.exp(_unit(drift.wander.depth) * noise) / course.grown[:, None]
+    out = np.zeros((len(clock), 6))
+    out[:, course.numbers] = moved.T
+    if drift.lean:
+        out[:, ZOOM] = leant(out[:, ZOOM], drift.lean, drift.channels.zoom.reach)
+    return out
+
+
+@dataclass(frozen=True, eq=False)
+class _Course:
+    """What all samples of a drift have in common.
+
+    ``numbers`` (c,): the channels that move, ``spectra``: of each. ``lines``: their irregular parts, and the beat's
+    unevenness last, of which ``uneven`` counts. ``order``, ``start``, ``size`` (w,): sines of the beat's angle that make
+    up the regular parts, and ``rows`` (c, w) which of them each channel is the sum of. ``swings``: how they wander, and
+    ``grown`` (c,) by how much the 95 % quantile grows by that. ``struck`` (c,): how far a heel strike moves each.
+    """
+
+    reference: float
+    beat_hz: float
+    numbers: list[int]
+    spectra: list[spectrum.Spectrum]
+    lines: spectrum.Lines
+    uneven: float
+    order: np.ndarray
+    start: np.ndarray
+    rows: np.ndarray
+    swings: spectrum.Lines | None
+    grown: np.ndarray
+    struck: np.ndarray
+
+    def regular(self, turn: np.ndarray) -> np.ndarray:
+        """The regular parts at beat angles (n,): (c, n)."""
+        if not len(self.order):
+            return np.zeros((len(self.numbers), len(turn)))
+        return np.asarray(self.rows @ np.sin(self.order[:, None] * turn + self.start[:, None]))
+
+
+@lru_cache(maxsize=2048)
+def _course(drift: Drift) -> _Course:
+    reference = max(drift.rate.value if drift.rule == 1 else typical(drift.rate), 0.01)
+    common = (_unit(drift.regularity), _unit(drift.roughness))
+    numbers, spectra, waves, struck = [], [], [], []
     for number, name in enumerate(CHANNELS):
         channel = drift.channels[name]
         if not channel.reach or channel.rate < SLOWEST:
             continue
-        lines = spectrum.channel_spectrum(
+        made = spectrum.channel_spectrum(
             channel.reach,
             reference,
             channel.rate,
@@ -59,19 +110,36 @@ def sample(drift: Drift, clock: np.ndarray) -> np.ndarray:
             drift.seed * 16 + number,
             drift.rule,
         )
-        angle = channel.rate * turn + math.radians(channel.phase)
-        if gait is None:
-            out[:, number] = lines.at(angle, local)
-        else:
-            out[:, number] = gait.size * lines.regular(angle) + lines.irregular(local)
-            if drift.steps.strike and channel.rate == 1:
-                out[:, number] += drift.steps.strike * channel.reach * gait.knock()
-        if drift.wander.depth and drift.wander.rate > 0:
-            size = spectrum.slow_lines(drift.seed * 16 + number + 9, drift.wander.rate)
-            out[:, number] *= _wandering(lines, _unit(drift.wander.depth), size.at(turn, clock), drift.rule)
-    if drift.lean:
-        out[:, ZOOM] = leant(out[:, ZOOM], drift.lean, drift.channels.zoom.reach)
-    return out
+        phase, row = math.radians(channel.phase), len(numbers)
+        waves += [(row, k * channel.rate, k * phase, size) for k, size in enumerate(made.wave.tolist(), 1) if size]
+        numbers.append(number)
+        spectra.append(made)
+        struck.append(channel.reach if channel.rate == 1 else 0.0)
+    uneven = UNEVEN * (1 - common[0]) if common[0] < 1 else 0.0
+    beat = spectrum.slow_lines(drift.seed * 7 + 3, 0.25 * reference)
+    swings, grown = None, np.ones(len(numbers))
+    if drift.wander.depth and drift.wander.rate > 0:
+        rate = drift.wander.rate
+        swings = spectrum.lines_of([spectrum.slow_lines(drift.seed * 16 + number + 9, rate) for number in numbers])
+        if drift.rule > 1:
+            grown = np.array([spectrum.grown(made, _unit(drift.wander.depth)) for made in spectra])
+    rows = np.zeros((len(numbers), len(waves)))
+    for place, (row, _, _, size) in enumerate(waves):
+        rows[row, place] = size
+    return _Course(
+        reference,
+        reference * spectrum.beat_factor(reference, *common),
+        numbers,
+        spectra,
+        spectrum.lines_of([*spectra, beat] if uneven else spectra),
+        uneven,
+        np.array([order for _, order, _, _ in waves]),
+        np.array([start for _, _, start, _ in waves]),
+        rows,
+        swings,
+        grown,
+        np.array(struck),
+    )
 
 
 def typical(rate: Curve) -> float:
@@ -84,15 +152,6 @@ def typical(rate: Curve) -> float:
         return rate.keys[0].value
     a, b = rate.integral(np.array([first, last]))
     return max(float(b - a) / (last - first), 0.05 * max(key.value for key in rate.keys))
-
-
-def _wandering(lines: spectrum.Spectrum, depth: float, noise: np.ndarray, rule: int) -> np.ndarray:
-    """The size that a channel's motion wanders to: within two standard deviations, the 95 % quantile kept."""
-    if rule == 1:
-        return np.exp(depth * noise)
-    sigma = math.sqrt(0.5 * float(np.sum(lines.size**2)))
-    grown = spectrum.wandering(tuple(lines.wave.tolist()), sigma, depth)
-    return np.exp(depth * spectrum.bounded(noise)) / grown
 
 
 def leant(zoom: np.ndarray, lean: float, reach: float) -> np.ndarray:

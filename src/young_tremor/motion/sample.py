@@ -75,14 +75,18 @@ def strand(shake: Shake, number: int, t: np.ndarray, pivot: Point = Point(), hit
 def bare(each: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
     """A strand's motion at amount 100 %: (n, 6), not to be changed. While one number of a shake is dragged, what does
     not depend on it is asked for at the same times again and again, so the last answers are kept."""
-    alone = replace(
-        each, id="", name="", note="", on=True, solo=False, amount=Curve(1.0), pivot=None, stretch=Stretch(), origin="",
-        region=None,
-    )  # fmt: skip
+    alone = _alone(each)
     heard = hits if kind_of(each).hears else ()
     if KEPT[0] <= len(t) <= KEPT[1]:
         return _kept(alone, pace, heard, np.ascontiguousarray(t).tobytes())
     return _motion(alone, pace, heard, t)
+
+
+@lru_cache(maxsize=1024)
+def _alone(each: Strand) -> Strand:
+    """A strand without what does not change its motion at amount 100 %."""
+    own = replace(each, id="", name="", note="", on=True, solo=False, amount=Curve(1.0), pivot=None)
+    return replace(own, stretch=Stretch(), origin="", region=None)
 
 
 @lru_cache(maxsize=96)

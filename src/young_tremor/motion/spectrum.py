@@ -14,7 +14,7 @@ both evaluated for the lines actually used, not for the ideal spectrum.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -27,13 +27,14 @@ TAIL_SHARE = 0.3  # of the variance, at roughness 1
 TREMOR_HZ = 12.0
 TURN = 2 * math.pi
 KEPT = 4096  # channels: a reel of hundreds of shots
-BLOCK = 2048  # times worked on at once: few enough for the cache, many enough to share the interpreter well
+BLOCK = 1 << 19  # angles worked on at once: few enough for the cache, many enough to share the interpreter well
+FEW = 64  # times fewer than this are worked out one by one
 _PLACES = np.linspace(-6.0, 6.0, 6001)
 _NORMAL = np.array([0.5 * math.erfc(-x / math.sqrt(2)) for x in _PLACES])
 THETA = (np.arange(256) + 0.5) / 256 * TURN
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Spectrum:
     """Lines of one channel, in the channel's unit.
 
@@ -47,42 +48,56 @@ class Spectrum:
     size: np.ndarray
     phase: np.ndarray
 
-    def at(self, turn: np.ndarray, clock: np.ndarray) -> np.ndarray:
-        """Value at beat angles ``turn`` (n,) in radians and times ``clock`` (n,) in seconds: (n,)."""
-        return self.regular(turn) + self.irregular(clock)
 
-    def regular(self, turn: np.ndarray) -> np.ndarray:
-        """The regular part at beat angles (n,)."""
-        value = np.zeros(turn.shape)
-        for order, size in enumerate(self.wave, start=1):
-            if size:
-                value += size * np.sin(order * turn)
-        return value
+@dataclass(frozen=True, eq=False)
+class Lines:
+    """The irregular parts of several spectra, worked out at once: row by row their lines, and where each row begins."""
 
-    def irregular(self, clock: np.ndarray) -> np.ndarray:
-        """The rest at times (n,)."""
-        if not self.hz.size:
-            return np.zeros(clock.shape)
-        return self._even(clock) if _is_even(clock) else self._any(clock)
+    hz: np.ndarray
+    phase: np.ndarray  # in turns
+    size: np.ndarray
+    rows: tuple[slice, ...]
 
-    def _any(self, clock: np.ndarray) -> np.ndarray:
-        """The irregular part at any times."""
-        value = np.empty(clock.shape)
-        sizes = self.size.astype(np.float32)
-        for start in range(0, len(clock), BLOCK):
-            part = slice(start, start + BLOCK)
-            angle = _angles(self.hz[:, None], clock[part], (self.phase / TURN)[:, None])
-            value[part] = sizes @ np.cos(angle, out=angle)
-        return value
+    def at(self, clock: np.ndarray) -> np.ndarray:
+        """All rows at times (n,) in seconds: (rows, n)."""
+        out = np.zeros((len(self.rows), len(clock)))
+        if self.hz.size and len(clock):
+            if _is_even(clock):
+                self._even(clock, out)
+            else:
+                self._any(clock, out)
+        return out
 
-    def _even(self, clock: np.ndarray) -> np.ndarray:
-        """The same at evenly spaced times, as a product of coarse and fine turns: cos(a + b) from those of a and b."""
+    def _any(self, clock: np.ndarray, out: np.ndarray) -> None:
+        block = max(BLOCK // len(self.hz), 16)
+        for start in range(0, len(clock), block):
+            part = slice(start, start + block)
+            angle = _angles(self.hz[:, None], clock[part], self.phase[:, None])
+            np.cos(angle, out=angle)
+            for row, lines in enumerate(self.rows):
+                # unlike a product of matrices the sum does not depend on which place a time has among others
+                out[row, part] = np.einsum("k,kn->n", self.size[lines], angle[lines])
+
+    def _even(self, clock: np.ndarray, out: np.ndarray) -> None:
+        """At evenly spaced times, as a product of coarse and fine turns: cos(a + b) from those of a and b."""
         fine = math.isqrt(len(clock) - 1) + 1
-        coarse = _angles(self.hz, clock[::fine, None], self.phase / TURN)
+        coarse = _angles(self.hz, clock[::fine, None], self.phase)
         turn = _angles(self.hz[:, None], clock[:fine] - clock[0], 0.0)
-        sizes = self.size.astype(np.float32)
-        both = (np.cos(coarse) * sizes) @ np.cos(turn) - (np.sin(coarse) * sizes) @ np.sin(turn)
-        return both.ravel()[: len(clock)].astype(np.float64)
+        across, ahead = np.cos(coarse) * self.size, np.sin(coarse) * self.size
+        cosine, sine = np.cos(turn), np.sin(turn)
+        for row, lines in enumerate(self.rows):
+            both = across[:, lines] @ cosine[lines] - ahead[:, lines] @ sine[lines]
+            out[row] = both.ravel()[: len(clock)]
+
+
+def lines_of(spectra: Sequence[Spectrum]) -> Lines:
+    """The irregular parts of spectra, one row each."""
+    ends = np.cumsum([0, *(len(spectrum.hz) for spectrum in spectra)]).tolist()
+    hz, size, phase = (
+        np.concatenate([np.zeros(0), *(getattr(spectrum, name) for spectrum in spectra)])
+        for name in ("hz", "size", "phase")
+    )
+    return Lines(hz, phase / TURN, size.astype(np.float32), tuple(map(slice, ends[:-1], ends[1:])))
 
 
 def _angles(hz: np.ndarray, clock: np.ndarray, phase: np.ndarray | float) -> np.ndarray:
@@ -95,7 +110,7 @@ def _angles(hz: np.ndarray, clock: np.ndarray, phase: np.ndarray | float) -> np.
 
 
 def _is_even(clock: np.ndarray) -> bool:
-    if len(clock) < 400:
+    if len(clock) < FEW:
         return False
     step = (clock[-1] - clock[0]) / (len(clock) - 1)
     return bool(np.abs(clock - (clock[0] + step * np.arange(len(clock)))).max() < 1e-9)
@@ -232,6 +247,12 @@ def crossings(g: np.ndarray, speed: np.ndarray, var: float, slope_var: float, be
     m = speed / s1
     rising = speed * ndtr(m) + s1 * np.exp(-0.5 * m**2) / math.sqrt(TURN)
     return float(np.mean(density * rising))
+
+
+def grown(lines: Spectrum, depth: float) -> float:
+    """:func:`wandering` of a channel."""
+    sigma = math.sqrt(0.5 * float(np.sum(lines.size**2)))
+    return wandering(tuple(lines.wave.tolist()), sigma, depth)
 
 
 @lru_cache(maxsize=KEPT)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace as replaced
-from functools import cached_property
+from functools import cached_property, reduce
 
 import cv2
 import numpy as np
@@ -21,7 +21,7 @@ from young_tremor.render.pictures import pixels_apart
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.prepared_cache import prepared
 from young_tremor.render.views import Views
-from young_tremor.render.windows import EDGE, Window, aligned, touched
+from young_tremor.render.windows import EDGE, Window, aligned, touched, touched_by_each
 
 DENSE, STEPS = 1.2, 24  # pixels to a rendered one from which a picture is made smaller first; shares come in steps
 BESIDE = 31  # pixels about a place from which colours go on beyond an outline
@@ -40,11 +40,8 @@ class AlphaPlate:
         flight: Flight,
         window: Window | None = None,
     ) -> None:
-        self._of, self._views, self._flight = (plan, plate, index), views, flight
-        whole, nominal = frame.whole, plate.source.size
-        apart = pixels_apart(plan, plate, index) * max(whole[0] / nominal[0], whole[1] / nominal[1])
-        share = 1.0 if apart < DENSE else math.ceil(STEPS / apart) / STEPS
-        self._scale = (share * whole[0] / nominal[0], share * whole[1] / nominal[1])
+        self._of, self._views, self._flight, self._frame = (plan, plate, index), views, flight, frame
+        share, self._scale = _shrunk(plan, plate, index, frame)
         self._bent = bend.bent(plan, plate)
         self._places = shutter.moments(plan, index, plate, views.times, views.shifts)
         self.same = not self._bent and bool(np.abs(self._places - self._places[0]).max() < 1e-9)
@@ -52,11 +49,19 @@ class AlphaPlate:
         self._kept: tuple[int, list[np.ndarray]] | None = None
         self.window = self._window() if window is None or self._prepared is None else window
 
+    def matted(self) -> MattedPlate | None:
+        """The same where something shimmers its outline alone; None where nothing does."""
+        plan, plate, index = self._of
+        plain = without_matte_shimmer(plate) if plan.shaken else None
+        if plain is None:
+            return None
+        colours = AlphaPlate(plan, plain, index, self._frame, self._views, self._flight, self.window)
+        return MattedPlate(self, colours, self._flight)
+
     def _to_raster(self) -> np.ndarray:
         """Nominal source pixels to pixels of the picture that was made ready."""
         assert self._prepared is not None
-        (kx, ky), (left, top) = self._scale, self._prepared.origin
-        return np.array([[kx, 0, 0.5 * kx - 0.5 - left], [0, ky, 0.5 * ky - 0.5 - top], [0, 0, 1.0]])
+        return _raster(self._scale, self._prepared.origin)
 
     def _window(self) -> Window | None:
         """The part of the frame that it touches in any view; None if none."""
@@ -85,8 +90,14 @@ class AlphaPlate:
             plan.size,
         )
 
-    def _look(self, k: int) -> Lattice:
-        """Where a view looks in its window."""
+    def pieces(self, opacity: float) -> list[kernels.Piece]:
+        """What is laid of it, with all its views."""
+        assert self.window is not None
+        assert self._prepared is not None
+        return [kernels.Piece(self._prepared.planes, self._look(slice(None)), self.window, opacity)]
+
+    def _look(self, views: slice) -> Lattice:
+        """Where views look in its window."""
         plan, window = self._of[0], self.window
         assert window is not None
         size, to_raster = (window.width, window.height), self._to_raster()
@@ -94,9 +105,9 @@ class AlphaPlate:
             here = np.array([[1.0, 0, window.left], [0, 1.0, window.top], [0, 0, 1.0]])
             tall = max(plan.size[1] - 1, 1)
             heights = window.top / tall - 0.5, 1.0 / tall
-            return lattices.of_matrices(to_raster @ self._places[k : k + 1] @ here, heights, size, (0, 0))
+            return lattices.of_matrices(to_raster @ self._places[views] @ here, heights, size, (0, 0))
         part = lattices.cut(self._whole, window, (0, 0))
-        return replaced(part, nodes=part.nodes[k : k + 1])
+        return replaced(part, nodes=part.nodes[views])
 
     @cached_property
     def _whole(self) -> Lattice:
@@ -113,13 +124,86 @@ class AlphaPlate:
         window = self.window
         assert window is not None
         assert self._prepared is not None
-        size, lattice = (window.width, window.height), self._look(k)
+        size, lattice = (window.width, window.height), self._look(slice(k, k + 1))
         request = kernels.one_view(self._prepared.planes[0], lattice, size, self._flight.format.depth, "empty")
         planes = kernels.mean_alike(request, self._prepared.planes)
         one = self._flight.dtype.type(1 if self._flight.real else kernels.ONE)
         planes[-1] = np.clip(planes[-1], self._flight.dtype.type(0), one)
         self._kept = k, planes
         return planes
+
+
+def _shrunk(plan: Plan, plate: PlatePlan, index: int, frame: Frame) -> tuple[float, tuple[float, float]]:
+    """To which share of its size a picture is made smaller first, and its pixels then to a nominal one of its source,
+    across and down."""
+    whole, nominal = frame.whole, plate.source.size
+    apart = pixels_apart(plan, plate, index) * max(whole[0] / nominal[0], whole[1] / nominal[1])
+    share = 1.0 if apart < DENSE else math.ceil(STEPS / apart) / STEPS
+    return share, (share * whole[0] / nominal[0], share * whole[1] / nominal[1])
+
+
+def _raster(scale: tuple[float, float], origin: tuple[int, int]) -> np.ndarray:
+    """Nominal source pixels to pixels of a picture that begins at ``origin``."""
+    (kx, ky), (left, top) = scale, origin
+    return np.array([[kx, 0, 0.5 * kx - 0.5 - left], [0, ky, 0.5 * ky - 0.5 - top], [0, 0, 1.0]])
+
+
+class PlateInPieces:
+    """A picture with alpha whose pieces go their own ways, by matrices: all of them at once, one over the other."""
+
+    def __init__(self, plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: Views, flight: Flight) -> None:
+        share, scale = _shrunk(plan, plate, index, frame.pieces[0])
+        premultiplied = plate.source.alpha == "premultiplied"
+        ready = [prepared(piece, flight, premultiplied=premultiplied, shrunk=share) for piece in frame.pieces]
+        places = shutter.moments_of_parts(plan, index, plate, plate.pieces(frame), views.times, views.shifts)
+        self.same = bool(np.abs(places - places[:, :1]).max() < 1e-9)
+        filled = [n for n, picture in enumerate(ready) if picture is not None]
+        pictures = [picture for picture in ready if picture is not None]
+        windows: list[Window | None] = []
+        if pictures:
+            rasters = np.stack([_raster(scale, picture.origin) for picture in pictures])
+            places = rasters[:, None, None] @ places[filled]
+            high = np.array([picture.planes[0].shape[::-1] for picture in pictures]) - 1.0 + EDGE
+            low, flat = np.full(high.shape, -float(EDGE)), places.reshape(len(pictures), -1, 3, 3)
+            windows = touched_by_each(flat, low, high, plan.size)
+        self._plan, self._places = plan, places
+        self._shown = [
+            (n, picture, window)
+            for n, (picture, window) in enumerate(zip(pictures, windows, strict=True))
+            if window is not None
+        ]
+        self.window = reduce(Window.around, [window for _, _, window in self._shown]) if self._shown else None
+
+    def pieces(self, opacity: float) -> list[kernels.Piece]:
+        """What is laid of it, with all its views."""
+        windows = [window for _, _, window in self._shown]
+        here = np.stack([np.array([[1.0, 0, w.left], [0, 1.0, w.top], [0, 0, 1.0]]) for w in windows])
+        matrices = self._places[[n for n, _, _ in self._shown]] @ here[:, None, None]
+        tall = max(self._plan.size[1] - 1, 1)
+        if matrices.shape[2] == 1:
+            size = max(w.width for w in windows), max(w.height for w in windows)
+            every = lattices.of_matrices(matrices.reshape(-1, 1, 3, 3), (0.0, 0.0), size, (0, 0))
+            nodes = every.nodes.reshape(len(windows), -1, *every.nodes.shape[1:])
+            looks = [replaced(every, nodes=part) for part in nodes]
+        else:
+            looks = [
+                lattices.of_matrices(part, (w.top / tall - 0.5, 1.0 / tall), (w.width, w.height), (0, 0))
+                for part, w in zip(matrices, windows, strict=True)
+            ]
+        return [
+            kernels.Piece(picture.planes, look, window, opacity)
+            for (_, picture, window), look in zip(self._shown, looks, strict=True)
+        ]
+
+
+def plates_of_pieces(
+    plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: Views, flight: Flight
+) -> list[AlphaPlate] | list[PlateInPieces]:
+    """A picture that comes in pieces, in the frame: all at once, or each by itself where no matrix says how it moves."""
+    if not bend.bent(plan, plate) and (not plan.shaken or without_matte_shimmer(plate) is None):
+        return [PlateInPieces(plan, plate, index, frame, views, flight)]
+    parts = zip(plate.pieces(frame), frame.pieces, strict=True)
+    return [AlphaPlate(plan, part, index, piece, views, flight) for part, piece in parts]
 
 
 class MattedPlate:
@@ -143,7 +227,7 @@ class MattedPlate:
         return [*(flight.from_code(np.ascontiguousarray(made[..., n])) for n in range(len(plain) - 1)), alpha]
 
 
-def matted(plate: PlatePlan) -> PlatePlan | None:
+def without_matte_shimmer(plate: PlatePlan) -> PlatePlan | None:
     """A plate without what shimmers its outline alone; None where nothing does."""
 
     def plain(shake: Shake) -> Shake:

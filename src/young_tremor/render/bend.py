@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 
 import cv2
 import numpy as np
@@ -229,6 +230,8 @@ def places_at(
     at : (columns,), (rows,) float64
         Rendered luma pixels, each evenly spaced.
     """
+    if deep_alone(plan, plate) and len(times) > 1:
+        return _deep_places_at(plan, plate, index, times, shifts, at)
     moved = known(plan, plate, times)
     return np.stack(
         [
@@ -238,28 +241,60 @@ def places_at(
     )
 
 
+def _deep_places_at(
+    plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shifts: np.ndarray, at: tuple[np.ndarray, np.ndarray]
+) -> np.ndarray:
+    """:func:`places_at` where nothing but depth bends the plate: all views at once."""
+    q = _delivered(plan, at) - shifts[:, None, None]
+    back = np.linalg.inv(plan.to_frame(index, plate))
+    views, rows, columns, _ = q.shape
+    few = q[:, ::2, ::2]
+    depth = plate.plate.depth
+    if depth is not None and depths.moves(depth):
+        nearness = [
+            _come_together(plate, t, part.shape[:-1], back, partial(_looked, plate, np.array([t]), part))
+            for t, part in zip(times.tolist(), few, strict=True)
+        ]
+    else:
+        nearness = [*_come_together(plate, float(times[0]), few.shape[:-1], back, partial(_looked, plate, times, few))]
+    near = np.stack([_every_place(each, (columns, rows)) for each in nearness])
+    p = at_once(plate, times, q.reshape(views, -1, 2), near.reshape(views, -1)).reshape(q.shape)
+    return np.stack([back[k, 0] * p[..., 0] + back[k, 1] * p[..., 1] + back[k, 2] for k in range(2)], axis=-1)
+
+
+def _looked(plate: PlatePlan, times: np.ndarray, q: np.ndarray, near: np.ndarray) -> np.ndarray:
+    """:func:`at_once` of places (n, r, m, 2), or of (r, m, 2) at one moment."""
+    n = len(times)
+    return at_once(plate, times, q.reshape(n, -1, 2), near.reshape(n, -1)).reshape(q.shape)
+
+
+def _delivered(plan: Plan, at: tuple[np.ndarray, np.ndarray]) -> np.ndarray:
+    """Rendered luma pixels (columns,) and (rows,) in frame units: (rows, columns, 2)."""
+    to_units = np.linalg.inv(camera.pixels(plan.size, plan.render_aspect))
+    x, y = at[0] * to_units[0, 0] + to_units[0, 2], at[1] * to_units[1, 1] + to_units[1, 2]
+    return np.stack(np.meshgrid(x, y), axis=-1) * plan.over
+
+
+def _every_place(few: np.ndarray, size: tuple[int, int]) -> np.ndarray:
+    """Nearness at every place from that at every second one: it is soft."""
+    twice = cv2.resize(few, (2 * few.shape[1], 2 * few.shape[0]), interpolation=cv2.INTER_LINEAR)
+    shifted = np.array([[1.0, 0, 0.5], [0, 1.0, 0.5]])
+    flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+    return cv2.warpAffine(twice.astype(np.float32), shifted, size, flags=flags, borderMode=cv2.BORDER_REPLICATE)
+
+
 def _places_of_view(
     plan: Plan, plate: PlatePlan, index: int, t: float, shift: np.ndarray, at: tuple[np.ndarray, np.ndarray],
     moved: Known | None,
 ) -> np.ndarray:  # fmt: skip
-    xs, ys = at
-    to_units = np.linalg.inv(camera.pixels(plan.size, plan.render_aspect))
-    q = np.stack(np.meshgrid(xs * to_units[0, 0] + to_units[0, 2], ys * to_units[1, 1] + to_units[1, 2]), axis=-1)
-    q = q * plan.over - shift
-    rows = np.clip(ys / max(plan.size[1] - 1, 1) - 0.5, -0.5, 0.5)
+    q = _delivered(plan, at) - shift
+    rows = np.clip(at[1] / max(plan.size[1] - 1, 1) - 0.5, -0.5, 0.5)
     back = np.linalg.inv(plan.to_frame(index, plate))
     if not plate.deep:
         p = sources(plan, plate, t, q, rows, moved)
     else:
-        # nearness is soft, so it is looked for at every second place
         few = nearness_of(plan, plate, t, q[::2, ::2], rows[::2], back, moved)
-        near = cv2.resize(few, (2 * few.shape[1], 2 * few.shape[0]), interpolation=cv2.INTER_LINEAR)
-        shifted = np.array([[1.0, 0, 0.5], [0, 1.0, 0.5]])
-        flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
-        near = cv2.warpAffine(
-            near.astype(np.float32), shifted, (q.shape[1], q.shape[0]), flags=flags, borderMode=cv2.BORDER_REPLICATE
-        )
-        p = sources(plan, plate, t, q, rows, moved, near)
+        p = sources(plan, plate, t, q, rows, moved, _every_place(few, (q.shape[1], q.shape[0])))
     return np.stack([back[k, 0] * p[..., 0] + back[k, 1] * p[..., 1] + back[k, 2] for k in range(2)], axis=-1)
 
 

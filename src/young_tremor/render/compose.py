@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from functools import cached_property
 
 import cv2
 import numpy as np
@@ -20,7 +21,7 @@ from young_tremor.base.pixels import ColourTags, PixelFormat, levels, named, wit
 from young_tremor.model.edges import Border
 from young_tremor.model.project import Blend
 from young_tremor.render import light
-from young_tremor.render.alpha_plate import AlphaPlate, MattedPlate, matted
+from young_tremor.render.alpha_plate import AlphaPlate, MattedPlate, PlateInPieces, plates_of_pieces
 from young_tremor.render.flight import Flight
 from young_tremor.render.opaque_plate import OpaquePlate, window_of
 from young_tremor.render.plan import SHOWN, Plan, PlatePlan
@@ -58,7 +59,7 @@ class _Laid:
 
     plate: PlatePlan
     window: Window
-    picture: AlphaPlate | MattedPlate | OpaquePlate
+    picture: AlphaPlate | PlateInPieces | MattedPlate | OpaquePlate
     opacity: float
 
 
@@ -100,15 +101,15 @@ def composite(
                 opaque = OpaquePlate(plan, plate, index, frame, views, flight, tags, window, border)
                 out.laid.append(_Laid(plate, window, opaque, opacity))
             continue
-        pieces = zip(plate.pieces(frame), frame.pieces, strict=True) if frame.pieces else [(plate, frame)]
-        for piece, part in pieces:
-            graphic: AlphaPlate | MattedPlate = AlphaPlate(plan, piece, index, part, views, flight)
-            plain = matted(piece) if plan.shaken else None
-            if plain is not None and graphic.window is not None and isinstance(graphic, AlphaPlate):
-                colours = AlphaPlate(plan, plain, index, part, views, flight, graphic.window)
-                graphic = MattedPlate(graphic, colours, flight)
+        graphics: list[AlphaPlate] | list[PlateInPieces]
+        if frame.pieces:
+            graphics = plates_of_pieces(plan, plate, index, frame, views, flight)
+        else:
+            graphics = [AlphaPlate(plan, plate, index, frame, views, flight)]
+        for graphic in graphics:
             if graphic.window is not None:
-                out.laid.append(_Laid(plate, graphic.window, graphic, opacity))
+                matted = graphic.matted() if isinstance(graphic, AlphaPlate) else None
+                out.laid.append(_Laid(plate, graphic.window, matted or graphic, opacity))
     return out
 
 
@@ -177,14 +178,8 @@ def covers(made: Composite) -> bool:
     return _windows(made) == [whole_window(made.plan.size)]
 
 
-def _still(made: Composite, under: OpaquePlate | None, window: Window) -> bool:
-    """Whether nothing in a window moves."""
-    here = [each for each in made.laid if each.window.meets(window)]
-    return all(each.picture.same for each in here) and (under is None or under.same)
-
-
-def _view(made: Composite, under: OpaquePlate | None, window: Window, k: int) -> Canvas:
-    """The composite in a window, over what lies ``under`` it, at one moment."""
+def _view(made: Composite, under: OpaquePlate | None, runs: list[_Run], window: Window, k: int) -> Canvas:
+    """The composite of some plates in a window, over what lies ``under`` it, at one moment."""
     plan, flight = made.plan, made.flight
     if under is not None:
         canvas = Canvas(*under.taken(k))
@@ -195,7 +190,7 @@ def _view(made: Composite, under: OpaquePlate | None, window: Window, k: int) ->
         planes = [np.full(shape, value, flight.dtype) for shape, value in zip(shapes, values, strict=True)]
         canvas = Canvas(planes, None if plan.alpha is None else np.zeros(rows, flight.dtype))
     canvas = _out_of_focus(canvas, made, window) if under is not None else canvas
-    for run in _runs([each for each in made.laid if each.window.meets(window)]):
+    for run in runs:
         _lay(canvas, run, k, made, window)
     return canvas
 
@@ -219,32 +214,64 @@ def plane_shape(format: PixelFormat, window: Window, plane: int) -> tuple[int, i
     return rows.stop - rows.start, columns.stop - columns.start
 
 
-def _runs(laid: list[_Laid]) -> list[list[_Laid]]:
-    """Graphics that follow each other and are laid normally go together; everything else by itself."""
-    out: list[list[_Laid]] = []
+class _Run:
+    """Plates of a frame that are laid in one go: graphics that follow each other and are laid normally, or one plate by
+    itself."""
+
+    def __init__(self, laid: list[_Laid], flight: Flight) -> None:
+        self.first, self._flight = laid[0], flight
+        self._laid = laid
+        self.window = laid[0].window
+        for each in laid[1:]:
+            self.window = self.window.around(each.window)
+        self._kept: list[np.ndarray] | None = None
+
+    @cached_property
+    def _pieces(self) -> kernels.Pieces:
+        pieces: list[kernels.Piece] = []
+        for laid in self._laid:
+            assert isinstance(laid.picture, AlphaPlate | PlateInPieces)
+            pieces += laid.picture.pieces(laid.opacity)
+        return kernels.Pieces(pieces)
+
+    def stacked(self, k: int) -> list[np.ndarray]:
+        """Graphics over each other at one moment: colour planes and alpha, all at the luma's places; not to be
+        changed."""
+        if self._kept is not None and self.first.picture.same:
+            return self._kept
+        first, flight = self.first, self._flight
+        if isinstance(first.picture, MattedPlate):
+            return [flight.scaled(plane, first.opacity) for plane in first.picture.view(k)]
+        shape = self.window.height, self.window.width
+        self._kept = [np.zeros(shape, flight.dtype) for _ in range(flight.format.colours + 1)]
+        self._pieces.lay(k, self._kept, (self.window.left, self.window.top))
+        return self._kept
+
+
+def _runs(laid: list[_Laid], flight: Flight) -> list[_Run]:
+    """Plates in the order in which they are laid."""
+    groups: list[list[_Laid]] = []
     for each in laid:
-        joins = not isinstance(each.picture, OpaquePlate) and each.plate.plate.blend == "normal"
-        last = out[-1][-1] if out else None
-        if joins and last and not isinstance(last.picture, OpaquePlate) and last.plate.plate.blend == "normal":
-            out[-1].append(each)
+        if groups and _joins(groups[-1][-1]) and _joins(each) and groups[-1][-1].picture.same == each.picture.same:
+            groups[-1].append(each)
         else:
-            out.append([each])
-    return out
+            groups.append([each])
+    return [_Run(group, flight) for group in groups]
 
 
-def _lay(canvas: Canvas, run: list[_Laid], k: int, made: Composite, window: Window) -> None:
+def _joins(laid: _Laid) -> bool:
+    return isinstance(laid.picture, AlphaPlate | PlateInPieces) and laid.plate.plate.blend == "normal"
+
+
+def _lay(canvas: Canvas, run: _Run, k: int, made: Composite, window: Window) -> None:
     """Lay plates over a canvas, in place."""
-    first = run[0]
-    around = first.window
-    for each in run[1:]:
-        around = around.around(each.window)
-    flight = made.flight
+    first, around, flight = run.first, run.window, made.flight
     full: list[np.ndarray] | None = None
     if isinstance(first.picture, OpaquePlate):
         planes, alpha = first.picture.view(k)
         above = Canvas([flight.scaled(p, first.opacity) for p in planes], _faded(alpha, first, around, flight))
     else:
-        full = _stacked(run, k, around, flight)
+        full = run.stacked(k)
         above = _planar(full, made.format, around)
     if not first.plate.plate.glass:
         above = _out_of_focus(above, made, around)
@@ -269,25 +296,6 @@ def _inner(part: Window, whole: Window, format: PixelFormat, plane: int) -> tupl
     """Rows and columns of a plane of one window that another, inside of it, has."""
     (rows, columns), (first, left) = part.of(format, plane), (each.start for each in whole.of(format, plane))
     return slice(rows.start - first, rows.stop - first), slice(columns.start - left, columns.stop - left)
-
-
-def _stacked(run: list[_Laid], k: int, around: Window, flight: Flight) -> list[np.ndarray]:
-    """Graphics over each other: colour planes and alpha, all at the luma's places."""
-
-    def of(each: _Laid) -> list[np.ndarray]:
-        planes = each.picture.view(k)
-        assert isinstance(planes, list)
-        return [flight.scaled(plane, each.opacity) for plane in planes]
-
-    if len(run) == 1:
-        return of(run[0])
-    out = [np.zeros((around.height, around.width), flight.dtype) for _ in range(flight.format.colours + 1)]
-    for each in run:
-        mine = of(each)
-        top, left = each.window.top - around.top, each.window.left - around.left
-        for plane, above in zip(out, mine, strict=True):
-            kernels.over(plane[top : top + each.window.height, left : left + each.window.width], above, mine[-1])
-    return out
 
 
 def _planar(full: list[np.ndarray], format: PixelFormat, window: Window) -> Canvas:
@@ -364,15 +372,18 @@ def _out_of_focus(canvas: Canvas, made: Composite, window: Window) -> Canvas:
 
 def _averaged(made: Composite, under: OpaquePlate | None, window: Window) -> Canvas:
     """The mean of the composite's views in a window, as code values or as light."""
-    if len(made.views.times) == 1 or _still(made, under, window):
-        return _view(made, under, window, 0)
+    here = [each for each in made.laid if each.window.meets(window)]
+    runs = _runs(here, made.flight)
+    still = all(each.picture.same for each in here) and (under is None or under.same)
+    if len(made.views.times) == 1 or still:
+        return _view(made, under, runs, window, 0)
     flight, count = made.flight, len(made.views.times)
     weights = kernels.shares(made.views.weights)
     if made.plan.shot.frame.linear:
-        return _averaged_as_light(made, under, window)
+        return _averaged_as_light(made, under, runs, window)
     total: Canvas | None = None
     for k in range(count):
-        view = _view(made, under, window, k)
+        view = _view(made, under, runs, window, k)
         if total is None:
             alpha = None if view.alpha is None else np.zeros_like(view.alpha)
             total = Canvas([np.zeros_like(plane) for plane in view.planes], alpha)
@@ -385,13 +396,13 @@ def _averaged(made: Composite, under: OpaquePlate | None, window: Window) -> Can
     return total
 
 
-def _averaged_as_light(made: Composite, under: OpaquePlate | None, window: Window) -> Canvas:
+def _averaged_as_light(made: Composite, under: OpaquePlate | None, runs: list[_Run], window: Window) -> Canvas:
     flight, format = made.flight, made.format
     alphas: list[np.ndarray] = []
 
     def pictures() -> Iterator[Frame]:
         for k in range(len(made.views.times)):
-            view = _view(made, under, window, k)
+            view = _view(made, under, runs, window, k)
             if view.alpha is not None:
                 alphas.append(view.alpha)
             planes = (flight.rounded(plane, n, None) for n, plane in enumerate(view.planes))

@@ -19,10 +19,10 @@ from young_tremor.model.project import Plate, Shot
 from young_tremor.model.shake import Hit, Point
 from young_tremor.render import depths
 from young_tremor.render.sway import Sway, apart, placements, summed, sways, travel
+from young_tremor.render.time_grid import TimeGrid
 
 Kernel = Literal["linear", "cubic"]  # of previews, which look at fewer moments, and of final renders
 SHOWN = 1e-4  # opacity below which a plate is not there
-GRID, BLOCK, BLOCKS = 480, 240, 12  # moments a second of a title's parts; so many at once; of which so many are kept
 ASKED = 16  # answers that a plan keeps
 ROWS_EVERY = 0.0012  # seconds between heights at which a rolling shutter is looked at
 
@@ -118,12 +118,12 @@ class PlatePlan:
         x, y, _ = self.placed(np.zeros(1))[0] @ self.fit @ place
         return Point(Curve(float(x)), Curve(float(y)))
 
-    def pieces(self, frame: Frame) -> list[PlatePlan]:
+    def pieces(self, frame: Frame) -> tuple[PlatePlan, ...]:
         """The plate as each piece of its picture goes."""
         for piece in frame.pieces:
             if piece.part not in self._parts:
                 self._parts[piece.part] = replace(self, part=piece.part)
-        return [self._parts[piece.part] for piece in frame.pieces]
+        return tuple(self._parts[piece.part] for piece in frame.pieces)
 
     @cached_property
     def _parts(self) -> dict[Part | None, PlatePlan]:
@@ -161,31 +161,21 @@ class PlatePlan:
         """The six channels that move the plate at times ``t`` (n,): (n, 6)."""
         if self.part is None or not len(t):
             return summed(self.sways, t)
-        return self._between(np.asarray(t, np.float64))
-
-    def _between(self, t: np.ndarray) -> np.ndarray:
-        """The same by cubics (E. Catmull and R. Rom, 1974) between places of one grid of time: the many parts of a
-        title are asked for little at a time, which takes long, so each is worked out for half a second at once."""
-        at = t * GRID
-        low = np.floor(at).astype(int)
-        first, last = int(low.min()) - 1, int(low.max()) + 2
-        blocks = range(first // BLOCK, last // BLOCK + 1)
-        known = np.concatenate([self._block(number) for number in blocks])
-        rows, u = low - blocks[0] * BLOCK, (at - low)[:, None]
-        a, b, c, d = (known[rows + k] for k in (-1, 0, 1, 2))
-        return np.asarray(b + 0.5 * u * (c - a + u * (2 * a - 5 * b + 4 * c - d + u * (3 * (b - c) + d - a))))
-
-    def _block(self, number: int) -> np.ndarray:
-        found = self._blocks.get(number)
-        if found is None:
-            times = (np.arange(BLOCK) + number * BLOCK) / GRID
-            found = self._blocks[number] = summed(self.sways, times)
-            for old in list(self._blocks)[:-BLOCKS]:
-                self._blocks.pop(old, None)
-        return found
+        return self._grid.at(t)
 
     @cached_property
-    def _blocks(self) -> dict[int, np.ndarray]:
+    def _grid(self) -> TimeGrid:
+        return TimeGrid(lambda t: summed(self.sways, t))
+
+    def channels_of(self, parts: tuple[PlatePlan, ...], t: np.ndarray) -> np.ndarray:
+        """The channels of all its parts, as :meth:`pieces` gives them: (parts, n, 6)."""
+        grid = self._grids.get(parts)
+        if grid is None:
+            grid = self._grids[parts] = TimeGrid(lambda t: np.stack([summed(part.sways, t) for part in parts]))
+        return grid.at(t)
+
+    @cached_property
+    def _grids(self) -> dict[tuple[PlatePlan, ...], TimeGrid]:
         return {}
 
     def shakes(self, t: np.ndarray) -> np.ndarray:

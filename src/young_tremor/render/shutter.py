@@ -115,6 +115,22 @@ def shakes(plan: Plan, plate: PlatePlan, times: np.ndarray, shifts: np.ndarray) 
     return camera.shift(shifts)[:, None] @ plan.rolled(once, plate)[which]
 
 
+def moments_of_parts(
+    plan: Plan, index: int, plate: PlatePlan, parts: tuple[PlatePlan, ...], times: np.ndarray, shifts: np.ndarray
+) -> np.ndarray:
+    """:func:`moments` of each part of a plate: (parts, n, k, 3, 3)."""
+    knots = len(plan.knots)
+    if not (plan.shaken and plate.moved):
+        moved = np.broadcast_to(np.eye(3), (len(parts), len(times), knots, 3, 3))
+    else:
+        rows = np.add.outer(times, plan.knots * plan.shot.frame.readout if knots > 1 else plan.knots).ravel()
+        channels = plate.channels_of(parts, rows)
+        moved = camera.shake(channels.reshape(-1, 6), plate.focal).reshape(len(parts), len(times), knots, 3, 3)
+        if shifts.any() and not plate.plate.glass:
+            moved = camera.shift(shifts)[None, :, None] @ moved
+    return np.asarray(np.linalg.inv(moved @ plan.to_frame(index, plate)) @ plan.to_units)
+
+
 def moments(plan: Plan, index: int, plate: PlatePlan, times: np.ndarray, shifts: np.ndarray) -> np.ndarray:
     """Rendered luma pixel → nominal source luma pixel of a plate at moments (n,) with shifts (n, 2), for each knot:
     (n, k, 3, 3)."""

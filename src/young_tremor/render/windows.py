@@ -28,16 +28,28 @@ def whole_window(size: tuple[int, int]) -> Window:
 def touched(back: np.ndarray, low: np.ndarray, high: np.ndarray, size: tuple[int, int]) -> Window | None:
     """The part of a frame of ``size`` in which views by matrices (n, 3, 3), rendered pixel → pixel of a picture, show
     the rectangle of it from ``low`` to ``high`` (2,); None if none does."""
-    corners = np.array([[x, y, 1.0] for x in (low[0], high[0]) for y in (low[1], high[1])])
+    return touched_by_each(back[None], low[None], high[None], size)[0]
+
+
+def touched_by_each(back: np.ndarray, low: np.ndarray, high: np.ndarray, size: tuple[int, int]) -> list[Window | None]:
+    """:func:`touched` of several pictures: matrices (pictures, n, 3, 3), rectangles (pictures, 2)."""
+    x, y = np.stack([low[:, 0], high[:, 0]], axis=1), np.stack([low[:, 1], high[:, 1]], axis=1)
+    corners = np.stack([x.repeat(2, axis=1), np.tile(y, 2), np.ones((len(x), 4))], axis=1)
     try:
-        mapped = np.linalg.inv(back) @ corners.T
+        mapped = np.linalg.inv(back) @ corners[:, None]
     except np.linalg.LinAlgError:
-        return None  # it has no size
-    depth = mapped[:, 2]
-    if not (depth > 1e-9).all() and not (depth < -1e-9).all():
-        return whole_window(size)
-    x, y = mapped[:, 0] / depth, mapped[:, 1] / depth
-    return aligned(x.min() - 1, y.min() - 1, x.max() + 1, y.max() + 1, size)
+        if len(back) == 1:
+            return [None]  # it has no size
+        return [touched(*each, size) for each in zip(back, low, high, strict=True)]
+    depth = mapped[:, :, 2]
+    ahead = (depth > 1e-9).all(axis=(1, 2)) | (depth < -1e-9).all(axis=(1, 2))
+    with np.errstate(all="ignore"):
+        places = mapped[:, :, :2] / depth[:, :, None]
+    least, most = places.min(axis=(1, 3)) - 1, places.max(axis=(1, 3)) + 1
+    return [
+        aligned(*first, *last, size) if whole else whole_window(size)
+        for first, last, whole in zip(least.tolist(), most.tolist(), ahead.tolist(), strict=True)
+    ]
 
 
 def aligned(left: float, top: float, right: float, bottom: float, size: tuple[int, int]) -> Window | None:

@@ -46,6 +46,16 @@ EXPORT int kernels_mean(Mean *job, int level) {
         default: return real ? mean_real_v2(job) : mean_v2(job);
     }
 }
+
+EXPORT int kernels_lay(const Layer *layers, int count, int view, const Canvas *canvas, int level) {
+    int real = canvas->real;
+    switch (level) {
+        case 4: return real ? lay_real_v4(layers, count, view, canvas) : lay_v4(layers, count, view, canvas);
+        case 3: return real ? lay_real_v3(layers, count, view, canvas) : lay_v3(layers, count, view, canvas);
+        default: return real ? lay_real_v2(layers, count, view, canvas) : lay_v2(layers, count, view, canvas);
+    }
+}
+
 #define DISPATCH(name, with) \
     if (level >= 4) name##_v4 with; \
     else if (level == 3) name##_v3 with; \
@@ -61,6 +71,11 @@ EXPORT int kernels_highest(void) { return 1; }
 EXPORT int kernels_mean(Mean *job, int level) {
     (void)level;
     return job->real ? mean_real_base(job) : mean_base(job);
+}
+
+EXPORT int kernels_lay(const Layer *layers, int count, int view, const Canvas *canvas, int level) {
+    (void)level;
+    return canvas->real ? lay_real_base(layers, count, view, canvas) : lay_base(layers, count, view, canvas);
 }
 
 #define DISPATCH(name, with) \

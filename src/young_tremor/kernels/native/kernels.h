@@ -4,7 +4,7 @@
 
 #include <stdint.h>
 
-enum { KERNELS_VERSION = 1 };
+enum { KERNELS_VERSION = 2, MOST_PLANES = 5 };
 
 // A plane that is read. Integer samples are shifted left by `fraction` bits while they are worked on.
 typedef struct {
@@ -59,5 +59,24 @@ typedef struct {
     Target target;
     int32_t tiles_dense, tiles_gathered;  // written: how many views of tiles went either way
 } Mean;
+
+// A piece of a picture: planes of one size, premultiplied, alpha last, and where it lies in the frame. Its views count
+// result pixels from there.
+typedef struct {
+    const void *planes[MOST_PLANES];
+    Source source;           // what all planes have in common
+    Views views;
+    int32_t left, top, width, height;
+    int32_t share;           // opacity: 32768 is one
+    float part;              // the same for float samples
+} Layer;
+
+// Planes of one size that pieces are laid onto, alpha last; `left` and `top`: in the frame.
+typedef struct {
+    void *pixels[MOST_PLANES];
+    int64_t pitch[MOST_PLANES];
+    int32_t planes, left, top;
+    int32_t real;
+} Canvas;
 
 #endif

@@ -535,6 +535,8 @@ static int NAME(mean)(Mean *job) {
     return !ready;
 }
 
+#include "lay.h"
+
 #undef T
 #undef TX
 #undef NAME
