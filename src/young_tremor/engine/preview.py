@@ -1,6 +1,7 @@
 """Pictures for the screen: the frame that is wanted first, then, while idle, the ones ahead of it.
 
-One worker thread owns one reader. A request captures everything it needs; a newer one makes an older answer void.
+One thread renders, another reads: it owns the readers and is one frame ahead where frames are made ready in order. A
+request captures everything it needs; a newer one makes an older answer void.
 Two stores bounded in bytes: reduced source frames (so that a changed number needs no decoding) and finished RGB.
 """
 
@@ -10,7 +11,9 @@ import threading
 import time
 from collections import deque
 from collections.abc import Callable
+from concurrent.futures import Future
 from dataclasses import dataclass
+from functools import partial
 from typing import Literal
 
 import cv2
@@ -20,6 +23,7 @@ from msgspec.structs import replace
 from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import Frame, FrameSource, SourceInfo
 from young_tremor.base.signal import Signal
+from young_tremor.base.worker import Worker
 from young_tremor.engine import footage, log, reduced
 from young_tremor.engine.cache import ByteCache
 from young_tremor.engine.readers import Readers
@@ -89,7 +93,9 @@ class Preview:
         self.pictures: ByteCache[tuple[int, str, int], tuple[np.ndarray, np.ndarray | None]] = ByteCache(PICTURES)
         self.sources: ByteCache[tuple, Frame] = ByteCache(SOURCES)
         self._open, self._copies, self._rest = open_source, copies, rest or Rest()
-        self._readers = Readers()
+        self._readers = Readers()  # of the reading thread
+        self._reading = Worker("reading")
+        self._next: Future[list[Frame]] | None = None  # pictures that are read ahead
         self._stamps: dict[str, tuple[int, ...]] = {}  # of each file, the state that was last seen
         self._request: Request | None = None
         self._answered: Request | None = None
@@ -190,7 +196,8 @@ class Preview:
                 self._answered = request
                 if self._request is request:
                     self._rest.owe(False)
-        self._readers.close()
+        self._reading.give(self._readers.close)
+        self._reading.close()
 
     def _nothing_left(self, request: Request) -> None:
         """There is nothing to be made for a request, unless another one has come meanwhile."""
@@ -261,14 +268,19 @@ class Preview:
         for step in range(min(span if around else last - cursor + 1, room, most or span)):
             index = first + (cursor - first + step) % span
             if (number, request.mode, index) not in self.pictures:
-                self._made(request, number, plan, still, index, ahead=True)
+                later = index + 1 if index < last and (number, request.mode, index + 1) not in self.pictures else None
+                self._made(request, number, plan, still, index, ahead=True, later=later)
                 self.filled.emit()
                 return True
         return False
 
     def _made(
-        self, request: Request, number: int, plan: Plan, still: Plan, index: int, *, ahead: bool = False
-    ) -> tuple[np.ndarray, np.ndarray | None]:
+        self, request: Request, number: int, plan: Plan, still: Plan, index: int, *,
+        ahead: bool = False, later: int | None = None,
+    ) -> tuple[np.ndarray, np.ndarray | None]:  # fmt: skip
+        """A picture, from the store or made anew. ``ahead``: whatever is asked for comes before it; ``later``: the frame
+        that is made next."""
+
         def go_on() -> None:
             if ahead and self._request is not self._answered:
                 raise _Interrupted
@@ -276,10 +288,11 @@ class Preview:
         key = (number, request.mode, index)
         found = self.pictures.get(key)
         if found is None:
-            given = []
-            for plate in plan.plates:
-                go_on()
-                given.append(self._source(plan, plate, index))
+            if self._next is not None:
+                self._next.cancel()
+            reading = self._reading.give(partial(self._sources_of, plan, index, go_on))
+            self._next = None if later is None else self._reading.give(partial(self._sources_of, plan, later, go_on))
+            given = reading.result()
             go_on()
             mode = request.mode
             a = to_rgb(render_frame(plan, index, given)) if mode != "still" else None
@@ -297,6 +310,14 @@ class Preview:
             found = (rgb, other)
             self.pictures.put(key, found, rgb.nbytes + (other.nbytes if other is not None else 0))
         return found
+
+    def _sources_of(self, plan: Plan, index: int, go_on: Callable[[], None]) -> list[Frame]:
+        """The plates' pictures of a frame. In the reading thread."""
+        given = []
+        for plate in plan.plates:
+            go_on()
+            given.append(self._source(plan, plate, index))
+        return given
 
     def _source(self, plan: Plan, plate: PlatePlan, index: int) -> Frame:
         media, nominal = plate.plate.media, plate.source.size
@@ -360,10 +381,14 @@ class Preview:
         found = dict(zip(footage.paths(request.shot), footage.stamps(request.shot), strict=True))
         fresh = any(self._stamps.get(path) != stamp for path, stamp in found.items())
         if any(path in self._stamps and self._stamps[path] != stamp for path, stamp in found.items()):
-            self._readers.drop(each for each in self._readers if each[0].path in found or each[1] in found)
+            self._reading.give(partial(self._let_go, set(found))).result()
             self.replaced.emit(request.shot)
         self._stamps |= found
         return fresh
+
+    def _let_go(self, paths: set[str]) -> None:
+        """Close the readers of files. In the reading thread."""
+        self._readers.drop(key for key in self._readers if key[0].path in paths or key[1] in paths)
 
     def _planned(self, request: Request) -> tuple[int, Plan, Plan]:
         self._noticed(request)

@@ -16,6 +16,7 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
+    QPixmap,
     QPolygonF,
 )
 from PySide6.QtWidgets import QMenu
@@ -65,6 +66,7 @@ class Ruler(TimeWidget):
         self.proposed: np.ndarray = np.zeros(0)
         self.missing: np.ndarray = np.zeros(0, int)
         self._grab: tuple[Hit, QPointF, str] | None = None
+        self._painted: tuple[tuple, QPixmap] | None = None
         self.setMouseTracking(True)
         self.setFixedHeight(theme.RULER)
         self.setAccessibleName(tr("Time ruler"))
@@ -209,6 +211,37 @@ class Ruler(TimeWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        view, width, colour = self.view, self.width(), theme.paper.colour
+        painter.drawPixmap(0, 0, self._ground())
+        self._paint_ready(painter)
+        red = theme.paper.colour("gap")
+        for frame in self.missing.tolist():
+            left, right = view.frame_x(frame, width), view.frame_x(frame + 1, width)
+            painter.fillRect(QRectF(left, 0, max(right - left, 1.5), 3), red)
+        self._paint_pins(painter)
+        if view.frames:
+            self._paint_flag(painter)
+        if self.hasFocus():
+            painter.setPen(QPen(colour("playhead"), 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
+
+    def _ground(self) -> QPixmap:
+        """Paper, marks, lines and labels. They are painted once for a stretch of time: the playhead passes over them many
+        times a second."""
+        view, ratio = self.view, self.devicePixelRatioF()
+        key = (self.size(), ratio, view.t0, view.t1, view.marks, view.rate, view.drop, theme.paper.night, theme.paper.strong)
+        if self._painted is None or self._painted[0] != key:
+            ground = QPixmap(self.size() * ratio)
+            ground.setDevicePixelRatio(ratio)
+            painter = QPainter(ground)
+            self._paint_ground(painter)
+            painter.end()
+            self._painted = key, ground
+        return self._painted[1]
+
+    def _paint_ground(self, painter: QPainter) -> None:
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         view, width, height, colour = self.view, self.width(), self.height(), theme.paper.colour
         painter.fillRect(self.rect(), colour("ruler"))
         if view.marks:
@@ -231,18 +264,6 @@ class Ruler(TimeWidget):
                 xm = view.x(view.clock((k + minor / 10) * step), width)
                 painter.setPen(QPen(colour("bold"), 1))
                 painter.drawLine(QPointF(xm, height - (5 if minor == 5 else 3)), QPointF(xm, height))
-        self._paint_ready(painter)
-        red = theme.paper.colour("gap")
-        for frame in self.missing.tolist():
-            left, right = view.frame_x(frame, width), view.frame_x(frame + 1, width)
-            painter.fillRect(QRectF(left, 0, max(right - left, 1.5), 3), red)
-        self._paint_pins(painter)
-        if view.frames:
-            self._paint_flag(painter)
-        if self.hasFocus():
-            painter.setPen(QPen(colour("playhead"), 1))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
 
     def _paint_ready(self, painter: QPainter) -> None:
         ready = self._ready()

@@ -69,7 +69,7 @@ class TimeView(QObject):
         return self.t0 + x / max(width, 1.0) * (self.t1 - self.t0)
 
     def frame_x(self, frame: float, width: float) -> float:
-        return self.x(float(frame / self.rate), width)
+        return self.x(frame * self.rate.denominator / self.rate.numerator, width)
 
     def frame_at(self, x: float, width: float) -> int:
         """The frame under a place."""
