@@ -131,7 +131,7 @@ def test_the_window_comes_back_to_its_place_inside_the_screen(desk: Desk) -> Non
     window.place = Place(window, window.splitter, window.top)
     window.resize(1100, 720)
     window.splitter.setSizes([300, 380])
-    window.place.keep()
+    window.place.keep((690, 388))
     kept = settings.load()
     assert kept.split == tuple(window.splitter.sizes())
     window.resize(4000, 3000)

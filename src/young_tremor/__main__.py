@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import difflib
+import gc
 import os
 import sys
 
@@ -41,7 +42,12 @@ def _run(args: list[str]) -> int:
 
         if neighbours.hand_over(args):
             return 0
-    from young_tremor.desk.window.app import main as open_desk
+    gc.disable()  # until the window stands: all that is made before that stays
+    # PySide6 reads the source of every module that is imported after it: the core comes before the desk
+    from young_tremor.engine import actions, delivery_list, first_picture, library, mixing, peaks, playback  # noqa: F401
+
+    first_picture.begin(library.demo_project() if args == ["demo"] else None, args)
+    from young_tremor.desk.window.app import main as open_desk  # isort: skip
 
     return open_desk(args)
 

@@ -115,6 +115,16 @@ class Preview:
         self._thread = threading.Thread(target=self._run, name="preview", daemon=True)
         self._thread.start()
 
+    def read(self, shot: Shot, size: tuple[int, int]) -> None:
+        """Open the files of a shot and read its first frame, for when that is asked for: neither takes much of the
+        interpreter."""
+        plan = resolve(shot, footage.infos(shot), Quality(size, "linear"), shaken=False)
+        self._reading.give(partial(self._sources_of, plan, 0, lambda: None))
+
+    def serve(self, copies: reduced.Copies, rest: Rest) -> None:
+        """From now on it is a window's: ``copies`` of its footage may be used, ``rest`` is told what is waited for."""
+        self._copies, self._rest = copies, rest
+
     def ask(self, request: Request) -> None:
         """Show this next. Whatever was asked before and is not yet answered is forgotten."""
         self._rest.owe(True)
@@ -278,8 +288,8 @@ class Preview:
         self, request: Request, number: int, plan: Plan, still: Plan, index: int, *,
         ahead: bool = False, later: int | None = None,
     ) -> tuple[np.ndarray, np.ndarray | None]:  # fmt: skip
-        """A picture, from the store or made anew. ``ahead``: whatever is asked for comes before it; ``later``: the frame
-        that is made next."""
+        """A picture, from the store or made anew. ``ahead``: whatever is asked for comes before it. ``later``: the
+        frame that is made next."""
 
         def go_on() -> None:
             if ahead and self._request is not self._answered:

@@ -7,6 +7,7 @@ from collections.abc import Callable
 
 SHORT = 0.25  # seconds without a wish after which small work goes on
 MOST = 0.5  # seconds that a piece of small work waits at most: while it plays on and on, it comes between
+OWED = 3.0  # seconds that it waits at most for a picture that the person waits for
 LOOK = 0.02  # seconds between two looks whether it may
 
 
@@ -43,7 +44,11 @@ class Rest:
         return self._now() - max(self._wanted, self._loaded)
 
     def wait(self, quiet: float = SHORT, most: float = MOST) -> None:
-        """Wait until they have wanted nothing for so long, but never longer than ``most`` seconds."""
+        """Wait until they have their picture and have wanted nothing for so long, but for that never longer than
+        ``most`` seconds."""
+        begun = time.monotonic()
+        while self._owed and time.monotonic() < begun + OWED:
+            time.sleep(LOOK)
         end = time.monotonic() + most
-        while (self._owed or self.seconds < quiet) and time.monotonic() < end:
+        while self.seconds < quiet and time.monotonic() < end:
             time.sleep(LOOK)

@@ -22,8 +22,9 @@ RECENT = 8
 class Settings(Checked, frozen=True):
     """``tap_lag``: seconds by which a person taps late. ``favourites``: names of presets. ``recent``: project files,
     the last first. ``menus``: whether the menu bar is shown. ``place``: where the window was, as Qt writes it
-    (hexadecimal), ``split``: how high picture and chart were, ``across``: how wide reel, picture and panel. ``first``:
-    name of the preset of new footage, empty for ours; ``autosave``: seconds of change after which unsaved work is kept;
+    (hexadecimal), ``split``: how high picture and chart were, ``across``: how wide reel, picture and panel,
+    ``looked``: how large the picture was. ``first``: name of the preset of new footage, empty for ours;
+    ``autosave``: seconds of change after which unsaved work is kept;
     ``night``: whether the paper is; ``still``: nothing moves by itself; ``strong``: inks with more contrast;
     ``folded``: groups of the panel that are; ``keys``: of commands that have others than they come with; ``hints``:
     those that were put away; ``compact``: whether rows of the chart are low; ``pictures``: megabytes of pictures kept
@@ -43,6 +44,7 @@ class Settings(Checked, frozen=True):
     place: str = ""
     split: tuple[int, ...] = ()
     across: tuple[int, ...] = ()
+    looked: tuple[int, int] = (496, 280)
     keys: dict[str, tuple[str, ...]] = {}
     hints: tuple[str, ...] = ()
     compact: bool = False

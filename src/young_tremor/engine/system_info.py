@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-import importlib.metadata
 import os
 import platform
 from pathlib import Path
 
 from young_tremor import __version__, kernels
 from young_tremor.base import places
+from young_tremor.base.lazy import lazily
 from young_tremor.engine import preview
 from young_tremor.media import codecs
 
+metadata = lazily("importlib.metadata")
 LIBRARIES = ("numpy", "scipy", "opencv-python-headless", "av", "PySide6-Essentials", "msgspec")
 
 
@@ -43,8 +44,8 @@ def kernels_in_use() -> str:
 
 def _version(name: str) -> str:
     try:
-        return importlib.metadata.version(name)
-    except importlib.metadata.PackageNotFoundError:
+        return str(metadata.version(name))
+    except metadata.PackageNotFoundError:
         return "not installed"
 
 

@@ -281,7 +281,9 @@ def _reaches(lattice: Lattice, frame: tuple[int, int], room: Sequence[int]) -> b
     """Whether a lattice covers a frame and ``room`` (across, down) about it."""
     _, rows, columns, _ = lattice.nodes.shape
     right, bottom = lattice.left + (columns - 1) * lattice.spacing, lattice.top + (rows - 1) * lattice.drop
-    begins = rows > 1 and columns > 1 and lattice.left % 16 == 0 and lattice.left <= -room[0] and lattice.top <= -room[1]
+    begins = (
+        rows > 1 and columns > 1 and lattice.left % 16 == 0 and lattice.left <= -room[0] and lattice.top <= -room[1]
+    )
     return begins and right >= -(-frame[0] // 16) * 16 + room[0] and bottom >= frame[1] + room[1]
 
 

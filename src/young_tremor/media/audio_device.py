@@ -7,15 +7,23 @@ import threading
 import time
 from collections import deque
 from collections.abc import Generator, Iterator
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-import miniaudio
 import numpy as np
 
+from young_tremor.base.lazy import lazily
 from young_tremor.media.audio import RATE
 
-BACKENDS = [miniaudio.Backend.PULSEAUDIO, miniaudio.Backend.ALSA, miniaudio.Backend.JACK]
+if TYPE_CHECKING:
+    import miniaudio
+else:
+    miniaudio = lazily("miniaudio")
+
 _log = logging.getLogger(__name__)
+
+
+def _backends() -> list[miniaudio.Backend]:
+    return [miniaudio.Backend.PULSEAUDIO, miniaudio.Backend.ALSA, miniaudio.Backend.JACK]
 
 
 def device_names() -> list[str]:
@@ -25,7 +33,7 @@ def device_names() -> list[str]:
 
 def _listed() -> list[dict[str, Any]]:
     try:
-        return list(miniaudio.Devices(BACKENDS).get_playbacks())
+        return list(miniaudio.Devices(_backends()).get_playbacks())
     except miniaudio.MiniaudioError:
         return []
 
@@ -39,7 +47,7 @@ class SoundDevice:
             found = next((each["id"] for each in _listed() if each["name"] == name), None) if name else None
             self._device = miniaudio.PlaybackDevice(
                 device_id=found, output_format=miniaudio.SampleFormat.FLOAT32, nchannels=2, sample_rate=RATE,
-                buffersize_msec=60, backends=BACKENDS, app_name="Young Tremor",
+                buffersize_msec=60, backends=_backends(), app_name="Young Tremor",
             )  # fmt: skip
         except miniaudio.MiniaudioError as error:
             raise OSError(f"no sound device: {error}") from error

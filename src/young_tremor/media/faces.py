@@ -7,12 +7,17 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
-
-import uharfbuzz as hb
+from typing import TYPE_CHECKING
 
 from young_tremor.base import sandbox
 from young_tremor.base.errors import MissingFile, RequestError
 from young_tremor.base.files import read_regular
+from young_tremor.base.lazy import lazily
+
+if TYPE_CHECKING:
+    import uharfbuzz as hb
+else:
+    hb = lazily("uharfbuzz")
 
 KINDS = (".ttf", ".otf", ".ttc", ".otc")
 OURS = ("faces", "fonts")  # folders among the assets

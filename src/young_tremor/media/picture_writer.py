@@ -6,19 +6,24 @@ import io
 import re
 from fractions import Fraction
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import av
 import cv2
 import numpy as np
-import tifffile
 
 from young_tremor.base.colour import converted
 from young_tremor.base.errors import EncodeError, RequestError
 from young_tremor.base.files import Part, check_free
 from young_tremor.base.frames import Frame
+from young_tremor.base.lazy import lazily
 from young_tremor.base.pixels import ColourTags, PixelFormat, named
 from young_tremor.media.formats import to_picture, writing
+
+if TYPE_CHECKING:
+    import tifffile
+else:
+    tifffile = lazily("tifffile")
 
 _DIGITS = re.compile(r"%0?(\d*)d|#+")
 FOUR = 4  # digits where a name says nothing

@@ -5,11 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import groupby
+from typing import TYPE_CHECKING
 
-import uharfbuzz as hb
 from bidi import algorithm
 
+from young_tremor.base.lazy import lazily
 from young_tremor.media.faces import Face, opened, standing_in
+
+if TYPE_CHECKING:
+    import uharfbuzz as hb
+else:
+    hb = lazily("uharfbuzz")
 
 CAPITALS = 0.7  # of the em, where a face does not say how high its capitals are
 

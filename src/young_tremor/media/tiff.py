@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
-import tifffile
 
 from young_tremor.base.errors import DecodeError
 from young_tremor.base.frames import Alpha, Frame
+from young_tremor.base.lazy import lazily
 from young_tremor.base.pixels import ColourTags, PixelFormat, named
+
+if TYPE_CHECKING:
+    import tifffile
+else:
+    tifffile = lazily("tifffile")
 
 KINDS = (".tif", ".tiff")
 LINEAR = ColourTags(2, 2, 2, True)

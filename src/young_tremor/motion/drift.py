@@ -65,9 +65,9 @@ class _Course:
     """What all samples of a drift have in common.
 
     ``numbers`` (c,): the channels that move, ``spectra``: of each. ``lines``: their irregular parts, and the beat's
-    unevenness last, of which ``uneven`` counts. ``order``, ``start``, ``size`` (w,): sines of the beat's angle that make
-    up the regular parts, and ``rows`` (c, w) which of them each channel is the sum of. ``swings``: how they wander, and
-    ``grown`` (c,) by how much the 95 % quantile grows by that. ``struck`` (c,): how far a heel strike moves each.
+    unevenness last, of which ``uneven`` counts. ``order``, ``start`` (w,): sines of the beat's angle that make up the
+    regular parts, and ``rows`` (c, w) how much of them each channel has. ``swings``: how they wander, and ``grown``
+    (c,) by how much the 95 % quantile grows by that. ``struck`` (c,): how far a heel strike moves each.
     """
 
     reference: float
@@ -94,7 +94,10 @@ class _Course:
 def _course(drift: Drift) -> _Course:
     reference = max(drift.rate.value if drift.rule == 1 else typical(drift.rate), 0.01)
     common = (_unit(drift.regularity), _unit(drift.roughness))
-    numbers, spectra, waves, struck = [], [], [], []
+    numbers: list[int] = []
+    spectra: list[spectrum.Spectrum] = []
+    waves: list[tuple[int, float, float, float]] = []
+    struck: list[float] = []
     for number, name in enumerate(CHANNELS):
         channel = drift.channels[name]
         if not channel.reach or channel.rate < SLOWEST:

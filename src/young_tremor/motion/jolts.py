@@ -88,9 +88,7 @@ def _raw(
     grown = rattle * (chance.smoothstep(u * ring - 0.5) if rule > 1 else 1.0)
     motion = (1 - grown) * np.sin(TURN * ring * u + math.radians(phase))
     if rattle:
-        cells = np.arange(LINES)
-        hz = ring * np.exp(0.9 * (chance.uniform(seed + 11, cells) - 0.5))
-        start = chance.uniform(seed + 13, cells)
+        hz, start = _rattle(ring, seed)
         noise = np.sin(TURN * (np.multiply.outer(u, hz) + start)).sum(axis=1) * math.sqrt(2 / LINES)
         motion = motion + loud * grown * noise
     return shape * motion
@@ -103,11 +101,53 @@ def _peak(
 ) -> float:  # fmt: skip
     """The largest absolute value of a course, found on a fine grid and refined by a parabola; with its sign,
     but by rule 1."""
-    course = _raw(ring, settle, rise, rattle, tail, phase, seed, rule, _fine(ring, settle, rise, tail), loud)
+    bare, noise, _ = _evenly(ring, settle, rise, rattle, tail, phase, seed, rule)
+    course = bare + loud * noise
     size = np.abs(course)
     top = int(np.argmax(size))
     sign = 1.0 if rule == 1 or course[top] >= 0 else -1.0
     return sign * _refined(size, top)
+
+
+@lru_cache(maxsize=4)
+def _evenly(
+    ring: float, settle: float, rise: float, rattle: float, tail: float, phase: float, seed: int, rule: int
+) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """A course on a fine grid of time (n,): without its rattle; its rattle at its loudest; and as if it had none.
+
+    The same numbers as of :func:`_raw`, but each wave is a product of coarse and fine turns: ten times as fast.
+    """
+    settle, rise = max(settle, 1e-3), max(rise, 1e-4)
+    rattle, tail = min(max(rattle, 0.0), 1.0), min(max(tail, 0.0), 1.0)
+    u = _fine(ring, settle, rise, tail)
+    step, few = float(u[0]), math.isqrt(len(u) - 1) + 1
+    coarse, fine = u[::few, None], step * np.arange(few)
+
+    def decay(seconds: float) -> np.ndarray:
+        return np.exp(-coarse / seconds) * np.exp(-fine / seconds)
+
+    def waves(hz: np.ndarray, start: np.ndarray) -> np.ndarray:
+        at, on = TURN * (coarse * hz + start), TURN * np.multiply.outer(hz, fine)
+        return np.sin(at) @ np.cos(on) + np.cos(at) @ np.sin(on)
+
+    shape = (1 - decay(rise)) * ((1 - tail) * decay(settle) + tail * decay(4 * settle))
+    free = shape * waves(np.array([ring]), np.array([math.radians(phase) / TURN]))
+    bare, noise = free, np.zeros(free.shape)
+    if rattle:
+        ramp = coarse * ring - 0.5 + fine * ring
+        grown = rattle * (chance.smoothstep(ramp) if rule > 1 else np.ones(free.shape))
+        bare = (1 - grown) * free
+        noise = shape * grown * waves(*_rattle(ring, seed)) * math.sqrt(2 / LINES)
+    every = tuple(part.ravel()[: len(u)] for part in (bare, noise, free))
+    for part in every:
+        part.flags.writeable = False
+    return every  # type: ignore[return-value]
+
+
+def _rattle(ring: float, seed: int) -> tuple[np.ndarray, np.ndarray]:
+    """Frequencies (k,) of a rattle's lines, and where in its turn each begins."""
+    cells = np.arange(LINES)
+    return ring * np.exp(0.9 * (chance.uniform(seed + 11, cells) - 0.5)), chance.uniform(seed + 13, cells)
 
 
 def _fine(ring: float, settle: float, rise: float, tail: float) -> np.ndarray:
@@ -124,13 +164,9 @@ def _noise(
     """How loud the rattle may be for the push to stay the largest: 1 or less."""
     if not rattle:
         return 1.0
-    u = _fine(ring, settle, rise, tail)
-    key = (ring, settle, rise, rattle, tail, phase, seed, rule)
-    bare = _raw(*key, u, 0.0)
-    push = float(np.abs(_raw(ring, settle, rise, 0.0, tail, phase, seed, rule, u)).max())
-    noise = _raw(*key, u, 1.0) - bare
-    late = u * ring > 0.5
-    room = PUSH * push - np.abs(bare[late])
+    bare, noise, free = _evenly(ring, settle, rise, rattle, tail, phase, seed, rule)
+    late = _fine(ring, settle, rise, tail) * ring > 0.5
+    room = PUSH * float(np.abs(free).max()) - np.abs(bare[late])
     return float(min(1.0, max(np.min(room / np.maximum(np.abs(noise[late]), 1e-9), initial=1.0), 0.0)))
 
 

@@ -199,7 +199,7 @@ class PlateInPieces:
 def plates_of_pieces(
     plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: Views, flight: Flight
 ) -> list[AlphaPlate] | list[PlateInPieces]:
-    """A picture that comes in pieces, in the frame: all at once, or each by itself where no matrix says how it moves."""
+    """A picture in pieces, in a frame: all of them at once, or each by itself where no matrix says how it moves."""
     if not bend.bent(plan, plate) and (not plan.shaken or without_matte_shimmer(plate) is None):
         return [PlateInPieces(plan, plate, index, frame, views, flight)]
     parts = zip(plate.pieces(frame), frame.pieces, strict=True)

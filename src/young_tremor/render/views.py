@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -26,9 +27,6 @@ POINTS = 9  # moments of a way
 MOST_MOMENTS = 96  # at which plates are laid over each other
 GOLDEN = 0.6180339887498949  # turns of it fill a line evenly
 SMEAR_POINTS = 16  # moments of a smear at which it is looked at what is covered
-
-
-_GAUSS = {count: np.polynomial.legendre.leggauss(count) for count in range(2, len(FEW) + 2)}
 
 
 @dataclass(frozen=True, eq=False)
@@ -168,7 +166,7 @@ def _added(
     fastest = float((np.diff(way) / np.diff(scale)).max())
     few = int(np.searchsorted(FEW, fastest)) + 2
     if few < len(FEW) + 2 and dense >= DENSE and not least:
-        gauss, shares = _GAUSS[few]
+        gauss, shares = _gauss(few)
         nodes: np.ndarray = 0.5 + 0.5 * gauss
         cuts = np.concatenate([[0.0], np.cumsum(shares) / 2])
     else:
@@ -184,6 +182,12 @@ def _added(
     times = times - float((weights * times).sum())
     times = times * (length / math.sqrt(12.0) / math.sqrt(float((weights * times**2).sum()))) + middle
     return times, weights
+
+
+@lru_cache
+def _gauss(count: int) -> tuple[np.ndarray, np.ndarray]:
+    """Places -1 … 1 and weights of the quadrature of Gauss and Legendre."""
+    return np.polynomial.legendre.leggauss(count)
 
 
 def _along(scale: np.ndarray, looks: np.ndarray, at: np.ndarray) -> np.ndarray:

@@ -47,7 +47,7 @@ def touched_by_each(back: np.ndarray, low: np.ndarray, high: np.ndarray, size: t
         places = mapped[:, :, :2] / depth[:, :, None]
     least, most = places.min(axis=(1, 3)) - 1, places.max(axis=(1, 3)) + 1
     return [
-        aligned(*first, *last, size) if whole else whole_window(size)
+        aligned(first[0], first[1], last[0], last[1], size) if whole else whole_window(size)
         for first, last, whole in zip(least.tolist(), most.tolist(), ahead.tolist(), strict=True)
     ]
 

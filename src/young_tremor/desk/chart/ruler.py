@@ -227,10 +227,9 @@ class Ruler(TimeWidget):
             painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
 
     def _ground(self) -> QPixmap:
-        """Paper, marks, lines and labels. They are painted once for a stretch of time: the playhead passes over them many
-        times a second."""
-        view, ratio = self.view, self.devicePixelRatioF()
-        key = (self.size(), ratio, view.t0, view.t1, view.marks, view.rate, view.drop, theme.paper.night, theme.paper.strong)
+        """Paper, marks, lines and labels, painted once for a stretch of time: the playhead passes over them often."""
+        view, paper, ratio = self.view, theme.paper, self.devicePixelRatioF()
+        key = (self.size(), ratio, view.t0, view.t1, view.marks, view.rate, view.drop, paper.night, paper.strong)
         if self._painted is None or self._painted[0] != key:
             ground = QPixmap(self.size() * ratio)
             ground.setDevicePixelRatio(ratio)

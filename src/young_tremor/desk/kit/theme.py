@@ -155,6 +155,7 @@ QCheckBox::indicator:checked {{ background: {LAMP}; border-color: {LAMP}; image:
 QCheckBox:focus {{ color: {LAMP}; }}
 QProgressBar {{ background: {DEEP}; border: 1px solid {LINE}; border-radius: 3px; height: 8px; text-align: center; }}
 QProgressBar::chunk {{ background: {LAMP}; border-radius: 2px; }}
+QSplitter::handle {{ background: {DEEP}; }}
 QListWidget {{ background: transparent; border: none; outline: none; }}
 QMessageBox, QDialog {{ background: {PANEL_COLOUR}; }}
 """

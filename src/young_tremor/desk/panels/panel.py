@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import TypeVar, cast
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Signal
@@ -30,6 +31,7 @@ from young_tremor.model.project import Shot
 from young_tremor.model.shake import Drift, Jolts, Plotted, Shimmer, Taken
 
 P = TypeVar("P", bound=StrandPanel)
+C = TypeVar("C", bound=Column)
 KINDS: dict[type, type[StrandPanel]] = {
     Drift: DriftPanel, Jolts: JoltsPanel, Plotted: PlottedPanel, Taken: TakePanel, Shimmer: ShimmerPanel,
 }  # fmt: skip
@@ -41,16 +43,16 @@ PAGES = (
 
 
 class Panel(QWidget):
-    """The hammertone plate that holds the one or the other. A kind's controls are made when they are first wanted."""
+    """The hammertone plate that holds the one or the other. Its pages are made when they are first wanted."""
 
-    made = Signal(object)  # the panel of a kind of strand
+    made = Signal(object)  # a page other than *Frame*, when it is first wanted
 
     def __init__(self, state: State) -> None:
         super().__init__()
         self.setMaximumWidth(2 * theme.PANEL)
         self.setAccessibleName(tr("Panel"))
         self._state, self._session = state, state.session
-        self.frame, self.plates, self.span = FramePanel(state.session), PlatesPanel(state), SpanPanel(state)
+        self.frame = FramePanel(state.session)
         self.pages = Segments(PAGES, "Panel")
         self.pages.chosen.connect(self._turn)
         self._kinds: dict[type, StrandPanel] = {}
@@ -71,13 +73,27 @@ class Panel(QWidget):
         self._stack = QStackedLayout()
         column.addLayout(self._stack, 1)
         self._add(self.frame)
-        self._add(self.plates)
-        self._add(self.span)
-        self.sound = SoundPanel(state)
-        self._add(self.sound)
+
+    @cached_property
+    def plates(self) -> PlatesPanel:
+        return self._added(PlatesPanel(self._state))
+
+    @cached_property
+    def span(self) -> SpanPanel:
+        return self._added(SpanPanel(self._state))
+
+    @cached_property
+    def sound(self) -> SoundPanel:
+        return self._added(SoundPanel(self._state))
+
+    def _added(self, column: C) -> C:
+        """A page that is first wanted."""
+        self._add(column)
+        self.made.emit(column)
+        return column
 
     def _add(self, column: Column) -> None:
-        """Put in the controls of a kind; longer words make the panel wider."""
+        """Put in a page; longer words make the panel wider."""
         self._stack.addWidget(column)
         self.setMinimumWidth(max(self.minimumWidth(), theme.PANEL, column.least_width))
 
@@ -93,9 +109,7 @@ class Panel(QWidget):
     def _of(self, kind: type[P]) -> P:
         panel = self._kinds.get(kind)
         if panel is None:
-            panel = self._kinds[kind] = kind(self._session)
-            self._add(panel)
-            self.made.emit(panel)
+            panel = self._kinds[kind] = self._added(kind(self._session))
         return cast("P", panel)
 
     @property
@@ -139,7 +153,7 @@ class Panel(QWidget):
         for rule in self._differing:
             rule.set_differs(False)
         self._differing = []
-        if varied is not None and page is not None and page is not self.span:
+        if varied is not None and page is not None and not isinstance(page, SpanPanel):
             before = {rule: rule.value for rule in page.findChildren(Rule)}
             self._show(varied, info, chosen, now)
             self._differing = [rule for rule, value in before.items() if rule.value != value]

@@ -20,8 +20,8 @@ from young_tremor.desk.kit.words import tr
 from young_tremor.desk.picture.view import PictureView
 from young_tremor.desk.state.runner import Runner
 from young_tremor.desk.state.state import Choice, State
-from young_tremor.engine import footage, mixing, playback, reduced, reel, settings, traces
-from young_tremor.engine.preview import Mode, Picture, Plan, Preview, Readings, Request
+from young_tremor.engine import first_picture, footage, mixing, playback, reduced, reel, settings, traces
+from young_tremor.engine.preview import Mode, Picture, Plan, Readings, Request
 from young_tremor.model.project import Shot
 
 AHEAD = 6  # pictures that are ready before playing begins
@@ -39,6 +39,7 @@ class Stage(QObject):
     played = Signal(bool, str)
     told = Signal(str)  # a sentence for the person
     opened = Signal(str, object)  # path, facts of newly read footage
+    answered = Signal()  # what was asked for is shown, or cannot be
 
     def __init__(
         self, state: State, picture: PictureView, runner: Runner, device: playback.Device | None = None
@@ -47,7 +48,9 @@ class Stage(QObject):
         sys.setswitchinterval(0.0002)  # the preview's thread must not wait for the painting, nor the other way round
         self.state, self.session, self.view, self._view_widget = state, state.session, state.time, picture
         self.copies = reduced.Copies(runner.rest)
-        self.preview = Preview(copies=self.copies, rest=runner.rest)
+        self.preview = first_picture.take()
+        self.preview.serve(self.copies, runner.rest)
+        runner.rest.owe(bool(state.session.project.shots))  # the first picture comes before all that is quiet
         self._device = device
         self.player: playback.Player | None = None
         self._runner = runner
@@ -140,6 +143,7 @@ class Stage(QObject):
             self._view_widget.hint = words
             self._view_widget.update()
             self.opened.emit(path, None)
+            self.answered.emit()
 
         if self._runner.run(f"open {path}", lambda report: footage.facts(path).info, land, failed=failed):
             self._view_widget.hint = tr("Opening…")
@@ -376,6 +380,7 @@ class Stage(QObject):
     def _show(self, picture: Picture) -> None:
         if self._request is picture.request:
             self._view_widget.show_picture(picture)
+            self.answered.emit()
 
     def _readings(self, shot: Shot, plan: Plan, readings: Readings) -> None:
         if self._request is not None and shot == self._request.shot:
@@ -392,6 +397,7 @@ class Stage(QObject):
         if self._request is not None and shot == self._request.shot:
             self.read.emit(None, None, words)
             self.told.emit(words)
+            self.answered.emit()
 
     def _replaced(self) -> None:
         self.stop()

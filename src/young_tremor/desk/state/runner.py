@@ -59,6 +59,8 @@ class Runner(QObject):
                 self.rest.wait()
                 report(part, whole)
 
+            if quiet:
+                self.rest.wait()
             found.append(work(gives_way if quiet else report))
 
         job = Job(name, done)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import signal
 import socket
@@ -44,7 +45,6 @@ def main(args: list[str]) -> int:
     app = QApplication([sys.argv[0]])
     app.setApplicationName("Young Tremor")
     app.setDesktopFileName(menu_entry.APP)
-    app.setWindowIcon(_icon())
     set_language(app)
     theme.dress(app)
     window = Window(session)
@@ -52,6 +52,7 @@ def main(args: list[str]) -> int:
     window.place.bring_back()
     window.show()
     QTimer.singleShot(0, window, lambda: fit_screen(window))  # its frame is known now
+    QTimer.singleShot(0, window, lambda: app.setWindowIcon(_icon()))
     if paths:
         window.files.open_all(paths)
     if words := settings.set_aside():
@@ -65,6 +66,8 @@ def main(args: list[str]) -> int:
     app.commitDataRequest.connect(lambda manager: window.keeper.keep_now())  # the desktop logs out
     ended, door, herald = _Ended(window), Door(window), Herald(window)
     window.sheet.list.ended.connect(herald.ended)
+    gc.freeze()
+    gc.enable()
     code = app.exec()
     door.close()
     ended.close()

@@ -62,7 +62,7 @@ class Hall(QMainWindow):
         self.stage = Stage(self.state, self.picture, self.runner, device)
         self.stage.setParent(self)
         self.prints = Prints(self.state, self.reel, self.runner)
-        self.plate_prints = PlatePrints(self.state, self.runner, self.panel.plates.set_print)
+        self.plate_prints = PlatePrints(self.state, self.runner, lambda *seen: self.panel.plates.set_print(*seen))
         self.keeper = recovery.Keeper(session)
         self.presence = presence.Presence()
         self.plan: Plan | None = None  # as the preview has it
@@ -76,44 +76,39 @@ class Hall(QMainWindow):
         self.takes = TakesPopup(self, session)
 
     def _lay_out(self) -> None:
-        middle = QWidget()
-        column = QVBoxLayout(middle)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        pictures = QHBoxLayout()
-        pictures.setSpacing(0)
-        pictures.addWidget(self.picture, 1)
-        pictures.addWidget(self.measure, 1)
-        pictures.addWidget(self.figures)
-        column.addLayout(pictures, 1)
-        column.addWidget(self.transport)
-        self.pictures, self.middle = pictures, column
-        right = QWidget()
-        side = QVBoxLayout(right)
-        side.setContentsMargins(0, 0, 0, 0)
-        side.setSpacing(0)
-        side.addWidget(self.panel, 1)
-        side.addWidget(self.hint)
-        self.side = right
-        self.top = _line(Qt.Orientation.Horizontal, self.reel, middle, right)
-        self.top.setCollapsible(0, True)
-        self.top.setStretchFactor(1, 1)
-        self.top.setSizes([theme.REEL, 868, theme.PANEL])
+        # from the outside in: whatever changes its parent has all inside of it styled anew
+        self.whole = QWidget()
+        self.setCentralWidget(self.whole)
+        outer = _column(self.whole)
+        self.splitter = _line(Qt.Orientation.Vertical)
+        outer.addWidget(self.header)
+        outer.addWidget(self.splitter, 1)
+        self.top = _line(Qt.Orientation.Horizontal)
         lower = QWidget()
-        self.charts = QStackedLayout(lower)
-        self.charts.addWidget(self.chart)
-        self.charts.addWidget(self.scene)
-        self.splitter = _line(Qt.Orientation.Vertical, self.top, lower)
+        self.splitter.addWidget(self.top)
+        self.splitter.addWidget(lower)
         self.splitter.setStretchFactor(0, 1)
         self.splitter.setStretchFactor(1, 0)
         self.splitter.setSizes([444, 312])
-        self.whole = QWidget()
-        outer = QVBoxLayout(self.whole)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.setSpacing(0)
-        outer.addWidget(self.header)
-        outer.addWidget(self.splitter, 1)
-        self.setCentralWidget(self.whole)
+        middle, self.side = QWidget(), QWidget()
+        for part in (self.reel, middle, self.side):
+            self.top.addWidget(part)
+        self.top.setCollapsible(0, True)
+        self.top.setStretchFactor(1, 1)
+        self.top.setSizes([theme.REEL, 868, theme.PANEL])
+        self.middle, self.pictures = _column(middle), QHBoxLayout()
+        self.pictures.setSpacing(0)
+        self.middle.addLayout(self.pictures, 1)
+        self.pictures.addWidget(self.picture, 1)
+        self.pictures.addWidget(self.measure, 1)
+        self.pictures.addWidget(self.figures)
+        self.middle.addWidget(self.transport)
+        side = _column(self.side)
+        side.addWidget(self.panel, 1)
+        side.addWidget(self.hint)
+        self.charts = QStackedLayout(lower)
+        self.charts.addWidget(self.chart)
+        self.charts.addWidget(self.scene)
 
     def attempt(self, act: Callable[[], object]) -> None:
         """Do something that can fail, and say why if it does."""
@@ -212,12 +207,17 @@ class Hall(QMainWindow):
         self.figures.show_shot(shot, info, first, last, strand, marks is not None)
 
 
-def _line(way: Qt.Orientation, *parts: QWidget) -> QSplitter:
+def _column(widget: QWidget) -> QVBoxLayout:
+    """A widget's parts below each other, without room between them."""
+    column = QVBoxLayout(widget)
+    column.setContentsMargins(0, 0, 0, 0)
+    column.setSpacing(0)
+    return column
+
+
+def _line(way: Qt.Orientation) -> QSplitter:
     """Parts with lines between them that can be dragged."""
     line = QSplitter(way)
     line.setHandleWidth(3)
-    line.setStyleSheet(f"QSplitter::handle {{ background: {theme.DEEP}; }}")
     line.setChildrenCollapsible(False)
-    for part in parts:
-        line.addWidget(part)
     return line

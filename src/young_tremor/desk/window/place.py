@@ -43,8 +43,9 @@ class Place:
         if len(kept.split) == 2:
             self._line.setSizes(list(kept.split))
 
-    def keep(self) -> None:
-        """Remember it for the next start."""
+    def keep(self, looked: tuple[int, int]) -> None:
+        """Remember it for the next start; ``looked``: how large the picture is, in pixels."""
+        split, across = tuple(self._line.sizes()), tuple(self._across.sizes())
         place = bytes(self._window.saveGeometry().toHex().data()).decode()
         with suppress(TremorError):
-            settings.change(place=place, split=tuple(self._line.sizes()), across=tuple(self._across.sizes()))
+            settings.change(place=place, split=split, across=across, looked=looked)

@@ -40,7 +40,6 @@ class ReelDeeds:
         hall.session.replaced.connect(self.follow)
         hall.stage.opened.connect(lambda path, info: self.follow())
         hall.view.moved.connect(lambda old, new: self._show_time())
-        hall.panel.span.kept.connect(self._keep)
 
     def _along(self, before: Project, after: Project) -> Project:
         """With several shots chosen a change of a number goes to all of them."""
@@ -186,7 +185,7 @@ class ReelDeeds:
         hall.session.apply(tr("Add span"), cuts.add_span(made))
         state.choose(scope="reel", span=made.id, strand=None)
 
-    def _keep(self, span: Span) -> None:
+    def keep(self, span: Span) -> None:
         """Keep a span's shake as a preset for any project, under a name that is asked."""
         name, given = QInputDialog.getText(
             self._hall, tr("Save as preset"), tr("Name of the preset"), QLineEdit.EchoMode.Normal, span.name

@@ -12,8 +12,11 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QMessageBox, QPlainTextEd
 
 from young_tremor.base import memory
 from young_tremor.desk.commands.registry import Commands
+from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.focus import Focus
 from young_tremor.desk.kit.words import tr
+from young_tremor.desk.panels.plates_panel import PlatesPanel
+from young_tremor.desk.panels.span_panel import SpanPanel
 from young_tremor.desk.panels.strand_panel import StrandPanel
 from young_tremor.desk.sheets.welcome import Ways, Welcome
 from young_tremor.desk.state.state import Choice
@@ -30,6 +33,7 @@ from young_tremor.engine.session import Session
 from young_tremor.model import edits
 
 CONTROLS = attrgetter("strand", "page", "plate", "sound", "span", "scope")  # what the panel depends on
+PATIENCE = 1500  # milliseconds that chart and panel wait at most for the first picture
 CHART_LATER = 400  # milliseconds of rest after which a chart that is not seen follows
 HINT = "Drop a locked-off shot here, or press Ctrl+O.\nIt starts with a little handheld drift."
 
@@ -46,6 +50,9 @@ class Window(Desk):
         self._saved_at: float | None = None
         self._ending = False
         self.place: Place | None = None  # where it is, if that is remembered
+        self._first = QTimer(self)  # until the first picture is there nothing else is made
+        self._first.setSingleShot(True)
+        self._first.timeout.connect(self._shot_changed)
         self._dot = Dot(self.header.render_button)
         self._dot.move(13, 10)
         self.welcome = Welcome(self.picture, self._ways)
@@ -68,6 +75,8 @@ class Window(Desk):
         self._clock = QTimer(self)
         self._clock.timeout.connect(self._second)
         self._clock.start(250)
+        if session.project.shots:
+            self._first.start(PATIENCE)
         self.state.follow()
         self.whole.setFocus()
         self._replaced()
@@ -76,6 +85,7 @@ class Window(Desk):
     def _connect(self) -> None:
         stage, paper, state = self.stage, self.chart.paper, self.state
         stage.shot_changed.connect(self._shot_changed)
+        stage.answered.connect(self._begun)
         stage.read.connect(self._read)
         stage.played.connect(self.transport.show_playing)
         stage.opened.connect(self._opened)
@@ -103,12 +113,6 @@ class Window(Desk):
         self.panel.frame.shape.connect(self.chart.shape)
         self.panel.frame.framing.limit_asked.connect(self.deeds.limit)
         self.panel.made.connect(self._panel_made)
-        self.panel.plates.add_asked.connect(self.deeds.add_plate)
-        self.panel.plates.print_asked.connect(self.plate_prints.ask)
-        self.panel.plates.title.faces_asked.connect(self._list_faces)
-        self.panel.plates.deep.shown.connect(self.mover.show)
-        self.panel.plates.deep.region.drawing.connect(self.placer.draw_region)
-        self.panel.plates.nudged.connect(self.mover.nudge)
         self.picture.clicked.connect(lambda: state.choose(strand=None, target=""))
         self.reel.chosen.connect(self._pick_shot)
         self.reel.removed.connect(lambda i: self.session.apply(tr("Remove shot"), edits.remove_shot(i)))
@@ -171,6 +175,8 @@ class Window(Desk):
         self.picture.hint = HINT if shot is None else self.picture.hint
         self.welcome.show_for(empty=not project.shots and not self.files.adding)
         self._show_reel()
+        if self._first.isActive():
+            return
         if self.state.now.scope == "reel":
             self._chart_later.start()  # it is not seen: whatever is seen comes first
         else:
@@ -183,6 +189,11 @@ class Window(Desk):
         self._show_time()
         self._show_state()
         self.prints.look()
+
+    def _begun(self) -> None:
+        """The first picture is there: everything else follows once it is painted."""
+        if self._first.isActive():
+            self._first.start(0)
 
     def _show_chart(self) -> None:
         """Let the shot's chart follow."""
@@ -214,7 +225,21 @@ class Window(Desk):
         if not self.stage.playing:
             self._show_panel()
 
-    def _panel_made(self, panel: StrandPanel) -> None:
+    def _panel_made(self, panel: Column) -> None:
+        """Listen to a page of the panel."""
+        if isinstance(panel, PlatesPanel):
+            panel.add_asked.connect(self.deeds.add_plate)
+            panel.print_asked.connect(self.plate_prints.ask)
+            panel.title.faces_asked.connect(self._list_faces)
+            panel.deep.shown.connect(self.mover.show)
+            panel.deep.region.drawing.connect(self.placer.draw_region)
+            panel.nudged.connect(self.mover.nudge)
+        elif isinstance(panel, SpanPanel):
+            panel.kept.connect(self.reel_deeds.keep)
+        elif isinstance(panel, StrandPanel):
+            self._strand_panel_made(panel)
+
+    def _strand_panel_made(self, panel: StrandPanel) -> None:
         panel.region_drawing.connect(self.placer.draw_region)
         panel.channel_chosen.connect(self.chart.set_channel)
         panel.ahead_changed.connect(self.plotter.set_ahead)
@@ -379,7 +404,7 @@ class Window(Desk):
             return
         self.full_screen.close()
         if self.place is not None:
-            self.place.keep()
+            self.place.keep(self.picture.wanted())
         for each in (self, self._focus):
             QApplication.instance().removeEventFilter(each)  # type: ignore[union-attr]
         if not self._ending:  # what the system ends is kept for the next start
