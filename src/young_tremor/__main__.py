@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import difflib
 import gc
 import os
 import sys
@@ -31,6 +30,8 @@ def _run(args: list[str]) -> int:
 
         return run(args)
     if args and args[0] not in ("demo", "new-window") and len(args) > 1 and not os.path.exists(args[0]):
+        import difflib
+
         near = difflib.get_close_matches(args[0], COMMANDS, 1)
         meant = f": did you mean {near[0]}?" if near else f" among {', '.join(COMMANDS)}."
         print(f"young-tremor: There is no command “{args[0]}”{meant}", file=sys.stderr)
