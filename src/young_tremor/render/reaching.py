@@ -12,22 +12,23 @@ from young_tremor.geometry import camera, cover
 from young_tremor.render import bend, depths, plane_matrix, shutter
 from young_tremor.render.plan import Plan, PlatePlan
 
-PART = 64  # frames looked at together, and between two looks whether it is still wanted
+PART, WIDE = 64, 512  # frames looked at together, and between two looks whether it is still wanted: closely, or not
+TURN, SURE = 1 / 6, 0.05  # of a frame's path, and pixels, by which it may turn beyond few moments; an eighth would do
 MOST_BENT = 1500  # frames of a bent shot that are looked at place by place
 OUTLINE = 160  # places along each side of a frame whose picture is bent
 LOOK: ContextVar[Callable[[], None]] = ContextVar("look", default=lambda: None)
 
 
 def looked_at(
-    plan: Plan, parts: list[np.ndarray]
+    plan: Plan, parts: list[np.ndarray], *, few: bool = False
 ) -> tuple[list[np.ndarray], list[list[cover.Sides]], list[tuple[int, np.ndarray]]]:
     """How far each frame's views reach towards the sides of the sources that are to fill it, plate by plate and plane
     by plane; the sides (one for the shot, or one for each frame where a plate's placement moves); and the shakes of
-    each part, for what must stay clear."""
+    each part, for what must stay clear. ``few``: of few moments of each frame (:func:`shutter.covered`)."""
     far: list[np.ndarray] = []
     bounds: list[list[cover.Sides]] = []
     for plate in plan.filling:
-        reach, sides = _reaching(plan, plate, parts)
+        reach, sides = _reaching(plan, plate, parts, few)
         far += reach
         bounds += sides
     keep: list[tuple[int, np.ndarray]] = []
@@ -39,12 +40,19 @@ def looked_at(
     return far, bounds, keep
 
 
-def parts_of(frames: int) -> list[np.ndarray]:
-    return [np.arange(first, min(first + PART, frames)) for first in range(0, frames, PART)]
+def parts_of(frames: int, long: int = PART) -> list[np.ndarray]:
+    return [np.arange(first, min(first + long, frames)) for first in range(0, frames, long)]
+
+
+def beyond(plan: Plan, bounds: list[list[cover.Sides]]) -> list[np.ndarray]:
+    """How much farther than few moments say the views of frames may reach towards sides that stay: (frames, 4) each."""
+    path = shutter.paths(plan, np.arange(plan.frames)) / plan.size[1]
+    more = TURN * path + SURE / plan.size[1]
+    return [more[:, None] * np.linalg.norm(sides[0].normal, axis=1) for sides in bounds]
 
 
 def _reaching(
-    plan: Plan, plate: PlatePlan, parts: list[np.ndarray]
+    plan: Plan, plate: PlatePlan, parts: list[np.ndarray], few: bool
 ) -> tuple[list[np.ndarray], list[list[cover.Sides]]]:
     """The same for one plate."""
     frames = plan.frames
@@ -66,7 +74,7 @@ def _reaching(
     bending = bend.bent(plan, plate)
     for which in parts:
         LOOK.get()()
-        counts, times, shifts = shutter.covered(plan, which)
+        counts, times, shifts = shutter.covered(plan, which, few=few)
         shakes = shutter.shakes(plan, plate, times, shifts)
         moving = np.abs(shakes - np.eye(3)).max(axis=(1, 2, 3)) > 0
         starts = np.cumsum(counts) - counts
@@ -79,14 +87,14 @@ def _reaching(
             if steady:
                 reach = cover.reaches(unshaken, bounds[number][0])
                 if bending and frames > MOST_BENT:
-                    reach = np.maximum(reach, _at_most(plan, plate, which, rect, [bounds[number][0]]))
+                    reach = np.maximum(reach, _at_most(plan, plate, (times, shifts), rect, [bounds[number][0]]))
                     moving = np.ones(len(reach), bool)
             else:
                 own = zip(unshaken, np.repeat(which, counts), strict=True)
                 reach = np.stack([cover.reaches(u[None], bounds[number][f])[0] for u, f in own])
                 if bending and frames > MOST_BENT:
                     mine = [bounds[number][f] for f in np.repeat(which, counts)]
-                    reach = np.maximum(reach, _at_most(plan, plate, which, rect, mine))
+                    reach = np.maximum(reach, _at_most(plan, plate, (times, shifts), rect, mine))
             if steady:
                 # what does not move is passed on pixel by pixel and needs nothing beyond its edges
                 reach[~moving] = _as_if(reach[~moving], open_bounds[number], bounds[number][0])
@@ -145,14 +153,14 @@ def _unbent(
 
 
 def _at_most(
-    plan: Plan, plate: PlatePlan, which: np.ndarray, rect: cover.Rect, bounds: list[cover.Sides]
+    plan: Plan, plate: PlatePlan, looks: tuple[np.ndarray, np.ndarray], rect: cover.Rect, bounds: list[cover.Sides]
 ) -> np.ndarray:
     """A bound on how far bent views reach, (n, 4), where there are too many to ask places along each outline: towards
     one set of sides, or each view towards its own.
 
     A strand with a region takes a place at the most as far as it would alone, and no shimmer goes beyond its reach.
     """
-    _, times, shifts = shutter.covered(plan, which)
+    times, shifts = looks
 
     def reaches(shakes: np.ndarray) -> np.ndarray:
         outline = _outline(camera.shift(shifts)[:, None] @ shakes[:, None], rect)

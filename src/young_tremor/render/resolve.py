@@ -22,7 +22,7 @@ from young_tremor.model.edges import EDGE_MODES, crops
 from young_tremor.model.project import Plate, Shot, Shutter
 from young_tremor.render import bend
 from young_tremor.render.plan import FINAL, Plan, PlatePlan, Quality
-from young_tremor.render.reaching import LOOK, cut, looked_at, parts_of
+from young_tremor.render.reaching import LOOK, PART, WIDE, beyond, cut, looked_at, parts_of
 
 LONG, LONG_BENT = 1200, 48  # frames from which a crop takes long: where matrices say it, and where places are asked
 ROUGH, ROUGH_BENT = 600, 60  # frames that a first crop is made of, likewise
@@ -156,6 +156,21 @@ def _asked(plan: Plan) -> bool:
     return any(bend.parts(plate) for plate in plan.filling)
 
 
+def _stands(plate: PlatePlan) -> bool:
+    """Whether a plate's placement is the same all the time."""
+    place = plate.plate.placement
+    return all(curve.constant for curve in (place.x, place.y, place.size, place.angle))
+
+
+def _look_closely(plan: Plan, far: list[np.ndarray], some: np.ndarray) -> None:
+    """Put in how far some frames (frames,) reach at all moments that a crop has to cover."""
+    which = np.flatnonzero(some)
+    if not len(which):
+        return
+    for reach, fine in zip(far, looked_at(plan, np.array_split(which, len(which) // PART + 1))[0], strict=True):
+        reach[which] = fine[which]
+
+
 def rough(plan: Plan) -> Plan:
     """A plan with one crop from the middles of some of its frames' exposures, and a little more: for the screen, until
     all are looked at. Even steps in time are what a motion is known at soonest."""
@@ -196,8 +211,15 @@ def _readings(
     plan = Plan(shot, plates, size, aspect, rate, frames, size, FINAL.kernel, "black", True, 1.0)
     source = plan.source
     by_hand = plan.by_hand(np.arange(frames) / float(rate))
-    far, bounds, clear = looked_at(plan, parts_of(frames))
     edges, frame = shot.frame.edges, shot.frame
+    # the largest need is that of few frames: only those are looked at closely, where one crop is to cover all
+    few = edges != "crop-as-needed" and not frame.keep and bool(np.all(by_hand == by_hand[0]))
+    few = few and all(_stands(plate) for plate in plan.filling)
+    far, bounds, clear = looked_at(plan, parts_of(frames, WIDE if few else PART), few=few)
+    more = beyond(plan, bounds) if few else []
+    if few:
+        near = [(reach + room >= reach.max(axis=0)).any(axis=1) for reach, room in zip(far, more, strict=True)]
+        _look_closely(plan, far, np.any(near, axis=0) if near else np.zeros(frames, bool))
     centre = np.zeros(2)
     if crops(edges) and frame.recentre and bounds and all(len(each) == 1 for each in bounds):
         _, centre = cover.recentred(far, [each[0] for each in bounds], by_hand)
@@ -214,6 +236,13 @@ def _readings(
         return need
 
     need, leaning = needed(centre), None
+    if few:
+        # whether a frame is covered without a crop is known of all of them
+        most = np.ones(frames)
+        for reach, room, sides in zip(far, more, bounds, strict=True):
+            most = np.maximum(most, cover.needs(reach + room, sides[0], centre) / by_hand)
+        _look_closely(plan, far, (need <= 1) & (most > 1))
+        need = needed(centre)
     if edges == "crop-as-needed" and centre.any():
         # the shift comes and goes with the crop, so that stillness stays where it is
         gone = cover.following(needed(np.zeros(2)), breathing) - 1.0

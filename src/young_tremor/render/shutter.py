@@ -16,7 +16,7 @@ UNEVEN = 0.01  # pixels by which the ways of places a pixel apart may differ wit
 MOST_VIEWS = 128
 MOST_AFTERIMAGES = 12
 PROBE_EVERY = 0.0105  # seconds between looks at where the picture is during an exposure: 25 Hz is not missed
-MOST_COVERED = 65  # moments of a frame that a crop has to cover
+FEW_COVERED, MOST_COVERED = 3, 65  # moments of a frame that a crop has to cover
 
 
 def way_of(plan: Plan, plates: tuple[PlatePlan, ...], looks: np.ndarray) -> tuple[np.ndarray, float]:
@@ -69,8 +69,10 @@ def paths(plan: Plan, indices: np.ndarray) -> np.ndarray:
     return longest
 
 
-def covered(plan: Plan, indices: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+def covered(plan: Plan, indices: np.ndarray, *, few: bool = False) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """The moments that a crop has to cover: exposures from end to end, the ends of a smear, afterimages.
+
+    ``few``: only the ends and the middle of each exposure, which do not depend on how far anything moves.
 
     Returns
     -------
@@ -86,7 +88,9 @@ def covered(plan: Plan, indices: np.ndarray) -> tuple[np.ndarray, np.ndarray, np
     # a turn half-way down a path of p goes p/(2m²) beyond the nearest of m + 1 moments: a seventieth of a pixel, and an
     # eighteenth where the picture is bent and each look takes long
     often = 3.0 if any(bend.bent(plan, plate) for plate in plan.plates) else 6.0
-    counts = np.clip(np.ceil(often * np.sqrt(paths(plan, indices))) + 1, 3, MOST_COVERED).astype(int)
+    counts = np.full(len(middle), FEW_COVERED)
+    if not few:
+        counts = np.clip(np.ceil(often * np.sqrt(paths(plan, indices))) + 1, FEW_COVERED, MOST_COVERED).astype(int)
     counts = np.where(plan.shaken & (length > 0), counts, 1)
     which = np.repeat(np.arange(len(middle)), counts)
     rank = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts)
