@@ -110,6 +110,13 @@ def lens(pan: np.ndarray, tilt: np.ndarray, f: float) -> np.ndarray:
     return m
 
 
+def unlens(pan: np.ndarray, tilt: np.ndarray, f: float) -> np.ndarray:
+    """The inverse of :func:`lens`: (n, 3, 3). K turns about K⁻¹, and a turn's inverse is its transpose."""
+    m = lens(pan, tilt, f).swapaxes(1, 2)
+    k = np.array([f, f, 1.0])
+    return np.asarray(m * (k[:, None] / k) ** 2)
+
+
 def apply(matrices: np.ndarray, points: np.ndarray) -> np.ndarray:
     """Map points (m, 2) by matrices (n, 3, 3): (n, m, 2). Points at or behind the lens come out as NaN."""
     ones = np.ones((len(points), 1))

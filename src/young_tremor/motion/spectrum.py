@@ -28,7 +28,7 @@ TREMOR_HZ = 12.0
 TURN = 2 * math.pi
 KEPT = 4096  # channels: a reel of hundreds of shots
 BLOCK = 1 << 19  # angles worked on at once: few enough for the cache, many enough to share the interpreter well
-FEW = 64  # times fewer than this are worked out one by one
+FEW, MOST_REPEATED = 64, 9  # times fewer than this are worked out one by one; longest pattern of times
 _PLACES = np.linspace(-6.0, 6.0, 6001)
 _NORMAL = np.array([0.5 * math.erfc(-x / math.sqrt(2)) for x in _PLACES])
 _RISES = np.append(np.diff(_NORMAL), 0.0)
@@ -63,8 +63,9 @@ class Lines:
         """All rows at times (n,) in seconds: (rows, n)."""
         out = np.zeros((len(self.rows), len(clock)))
         if self.hz.size and len(clock):
-            if _is_even(clock):
-                self._even(clock, out)
+            every = _repeats(clock)
+            if every:
+                self._repeated(clock, every, out)
             else:
                 self._any(clock, out)
         return out
@@ -79,9 +80,9 @@ class Lines:
                 # unlike a product of matrices the sum does not depend on which place a time has among others
                 out[row, part] = np.einsum("k,kn->n", self.size[lines], angle[lines])
 
-    def _even(self, clock: np.ndarray, out: np.ndarray) -> None:
-        """At evenly spaced times, as a product of coarse and fine turns: cos(a + b) from those of a and b."""
-        fine = math.isqrt(len(clock) - 1) + 1
+    def _repeated(self, clock: np.ndarray, every: int, out: np.ndarray) -> None:
+        """At times that repeat a pattern of ``every`` ones: products of coarse and fine turns make cos(a + b) of all."""
+        fine = every * (math.isqrt((len(clock) - 1) // every) + 1)
         coarse = _angles(self.hz, clock[::fine, None], self.phase)
         turn = _angles(self.hz[:, None], clock[:fine] - clock[0], 0.0)
         across, ahead = np.cos(coarse) * self.size, np.sin(coarse) * self.size
@@ -110,11 +111,19 @@ def _angles(hz: np.ndarray, clock: np.ndarray, phase: np.ndarray | float) -> np.
     return turns.astype(np.float32) * np.float32(TURN)
 
 
-def _is_even(clock: np.ndarray) -> bool:
+def _repeats(clock: np.ndarray) -> int:
+    """How many times there are from one to where they go on in the same steps: 1 where they are evenly spaced, 3 where
+    each frame is looked at three times; 0 where they do not."""
     if len(clock) < FEW:
-        return False
-    step = (clock[-1] - clock[0]) / (len(clock) - 1)
-    return bool(np.abs(clock - (clock[0] + step * np.arange(len(clock)))).max() < 1e-9)
+        return 0
+    for every in range(1, MOST_REPEATED + 1):
+        rows = clock[: len(clock) // every * every].reshape(-1, every)
+        step = (rows[-1, 0] - rows[0, 0]) / (len(rows) - 1)
+        even = rows[0] + step * np.arange(len(rows))[:, None]
+        rest = clock[len(rows) * every :] - (rows[0, : len(clock) % every] + step * len(rows))
+        if np.abs(rows - even).max() < 1e-9 and np.abs(rest).max(initial=0.0) < 1e-9:
+            return every
+    return 0
 
 
 @lru_cache(maxsize=KEPT)

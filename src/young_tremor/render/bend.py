@@ -190,7 +190,7 @@ def _back(
     whole = own + deep
     x, y = q[..., 0], q[..., 1]
     if whole[:, camera.PAN :].any():
-        inverse = np.linalg.inv(camera.lens(whole[:, camera.PAN], whole[:, camera.TILT], plate.focal))[:, :, :, None]
+        inverse = camera.unlens(whole[:, camera.PAN], whole[:, camera.TILT], plate.focal)[:, :, :, None]
         lines = [inverse[:, k, 0] * x + inverse[:, k, 1] * y + inverse[:, k, 2] for k in range(3)]
         depth = np.maximum(lines[2], 1e-9)
         x, y = lines[0] / depth, lines[1] / depth

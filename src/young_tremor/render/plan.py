@@ -18,8 +18,7 @@ from young_tremor.model.edges import Border
 from young_tremor.model.project import Plate, Shot
 from young_tremor.model.shake import Hit, Point
 from young_tremor.render import depths
-from young_tremor.render.sway import Sway, apart, placements, summed, sways, travel
-from young_tremor.render.time_grid import TimeGrid
+from young_tremor.render.sway import Sway, apart, own_motion, placements, summed, sways, travel
 
 Kernel = Literal["linear", "cubic"]  # of previews, which look at fewer moments, and of final renders
 SHOWN = 1e-4  # opacity below which a plate is not there
@@ -107,16 +106,17 @@ class PlatePlan:
         """What moves it: the shot's shake and its own."""
         if self.part is None or self.plate.media.title is None or self.plate.media.title.apart == "whole":
             return sways(self.shot, self.plate)
-        return apart(self.shot, self.plate, self.part.number, self._middle)
+        x, y = self.middle
+        return apart(self.shot, self.plate, self.part.number, Point(Curve(x), Curve(y)))
 
-    @property
-    def _middle(self) -> Point:
-        """Where the middle of its part stands on the frame before the crop."""
+    @cached_property
+    def middle(self) -> tuple[float, float]:
+        """Where the middle of its part stands on the frame before the crop, in frame units."""
         assert self.part is not None
         size = np.array(self.source.size)
         place = np.append(np.array(self.part.centre) * size - 0.5, 1.0)
         x, y, _ = self.placed(np.zeros(1))[0] @ self.fit @ place
-        return Point(Curve(float(x)), Curve(float(y)))
+        return float(x), float(y)
 
     def pieces(self, frame: Frame) -> tuple[PlatePlan, ...]:
         """The plate as each piece of its picture goes."""
@@ -159,24 +159,18 @@ class PlatePlan:
 
     def channels(self, t: np.ndarray) -> np.ndarray:
         """The six channels that move the plate at times ``t`` (n,): (n, 6)."""
-        if self.part is None or not len(t):
-            return summed(self.sways, t)
-        return self._grid.at(t)
-
-    @cached_property
-    def _grid(self) -> TimeGrid:
-        return TimeGrid(lambda t: summed(self.sways, t))
+        return summed(self.sways, t) if self.part is None or not len(t) else self.channels_of((self,), t)[0]
 
     def channels_of(self, parts: tuple[PlatePlan, ...], t: np.ndarray) -> np.ndarray:
-        """The channels of all its parts, as :meth:`pieces` gives them: (parts, n, 6)."""
-        grid = self._grids.get(parts)
-        if grid is None:
-            grid = self._grids[parts] = TimeGrid(lambda t: np.stack([summed(part.sways, t) for part in parts]))
-        return grid.at(t)
-
-    @cached_property
-    def _grids(self) -> dict[tuple[PlatePlan, ...], TimeGrid]:
-        return {}
+        """The channels of parts of the plate, as :meth:`pieces` gives them: (parts, n, 6). What moves all of them is
+        asked once, and what is their own is known for half a second at once."""
+        title, shake = self.plate.media.title, self.plate.shake
+        common = sways(self.shot, self.plate)
+        if title is None or title.apart == "whole" or shake is None:
+            return np.broadcast_to(summed(common, t), (len(parts), len(t), 6))
+        places = tuple((part.part.number, *part.middle) for part in parts if part.part is not None)
+        own = own_motion(shake, title.differ, self.shot.hits, places)
+        return summed(common[:-1], t) + own.at(t)
 
     def shakes(self, t: np.ndarray) -> np.ndarray:
         """S at times ``t``: (n, 3, 3)."""

@@ -57,22 +57,30 @@ def paths(plan: Plan, indices: np.ndarray) -> np.ndarray:
     middle, length = plan.shutter(np.asarray(indices) / float(plan.rate))
     if not plan.shaken or not length.any():
         return np.zeros(len(middle))
-    looks = np.linspace(-0.5, 0.5, max(3, math.ceil(length.max() / PROBE_EVERY) + 1))
+    times = _looks(middle, length)
     half = 0.5 * plan.base.aspect
     corners = np.array([[-half, -0.5], [half, -0.5], [half, 0.5], [-half, 0.5]])
     longest = np.zeros(len(middle))
     for plate in plan.plates:
-        shakes = plate.shakes((middle[:, None] + length[:, None] * looks).ravel())
-        places = camera.apply(shakes, corners).reshape(len(middle), len(looks), 4, 2)
+        shakes = plate.shakes(times.ravel())
+        places = camera.apply(shakes, corners).reshape(*times.shape, 4, 2)
         steps = np.linalg.norm(np.diff(places, axis=1), axis=3)
         longest = np.maximum(longest, np.nan_to_num(steps, nan=9.0).sum(axis=1).max(axis=1) * plan.size[1])
     return longest
 
 
+def _looks(middle: np.ndarray, length: np.ndarray) -> np.ndarray:
+    """Moments of exposures at which it is looked where the picture is: (frames, k)."""
+    return middle[:, None] + length[:, None] * np.linspace(
+        -0.5, 0.5, max(FEW_COVERED, math.ceil(length.max() / PROBE_EVERY) + 1)
+    )
+
+
 def covered(plan: Plan, indices: np.ndarray, *, few: bool = False) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """The moments that a crop has to cover: exposures from end to end, the ends of a smear, afterimages.
 
-    ``few``: only the ends and the middle of each exposure, which do not depend on how far anything moves.
+    ``few``: only the ends of each exposure and what lies between two looks (:func:`paths`): these do not depend on how
+    far anything moves.
 
     Returns
     -------
@@ -88,13 +96,16 @@ def covered(plan: Plan, indices: np.ndarray, *, few: bool = False) -> tuple[np.n
     # a turn half-way down a path of p goes p/(2m²) beyond the nearest of m + 1 moments: a seventieth of a pixel, and an
     # eighteenth where the picture is bent and each look takes long
     often = 3.0 if any(bend.bent(plan, plate) for plate in plan.plates) else 6.0
-    counts = np.full(len(middle), FEW_COVERED)
+    looks = _looks(middle, length)
+    counts = np.full(len(middle), looks.shape[1])
     if not few:
         counts = np.clip(np.ceil(often * np.sqrt(paths(plan, indices))) + 1, FEW_COVERED, MOST_COVERED).astype(int)
     counts = np.where(plan.shaken & (length > 0), counts, 1)
     which = np.repeat(np.arange(len(middle)), counts)
     rank = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts)
     times = middle[which] + length[which] * (rank / np.maximum(counts[which] - 1, 1) - 0.5 * (counts[which] > 1))
+    if few and plan.shaken and length.all():
+        times = looks.ravel()
     lines, earlier = smears(plan, seconds), afterimages(plan, seconds)
     if not plan.shaken or not (lines or earlier):
         return counts, times, np.zeros((len(times), 2))

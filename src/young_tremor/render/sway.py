@@ -12,10 +12,12 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.geometry import camera
+from young_tremor.model.curve import Curve
 from young_tremor.model.keys import times
 from young_tremor.model.project import Over, Plate, Shot
 from young_tremor.model.shake import Drift, Hit, Point, Shake
 from young_tremor.motion import chance, sample
+from young_tremor.render.time_grid import TimeGrid
 
 TURNS = np.array([0.0, 0, 1, 0, 1, 1])  # the channels that are turns
 ASKED = 16  # answers that a thread keeps
@@ -95,11 +97,23 @@ def apart(shot: Shot, plate: Plate, number: int, middle: Point) -> tuple[Sway, .
     says, and turns about the part's middle."""
     title = plate.media.title
     assert title is not None
-    out = list(sways(shot, plate))
-    if plate.shake is not None:
-        out.pop()
-        out += [Sway(shake, np.ones(6), middle, shot.hits) for shake in _different(plate.shake, title.differ, number)]
-    return tuple(out)
+    if plate.shake is None:
+        return sways(shot, plate)
+    different = _different(plate.shake, title.differ, number)
+    return (*sways(shot, plate)[:-1], *(Sway(shake, np.ones(6), middle, shot.hits) for shake in different))
+
+
+Parts = tuple[tuple[int, float, float], ...]  # number and middle of each
+
+
+@lru_cache(maxsize=64)
+def own_motion(shake: Shake, differ: float, hits: tuple[Hit, ...], parts: Parts) -> TimeGrid:
+    """How the parts of a plate move by its own shake, which nothing else of the shot changes: (parts, n, 6)."""
+    every = [
+        [Sway(made, np.ones(6), Point(Curve(x), Curve(y)), hits) for made in _different(shake, differ, number)]
+        for number, x, y in parts
+    ]
+    return TimeGrid(lambda t: np.stack([summed(tuple(each), t) for each in every]))
 
 
 @lru_cache(maxsize=4096)
