@@ -77,9 +77,9 @@ def bare(each: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.
     not depend on it is asked for at the same times again and again, so the last answers are kept."""
     alone = _alone(each)
     heard = hits if kind_of(each).hears else ()
-    if KEPT[0] <= len(t) <= KEPT[1]:
-        return _kept(alone, pace, heard, np.ascontiguousarray(t).tobytes())
-    return _motion(alone, pace, heard, t)
+    if len(t) > KEPT[1]:
+        return _motion(alone, pace, heard, t)
+    return (_kept if len(t) >= KEPT[0] else _few_kept)(alone, pace, heard, np.ascontiguousarray(t).tobytes())
 
 
 @lru_cache(maxsize=1024)
@@ -91,6 +91,13 @@ def _alone(each: Strand) -> Strand:
 
 @lru_cache(maxsize=96)
 def _kept(alone: Strand, pace: Curve, hits: tuple[Hit, ...], times: bytes) -> np.ndarray:
+    moved = _motion(alone, pace, hits, np.frombuffer(times))
+    moved.flags.writeable = False
+    return moved
+
+
+@lru_cache(maxsize=256)
+def _few_kept(alone: Strand, pace: Curve, hits: tuple[Hit, ...], times: bytes) -> np.ndarray:
     moved = _motion(alone, pace, hits, np.frombuffer(times))
     moved.flags.writeable = False
     return moved

@@ -81,7 +81,7 @@ class Lines:
                 out[row, part] = np.einsum("k,kn->n", self.size[lines], angle[lines])
 
     def _repeated(self, clock: np.ndarray, every: int, out: np.ndarray) -> None:
-        """At times that repeat a pattern of ``every`` ones: products of coarse and fine turns make cos(a + b) of all."""
+        """At times that repeat a pattern of ``every`` ones: cos(a + b) of coarse and fine turns."""
         fine = every * (math.isqrt((len(clock) - 1) // every) + 1)
         coarse = _angles(self.hz, clock[::fine, None], self.phase)
         turn = _angles(self.hz[:, None], clock[:fine] - clock[0], 0.0)

@@ -20,15 +20,16 @@ LOOK: ContextVar[Callable[[], None]] = ContextVar("look", default=lambda: None)
 
 
 def looked_at(
-    plan: Plan, parts: list[np.ndarray], *, few: bool = False
+    plan: Plan, parts: list[np.ndarray], *, few: bool = False, path: np.ndarray | None = None
 ) -> tuple[list[np.ndarray], list[list[cover.Sides]], list[tuple[int, np.ndarray]]]:
     """How far each frame's views reach towards the sides of the sources that are to fill it, plate by plate and plane
     by plane; the sides (one for the shot, or one for each frame where a plate's placement moves); and the shakes of
-    each part, for what must stay clear. ``few``: of few moments of each frame (:func:`shutter.covered`)."""
+    each part, for what must stay clear. ``few``: of few moments of each frame; ``path`` (frames,): how far
+    frames go, if it is known (:func:`shutter.covered`)."""
     far: list[np.ndarray] = []
     bounds: list[list[cover.Sides]] = []
     for plate in plan.filling:
-        reach, sides = _reaching(plan, plate, parts, few)
+        reach, sides = _reaching(plan, plate, parts, few, path)
         far += reach
         bounds += sides
     keep: list[tuple[int, np.ndarray]] = []
@@ -44,15 +45,15 @@ def parts_of(frames: int, long: int = PART) -> list[np.ndarray]:
     return [np.arange(first, min(first + long, frames)) for first in range(0, frames, long)]
 
 
-def beyond(plan: Plan, bounds: list[list[cover.Sides]]) -> list[np.ndarray]:
-    """How much farther than few moments say the views of frames may reach towards sides that stay: (frames, 4) each."""
-    path = shutter.paths(plan, np.arange(plan.frames)) / plan.size[1]
-    more = TURN * path + SURE / plan.size[1]
+def beyond(plan: Plan, bounds: list[list[cover.Sides]], path: np.ndarray) -> list[np.ndarray]:
+    """How much farther than few moments say the views of frames may reach towards sides that stay: (frames, 4) each.
+    ``path`` (frames,): of :func:`shutter.paths`."""
+    more = (TURN * path + SURE) / plan.size[1]
     return [more[:, None] * np.linalg.norm(sides[0].normal, axis=1) for sides in bounds]
 
 
 def _reaching(
-    plan: Plan, plate: PlatePlan, parts: list[np.ndarray], few: bool
+    plan: Plan, plate: PlatePlan, parts: list[np.ndarray], few: bool, path: np.ndarray | None
 ) -> tuple[list[np.ndarray], list[list[cover.Sides]]]:
     """The same for one plate."""
     frames = plan.frames
@@ -74,7 +75,7 @@ def _reaching(
     bending = bend.bent(plan, plate)
     for which in parts:
         LOOK.get()()
-        counts, times, shifts = shutter.covered(plan, which, few=few)
+        counts, times, shifts = shutter.covered(plan, which, few=few, path=None if path is None else path[which])
         shakes = shutter.shakes(plan, plate, times, shifts)
         moving = np.abs(shakes - np.eye(3)).max(axis=(1, 2, 3)) > 0
         starts = np.cumsum(counts) - counts

@@ -20,7 +20,7 @@ from young_tremor.geometry import camera, cover
 from young_tremor.model.curve import Curve
 from young_tremor.model.edges import EDGE_MODES, crops
 from young_tremor.model.project import Plate, Shot, Shutter
-from young_tremor.render import bend
+from young_tremor.render import bend, shutter
 from young_tremor.render.plan import FINAL, Plan, PlatePlan, Quality
 from young_tremor.render.reaching import LOOK, PART, WIDE, beyond, cut, looked_at, parts_of
 
@@ -162,12 +162,13 @@ def _stands(plate: PlatePlan) -> bool:
     return all(curve.constant for curve in (place.x, place.y, place.size, place.angle))
 
 
-def _look_closely(plan: Plan, far: list[np.ndarray], some: np.ndarray) -> None:
+def _look_closely(plan: Plan, far: list[np.ndarray], some: np.ndarray, path: np.ndarray) -> None:
     """Put in how far some frames (frames,) reach at all moments that a crop has to cover."""
     which = np.flatnonzero(some)
     if not len(which):
         return
-    for reach, fine in zip(far, looked_at(plan, np.array_split(which, len(which) // PART + 1))[0], strict=True):
+    closely = looked_at(plan, np.array_split(which, len(which) // PART + 1), path=path)[0]
+    for reach, fine in zip(far, closely, strict=True):
         reach[which] = fine[which]
 
 
@@ -216,10 +217,11 @@ def _readings(
     few = edges != "crop-as-needed" and not frame.keep and bool(np.all(by_hand == by_hand[0]))
     few = few and all(_stands(plate) for plate in plan.filling)
     far, bounds, clear = looked_at(plan, parts_of(frames, WIDE if few else PART), few=few)
-    more = beyond(plan, bounds) if few else []
+    path = shutter.paths(plan, np.arange(frames)) if few else np.zeros(frames)
+    more = beyond(plan, bounds, path) if few else []
     if few:
         near = [(reach + room >= reach.max(axis=0)).any(axis=1) for reach, room in zip(far, more, strict=True)]
-        _look_closely(plan, far, np.any(near, axis=0) if near else np.zeros(frames, bool))
+        _look_closely(plan, far, np.any(near, axis=0) if near else np.zeros(frames, bool), path)
     centre = np.zeros(2)
     if crops(edges) and frame.recentre and bounds and all(len(each) == 1 for each in bounds):
         _, centre = cover.recentred(far, [each[0] for each in bounds], by_hand)
@@ -241,7 +243,7 @@ def _readings(
         most = np.ones(frames)
         for reach, room, sides in zip(far, more, bounds, strict=True):
             most = np.maximum(most, cover.needs(reach + room, sides[0], centre) / by_hand)
-        _look_closely(plan, far, (need <= 1) & (most > 1))
+        _look_closely(plan, far, (need <= 1) & (most > 1), path)
         need = needed(centre)
     if edges == "crop-as-needed" and centre.any():
         # the shift comes and goes with the crop, so that stillness stays where it is

@@ -76,11 +76,13 @@ def _looks(middle: np.ndarray, length: np.ndarray) -> np.ndarray:
     )
 
 
-def covered(plan: Plan, indices: np.ndarray, *, few: bool = False) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+def covered(
+    plan: Plan, indices: np.ndarray, *, few: bool = False, path: np.ndarray | None = None
+) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """The moments that a crop has to cover: exposures from end to end, the ends of a smear, afterimages.
 
     ``few``: only the ends of each exposure and what lies between two looks (:func:`paths`): these do not depend on how
-    far anything moves.
+    far anything moves. ``path`` (n,): what :func:`paths` says of the frames, if it is known.
 
     Returns
     -------
@@ -99,7 +101,8 @@ def covered(plan: Plan, indices: np.ndarray, *, few: bool = False) -> tuple[np.n
     looks = _looks(middle, length)
     counts = np.full(len(middle), looks.shape[1])
     if not few:
-        counts = np.clip(np.ceil(often * np.sqrt(paths(plan, indices))) + 1, FEW_COVERED, MOST_COVERED).astype(int)
+        path = paths(plan, indices) if path is None else path
+        counts = np.clip(np.ceil(often * np.sqrt(path)) + 1, FEW_COVERED, MOST_COVERED).astype(int)
     counts = np.where(plan.shaken & (length > 0), counts, 1)
     which = np.repeat(np.arange(len(middle)), counts)
     rank = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts)

@@ -51,7 +51,8 @@ class TimeWidget(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def refresh(self) -> None:
-        self.update()
+        """Paint it again, after the picture if that is waited for."""
+        self.view.repaints.soon(self)
 
     def _moved(self, old: int, new: int) -> None:
         for frame in (old, new):
@@ -102,7 +103,7 @@ class Strip(TimeWidget):
         self._draw = draw
         self._later = QTimer(self)
         self._later.setSingleShot(True)
-        self._later.timeout.connect(self.update)
+        self._later.timeout.connect(super().refresh)
         self._drawn: QImage | None = None
         self._blank: tuple[tuple, QImage] | None = None
         self.dim = False

@@ -167,6 +167,8 @@ class Stage(QObject):
             bare, self._view_widget.wanted(), mode, self.view.frame, first, last, against=against,
             over=self._view_widget.over, then=self._next_request(mode),
         )  # fmt: skip
+        if self.session.in_gesture:
+            self.view.repaints.hold()
         self.preview.ask(self._request)
 
     def _next_request(self, mode: Mode) -> Request | None:
@@ -380,6 +382,7 @@ class Stage(QObject):
     def _show(self, picture: Picture) -> None:
         if self._request is picture.request:
             self._view_widget.show_picture(picture)
+            self.view.repaints.release()
             self.answered.emit()
 
     def _readings(self, shot: Shot, plan: Plan, readings: Readings) -> None:

@@ -6,6 +6,8 @@ from fractions import Fraction
 
 from PySide6.QtCore import QObject, Signal
 
+from young_tremor.desk.kit.repaint import Repaints
+
 STEPS = (0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600)
 
 
@@ -23,6 +25,7 @@ class TimeView(QObject):
         self.frame = 0
         self.frames = 0
         self.marks: tuple[int, int] | None = None
+        self.repaints = Repaints(self)  # of what lies over it
 
     def set_shot(self, frames: int, rate: Fraction) -> None:
         """Another shot, or another length: the whole of it is shown."""

@@ -52,7 +52,7 @@ class Window(Desk):
         self.place: Place | None = None  # where it is, if that is remembered
         self._first = QTimer(self)  # until the first picture is there nothing else is made
         self._first.setSingleShot(True)
-        self._first.timeout.connect(self._shot_changed)
+        self._first.timeout.connect(self._follow)
         self._dot = Dot(self.header.render_button)
         self._dot.move(13, 10)
         self.welcome = Welcome(self.picture, self._ways)
@@ -85,7 +85,7 @@ class Window(Desk):
     def _connect(self) -> None:
         stage, paper, state = self.stage, self.chart.paper, self.state
         stage.shot_changed.connect(self._shot_changed)
-        stage.answered.connect(self._begun)
+        stage.answered.connect(self._answered)
         stage.read.connect(self._read)
         stage.played.connect(self.transport.show_playing)
         stage.opened.connect(self._opened)
@@ -175,8 +175,17 @@ class Window(Desk):
         self.picture.hint = HINT if shot is None else self.picture.hint
         self.welcome.show_for(empty=not project.shots and not self.files.adding)
         self._show_reel()
+        if not self._first.isActive():
+            self._follow()
+
+    def _answered(self) -> None:
+        """The first picture is there: everything else follows once it is painted."""
         if self._first.isActive():
-            return
+            self._first.start(0)
+
+    def _follow(self) -> None:
+        """Let all but picture and reel follow the shot."""
+        shot = self.state.shot
         if self.state.now.scope == "reel":
             self._chart_later.start()  # it is not seen: whatever is seen comes first
         else:
@@ -189,11 +198,6 @@ class Window(Desk):
         self._show_time()
         self._show_state()
         self.prints.look()
-
-    def _begun(self) -> None:
-        """The first picture is there: everything else follows once it is painted."""
-        if self._first.isActive():
-            self._first.start(0)
 
     def _show_chart(self) -> None:
         """Let the shot's chart follow."""

@@ -1,0 +1,50 @@
+"""Paintings that give way to the picture: while one is waited for in a drag, strips are painted after it."""
+
+from __future__ import annotations
+
+import time
+from weakref import WeakSet
+
+from PySide6.QtCore import QObject, QTimer
+from PySide6.QtWidgets import QWidget
+from shiboken6 import isValid
+
+APART = 50  # milliseconds between two times that strips are painted in a drag
+PATIENCE = 200  # milliseconds that they wait at most
+
+
+class Repaints(QObject):
+    """Which widgets are to be painted again. What is under the pointer is dragged itself, and never waits."""
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self._held, self._last = False, 0.0
+        self._waiting: WeakSet[QWidget] = WeakSet()
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(self._paint)
+
+    def hold(self) -> None:
+        """A picture is waited for."""
+        if not self._held:
+            self._held = True
+            self._timer.start(PATIENCE)
+
+    def release(self) -> None:
+        """It is there: what waits is painted next, unless that was done just now."""
+        if self._held:
+            self._timer.start(max(0, APART - round(1000 * (time.monotonic() - self._last))))
+
+    def soon(self, widget: QWidget) -> None:
+        """Paint a widget again, after the picture where one is waited for."""
+        if self._held and not widget.underMouse():
+            self._waiting.add(widget)
+        else:
+            widget.update()
+
+    def _paint(self) -> None:
+        self._held, self._last = False, time.monotonic()
+        for widget in list(self._waiting):
+            if isValid(widget):
+                widget.update()
+        self._waiting.clear()
