@@ -15,7 +15,7 @@ from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import DrawnSource, Frame, FrameSource, SourceInfo
 from young_tremor.base.pixels import without_alpha
 from young_tremor.base.units import parse_rate
-from young_tremor.media import audio, drawn, faces, lettering, sources, vector
+from young_tremor.media import audio_pieces, drawn, faces, lettering, sources, vector
 from young_tremor.media.container import identity
 from young_tremor.media.sequence import KINDS, is_pattern
 from young_tremor.media.sound_writer import SoundTrack
@@ -278,7 +278,7 @@ def sound_of(shot: Shot, seconds: float) -> SoundTrack:
 def sound_blocks(shot: Shot, start: float) -> Iterator[np.ndarray]:
     """Stereo sound of a shot from ``start`` seconds of it on, for playing: blocks (n, 2) float32 at 48 kHz."""
     path = shot.footage.media.path
-    return audio.blocks(path, shot.start + start, origin=facts(path).origin)
+    return audio_pieces.blocks(path, shot.start + start, origin=facts(path).origin)
 
 
 def thumbnail(path: str, size: tuple[int, int] = (240, 136)) -> np.ndarray:

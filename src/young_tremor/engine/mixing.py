@@ -13,7 +13,7 @@ from msgspec.structs import replace
 from young_tremor.base.errors import MissingFile, TremorError
 from young_tremor.base.units import parse_time
 from young_tremor.engine import footage
-from young_tremor.media import audio
+from young_tremor.media import audio, audio_pieces
 from young_tremor.media.loudness import Loudness, measured
 from young_tremor.media.sound_writer import SoundTrack
 from young_tremor.model.project import Over, Shot
@@ -142,7 +142,7 @@ def there(shot: Shot) -> Shot:
 
 def own(path: str) -> Iterator[np.ndarray]:
     """A file's own sound from its first picture on."""
-    return audio.blocks(path, 0.0, origin=footage.facts(path).origin)
+    return audio_pieces.blocks(path, 0.0, origin=footage.facts(path).origin)
 
 
 def alone(shot: Shot, hit: Hit) -> Shot:
@@ -286,13 +286,13 @@ def _layer(layer: Layer, shift: int, first: int) -> Iterator[np.ndarray]:
         return
     tail = np.zeros((0, 2))
     if fade:
-        parts = list(audio.exactly(audio.blocks(layer.path, period / RATE, origin=begin), fade, 2))
+        parts = list(audio.exactly(audio_pieces.blocks(layer.path, period / RATE, origin=begin), fade, 2))
         tail = np.concatenate([np.zeros((0, 2)), *parts])
     ramp = np.sqrt(np.linspace(0.0, 1.0, fade, endpoint=False))[:, None]
     turn, inside = divmod(at, period) if layer.loop else (0, at)
     while True:
         place = inside
-        found = audio.blocks(layer.path, inside / RATE, origin=begin)
+        found = audio_pieces.blocks(layer.path, inside / RATE, origin=begin)
         for block in audio.exactly(found, (period if layer.loop else long) - inside, 2):
             made = np.array(block, np.float64)
             here = min(len(made), max(fade - place, 0))

@@ -15,6 +15,7 @@ APART = 0.004  # seconds between the two looks that give a speed
 KEPT = 512  # pieces kept of each
 TURN, GROW = 0.6, 0.5  # how far out the frame is moved by a turn, by zoom: in frame heights
 
+_GRID = np.arange(PIECE + 1)
 Channels = Callable[[np.ndarray], np.ndarray]
 
 
@@ -76,15 +77,16 @@ class Course:
         place = np.asarray(t, np.float64) / STEP
         out = np.empty(len(place))
         number = np.floor(place / PIECE).astype(int)
-        for each in np.unique(number).tolist():
-            here = number == each
+        alone = len(number) > 0 and number.min() == number.max()
+        for each in number[:1].tolist() if alone else np.unique(number).tolist():
+            here: np.ndarray | slice = slice(None) if alone else number == each
             piece = self._pieces.get((*key, each))
             if piece is None:
                 if len(self._pieces) > KEPT:
                     self._pieces.clear()
                 at = STEP * (each * PIECE + np.arange(PIECE + 1))
                 piece = self._pieces[(*key, each)] = work(at)
-            out[here] = np.interp(place[here] - each * PIECE, np.arange(PIECE + 1), piece)
+            out[here] = np.interp(place[here] - each * PIECE, _GRID, piece)
         return out
 
 

@@ -37,13 +37,15 @@ def limited(before: np.ndarray, now: np.ndarray, after: np.ndarray) -> tuple[np.
 
 def _peaks(whole: np.ndarray) -> np.ndarray:
     """The largest true peak at each sample but EDGE on either side, looked for where samples are loud."""
-    plain = np.abs(whole).max(axis=1)
+    sides = np.abs(whole)
+    plain = np.maximum(sides[:, 0], sides[:, 1])
     out = plain.copy()
     loud = np.flatnonzero(np.maximum(plain[:-1], plain[1:]) > SAFE)
     loud = loud[(loud >= EDGE - 1) & (loud < len(whole) - EDGE)]
     if len(loud):
-        windows = whole.astype(np.float32)[loud[:, None] + _AT]  # (k, taps, 2)
-        between = np.abs(np.einsum("kts,tp->ksp", windows, _TAPS, optimize=True)).max(axis=(1, 2))
+        windows = whole.astype(np.float32)[loud + _AT[:, None]]  # (taps, k, 2)
+        finer = np.abs(_TAPS.T @ windows.reshape(len(_AT), -1)).max(axis=0)
+        between = np.maximum(finer[::2], finer[1::2])
         out[loud] = np.maximum(out[loud], between)
         out[loud + 1] = np.maximum(out[loud + 1], between)
     return out[EDGE:-EDGE]

@@ -21,6 +21,7 @@ ATTACK, RELEASE = 0.02, 0.1  # seconds in which the sway notices that the camera
 RESTS, MOVES = 0.02, 0.25  # of the usual speed: below it rests, above it moves
 PLACE = 2.0  # times the usual way to the side at which the balance is all of what it may be
 
+_SHARES = np.arange(FINE) / FINE
 Reader = Callable[[int], Iterator[np.ndarray]]
 
 
@@ -58,8 +59,9 @@ def loud(db: float) -> float:
 def _fine(first: int, count: int, work: Callable[[np.ndarray], np.ndarray]) -> np.ndarray:
     """Values (count,) worked out every so many samples of the fixed grid, and drawn between."""
     low, high = first // FINE, -(-(first + count) // FINE)
-    at = np.arange(low, high + 1)
-    return np.interp(np.arange(first, first + count), at * FINE, work(at * FINE / RATE))
+    values = work(np.arange(low, high + 1) * FINE / RATE)
+    drawn = values[:-1, None] + np.diff(values)[:, None] * _SHARES
+    return drawn.ravel()[first - low * FINE :][:count]
 
 
 @dataclass
