@@ -64,6 +64,8 @@ class Facts:
 _known: LRUCache[Identity, Facts] = LRUCache(1024)
 _lock = threading.Lock()
 _asking: dict[Identity, threading.Lock] = {}
+_read_first: dict[Identity, Any] = {}
+HANDED = 1  # pictures that were decoded for their facts and wait for a reader
 
 
 def facts(path: Path | str) -> Facts:
@@ -112,7 +114,9 @@ def open_footage(path: Path | str) -> VideoReader | SequenceReader:
     if sequence.is_pattern(path):
         return SequenceReader(sequence.find(os.path.abspath(path)), known.info, open_source)
     assert known.timing is not None
-    return VideoReader(known.identity, known.info, known.timing, known.coded, known.turns, known.mirrored)
+    with _lock:
+        first = _read_first.pop(known.identity, None)
+    return VideoReader(known.identity, known.info, known.timing, known.coded, known.turns, known.mirrored, first)
 
 
 def sounds(path: Path | str) -> tuple[SoundFacts, ...]:
@@ -196,9 +200,20 @@ def _read(key: Identity) -> Facts:
                 container = containers.opened(path)  # some kinds cannot be brought back to their beginning
                 stream = picture_stream(container, path.name)
                 found = timing(container, stream, path.name, key.size, first.pts)
-            return _facts(key, first, stream, found, tracks, told, interlaced, container)
+            made = _facts(key, first, stream, found, tracks, told, interlaced, container)
+            if made.info.still:
+                _hand_over(key, first)
+            return made
     finally:
         container.close()
+
+
+def _hand_over(key: Identity, picture: Any) -> None:
+    """Keep the picture of a still for the reader that is most likely opened next: it need not be decoded twice."""
+    with _lock:
+        _read_first[key] = picture
+        while len(_read_first) > HANDED:
+            del _read_first[next(iter(_read_first))]
 
 
 def _first(container: Any, stream: Any, name: str) -> tuple[Any, bool]:

@@ -26,8 +26,17 @@ class VideoReader:
     Made by :func:`young_tremor.media.sources.open_source`, which knows the facts of the file.
     """
 
-    def __init__(self, known: Identity, info: SourceInfo, timing: Timing, coded: Any, turns: int, mirrored: bool
-    ) -> None:  # fmt: skip
+    def __init__(
+        self,
+        known: Identity,
+        info: SourceInfo,
+        timing: Timing,
+        coded: Any,
+        turns: int,
+        mirrored: bool,
+        first: Any = None,
+    ) -> None:
+        """``first``: the only picture of the file, where it was decoded just now."""
         self.path = Path(known.path)
         self._known, self._info, self._timing = known, info, timing
         self._coded, self._turns, self._mirrored = coded, turns, mirrored
@@ -36,7 +45,9 @@ class VideoReader:
         self._next = -1
         self._wanted = 0
         self._recent: OrderedDict[int, Frame] = OrderedDict()
-        self._reopen()
+        self._first = first
+        if first is None:
+            self._reopen()
 
     @property
     def info(self) -> SourceInfo:
@@ -67,6 +78,8 @@ class VideoReader:
         if first >= len(seconds):
             return
         with reading(self.path):
+            if self._container is None:
+                self._reopen()
             self._wanted = int(self._timing.pts[first])
             key = self._timing.key_before(first) - (1 if self._timing.settles else 0)
             self._seek(key if key >= 0 else -2)
@@ -99,6 +112,11 @@ class VideoReader:
     def _decode(self, picture: int) -> Frame:
         """Picture by its number: from where the decoder stands, else from the key picture before it, else from an
         earlier one, at last from the file's beginning."""
+        first, self._first = self._first, None
+        if first is not None:
+            return self._frame(first)
+        if self._container is None:
+            self._reopen()
         timing = self._timing
         key = timing.key_before(picture)
         self._wanted = int(timing.pts[picture])
