@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import os
+import signal
 from fractions import Fraction
 from pathlib import Path
 
@@ -15,9 +17,11 @@ from msgspec.structs import replace
 
 from clips import clip, decoded, number_of, numbered
 from test_cli import run
+from young_tremor import api
 from young_tremor.base.errors import TremorError
+from young_tremor.base.lazy import lazily
 from young_tremor.document import store
-from young_tremor.engine import actions, deliveries, library, relink
+from young_tremor.engine import actions, cluster, deliveries, library, relink
 from young_tremor.media import codecs
 from young_tremor.model.edits import from_preset, plate_of
 from young_tremor.model.project import Project, Shot, Size, Span, Variant
@@ -182,7 +186,50 @@ def moving(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return project_of(folder / "press.tremor", shot)
 
 
-@pytest.mark.parametrize(("workers", "threads"), [(2, 1), (1, 4)])
+@pytest.mark.parametrize("form", ["h264", "exr"])
+def test_a_cluster_that_loses_a_worker_gives_the_bytes_of_one_machine(
+    moving: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, form: str
+) -> None:
+    from distributed import LocalCluster
+
+    monkeypatch.setattr(cluster, "FRAMES", (2, 3))
+    whole, shared = tmp_path / "whole", tmp_path / "shared"
+    files = api.deliver(api.open(moving), whole, form=form)
+    done: list[int] = []
+    with LocalCluster(n_workers=2, threads_per_worker=1, processes=True, dashboard_address=None) as workers:
+
+        def report(name: str, ready: int, total: int) -> None:
+            if not done:
+                os.kill(next(iter(workers.workers.values())).pid, signal.SIGKILL)
+            done.append(ready)
+
+        shared_files = api.deliver(
+            api.open(moving), shared, form=form, cluster=workers.scheduler_address, report=report
+        )
+    assert done[-1] == 16
+    assert [path.name for path in shared_files] == [path.name for path in files]
+    assert sorted(path.name for path in shared.iterdir()) == sorted(path.name for path in whole.iterdir())
+    for path in whole.iterdir():
+        assert (shared / path.name).read_bytes() == path.read_bytes()
+
+
+def test_a_cluster_that_is_not_there_is_one_sentence(
+    moving: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys
+) -> None:  # type: ignore[no-untyped-def]
+    monkeypatch.setattr(cluster, "PATIENCE", 1)
+    call = ("deliver", moving, "--to", tmp_path / "out", "--cluster")
+    for address in ("tcp://127.0.0.1:1", "nowhere"):
+        code, _, err = run(capsys, *call, address)
+        assert code == 2
+        assert address in err
+    monkeypatch.setattr(cluster, "distributed", lazily("no_such_library"))
+    code, _, err = run(capsys, *call, "local")
+    assert code == 2
+    assert "pip install" in err
+    assert not list((tmp_path / "out").glob("*"))
+
+
+@pytest.mark.parametrize(("workers", "threads"), [(1, 4)])
 def test_parts_rendered_by_several_workers_are_the_bytes_of_one_run(
     moving: Path, tmp_path: Path, capsys, workers: int, threads: int
 ) -> None:  # type: ignore[no-untyped-def]

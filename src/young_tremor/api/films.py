@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from contextlib import nullcontext
 from functools import partial
 from pathlib import Path
 
@@ -12,6 +13,7 @@ from young_tremor.api.checks import checked
 from young_tremor.base.errors import RequestError
 from young_tremor.engine import actions, batch, deliveries, timelines
 from young_tremor.engine import stems as written_sounds
+from young_tremor.engine.cluster import Cluster
 from young_tremor.model.project import Project, Shot
 
 
@@ -66,7 +68,7 @@ def deliver(
     clean: bool = False, frames: tuple[int, int] | None = None, stems: Iterable[str] = (), quality: int = 3,
     speed: int = 2, everywhere: bool = False, full_chroma: bool = False, hardware: bool = False, motion: bool = False,
     maps: bool = False, loudness: float | None = None, timeline: FilePath | None = None, timeline_start: str = "",
-    overwrite: bool = False,
+    overwrite: bool = False, cluster: str = "",
     tell: Tell = asked.silent, report: Report = asked.silent, written: Callable[[str, Path], None] = asked.silent,
 ) -> tuple[Path, ...]:  # fmt: skip
     """Write films, numbered pictures and what goes beside them, of one project or of several with their names; the
@@ -99,6 +101,9 @@ def deliver(
         Also the cut (``.otio``, ``.edl``) with the films in place; with ``each``.
     timeline_start : str
         The timecode at which that cut begins; 01:00:00:00 if left out.
+    cluster : str
+        The address of a Dask scheduler (``tcp://HOST:8786``) whose workers render, or ``local``: all cores of this
+        machine. The files are the same, byte for byte.
     """
     if frames is not None and not actions.is_numbered(form):
         raise RequestError("Parts are of numbered pictures: choose the form png, tiff or exr.")
@@ -118,9 +123,11 @@ def deliver(
         )  # fmt: skip
     for note in deliveries.check(tuple(made)):
         tell(note)
-    for delivery in made:
-        deliveries.run(delivery, partial(report, delivery.name))
-        written(delivery.name, delivery.path)
+    with Cluster(cluster) if cluster else nullcontext() as workers:
+        for delivery in made:
+            render = workers.render if workers is not None else actions.render
+            deliveries.run(delivery, partial(report, delivery.name), render)
+            written(delivery.name, delivery.path)
     if cut is not None:
         timelines.write(many[0][1], tuple(made), cut, name=many[0][0], overwrite=overwrite, record=timeline_start)
     return tuple(delivery.path for delivery in made)

@@ -50,12 +50,13 @@ def frames_of(text: str | None) -> tuple[int, int] | None:
 @click.option("--timeline", type=FILE, help="Also write the cut (.otio, .edl) with the films in place; with --each.")
 @click.option("--timeline-start", default="", metavar="TIMECODE", help="Where that cut begins. [default: 01:00:00:00]")
 @click.option("--json", "as_json", is_flag=True, help="Progress as lines of JSON on standard output.")
+@click.option("--cluster", default="", metavar="ADDRESS", help="Share the work: tcp://HOST:8786 of Dask, or local.")
 @click.option("--overwrite", is_flag=True, help="Replace existing outputs.")
 def deliver(
     projects: tuple[Path, ...], form: str, folder: Path, shot_name: str | None, each: bool, variants: bool,
     pattern: str, handles: int, clean: bool, frames: str | None, stems: tuple[str, ...], wanted: float | None,
     timeline: Path | None, timeline_start: str, as_json: bool, overwrite: bool, quality: int, speed: int,
-    everywhere: bool, full_chroma: bool, hardware: bool, motion: bool, maps: bool,
+    everywhere: bool, full_chroma: bool, hardware: bool, motion: bool, maps: bool, cluster: str,
 ) -> None:  # fmt: skip
     """Write films, numbered pictures and stems of projects.
 
@@ -89,7 +90,7 @@ def deliver(
         variants=variants, pattern=pattern, handles=handles, clean=clean, frames=numbers, stems=stems,
         quality=quality, speed=speed, everywhere=everywhere, full_chroma=full_chroma, hardware=hardware,
         motion=motion, maps=maps, loudness=wanted, timeline=timeline, timeline_start=timeline_start,
-        overwrite=overwrite, tell=said.tell, report=report, written=written,
+        overwrite=overwrite, cluster=cluster, tell=said.tell, report=report, written=written,
     )  # fmt: skip
 
 

@@ -167,7 +167,7 @@ def render(
     """
     chosen = codec(codec_name, how)
     check_output(output, chosen, overwrite=overwrite)
-    parts = _parts(shots, (output,), shaken, loudness)
+    parts = parts_of(shots, (output,), shaken, loudness)
     said = movie.notes(parts, chosen)
     with desktop_bus.awake(f"{output.name} is being written"):
         if chosen.pictures:
@@ -179,9 +179,10 @@ def render(
     return said
 
 
-def _parts(
+def parts_of(
     shots: tuple[Shot, ...], outputs: tuple[Path, ...], shaken: bool, loudness: float | None = None
 ) -> list[movie.Part]:
+    """Shots as parts of a film. RequestError where one of the outputs is a shot's own footage."""
     parts = []
     plans = []
     for shot in shots:
@@ -213,7 +214,7 @@ def check(
         check_output(output, chosen, overwrite=overwrite)
     if len({os.path.realpath(output) for output in outputs}) < len(outputs):
         raise RequestError("The clean version needs a name of its own: choose another for --clean.")
-    return movie.notes(_parts(shots, outputs, True), chosen)
+    return movie.notes(parts_of(shots, outputs, True), chosen)
 
 
 def not_over(output: Path, *inputs: Path | None) -> None:

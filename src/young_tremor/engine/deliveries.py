@@ -29,6 +29,7 @@ BITS = {
 }  # fmt: skip
 
 Report = Callable[[int, int], None]
+Render = Callable[..., tuple[str, ...]]  # as actions.render
 
 
 @dataclass(frozen=True)
@@ -194,9 +195,9 @@ def size_of(delivery: Delivery) -> float:
     return total
 
 
-def run(delivery: Delivery, report: Report) -> tuple[str, ...]:
-    """Write one. What should be known of the result. May be called from any thread."""
-    said = actions.render(
+def run(delivery: Delivery, report: Report, render: Render = actions.render) -> tuple[str, ...]:
+    """Write one. What should be known of the result. May be called from any thread. ``render``: who renders it."""
+    said = render(
         delivery.shots, delivery.path, report, codec_name=delivery.form, how=delivery.how, overwrite=delivery.overwrite,
         shaken=not delivery.clean, loudness=None if delivery.clean else delivery.loudness, frames=delivery.frames,
         resume=delivery.resume,

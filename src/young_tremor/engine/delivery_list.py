@@ -6,8 +6,8 @@ import hashlib
 import os
 import threading
 import time
-from collections.abc import Callable
-from contextlib import suppress
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
 from dataclasses import replace
 from pathlib import Path
 from typing import Literal
@@ -17,7 +17,8 @@ import msgspec
 from young_tremor.base import files, places, typed_json
 from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.signal import Signal
-from young_tremor.engine import deliveries, footage, interchange, timelines
+from young_tremor.engine import actions, deliveries, footage, interchange, settings, timelines
+from young_tremor.engine.cluster import Cluster
 from young_tremor.engine.deliveries import Delivery
 from young_tremor.engine.jobs import Job
 from young_tremor.media.codecs import How, codec
@@ -33,7 +34,7 @@ What = Literal["shot", "chosen", "each", "reel", "marks"]
 class Wish(msgspec.Struct, frozen=True):
     """What is to be delivered: ``what`` of the reel (with the ``shots`` by their ids, or ``within`` seconds of it), to
     a ``path`` whose name may hold fields, in a ``form``; where it is each shot, also the ``timeline`` beside them.
-    ``fresh``: made again whenever what it shows has changed."""
+    ``fresh``: made again whenever what it shows has changed. ``shared``: by the cluster in the preferences."""
 
     what: What
     path: str
@@ -56,6 +57,7 @@ class Wish(msgspec.Struct, frozen=True):
     fresh: bool = False
     timeline: bool = False
     overwrite: bool = False
+    shared: bool = False
 
 
 class _Kept(msgspec.Struct, frozen=True):
@@ -288,13 +290,26 @@ class DeliveryList:
             timelines.check(cut, overwrite=row.wish.overwrite or row.owns)
         row.films, row.seen, row.mark = films, project, mark
         row.goes_on, row.owns = goes_on or not (row.owns or row.wish.overwrite), True
-        for number, film in enumerate(films):
-            row.part = number
-            notes += deliveries.run(film, self._teller(row, report))
+        with self._renderer(row.wish) as render:
+            for number, film in enumerate(films):
+                row.part = number
+                notes += deliveries.run(film, self._teller(row, report), render)
         if row.wish.timeline:
             timelines.write(project, films, cut, name=name, overwrite=True)
             notes.append(f"{cut.name} has the cut with them in place")
         row.said = ". ".join(dict.fromkeys(notes))
+
+    @contextmanager
+    def _renderer(self, wish: Wish) -> Iterator[deliveries.Render]:
+        """Who renders: this machine, or the workers of the cluster in the preferences."""
+        address = settings.load().cluster
+        if not wish.shared:
+            yield actions.render
+        elif not address:
+            raise RequestError("There is no cluster: give its address in the preferences, or do not share this one.")
+        else:
+            with Cluster(address) as cluster:
+                yield cluster.render
 
     def _teller(self, row: Row, report: Callable[[int, int], None]) -> Callable[[int, int], None]:
         pace = deliveries.Pace(self._now)

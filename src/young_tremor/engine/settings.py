@@ -29,7 +29,8 @@ class Settings(Checked, frozen=True):
     ``folded``: groups of the panel that are; ``keys``: of commands that have others than they come with; ``hints``:
     those that were put away; ``compact``: whether rows of the chart are low; ``pictures``: megabytes of pictures kept
     ready; ``device``: name of the sound device, empty for the usual one; ``along``: what goes along when a
-    shake is pasted; ``volume`` of playing, and whether it is ``muted``."""
+    shake is pasted; ``volume`` of playing, and whether it is ``muted``; ``cluster``: address of a Dask
+    scheduler that deliveries can be shared by, or ``local``."""
 
     tap_lag: float = 0.12
     favourites: tuple[str, ...] = ()
@@ -53,6 +54,7 @@ class Settings(Checked, frozen=True):
     along: tuple[str, ...] = ("apart", "shake")
     volume: float = 1.0
     muted: bool = False
+    cluster: str = ""
 
 
 def _path() -> Path:

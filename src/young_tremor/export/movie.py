@@ -14,7 +14,7 @@ from young_tremor.base.ahead import ahead
 from young_tremor.base.colour import converted
 from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.frames import Frame, FrameSource
-from young_tremor.base.pixels import with_alpha, without_alpha
+from young_tremor.base.pixels import ColourTags, PixelFormat, with_alpha, without_alpha
 from young_tremor.base.units import parse_time, timecode
 from young_tremor.media.codecs import Codec
 from young_tremor.media.sound_writer import SoundTrack
@@ -38,6 +38,9 @@ class Part:
     sound: SoundTrack
 
 
+Render = Callable[[int, Part, PixelFormat], Iterator[Frame]]
+
+
 def check_parts(parts: list[Part]) -> None:
     """Shots of one film agree in size and rate; RequestError names the first that does not."""
     first = parts[0].plan
@@ -50,8 +53,16 @@ def check_parts(parts: list[Part]) -> None:
             )
 
 
-def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *, overwrite: bool = False) -> None:
-    """Render shots one after the other into one film.
+def write_movie(
+    parts: list[Part],
+    path: Path,
+    chosen: Codec,
+    report: Report,
+    *,
+    overwrite: bool = False,
+    render: Render | None = None,
+) -> None:
+    """Render shots one after the other into one film. ``render``: who renders the frames of a part, in order.
 
     ``report(done, total)`` is called after every frame in the calling thread; what it raises (``Cancelled``) stops
     the work and leaves no file behind. May be called from any thread.
@@ -61,7 +72,7 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
     total = sum(part.plan.frames for part in parts)
     parts = transparent(parts, chosen)
     first = parts[0].plan
-    format = first.alpha or without_alpha(first.source.format)
+    format = format_of(parts)
     encode = _Stage(
         lambda: VideoWriter(
             path,
@@ -81,11 +92,11 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
     done = 0
     try:
         encode.start()
-        for part in parts:
-            frames = _ahead(part)
+        for number, part in enumerate(parts):
+            frames = render(number, part, format) if render else rendered(part, format, first.source.colour)
             try:
-                for index, given in enumerate(frames):
-                    encode.put(converted(render_frame(part.plan, index, given), format, first.source.colour))
+                for frame in frames:
+                    encode.put(frame)
                     done += 1
                     report(done, total)
             finally:
@@ -94,6 +105,23 @@ def write_movie(parts: list[Part], path: Path, chosen: Codec, report: Report, *,
     except BaseException:
         encode.abandon()
         raise
+
+
+def format_of(parts: list[Part]) -> PixelFormat:
+    """The format of a film's frames: its first shot's."""
+    first = parts[0].plan
+    return first.alpha or without_alpha(first.source.format)
+
+
+def rendered(part: Part, format: PixelFormat, colour: ColourTags, which: range | None = None) -> Iterator[Frame]:
+    """The frames of a part in order, all or some of them, in the format and colours of the film."""
+    which = range(part.plan.frames) if which is None else which
+    frames = _ahead(part, which)
+    try:
+        for index, given in zip(which, frames, strict=True):
+            yield converted(render_frame(part.plan, index, given), format, colour)
+    finally:
+        frames.close()  # type: ignore[attr-defined]
 
 
 def notes(parts: list[Part], chosen: Codec) -> tuple[str, ...]:
@@ -138,13 +166,13 @@ def transparent(parts: list[Part], chosen: Codec) -> list[Part]:
     ]
 
 
-def _ahead(part: Part) -> Iterator[list[Frame]]:
+def _ahead(part: Part, which: range) -> Iterator[list[Frame]]:
     """Source frames of a part in order, decoded in a thread of their own."""
 
     def decode() -> Iterator[list[Frame]]:
         sources = part.open_sources()
         try:
-            for index in range(part.plan.frames):
+            for index in which:
                 pairs = zip(part.plan.plates, sources, strict=True)
                 yield [picture_of(part.plan, plate, index, source) for plate, source in pairs]
         finally:

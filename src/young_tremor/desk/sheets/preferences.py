@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from young_tremor.base.errors import TremorError
 from young_tremor.desk.kit import theme
@@ -57,6 +57,13 @@ class Preferences(Sheet):
         self.device.setAccessibleName(tr("Sound device"))
         self.device.setToolTip(tr("Where the sound is heard; from the next start on"))
         self.device.activated.connect(lambda _: self._keep(device=self.device.currentData()))
+        self.cluster = QLineEdit()
+        self.cluster.setAccessibleName(tr("Cluster"))
+        self.cluster.setPlaceholderText(tr("tcp://HOST:8786, or local"))
+        self.cluster.setToolTip(
+            tr("Deliveries can be shared by the workers of this Dask scheduler; local: all cores of this machine")
+        )
+        self.cluster.editingFinished.connect(lambda: self._keep(cluster=self.cluster.text().strip()))
         self.hints = QPushButton(tr("Show all hints again"))
         self.hints.clicked.connect(lambda: self._keep(hints=()))
         column = QVBoxLayout(self)
@@ -71,6 +78,10 @@ class Preferences(Sheet):
         label.setStyleSheet(f"color: {theme.DIM};")
         column.addWidget(label)
         column.addWidget(self.device)
+        label = QLabel(tr("Cluster for deliveries"))
+        label.setStyleSheet(f"color: {theme.DIM};")
+        column.addWidget(label)
+        column.addWidget(self.cluster)
         for widget in (
             self.lag, self.autosave, self.pictures, self.night, self.strong, self.still, self.menus, self.hints,
         ):  # fmt: skip
@@ -94,6 +105,7 @@ class Preferences(Sheet):
         self.strong.setChecked(now.strong)
         self.pictures.set_value(now.pictures)
         self.hints.setEnabled(bool(now.hints))
+        self.cluster.setText(now.cluster)
         self.device.clear()
         self.device.addItem(tr("The usual one"), "")
         for name in playback.device_names():

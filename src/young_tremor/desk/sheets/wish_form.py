@@ -27,7 +27,7 @@ from young_tremor.desk.kit.rule import Rule
 from young_tremor.desk.kit.scale import Scale
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.kit.words import tr
-from young_tremor.engine import actions
+from young_tremor.engine import actions, settings
 from young_tremor.engine.delivery_list import What, Wish, films_of
 from young_tremor.engine.jobs import Job
 from young_tremor.model.project import Project, Shot
@@ -97,6 +97,9 @@ class WishForm(QWidget):
         self.hardware = QCheckBox(tr("In hardware"))
         self.hardware.setToolTip(tr("By an encoder in the graphics hardware, which works on this machine"))
         self.hardware.hide()
+        self.shared = QCheckBox(tr("Share between machines"))
+        self.shared.setToolTip(tr("Rendered by the workers of the cluster in the preferences, put together here"))
+        self.shared.setVisible(bool(settings.load().cluster))
         self.variants = QCheckBox(tr("Each variant"))
         self.variants.setToolTip(tr("A, B and C each by itself; name them with {variant}"))
         self.motion = QCheckBox(tr("Motion as CSV"))
@@ -106,8 +109,8 @@ class WishForm(QWidget):
         self.sounds.setToolTip(tr("Each sound by itself beside the film"))
         self.timeline = QCheckBox(tr("Timeline"))
         self.timeline.setToolTip(tr("The cut as .otio, with the films of each shot in place"))
-        boxes = (self.timeline, self.everywhere, self.full_chroma, self.hardware, self.variants, self.motion, self.maps)
-        for box in (*boxes, self.sounds):
+        boxes = (self.timeline, self.everywhere, self.full_chroma, self.hardware, self.variants, self.motion)
+        for box in (*boxes, self.maps, self.sounds, self.shared):
             box.toggled.connect(self._edited)
         self.everywhere.toggled.connect(lambda on: self.full_chroma.setChecked(self.full_chroma.isChecked() and not on))
         self.full_chroma.toggled.connect(lambda on: self.everywhere.setChecked(self.everywhere.isChecked() and not on))
@@ -153,6 +156,7 @@ class WishForm(QWidget):
                 self.maps,
                 self.sounds,
                 self.hardware,
+                self.shared,
             )
         ):
             pairs.addWidget(box, number // 2, number % 2)
@@ -220,6 +224,7 @@ class WishForm(QWidget):
             timeline=self.timeline.isChecked() and key == "each" and not self.variants.isChecked()
             and self.versions.current != "clean",
             hardware=self.hardware.isChecked() and form in (self._in_hardware or ()), overwrite=overwrite,
+            shared=self.shared.isChecked() and bool(settings.load().cluster),
         )  # fmt: skip
 
     # names
@@ -285,6 +290,7 @@ class WishForm(QWidget):
         for box in (self.variants, self.motion, self.maps):
             box.setEnabled(self.what.currentData() in ("shot", "chosen", "each"))
         self.hardware.setVisible(form in (self._in_hardware or ()))
+        self.shared.setVisible(bool(settings.load().cluster))
 
     def _edited(self) -> None:
         self._show_example()
