@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import os
 import threading
-from collections.abc import Callable
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import numpy as np
 import shiboken6
-from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QTimer, QUrl
 from PySide6.QtGui import QContextMenuEvent, QDragEnterEvent, QDropEvent, QMouseEvent, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
@@ -22,7 +24,18 @@ from young_tremor.engine.playback import SilentDevice
 from young_tremor.engine.session import Session
 from young_tremor.model.project import Project, Shot
 
+KNOWN = 130_000  # additions that take 10 ms
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+
+
+def slowness() -> float:
+    """How much slower this machine is than the one on which a known piece of work takes 10 ms."""
+    times = []
+    for _ in range(5):
+        begun = time.thread_time()
+        sum(k * k for k in range(KNOWN))
+        times.append(time.thread_time() - begun)
+    return max(min(times) / 0.01, 1.0)
 
 
 class Desk:
@@ -81,6 +94,25 @@ class Desk:
 
     def until(self, condition: Callable[[], bool]) -> None:
         self.bot.waitUntil(condition, timeout=int(os.environ.get("PATIENCE", "60")) * 1000)
+
+    @contextmanager
+    def answering(self, gesture: str, most: float = 0.05) -> Iterator[None]:
+        """Fail if the window was held longer than so many seconds of its own thread's work (:func:`slowness`)."""
+        turns = [0.0]
+        last = [time.thread_time()]
+
+        def beat() -> None:
+            now = time.thread_time()
+            turns.append(now - last[0])
+            last[0] = now
+
+        timer = QTimer()
+        timer.timeout.connect(beat)
+        timer.start(1)
+        yield
+        QApplication.processEvents()
+        timer.stop()
+        assert max(turns) <= most * slowness(), f"{gesture} held the window for {1000 * max(turns):.0f} ms"
 
     def said(self) -> str:
         return self.window.notice.text() if self.window.notice.isVisible() else ""

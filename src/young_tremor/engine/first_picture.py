@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import importlib
 import threading
 from contextlib import suppress
 from pathlib import Path
@@ -38,6 +39,12 @@ def take() -> Preview:
     global _begun
     preview, _begun = _begun or Preview(), None
     return preview
+
+
+def import_libraries() -> None:
+    """Import what the first take, sound or figures need, which takes a second. For a thread that nobody waits for."""
+    for name in ("ndimage", "interpolate", "optimize", "signal"):
+        importlib.import_module(f"scipy.{name}")
 
 
 def _first(project: Project) -> Shot | None:

@@ -38,6 +38,19 @@ def give_back(widget: QWidget) -> None:
         widget.clearFocus()
 
 
+HEARD = frozenset(
+    {
+        QEvent.Type.Polish,
+        QEvent.Type.Show,
+        QEvent.Type.Hide,
+        QEvent.Type.ShortcutOverride,
+        QEvent.Type.KeyPress,
+        QEvent.Type.MouseButtonPress,
+        QEvent.Type.Wheel,
+    }
+)
+
+
 class Focus(QObject):
     """Buttons are pressed by Space and Return once they have the focus, and lists take the arrows.
 
@@ -70,6 +83,8 @@ class Focus(QObject):
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         kind = event.type()
+        if kind not in HEARD:  # it hears everything, thousands of times a second
+            return False
         if kind == QEvent.Type.Polish and isinstance(watched, QAbstractButton):
             if watched.focusPolicy() == Qt.FocusPolicy.StrongFocus:
                 watched.setFocusPolicy(Qt.FocusPolicy.TabFocus)

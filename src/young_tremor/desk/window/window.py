@@ -28,13 +28,23 @@ from young_tremor.desk.window.listed import ALL, MENUS
 from young_tremor.desk.window.overlays import Overlays
 from young_tremor.desk.window.place import Place
 from young_tremor.desk.window.plotter import Plotter
-from young_tremor.engine import footage, framing, library, playback, settings
+from young_tremor.engine import first_picture, footage, framing, library, playback, settings
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
 
 CONTROLS = attrgetter("strand", "page", "plate", "sound", "span", "scope")  # what the panel depends on
 PATIENCE = 1500  # milliseconds that chart and panel wait at most for the first picture
+AT_REST = 1.5  # seconds without a wish after which pages of the panel are made ahead
 CHART_LATER = 400  # milliseconds of rest after which a chart that is not seen follows
+HEARD = frozenset(
+    {
+        QEvent.Type.MouseMove,
+        QEvent.Type.ApplicationDeactivate,
+        QEvent.Type.MouseButtonRelease,
+        QEvent.Type.KeyPress,
+        QEvent.Type.KeyRelease,
+    }
+)
 HINT = "Drop a locked-off shot here, or press Ctrl+O.\nIt starts with a little handheld drift."
 
 
@@ -53,6 +63,10 @@ class Window(Desk):
         self._first = QTimer(self)  # until the first picture is there nothing else is made
         self._first.setSingleShot(True)
         self._first.timeout.connect(self._follow)
+        self._ahead = QTimer(self)
+        self._ahead.setInterval(300)
+        self._ahead.timeout.connect(self._make_ahead)
+        self._pages = ["drift", "plates", "jolts"]
         self._dot = Dot(self.header.render_button)
         self._dot.move(13, 10)
         self.welcome = Welcome(self.picture, self._ways)
@@ -182,6 +196,16 @@ class Window(Desk):
         """The first picture is there: everything else follows once it is painted."""
         if self._first.isActive():
             self._first.start(0)
+            self._ahead.start()
+            self.runner.run("libraries", lambda _: first_picture.import_libraries(), lambda _: None, quiet=True)
+
+    def _make_ahead(self) -> None:
+        """Make pages of the panel that are likely wanted, one at a time, while the person wants nothing."""
+        if self.runner.rest.seconds < AT_REST or self.stage.playing or self.session.in_gesture:
+            return
+        getattr(self.panel, self._pages.pop(0))
+        if not self._pages:
+            self._ahead.stop()
 
     def _follow(self) -> None:
         """Let all but picture and reel follow the shot."""
@@ -356,12 +380,15 @@ class Window(Desk):
         super().changeEvent(event)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        if event.type() == QEvent.Type.MouseMove and self.isFullScreen():
+        kind = event.type()
+        if kind not in HEARD:
+            return False
+        if kind == QEvent.Type.MouseMove and self.isFullScreen():
             self.full_screen.wake()
-        if event.type() == QEvent.Type.ApplicationDeactivate:
+        if kind == QEvent.Type.ApplicationDeactivate:
             self.state.choose(peek=False)  # its key may be let go where we do not hear of it
             self.session.end_gesture()
-        elif event.type() == QEvent.Type.MouseButtonRelease and self.session.in_gesture:
+        elif kind == QEvent.Type.MouseButtonRelease and self.session.in_gesture:
             QTimer.singleShot(0, self, self._let_go)  # after whoever owns the drag
         elif (
             isinstance(event, QKeyEvent)
@@ -369,9 +396,8 @@ class Window(Desk):
             and not event.modifiers()
             and not event.isAutoRepeat()
             and not isinstance(QGuiApplication.focusObject(), QLineEdit | QPlainTextEdit)
-            and event.type() in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease)
         ):
-            self.state.choose(peek=event.type() == QEvent.Type.KeyPress)
+            self.state.choose(peek=kind == QEvent.Type.KeyPress)
         return False
 
     def _let_go(self) -> None:
@@ -417,6 +443,7 @@ class Window(Desk):
         self.presence.leave()
         self.sheet.stop()
         self._clock.stop()
+        self._ahead.stop()
         self.runner.stop()
         self.measure.stop()
         self.stage.close()
