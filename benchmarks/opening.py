@@ -1,13 +1,8 @@
-"""How long it takes to start, and to know a large file."""
+"""How long it takes to know a large file."""
 
 from __future__ import annotations
 
-import os
-import statistics
-import subprocess
-import sys
 import tempfile
-import time
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -59,41 +54,6 @@ def opening() -> Iterator[Row]:
             yield f"{words} to its first picture", "≤ 0.5 s", f"{median(first):.2f} s"
             again = 1000 * median(lambda: footage.facts(str(path)))  # noqa: B023
             yield f"{words}: its facts again", "≤ 20 ms", f"{again:.2f} ms"
-
-
-START = """
-import time; begun = time.time()
-import sys; sys.argv = ["young-tremor", "demo"]
-from PySide6.QtCore import QTimer
-from young_tremor.desk.window import app, window
-def look():
-    for widget in app.QApplication.topLevelWidgets():
-        if isinstance(widget, window.Window) and widget.picture.picture is not None:
-            print(time.time()); sys.stdout.flush(); app.QApplication.quit()
-real = app.QApplication
-class Timed(real):
-    def __init__(self, args):
-        super().__init__(args); self.t = QTimer(); self.t.timeout.connect(look); self.t.start(5)
-app.QApplication = Timed
-app.main(["demo"])
-"""
-
-
-def start() -> Iterator[Row]:
-    """A new process to its first picture, its modules compiled before, as where it is installed."""
-    times = []
-    with tempfile.TemporaryDirectory() as folder:
-        kept = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
-        kept["PYTHONPYCACHEPREFIX"] = folder
-        for _ in range(5):
-            begun = time.time()
-            done = subprocess.run([sys.executable, "-c", START], capture_output=True, text=True, check=True, env=kept)
-            times.append(float(done.stdout) - begun)
-    yield (
-        "start to the first picture of the demo as it ships, median (disk warm)",
-        "≤ 1.8 s",
-        f"{statistics.median(times[1:]):.2f} s",
-    )
 
 
 if __name__ == "__main__":

@@ -34,7 +34,7 @@ from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import DrawnSource
 from young_tremor.document import codec, store
 from young_tremor.engine import batch, deliveries, footage, interchange, library, takes, timelines
-from young_tremor.media import faces, lettering
+from young_tremor.media import audio, faces, lettering
 from young_tremor.model.project import Project
 from young_tremor.model.title import Title
 from young_tremor.motion import sample
@@ -147,7 +147,7 @@ def a_clip(data: bytes, folder: Path, ending: str = ".mp4") -> None:
         source.close()
     sound = footage.facts(str(path)).sounds
     if sound:
-        for _ in zip(footage.audio.blocks(path, 0.0, origin=0.0), range(20), strict=False):
+        for _ in zip(audio.blocks(path, 0.0, origin=0.0), range(20), strict=False):
             pass
 
 

@@ -21,6 +21,7 @@ from young_tremor.engine import framing, library
 from young_tremor.geometry import camera
 from young_tremor.model import keys
 from young_tremor.model.curve import Curve, Key
+from young_tremor.model.edits import from_preset
 from young_tremor.model.project import Box, FrameSettings, Knock, Placement, Plate, Shot, Shutter, Size
 from young_tremor.model.shake import Hit, Point, Region, Shake, Shimmer
 from young_tremor.motion import shimmer
@@ -262,6 +263,37 @@ def test_what_is_bent_is_covered_too(extra: str, long: bool, monkeypatch: pytest
         return
     planes = render(change(plan, crop=plan.crop * 0.99), found.worst, source).planes
     assert any((out != value).any() for out, value in zip(planes, (235, 200, 60), strict=True))
+
+
+@settings(deadline=None, max_examples=10)
+@given(seed=st.integers(0, 10**6))
+def test_the_crop_in_two_steps_is_that_of_all_moments(seed: int) -> None:
+    rng = np.random.default_rng(seed)
+    source = SyntheticSource(textured(SIZE), frames=60)
+    presets = library.factory()
+    base = shot(from_preset(presets[int(rng.integers(len(presets)))]), edges=str(rng.choice(["crop", "open"])))
+    frame = replace(
+        base.frame,
+        shutter=Shutter(Curve(float(rng.choice([45, 180, 720])))),
+        recentre=bool(rng.random() < 0.5),
+        readout=float(rng.choice([0, 0.02])),
+    )
+    hits = tuple(Hit(str(k), float(rng.uniform(0, 2)), float(rng.uniform(0.3, 2))) for k in range(3))
+    place = Placement(size=Curve(float(rng.uniform(0.8, 1.3))), angle=Curve(float(rng.normal(0, 3))))
+    made = replace(base, frame=frame, hits=hits, plates=(replace(base.footage, placement=place),))
+    plan = resolve(replace(made, frame=replace(frame, edges="open")), source.info)
+    plan = change(plan, shot=made)
+    _readings.cache_clear()
+    quick = readings(plan)
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr("young_tremor.render.resolve._stands", lambda plate: False)
+        _readings.cache_clear()
+        whole = readings(plan)
+    _readings.cache_clear()
+    assert quick.crop == pytest.approx(whole.crop, rel=1e-6)
+    np.testing.assert_allclose(quick.centre, whole.centre, atol=1e-6)
+    assert quick.need.max() == pytest.approx(whole.need.max(), rel=1e-6)
+    np.testing.assert_array_equal(quick.need > 1 + 1e-6, whole.need > 1 + 1e-6)
 
 
 def test_shimmer_moves_places_by_no_more_than_its_reach_and_goes_on_smoothly() -> None:

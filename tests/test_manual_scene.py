@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QLineEdit, QMenu
 from clips import clip
 from walk import CTRL, LEFT, NONE, SHIFT, K, Walk, of
 from young_tremor.desk.reel import scene_paint
-from young_tremor.engine import library
+from young_tremor.engine import library, settings
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Project
@@ -144,7 +144,7 @@ def test_sound(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
     desk.step("Add a sound in the menu Shake offers each by name")
     menu = QMenu()
     window.chart.fill_sounds(menu)
-    desk.look()
+    desk.words |= {action.text().rstrip("…").casefold() for action in menu.actions()}
     next(each for each in menu.actions() if each.text() == "Sound sway").trigger()
     menu.deleteLater()
     desk.step("Right click a row and choose Shape the level over time")
@@ -187,6 +187,16 @@ def test_delivering_and_interchange(walk, footage: Path, tmp_path: Path) -> None
     desk.look()
     desk.click(sheet.rows.line(0).fresh)
     assert sheet.list.rows[0].wish.fresh
+    desk.step("With an address in the preferences")
+    window.sheets.show_preferences()
+    QTest.keyClicks(window.sheets.preferences.cluster, "local")
+    QTest.keyClick(window.sheets.preferences.cluster, K.Key_Return)
+    assert settings.load().cluster == "local"
+    desk.look()
+    window.sheets.preferences.hide()
+    window.sheet.hide()
+    desk.key("r", CTRL)
+    assert form.shared.isVisible()
     desk.step("Drag a contact print out of the reel")
     data = window.footage_deeds.made_of(desk.shot.id)
     assert Path(data.urls()[0].toLocalFile()).name.startswith("01 ")

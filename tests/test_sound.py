@@ -20,7 +20,7 @@ from young_tremor.cli.main import main
 from young_tremor.document import store
 from young_tremor.engine import actions, footage, library, mixing, sounds, stems
 from young_tremor.engine import reel as reels
-from young_tremor.media import audio, wave_writer
+from young_tremor.media import audio, audio_pieces, wave_writer
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Media, Plate, Project, Shot, Span
 from young_tremor.model.shake import Hit, Jolts, Plotted, Shake
@@ -139,6 +139,20 @@ def test_knocks_come_as_late_as_the_jolts_and_as_loud_as_their_hits() -> None:
     long = knocks.one(replace(row, room=1.0, reverb=2.0), "a", 1.0)[0]
     late = 10 * np.log10((long[RATE : RATE + 4800] ** 2).mean() / (long[RATE // 2 : RATE // 2 + 4800] ** 2).mean())
     assert late == pytest.approx(-15.0, abs=4.0)  # 60 dB in two seconds
+
+
+def test_kept_pieces_of_sound_are_what_is_decoded_from_any_start(tmp_path: Path) -> None:
+    path = clip(tmp_path / "tone.mp4", frames=60, audio=True)
+    origin = footage.facts(str(path)).origin
+    rng = np.random.default_rng(3)
+    starts = [0.0, 1.7, *rng.uniform(-0.4, 3.0, 6).tolist()]
+    for _ in range(2):  # decoded, then kept
+        for start in starts:
+            wanted = list(audio.blocks(path, start, origin=origin))
+            found = list(audio_pieces.blocks(path, start, origin=origin))
+            assert sum(map(len, found)) == sum(map(len, wanted))
+            if wanted:
+                np.testing.assert_allclose(np.concatenate(found), np.concatenate(wanted), atol=2e-4)
 
 
 def test_the_limiter_holds_every_true_peak_and_leaves_the_rest_alone(tmp_path: Path) -> None:

@@ -10,7 +10,7 @@ import re
 import secrets
 import stat
 import time
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 
@@ -96,8 +96,7 @@ class Part:
     def __init__(self, path: Path) -> None:
         self.target = target_of(path)
         self._requested = path
-        stem, suffix = self.target.stem, self.target.suffix
-        stem = stem.encode()[:180].decode(errors="ignore")
+        stem, suffix = _short(self.target.stem), self.target.suffix
         self.path = self.target.with_name(f".{stem}.{secrets.token_hex(4)}.part{suffix}")
         self._note: Path | None = None
         self._process, self._number, self._unfinished = os.getpid(), -1, True
@@ -334,7 +333,23 @@ def sweep_all() -> int:
     return removed
 
 
-def _sweep_note(note: Path) -> bool:
+def sweep_targets(targets: Iterable[Path]) -> None:
+    """Remove the parts of files that are finished, however lately they were begun: their writers are gone. Never
+    raises."""
+    begins = {os.path.join(target.parent, f".{_short(target.stem)}") for target in map(target_of, targets)}
+    with suppress(OSError):
+        for note in (places.state() / "under-way").iterdir():
+            with suppress(OSError, ValueError):
+                path = note.read_text(encoding="utf-8").split("\n", 2)[2]
+                if path.rsplit(".", 3)[0] in begins:
+                    _sweep_note(note, fresh=0.0)
+
+
+def _short(stem: str) -> str:
+    return stem.encode()[:180].decode(errors="ignore")
+
+
+def _sweep_note(note: Path, fresh: float = FRESH) -> bool:
     """Remove the part that a note names, and the note, if nobody writes the part any more; whether a part went."""
     facts = os.lstat(note)
     if facts.st_uid != os.geteuid() or not stat.S_ISREG(facts.st_mode) or facts.st_size > MOST_NOTE:
@@ -347,7 +362,7 @@ def _sweep_note(note: Path) -> bool:
         note.unlink(missing_ok=True)
         return False
     try:
-        gone, removed = _remove_part(place, os.path.basename(path), (int(device), int(inode)))
+        gone, removed = _remove_part(place, os.path.basename(path), (int(device), int(inode)), fresh)
     finally:
         os.close(place)
     if gone:
@@ -355,7 +370,7 @@ def _sweep_note(note: Path) -> bool:
     return removed
 
 
-def _remove_part(folder: int, name: str, identity: tuple[int, int]) -> tuple[bool, bool]:
+def _remove_part(folder: int, name: str, identity: tuple[int, int], fresh: float) -> tuple[bool, bool]:
     """Whether a part is gone from an open folder, and whether this call removed it."""
     if not _PART.fullmatch(name):
         return True, False
@@ -370,7 +385,7 @@ def _remove_part(folder: int, name: str, identity: tuple[int, int]) -> tuple[boo
         ours = stat.S_ISREG(facts.st_mode) and facts.st_uid == os.geteuid()
         if not ours or (facts.st_dev, facts.st_ino) != identity:
             return True, False  # another file took the name: the note is stale
-        if time.time() - facts.st_mtime < FRESH:
+        if time.time() - facts.st_mtime < fresh:
             return False, False
         fcntl.flock(number, fcntl.LOCK_EX | fcntl.LOCK_NB)
         os.unlink(name, dir_fd=folder)

@@ -20,6 +20,7 @@ from typing import Any
 import numpy as np
 
 from young_tremor import __version__, kernels
+from young_tremor.base import files
 from young_tremor.base.errors import RequestError, TremorError, WorkError
 from young_tremor.base.frames import Frame
 from young_tremor.base.lazy import lazily
@@ -27,6 +28,7 @@ from young_tremor.base.pixels import ColourTags, PixelFormat
 from young_tremor.engine import actions
 from young_tremor.export import movie
 from young_tremor.media.codecs import USUAL, How, codec
+from young_tremor.media.picture_writer import name_of
 from young_tremor.media.video_writer import check_output
 from young_tremor.model.project import Shot
 
@@ -153,6 +155,9 @@ class Cluster:
                 low, high = cuts.pop(0)
                 done += high - low + 1
                 report(done, last - first + 1)
+        finished = [name_of(output, number) for number in range(first, last + 1)]
+        self._client.run(files.sweep_targets, finished)  # what a lost worker has left unfinished
+        files.sweep_targets(finished)
 
     def _frames(
         self, asked: Asked, colour: ColourTags, number: int, part: movie.Part, format: PixelFormat
