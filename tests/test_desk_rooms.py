@@ -22,7 +22,7 @@ from driver import Desk
 from young_tremor.base import places
 from young_tremor.desk.kit.bridge import on_desk
 from young_tremor.desk.picture import frame_marks
-from young_tremor.engine import library, presence, settings
+from young_tremor.engine import first_picture, library, presence, settings
 from young_tremor.engine.preview import Picture, Preview, Request
 from young_tremor.engine.session import Session
 from young_tremor.model import edits
@@ -52,7 +52,7 @@ def test_ordinary_gestures_do_not_hold_the_window(desk: Desk) -> None:
     window.state.choose(strand=strand)
     window.state.choose(strand=None)
     desk.settle()
-    desk.until(lambda: not window.runner.busy("libraries"))
+    first_picture.import_libraries()
 
     def answers(gesture: str, *acts: Callable[[], object]) -> None:
         with desk.answering(gesture, 0.15):

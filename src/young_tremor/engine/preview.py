@@ -135,7 +135,7 @@ class Preview:
 
     def follow(self, index: int) -> None:
         """While playing: frames from ``index`` on are wanted next, none is asked for by itself."""
-        self._rest.touch()
+        self._rest.play()
         with self._wake:
             self._cursor, self._full, self._quiet, self._turn = index, False, 0.0, time.monotonic()
             self._wake.notify()

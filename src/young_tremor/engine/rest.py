@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 SHORT = 0.25  # seconds without a wish after which small work goes on
 MOST = 0.5  # seconds that a piece of small work waits at most: while it plays on and on, it comes between
-OWED = 3.0  # seconds that it waits at most for a picture that the person waits for
+OWED, PLAYED = 3.0, 12.0  # seconds that it waits at most for a picture that is waited for, and while it plays
 LOOK = 0.02  # seconds between two looks whether it may
 
 
@@ -17,11 +17,17 @@ class Rest:
     def __init__(self, now: Callable[[], float] = time.monotonic) -> None:
         self._now = now
         self._wanted = self._loaded = now()
+        self._played = -PLAYED
         self._owed = False
 
     def touch(self) -> None:
         """The person wants something."""
         self._wanted = self._now()
+
+    def play(self) -> None:
+        """A picture of what plays is wanted."""
+        self.touch()
+        self._played = self._now()
 
     def owe(self, owed: bool) -> None:
         """They wait for a picture, or have it."""
@@ -44,10 +50,12 @@ class Rest:
         return self._now() - max(self._wanted, self._loaded)
 
     def wait(self, quiet: float = SHORT, most: float = MOST) -> None:
-        """Wait until they have their picture and have wanted nothing for so long, but for that never longer than
-        ``most`` seconds."""
+        """Wait until they have their picture, nothing plays, and they have wanted nothing for so long, for which it never
+        waits longer than ``most`` seconds."""
         begun = time.monotonic()
         while self._owed and time.monotonic() < begun + OWED:
+            time.sleep(LOOK)
+        while self._now() - self._played < SHORT and time.monotonic() < begun + PLAYED:
             time.sleep(LOOK)
         end = time.monotonic() + most
         while self.seconds < quiet and time.monotonic() < end:

@@ -197,15 +197,17 @@ class Window(Desk):
         if self._first.isActive():
             self._first.start(0)
             self._ahead.start()
-            self.runner.run("libraries", lambda _: first_picture.import_libraries(), lambda _: None, quiet=True)
 
     def _make_ahead(self) -> None:
-        """Make pages of the panel that are likely wanted, one at a time, while the person wants nothing."""
+        """Make what is likely wanted while the person wants nothing: pages of the panel, one at a time, then what the
+        first take needs."""
         if self.runner.rest.seconds < AT_REST or self.stage.playing or self.session.in_gesture:
             return
-        getattr(self.panel, self._pages.pop(0))
-        if not self._pages:
+        if self._pages:
+            getattr(self.panel, self._pages.pop(0))
+        else:
             self._ahead.stop()
+            self.runner.run("libraries", lambda _: first_picture.import_libraries(), lambda _: None, quiet=True)
 
     def _follow(self) -> None:
         """Let all but picture and reel follow the shot."""
