@@ -50,8 +50,10 @@ class Rest:
         return self._now() - max(self._wanted, self._loaded)
 
     def wait(self, quiet: float = SHORT, most: float = MOST) -> None:
-        """Wait until they have their picture, nothing plays, and they have wanted nothing for so long; for the last never
-        longer than ``most`` seconds."""
+        """Wait until they have their picture, nothing plays, and they have wanted nothing for so long.
+
+        Never longer than ``OWED``, ``PLAYED`` and ``most`` seconds in turn.
+        """
         begun = time.monotonic()
         while self._owed and time.monotonic() < begun + OWED:
             time.sleep(LOOK)
