@@ -12,7 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from clips import clip
+from clips import clip, number_of
 from young_tremor.base.errors import Cancelled, DecodeError, RequestError
 from young_tremor.document import codec
 from young_tremor.engine import footage, library
@@ -21,6 +21,7 @@ from young_tremor.engine.jobs import Job
 from young_tremor.engine.preview import Picture, Preview, Request
 from young_tremor.engine.rest import Rest
 from young_tremor.engine.session import Session
+from young_tremor.media import video_reader
 from young_tremor.model import edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset, Project
@@ -134,6 +135,29 @@ def test_the_preview_answers_the_newest_fills_ahead_and_survives_lost_footage(tm
     assert again.wait(20)
     assert np.abs(other[-1].rgb.astype(int) - ready.rgb).mean() > 1
     preview.close()
+
+
+def test_far_from_a_key_picture_the_nearest_frame_comes_first(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(video_reader, "FAR", 1000)
+    made = edits.add_shot(clip(tmp_path / "long.mp4", frames=60, size=(640, 360)), Preset("", "", "", Shake()))
+    shot, seen, done = made(Project()).shots[0], [], threading.Event()
+
+    def came(picture: Picture) -> None:
+        seen.append((number_of(picture.rgb[..., 1]), picture.exact))
+        if picture.exact:
+            done.set()
+
+    preview = Preview()
+    try:
+        preview.picture.connect(came)
+        for index in (50, 51, 20):
+            done.clear()
+            preview.ask(Request(shot, (640, 360), "shaken", index, fill=False))
+            assert done.wait(20)
+    finally:
+        preview.close()
+    # 51 follows on the frame that was read last, so nothing stands in for it
+    assert seen == [(0, False), (50, True), (51, True), (0, False), (20, True)]
 
 
 def test_ahead_of_a_cut_the_next_shot_is_made_ready_before_the_rest_of_this_one(tmp_path: Path) -> None:

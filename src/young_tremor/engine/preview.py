@@ -28,6 +28,7 @@ from young_tremor.engine import footage, log, reduced
 from young_tremor.engine.cache import ByteCache
 from young_tremor.engine.readers import Readers
 from young_tremor.engine.rest import Rest
+from young_tremor.media.video_reader import VideoReader
 from young_tremor.model.project import Plate, Shot
 from young_tremor.render.frame import render_frame
 from young_tremor.render.pictures import picture_of, scale_of
@@ -65,13 +66,15 @@ class Request:
 
 @dataclass(frozen=True)
 class Picture:
-    """An answer. ``still`` is there in split and side mode: what ``rgb`` (rows, columns, 3) is compared with."""
+    """An answer. ``still`` is there in split and side mode: what ``rgb`` (rows, columns, 3) is compared with.
+    ``exact``: False while another frame of the footage stands in for the one that is read."""
 
     request: Request
     index: int
     rgb: np.ndarray
     still: np.ndarray | None
     info: SourceInfo
+    exact: bool = True
 
 
 class _Interrupted(Exception):
@@ -217,6 +220,7 @@ class Preview:
     def _answer(self, request: Request) -> None:
         number, plan, still = self._planned(request)
         index = min(max(request.index, 0), plan.frames - 1)
+        self._show_nearby(request, number, plan, index)
         rgb, other = self._made(request, number, plan, still, index)
         if self._request is request:
             self.picture.emit(Picture(request, index, rgb, other, plan.source))
@@ -225,6 +229,37 @@ class Preview:
             if self._copies is not None:
                 self._copies.wanted([p.plate.media.path for p in plan.plates if reduced.size_of(p.source) is not None])
             self.readings.emit(request.shot, plan, readings(plan))
+
+    def _show_nearby(self, request: Request, number: int, plan: Plan, index: int) -> None:
+        """Where reading a frame takes long, show the nearest one that is read at once, under the motion of this one.
+
+        The frame itself comes after it, if nothing else is asked for meanwhile.
+        """
+        if (number, request.mode, index) in self.pictures or request.mode != "shaken":
+            return
+        given = self._reading.give(partial(self._nearby, plan, index)).result()
+        if given is None:
+            return
+        rgb = to_rgb(render_frame(plan, index, given))
+        if self._request is request:
+            self.picture.emit(Picture(request, index, rgb, None, plan.source, exact=False))
+        else:
+            raise _Interrupted
+
+    def _nearby(self, plan: Plan, index: int) -> list[Frame] | None:
+        """The plates' pictures, of those that are far the nearest ones; None where none is. In the reading thread."""
+        far = {}
+        for place, plate in enumerate(plan.plates):
+            if plate.source.drawn or plate.source.still or self._is_kept(plan, plate, index):
+                continue
+            reader = self._opened(plate)
+            near = reader.nearby(plate.source_index(index)) if isinstance(reader, VideoReader) else None
+            if near is not None:
+                far[place] = near
+        if not far:
+            return None
+        plates = enumerate(plan.plates)
+        return [self._source(plan, plate, index, lambda: None, far.get(place)) for place, plate in plates]
 
     def _settle(self, request: Request) -> bool:
         """Solve the crop of a shot that went on with a rough one or its last one; whether it was. What is asked
@@ -292,7 +327,7 @@ class Preview:
         frame that is made next."""
 
         def go_on() -> None:
-            if ahead and self._request is not self._answered:
+            if (self._request is not self._answered) if ahead else (self._request is not request):
                 raise _Interrupted
 
         key = (number, request.mode, index)
@@ -326,10 +361,11 @@ class Preview:
         given = []
         for plate in plan.plates:
             go_on()
-            given.append(self._source(plan, plate, index))
+            given.append(self._source(plan, plate, index, go_on))
         return given
 
-    def _source(self, plan: Plan, plate: PlatePlan, index: int) -> Frame:
+    def _key_of(self, plan: Plan, plate: PlatePlan, index: int, near: int | None = None) -> tuple:
+        """Under which a plate's picture is kept: last its number, or that of another one ``near``, and its size."""
         media, nominal = plate.plate.media, plate.source.size
         depth = plate.plate.depth.path if plate.plate.depth is not None else ""
         number, size = 0 if plate.source.still and not depth else plate.source_index(index), (0, 0)
@@ -338,13 +374,27 @@ class Preview:
         else:
             scale = min(1.0, max(plan.size[0] / plan.delivered[0], plan.size[1] / plan.delivered[1]))
             size = (2 * max(1, round(nominal[0] * scale / 2)), 2 * max(1, round(nominal[1] * scale / 2)))
-        key = (media, depth, plate.source, number, size)
+        return (media, depth, plate.source, number if near is None else near, size)
+
+    def _is_kept(self, plan: Plan, plate: PlatePlan, index: int) -> bool:
+        """Whether a plate's picture need not be decoded: it is kept, or there is a copy of its footage."""
+        place = self._copies.ready(plate.plate.media.path, plate.source) if self._copies is not None else None
+        return place is not None or self._key_of(plan, plate, index) in self.sources
+
+    def _source(
+        self, plan: Plan, plate: PlatePlan, index: int, go_on: Callable[[], None], near: int | None = None
+    ) -> Frame:
+        key = self._key_of(plan, plate, index, near)
+        *_, number, size = key
         frame = self.sources.get(key)
         if frame is None:
             frame = self._of_copy(plate, number, size)
             if frame is None:
                 self._rest.load()  # two that decode the same would only be in each other's way
-                frame = picture_of(plan, plate, index, self._opened(plate))
+                reader = self._opened(plate)
+                if isinstance(reader, VideoReader):
+                    reader.look = go_on
+                frame = picture_of(plan, plate, index, reader) if near is None else reader.read(near)
             if not plate.source.drawn:
                 frame = reduce(frame, size, straight=plate.source.alpha == "straight")
             self.sources.put(key, frame, frame.nbytes)

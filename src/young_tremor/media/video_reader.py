@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -17,6 +17,7 @@ from young_tremor.media.index import Timing
 
 KEEP = 3  # decoded frames kept for going back a step
 FORWARD = 48  # frames worth decoding through instead of seeking
+FAR = 60_000_000  # pixels that are decoded on the way to a frame that is far
 SEEK = 4  # frames that seeking costs
 
 
@@ -46,6 +47,7 @@ class VideoReader:
         self._wanted = 0
         self._recent: OrderedDict[int, Frame] = OrderedDict()
         self._first = first
+        self.look: Callable[[], None] = lambda: None  # called on the way to a frame; what it raises ends the reading
         if first is None:
             self._reopen()
 
@@ -68,6 +70,18 @@ class VideoReader:
         while len(self._recent) > KEEP:
             self._recent.popitem(last=False)
         return frame
+
+    def nearby(self, index: int) -> int | None:
+        """The frame before ``index`` that is read much sooner, a key picture; None where that itself is read soon."""
+        timing = self._timing
+        if not timing.constant or timing.counted or index in self._recent or not 0 <= index < timing.frames:
+            return None
+        key = timing.key_before(index)
+        start = int(timing.keys[key]) if key >= 0 else 0
+        if self._decoder is not None and start < self._next <= index:
+            start = self._next
+        large = self._info.size[0] * self._info.size[1] * (index - start)
+        return int(timing.keys[key]) if key >= 0 and large > FAR else None
 
     def pictures(self, start: float = 0.0, end: float | None = None) -> Iterator[tuple[float, Frame]]:
         """Pictures as they are stored, in order, with their own times: seconds from the file's first picture, the
@@ -133,6 +147,7 @@ class VideoReader:
             if start is not None:
                 self._seek(start)
             for number, decoded in self._stamped():
+                self.look()
                 if number > picture:
                     break  # the seek landed late, or the picture is damaged
                 last = decoded
