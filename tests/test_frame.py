@@ -15,7 +15,7 @@ from msgspec.structs import replace
 from test_render import drift, held, shot
 from young_tremor.base.errors import RequestError, UnreadableValue
 from young_tremor.base.frames import YUV420, Frame, SyntheticSource, flat, textured
-from young_tremor.base.pixels import ColourTags, PixelFormat
+from young_tremor.base.pixels import ColourTags, PixelFormat, named
 from young_tremor.cli.main import main
 from young_tremor.engine import framing, library
 from young_tremor.geometry import camera
@@ -134,6 +134,25 @@ def test_transfers_go_round_and_blur_as_light_is_brighter(transfer: int) -> None
     assert brighter.mean() > 8 if transfer != 8 else (np.abs(brighter) <= 1).all()
     for plane, own in zip(lit.planes, frame.planes, strict=True):
         assert abs(int(plane[5, 5]) - int(own[5, 5])) <= 1
+
+
+@pytest.mark.parametrize("step", [(2, 2), (2, 1), (1, 1), (4, 1)])
+@pytest.mark.parametrize("transfer", [1, 13, 8])
+def test_light_in_whole_numbers_is_that_of_floats_to_a_code_value(step: tuple[int, int], transfer: int) -> None:
+    """Bytes of every value, far outside what a camera gives, so that much lies beyond black and white."""
+    chance, format, size = np.random.default_rng(transfer), named("yuv", 8, step), (93, 61)
+    shapes = [format.plane_size(k, size)[::-1] for k in range(3)]
+    tags = ColourTags(1, transfer, 1, False)
+    frames = [Frame(tuple(chance.integers(0, 256, s).astype(np.uint8) for s in shapes), format, tags) for _ in range(4)]
+    weights = np.array([0.1, 0.2, 0.3, 0.4])
+    lit = [[w * plane for plane in light.lit(frame).planes] for frame, w in zip(frames, weights, strict=True)]
+    total = tuple(np.sum(planes, axis=0).astype(np.float32) for planes in zip(*lit, strict=True))
+    known = light.coded(Frame(total, named("rgb", 32, real=True), tags), frames[0])
+    assert light.in_whole_numbers(format, tags)
+    for made, plane in zip(light.mean(frames, weights).planes, known.planes, strict=True):
+        off = np.abs(made.astype(int) - plane)
+        assert off.max() <= 1
+        assert off.mean() < 0.1
 
 
 def test_a_knock_is_out_of_focus_at_the_hit_and_comes_back() -> None:

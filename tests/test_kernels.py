@@ -139,13 +139,13 @@ def test_pieces_laid_in_one_call_are_views_laid_over_each_other(seed: int) -> No
     below = rng.integers(0, 8000, (3, canvas_size[1], canvas_size[0]))
     below = (below / kernels.ONE).astype(np.float32) if real else below.astype(np.int16)
     wanted = below.copy()
-    pieces_module.lay(pieces, 1, wanted, (100, 50))
+    pieces_module.lay(pieces, 1, list(wanted), (100, 50))
     for level in native.levels():
         made = below.copy()
-        native.Layers(pieces).lay(1, made, (100, 50), level)
+        native.Layers(pieces).lay(1, list(made), (100, 50), level)
         np.testing.assert_array_equal(made, wanted)
     with pytest.raises(ValueError, match="outside"):
-        kernels.Pieces(pieces).lay(1, below, (101 + pieces[0].window.left - 100, 50))
+        kernels.Pieces(pieces).lay(1, list(below), (101 + pieces[0].window.left - 100, 50))
 
 
 def test_a_view_of_whole_pixels_is_the_picture_and_flat_fields_stay_flat() -> None:

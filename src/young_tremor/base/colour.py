@@ -129,13 +129,25 @@ def luma8(frame: Frame) -> np.ndarray:
 
 
 def raised(plane: np.ndarray, format: PixelFormat, size: tuple[int, int]) -> np.ndarray:
-    """A chroma plane (float32) at the places of the luma, its siting respected: (height, width)."""
+    """A chroma plane (float32, or int16 with a fraction) at the places of the luma, its siting respected: (height,
+    width)."""
     if format.step == (1, 1):
         return plane
+    halves = (format.step, format.siting) == ((2, 2), (0.0, 0.5)) and size == (2 * plane.shape[1], 2 * plane.shape[0])
+    if plane.dtype == np.int16 and halves:
+        return _raised_by_halves(plane)
     (across, down), (x, y) = format.step, format.siting
     matrix = np.array([[1 / across, 0, -x / across], [0, 1 / down, -y / down]])
     flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
     return cv2.warpAffine(plane, matrix, size, flags=flags, borderMode=cv2.BORDER_REPLICATE)
+
+
+def _raised_by_halves(plane: np.ndarray) -> np.ndarray:
+    """The same for the commonest chroma: rows lie between the luma's, and every second column on one of them."""
+    rows, columns = plane.shape
+    own = cv2.resize(plane, (columns, 2 * rows), interpolation=cv2.INTER_LINEAR)
+    after = np.hstack([own[:, 1:], own[:, -1:]])
+    return cv2.merge([own, cv2.addWeighted(own, 0.5, after, 0.5, 0.0)]).reshape(2 * rows, 2 * columns)
 
 
 def lowered(plane: np.ndarray, format: PixelFormat, size: tuple[int, int]) -> np.ndarray:

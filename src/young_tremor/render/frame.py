@@ -80,9 +80,7 @@ def _alone(plan: Plan, index: int, frame: Frame) -> Frame:
     shown = PlateView(plan, plan.base, index, frame, views, plan.border)
     kept = [shown.untouched(k) for k in range(len(frame.planes))]
     if plan.shot.frame.linear and not shown.same and not all(kept):
-        lit = light.lit(frame)
-        made = _whole(plan, lit, shown.showing(lit), [False] * len(lit.planes))
-        planes = light.coded(with_planes(lit, made), frame).planes
+        planes = _as_light(plan, frame, shown)
     else:
         planes = _whole(plan, frame, shown, kept)
     planes = knocked(_kept_still(planes, frame, shown), plan, frame.format, index)
@@ -92,6 +90,20 @@ def _alone(plan: Plan, index: int, frame: Frame) -> Frame:
         opaque = Frame(planes, frame.format, frame.colour)
         return with_alpha_plane(opaque, frame.format.rounded(whole * frame.format.top), plan.alpha)
     return with_planes(frame, planes)
+
+
+def _as_light(plan: Plan, frame: Frame, shown: PlateView) -> tuple[np.ndarray, ...]:
+    """All planes of a frame over its exposure, averaged as light."""
+    if light.in_whole_numbers(frame.format, frame.colour) and (not _shows_behind(plan) or shown.coverage() is None):
+        return light.coded_whole(shown.means_of(light.lit_whole(frame)), frame).planes
+    lit = light.lit(frame)
+    made = _whole(plan, lit, shown.showing(lit), [False] * len(lit.planes))
+    return light.coded(with_planes(lit, made), frame).planes
+
+
+def _shows_behind(plan: Plan) -> bool:
+    """Whether something else than the picture is shown where it does not reach."""
+    return plan.border == "soft" or (plan.border == "black" and plan.alpha is None)
 
 
 def _kept_still(planes: tuple[np.ndarray, ...], frame: Frame, shown: PlateView) -> tuple[np.ndarray, ...]:
@@ -106,8 +118,7 @@ def _kept_still(planes: tuple[np.ndarray, ...], frame: Frame, shown: PlateView) 
 def _whole(plan: Plan, frame: Frame, shown: PlateView, kept: list[bool]) -> tuple[np.ndarray, ...]:
     """All planes of a frame over its exposure, rounded to its format; those ``kept`` are passed on."""
     format = frame.format
-    behind = plan.border == "soft" or (plan.border == "black" and plan.alpha is None)
-    cover = shown.coverage() if behind and not all(kept) else None
+    cover = shown.coverage() if _shows_behind(plan) and not all(kept) else None
     planes = []
     for k, plane in enumerate(frame.planes):
         if kept[k]:

@@ -57,6 +57,15 @@ class PlateView:
 
     def mean(self, plane: int) -> np.ndarray:
         """A plane over the whole exposure: of the plane's own dtype, its values inside the format."""
+        return kernels.mean_views(self._request(plane))
+
+    def means_of(self, planes: list[np.ndarray]) -> list[np.ndarray]:
+        """Other planes of the luma's size over the whole exposure, not rounded: int16 samples with a fraction."""
+        request = replace(self._request(0), plane=planes[0], raw=True, dither=False)
+        return kernels.mean_alike(request, planes)
+
+    def _request(self, plane: int) -> Request:
+        """What a plane takes over the whole exposure."""
         format, exposed = self._frame.format, self._exposed(plane)
         size, step = format.plane_size(plane, self._plan.size), format.plane_step(plane)
         drawn, smear = exposed.trails, exposed.smear
@@ -71,7 +80,7 @@ class PlateView:
             for k in range(2)
         ]
         lattice = self._lattice(plane, slice(0, count), (room[0], room[1]), whole_window(self._plan.size))
-        request = Request(
+        return Request(
             self._frame.planes[plane],
             lattice,
             weights,
@@ -83,7 +92,6 @@ class PlateView:
             smear,
             dither=format.depth == 8 and (count > 1 or smear is not None or drawn[0].ways is not None),
         )
-        return kernels.mean_views(request)
 
     def view(self, plane: int, view: int, window: Window) -> np.ndarray:
         """What is seen of a plane at one moment in a window of the frame, not rounded: int16 with its fraction, or
