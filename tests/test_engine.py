@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import threading
 import time
+from dataclasses import replace as change
 from pathlib import Path
 
 import numpy as np
@@ -15,9 +16,10 @@ from msgspec.structs import replace
 from clips import clip, number_of
 from young_tremor.base.errors import Cancelled, DecodeError, RequestError
 from young_tremor.document import codec
-from young_tremor.engine import footage, library
+from young_tremor.engine import footage, library, pace
 from young_tremor.engine.cache import ByteCache
 from young_tremor.engine.jobs import Job
+from young_tremor.engine.pace import Pace
 from young_tremor.engine.preview import Picture, Preview, Request
 from young_tremor.engine.rest import Rest
 from young_tremor.engine.session import Session
@@ -26,7 +28,10 @@ from young_tremor.model import edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset, Project
 from young_tremor.model.shake import Shake, Shimmer
+from young_tremor.render.frame import render_frame
+from young_tremor.render.plan import Quality
 from young_tremor.render.resolve import resolve
+from young_tremor.render.screen import to_rgb
 
 
 @given(st.lists(st.tuples(st.integers(0, 9), st.integers(1, 60)), max_size=80))
@@ -158,6 +163,59 @@ def test_far_from_a_key_picture_the_nearest_frame_comes_first(tmp_path: Path, mo
         preview.close()
     # 51 follows on the frame that was read last, so nothing stands in for it
     assert seen == [(0, False), (50, True), (51, True), (0, False), (20, True)]
+
+
+def test_what_cannot_keep_up_is_made_lighter_and_again_once_it_stands(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(pace, "BUSY", 0.0)  # no machine is quick enough
+    made = edits.add_shot(clip(tmp_path / "press.mp4", frames=40, size=(640, 360)), library.preset("walking"))
+    shot, answers, ended = made(Project()).shots[0], [], threading.Event()
+    request, turn = Request(shot, (320, 180), "shaken", 0), threading.Event()
+    preview = Preview()
+
+    def filled() -> None:
+        ready = preview.ready(request)
+        if ready.all():
+            turn.set()
+            if not any(drafts()):
+                ended.set()
+        else:
+            preview.follow(int(np.argmin(ready)))
+
+    def drafts() -> list[bool]:
+        looked = (preview.look(request, k) for k in range(40))
+        return [picture is not None and picture.lighter for picture in looked]
+
+    try:
+        preview.filled.connect(filled)
+        preview.picture.connect(answers.append)
+        preview.ask(request)
+        preview.follow(1)
+        assert turn.wait(30)
+        assert drafts()[-1]
+        late = preview.look(request, 39)
+        assert late is not None
+        assert late.rgb.shape == (180, 320, 3)
+        preview.ask(change(request, index=38))
+        assert ended.wait(30), "every picture is made again"
+        exact = preview.look(request, 39)
+        assert exact is not None
+        plan = resolve(shot, footage.infos(shot), Quality((320, 180), "linear"))
+        given = preview._sources_of(plan, 39, lambda: None)
+        np.testing.assert_array_equal(exact.rgb, to_rgb(render_frame(plan, 39, given)))
+        assert not np.array_equal(exact.rgb, late.rgb)
+        assert not answers[0].lighter
+    finally:
+        preview.close()
+
+
+def test_the_pace_goes_back_once_there_are_pictures_enough() -> None:
+    steps, now = [], Pace()
+    for took, in_hand in [(0.06, 0)] * 12 + [(0.02, 10)] * 12 + [(0.02, 30)] * 12 + [(0.5, 2), *[(0.02, 1)] * 11]:
+        now.made(took, 1 / 24, in_hand)
+        steps.append(now.step)
+    assert (steps[5], steps[11], steps[23], steps[-13], steps[-1]) == (1, 2, 2, 0, 0)
 
 
 def test_ahead_of_a_cut_the_next_shot_is_made_ready_before_the_rest_of_this_one(tmp_path: Path) -> None:

@@ -3,6 +3,7 @@
 One thread renders, another reads: it owns the readers and is one frame ahead where frames are made ready in order. A
 request captures everything it needs; a newer one makes an older answer void.
 Two stores bounded in bytes: reduced source frames (so that a changed number needs no decoding) and finished RGB.
+Where playing cannot be followed, pictures are made lighter (see :mod:`young_tremor.engine.pace`), and made again after.
 """
 
 from __future__ import annotations
@@ -26,6 +27,7 @@ from young_tremor.base.signal import Signal
 from young_tremor.base.worker import Worker
 from young_tremor.engine import footage, log, reduced
 from young_tremor.engine.cache import ByteCache
+from young_tremor.engine.pace import LATE, Pace, lighter
 from young_tremor.engine.readers import Readers
 from young_tremor.engine.rest import Rest
 from young_tremor.media.video_reader import VideoReader
@@ -43,6 +45,7 @@ PICTURES = 384 << 20
 SOURCES = 224 << 20
 PATIENCE = 0.3  # seconds that closing waits
 PLAYED = 1.0  # seconds after a picture of playing in which no crop is solved
+PLAYS = 0.5  # seconds after a picture of playing in which it still plays
 NEAR, AHEAD_OF_CUT = 4, 8  # frames ahead that come first, then those of the next shot, then all others
 LOOKS = 1.5  # seconds after which files are looked at while nothing is asked for
 QUIET = 0.2  # seconds without a new request before frames ahead are made
@@ -67,7 +70,8 @@ class Request:
 @dataclass(frozen=True)
 class Picture:
     """An answer. ``still`` is there in split and side mode: what ``rgb`` (rows, columns, 3) is compared with.
-    ``exact``: False while another frame of the footage stands in for the one that is read."""
+    ``exact``: False while another frame of the footage stands in for the one that is read. ``lighter``: it was made so
+    that playing can be followed."""
 
     request: Request
     index: int
@@ -75,6 +79,7 @@ class Picture:
     still: np.ndarray | None
     info: SourceInfo
     exact: bool = True
+    lighter: bool = False
 
 
 class _Interrupted(Exception):
@@ -107,8 +112,12 @@ class Preview:
         self._plans: dict[tuple, tuple[int, Plan, Plan]] = {}
         self._exact: dict[str, Plan] = {}  # by shot, the last plan whose crop was solved
         self._provisional: set[tuple] = set()
+        self._pace = Pace()
+        self._light: dict[tuple[int, int], Plan] = {}  # by the number of a plan and a step
+        self._drafts: set[tuple[int, str, int]] = set()  # pictures that were made lighter
         self._solved: deque[tuple] = deque(maxlen=12)  # shots whose crop takes long that was solved
         self._turn: float | None = None  # when playing last asked for a picture
+        self._followed = False  # whether that was after the last request
         self._numbers = 0
         self._told: object = None
         self._full = False
@@ -132,7 +141,7 @@ class Preview:
         """Show this next. Whatever was asked before and is not yet answered is forgotten."""
         self._rest.owe(True)
         with self._wake:
-            self._request, self._cursor, self._full = request, request.index, False
+            self._request, self._cursor, self._full, self._followed = request, request.index, False, False
             self._quiet = time.monotonic() + QUIET
             self._wake.notify()
 
@@ -141,6 +150,7 @@ class Preview:
         self._rest.play()
         with self._wake:
             self._cursor, self._full, self._quiet, self._turn = index, False, 0.0, time.monotonic()
+            self._followed = True
             self._wake.notify()
 
     def look(self, request: Request, index: int) -> Picture | None:
@@ -148,8 +158,11 @@ class Preview:
         planned = self._plans.get(self._plan_key(request))
         if planned is None:
             return None
-        found = self.pictures.get((planned[0], request.mode, index))
-        return Picture(request, index, *found, planned[1].source) if found else None
+        key = planned[0], request.mode, index
+        found = self.pictures.get(key)
+        if found is None:
+            return None
+        return Picture(request, index, *found, planned[1].source, lighter=key in self._drafts)
 
     def ready(self, request: Request) -> np.ndarray:
         """Which frames of a request's shot are ready: (frames,) bool."""
@@ -296,13 +309,20 @@ class Preview:
                     return True
             except TremorError:
                 self._hopeless = then  # which is said when it is put on
-        return self._fill_one(request)
+        return self._fill_one(request) or (self._plays and self._fill_one(request, again=True))
+
+    @property
+    def _plays(self) -> bool:
+        turn = self._turn
+        return self._followed and turn is not None and time.monotonic() - turn < PLAYS
 
     def _fill_one(
-        self, request: Request, most: int | None = None, cursor: int | None = None, *, around: bool = True
-    ) -> bool:
+        self, request: Request, most: int | None = None, cursor: int | None = None, *,
+        around: bool = True, again: bool = False,
+    ) -> bool:  # fmt: skip
         """Make the nearest missing frame of a request ready, of the first ``most`` from a cursor on, and ``around`` by
-        its beginning; False when there is none or no room."""
+        its beginning; False when there is none or no room. What was made lighter counts as missing when nothing plays,
+        or when it is to be made ``again``."""
         number, plan, still = self._planned(request)
         last = plan.frames - 1 if request.last is None else min(request.last, plan.frames - 1)
         first = min(request.first, last)
@@ -310,21 +330,33 @@ class Preview:
         cursor = min(max(self._cursor if cursor is None else cursor, first), last)
         each = request.size[0] * request.size[1] * (6 if request.mode in ("split", "side") else 3)
         room = max(1, int(0.9 * self.pictures.limit / each) - (AHEAD_OF_CUT if request.then is not None else 0))
-        for step in range(min(span if around else last - cursor + 1, room, most or span)):
+        plays = self._plays
+        if not plays:
+            self._pace.rest()
+
+        def missing(index: int) -> bool:
+            key = number, request.mode, index
+            return key not in self.pictures or (key in self._drafts and (again or not plays))
+
+        for step in range(LATE if again else 0, min(span if around else last - cursor + 1, room, most or span)):
             index = first + (cursor - first + step) % span
-            if (number, request.mode, index) not in self.pictures:
-                later = index + 1 if index < last and (number, request.mode, index + 1) not in self.pictures else None
-                self._made(request, number, plan, still, index, ahead=True, later=later)
+            if missing(index):
+                later = index + 1 if index < last and missing(index + 1) else None
+                begun = time.monotonic()
+                pace = self._pace.step if plays and not again and request.mode == "shaken" else 0
+                self._made(request, number, plan, still, index, ahead=True, later=later, pace=pace)
+                if plays and not again:
+                    self._pace.made(time.monotonic() - begun, float(1 / plan.rate), step)
                 self.filled.emit()
                 return True
         return False
 
     def _made(
         self, request: Request, number: int, plan: Plan, still: Plan, index: int, *,
-        ahead: bool = False, later: int | None = None,
+        ahead: bool = False, later: int | None = None, pace: int = 0,
     ) -> tuple[np.ndarray, np.ndarray | None]:  # fmt: skip
         """A picture, from the store or made anew. ``ahead``: whatever is asked for comes before it. ``later``: the
-        frame that is made next."""
+        frame that is made next. ``pace``: how much lighter it may be."""
 
         def go_on() -> None:
             if (self._request is not self._answered) if ahead else (self._request is not request):
@@ -332,7 +364,7 @@ class Preview:
 
         key = (number, request.mode, index)
         found = self.pictures.get(key)
-        if found is None:
+        if found is None or (key in self._drafts and not pace):
             if self._next is not None:
                 self._next.cancel()
             reading = self._reading.give(partial(self._sources_of, plan, index, go_on))
@@ -340,7 +372,7 @@ class Preview:
             given = reading.result()
             go_on()
             mode = request.mode
-            a = to_rgb(render_frame(plan, index, given)) if mode != "still" else None
+            a = self._shaken(request, number, plan, index, given, pace) if mode != "still" else None
             b = to_rgb(render_frame(still, index, given)) if mode != "shaken" else None
             if a is None or b is None:
                 rgb, other = (b if a is None else a), None
@@ -353,8 +385,26 @@ class Preview:
                 )
             assert rgb is not None
             found = (rgb, other)
+            if pace:
+                self._drafts.add(key)
             self.pictures.put(key, found, rgb.nbytes + (other.nbytes if other is not None else 0))
+            if not pace:
+                self._drafts.discard(key)
         return found
+
+    def _shaken(
+        self, request: Request, number: int, plan: Plan, index: int, given: list[Frame], pace: int
+    ) -> np.ndarray:
+        """The shaken picture as RGB in the size of the request."""
+        if not pace:
+            return to_rgb(render_frame(plan, index, given))
+        light = self._light.get((number, pace))
+        if light is None:
+            sources = tuple(plate.source for plate in plan.plates)
+            light = resolve(plan.shot, sources, lighter(self._quality(request), pace), known=plan)
+            self._light[number, pace] = light
+        rgb = to_rgb(render_frame(light, index, given))
+        return rgb if light.size == plan.size else np.asarray(cv2.resize(rgb, plan.size))
 
     def _sources_of(self, plan: Plan, index: int, go_on: Callable[[], None]) -> list[Frame]:
         """The plates' pictures of a frame. In the reading thread."""
@@ -470,7 +520,9 @@ class Preview:
             self._numbers += 1
             while len(self._plans) >= 12:
                 gone = next(iter(self._plans))
-                self._plans.pop(gone)
+                number = self._plans.pop(gone)[0]
                 self._provisional.discard(gone)
+                self._drafts = {key for key in self._drafts if key[0] != number}
+                self._light = {key: light for key, light in self._light.items() if key[0] != number}
             found = self._plans[key] = (self._numbers, plan, still)
         return found

@@ -29,11 +29,13 @@ ROWS_EVERY = 0.0012  # seconds between heights at which a rolling shutter is loo
 @dataclass(frozen=True)
 class Quality:
     """How a plan is rendered: ``size`` of the result (None: as delivered), the kernel, and ``over``: how much
-    more than the delivered frame is seen (1.2: a tenth of it on each side)."""
+    more than the delivered frame is seen (1.2: a tenth of it on each side). ``views``: how many of a preview's views
+    are made, as a share."""
 
     size: tuple[int, int] | None = None
     kernel: Kernel = "cubic"
     over: float = 1.0
+    views: float = 1.0
 
 
 FINAL = Quality()
@@ -229,6 +231,7 @@ class Plan:
     leaning: np.ndarray | None = None
     over: float = 1.0
     alpha: PixelFormat | None = None
+    views: float = 1.0
 
     @property
     def base(self) -> PlatePlan:

@@ -100,7 +100,7 @@ def _bare(shot: Shot, sources: tuple[SourceInfo, ...], quality: Quality, shaken:
     plates = _plates(shot, sources, size, aspect, rate, shaken)
     return Plan(
         shot, plates, size, aspect, rate, frames, quality.size or size, quality.kernel, border, shaken, 1.0,
-        over=quality.over,
+        over=quality.over, views=quality.views,
     )  # fmt: skip
 
 

@@ -93,7 +93,7 @@ def moments_of(plan: Plan, index: int, plates: tuple[PlatePlan, ...]) -> Views:
     path = float(way[-1])
     line = shutter.smears(plan, seconds).get(0) if plan.shaken else None
     long = 0.0 if line is None else float(np.linalg.norm(line[1] - line[0])) * plan.size[1]
-    dense = DENSE if plan.kernel == "cubic" else QUICK[0]
+    dense = DENSE if plan.kernel == "cubic" else QUICK[0] * plan.views
     times, weights = np.array([0.5 * (looks[0] + looks[-1])]), np.ones(1)
     if path >= FELT:
         times, weights = _added(looks, way, dense, MOST_MOMENTS)
@@ -127,7 +127,7 @@ def _looks(plan: Plan, plates: tuple[PlatePlan, ...], seconds: np.ndarray) -> tu
 def _views(plan: Plan, seconds: np.ndarray, looks: np.ndarray, way: np.ndarray, uneven: float, step: int) -> Views:
     path = float(way[-1])
     quick = plan.kernel != "cubic"
-    dense, plain = QUICK if quick else (DENSE, PLAIN)
+    dense, plain = (QUICK[0] * plan.views, QUICK[1]) if quick else (DENSE, PLAIN)
     drawn: tuple[Drawn, ...] = ()
     if path < FELT:
         times = covers = np.array([0.5 * (looks[0] + looks[-1])])
