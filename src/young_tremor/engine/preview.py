@@ -520,9 +520,10 @@ class Preview:
             self._numbers += 1
             while len(self._plans) >= 12:
                 gone = next(iter(self._plans))
-                number = self._plans.pop(gone)[0]
+                self._plans.pop(gone)
                 self._provisional.discard(gone)
-                self._drafts = {key for key in self._drafts if key[0] != number}
-                self._light = {key: light for key, light in self._light.items() if key[0] != number}
             found = self._plans[key] = (self._numbers, plan, still)
+            alive = {number for number, *_ in self._plans.values()}
+            self._drafts = {key for key in self._drafts if key[0] in alive}
+            self._light = {key: light for key, light in self._light.items() if key[0] in alive}
         return found
