@@ -75,6 +75,7 @@ def moving(*, hits: tuple[Hit, ...] = (), sound: Mix = Mix(), media: Media | Non
 
 
 def heard(shot: Shot, seconds: float = 4.0, start: float = 0.0) -> np.ndarray:
+    mixing.forget()
     return np.concatenate([np.zeros((0, 2), np.float32), *mixing.blocks(shot, seconds, start)])
 
 
@@ -216,6 +217,27 @@ def test_a_layer_loops_with_crossfades_and_sway_trembles_with_the_picture(tmp_pa
             heard(replace(shot, sound=Mix(rows=(replace(row, path=str(bad)),))))
     with pytest.raises(MissingFile):
         mixing.check(replace(shot, sound=Mix(rows=(replace(row, path=str(tmp_path / "gone.wav")),))))
+
+
+@pytest.mark.parametrize("limit", [True, False])
+def test_a_mix_that_was_heard_is_kept_until_something_of_it_changes(tmp_path: Path, limit: bool) -> None:
+    path = wav(tmp_path / "hum.wav", tone(440, 4.0, 0.9))
+    row = Layer(id="l", path=str(path), level=Curve(3.0))
+    shot = moving(hits=(Hit("h", 2.5),), sound=Mix(rows=(row, Knocks(id="k"), Rumble(id="r")), limit=limit))
+    whole = heard(shot)
+    mixing.forget()
+    begun = mixing.blocks(shot, 4.0, 1.3)
+    some = np.concatenate([next(begun) for _ in range(9)])
+    some *= 0  # whoever is given a block may change it
+    begun.close()
+    again = np.concatenate(list(mixing.blocks(shot, 4.0)))  # some of it kept, the rest made about it
+    np.testing.assert_array_equal(again, whole)
+    softer = replace(shot, sound=replace(shot.sound, rows=(replace(row, level=Curve(-3.0)), *shot.sound.rows[1:])))
+    assert not np.array_equal(np.concatenate(list(mixing.blocks(softer, 4.0))), whole)
+    wav(path, tone(220, 3.9, 0.9))
+    changed = np.concatenate(list(mixing.blocks(shot, 4.0)))
+    assert not np.array_equal(changed, whole), "the file is another one"
+    np.testing.assert_array_equal(changed, heard(shot))
 
 
 def test_a_span_sounds_on_through_the_cuts() -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Callable, Iterator
 from functools import lru_cache, partial
@@ -13,6 +14,7 @@ from msgspec.structs import replace
 from young_tremor.base.errors import MissingFile, TremorError
 from young_tremor.base.units import parse_time
 from young_tremor.engine import footage
+from young_tremor.engine.cache import ByteCache
 from young_tremor.media import audio, audio_pieces
 from young_tremor.media.loudness import Loudness, measured
 from young_tremor.media.sound_writer import SoundTrack
@@ -34,6 +36,7 @@ __all__ = [
     "check",
     "film",
     "first_sample",
+    "forget",
     "gain_to",
     "loudness_of",
     "measured",
@@ -48,6 +51,10 @@ BLOCK = limiter.BLOCK
 FOOTAGE = "footage"  # the stem of the footage's own sound
 SOUND = 343.0  # metres a second
 MOST_KNOCK = 20.0  # seconds of a file that is struck
+FINISHED = 64 << 20  # bytes of finished mixes: some three minutes
+
+_finished: ByteCache[tuple[int, int], tuple[np.ndarray, float]] = ByteCache(FINISHED)
+_numbers = itertools.count(1)
 
 
 def touched(shot: Shot) -> bool:
@@ -94,7 +101,39 @@ def mixer(shot: Shot, seconds: float, *, gain: float = 1.0) -> Mixer:
         looks = np.linspace(0, max(seconds, 0.1), 400)
         side = float(np.sqrt(np.mean((course.place(looks) - course.place(looks).mean()) ** 2)))
         sway = Sway(mix.sway, course, course.usual(0.0, seconds), side)
-    return Mixer(tuple(rows), count, footage=own, sway=sway, limit=mix.limit, gain=gain)
+    kept = _Kept(_mix_number(replace(shot, others=()), seconds, gain, _states(shot)))
+    return Mixer(tuple(rows), count, footage=own, sway=sway, limit=mix.limit, gain=gain, finished=kept)
+
+
+def forget() -> None:
+    """Let go of all finished blocks: what is heard next is mixed anew."""
+    _finished.clear()
+
+
+class _Kept:
+    """The finished blocks of one mix."""
+
+    def __init__(self, number: int) -> None:
+        self._number = number
+
+    def get(self, number: int) -> tuple[np.ndarray, float] | None:
+        return _finished.get((self._number, number))
+
+    def put(self, number: int, block: np.ndarray, least: float) -> None:
+        _finished.put((self._number, number), (block, least), block.nbytes)
+
+
+@lru_cache(maxsize=64)
+def _mix_number(shot: Shot, seconds: float, gain: float, states: tuple) -> int:
+    """A number that no other mix has."""
+    return next(_numbers)
+
+
+def _states(shot: Shot) -> tuple:
+    """In which state all files are that are heard of a shot."""
+    spans = (sound for each in shot.over for sound in each.span.sounds)
+    heard = {path for sound in (*shot.sound.rows, *spans) if (path := getattr(sound, "path", ""))}
+    return (footage.stamps(shot), tuple((path, _state(path)) for path in sorted(heard) if Path(path).is_file()))
 
 
 def has_sound(shot: Shot) -> bool:

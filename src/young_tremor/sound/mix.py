@@ -175,17 +175,28 @@ class Sway:
         return np.clip((share - RESTS) / (MOVES - RESTS), 0.0, 1.0)
 
 
+class Finished(Protocol):
+    """Blocks of a mix that are finished, by their number: (BLOCK, 2) float32, and the least factor of the limiter."""
+
+    def get(self, number: int) -> tuple[np.ndarray, float] | None: ...
+
+    def put(self, number: int, block: np.ndarray, least: float) -> None: ...
+
+
 class Mixer:
     """The mix of a shot. For one thread.
 
     ``footage`` is among the ``rows``; ``sway`` acts on it alone or on everything. ``gain``: a factor before the
-    limiter, for a wanted loudness. ``count``: samples that there are.
+    limiter, for a wanted loudness. ``count``: samples that there are. ``finished``: where blocks of this very mix are
+    kept.
     """
 
     def __init__(
         self, rows: tuple[Row, ...], count: int, *, footage: Row | None = None, sway: Sway | None = None,
-        limit: bool = True, gain: float = 1.0,
+        limit: bool = True, gain: float = 1.0, finished: Finished | None = None,
     ) -> None:  # fmt: skip
+        self._finished = finished
+        self._sums: dict[int, np.ndarray] = {}  # by block: the last three before the limiter
         self.rows, self.count, self.footage, self.sway, self.limit, self.gain = rows, count, footage, sway, limit, gain
         self.reduced: dict[int, float] = {}  # by block: the least factor of the limiter
 
@@ -210,21 +221,25 @@ class Mixer:
     def blocks(self, first: int = 0) -> Iterator[np.ndarray]:
         """From sample ``first`` to the end, in blocks (n, 2) float32."""
         number = first // BLOCK
-        if not self.limit:
-            while number * BLOCK < self.count:
-                at = max(number * BLOCK, first)
-                yield self.dry(at, min((number + 1) * BLOCK, self.count) - at).astype(np.float32)
-                number += 1
-            return
-        before, now = self.dry((number - 1) * BLOCK, BLOCK), self.dry(number * BLOCK, BLOCK)
         while number * BLOCK < self.count:
-            after = self.dry((number + 1) * BLOCK, BLOCK)
-            made, least = limiter.limited(before, now, after)
-            self.reduced[number] = least
-            begin = max(first - number * BLOCK, 0)
-            yield made[begin : min(BLOCK, self.count - number * BLOCK)].astype(np.float32)
-            before, now = now, after
+            begin, end = max(first - number * BLOCK, 0), min(BLOCK, self.count - number * BLOCK)
+            found = self._finished.get(number) if self._finished is not None else None
+            if found is None:
+                found = self._block(number)
+                if self._finished is not None:
+                    self._finished.put(number, *found)
+            block, self.reduced[number] = found
+            yield block[begin:end].copy()
             number += 1
+
+    def _block(self, number: int) -> tuple[np.ndarray, float]:
+        """A block and the least factor of the limiter in it."""
+        if not self.limit:
+            return self.dry(number * BLOCK, BLOCK).astype(np.float32), 1.0
+        near = range(number - 1, number + 2)
+        self._sums = {k: self._sums[k] if k in self._sums else self.dry(k * BLOCK, BLOCK) for k in near}
+        made, least = limiter.limited(*(self._sums[k] for k in near))
+        return made.astype(np.float32), float(least)
 
     def stem(self, name: str) -> Iterator[np.ndarray]:
         """One row by itself, as it is in the mix but for the limiter, in blocks."""
