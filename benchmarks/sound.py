@@ -10,6 +10,7 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from young_tremor.engine import library, mixing, sounds
+from young_tremor.model.curve import Curve
 from young_tremor.model.edits import from_preset, plate_of
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Hit
@@ -30,15 +31,20 @@ def everything(layer: Path) -> Shot:
 
 
 def sound() -> Iterator[Row]:
-    shot, times, firsts = everything(CLIP), [], []
-    for _ in range(3):
+    shot, firsts = everything(CLIP), []
+    softer = replace(shot, sound=replace(shot.sound, rows=(replace(shot.sound.rows[0], level=Curve(-9.0)),
+                                                           *shot.sound.rows[1:])))  # fmt: skip
+    for words, goal, heard in (
+        ("a minute of everything mixed, the first time", "≤ 1.5 s", shot),
+        ("the same again, blocks being kept", "≤ 0.5 s", shot),
+        ("the same after a level was changed", "–", softer),
+    ):
         begun = time.perf_counter()
-        for _block in mixing.blocks(shot, SECONDS):
+        for _block in mixing.blocks(heard, SECONDS):
             pass
-        times.append(time.perf_counter() - begun)
-    yield "a minute of everything mixed, the first time", "≤ 1.5 s", f"{times[0]:.1f} s"
-    yield "the same again", "≤ 1.5 s", f"{min(times[1:]):.1f} s"
+        yield words, goal, f"{time.perf_counter() - begun:.2f} s"
     for start in (3.0, 17.0, 29.5, 41.0, 50.0):
+        mixing.forget()
         begun = time.perf_counter()
         next(mixing.blocks(shot, SECONDS, start))
         firsts.append(1000 * (time.perf_counter() - begun))
