@@ -36,6 +36,8 @@ def settle():
     while True:
         app.processEvents()
         shown = window.picture.picture
+        if window._first.isActive():
+            continue  # the panel follows the first picture
         if shown is not None and shown.request is window.stage._request and shown.index == window.view.frame:
             return shown.rgb.copy()
 
