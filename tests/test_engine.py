@@ -16,10 +16,10 @@ from msgspec.structs import replace
 from clips import clip, number_of
 from young_tremor.base.errors import Cancelled, DecodeError, RequestError
 from young_tremor.document import codec
-from young_tremor.engine import footage, library, pace
+from young_tremor.engine import effort, footage, library
 from young_tremor.engine.cache import ByteCache
+from young_tremor.engine.effort import Effort
 from young_tremor.engine.jobs import Job
-from young_tremor.engine.pace import Pace
 from young_tremor.engine.preview import Picture, Preview, Request
 from young_tremor.engine.rest import Rest
 from young_tremor.engine.session import Session
@@ -165,10 +165,10 @@ def test_far_from_a_key_picture_the_nearest_frame_comes_first(tmp_path: Path, mo
     assert seen == [(0, False), (50, True), (51, True), (0, False), (20, True)]
 
 
-def test_what_cannot_keep_up_is_made_lighter_and_again_once_it_stands(
+def test_what_cannot_keep_up_is_a_draft_and_made_again_once_it_stands(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(pace, "BUSY", 0.0)  # no machine is quick enough
+    monkeypatch.setattr(effort, "BUSY", 0.0)  # no machine is quick enough
     made = edits.add_shot(clip(tmp_path / "press.mp4", frames=40, size=(640, 360)), library.preset("walking"))
     shot, answers, ended = made(Project()).shots[0], [], threading.Event()
     request, turn = Request(shot, (320, 180), "shaken", 0), threading.Event()
@@ -185,7 +185,7 @@ def test_what_cannot_keep_up_is_made_lighter_and_again_once_it_stands(
 
     def drafts() -> list[bool]:
         looked = (preview.look(request, k) for k in range(40))
-        return [picture is not None and picture.lighter for picture in looked]
+        return [picture is not None and picture.draft for picture in looked]
 
     try:
         preview.filled.connect(filled)
@@ -205,13 +205,13 @@ def test_what_cannot_keep_up_is_made_lighter_and_again_once_it_stands(
         given = preview._sources_of(plan, 39, lambda: None)
         np.testing.assert_array_equal(exact.rgb, to_rgb(render_frame(plan, 39, given)))
         assert not np.array_equal(exact.rgb, late.rgb)
-        assert not answers[0].lighter
+        assert not answers[0].draft
     finally:
         preview.close()
 
 
-def test_the_pace_goes_back_once_there_are_pictures_enough() -> None:
-    steps, now = [], Pace()
+def test_the_effort_comes_back_once_there_are_pictures_enough() -> None:
+    steps, now = [], Effort()
     for took, in_hand in [(0.06, 0)] * 12 + [(0.02, 10)] * 12 + [(0.02, 30)] * 12 + [(0.5, 2), *[(0.02, 1)] * 11]:
         now.made(took, 1 / 24, in_hand)
         steps.append(now.step)

@@ -147,11 +147,11 @@ class Cluster:
         many = _many(parts[0].plan.source.format.nbytes(parts[0].plan.size))
         cuts = [(low, min(low + many - 1, last)) for low in range(first, last + 1, many)]
         done = 0
-        with _Line(self._client, self._threads) as line:
+        with _Queue(self._client, self._threads) as queue:
             for low, high in cuts:
-                line.put(_write_part, *asked, str(output), low, high, overwrite)
-            while line:
-                line.take()
+                queue.put(_write_part, *asked, str(output), low, high, overwrite)
+            while queue:
+                queue.take()
                 low, high = cuts.pop(0)
                 done += high - low + 1
                 report(done, last - first + 1)
@@ -165,27 +165,27 @@ class Cluster:
         """The frames of one shot in order, as they come back."""
         many = _many(format.nbytes(part.plan.size))
         cuts = iter(range(0, part.plan.frames, many))
-        with _Line(self._client, self._threads) as line:
+        with _Queue(self._client, self._threads) as queue:
             while True:
-                while len(line) < AHEAD * self._threads and (low := next(cuts, None)) is not None:
-                    line.put(_render_part, *asked, number, low, min(low + many, part.plan.frames))
-                if not line:
+                while len(queue) < AHEAD * self._threads and (low := next(cuts, None)) is not None:
+                    queue.put(_render_part, *asked, number, low, min(low + many, part.plan.frames))
+                if not queue:
                     return
-                for planes in line.take():
+                for planes in queue.take():
                     yield Frame(tuple(planes), format, colour)
 
 
 Asked = tuple[tuple[Shot, ...], bool, str, How]  # shots, whether they are shaken, the form and how
 
 
-class _Line:
+class _Queue:
     """Parts that are under way, taken in the order in which they were put; what is left is cancelled."""
 
     def __init__(self, client: Any, threads: int) -> None:
         self._client, self._threads = client, threads
         self._waiting: deque[Any] = deque()
 
-    def __enter__(self) -> _Line:
+    def __enter__(self) -> _Queue:
         return self
 
     def __exit__(self, *error: object) -> None:

@@ -101,7 +101,7 @@ def mixer(shot: Shot, seconds: float, *, gain: float = 1.0) -> Mixer:
         looks = np.linspace(0, max(seconds, 0.1), 400)
         side = float(np.sqrt(np.mean((course.place(looks) - course.place(looks).mean()) ** 2)))
         sway = Sway(mix.sway, course, course.usual(0.0, seconds), side)
-    kept = _Kept(_mix_number(replace(shot, others=()), seconds, gain, _states(shot)))
+    kept = _Blocks(_mix_number(replace(shot, others=()), seconds, gain, _states(shot)))
     return Mixer(tuple(rows), count, footage=own, sway=sway, limit=mix.limit, gain=gain, finished=kept)
 
 
@@ -110,7 +110,7 @@ def forget() -> None:
     _finished.clear()
 
 
-class _Kept:
+class _Blocks:
     """The finished blocks of one mix."""
 
     def __init__(self, number: int) -> None:

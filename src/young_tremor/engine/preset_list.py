@@ -8,9 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from young_tremor.base import places
-from young_tremor.base.lazy import lazily
 
-library = lazily("young_tremor.engine.library")  # needs what a preset is made of
 Row = tuple[str, str, str]  # name, group, note
 
 
@@ -19,6 +17,8 @@ def presets() -> list[Row]:
     shipped = [(each["name"], each["group"], each["note"]) for each in _shipped("presets/factory.json")["presets"]]
     if not any((places.data() / "presets").glob("*.json")):
         return shipped
+    from young_tremor.engine import library  # noqa: PLC0415 - it imports all that a preset is made of
+
     return shipped + [(each.name, each.group, each.note) for each in library.own()[0]]
 
 

@@ -3,7 +3,7 @@
 One thread renders, another reads: it owns the readers and is one frame ahead where frames are made ready in order. A
 request captures everything it needs; a newer one makes an older answer void.
 Two stores bounded in bytes: reduced source frames (so that a changed number needs no decoding) and finished RGB.
-Where playing cannot be followed, pictures are made lighter (see :mod:`young_tremor.engine.pace`), and made again after.
+Where playing cannot be followed, pictures are drafts (see :mod:`young_tremor.engine.effort`), and made again after.
 """
 
 from __future__ import annotations
@@ -27,7 +27,7 @@ from young_tremor.base.signal import Signal
 from young_tremor.base.worker import Worker
 from young_tremor.engine import footage, log, reduced
 from young_tremor.engine.cache import ByteCache
-from young_tremor.engine.pace import LATE, Pace, lighter
+from young_tremor.engine.effort import LATE, Effort, draft
 from young_tremor.engine.readers import Readers
 from young_tremor.engine.rest import Rest
 from young_tremor.media.video_reader import VideoReader
@@ -70,8 +70,8 @@ class Request:
 @dataclass(frozen=True)
 class Picture:
     """An answer. ``still`` is there in split and side mode: what ``rgb`` (rows, columns, 3) is compared with.
-    ``exact``: False while another frame of the footage stands in for the one that is read. ``lighter``: it was made so
-    that playing can be followed."""
+    ``exact``: False while another frame of the footage stands in for the one that is read. ``draft``: it was made with
+    less effort, so that playing can be followed."""
 
     request: Request
     index: int
@@ -79,7 +79,7 @@ class Picture:
     still: np.ndarray | None
     info: SourceInfo
     exact: bool = True
-    lighter: bool = False
+    draft: bool = False
 
 
 class _Interrupted(Exception):
@@ -112,9 +112,9 @@ class Preview:
         self._plans: dict[tuple, tuple[int, Plan, Plan]] = {}
         self._exact: dict[str, Plan] = {}  # by shot, the last plan whose crop was solved
         self._provisional: set[tuple] = set()
-        self._pace = Pace()
-        self._light: dict[tuple[int, int], Plan] = {}  # by the number of a plan and a step
-        self._drafts: set[tuple[int, str, int]] = set()  # pictures that were made lighter
+        self._effort = Effort()
+        self._draft_plans: dict[tuple[int, int], Plan] = {}  # by the number of a plan and a step
+        self._drafts: set[tuple[int, str, int]] = set()  # which pictures are drafts
         self._solved: deque[tuple] = deque(maxlen=12)  # shots whose crop takes long that was solved
         self._turn: float | None = None  # when playing last asked for a picture
         self._followed = False  # whether that was after the last request
@@ -162,7 +162,7 @@ class Preview:
         found = self.pictures.get(key)
         if found is None:
             return None
-        return Picture(request, index, *found, planned[1].source, lighter=key in self._drafts)
+        return Picture(request, index, *found, planned[1].source, draft=key in self._drafts)
 
     def ready(self, request: Request) -> np.ndarray:
         """Which frames of a request's shot are ready: (frames,) bool."""
@@ -321,8 +321,8 @@ class Preview:
         around: bool = True, again: bool = False,
     ) -> bool:  # fmt: skip
         """Make the nearest missing frame of a request ready, of the first ``most`` from a cursor on, and ``around`` by
-        its beginning; False when there is none or no room. What was made lighter counts as missing when nothing plays,
-        or when it is to be made ``again``."""
+        its beginning; False when there is none or no room. Drafts count as missing when nothing plays, or when they
+        are to be made ``again``."""
         number, plan, still = self._planned(request)
         last = plan.frames - 1 if request.last is None else min(request.last, plan.frames - 1)
         first = min(request.first, last)
@@ -332,7 +332,7 @@ class Preview:
         room = max(1, int(0.9 * self.pictures.limit / each) - (AHEAD_OF_CUT if request.then is not None else 0))
         plays = self._plays
         if not plays:
-            self._pace.rest()
+            self._effort.rest()
 
         def missing(index: int) -> bool:
             key = number, request.mode, index
@@ -343,20 +343,20 @@ class Preview:
             if missing(index):
                 later = index + 1 if index < last and missing(index + 1) else None
                 begun = time.monotonic()
-                pace = self._pace.step if plays and not again and request.mode == "shaken" else 0
-                self._made(request, number, plan, still, index, ahead=True, later=later, pace=pace)
+                step_down = self._effort.step if plays and not again and request.mode == "shaken" else 0
+                self._made(request, number, plan, still, index, ahead=True, later=later, step_down=step_down)
                 if plays and not again:
-                    self._pace.made(time.monotonic() - begun, float(1 / plan.rate), step)
+                    self._effort.made(time.monotonic() - begun, float(1 / plan.rate), step)
                 self.filled.emit()
                 return True
         return False
 
     def _made(
         self, request: Request, number: int, plan: Plan, still: Plan, index: int, *,
-        ahead: bool = False, later: int | None = None, pace: int = 0,
+        ahead: bool = False, later: int | None = None, step_down: int = 0,
     ) -> tuple[np.ndarray, np.ndarray | None]:  # fmt: skip
         """A picture, from the store or made anew. ``ahead``: whatever is asked for comes before it. ``later``: the
-        frame that is made next. ``pace``: how much lighter it may be."""
+        frame that is made next. ``step_down``: of a draft."""
 
         def go_on() -> None:
             if (self._request is not self._answered) if ahead else (self._request is not request):
@@ -364,7 +364,7 @@ class Preview:
 
         key = (number, request.mode, index)
         found = self.pictures.get(key)
-        if found is None or (key in self._drafts and not pace):
+        if found is None or (key in self._drafts and not step_down):
             if self._next is not None:
                 self._next.cancel()
             reading = self._reading.give(partial(self._sources_of, plan, index, go_on))
@@ -372,7 +372,7 @@ class Preview:
             given = reading.result()
             go_on()
             mode = request.mode
-            a = self._shaken(request, number, plan, index, given, pace) if mode != "still" else None
+            a = self._shaken(request, number, plan, index, given, step_down) if mode != "still" else None
             b = to_rgb(render_frame(still, index, given)) if mode != "shaken" else None
             if a is None or b is None:
                 rgb, other = (b if a is None else a), None
@@ -385,26 +385,26 @@ class Preview:
                 )
             assert rgb is not None
             found = (rgb, other)
-            if pace:
+            if step_down:
                 self._drafts.add(key)
             self.pictures.put(key, found, rgb.nbytes + (other.nbytes if other is not None else 0))
-            if not pace:
+            if not step_down:
                 self._drafts.discard(key)
         return found
 
     def _shaken(
-        self, request: Request, number: int, plan: Plan, index: int, given: list[Frame], pace: int
+        self, request: Request, number: int, plan: Plan, index: int, given: list[Frame], step_down: int
     ) -> np.ndarray:
         """The shaken picture as RGB in the size of the request."""
-        if not pace:
+        if not step_down:
             return to_rgb(render_frame(plan, index, given))
-        light = self._light.get((number, pace))
-        if light is None:
+        less = self._draft_plans.get((number, step_down))
+        if less is None:
             sources = tuple(plate.source for plate in plan.plates)
-            light = resolve(plan.shot, sources, lighter(self._quality(request), pace), known=plan)
-            self._light[number, pace] = light
-        rgb = to_rgb(render_frame(light, index, given))
-        return rgb if light.size == plan.size else np.asarray(cv2.resize(rgb, plan.size))
+            less = resolve(plan.shot, sources, draft(self._quality(request), step_down), known=plan)
+            self._draft_plans[number, step_down] = less
+        rgb = to_rgb(render_frame(less, index, given))
+        return rgb if less.size == plan.size else np.asarray(cv2.resize(rgb, plan.size))
 
     def _sources_of(self, plan: Plan, index: int, go_on: Callable[[], None]) -> list[Frame]:
         """The plates' pictures of a frame. In the reading thread."""
@@ -525,5 +525,5 @@ class Preview:
             found = self._plans[key] = (self._numbers, plan, still)
             alive = {number for number, *_ in self._plans.values()}
             self._drafts = {key for key in self._drafts if key[0] in alive}
-            self._light = {key: light for key, light in self._light.items() if key[0] in alive}
+            self._draft_plans = {key: less for key, less in self._draft_plans.items() if key[0] in alive}
         return found

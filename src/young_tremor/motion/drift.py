@@ -33,35 +33,35 @@ def sample(drift: Drift, clock: np.ndarray) -> np.ndarray:
     """
     clock = np.asarray(clock, dtype=np.float64)
     clock = rests.warped(clock, drift.rests.share, drift.rests.hold, drift.seed * 5 + 2, drift.rule)
-    course = _course(drift)
-    reference = course.reference
+    fixed = _fixed(drift)
+    reference = fixed.reference
     local = clock if drift.rate.constant and drift.rate.value >= 0.01 else drift.rate.integral(clock) / reference
-    irregular = course.lines.at(local)
-    turn = spectrum.TURN * course.beat_hz * local + _start(drift.seed)
-    gait = steps.gait(drift.steps, turn, course.beat_hz, drift.seed * 7 + 5) if drift.steps != Steps() else None
+    irregular = fixed.lines.at(local)
+    turn = spectrum.TURN * fixed.beat_hz * local + _start(drift.seed)
+    gait = steps.gait(drift.steps, turn, fixed.beat_hz, drift.seed * 7 + 5) if drift.steps != Steps() else None
     if gait is not None:
         turn = gait.turn
-    elif course.uneven:
-        turn = turn + course.uneven * irregular[-1]
-    moved = course.regular(turn)
+    elif fixed.uneven:
+        turn = turn + fixed.uneven * irregular[-1]
+    moved = fixed.regular(turn)
     if gait is not None:
         moved *= gait.size
         if drift.steps.strike:
-            moved += drift.steps.strike * gait.knock() * course.struck[:, None]
+            moved += drift.steps.strike * gait.knock() * fixed.struck[:, None]
     moved += irregular[: len(moved)]
-    if course.swings is not None:
-        noise = course.swings.at(clock)
+    if fixed.swings is not None:
+        noise = fixed.swings.at(clock)
         noise = noise if drift.rule == 1 else spectrum.bounded(noise)
-        moved *= np.exp(_unit(drift.wander.depth) * noise) / course.grown[:, None]
+        moved *= np.exp(_unit(drift.wander.depth) * noise) / fixed.grown[:, None]
     out = np.zeros((len(clock), 6))
-    out[:, course.numbers] = moved.T
+    out[:, fixed.numbers] = moved.T
     if drift.lean:
         out[:, ZOOM] = leant(out[:, ZOOM], drift.lean, drift.channels.zoom.reach)
     return out
 
 
 @dataclass(frozen=True, eq=False)
-class _Course:
+class _Fixed:
     """What all samples of a drift have in common.
 
     ``numbers`` (c,): the channels that move, ``spectra``: of each. ``lines``: their irregular parts, and the beat's
@@ -91,7 +91,7 @@ class _Course:
 
 
 @lru_cache(maxsize=2048)
-def _course(drift: Drift) -> _Course:
+def _fixed(drift: Drift) -> _Fixed:
     reference = max(drift.rate.value if drift.rule == 1 else typical(drift.rate), 0.01)
     common = (_unit(drift.regularity), _unit(drift.roughness))
     numbers: list[int] = []
@@ -129,7 +129,7 @@ def _course(drift: Drift) -> _Course:
     rows = np.zeros((len(numbers), len(waves)))
     for place, (row, _, _, size) in enumerate(waves):
         rows[row, place] = size
-    return _Course(
+    return _Fixed(
         reference,
         reference * spectrum.beat_factor(reference, *common),
         numbers,

@@ -79,10 +79,12 @@ def _alone(plan: Plan, index: int, frame: Frame) -> Frame:
     views = views_of(plan, index, (plan.base,), (1, 2))
     shown = PlateView(plan, plan.base, index, frame, views, plan.border)
     kept = [shown.untouched(k) for k in range(len(frame.planes))]
+    behind = plan.border == "soft" or (plan.border == "black" and plan.alpha is None)
+    cover = shown.coverage() if behind and not all(kept) else None
     if plan.shot.frame.linear and not shown.same and not all(kept):
-        planes = _as_light(plan, frame, shown)
+        planes = _as_light(plan, frame, shown, cover)
     else:
-        planes = _whole(plan, frame, shown, kept)
+        planes = _whole(plan, frame, shown, kept, cover)
     planes = knocked(_kept_still(planes, frame, shown), plan, frame.format, index)
     if plan.alpha is not None:
         cover = shown.coverage()
@@ -92,18 +94,13 @@ def _alone(plan: Plan, index: int, frame: Frame) -> Frame:
     return with_planes(frame, planes)
 
 
-def _as_light(plan: Plan, frame: Frame, shown: PlateView) -> tuple[np.ndarray, ...]:
-    """All planes of a frame over its exposure, averaged as light."""
-    if light.in_whole_numbers(frame.format, frame.colour) and (not _shows_behind(plan) or shown.coverage() is None):
+def _as_light(plan: Plan, frame: Frame, shown: PlateView, cover: np.ndarray | None) -> tuple[np.ndarray, ...]:
+    """All planes of a frame over its exposure, averaged as light. ``cover``: see :func:`_whole`."""
+    if light.in_whole_numbers(frame.format, frame.colour) and cover is None:
         return light.coded_whole(shown.means_of(light.lit_whole(frame)), frame).planes
     lit = light.lit(frame)
-    made = _whole(plan, lit, shown.showing(lit), [False] * len(lit.planes))
+    made = _whole(plan, lit, shown.showing(lit), [False] * len(lit.planes), cover)
     return light.coded(with_planes(lit, made), frame).planes
-
-
-def _shows_behind(plan: Plan) -> bool:
-    """Whether something else than the picture is shown where it does not reach."""
-    return plan.border == "soft" or (plan.border == "black" and plan.alpha is None)
 
 
 def _kept_still(planes: tuple[np.ndarray, ...], frame: Frame, shown: PlateView) -> tuple[np.ndarray, ...]:
@@ -115,10 +112,12 @@ def _kept_still(planes: tuple[np.ndarray, ...], frame: Frame, shown: PlateView) 
     return tuple(out)
 
 
-def _whole(plan: Plan, frame: Frame, shown: PlateView, kept: list[bool]) -> tuple[np.ndarray, ...]:
-    """All planes of a frame over its exposure, rounded to its format; those ``kept`` are passed on."""
+def _whole(
+    plan: Plan, frame: Frame, shown: PlateView, kept: list[bool], cover: np.ndarray | None
+) -> tuple[np.ndarray, ...]:
+    """All planes of a frame over its exposure, rounded to its format; those ``kept`` are passed on. ``cover``: how much
+    of each luma pixel the picture covers, if something else is seen where it does not."""
     format = frame.format
-    cover = shown.coverage() if _shows_behind(plan) and not all(kept) else None
     planes = []
     for k, plane in enumerate(frame.planes):
         if kept[k]:

@@ -212,7 +212,7 @@ class Plan:
     solved for (the largest where it follows the motion, ``course`` (frames,) being its way), ``centre`` the shift that
     goes with it in frame units, as much of it as ``leaning`` (frames,) says.
     ``alpha``: the format of the result where it is to hold what is covered besides; the colour then goes on beyond the
-    edges, so that it is whole where a pixel is covered in part.
+    edges, so that it is whole where a pixel is covered in part. ``over``, ``views``: of its :class:`Quality`.
     """
 
     shot: Shot

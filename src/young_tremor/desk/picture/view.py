@@ -221,9 +221,9 @@ class PictureView(QWidget):
         elif self._still is not None:
             self._paint_split(painter, rect)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        if self.picture is not None and (self.picture.lighter or not self.picture.exact):
+        if self.picture is not None and (self.picture.draft or not self.picture.exact):
             seen = QRectF(rect).intersected(self._room())
-            words, wide = ("Lighter, to keep up", 140) if self.picture.exact else ("Nearest frame", 104)
+            words, wide = ("Draft, to keep up", 128) if self.picture.exact else ("Nearest frame", 104)
             compare.paint_name(painter, QRectF(seen.left() + 8, seen.top() + 8, wide, 22), words)
         painter.setClipRect(self._room().adjusted(-1, -1, 1, 1))
         whole, frame = QRectF(rect), QRectF(self.frame_rect())

@@ -1,6 +1,7 @@
-"""How lightly pictures are made while they are played: as they should be, until a machine cannot follow.
+"""How much effort goes into pictures while they are played: all of it, until a machine cannot follow.
 
-Fewer views come first, then fewer pixels. Once there are pictures enough in hand it goes back, step by step.
+Then they are drafts: fewer views come first, then fewer pixels. Once there are pictures enough in hand it goes back,
+step by step.
 """
 
 from __future__ import annotations
@@ -17,7 +18,7 @@ LOOKED_AT = 6  # pictures whose median time is looked at
 BUSY = 0.9  # of a frame's time that making its picture may take
 
 
-class Pace:
+class Effort:
     """Which step is taken: 0 for pictures as they should be."""
 
     def __init__(self) -> None:
@@ -44,8 +45,8 @@ class Pace:
         self._took.clear()
 
 
-def lighter(quality: Quality, step: int) -> Quality:
-    """What is asked for at a step; its size stays even."""
+def draft(quality: Quality, step: int) -> Quality:
+    """What is asked for of a draft at a step; its size stays even."""
     assert quality.size is not None
     views, share = STEPS[step]
     width, height = (max(2, 2 * round(share * side / 2)) for side in quality.size)
