@@ -42,7 +42,7 @@ def settle(window: Window, seconds: float = 30.0) -> None:
     while time.monotonic() < until:
         app.processEvents()
         shown = window.picture.picture
-        on = shown is not None and shown.request is stage._request and shown.index == window.view.frame
+        on = shown is not None and shown.exact and shown.request is stage._request and shown.index == window.view.frame
         if on and not window.prints.busy:
             break
         time.sleep(0.01)

@@ -38,7 +38,8 @@ def settle():
         shown = window.picture.picture
         if window._first.isActive():
             continue  # the panel follows the first picture
-        if shown is not None and shown.request is window.stage._request and shown.index == window.view.frame:
+        asked = window.stage._request
+        if shown is not None and shown.exact and shown.request is asked and shown.index == window.view.frame:
             return shown.rgb.copy()
 
 def again(project):

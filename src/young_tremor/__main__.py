@@ -5,6 +5,7 @@ from __future__ import annotations
 import gc
 import os
 import sys
+from contextlib import suppress
 
 COMMANDS = (
     "shake", "measure", "motion", "margin", "reel", "render", "deliver", "sound", "stmap", "gyro", "presets", "info",
@@ -50,7 +51,11 @@ def _run(args: list[str]) -> int:
     first_picture.begin(library.demo_project() if args == ["demo"] else None, args)
     from young_tremor.desk.window.app import main as open_desk  # isort: skip
 
-    return open_desk(args)
+    code = open_desk(args)
+    for stream in (sys.stdout, sys.stderr):
+        with suppress(OSError, ValueError):
+            stream.flush()
+    os._exit(code)  # all is kept; threads that still read or render must not meet the end of the interpreter
 
 
 if __name__ == "__main__":

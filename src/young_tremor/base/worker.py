@@ -16,7 +16,8 @@ class Worker:
 
     def __init__(self, name: str) -> None:
         self._line: queue.SimpleQueue[tuple[Future, Callable[[], object]] | None] = queue.SimpleQueue()
-        threading.Thread(target=self._run, name=name, daemon=True).start()
+        self._thread = threading.Thread(target=self._run, name=name, daemon=True)
+        self._thread.start()
 
     def give(self, work: Callable[[], T]) -> Future[T]:
         """Do this after what was given before. It can be cancelled until it is begun."""
@@ -27,6 +28,10 @@ class Worker:
     def close(self) -> None:
         """End once all that was given is done, which is not waited for."""
         self._line.put(None)
+
+    def join(self, patience: float) -> None:
+        """Wait so many seconds at most until it has ended."""
+        self._thread.join(patience)
 
     def _run(self) -> None:
         while (item := self._line.get()) is not None:

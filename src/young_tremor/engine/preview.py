@@ -181,6 +181,7 @@ class Preview:
             self._stop = True
             self._wake.notify()
         self._thread.join(PATIENCE)
+        self._reading.join(PATIENCE)
         self.pictures.clear()
         self.sources.clear()
         self._plans.clear()
