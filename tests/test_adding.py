@@ -48,6 +48,12 @@ def again(project):
 settle()
 """
 
+END = """
+window._ending = True
+window.close()
+os._exit(0)  # as the application ends
+"""
+
 EDGE = """
 from young_tremor.model.project import EDGES
 box = window.panel.frame.edges
@@ -134,7 +140,7 @@ def test_a_thing_is_added_by_the_files_that_the_page_names(
         assert text.count(before) == 1, (file, before)
         (package / file).write_text(text.replace(before, after))
     done = subprocess.run(
-        [sys.executable, "-c", LOOK + look + "\nwindow._ending = True\nwindow.close()\n"], text=True,
+        [sys.executable, "-c", LOOK + look + END], text=True,
         capture_output=True, check=False, timeout=120,
         env=os.environ | {"PYTHONPATH": str(tmp_path), "QT_QPA_PLATFORM": "offscreen"},
     )  # fmt: skip
