@@ -119,7 +119,7 @@ def look_and_play(desk: Desk, seed: int) -> None:
         took.append(time.perf_counter() - began)
         desk.spin(0.1)
     print(f"to a picture anywhere in the hour: median {1000 * statistics.median(took):.0f} ms, "
-          f"at most {1000 * max(took):.0f} ms (asked: 150 ms)", flush=True)  # fmt: skip
+          f"at most {1000 * max(took):.0f} ms (asked: 150 ms)", flush=True)
     for place in (10 * SECONDS * RATE, 33 * SECONDS * RATE - 4 * RATE):
         window.stage.go_in_reel(place)
         desk.spin(20, desk.settled)
@@ -131,7 +131,7 @@ def look_and_play(desk: Desk, seed: int) -> None:
         took = desk.spin(PLAYED)
         window.state.reel_time.disconnect(link)
         print(f"played: {len(shown) / took:.1f} frames/s, {max(round(took * RATE) - len(shown), 0)} not shown "
-              f"after the first second of {PLAYED:g} s (asked: 0)", flush=True)  # fmt: skip
+              f"after the first second of {PLAYED:g} s (asked: 0)", flush=True)
         window.stage.stop()
 
 

@@ -111,7 +111,7 @@ def main() -> int:
         if (number + 1) % 40 == 0:
             print(f"{number + 1}: {len(bad)} failures, at most {worst:.1f} s lost", flush=True)
     print(f"{asked.count} kills: {len(bad)} failures; most work lost {worst:.1f} s with changes kept after "
-          f"{asked.every:g} s")  # fmt: skip
+          f"{asked.every:g} s")
     for words in bad[:10]:
         print(words)
     return 1 if bad else 0

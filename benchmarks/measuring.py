@@ -73,7 +73,7 @@ def two_things(folder: Path, count: int = 20) -> Iterator[Row]:
     yield (
         f"{count} clips with a subject over 30 to 50 % of the frame: right one taken", "19 of 20",
         f"{right} of {count}; RMS {np.median(off):.3f} px, the two worst {worst[0]:.3f} and {worst[1]:.3f}",
-    )  # fmt: skip
+    )
 
 
 def calibration(folder: Path) -> Iterator[Row]:
@@ -90,7 +90,7 @@ def calibration(folder: Path) -> Iterator[Row]:
     yield (
         "error that is said against the one that is made", "within a factor of 2",
         f"{inside} of {len(ratios)} kinds; least {ratios[low]:.2f} ({low}), most {ratios[high]:.2f} ({high})",
-    )  # fmt: skip
+    )
 
 
 def drift() -> Iterator[Row]:
@@ -137,7 +137,7 @@ def circle(folder: Path) -> Iterator[Row]:
     for words, size, picture, rate in (
         ("24 to 24 frames/s, 1080p", HD, world, 24), ("24 to 25 frames/s, 1080p", HD, world, 25),
         ("3840x2160 to 1920x1080", (3840, 2160), wide, 24),
-    ):  # fmt: skip
+    ):
         sway = 14.0 * size[1] / 1080
         film = Filmed(picture, functools.partial(truth.hand, size=sway), size, quick=size != HD)
         hand = encode(folder / "hand.mp4", film, FRAMES, crf=16)

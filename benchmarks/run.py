@@ -81,15 +81,15 @@ def render() -> Iterator[Row]:
         ratio = statistics.median(a / b for a, b in times)
         fps = 240 / statistics.median(a for a, _ in times)
         yield ("render of 10 s 1080p H.264, standing drift, 180°, crop, against a plain transcode", "≤ 1.35 ×",
-               f"{ratio:.2f} × ({fps:.1f} frames/s)")  # fmt: skip
+               f"{ratio:.2f} × ({fps:.1f} frames/s)")
         inner = statistics.median(
             a / b for a, b in pairs(lambda: shake(CLIP, shaken), lambda: transcode(shaken, again))
         )
         yield ("the same against a transcode of the shaken film (the encoder's own share taken out)", "≤ 1.25 ×",
-               f"{inner:.2f} ×")  # fmt: skip
+               f"{inner:.2f} ×")
         times = pairs(lambda: scripted(CLIP, again), lambda: shake(CLIP, shaken))
         yield ("a script that averages 16 bilinear warps of each frame, same encoder, against the same", "≥ 2.6 ×",
-               f"{statistics.median(a / b for a, b in times):.2f} ×")  # fmt: skip
+               f"{statistics.median(a / b for a, b in times):.2f} ×")
 
 
 def rolling() -> Iterator[Row]:
@@ -101,7 +101,7 @@ def rolling() -> Iterator[Row]:
             ("under a rolling shutter of 18 ms", "≤ 1.6 ×", replace(held, frame=replace(held.frame, readout=0.018))),
             ("a violent shake (running, three times as much)", "≤ 2.5 ×",
              replace(held, shake=actions.tuned(library.preset("running").shake, amount=3.0))),
-        ):  # fmt: skip
+        ):
             times = pairs(
                 lambda shot=shot: actions.render((shot,), folder / "a.mp4", lambda done, total: None, overwrite=True),  # type: ignore[misc]
                 lambda: transcode(CLIP, folder / "b.mp4", 72),
@@ -347,7 +347,7 @@ def shape() -> Iterator[Row]:
     sample.sample(shake, t[:8], hits=hits)
     took = statistics.median(seconds(lambda: sample.sample(shake, t, hits=hits)) for _ in range(5))
     yield ("sampling 10 minutes at 60 fps (36,000 × 6), two drifts and jolts with 200 hits", "≤ 0.5 s",
-           f"{took:.2f} s")  # fmt: skip
+           f"{took:.2f} s")
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "long.mp4"
         with av.open(str(path), "w") as file:
@@ -374,7 +374,7 @@ def shape() -> Iterator[Row]:
             steps = [edits.set_shake(shot.id, intensity=moved) for moved in moves]
             times, whole = drag(window, steps, [chart.level_strip, chart.camera_strip])
     yield ("dragging a key with three strands over a 10-minute shot to the repainted picture, median", "≤ 50 ms",
-           milliseconds(times))  # fmt: skip
+           milliseconds(times))
     yield "the same, chart repainted as well", "≤ 50 ms", milliseconds(whole)
 
 
@@ -384,7 +384,7 @@ WORK: dict[str, Callable[[], Iterator[Row]]] = {
     "response": response, "large": large, "shape": shape, "frames": frames, "plates": plates,
     "solver": solver, "measure": measure, "reel": lambda: reel(desk), "sound": sound, "delivery": delivery,
     "delivering": delivering,
-}  # fmt: skip
+}
 
 
 def machine() -> str:

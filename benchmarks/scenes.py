@@ -49,7 +49,7 @@ def drawn_at_random(number: int) -> Scene:
         goes=str(rng.choice(["sway", "pass", "slow", "turn"])), along=bool(rng.integers(2)),
         blur=float(rng.choice([0, 0, 0.5])), noise=float(rng.choice([0, 2, 4])),
         contrast=float(rng.choice([1, 1, 0.5])), crf=int(rng.choice([12, 18, 23, 26])),
-    )  # fmt: skip
+    )
 
 
 def film(scene: Scene, seed: int, path: Path) -> np.ndarray:
@@ -125,7 +125,7 @@ def varied() -> dict[str, Scene]:
         "sharper, passing": replace(two, style="shapes", goes="pass", subject=0.45),
         "sharper, in the scene": replace(two, along=True, subject=0.48),
         "low contrast, sharper": replace(two, style="shapes", contrast=0.3, noise=5, crf=23),
-    }  # fmt: skip
+    }
 
 
 def _noise(size: tuple[int, int], rng: Generator) -> np.ndarray:

@@ -33,7 +33,7 @@ def everything(layer: Path) -> Shot:
 def sound() -> Iterator[Row]:
     shot, firsts = everything(CLIP), []
     softer = replace(shot, sound=replace(shot.sound, rows=(replace(shot.sound.rows[0], level=Curve(-9.0)),
-                                                           *shot.sound.rows[1:])))  # fmt: skip
+                                                           *shot.sound.rows[1:])))
     for words, goal, heard in (
         ("a minute of everything mixed, the first time", "≤ 1.5 s", shot),
         ("the same again, blocks being kept", "≤ 0.5 s", shot),

@@ -86,7 +86,7 @@ def main() -> int:
                     start_new_session=True,
                 )
                 for note in notes
-            ]  # fmt: skip
+            ]
             while not all(note.exists() and note.read_text() for note in notes):
                 time.sleep(0.01)
             time.sleep(chance.uniform(0.0, 0.3))

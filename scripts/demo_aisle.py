@@ -181,7 +181,7 @@ def truth() -> None:
     columns = {
         "frame": np.arange(len(t), dtype=np.float64), "time_s": t, "x_px": x, "y_px": y, "roll_deg": turn,
         "scale": np.exp(grow),
-    }  # fmt: skip
+    }
     motion = motion_csv.Motion(SIZE, columns, str(FPS), FOCAL, "aisle-walk.mp4")
     (OUT / "aisle-walk.csv").write_text(motion_csv.text_of(motion))
 
@@ -194,7 +194,7 @@ def project() -> None:
     take = replace(
         takes.of_path(found, footage.facts(str(clip)).info, "Aisle walk", FOCAL), id="aisle-walk", lens="wide",
         weight="light", activity="walking",
-    )  # fmt: skip
+    )
     press = next(shot for shot in old.shots if shot.id == "press-wide")
     made = edits.add_shot(OUT / "drying-rack.mp4")(Project(shots=(press,), takes=(take,)))
     shot = made.shots[-1]
@@ -203,7 +203,7 @@ def project() -> None:
     shot = replace(
         shot, id="drying-rack", name="Drying rack", plates=(replace(shot.footage, id="footage", name="Footage"),),
         shake=replace(shot.shake, strands=(strand,)), frame=replace(shot.frame, focal_mm=35.0),
-    )  # fmt: skip
+    )
     store.save(replace(made, shots=(press, shot)), library.DEMO)
 
 

@@ -59,7 +59,7 @@ def press(shot: Shot) -> Shot:
     night = Plate(
         "night-proof", "NIGHT PROOF", Media(kind="title", title=title), Placement(y=Curve(0.27)), 1.4,
         own("Letter thud", 10.0), 0.7,
-    )  # fmt: skip
+    )
     rows = (
         replace(sounds.named(Knocks, "press strike"), id="strike-sound", level=Curve(-9.0)),
         replace(sounds.named(Rumble, "machine floor"), id="floor-sound", level=Curve(-15.0)),

@@ -80,7 +80,7 @@ ROWS = (
     Row("still.jpg", "mjpeg", "yuvj420p", frames=1), Row("still 4_4_4.jpg", "mjpeg", "yuvj444p", frames=1),
     Row("still.tiff", "tiff", "rgb48le", frames=1), Row("still.webp", "libwebp", "bgra", frames=1),
     Row("still float.exr", "exr", "gbrapf32le", frames=1),
-)  # fmt: skip
+)
 
 
 def make(row: Row, folder: Path) -> Path:

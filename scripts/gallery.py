@@ -33,7 +33,7 @@ def words(way: np.ndarray) -> str:
     """Its figures in a line."""
     found = figures.portrait(way)
     return (f"{found.reach:.1f} px   {found.turn:.2f}°   {found.rate:.2f} Hz   "
-            f"above 4 Hz {100 * found.fast:.0f} %   kurtosis {found.kurtosis:.1f}")  # fmt: skip
+            f"above 4 Hz {100 * found.fast:.0f} %   kurtosis {found.kurtosis:.1f}")
 
 
 def draw(painter: QPainter, preset: Preset, left: float, top: float) -> None:
@@ -43,7 +43,7 @@ def draw(painter: QPainter, preset: Preset, left: float, top: float) -> None:
     painter.drawText(QRectF(left + 8, top + 4, width - 90, 20), Qt.AlignmentFlag.AlignVCenter, preset.name)
     painter.setPen(dim)
     painter.drawText(QRectF(left + width - 92, top + 4, 84, 20),
-                     Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, preset.group)  # fmt: skip
+                     Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, preset.group)
     trace = QRectF(left + 8, top + 26, 316, height - 54)
     lines = QRectF(left + 334, top + 26, width - 342, height - 54)
     for box in (trace, lines):
@@ -75,7 +75,7 @@ def draw(painter: QPainter, preset: Preset, left: float, top: float) -> None:
         painter.drawPolyline(QPolygonF([QPointF(a, b) for a, b in zip(xs.tolist(), ys.tolist(), strict=True)]))
     painter.setPen(dim)
     painter.drawText(QRectF(left + 8, top + height - 26, width - 16, 22), Qt.AlignmentFlag.AlignVCenter,
-                     f"± {high:.1f} px     " + words(long))  # fmt: skip
+                     f"± {high:.1f} px     " + words(long))
 
 
 def main() -> None:

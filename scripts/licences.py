@@ -23,7 +23,7 @@ KNOWN = {
     "miniaudio": "MIT", "opencv-python-headless": "Apache-2.0; third parties below",
     "otio-cmx3600-adapter": "Apache-2.0", "python-bidi": "LGPL-3.0-or-later", "resvg-py": "MIT",
     "scipy": "BSD-3-Clause; third parties below", "shiboken6": "LGPL-3.0-only", "uharfbuzz": "Apache-2.0",
-}  # fmt: skip
+}
 LEAD = """\
 LICENCES
 

@@ -207,4 +207,4 @@ MEANINGS: dict[str, dict[str, tuple[str, str]]] = {
         "volume": ("0 to 1", "of the desk"), "tap_lag": ("s", "by which tapped hits come late"),
         "autosave": ("s", "after which unsaved work is kept"),
     },
-}  # fmt: skip
+}

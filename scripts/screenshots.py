@@ -235,7 +235,7 @@ VIEWS: dict[str, Callable[[Window], None]] = {
         desk, night, strand, presets, render, edges, hits, sound, plotted, figures, curves, measure, take,
         takes, frame, plates, reel,
     )
-}  # fmt: skip
+}
 
 
 def manual() -> None:

@@ -24,7 +24,7 @@ def numbers() -> str:
         "A value outside its limits is refused by the name of its field, whether it is typed, read or made. Numbers",
         "that can be curves have the limits at every key. Shifts and sizes are measured by the height of the frame, so",
         "that they mean the same at any size; times are seconds, so that they mean the same at any rate.",
-    ]  # fmt: skip
+    ]
     for heading, kinds in HEADINGS.items():
         lines += [
             "",
@@ -51,7 +51,7 @@ def keys() -> str:
             if command.menu == menu and command.keys:
                 lines.append(f"| {', '.join(command.keys)} | {command.words.rstrip('…')} |")
     lines += ["| hold C | the still original |", "| wheel, Shift+wheel | zoom and pan on the chart |",
-              "| Alt+wheel | turn the rule under the pointer |"]  # fmt: skip
+              "| Alt+wheel | turn the rule under the pointer |"]
     return "\n".join(lines) + "\n"
 
 

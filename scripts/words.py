@@ -15,7 +15,7 @@ DESK = Path(__file__).parents[1] / "src" / "young_tremor" / "desk"
 GIVEN = {  # calls that translate what they are given
     "Rule", "section", "heading", "Fold", "Glyph", "Segments", "Sheet", "_rule", "_subject", "bind", "Command",
     "Second", "Kind", "Subject", "Strip", "LevelStrip", "Field", "_plain",
-}  # fmt: skip
+}
 
 
 def words() -> list[str]:
@@ -50,7 +50,7 @@ def main(name: str) -> None:
     lines = [
         '<?xml version="1.0" encoding="utf-8"?>', "<!DOCTYPE TS>", '<TS version="2.1">', "<context>",
         f"    <name>{CONTEXT}</name>",
-    ]  # fmt: skip
+    ]
     for each in words():
         lines.append(f'    <message><source>{escape(each)}</source><translation type="unfinished"/></message>')
     Path(name).write_text("\n".join([*lines, "</context>", "</TS>", ""]), encoding="utf-8")

@@ -143,7 +143,7 @@ class Desk:
         QTest.mouseClick(widget, LEFT, NONE, at)
 
     def drag(self, widget: QWidget, start: tuple[float, float], *way: tuple[float, float],
-             modifiers: Qt.KeyboardModifier = NONE) -> None:  # fmt: skip
+             modifiers: Qt.KeyboardModifier = NONE) -> None:
         """Press at ``start``, move through ``way``, release at its end; widget coordinates."""
         points = [QPoint(round(x), round(y)) for x, y in (start, *way)]
         QTest.mousePress(widget, LEFT, modifiers, points[0])
@@ -190,7 +190,7 @@ class Desk:
         event = QWheelEvent(
             at, QPointF(widget.mapToGlobal(at.toPoint())), QPoint(), QPoint(0, round(120 * turns)),
             Qt.MouseButton.NoButton, modifiers, Qt.ScrollPhase.NoScrollPhase, False,
-        )  # fmt: skip
+        )
         QApplication.sendEvent(widget, event)
 
     def type_into(self, rule: Rule, text: str) -> None:

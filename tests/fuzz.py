@@ -42,7 +42,7 @@ from young_tremor.motion import sample
 MOST_SECONDS, MOST_BYTES = 10.0, 1 << 30
 NUMBERS = ("0", "-1", "1e308", "-1e308", "1e-300", "1e999999999", "NaN", "Infinity", "-Infinity", "4611686018427387904",
            "1e9", "1e-9", "1e400", "1" + "0" * 400, "true", "null", '""', '"x"', "[]", "{}", "0.5", "720", '"1/0"',
-           '"\\ud800"', '"\\u0000"')  # fmt: skip
+           '"\\ud800"', '"\\u0000"')
 
 
 def mutated_text(text: str, chance: random.Random) -> bytes:
@@ -94,7 +94,7 @@ def mutated_tree(text: str, chance: random.Random) -> bytes:
             None, 10**400, -(10**30), float("inf"), float("nan"), -1, [], {}, "", "x" * 5000, True, deep,
             {"OTIO_SCHEMA": "SerializableObjectRef.1", "id": chance.choice(("Track-1", "Stack-1", "x"))},
             json.loads(json.dumps(other.get(name) if isinstance(other, dict) else None, default=str)),
-        ))  # fmt: skip
+        ))
     return json.dumps(tree).encode()
 
 
@@ -246,7 +246,7 @@ def _drawings(folder: Path) -> list[str]:
 DOORS: dict[str, Callable[[bytes, Path], None]] = {
     "project": a_project, "preset": a_preset, "table": a_table, "log": a_log, "timeline": a_timeline,
     "camera": a_camera, "drawing": a_drawing, "message": a_message, "bundle": a_bundle, "font": a_font,
-}  # fmt: skip
+}
 KINDS = (*DOORS, "clip")
 BINARY = ("bundle", "font")
 TREES = 0.4  # share of the mutations of a JSON text that are of its tree
@@ -260,7 +260,7 @@ def seeds(folder: Path) -> dict[str, list[tuple[str, bytes]]]:
     clips = []
     for name, more in (("a.mp4", {"audio": True}), ("b.mkv", {"codec": "ffv1"}), ("c.ts", {}),
                        ("d.avi", {"codec": "mpeg4"}), ("e.mov", {"codec": "qtrle", "pix_fmt": "rgb24"}),
-                       ("f.webm", {"codec": "libvpx-vp9"})):  # fmt: skip
+                       ("f.webm", {"codec": "libvpx-vp9"})):
         clips.append((Path(name).suffix, clip(folder / name, frames=12, size=(64, 48), **more).read_bytes()))  # type: ignore[arg-type]
     table = (library.ASSETS / "demo" / "aisle-walk.csv").read_bytes()
     lines = table.splitlines()

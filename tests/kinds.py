@@ -51,7 +51,7 @@ KINDS = (
     Kind("RGB still", ".png", "png", "rgb24", frames=1), Kind("RGB still alpha", ".png", "png", "rgba", frames=1),
     Kind("RGB still 16 bit", ".tiff", "tiff", "rgb48le", frames=1),
     Kind("float still", ".exr", "exr", "gbrpf32le", frames=1),
-)  # fmt: skip
+)
 
 
 def make(kind: Kind, folder: Path) -> Path:

@@ -21,12 +21,12 @@ KEYS = [
         "Space", "Return", "Escape", "Tab", "Left", "Right", "Up", "Down", "Home", "End", "Delete", "Backspace",
         "PageUp", "PageDown", "F10", "F11", "Question", "Minus",
     )),
-]  # fmt: skip
+]
 
 
 SHEETS = [(Qt.Key.Key_P, NONE), (Qt.Key.Key_T, NONE), (Qt.Key.Key_R, CTRL), (Qt.Key.Key_K, CTRL),
           (Qt.Key.Key_Comma, CTRL), (Qt.Key.Key_Question, NONE), (Qt.Key.Key_R, NONE), (Qt.Key.Key_Tab, NONE),
-          (Qt.Key.Key_Escape, NONE)]  # fmt: skip
+          (Qt.Key.Key_Escape, NONE)]
 TAKEN = (Qt.Key.Key_Delete, Qt.Key.Key_Backspace)
 
 
@@ -87,7 +87,7 @@ def storm(window: Window, seed: int, count: int) -> None:
         else:
             turn = QPoint(0, chance.choice([-120, 120]))
             event = QWheelEvent(QPointF(at), QPointF(target.mapToGlobal(at)), QPoint(), turn, Qt.MouseButton.NoButton,
-                                modifiers, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+                                modifiers, Qt.ScrollPhase.NoScrollPhase, False)
             QApplication.sendEvent(target, event)
         app.processEvents()
         watch.look()

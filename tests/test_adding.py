@@ -101,7 +101,7 @@ EDGE_CHANGES = [
     ("model/edges.py", '"crop-as-needed"]', '"crop-as-needed", "fold"]'),
     ("model/edges.py", '    "open": EdgeMode(',
      '    "fold": EdgeMode("Fold over", "mirror", fills="it is folded over there"),\n    "open": EdgeMode('),
-]  # fmt: skip
+]
 STRAND_CHANGES = [
     ("model/shake.py", "Strand = Drift |",
      'class Pulse(Common, frozen=True, kw_only=True, tag="pulse", tag_field="kind"):\n'
@@ -119,7 +119,7 @@ STRAND_CHANGES = [
      '    Pulse: Kind(\n        "pulse", "Pulse",\n        Second("Beats", "Beats", SPEED, 2, "Beats a second",\n'
      '               lambda strand, now: strand.beats, lambda strand, now, v: {"beats": v}),\n'
      '        _plain("pulse"), _strongest,\n    ),\n    Plotted: Kind('),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(
@@ -143,5 +143,5 @@ def test_a_thing_is_added_by_the_files_that_the_page_names(
         [sys.executable, "-c", LOOK + look + END], text=True,
         capture_output=True, check=False, timeout=120,
         env=os.environ | {"PYTHONPATH": str(tmp_path), "QT_QPA_PLATFORM": "offscreen"},
-    )  # fmt: skip
+    )
     assert done.returncode == 0, done.stderr[-2000:]

@@ -55,7 +55,7 @@ NEVER = {
     "float": ("loud", float("nan"), float("inf"), 10**400, True, 1j), "int": (1.5, "two", 2**60, True),
     "bool": (1, "yes", None, []), "Iterable": (5, "press", b"press", {"a": 1}, [object()], [b"a"]),
     "Literal": (0, "sideways", None), "Callable": (5, "print"), "tuple": (5, (1,), (1, 2, 3), ("a", "b")),
-}  # fmt: skip
+}
 
 
 FITTING = {

@@ -169,7 +169,7 @@ class Listener:
 ANSWERS = [
     b"{}\n", b'{"project": null, "empty": true, "used": null}\n', b"[" * 100_000 + b"\n", b"null\n", b"\xff\n",
     b'{"project": 5, "empty": true, "used": 1}\n', b'{"project": null, "empty": true, "used": 1e400}\n',
-]  # fmt: skip
+]
 
 
 def test_a_start_does_not_hang_or_die_of_what_listens_or_lies_where_windows_do(
@@ -285,7 +285,7 @@ def services(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Servic
     bus = subprocess.Popen(
         ["dbus-daemon", "--session", "--nofork", "--print-address", f"--address=unix:path={tmp_path}/bus"],
         stdout=subprocess.PIPE, text=True,
-    )  # fmt: skip
+    )
     assert bus.stdout is not None
     address = bus.stdout.readline().strip()
     monkeypatch.setenv("DBUS_SESSION_BUS_ADDRESS", address)
@@ -372,7 +372,7 @@ def test_the_wheel_carries_all_it_needs(tmp_path: Path) -> None:
     for name in ("pyproject.toml", "setup.py", "README.md", "LICENSE"):
         shutil.copy(ROOT / name, source)
     ran(sys.executable, "-m", "pip", "-q", "--disable-pip-version-check", "wheel", "--no-deps", "--no-build-isolation",
-        "-w", tmp_path, source)  # fmt: skip
+        "-w", tmp_path, source)
     (wheel,) = tmp_path.glob("*.whl")
     with zipfile.ZipFile(wheel) as packed:
         names = set(packed.namelist())

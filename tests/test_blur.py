@@ -53,7 +53,7 @@ def going(
 
     def keyed(size: float) -> Curve:
         return Curve(0.0, tuple(Key(1 / rate + float(a) / rate, size * float(b), "linear")
-                                for a, b in zip(t, share, strict=True)))  # fmt: skip
+                                for a, b in zip(t, share, strict=True)))
 
     x, y = (100 * path * f(angle) / lines for f in (np.cos, np.sin))
     shake = Shake((Plotted("p", x=keyed(x), y=keyed(y), roll=keyed(roll)),))

@@ -69,7 +69,7 @@ def test_shake_moves_the_picture_as_the_motion_file_says(tmp_path: Path, footage
     out, clean, csv = tmp_path / "shaken.mkv", tmp_path / "clean.mkv", tmp_path / "m.csv"
     common = ("--preset", "nervous title", "--seed", "4", "--amount", "3")
     code, *_ = run(capsys, "shake", footage, "-o", out, *common, "--edges", "mirror", "--shutter", "0",
-                   "--codec", "ffv1", "--clean", clean)  # fmt: skip
+                   "--codec", "ffv1", "--clean", clean)
     assert code == 0
     assert run(capsys, "motion", *common, "--size", "640x360", "--seconds", "2", "-o", csv)[0] == 0
     _, _, rows = table(csv)
@@ -83,7 +83,7 @@ def test_shake_moves_the_picture_as_the_motion_file_says(tmp_path: Path, footage
         moved = cv2.warpAffine(
             still[index], np.hstack([m, shift[:, None]]), (640, 360), flags=cv2.INTER_CUBIC,
             borderMode=cv2.BORDER_REFLECT_101,
-        )  # fmt: skip
+        )
         # where it lies, not how sharp it is: both a little out of focus
         soft = [cv2.GaussianBlur(each.astype(np.float32), (0, 0), 1.0) for each in (moved, shaken[index])]
         assert np.abs(soft[0] - soft[1])[20:-20, 20:-20].mean() < 0.6
@@ -227,7 +227,7 @@ def test_what_was_noticed_about_the_footage_is_said_by_info_and_shake(tmp_path: 
     for path, words in (
         (uneven, ("variable frame rate",)), (fields, ("interlaced",)),
         (odd, ("with alpha, straight", "odd size 321x181", "H.264 holds no alpha", "written as 320x180", "4:4:4")),
-    ):  # fmt: skip
+    ):
         code, _, said = run(capsys, "shake", path, "-o", tmp_path / f"{path.stem}-out.mp4")
         _, told, _ = run(capsys, "info", path)
         assert code == 0

@@ -91,7 +91,7 @@ def expected(below: Frame, above: Frame, opacity: float, premultiplied: bool) ->
     format=st.sampled_from((YUV420, YUV420_10, named("yuv", 8), named("yuv", 16), named("rgb", 16), FLOAT)),
     alpha=st.sampled_from(("straight", "premultiplied")), depth=st.sampled_from((8, 16, 32)),
     opacity=st.floats(0.05, 1), glass=st.booleans(),
-)  # fmt: skip
+)
 def test_graphics_lie_over_footage_as_the_formulas_say(format, alpha, depth, opacity, glass) -> None:  # type: ignore[no-untyped-def]
     """8 bit within one code value, 10 and 16 bit within two, float within 1e-5, chroma at its own places."""
     given_ = textured(SIZE, format) if not format.real else textured(SIZE, named("rgb", 8))
@@ -138,7 +138,7 @@ def test_what_does_not_reach_the_frame_costs_nothing_and_leaves_it_bit_for_bit()
     shake = drift(2.0, x=2, roll=0.4)
     alone = render(resolve(shot(shake), a.info), 5, a)
     for plate in ({"placement": Placement(x=Curve(3.0))}, {"placement": Placement(opacity=Curve(0.0))}, {"on": False},
-                  {"offset": 1.0}, {"past": "end", "offset": -9.0}):  # fmt: skip
+                  {"offset": 1.0}, {"past": "end", "offset": -9.0}):
         film = graphic()
         film._info = change(film.info, frames=24, still=False)
         both = over(shot(shake), **plate)
@@ -149,7 +149,7 @@ def test_what_does_not_reach_the_frame_costs_nothing_and_leaves_it_bit_for_bit()
 
 @settings(deadline=None, max_examples=20)
 @given(distance=st.floats(0.3, 4), share=st.floats(-1, 2), x=st.floats(-4, 4), zoom=st.floats(-4, 4),
-       roll=st.floats(-3, 3))  # fmt: skip
+       roll=st.floats(-3, 3))
 def test_distance_divides_travel_and_leaves_turns(distance, share, x, zoom, roll) -> None:  # type: ignore[no-untyped-def]
     a, b = SyntheticSource(textured(SIZE)), graphic()
     moved = Plotted("p", x=at(x), zoom=at(zoom), roll=at(roll))
@@ -175,7 +175,7 @@ def test_a_plate_of_its_own_time_begins_holds_loops_and_ends() -> None:
         seen[past] = [int(render(plan, k, [a, b]).planes[0][90, 160]) for k in (5, 6, 8, 11, 12, 14)]
     assert seen == {
         "hold": [235, 40, 60, 90, 90, 90], "loop": [235, 40, 60, 90, 40, 60], "end": [235, 40, 60, 90, 235, 235],
-    }  # fmt: skip
+    }
 
 
 def test_the_crop_covers_what_is_meant_to_fill_the_frame() -> None:
@@ -267,7 +267,7 @@ def test_text_is_shaped_as_its_script_asks() -> None:
 
 @settings(deadline=None, max_examples=15)
 @given(near=st.floats(0.4, 1.5), far=st.floats(0.8, 4), x=st.floats(-9, 9), y=st.floats(-5, 5), roll=st.floats(-3, 3),
-       angle=st.floats(0, 360), shape=st.floats(0, 1))  # fmt: skip
+       angle=st.floats(0, 360), shape=st.floats(0, 1))
 def test_depth_bends_softly_covers_and_tears_nothing(near, far, x, y, roll, angle, shape) -> None:  # type: ignore[no-untyped-def]
     source = SyntheticSource(flat(SIZE, (235, 128, 128)))
     hole = Raised(Region("rectangle", width=Curve(0.3), height=Curve(0.4), feather=0.001), shape)

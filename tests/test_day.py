@@ -53,7 +53,7 @@ def test_a_day(qtbot: QtBot, tmp_path: Path) -> None:
     small(library.ASSETS / "demo/type-case.png", still)
     first = external(films[0], 2, 24, RATE, name="Press")
     first.markers.append(otio.schema.Marker("bang", otio.opentime.TimeRange(
-        otio.opentime.RationalTime(12, RATE), otio.opentime.RationalTime(0, RATE))))  # fmt: skip
+        otio.opentime.RationalTime(12, RATE), otio.opentime.RationalTime(0, RATE))))
     cuts_in = [first, external(films[1], 0, 12, RATE, name="Platen"), external(films[2], 6, 12, RATE, name="Door")]
     desk = Desk(qtbot, Session())
     window, session = desk.window, desk.window.session

@@ -34,7 +34,7 @@ AS = {
     "h264": ("yuv422p10le", "yuv420p"), "h265": ("yuv422p10le", "yuv420p"), "av1": ("yuv420p10le", "yuv420p"),
     "prores": ("yuv422p10le", "yuv422p10le"), "prores4444": ("yuv444p12le", "yuva444p12le"),
     "dnxhr": ("yuv422p10le", "yuv422p10le"), "vp9": ("yuv420p", "yuv420p"), "ffv1": ("yuv422p10le", "yuva420p"),
-}  # fmt: skip
+}
 
 
 def project_of(path: Path, *shots: Shot) -> Path:
@@ -283,7 +283,7 @@ def test_names_handles_variants_clean_and_what_goes_beside(tmp_path: Path, foota
     code, said, err = run(
         capsys, "deliver", project, "--each", "--variants", "--handles", "6", "--clean", "--form", "ffv1", "--to", out,
         "--pattern", "{project}_{number}_{shot}_{variant}", "--json", "--motion", "--maps",
-    )  # fmt: skip
+    )
     assert code == 0, err
     rows = [json.loads(line) for line in said.splitlines()]
     assert {"frame", "frames", "fps", "left", "delivery"} <= rows[0].keys()
@@ -291,7 +291,7 @@ def test_names_handles_variants_clean_and_what_goes_beside(tmp_path: Path, foota
     assert films == [
         "scene_01_Press, wide_A clean.mkv", "scene_01_Press, wide_A.mkv", "scene_01_Press, wide_B clean.mkv",
         "scene_01_Press, wide_B.mkv", "scene_02_Night proof_A clean.mkv", "scene_02_Night proof_A.mkv",
-    ]  # fmt: skip
+    ]
     assert [row["done"] for row in rows if "done" in row] == [str(out / name) for name in _order(films)]
     luma = decoded(out / "scene_01_Press, wide_A clean.mkv")[::3]
     truth = decoded(footage)[::3]

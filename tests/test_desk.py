@@ -131,7 +131,7 @@ def test_scrubbing_and_keys_show_the_very_frame(desk: Desk) -> None:
         (Key.Key_Right, Qt.KeyboardModifier.NoModifier, 6), (Key.Key_Right, SHIFT, 30),
         (Key.Key_Left, Qt.KeyboardModifier.NoModifier, 29), (Key.Key_End, Qt.KeyboardModifier.NoModifier, 47),
         (Key.Key_Home, Qt.KeyboardModifier.NoModifier, 0),
-    )  # fmt: skip
+    )
     for key, modifiers, frame in steps:
         desk.key(key, modifiers)
         assert desk.frame == frame

@@ -181,7 +181,7 @@ NOTHING: dict[str, Way] = {
     "preferences": by_key(",", CTRL), "keys": by_key("?"), "footage": footage_opened, "number": number_typed,
     "number left": number_left, "number dragged": number_dragged_then_left, "name": name_typed, "list": list_chosen,
     "ruler": scrubbed, "picture": picture_clicked,
-}  # fmt: skip
+}
 #: A way, what it hands the keys to, and the things of a project that Delete then takes one (or two) of.
 THINGS: dict[str, tuple[Way, str, Callable[[Project], int], int]] = {
     "print": (shot_print, "shot", lambda p: len(p.shots), 1),
@@ -199,7 +199,7 @@ def sizes(project: Project) -> list[int]:
     return [len(project.shots), len(project.spans), *(
         count for shot in project.shots
         for count in (len(shot.shake.strands), len(shot.hits), len(shot.plates), len(shot.sound.rows))
-    )]  # fmt: skip
+    )]
 
 
 @pytest.mark.parametrize("before", ["print", "strand", "pin", "key"])
@@ -220,7 +220,7 @@ def test_after_sheets_fields_and_the_ruler_keys_belong_to_the_playhead(
             assert desk.project is known, (name, press)
             assert "Nothing is marked" in desk.said()
         for press, frame in ((K.Key_Home, 0), (K.Key_Right, 1), (K.Key_Right, 2), (K.Key_Left, 1), (K.Key_Return, 1),
-                             (K.Key_Escape, 1), (K.Key_End, desk.window.view.frames - 1)):  # fmt: skip
+                             (K.Key_Escape, 1), (K.Key_End, desk.window.view.frames - 1)):
             desk.key(press)
             assert desk.frame == frame, (name, press)
             assert desk.project is known, (name, press)
@@ -343,7 +343,7 @@ def test_the_drift_of_new_footage_gives_way_once_to_what_is_put_on(desk: Desk, h
         "take": lambda: desk.window.take_deeds.use(take), "several": lambda: desk.window.take_deeds.use(take),
         "jolts": lambda: desk.window.deeds.add_strand("jolts"),
         "plotted": lambda: desk.window.deeds.add_strand("plotted"), "H": lambda: desk.key("h"),
-    }[how]()  # fmt: skip
+    }[how]()
     touched = desk.project.shots if how == "several" else (desk.shot,)
     assert all(shot.shake.strands and not drifts & {s.id for s in shot.shake.strands} for shot in touched)
     desk.window.deeds.add_strand("drift")

@@ -50,7 +50,7 @@ def test_every_number_of_a_drift_is_typed_into_its_panel(desk: Desk) -> None:
         "phase": ("90", lambda s: s.channels.x.phase), "start": ("0.5", lambda s: s.stretch.start),
         "end": ("1.5", lambda s: s.stretch.end), "fade_in": ("0.2", lambda s: s.stretch.fade_in),
         "fade_out": ("0.3", lambda s: s.stretch.fade_out),
-    }  # fmt: skip
+    }
     before = desk.picture()
     for name, (text, read) in typed.items():
         desk.type_into(getattr(panel, name), text)
@@ -73,7 +73,7 @@ def test_every_number_of_the_jolts_is_typed_into_its_panel(desk: Desk) -> None:
     typed = {
         "settle": "0.5", "reach": "2.5", "roll": "0.5", "zoom": "1.5", "direction": "45", "ring": "14", "rise": "0.02",
         "rattle": "0.6", "tail": "0.4", "delay": "0.25", "distance": "34.3",
-    }  # fmt: skip
+    }
     for name, text in typed.items():
         desk.type_into(getattr(panel, name), text)
         assert getattr(desk.shot.shake.strands[-1], name) == pytest.approx(float(text), rel=0.02), name

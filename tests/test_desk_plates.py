@@ -102,7 +102,7 @@ def test_a_graphic_is_laid_over_moved_scaled_ordered_and_taken_away(
     desk.type_into(plates.place["opacity"], "0")
     assert share_of_red(desk) == 0
     window.session.apply("Opaque", edits.set_plate(desk.shot.id, over.id, placement=replace(
-        desk.shot.plates[1].placement, x=keys.with_key(Curve(0.1), 0.0))))  # fmt: skip
+        desk.shot.plates[1].placement, x=keys.with_key(Curve(0.1), 0.0))))
     placement = window.chart.curves["Placement"]
     assert placement.row.isVisible()  # keys of the chosen plate stand on a row
     desk.type_into(placement.rules["Place across"], "25")

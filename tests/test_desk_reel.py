@@ -25,7 +25,7 @@ from young_tremor.model.shake import Drift, Hit
 
 K = Qt.Key
 CTRL, SHIFT, ALT = (Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier,
-                    Qt.KeyboardModifier.AltModifier)  # fmt: skip
+                    Qt.KeyboardModifier.AltModifier)
 MIDDLE = paint.TOPS["shots"] + paint.SHOTS / 2
 NAMES = ["a", "b", "c", "d"]
 

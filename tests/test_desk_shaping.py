@@ -257,7 +257,7 @@ def test_motion_is_plotted_by_dragging_the_picture(desk: Desk) -> None:
     QTest.mouseDClick(
         row.strip, Qt.MouseButton.LeftButton,
         pos=QPoint(round(window.view.frame_x(6, row.strip.width())), round(row.plotter.y(0.0))),
-    )  # fmt: skip
+    )
     assert [round(key.t * 24) for key in strand().y.keys] == [0, 6, 12, 24]
     desk.click(panel.repeat, 8, panel.repeat.height() / 2)
     assert strand().repeat

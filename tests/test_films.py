@@ -44,7 +44,7 @@ def facts(path: Path) -> dict:
     [("h264", ".mp4", "yuv420p", "yuv420p"), ("h264", ".mov", "yuv422p10le", "yuv422p10le"),
      ("h264", ".mp4", "yuv444p", "yuv420p"), ("h265", ".mkv", "yuv420p10le", "yuv420p10le"),
      ("h265", ".mp4", "yuv444p", "yuv420p"), ("ffv1", ".mkv", "yuv420p", "yuv420p")],
-)  # fmt: skip
+)
 def test_depth_tags_and_shape_survive_every_codec_and_chroma_as_far_as_players_know_it(
     tmp_path: Path, name: str, suffix: str, pix_fmt: str, coded: str
 ) -> None:

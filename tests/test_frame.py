@@ -38,7 +38,7 @@ SIZE = (640, 360)
     x=st.floats(0.4, 3), y=st.floats(0, 3), roll=st.floats(0, 2), pan=st.floats(0, 1.5), tilt=st.floats(0, 1.5),
     seed=st.integers(1, 10**6), readout=st.sampled_from([0.0, 0.02, -0.03]), recentre=st.booleans(),
     edges=st.sampled_from(["crop", "crop-as-needed"]), px=st.floats(-0.6, 0.6), large=st.booleans(),
-)  # fmt: skip
+)
 def test_no_pixel_is_uncovered_whatever_is_on(x, y, roll, pan, tilt, seed, readout, recentre, edges, px, large) -> None:  # type: ignore[no-untyped-def]
     """White over black through final blur, rolling shutter, lens, pivot, 4:2:0 and a larger source, every pixel."""
     size = (720, 420) if large else SIZE
@@ -47,7 +47,7 @@ def test_no_pixel_is_uncovered_whatever_is_on(x, y, roll, pan, tilt, seed, reado
     moving = shot(
         drift(3.0, seed=seed, x=x, y=y, roll=roll, pan=pan, tilt=tilt), edges=edges, recentre=recentre, readout=readout,
         breathe=0.2, pivot=Point(Curve(px), Curve(0.3)), shutter=Shutter(Curve(360.0)),
-    )  # fmt: skip
+    )
     moving = replace(moving, size=Size(*SIZE))
     plan = change(resolve(moving, source.info), border="black")
     assert plan.crop > 1
@@ -223,7 +223,7 @@ def test_bad_numbers_are_one_sentence(tmp_path: Path, capsys: pytest.CaptureFixt
         lambda: FrameSettings(focal_mm=0.0), lambda: FrameSettings(focal_mm=nan),
         lambda: FrameSettings(crop=Curve(0.0)),
         lambda: Curve(nan), lambda: Point(Curve(1e6), Curve(0.0)), lambda: FrameSettings(readout=float("inf")),
-    ):  # fmt: skip
+    ):
         with pytest.raises(UnreadableValue, match="cannot be used"):
             bad()
     with pytest.raises(RequestError, match="No crop can cover"):

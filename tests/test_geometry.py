@@ -29,14 +29,14 @@ def inside(z: float, shake: np.ndarray, unplace: np.ndarray, source: cover.Rect)
         [
             np.column_stack([along * ASPECT, np.full(41, side)]) for side in (-0.5, 0.5)
         ] + [np.column_stack([np.full(41, side * ASPECT), along]) for side in (-0.5, 0.5)]
-    )  # fmt: skip
+    )
     back = unplace @ np.linalg.inv(camera.crop(z)) @ np.linalg.inv(shake)
     p = camera.apply(back[None], edge)[0]
     e = 1e-9
     return bool(
         np.all(p[:, 0] >= source.left - e) and np.all(p[:, 0] <= source.right + e)
         and np.all(p[:, 1] >= source.top - e) and np.all(p[:, 1] <= source.bottom + e)
-    )  # fmt: skip
+    )
 
 
 def need(shakes: np.ndarray, unplace: np.ndarray | None = None, b: np.ndarray | None = None) -> float:

@@ -151,7 +151,7 @@ def test_a_nearer_plate_moves_further_on_the_picture() -> None:
     nearer = replace(shot, plates=(replace(shot.plates[0], distance=0.5),))
     moved = render_frame(resolve(nearer, source), 0, frame)
     seen = [float(cv2.phaseCorrelate(frame.planes[0].astype(np.float64), each.planes[0].astype(np.float64))[0][0])
-            for each in (here, moved)]  # fmt: skip
+            for each in (here, moved)]
     assert seen[0] == pytest.approx(4.5, abs=0.4)
     assert seen[1] == pytest.approx(9.0, abs=0.7)
     assert Fraction(resolve(nearer, source).rate) == 24
@@ -179,7 +179,7 @@ def test_drawings_are_as_sharp_as_they_are_shown_and_bad_ones_are_said(tmp_path:
     assert sources.facts(tmp_path / "mark.svgz").info.size == (64, 48)
     large = SVG.replace('"64"', '"40000"').replace('"48"', '"40000"')
     for words, text in (("40000x40000", large), ("no SVG", "<a/>"), ("without a size", SVG.replace('"64"', '"0"')),
-                        ("no drawing", SVG[:40]), ("empty", "")):  # fmt: skip
+                        ("no drawing", SVG[:40]), ("empty", "")):
         bad = tmp_path / "bad.svg"
         bad.write_text(text)
         with pytest.raises((DecodeError, RequestError), match=r"bad\.svg.*" if words == "empty" else words):

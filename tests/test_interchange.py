@@ -47,7 +47,7 @@ def hand(seconds: float, rate: float, seed: int) -> tuple[np.ndarray, np.ndarray
 @given(
     seed=st.integers(0, 10_000), unit=st.sampled_from(list(UNITS)), degrees=st.booleans(),
     held=st.sampled_from(list(gyro.HELD)), order=st.permutations(["x", "y", "z"]),
-)  # fmt: skip
+)
 def test_a_log_with_noise_and_bias_gives_the_turns(seed, unit, degrees, held, order) -> None:  # type: ignore[no-untyped-def]
     t, truth, rates = hand(10.0, 400.0, seed)
     rng = np.random.default_rng(seed)
@@ -93,7 +93,7 @@ def test_still_ends_tell_the_bias_gaps_are_bridged_and_dates_are_times() -> None
     rates = rates * calm + [0.02, -0.01, 0.005]
     lines = ["date;x;y;z", *(
         f"2026-03-01T10:00:{when:09.6f};{x:.9f};{y:.9f};{z:.9f}" for when, (x, y, z) in zip(t[:-1], rates, strict=True)
-    )]  # fmt: skip
+    )]
     del lines[200:260]
     found = gyro.read("\n".join(lines), "log.csv", rate_unit="rad")
     assert found.gaps == 1
@@ -200,7 +200,7 @@ def test_a_camera_sees_the_plane_as_the_shake_shows_it_and_comes_back(values, fo
     columns = {
         "frame": np.arange(3.0), "time_s": np.arange(3) / 25, "x_px": x * 7.2, "y_px": y * 7.2, "roll_deg": roll,
         "scale": np.exp(zoom / 100), "pan_deg": pan, "tilt_deg": tilt,
-    }  # fmt: skip
+    }
     text = motion_csv.text_of(motion_csv.Motion((1280, 720), columns, "25", round(focal, 3), "x"))
     path = tmp_path_factory.mktemp("usd") / "cam.usda"
     path.write_text(interchange.camera_text(text, distance=4.0))

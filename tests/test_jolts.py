@@ -20,12 +20,12 @@ from young_tremor.motion import drift, plotted, rests, sample
     ring=st.floats(1, 25), settle=st.floats(0.05, 1.5), rise=st.floats(0.002, 0.2), rattle=st.floats(0, 1),
     tail=st.floats(0, 1), phase=st.floats(0, 360), seed=st.integers(0, 10**6), strength=st.floats(0.1, 3),
     direction=st.one_of(st.none(), st.floats(0, 360)),
-)  # fmt: skip
+)
 def test_the_largest_swing_of_a_hit_is_its_reach(
     ring, settle, rise, rattle, tail, phase, seed, strength, direction
 ) -> None:  # type: ignore[no-untyped-def]
     jolts = Jolts("j", reach=1.7, roll=0.6, zoom=0.9, ring=ring, settle=settle, rise=rise, rattle=rattle, tail=tail,
-                  phase=phase, seed=seed, direction=direction)  # fmt: skip
+                  phase=phase, seed=seed, direction=direction)
     t = np.arange(-0.1, 5 * settle + 2, 1 / (60 * ring + 2000))
     moved = sample.sample(Shake((jolts,)), t, hits=(Hit("h", 0.25, strength),))
     far = np.hypot(moved[:, 0], moved[:, 1]).max()

@@ -147,7 +147,7 @@ def test_the_error_that_is_said_is_the_error_that_is_made(tmp_path: Path) -> Non
     for trouble, crf in (
         (Trouble(), 10), (Trouble(noise=3), 23), (Trouble(noise=6, contrast=0.35), 23), (Trouble(noise=4), 28),
         (Trouble(subject=0.35), 20),
-    ):  # fmt: skip
+    ):
         clip = film(trouble)
         path = encode(tmp_path / "clip.mkv", [clip.frame(k) for k in range(24)], 24, crf)
         found = measuring.measure(path, lambda done, total: None)

@@ -55,7 +55,7 @@ CLIPS = {
     "odd.mkv": {"frames": 24, "codec": "ffv1", "size": (321, 181)},
     "full.mkv": {"frames": 24, "pix_fmt": "yuv444p", "tags": (1, 1, 1, 2)},
     "packed.mov": {"frames": 24, "codec": "qtrle", "pix_fmt": "rgb24"},
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", CLIPS)
@@ -109,7 +109,7 @@ def lossless(shot: Shot, output: Path) -> Path:
 def test_untouched_is_bit_for_bit_with_tags_and_sound(tmp_path: Path, pix_fmt: str) -> None:
     tags = (9, 16, 9, 1) if "10" in pix_fmt else (1, 1, 1, 2)
     source = clip(tmp_path / "in.mkv", frames=30, pix_fmt=pix_fmt, audio=True, aspect=Fraction(8, 9), tags=tags,
-                  size=(322, 182))  # fmt: skip
+                  size=(322, 182))
     still = actions.tuned(library.preset("walking").shake, amount=0)
     shot = actions.one_shot(source, replace(library.preset("walking"), shake=still), edges="open")
     out = lossless(shot, tmp_path / "out.mkv")
@@ -118,7 +118,7 @@ def test_untouched_is_bit_for_bit_with_tags_and_sound(tmp_path: Path, pix_fmt: s
     before, after = footage.facts(str(source)).info, footage.facts(str(out)).info
     assert (after.colour, after.pixel_aspect, after.rate, after.format) == (
         before.colour, before.pixel_aspect, before.rate, before.format,
-    )  # fmt: skip
+    )
 
     def sound(path: Path) -> bytes:
         with av.open(str(path)) as file:
@@ -191,7 +191,7 @@ def test_foreign_errors_are_translated_with_name_and_last_words(tmp_path: Path) 
         (errno.ENOENT, MissingFile, "there"),
         (errno.EISDIR, RequestError, "folder"), (errno.ENOTDIR, RequestError, "folder"),
         (errno.EIO, WorkError, "a.mp4"),
-    ):  # fmt: skip
+    ):
         found = from_os(OSError(number, "words"), tmp_path / "a.mp4", "write")
         assert isinstance(found, kind)
         assert words in str(found).lower()

@@ -81,7 +81,7 @@ def test_ten_minutes_do_not_resemble_each_other() -> None:
 
 @settings(deadline=None, max_examples=40)
 @given(rattle=st.floats(0, 1), ring=st.floats(2, 20), settle=st.floats(0.05, 1), rise=st.floats(0.002, 0.15),
-       phase=st.sampled_from([0.0, 60.0, 90.0]), seed=st.integers(0, 10**6))  # fmt: skip
+       phase=st.sampled_from([0.0, 60.0, 90.0]), seed=st.integers(0, 10**6))
 def test_the_push_comes_first_and_the_largest_swing_goes_the_named_way(rattle, ring, settle, rise, phase, seed) -> None:  # type: ignore[no-untyped-def]
     strand = Jolts("j", rattle=rattle, ring=ring, settle=settle, rise=rise, phase=phase, seed=seed, direction=0.0)
     u = np.arange(1, 8001) / 4000

@@ -30,7 +30,7 @@ FORMATS = st.one_of(
     st.builds(lambda d, s, a: named("yuv", d, s, alpha=a), st.sampled_from([8, 10, 12, 16]), STEPS, st.booleans()),
     st.builds(lambda d, a: named("rgb", d, alpha=a), st.sampled_from([8, 10, 16]), st.booleans()),
     st.just(named("rgb", 32, real=True)), st.builds(lambda d: named("grey", d), st.sampled_from([8, 16])),
-)  # fmt: skip
+)
 
 
 def patches(size: tuple[int, int] = (96, 32)) -> np.ndarray:
@@ -95,7 +95,7 @@ def test_soft_fill_shows_no_seam_on_a_flat_picture() -> None:
         ("d.png", "rgb24", "ffv1", "gbrp"), ("e.png", "rgba64be", "ffv1", "gbrap16le"),
         ("f.png", "gray", "h265", "yuv420p"),
     ],
-)  # fmt: skip
+)
 def test_graphics_keep_their_colours_in_every_codec(
     tmp_path: Path, name: str, pix_fmt: str, codec: str, taken: str
 ) -> None:

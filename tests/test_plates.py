@@ -63,7 +63,7 @@ def test_blends_are_those_of_the_formulas_and_leave_what_they_do_not_cover(blend
         rows = made.shape[0] // 5
         np.testing.assert_array_equal(made[:rows], given_[:rows])  # bit for bit beside it
     top = render(resolve(replace(both, plates=(replace(both.plates[1], blend="normal", placement=replace(
-        both.plates[1].placement, opacity=Curve(1.0))),)), (b.info,)), 3, b)  # fmt: skip
+        both.plates[1].placement, opacity=Curve(1.0))),)), (b.info,)), 3, b)
     inside = (slice(50, 130), slice(90, 230))
     s, behind = (colour.to_rgb(each)[inside] for each in (top, alone))
     if blend == "add":
@@ -83,7 +83,7 @@ def test_blends_are_those_of_the_formulas_and_leave_what_they_do_not_cover(blend
 @given(
     share=st.floats(-1, 2), x=st.floats(-6, 6), roll=st.floats(-5, 5), own=st.floats(-6, 6), opacity=st.floats(0, 1),
     size=st.floats(0.3, 0.8), deep=st.booleans(),
-)  # fmt: skip
+)
 def test_two_plates_are_the_float_composite_of_two_renders(share, x, roll, own, opacity, size, deep) -> None:  # type: ignore[no-untyped-def]
     """8 bit within one code value, 10 bit within two (but at the plate's edge), and half a one by which the two renders
     are rounded."""
@@ -98,7 +98,7 @@ def test_two_plates_are_the_float_composite_of_two_renders(share, x, roll, own, 
     alone = replace(both, plates=(Plate("t", "top", Media("top"), Placement(size=Curve(size))),), shake=sum_)
     above = render(resolve(alone, b.info), 3, b)
     white = render(resolve(replace(alone, frame=replace(alone.frame, edges="open")), b.info), 3,
-                   SyntheticSource(flat(SIZE, (format.top,) * 3, format)))  # fmt: skip
+                   SyntheticSource(flat(SIZE, (format.top,) * 3, format)))
     inside = cv2.erode((white.planes[0] == format.top).astype(np.uint8), np.ones((5, 5))) > 0
     outside = cv2.dilate((white.planes[0] > 64 << (format.depth - 8)).astype(np.uint8), np.ones((5, 5))) == 0
     for k in range(3):

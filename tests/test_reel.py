@@ -116,7 +116,7 @@ def test_mixed_shots_become_one_film_and_films_of_their_own(tmp_path: Path, caps
         clip(tmp_path / "wide.mp4", frames=24, size=(320, 180)),
         clip(tmp_path / "tall.mp4", frames=30, size=(180, 240), rate=30),
         clip(tmp_path / "small.mkv", frames=12, size=(160, 90), codec="ffv1"),
-    ]  # fmt: skip
+    ]
     project = tmp_path / "scene.tremor"
     assert main(["reel", *map(str, clips), "-o", str(project), "--preset", "standing"]) == 0
     assert "3 shots, 2.50 s at 24 frames/s" in capsys.readouterr().err
@@ -127,7 +127,7 @@ def test_mixed_shots_become_one_film_and_films_of_their_own(tmp_path: Path, caps
     info = sources.facts(out).info
     assert (info.size, info.rate, info.frames) == ((320, 180), 24, 60)
     assert main(["render", str(project), "-o", str(tmp_path / "part.mkv"), "--codec", "ffv1", "--from", "0.5",
-                 "--to-time", "2.25", "--size", "160x90"]) == 0  # fmt: skip
+                 "--to-time", "2.25", "--size", "160x90"]) == 0
     info = sources.facts(tmp_path / "part.mkv").info
     assert (info.size, info.frames) == ((160, 90), 42)
     whole, part = sources.open_source(out), sources.open_source(tmp_path / "part.mkv")
@@ -151,7 +151,7 @@ def test_several_inputs_hits_and_names_that_are_nearly_right(tmp_path: Path, cap
         (["--preset", "Nervos title", "-o", "x.mp4"], "did you mean"),
         (["-o", "-"], "standard output"), (["-o", "x.mp4", "--to", "y"], "Say where the output goes"),
         (["--hits", "a@b", "-o", "x.mp4"], "no hit"),
-    ):  # fmt: skip
+    ):
         assert main(["shake", str(a), *line]) == 2
         assert words in capsys.readouterr().err
     made_ = batch.with_hits(replace(made("a"), shake=library.preset("press").shake), "0.25,0.5@0.4", "p")
@@ -173,7 +173,7 @@ def test_lost_footage_is_found_by_its_contents_and_a_project_is_gathered(tmp_pat
     found = relink.look(lost, tmp_path / "there", lambda done, total: None)
     assert [(Path(each.path).name, each.same) for each in found] == [
         ("renamed.mp4", True), ("b.mp4", True), ("c.mp4", False),
-    ]  # fmt: skip
+    ]
     assert relink.words_of(found, lost).startswith("2 found, the very same; 1 found by the name alone")
     again = relink.relinked(found)(project)
     assert not relink.missing(again)

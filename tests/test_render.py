@@ -25,7 +25,7 @@ from young_tremor.model.project import (
     Shutter,
     Size,
     Smear,
-)  # fmt: skip
+)
 from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Hit, Jolts, Plotted, Point, Shake
 from young_tremor.motion import sample
 from young_tremor.render.frame import render, render_frame
@@ -88,7 +88,7 @@ def test_a_positive_shift_moves_the_picture_right_and_down(channel: str, moved: 
     tilt=st.floats(0, 2), seed=st.integers(1, 10**6), focal=st.floats(18, 120), angle=st.sampled_from([0, 180, 360]),
     size=st.sampled_from([(640, 360), (642, 482), (360, 640)]),
     pivot=st.tuples(st.floats(-0.5, 0.5), st.floats(-0.5, 0.5)), format=st.sampled_from([YUV420, YUV420_10]),
-)  # fmt: skip
+)
 def test_the_crop_covers_every_pixel_and_no_smaller_one_does(
     x, y, roll, zoom, pan, tilt, seed, focal, angle, size, pivot, format
 ) -> None:  # type: ignore[no-untyped-def]
@@ -98,7 +98,7 @@ def test_the_crop_covers_every_pixel_and_no_smaller_one_does(
     moving = shot(
         drift(3.0, seed=seed, x=x + 0.4, y=y, roll=roll, zoom=zoom, pan=pan, tilt=tilt),
         focal_mm=focal, shutter=Shutter(Curve(angle)), pivot=Point(*map(Curve, pivot)),
-    )  # fmt: skip
+    )
     plan = change(resolve(moving, source.info), border="black")
     smaller = change(plan, crop=plan.crop * 0.995)
 
@@ -132,7 +132,7 @@ def test_edges_say_what_lies_outside() -> None:
     for edges, expected in (
         ("open", np.full((72, shift), 16)), ("hold", np.repeat(picture[:, :1], shift, 1)),
         ("mirror", picture[:, shift:0:-1]), ("repeat", picture[:, -shift:]),
-    ):  # fmt: skip
+    ):
         placed = Plate("p", "p", Media("none"), Placement(x=Curve(shift / 72)))
         plan = resolve(replace(shot(drift(x=1e-9), edges=edges), plates=(placed,)), source.info)
         out = render(plan, 0, source).planes[0]

@@ -62,7 +62,7 @@ ABSURD = {
     '"focal_mm": 85.0': '"focal_mm": 1e-300', '"hold": 1.2': '"hold": 1e-9',
     '"pace": {"value": 1.0': '"pace": {"value": -1e999',
     '"seed": 1': '"seed": 9223372036854775808',
-}  # fmt: skip
+}
 
 
 def test_absurd_numbers_are_refused_by_name_and_the_file_is_left_alone(tmp_path: Path) -> None:
@@ -90,7 +90,7 @@ def test_absurd_numbers_are_refused_by_name_and_the_file_is_left_alone(tmp_path:
         lambda: replace(many, strands=many.strands * 2), lambda: Curve(0.0, (Key(1.0, 1.0), Key(0.5, 1.0))),
         lambda: Take("t", "t", 1920, 1080, packed(np.full((3, 8), 1e308))),
         lambda: replace(project(tmp_path).shots[0], plates=()),
-    ):  # fmt: skip
+    ):
         with pytest.raises(UnreadableValue) as caught:
             bad()
         assert "\n" not in str(caught.value)
@@ -255,7 +255,7 @@ def test_a_command_that_is_ended_leaves_nothing(tmp_path: Path, number: int, cod
     process = subprocess.Popen(
         [*RUN, "shake", str(source), "-o", str(folder / "a.mp4")], stderr=subprocess.PIPE, text=True,
         preexec_fn=lambda: signal.signal(signal.SIGINT, signal.SIG_DFL),  # whoever runs this may ignore it
-    )  # fmt: skip
+    )
     deadline = time.monotonic() + 60
     while not any(folder.glob(".*.part.mp4")) and time.monotonic() < deadline:
         os.sched_yield()
@@ -297,7 +297,7 @@ def test_outputs_that_are_inputs_or_no_files_are_refused_before_any_work(tmp_pat
         (("render", footage, "-o", tmp_path / "a.mp4"), "footage, not a project"),
         (("measure", footage, "-o", tmp_path / "a.csv", "--shield", "9000,0,10,10"), "outside the picture"),
         (("shake", "a\0b.mp4", "-o", tmp_path / "a.mp4"), "character 0"),
-    ):  # fmt: skip
+    ):
         assert main([str(each) for each in words]) == 2
         told = capsys.readouterr().err
         assert said in told

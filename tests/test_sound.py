@@ -84,7 +84,7 @@ def test_rumble_follows_the_speed_without_clicks_and_is_the_same_from_anywhere()
     shot = moving(sound=Mix(rows=(row,), limit=False))
     whole = heard(shot)
     power = [float(np.sqrt((whole[int(a * RATE) : int(b * RATE)] ** 2).mean())) for a, b in
-             ((0.2, 0.9), (1.2, 1.9), (3.4, 3.9))]  # fmt: skip
+             ((0.2, 0.9), (1.2, 1.9), (3.4, 3.9))]
     assert power[1] > 0.05
     assert power[0] < 1e-4 * power[1]
     assert power[2] < 0.05 * power[1]
@@ -135,7 +135,7 @@ def test_knocks_come_as_late_as_the_jolts_and_as_loud_as_their_hits() -> None:
     assert 2 <= len({each.tobytes() for each in made}) <= knocks.ALIKE
     hard, easy = (knocks.one(row, "a", s)[0][:, 0] for s in (2.0, 0.2))
     middle = [float((np.abs(np.fft.rfft(x, 8192)) * np.arange(4097)).sum() / np.abs(np.fft.rfft(x, 8192)).sum())
-              for x in (hard, easy)]  # fmt: skip
+              for x in (hard, easy)]
     assert middle[0] > 1.1 * middle[1]  # a harder blow is brighter
     long = knocks.one(replace(row, room=1.0, reverb=2.0), "a", 1.0)[0]
     late = 10 * np.log10((long[RATE : RATE + 4800] ** 2).mean() / (long[RATE // 2 : RATE // 2 + 4800] ** 2).mean())
@@ -202,7 +202,7 @@ def test_a_layer_loops_with_crossfades_and_sway_trembles_with_the_picture(tmp_pa
     once = heard(replace(shot, sound=Mix(rows=(replace(row, loop=False),), limit=False)))
     assert not once[round(1.26 * RATE) :].any()
     swayed = heard(replace(shot, sound=Mix(rows=(replace(row, offset=0.0),), limit=False,
-                                            sway=SoundSway(on=True, level=6.0, balance=1.0, whole=True))))  # fmt: skip
+                                            sway=SoundSway(on=True, level=6.0, balance=1.0, whole=True))))
     plain = heard(replace(shot, sound=Mix(rows=(replace(row, offset=0.0),), limit=False)))
     ratio = np.sqrt(
         (swayed[:, 1] ** 2).reshape(-1, 4800).mean(axis=1) / (plain[:, 1] ** 2).reshape(-1, 4800).mean(axis=1)
@@ -322,7 +322,7 @@ def test_shake_with_sound_from_the_command_line(tmp_path: Path, capsys: pytest.C
     film = with_sound(tmp_path / "press.mkv", tone(300, 2.0, 0.05), 48)
     out = tmp_path / "out.mp4"
     line = ["shake", str(film), "-o", str(out), "--preset", "press strike", "--hits", "0.5", "--sound", "with",
-            "--rumble", "ground@-9", "--sound-sway", "3", "--loudness", "-16"]  # fmt: skip
+            "--rumble", "ground@-9", "--sound-sway", "3", "--loudness", "-16"]
     assert main(line) == 0
     capsys.readouterr()
     assert main(["info", str(out), "--json"]) == 0
@@ -333,7 +333,7 @@ def test_shake_with_sound_from_the_command_line(tmp_path: Path, capsys: pytest.C
         (["--rumble", "nothing"], "no rumble"), (["--knocks", "dull@x"], "with a level"),
         (["--preset", "gate weave", "--sound", "with"], "no sound that belongs"),
         (["--preset", "walking", "--knocks", "dull"], "no"),
-    ):  # fmt: skip
+    ):
         assert main(["shake", str(film), "-o", str(tmp_path / "no.mp4"), *extra]) == 2
         assert words in capsys.readouterr().err
     assert main(["shake", str(film), "-o", str(tmp_path / "plain.mkv"), "--codec", "ffv1"]) == 0

@@ -32,7 +32,7 @@ KINDS = {
     **{f"mpeg2{end}": ("mpeg2video", {"bf": "2", "b": "8M"}) for end in (".ts", ".mpg", ".vob", ".mxf", ".m2v")},
     "mpeg1.mpg": ("mpeg1video", {"bf": "2", "b": "8M"}), "mpeg4.avi": ("mpeg4", {"bf": "2", "b": "8M"}),
     "mjpeg.avi": ("mjpeg", {}), "vp9.webm": ("libvpx-vp9", {}), "wmv.asf": ("wmv2", {"b": "8M"}),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("late", [0, 41])
@@ -169,7 +169,7 @@ def test_pictures_that_would_take_the_machine_down_are_refused(tmp_path: Path) -
     chunks = ((b"IHDR", struct.pack(">IIBBBBB", 16000, 16000, 8, 2, 0, 0, 0)), (b"IDAT", rows), (b"IEND", b""))
     path.write_bytes(b"\x89PNG\r\n\x1a\n" + b"".join(
         struct.pack(">I", len(data)) + name + data + struct.pack(">I", zlib.crc32(name + data)) for name, data in chunks
-    ))  # fmt: skip
+    ))
     with pytest.raises(RequestError, match=r"huge\.png is 16000x16000, \d+ MB a picture"):
         footage.facts(str(path))
     small = still(clip(tmp_path / "small.mp4", frames=5), size=Size(16000, 16000))
@@ -178,7 +178,7 @@ def test_pictures_that_would_take_the_machine_down_are_refused(tmp_path: Path) -
 
 
 def beeps(path: Path, seconds: float, at: float, *, rate: int = 48000, codec: str = "aac", gap: float = 0.0,
-          frames: int | None = None) -> Path:  # fmt: skip
+          frames: int | None = None) -> Path:
     """A clip of so many seconds, silent but for 20 ms of tone at a place; ``gap``: seconds left out before it."""
     with av.open(str(path), "w") as file:
         stream = file.add_stream("libx264", rate=25)

@@ -134,7 +134,7 @@ def test_corrections_of_framing_are_learned_as_such() -> None:
 
 def test_a_drift_is_matched_to_a_take() -> None:
     drift = Drift("d", rate=Curve(1.1), roughness=0.4, seed=9,
-                  channels=DriftChannels(x=DriftChannel(1.2), y=DriftChannel(0.7), roll=DriftChannel(0.3)))  # fmt: skip
+                  channels=DriftChannels(x=DriftChannel(1.2), y=DriftChannel(0.7), roll=DriftChannel(0.3)))
     t = np.arange(0, 60, 1 / 48)
     x, y, roll, *_ = sample.sample(Shake((drift,)), t).T
     table = np.column_stack([t, x * 10.8, y * 10.8, roll, np.ones(len(t)), 0 * t, 0 * t, np.ones(len(t))])

@@ -57,7 +57,7 @@ def test_an_awkward_timeline_opens_and_says_what_is_not_kept(tmp_path: Path, foo
     lost = external(tmp_path / "gone.mov", 0, 12, rate, name="Gone")
     inner = otio.schema.Stack("nest", [otio.schema.Track("V1", [
         external(footage, 0, 10, rate, name="In a"), external(footage, 20, 10, rate, name="In b"),
-    ], kind="Video")])  # fmt: skip
+    ], kind="Video")])
     inner.source_range = otio.opentime.TimeRange(when(4, rate), when(12, rate))
     gap = otio.schema.Gap(source_range=otio.opentime.TimeRange(when(0, rate), when(24, rate)))
     moved = otio.schema.Transition("SMPTE_Dissolve", "SMPTE_Dissolve", when(2, rate), when(2, rate))
@@ -101,7 +101,7 @@ def test_edl_in_drop_frame_time_and_of_another_rate(tmp_path: Path) -> None:
     found = timeline.read(edl, fps=Fraction(30000, 1001))
     assert [(each.name, round(each.start * 29.97), round(each.seconds * 29.97)) for each in found.cuts] == [
         ("press", 10, 30), ("away", 0, 20),
-    ]  # fmt: skip
+    ]
     project, notes = timelines.opened(edl, library.preset("walking"), fps=Fraction(30000, 1001))
     assert project.rate == "30000/1001"
     assert project.shots[0].footage.media.path == str(media)
@@ -112,7 +112,7 @@ def test_edl_in_drop_frame_time_and_of_another_rate(tmp_path: Path) -> None:
     ("name", "text"),
     [("a.otio", ""), ("a.otio", "{}"), ("a.otio", '{"OTIO_SCHEMA": "Clip.2"}'), ("a.otio", "\x00\x01oak"),
      ("a.edl", "001 oak"), ("a.otioz", "oak"), ("a.otio", '{"OTIO_SCHEMA": "Timeline.1"')],
-)  # fmt: skip
+)
 def test_a_broken_timeline_is_refused(name: str, text: str, tmp_path: Path, capsys) -> None:  # type: ignore[no-untyped-def]
     (tmp_path / name).write_text(text)
     code, _, err = run(capsys, "reel", tmp_path / name, "-o", tmp_path / "o.tremor")
@@ -134,7 +134,7 @@ def test_a_cut_goes_in_is_shaken_delivered_with_handles_and_opens_again(
     code, _, err = run(
         capsys, "deliver", project, "--each", "--handles", "6", "--form", "dnxhr", "--to", tmp_path / "films",
         "--timeline", out,
-    )  # fmt: skip
+    )
     assert code == 0, err
     options = {"adapter_name": "cmx_3600", "rate": 24} if ending == "edl" else {}
     back = otio.adapters.read_from_file(str(out), **options)
@@ -183,7 +183,7 @@ def film_at(films: Path, timecode: str, base: int) -> tuple[list[int], int, str]
     ("begins", "rate", "drop"),
     [("00:00:59:22", Fraction(30000, 1001), False), ("00:00:59;22", Fraction(30000, 1001), True),
      ("10:00:00:00", Fraction(25), False)],
-)  # fmt: skip
+)
 @pytest.mark.parametrize("ending", ["edl", "otio"])
 def test_a_written_cut_conforms_by_timecode_alone(
     begins: str, rate: Fraction, drop: bool, ending: str, tmp_path: Path, capsys
@@ -201,7 +201,7 @@ def test_a_written_cut_conforms_by_timecode_alone(
     code, _, err = run(
         capsys, "deliver", tmp_path / "scene.tremor", "--each", "--handles", "8", "--form", "prores",
         "--to", tmp_path / "films", "--timeline", tmp_path / f"out.{ending}",
-    )  # fmt: skip
+    )
     assert code == 0, err
     expected = [list(range(30, 50)), list(range(4, 16))]
     shown, at = [], frame_at("01:00:00;00" if drop else "01:00:00:00", base)

@@ -91,7 +91,7 @@ def test_every_word_is_translated_and_none_cut_off(desk: Desk) -> None:
         for what, text in texts(window)
         if re.search("[A-Za-z]{3}", UNITS.sub("", text)) and "‹" not in text
         and text not in data and shot.name not in text and walk.name not in text
-    }  # fmt: skip
+    }
     assert not left
     assert all("‹" in action.text() for way, action in window.commands.found() if action.text() != shot.name)
     cut = [

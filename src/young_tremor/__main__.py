@@ -10,7 +10,7 @@ from contextlib import suppress
 COMMANDS = (
     "shake", "measure", "motion", "margin", "reel", "render", "deliver", "sound", "stmap", "gyro", "presets", "info",
     "completion", "desktop",
-)  # fmt: skip
+)
 
 
 def main(args: list[str] | None = None) -> int:

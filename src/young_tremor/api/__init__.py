@@ -39,4 +39,4 @@ __all__ = [
     "FORMS", "MissingFile", "Motion", "Preset", "Project", "RequestError", "Shot", "Take", "TremorError",
     "UnreadableValue", "deliver", "existing", "framing", "gyro", "info", "margin", "measure", "motion", "open",
     "presets", "read_take", "reel", "render", "render_each", "save", "shake", "sound", "stmap",
-]  # fmt: skip
+]

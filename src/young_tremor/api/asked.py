@@ -91,7 +91,7 @@ def tuned(preset: Preset, amount: float, pace: float, seed: int | None) -> Prese
     return Preset(
         preset.name, preset.group, preset.note,
         actions.tuned(preset.shake, amount=amount, pace=pace, seed=seed), preset.focal_mm,
-    )  # fmt: skip
+    )
 
 
 def focal(mm: float | None) -> None:
@@ -145,7 +145,7 @@ def named_of(what: Shot | Project | Iterable[Shot], name: str | None) -> tuple[S
 def shots_of(
     what: Shot | Project | Iterable[Shot], name: str | None, size: Size | None, fps: Rate | None, start: Time | None,
     end: Time | None, *, each: bool = False,
-) -> tuple[Shot, ...]:  # fmt: skip
+) -> tuple[Shot, ...]:
     """The same of a stretch, in another size and rate; RequestError where these are asked of bare shots."""
     if not isinstance(what, Project):
         if any(each is not None for each in (name, size, fps, start, end)):

@@ -23,7 +23,7 @@ def render(
     form: str = "h264", size: Size | None = None, fps: Rate | None = None, start: Time | None = None,
     end: Time | None = None, loudness: float | None = None, overwrite: bool = False, tell: Tell = asked.silent,
     report: Report = asked.silent,
-) -> None:  # fmt: skip
+) -> None:
     """Write shots in their order as one film; ``clean``: also the same stretch without shake and crop.
 
     Of a project the reel, or one ``shot`` of it by its name, in another ``size`` and rate if wanted, from ``start`` to
@@ -39,7 +39,7 @@ def render(
         actions.render(
             shots, each, partial(report, each.name), codec_name=form, overwrite=overwrite, shaken=number == 0,
             loudness=level if number == 0 else None,
-        )  # fmt: skip
+        )
 
 
 @checked
@@ -48,7 +48,7 @@ def render_each(
     pattern: str = "{number} {shot}", name: str = "project", form: str = "h264",
     size: Size | None = None, fps: Rate | None = None, start: Time | None = None, end: Time | None = None,
     loudness: float | None = None, overwrite: bool = False, tell: Tell = asked.silent, report: Report = asked.silent,
-) -> tuple[Path, ...]:  # fmt: skip
+) -> tuple[Path, ...]:
     """Write every shot of a project (or the one named) as a film by itself; the films."""
     shots = asked.shots_of(project, shot, size, fps, start, end, each=True)
     names = [
@@ -70,7 +70,7 @@ def deliver(
     maps: bool = False, loudness: float | None = None, timeline: FilePath | None = None, timeline_start: str = "",
     overwrite: bool = False, cluster: str = "",
     tell: Tell = asked.silent, report: Report = asked.silent, written: Callable[[str, Path], None] = asked.silent,
-) -> tuple[Path, ...]:  # fmt: skip
+) -> tuple[Path, ...]:
     """Write films, numbered pictures and what goes beside them, of one project or of several with their names; the
     files. Everything is checked before the first frame; ``written`` is called after each.
 
@@ -120,7 +120,7 @@ def deliver(
             handles=handles, clean=clean, variants=variants, frames=frames, overwrite=overwrite,
             resume=frames is not None and not overwrite, loudness=asked.level_of(loudness), stems=tuple(stems),
             how=actions.How(quality, speed, everywhere, full_chroma, hardware), motion=motion, maps=maps,
-        )  # fmt: skip
+        )
     for note in deliveries.check(tuple(made)):
         tell(note)
     with Cluster(cluster) if cluster else nullcontext() as workers:
@@ -137,7 +137,7 @@ def deliver(
 def sound(
     what: Shot | Project | Iterable[Shot], output: FilePath, *, shot: str | None = None, stem: str | None = None,
     loudness: float | None = None, overwrite: bool = False,
-) -> str:  # fmt: skip
+) -> str:
     """Write what is heard, or one ``stem`` of it by its name, as WAV of 24 bits; how loud it is, in words."""
     shots, path, level = asked.named_of(what, shot), asked.path_of(output), asked.level_of(loudness)
     if not shots:

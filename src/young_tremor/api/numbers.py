@@ -27,7 +27,7 @@ def measure(
     clip: FilePath, output: FilePath | None = None, *, start: Time = 0.0, end: Time | None = None,
     shields: Iterable[str] = (), focal_mm: float | None = None, other: bool = False, overwrite: bool = False,
     tell: Tell = asked.silent, report: Report = asked.silent,
-) -> Take:  # fmt: skip
+) -> Take:
     """The motion of a handheld clip; written to ``output`` as CSV too if that is said.
 
     ``shields``: parts not to look at, "x,y,width,height" in pixels. ``other``: of two things that move, take the other
@@ -39,7 +39,7 @@ def measure(
     take, said = actions.measure(
         path, partial(report, (target or path).name), output=target, start=asked.said(start) or "0",
         end=asked.said(end), shields=tuple(shields), focal_mm=focal_mm, other=other, overwrite=overwrite,
-    )  # fmt: skip
+    )
     tell(said)
     return take
 
@@ -64,7 +64,7 @@ class Motion:
     def save(
         self, output: FilePath, *, distance: float = 5.0, keys: float | None = None, channel: str | None = None,
         overwrite: bool = False,
-    ) -> Path:  # fmt: skip
+    ) -> Path:
         """Write it as CSV; as a camera if the name ends in ``.usda`` (``distance`` of what is filmed); as ``keys`` that
         keep within a tolerance, of one ``channel`` or all."""
         path, text = asked.path_of(output), self.text
@@ -81,7 +81,7 @@ def motion(
     what: Shot | Project | Preset | Take | str, *, shot: str | None = None, size: Size = (1920, 1080), fps: Rate = 24,
     seconds: Time = 10.0, focal_mm: float | None = None, amount: float = 1.0, pace: float = 1.0,
     seed: int | None = None,
-) -> Motion:  # fmt: skip
+) -> Motion:
     """How a shot moves at the middle of each of its frames, crop and placement left out; or a project's first shot, or
     the one named; or a preset (itself, or its name) or a take in a frame of ``size`` at ``fps`` for some seconds."""
     asked.focal(focal_mm)
@@ -97,7 +97,7 @@ def motion(
         asked.tuned(preset, amount, pace, seed), size=asked.size_of(size) or (1920, 1080), rate=rate,
         seconds=asked.seconds_of(seconds, rate),
         focal_mm=focal_mm,
-    )  # fmt: skip
+    )
     return Motion(text)
 
 
@@ -105,7 +105,7 @@ def motion(
 def stmap(
     what: Shot | Project, output: FilePath, *, shot: str | None = None, exposures: int = 1,
     frames: tuple[int, int] | None = None, small: bool = False, overwrite: bool = False, report: Report = asked.silent,
-) -> int:  # fmt: skip
+) -> int:
     """Write where each delivered pixel looks in the source as numbered EXR pictures (``name.####.exr``, or a folder);
     how many. Red goes from 0 at the source's left edge to 1 at its right, green from 0 below to 1 above."""
     path = asked.path_of(output)
@@ -128,7 +128,7 @@ def read_take(path: FilePath, *, distance: float = takes.DISTANCE) -> Take:
 def gyro(
     log: FilePath, output: FilePath, *, held: Held = "upright", axes: str | None = None, time_unit: str | None = None,
     rate_unit: str | None = None, fps: Rate = 60, whole: bool = False, overwrite: bool = False,
-) -> str:  # fmt: skip
+) -> str:
     """Make a take of a gyroscope's log; what it was read as, in words.
 
     ``held``: "upright", "left", "right" or "upside-down"; ``axes``: which of its axes are the camera's right, up and
@@ -140,20 +140,20 @@ def gyro(
     return interchange.take_of_log(
         path, target, axes=axes, held=held, time_unit=time_unit, rate_unit=rate_unit, fps=str(fps), whole=whole,
         overwrite=overwrite,
-    )  # fmt: skip
+    )
 
 
 @checked
 def margin(
     preset: str | Preset, *, size: Size = (1920, 1080), focal_mm: float | None = None, amount: float = 1.0,
     output: FilePath | None = None, overwrite: bool = False,
-) -> str:  # fmt: skip
+) -> str:
     """How much wider to frame for a preset, in a sentence; a framing guide as PNG to ``output`` if given."""
     asked.focal(focal_mm)
     return actions.margin(
         asked.tuned(asked.preset_of(preset), amount, 1.0, None), asked.size_of(size) or (1920, 1080), focal_mm,
         None if output is None else asked.path_of(output), overwrite=overwrite,
-    )  # fmt: skip
+    )
 
 
 @checked

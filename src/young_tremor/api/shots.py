@@ -41,7 +41,7 @@ def open(
 def reel(
     inputs: Iterable[FilePath], *, preset: str | Preset | None = None, size: Size | None = None,
     fps: Rate | None = None, tell: Tell = asked.silent,
-) -> Project:  # fmt: skip
+) -> Project:
     """A project of films, pictures and sequences in order, or of one timeline, each shot in a course of its own."""
     paths = [existing(each, pictures=True) for each in inputs]
     moved = STILL if preset is None else asked.preset_of(preset)
@@ -72,7 +72,7 @@ def shake(
     end: Time | None = None, over: Iterable[FilePath] = (), on_glass: Iterable[FilePath] = (),
     sound: bool = False, rumble: Iterable[str] = (), knocks: Iterable[str] = (), sound_sway: float = 0.0,
     tell: Tell = asked.silent,
-) -> Shot:  # fmt: skip
+) -> Shot:
     """A shot of a film, a picture or numbered pictures, given a shake: by a ``preset`` (“Standing, breathing” where
     nothing is said), a measured ``take``, or a ``saved`` shake.
 
@@ -110,7 +110,7 @@ def shake(
         path, made, edges=edges, shutter=shutter, focal_mm=focal_mm, size=asked.size_of(size), rate=rate,  # type: ignore[arg-type]
         seconds=None if seconds is None else asked.seconds_of(seconds, rate or Fraction(24)), over=graphics[0],
         on_glass=graphics[1],
-    )  # fmt: skip
+    )
     shot = batch.from_to(shot, asked.said(start), asked.said(end))
     shot = batch.with_hits(shot, hits, chosen.name)
     if batch.is_still(shot):

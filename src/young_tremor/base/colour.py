@@ -14,7 +14,7 @@ from young_tremor.base.pixels import UNTOLD, ColourTags, PixelFormat, full_range
 _WEIGHTS = {
     1: (0.2126, 0.0722), 4: (0.30, 0.11), 5: (0.299, 0.114), 6: (0.299, 0.114), 7: (0.212, 0.087), 9: (0.2627, 0.0593),
     10: (0.2627, 0.0593),
-}  # fmt: skip
+}
 _RGB_ORDER = (2, 0, 1)  # R, G, B among the planes G, B, R
 
 
@@ -95,7 +95,7 @@ def packed(frame: Frame, format: PixelFormat, colour: ColourTags, *, premultipli
         planes = [cv2.multiply(plane, alpha) for plane in planes]
     planes = planes if len(planes) == 3 else planes * 3
     return np.asarray(cv2.transform(cv2.merge([*planes, alpha]), _linear(own.kind, luma_weights(frame.colour, size),
-                                                                        format, colour, size)))  # fmt: skip
+                                                                        format, colour, size)))
 
 
 def _linear(
@@ -117,7 +117,7 @@ def _ycc(kr: float, kb: float) -> np.ndarray:
     """(3, 3): R', G', B' → Y', Cb, Cr."""
     luma = np.array([kr, 1 - kr - kb, kb])
     return np.stack([luma, (np.array([0, 0, 1.0]) - luma) / (2 * (1 - kb)),
-                     (np.array([1.0, 0, 0]) - luma) / (2 * (1 - kr))])  # fmt: skip
+                     (np.array([1.0, 0, 0]) - luma) / (2 * (1 - kr))])
 
 
 def luma8(frame: Frame) -> np.ndarray:
@@ -158,7 +158,7 @@ def lowered(plane: np.ndarray, format: PixelFormat, size: tuple[int, int]) -> np
     if plane.dtype == np.int16 and quarters:
         return _lowered_by_halves(plane)
     for axis, step, siting, count in ((0, format.step[1], format.siting[1], height),
-                                      (1, format.step[0], format.siting[0], width)):  # fmt: skip
+                                      (1, format.step[0], format.siting[0], width)):
         if step == 1:
             continue
         # a tent as wide as the distance between samples, or a box where they lie between the luma's
@@ -210,7 +210,7 @@ def coded_colour(format: PixelFormat, colour: ColourTags, made: PixelFormat, siz
         primaries = colour.primaries if colour.primaries != 2 else (1 if matrix == 1 else 2)
         return ColourTags(primaries, colour.transfer, matrix, False)
     return replace(colour, matrix=0 if made.kind == "rgb" else colour.matrix,
-                   full=colour.full if format.kind != "yuv" else True)  # fmt: skip
+                   full=colour.full if format.kind != "yuv" else True)
 
 
 def converted(frame: Frame, format: PixelFormat, colour: ColourTags) -> Frame:
@@ -226,7 +226,7 @@ def converted(frame: Frame, format: PixelFormat, colour: ColourTags) -> Frame:
         and not format.real and not frame.format.real
         and full_range(frame.format, frame.colour) == full_range(format, colour)
         and (format.kind != "yuv" or matrix_of(frame.colour, frame.size) == matrix_of(colour, frame.size))
-    )  # fmt: skip
+    )
     if alike:
         return Frame(_deeper(frame, format, colour), format, colour)
     if _is_finer(frame, format, colour):

@@ -13,7 +13,7 @@ NEEDED = ("frame", "time_s", "x_px", "y_px", "roll_deg", "scale")
 MORE = ("pan_deg", "tilt_deg", "confidence")
 MOST = 1e12  # of any value
 DIGITS = {"frame": ".0f", "time_s": ".9g", "x_px": ".6f", "y_px": ".6f", "roll_deg": ".7f", "scale": ".9f",
-          "pan_deg": ".7f", "tilt_deg": ".7f", "confidence": ".6f"}  # fmt: skip
+          "pan_deg": ".7f", "tilt_deg": ".7f", "confidence": ".6f"}
 
 
 @dataclass(frozen=True)
@@ -75,7 +75,7 @@ def read(text: str, name: str) -> Motion:
     return Motion(
         size, columns, about.get("fps", (0, ""))[1], _positive(*focal, name, "focal_mm") if focal else None,
         about.get("source", (0, ""))[1],
-    )  # fmt: skip
+    )
 
 
 def _row(cells: list[str], header: list[str], rows: list[list[float]], name: str, number: int) -> list[float]:

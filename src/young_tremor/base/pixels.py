@@ -25,7 +25,7 @@ _GREY = re.compile(r"gray(9|10|12|14|16|f32)?(le)?")
 #: Packed formats that hold the very same values as a planar one, by name.
 PACKED = {
     "bgr0": "gbrp", "bgra": "gbrap", "rgb48le": "gbrp16le", "rgba64le": "gbrap16le", "rgb24": "gbrp", "rgba": "gbrap",
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True)
@@ -204,7 +204,7 @@ class Target:
 def target(
     format: PixelFormat, coded: Iterable[str], *, lossless: bool, depths: tuple[int, ...] = (),
     wide: tuple[int, ...] = (), words: str = "", full_chroma: bool = False, plain: tuple[int, ...] = (),
-) -> Target | None:  # fmt: skip
+) -> Target | None:
     """The best of an encoder's formats for pictures of ``format``; None where none will do.
 
     Parameters
@@ -285,7 +285,7 @@ def _cost(format: PixelFormat, other: PixelFormat) -> tuple[int, ...] | None:
     return (
         kind.index(other.kind), other.depth - format.depth, other.alpha - format.alpha,
         format.step[0] * format.step[1] - other.step[0] * other.step[1],
-    )  # fmt: skip
+    )
 
 
 def _differences(format: PixelFormat, wanted: PixelFormat, words: str) -> tuple[str, ...]:
@@ -303,7 +303,7 @@ def _differences(format: PixelFormat, wanted: PixelFormat, words: str) -> tuple[
     if format.depth > wanted.depth:
         depth = "float" if format.real else f"{format.depth} bits"
         out.append(f"{depth} become {wanted.depth} bits in {words}; FFV1 keeps them" if not format.real
-                   else f"float becomes {wanted.depth} bits in {words}")  # fmt: skip
+                   else f"float becomes {wanted.depth} bits in {words}")
     elif wanted.depth > 8 and words == "H.264":
         out.append(f"H.264 of {wanted.depth} bits is not played everywhere: H.265 is, more often")
     return tuple(out)

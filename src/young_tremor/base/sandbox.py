@@ -51,7 +51,7 @@ class Call:
 def run(
     function: Callable[..., Result], *arguments: Any, name: str, what: str, path: Path | None = None,
     limits: Limits = Limits(),
-) -> Result:  # fmt: skip
+) -> Result:
     """Call a function of this package in a child process. For any thread.
 
     Parameters
@@ -160,12 +160,12 @@ class _Server:
         with theirs:
             environment = os.environ | {
                 INSIDE: "1", "OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1", "PYTHONDONTWRITEBYTECODE": "1",
-            }  # fmt: skip
+            }
             self._process = subprocess.Popen(
                 [sys.executable, "-P", "-m", "young_tremor.base.sandbox_server", str(theirs.fileno())],
                 pass_fds=[theirs.fileno()], env=environment, stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL,
                 stderr=subprocess.DEVNULL, start_new_session=True,
-            )  # fmt: skip
+            )
         self._line, self._owner = ours, os.getpid()
 
     def stop(self) -> None:

@@ -29,7 +29,7 @@ class Window:
         across, down = format.plane_step(plane)
         return (
             slice(self.top // down, -(-self.bottom // down)), slice(self.left // across, -(-self.right // across))
-        )  # fmt: skip
+        )
 
     def meets(self, other: Window) -> bool:
         """Whether two have a pixel in common."""

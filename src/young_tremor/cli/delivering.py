@@ -57,7 +57,7 @@ def deliver(
     pattern: str, handles: int, clean: bool, frames: str | None, stems: tuple[str, ...], wanted: float | None,
     timeline: Path | None, timeline_start: str, as_json: bool, overwrite: bool, quality: int, speed: int,
     everywhere: bool, full_chroma: bool, hardware: bool, motion: bool, maps: bool, cluster: str,
-) -> None:  # fmt: skip
+) -> None:
     """Write films, numbered pictures and stems of projects.
 
     Everything is checked before the first frame. With --frames any part of numbered pictures is rendered under its
@@ -91,7 +91,7 @@ def deliver(
         quality=quality, speed=speed, everywhere=everywhere, full_chroma=full_chroma, hardware=hardware,
         motion=motion, maps=maps, loudness=wanted, timeline=timeline, timeline_start=timeline_start,
         overwrite=overwrite, cluster=cluster, tell=said.tell, report=report, written=written,
-    )  # fmt: skip
+    )
 
 
 class Progress:

@@ -27,7 +27,7 @@ from young_tremor.cli.parts import FILE
 def stmap(
     source: Path, output: Path, shot_name: str | None, preset_name: str | None, exposures: int, small: bool,
     frames: str | None, overwrite: bool,
-) -> None:  # fmt: skip
+) -> None:
     """Write where each delivered pixel looks in the source, as ST maps for a compositor.
 
     Red goes from 0 at the source's left edge to 1 at its right, green from 0 at the bottom to 1 at the top; 32-bit
@@ -40,7 +40,7 @@ def stmap(
     count = api.stmap(
         what, output, shot=shot_name, exposures=exposures, frames=frames_of(frames), small=small, overwrite=overwrite,
         report=parts.Bars(),
-    )  # fmt: skip
+    )
     click.echo(f"{count} maps are written to {output.parent if output.suffix.lower() == '.exr' else output}.")
 
 
@@ -48,7 +48,7 @@ def stmap(
 @click.argument("log", type=FILE)
 @click.option("-o", "--output", type=FILE, required=True, help="The take (CSV) to write.")
 @click.option("--held", type=click.Choice(("upright", "left", "right", "upside-down")), default="upright",
-              show_default=True, help="How the telephone was held; left: on its left side.")  # fmt: skip
+              show_default=True, help="How the telephone was held; left: on its left side.")
 @click.option("--axes", help="Which of its axes are the camera's right, up and back: like -y,x,z.")
 @click.option("--time", "time_unit", type=click.Choice(("s", "ms", "us", "ns")), help="Unit of time, if not as found.")
 @click.option("--unit", "rate_unit", type=click.Choice(("rad", "deg")), help="Unit of turning, if not as found.")
@@ -58,7 +58,7 @@ def stmap(
 def gyro(
     log: Path, output: Path, held: Literal["upright", "left", "right", "upside-down"], axes: str | None,
     time_unit: str | None, rate_unit: str | None, fps: str, whole: bool, overwrite: bool,
-) -> None:  # fmt: skip
+) -> None:
     """Make a take of a gyroscope's log: a time and three turn rates in each line of a CSV file.
 
     Units and columns are recognised, and said.
@@ -66,5 +66,5 @@ def gyro(
     said = api.gyro(
         log, output, axes=axes, held=held, time_unit=time_unit, rate_unit=rate_unit, fps=fps, whole=whole,
         overwrite=overwrite,
-    )  # fmt: skip
+    )
     click.echo(f"{log.name}: {said}.")

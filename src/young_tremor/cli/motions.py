@@ -25,12 +25,12 @@ from young_tremor.engine import actions
 def measure(
     clip: Path, output: Path, start: str, end: str | None, shields: tuple[str, ...], focal: float | None,
     other: bool, overwrite: bool,
-) -> None:  # fmt: skip
+) -> None:
     """Measure the motion of a handheld clip."""
     api.measure(
         clip, output, start=start, end=end, shields=shields, focal_mm=focal, other=other, overwrite=overwrite,
         tell=parts.say, report=parts.Bars(),
-    )  # fmt: skip
+    )
 
 
 @click.command()
@@ -54,7 +54,7 @@ def motion(
     project: Path | None, shot_name: str | None, preset_name: str | None, take_path: Path | None, size: str, fps: str,
     seconds: str, focal: float | None, amount: float, pace: float, seed: int | None, distance: float,
     keys: float | None, channel: str | None, output: Path, overwrite: bool,
-) -> None:  # fmt: skip
+) -> None:
     """Write the motion of a project's shot, of a preset or of a take, as numbers."""
     if sum(each is not None for each in (project, preset_name, take_path)) != 1:
         raise RequestError("Give either a project or --preset or --take.")

@@ -52,7 +52,7 @@ def render(
     project: Path, shot_name: str | None, output: Path | None, folder: Path | None, pattern: str, size: str | None,
     fps: str | None, start: str | None, end: str | None, codec: str, wanted: float | None,
     clean: Path | None, overwrite: bool,
-) -> None:  # fmt: skip
+) -> None:
     """Render a project's reel in order, one shot of it, or every shot by itself."""
     if (output is None) == (folder is None):
         raise RequestError("Say where the output goes: -o with a film, or --each with a folder.")
@@ -60,7 +60,7 @@ def render(
     more = {
         "size": size, "fps": fps, "start": start, "end": end, "loudness": wanted, "overwrite": overwrite,
         "tell": said.tell, "report": parts.Bars(said),
-    }  # fmt: skip
+    }
     if folder is not None:
         if clean is not None:
             raise RequestError("With --each a clean version has no name: render it by itself.")

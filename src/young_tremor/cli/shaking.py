@@ -68,7 +68,7 @@ def shake(
     sound_with: str | None, rumble: tuple[str, ...], knocks: tuple[str, ...], sway: float, wanted: float | None,
     seconds: str | None,
     over: tuple[Path, ...], on_glass: tuple[Path, ...], codec: str, clean: Path | None, overwrite: bool,
-) -> None:  # fmt: skip
+) -> None:
     """Give a still shot, a picture or numbered pictures a shake, and write it.
 
     INPUT is a film, a picture, or a sequence: a pattern (name.####.exr), one of its pictures, or their folder. Several
@@ -88,14 +88,14 @@ def shake(
             knocks=knocks, sound_sway=sway, tell=parts.say if not number else lambda words: None,
         )
         for number, each in enumerate(inputs)
-    ]  # fmt: skip
+    ]
     for path in outputs:
         actions.not_over(path, take_path, shake_path)
     for shot, path in zip(shots, outputs, strict=True):
         api.render(
             shot, path, clean=clean, form=codec, loudness=wanted, overwrite=overwrite, tell=said.tell,
             report=parts.Bars(said),
-        )  # fmt: skip
+        )
         said.now()
         print(api.framing(shot, path.name))
 

@@ -23,5 +23,5 @@ def sound(
     """Write what is heard of a project, or one stem of it, as a WAV file of 24 bits."""
     said = api.sound(
         api.open(project), output, shot=shot_name, stem=stem, loudness=wanted, overwrite=overwrite
-    )  # fmt: skip
+    )
     click.echo(f"{output.name}: {said}.")

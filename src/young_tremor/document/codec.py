@@ -118,7 +118,7 @@ def project_schema() -> dict[str, Any]:
     listed["items"] = {"anyOf": [{"type": "string"}, listed["items"]]}
     types["ProjectFile"]["properties"]["takes"] = {
         "type": "object", "additionalProperties": {"$ref": "#/$defs/Take"}, "default": {}
-    }  # fmt: skip
+    }
     return schema
 
 

@@ -84,5 +84,5 @@ def shared_takes(project: Project) -> Project:
             plates=tuple(replace(p, shake=shake(p.shake)) if p.shake else p for p in shot.plates),
         )
         for shot in project.shots
-    )  # fmt: skip
+    )
     return replace(project, shots=shots)

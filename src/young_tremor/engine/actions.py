@@ -128,7 +128,7 @@ def one_shot(
     return Shot(
         "shot", plates[0].name, tuple(plates), from_preset(preset), frame, end=seconds,
         size=Size(*size) if size else None, rate=str(rate) if rate else None,
-    )  # fmt: skip
+    )
 
 
 def whole_shot(name: str) -> Shot:
@@ -277,7 +277,7 @@ def measure(
     clip: Path, report: Report, *, output: Path | None = None, start: str = "0", end: str | None = None,
     shields: tuple[str, ...] = (), focal_mm: float | None = None, other: bool = False,
     overwrite: bool = False,
-) -> tuple[Take, str]:  # fmt: skip
+) -> tuple[Take, str]:
     """Measure a clip from ``start`` to ``end`` (seconds or timecode), and write the take as CSV if told where.
 
     ``shields`` as ``x,y,width,height`` in pixels; ``other``: of two things that move, the one that reaches less far
@@ -394,6 +394,6 @@ def presets_json() -> str:
         {"name": p.name, "group": p.group, "note": p.note, "focal_mm": p.focal_mm,
          "strands": [s.name for s in p.shake.strands]}
         for p in library.presets()
-    ]  # fmt: skip
+    ]
     rows += [{"name": name, "group": kind, "note": note} for name, kind, note in sounds.listed()]
     return json.dumps(rows, indent=2, ensure_ascii=False)

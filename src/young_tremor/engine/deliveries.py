@@ -26,7 +26,7 @@ FIELDS = ("project", "shot", "variant", "number", "date")
 BITS = {
     "h264": 0.5, "h265": 0.3, "av1": 0.2, "vp9": 0.3, "prores": 4.5, "prores4444": 8.0, "dnxhr": 4.5, "ffv1": 8.0,
     "png": 16.0, "tiff": 36.0, "exr": 36.0,
-}  # fmt: skip
+}
 
 Report = Callable[[int, int], None]
 Render = Callable[..., tuple[str, ...]]  # as actions.render
@@ -98,7 +98,7 @@ def planned(
     only: tuple[str, ...] | None = None, within: tuple[float, float] | None = None, name: str = "project",
     handles: int = 0, clean: bool = False, shaken: bool = True, variants: bool = False, suffix: str = "",
     **more: object,
-) -> tuple[Delivery, ...]:  # fmt: skip
+) -> tuple[Delivery, ...]:
     """What a request comes to: the reel, a stretch ``within`` it (seconds) or one shot, or every shot by itself (or
     ``only`` those of some ids); and each of them ``clean`` besides, or instead where nothing is to be ``shaken``."""
     suffix = suffix or codec(form).suffixes[0]
@@ -201,7 +201,7 @@ def run(delivery: Delivery, report: Report, render: Render = actions.render) -> 
         delivery.shots, delivery.path, report, codec_name=delivery.form, how=delivery.how, overwrite=delivery.overwrite,
         shaken=not delivery.clean, loudness=None if delivery.clean else delivery.loudness, frames=delivery.frames,
         resume=delivery.resume,
-    )  # fmt: skip
+    )
     for name in delivery.stems:
         there = tuple(each for shot in delivery.shots for each in mixing.stems(shot))
         if name in there:
@@ -213,7 +213,7 @@ def run(delivery: Delivery, report: Report, render: Render = actions.render) -> 
         interchange.write_maps(
             delivery.shots[0], delivery.maps_path, lambda done, total: report(total, total),
             overwrite=delivery.overwrite,
-        )  # fmt: skip
+        )
     return said
 
 

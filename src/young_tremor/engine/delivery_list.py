@@ -98,7 +98,7 @@ def films_of(wish: Wish, project: Project, name: str, *, owns: bool = False) -> 
         clean=wish.clean, shaken=wish.shaken, variants=wish.variants, motion=wish.motion, maps=wish.maps,
         stems=wish.stems, loudness=wish.loudness, overwrite=wish.overwrite or owns,
         how=How(wish.quality, wish.speed, wish.everywhere, wish.full_chroma, wish.hardware),
-    )  # fmt: skip
+    )
 
 
 class DeliveryList:
@@ -113,7 +113,7 @@ class DeliveryList:
     def __init__(
         self, document: Callable[[], tuple[Project, Path | None]], now: Callable[[], float] = time.monotonic,
         rest: float = REST,
-    ) -> None:  # fmt: skip
+    ) -> None:
         self._document, self._now, self._rest = document, now, rest
         self.rows: list[Row] = []
         self.changed = Signal()  # () a row came, went, or stands otherwise

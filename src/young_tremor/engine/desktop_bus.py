@@ -19,7 +19,7 @@ NAME = "Young Tremor"
 _NOTES = DBusAddress(
     "/org/freedesktop/Notifications", bus_name="org.freedesktop.Notifications",
     interface="org.freedesktop.Notifications",
-)  # fmt: skip
+)
 _LOGIN = DBusAddress(
     "/org/freedesktop/login1", bus_name="org.freedesktop.login1", interface="org.freedesktop.login1.Manager"
 )

@@ -112,7 +112,7 @@ def portrait(way: np.ndarray) -> Portrait:
         float(np.quantile(np.hypot(way[:, 0], way[:, 1]), 0.95)), float(np.quantile(np.abs(way[:, 2]), 0.95)),
         crossings(lead, COURSE_HZ), float(power[hz > 4].sum() / max(power.sum(), 1e-12)),
         float(((lead - lead.mean()) ** 4).mean() / max(lead.var() ** 2, 1e-12)),
-    )  # fmt: skip
+    )
 
 
 def crossings(values: np.ndarray, rate: float) -> float:

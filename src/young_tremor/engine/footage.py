@@ -43,7 +43,7 @@ __all__ = [
     "sources_of",
     "stamps",
     "thumbnail",
-]  # fmt: skip
+]
 
 
 def paths(shot: Shot) -> tuple[str, ...]:

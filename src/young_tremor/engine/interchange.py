@@ -32,7 +32,7 @@ MOST_LOG = 512 << 20  # bytes of a log
 def write_maps(
     shot: Shot, output: Path, report: Report, *, exposures: int = 1, frames: tuple[int, int] | None = None,
     overwrite: bool = False, small: bool = False,
-) -> int:  # fmt: skip
+) -> int:
     """Write ST maps of a shot as numbered EXR pictures: red is where a delivered pixel looks across, green upwards, as
     shares of the source, whose bottom left corner is (0, 0). ``exposures`` of each frame, evenly over its exposure,
     one after the other; ``small``: packed, which takes longer. How many."""
@@ -92,7 +92,7 @@ def camera_text(motion: str, *, distance: float) -> str:
     channels = np.column_stack([
         of["x_px"] / height * 100, of["y_px"] / height * 100, of["roll_deg"], 100 * np.log(of["scale"]),
         of.get("pan_deg", nothing), of.get("tilt_deg", nothing),
-    ])  # fmt: skip
+    ])
     fps, focal_mm = float(parse_rate(found.fps)), found.focal_mm or FrameSettings().focal_mm
     return usd.camera(channels, size=(width, height), pixel_aspect=1.0, fps=fps, focal_mm=focal_mm, distance=distance)
 
@@ -126,7 +126,7 @@ def is_log(path: Path) -> bool:
 def take_of(
     text: str, name: str, *, axes: str | None = None, held: str = "upright", time_unit: str | None = None,
     rate_unit: str | None = None, fps: str = "60", whole: bool = False,
-) -> tuple[Take, gyro.Log]:  # fmt: skip
+) -> tuple[Take, gyro.Log]:
     """A log's text as a take, and what it was read as."""
     rate = parse_rate(fps)
     found, at, turned = gyro.read_and_turn(
@@ -143,7 +143,7 @@ def take_of(
 def take_of_log(
     log: Path, output: Path, *, axes: str | None, held: str, time_unit: str | None, rate_unit: str | None, fps: str,
     whole: bool, overwrite: bool,
-) -> str:  # fmt: skip
+) -> str:
     """Write a gyroscope's log as a take; what was recognised, in words."""
     check_free(output, overwrite=overwrite)
     take, found = take_of(

@@ -52,7 +52,7 @@ def prepared(
 def measure(
     path: Path, report: Report, *, start: float = 0.0, end: float | None = None, shields: Boxes = (),
     watch: Callable[[float, np.ndarray], None] | None = None,
-) -> Measured:  # fmt: skip
+) -> Measured:
     """The path of a clip from ``start`` to ``end`` seconds; TremorError in one sentence where it cannot be told.
 
     ``report(done, total)`` may raise to stop; ``watch(seconds, (4,))`` gets the newest values as they come.

@@ -239,7 +239,7 @@ def _course(shot: Shot) -> Course:
 def _row(
     sound: Sound, course: Course, late: Callable[[str], float], hits: tuple[Hit, ...], at: float,
     more: Callable[[np.ndarray], np.ndarray] | None,
-) -> Row:  # fmt: skip
+) -> Row:
     """A sound ready to be mixed; ``at``: how far its own time is ahead of the shot's."""
     level = Level(sound.level, more)
     if isinstance(sound, Rumble):

@@ -92,7 +92,7 @@ class Preview:
     def __init__(
         self, open_source: Callable[[Plate, tuple[int, int]], FrameSource] = footage.open_plate,
         copies: reduced.Copies | None = None, rest: Rest | None = None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         self.picture = Signal()  # (Picture)
         self.readings = Signal()  # (Shot, Plan, Readings)
         self.failed = Signal()  # (Shot, sentence)
@@ -320,7 +320,7 @@ class Preview:
     def _fill_one(
         self, request: Request, most: int | None = None, cursor: int | None = None, *,
         around: bool = True, again: bool = False,
-    ) -> bool:  # fmt: skip
+    ) -> bool:
         """Make the nearest missing frame of a request ready, of the first ``most`` from a cursor on, and ``around`` by
         its beginning; False when there is none or no room. Drafts count as missing when nothing plays, or when they
         are to be made ``again``."""
@@ -355,7 +355,7 @@ class Preview:
     def _made(
         self, request: Request, number: int, plan: Plan, still: Plan, index: int, *,
         ahead: bool = False, later: int | None = None, step_down: int = 0,
-    ) -> tuple[np.ndarray, np.ndarray | None]:  # fmt: skip
+    ) -> tuple[np.ndarray, np.ndarray | None]:
         """A picture, from the store or made anew. ``ahead``: whatever is asked for comes before it. ``later``: the
         frame that is made next. ``step_down``: of a draft."""
 

@@ -36,7 +36,7 @@ FORM = replace(
     codec("h264"), full_chroma=True, lossless=False,
     options=(("preset", "ultrafast"), ("tune", "fastdecode"), ("crf", "22"), ("g", "4"), ("bf", "0"),
              ("maxrate", "48M"), ("bufsize", "24M")),
-)  # fmt: skip
+)
 
 
 class _Stopped(Exception):
@@ -73,7 +73,7 @@ def make(path: str, report: Callable[[int, int], None]) -> Path | None:
         writer = VideoWriter(
             place, FORM, size=size, rate=info.rate, format=info.format, colour=info.colour,
             pixel_aspect=info.pixel_aspect, overwrite=True,
-        )  # fmt: skip
+        )
         try:
             for index in range(info.frames):
                 report(index, info.frames)

@@ -173,7 +173,7 @@ def relinked(found: tuple[Found, ...]) -> Edit:
                 replace(p, depth=replace(p.depth, path=table[p.depth.path]))
                 if p.depth is not None and p.depth.path in table else p
                 for p in shot.plates
-            )  # fmt: skip
+            )
             rows = _reheard(shot.sound.rows, table)
             sound = shot.sound if rows is shot.sound.rows else replace(shot.sound, rows=rows)
             shots.append(replace(shot, plates=plates, sound=sound))

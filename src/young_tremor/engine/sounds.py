@@ -115,7 +115,7 @@ def proposed(shake: Shake) -> tuple[Sound, ...]:
 def dressed(
     shot: Shot, preset: Preset, *, together: bool = False, rumble: tuple[str, ...] = (), knocks: tuple[str, ...] = (),
     sway: float = 0.0,
-) -> Shot:  # fmt: skip
+) -> Shot:
     """A shot with the sounds that are asked for: what belongs to the preset, others as NAME or NAME@dB, and a sway of
     so many dB. RequestError where a preset has none, or knocks would have no hits."""
     rows: list[Sound] = []

@@ -20,7 +20,7 @@ from young_tremor.render.resolve import resolve
 def write(
     shots: tuple[Shot, ...], output: Path, *, stem: str | None = None, loudness: float | None = None,
     overwrite: bool = False,
-) -> str:  # fmt: skip
+) -> str:
     """Write what is heard of shots as a WAV file of 24 bits, or one stem of it; how loud that is, in words."""
     if output.suffix.lower() != ".wav":
         raise RequestError(f"{output.name} is no WAV file: call it {output.stem}.wav.")
@@ -61,7 +61,7 @@ def told(found: mixing.Loudness) -> dict[str, float | None]:
     return {
         "integrated_lufs": _number(found.integrated), "short_lufs": _number(found.short),
         "range_lu": _number(found.range), "true_peak_dbtp": _number(found.peak),
-    }  # fmt: skip
+    }
 
 
 def _number(value: float) -> float | None:

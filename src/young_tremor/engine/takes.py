@@ -111,7 +111,7 @@ def read(path: Path, *, distance: float = DISTANCE) -> Take:
     return Take(
         new_id(), path.stem, width, height, packed(np.column_stack(columns)), motion.fps or "24",
         motion.source or path.name, motion.focal_mm,
-    )  # fmt: skip
+    )
 
 
 def _of_camera(path: Path, distance: float) -> Take:
@@ -126,7 +126,7 @@ def _of_camera(path: Path, distance: float) -> Take:
     return Take(
         new_id(), path.stem, round(height * found.aspect), height, packed(np.column_stack(rows)), rate, path.name,
         round(found.focal_mm, 3),
-    )  # fmt: skip
+    )
 
 
 def text_of(take: Take) -> str:
@@ -135,7 +135,7 @@ def text_of(take: Take) -> str:
     columns = {
         "frame": np.arange(len(t), dtype=np.float64), "time_s": t, "x_px": x, "y_px": y, "roll_deg": roll,
         "scale": scale,
-    }  # fmt: skip
+    }
     if pan.any() or tilt.any():
         columns |= {"pan_deg": pan, "tilt_deg": tilt}
     columns["confidence"] = confidence
@@ -185,7 +185,7 @@ def matched(strand: Drift, take: Take) -> dict[str, Any]:
     return {
         "amount": Curve(1.0), "rate": Curve(round(found.rate, 3)), "roughness": round(found.roughness, 3),
         "channels": replace(strand.channels, **made), "regularity": 0.0,
-    }  # fmt: skip
+    }
 
 
 def _by_angle(strand: Drift, take: Take) -> bool:

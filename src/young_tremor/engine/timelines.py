@@ -159,7 +159,7 @@ def check(output: Path, *, overwrite: bool) -> None:
 def write(
     project: Project, made: tuple[deliveries.Delivery, ...], output: Path, *, name: str, overwrite: bool,
     record: str = "",
-) -> None:  # fmt: skip
+) -> None:
     """Write the cut of a reel with films of its shots in place.
 
     ``made`` are the deliveries of the shots, in their order; films that are there are asked for their own timecode.
@@ -198,4 +198,4 @@ def _delivered(place: reel.Placed, delivery: deliveries.Delivery) -> timeline.De
         place.shot.name, delivery.path, round((place.shot.start - with_handles.start) * rate),
         round((place.end - place.at) * rate), whole or round(reel.seconds_of(with_handles, known) * rate), rate, first,
         drop, reel_name, markers,
-    )  # fmt: skip
+    )

@@ -62,13 +62,13 @@ class Log:
 def read_and_turn(
     text: str, name: str, *, axes: str = "x,y,z", fps: float = 100.0, whole: bool = False,
     time_unit: str | None = None, rate_unit: str | None = None,
-) -> tuple[Log, np.ndarray, np.ndarray]:  # fmt: skip
+) -> tuple[Log, np.ndarray, np.ndarray]:
     """:func:`read` and :func:`turned` in a process of their own: the log, its times and its angles. DecodeError where
     the log goes over ``LIMITS``."""
     return sandbox.run(
         _read_and_turn, text, name, axes, fps, whole, time_unit, rate_unit, name=name, what="a gyroscope log",
         limits=LIMITS,
-    )  # fmt: skip
+    )
 
 
 def _read_and_turn(

@@ -26,7 +26,7 @@ ENDINGS = (".usda", ".usdc", ".usd", ".usdz")
 def camera(
     channels: np.ndarray, *, size: tuple[int, int], pixel_aspect: float, fps: float, focal_mm: float, distance: float,
     name: str = "Camera", first: int = 1,
-) -> str:  # fmt: skip
+) -> str:
     """The text of a USD file with one camera that sees what the shake shows.
 
     Parameters

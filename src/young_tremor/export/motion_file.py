@@ -26,7 +26,7 @@ def motion_table(
     columns = {
         "frame": np.arange(len(times), dtype=np.float64), "time_s": np.asarray(times), "x_px": x * size[1] / 100,
         "y_px": y * size[1] / 100, "roll_deg": roll, "scale": np.exp(zoom / 100), "pan_deg": pan, "tilt_deg": tilt,
-    }  # fmt: skip
+    }
     return motion_csv.text_of(motion_csv.Motion(size, columns, fps, focal_mm, source))
 
 

@@ -22,7 +22,7 @@ WAITING = 4  # pictures that are being written at once
 def write_pictures(
     parts: list[Part], path: Path, chosen: Codec, report: Report, *, first: int = 1,
     frames: tuple[int, int] | None = None, overwrite: bool = False, resume: bool = False,
-) -> int:  # fmt: skip
+) -> int:
     """Render shots one after the other into numbered pictures, the first of which has the number ``first``.
 
     ``frames``: only those from one number to another, both included; the same pictures, byte for byte, as in one run.

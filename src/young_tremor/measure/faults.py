@@ -133,7 +133,7 @@ def readout(values: np.ndarray, anchors: np.ndarray, bends: np.ndarray, height: 
     nothing = np.zeros_like(place)
     rows = np.concatenate([
         np.column_stack([pace[:, 0], place, nothing])[known], np.column_stack([pace[:, 1], nothing, place])[known]
-    ])  # fmt: skip
+    ])
     aims = height * np.concatenate([bends[known, 0], bends[known, 1]])
     trust = np.ones(len(aims))
     for _ in range(5):

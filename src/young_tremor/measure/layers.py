@@ -126,7 +126,7 @@ def inherit(fresh: Key, old: Key, back: Guesses, found: Pair) -> None:
         track.align(fresh, old.picture, matrix, mine(fresh, number, alone=back[1 - number] is None))
         if matrix is not None else None
         for number, matrix in enumerate(back)
-    ]  # fmt: skip
+    ]
     learn(fresh, (looked[0], looked[1]), FIRST)
 
 

@@ -129,7 +129,7 @@ def follow(key: Key, picture: Picture, which: np.ndarray, start: np.ndarray) -> 
         key.picture.small, picture.small, (key.points[which] / 2).astype(np.float32),
         (start / 2).astype(np.float32), winSize=(WINDOW, WINDOW), maxLevel=LEVELS - 1,
         flags=cv2.OPTFLOW_USE_INITIAL_FLOW, criteria=(cv2.TERM_CRITERIA_EPS | cv2.TERM_CRITERIA_COUNT, 10, 0.03),
-    )  # fmt: skip
+    )
     good = ok.ravel() > 0
     return which[good], 2.0 * moved[good].astype(np.float64)  # pixel k of the small picture lies on pixel 2k
 
@@ -279,7 +279,7 @@ def align(key: Key, picture: Picture, matrix: Similarity, mine: np.ndarray, shie
     return Found(
         matrix, error, count / max(visible, 1), count, overlap(matrix, key.size), shown, well,
         apply(matrix, key.points), bent,
-    )  # fmt: skip
+    )
 
 
 def _error(points: np.ndarray, pulls: np.ndarray, back: np.ndarray, size: tuple[int, int]) -> float:

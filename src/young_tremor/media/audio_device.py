@@ -48,7 +48,7 @@ class SoundDevice:
             self._device = miniaudio.PlaybackDevice(
                 device_id=found, output_format=miniaudio.SampleFormat.FLOAT32, nchannels=2, sample_rate=RATE,
                 buffersize_msec=60, backends=_backends(), app_name="Young Tremor",
-            )  # fmt: skip
+            )
         except miniaudio.MiniaudioError as error:
             raise OSError(f"no sound device: {error}") from error
         self.real, self.volume = True, 1.0

@@ -24,7 +24,7 @@ KINDS = (
     "exr_pipe", "j2k_pipe", "dpx_pipe", "ppm_pipe", "pgm_pipe", "pam_pipe", "pbm_pipe", "tga_pipe", "qoi_pipe",
     "sgi_pipe", "psd_pipe", "hdr_pipe", "jpegls_pipe", "sunrast_pipe", "gif_pipe", "wav", "w64", "aiff", "flac",
     "mp3", "aac", "ac3", "eac3", "caf", "au", "amr", "dts", "loas", "tta", "voc",
-)  # fmt: skip
+)
 STILLS = tuple(kind for kind in KINDS if kind.endswith("_pipe"))
 _OPTIONS = {"format_whitelist": ",".join(KINDS), "protocol_whitelist": "file", "enable_drefs": "0"}
 _STARTS = {b"\xff\xd8\xff": "jpeg_pipe", b"\x89PNG": "png_pipe", b"II*\0": "tiff_pipe", b"MM\0*": "tiff_pipe"}

@@ -56,7 +56,7 @@ def info_of(media: Media, size: tuple[int, int]) -> SourceInfo:
         return SourceInfo(
             first[:80] or "title", size, Fraction(1), RATE, FRAMES, vector.RGBA, vector.TAGS, "title", notes=notes,
             alpha="straight", still=True, drawn=True,
-        )  # fmt: skip
+        )
     return SourceInfo(
         f"fill {media.colour}", size, Fraction(1), RATE, FRAMES, RGB, vector.TAGS, "fill", still=True, drawn=True
     )

@@ -10,7 +10,7 @@ MOST = 1 << 18  # bytes that are looked through
 #: By the tag's value: quarter turns anticlockwise that bring it upright, and whether it is mirrored then.
 WAYS = {
     1: (0, False), 2: (0, True), 3: (2, False), 4: (2, True), 5: (3, True), 6: (3, False), 7: (1, True), 8: (1, False),
-}  # fmt: skip
+}
 
 
 def held(path: Path) -> tuple[int, bool] | None:

@@ -160,7 +160,7 @@ def range_code(colour: ColourTags) -> int:
 _FOREIGN = (
     av.FFmpegError, OSError, EOFError, UnicodeError, AttributeError, ValueError, TypeError, LookupError,
     ArithmeticError, AssertionError, RuntimeError,
-)  # fmt: skip
+)
 
 
 @contextmanager

@@ -129,7 +129,7 @@ def _in_places(container: Any, stream: Any, base: Fraction, first: int | None) -
     even scale, that scale is its timing."""
     told = stream.average_rate or stream.guessed_rate
     length = stream.duration * base if stream.duration else (
-        Fraction(container.duration, 1_000_000) if container.duration else None)  # fmt: skip
+        Fraction(container.duration, 1_000_000) if container.duration else None)
     if first is None or not told or not length or length <= 0:
         return None
     rate = nearest_rate(float(told))

@@ -156,7 +156,7 @@ def _inside(box: Box, room: float, scale: tuple[float, float], raster: tuple[int
 def _drawn(
     group: tuple[Piece, ...], box: Box, title: Title, em: float, scale: tuple[float, float], raster: tuple[int, int],
     shadow: bool = False, room: float = 0.0,
-) -> Frame | None:  # fmt: skip
+) -> Frame | None:
     line = 2 * title.outline / 100  # in ems; half of it lies under the face
     left, top, width, height = _inside(box, 0.5 * line * em + 1 + room, scale, raster)
     if not width or not height:
@@ -188,6 +188,6 @@ def _shadow(
     alpha: np.ndarray = made.planes[3].astype(np.float32) * np.float32(title.shadow)
     if sigma * scale[1] > 0.2:
         alpha = cv2.GaussianBlur(alpha, (0, 0), sigma * scale[0], sigmaY=sigma * scale[1],
-                                 borderType=cv2.BORDER_CONSTANT)  # fmt: skip
+                                 borderType=cv2.BORDER_CONSTANT)
     black = np.zeros(alpha.shape, np.uint8)
     return replace(made, planes=(black, black, black, np.rint(alpha).astype(np.uint8)))

@@ -65,7 +65,7 @@ class PictureWriter:
     def __init__(
         self, path: Path, kind: str, *, format: PixelFormat, colour: ColourTags,
         overwrite: bool = False, resume: bool = False,
-    ) -> None:  # fmt: skip
+    ) -> None:
         self.path, self._kind = path, kind
         self._overwrite, self._resume = overwrite, resume
         depth = 8 if kind == "png" and format.depth <= 8 and not format.real else 16

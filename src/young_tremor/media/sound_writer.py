@@ -148,7 +148,7 @@ class _Encoded:
     def __init__(
         self, container: Any, parts: tuple[SoundTrack, ...], number: int, encoder: str, rate: int, channels: int,
         language: str = "",
-    ) -> None:  # fmt: skip
+    ) -> None:
         self._parts, self._number, self._rate = parts, number, rate
         self._layout = _LAYOUTS.get(channels, "stereo")
         self._stream = container.add_stream(encoder, rate=rate, layout=self._layout)

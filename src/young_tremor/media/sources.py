@@ -151,7 +151,7 @@ def _read_sequence(key: Identity) -> Facts:
     info = replace(
         first.info, name=Path(key.path).name, rate=sequence.RATE, frames=len(found.files), notes=words, still=False,
         stamp=key.stamp, missing=tuple(number - found.first for number in found.missing),
-    )  # fmt: skip
+    )
     return replace(first, identity=key, info=info)
 
 
@@ -161,7 +161,7 @@ def _read_floats(key: Identity, path: Path) -> Facts:
     info = SourceInfo(
         path.name, size, Fraction(1), sequence.RATE, round(STILL * sequence.RATE), format, tiff.LINEAR, "tiff",
         notes=() if alpha == "none" else (f"with alpha, {alpha}",), alpha=alpha, stamp=key.stamp, still=True,
-    )  # fmt: skip
+    )
     return Facts(key, info, 0.0, (), None, format)
 
 
@@ -171,7 +171,7 @@ def _read_drawing(key: Identity, path: Path) -> Facts:
         path.name, drawing.size, Fraction(1), sequence.RATE, round(STILL * sequence.RATE), vector.RGBA, vector.TAGS,
         "svg", notes=("with alpha, straight", *drawing.notes), alpha="straight", stamp=key.stamp, still=True,
         drawn=True,
-    )  # fmt: skip
+    )
     return Facts(key, info, 0.0, (), None, vector.RGBA)
 
 
@@ -244,7 +244,7 @@ def _told(first: Any, stream: Any, container: Any) -> _Told:
     colour = ColourTags(
         _tag(first.color_primaries, context.color_primaries), _tag(first.color_trc, context.color_trc),
         _tag(first.colorspace, context.colorspace), full,
-    )  # fmt: skip
+    )
     places = [stream.metadata, *(s.metadata for s in container.streams), container.metadata]
     found = {name: next((each[name] for each in places if each.get(name)), "") for name in ("timecode", *CARRIED)}
     return colour, found["timecode"], tuple((name, found[name]) for name in CARRIED if found[name])
@@ -257,7 +257,7 @@ def _tag(one: Any, other: Any) -> int:
 def _facts(
     key: Identity, first: Any, stream: Any, found: Timing, tracks: tuple[SoundFacts, ...],
     told: _Told, interlaced: bool, container: Any,
-) -> Facts:  # fmt: skip
+) -> Facts:
     path, (colour, timecode, carried) = Path(key.path), told
     coded = pixel_format(planar_name(first.format.name))
     if coded is None:
@@ -291,7 +291,7 @@ def _facts(
     info = SourceInfo(
         path.name, size, aspect, found.rate, found.frames, upright(coded, turns), colour, codec,
         tuple(each.words for each in tracks), notes, alpha, timecode, key.stamp, carried=carried,
-    )  # fmt: skip
+    )
     if found.frames == 1 and container.format.name.split(",")[0] in containers.STILLS:
         info = replace(info, rate=sequence.RATE, frames=round(STILL * sequence.RATE), still=True)
     return Facts(key, info, float(int(found.pts[0]) * found.time_base), tracks, found, coded, turns, mirrored)

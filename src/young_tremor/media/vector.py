@@ -178,7 +178,7 @@ def _draw(drawing: Drawing, scale: float) -> Frame:
         png = resvg_py.svg_to_bytes(
             svg_path=str(path), resources_dir=str(path.absolute().parent), width=width, height=height,
             skip_system_fonts=not _NEEDS_FACES.search(_plain(data, path.name)),
-        )  # fmt: skip
+        )
     except BaseException as error:  # what the library does not foresee is no Exception
         if isinstance(error, KeyboardInterrupt | SystemExit):
             raise

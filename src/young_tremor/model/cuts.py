@@ -56,11 +56,11 @@ def _cut_off(shot: Shot, by: float) -> Shot:
             offset=plate.offset if plate is shot.footage else round(plate.offset - by, 9),
         )
         for plate in shot.plates
-    )  # fmt: skip
+    )
     return replace(
         shot, plates=plates, shake=begun(shot.shake), frame=later(shot.frame, -by), hits=later(shot.hits, -by),
         others=tuple(replace(each, shake=begun(each.shake)) for each in shot.others), start=round(shot.start + by, 9),
-    )  # fmt: skip
+    )
 
 
 def lay_take(strand: Taken, pieces: dict[str, float]) -> Edit:
@@ -181,7 +181,7 @@ def _given(shot: Shot, source: Shot, parts: set[Part], number: int) -> Shot:
             shake = _holding_here(shake, shot)
         shot = replace(shot, shake=shake)
     fields = [*(EDGES if "edges" in parts else ()), *(SHUTTER if "shutter" in parts else ()),
-              *(LENS if "lens" in parts else ())]  # fmt: skip
+              *(LENS if "lens" in parts else ())]
     if fields:
         taken = {name: getattr(source.frame, name) for name in fields}
         shot = replace(shot, frame=replace(shot.frame, **taken))
@@ -221,7 +221,7 @@ def spread(before: Project, after: Project, shot_id: str, others: Iterable[str])
     strands = {
         (type(s), s.name): _changed(known[s.id], s, ("id", "name", "seed", "origin", "note", "take"))
         for s in new.shake.strands if s.id in known and s is not known[s.id]
-    }  # fmt: skip
+    }
     if not (frame or shake or whole or any(strands.values())):
         return after
 
@@ -251,7 +251,7 @@ def varied(project: Project, shot_id: str, others: Iterable[str]) -> Shot | None
             _unlike(s, known[type(s), s.name], ("id", "name", "seed", "origin", "note", "take"))
             if (type(s), s.name) in known else s
             for s in made.shake.strands
-        )  # fmt: skip
+        )
         shake = replace(_unlike(made.shake, other.shake, ("strands", "preset", "begins")), strands=strands)
         made = replace(made, frame=_unlike(made.frame, other.frame, ("keep",)), shake=shake)
     return made if made != shot else None
@@ -278,7 +278,7 @@ def _changed(old: msgspec.Struct, new: msgspec.Struct, but: tuple[str, ...]) -> 
     return {
         name: getattr(new, name)
         for name in new.__struct_fields__ if name not in but and getattr(old, name) != getattr(new, name)
-    }  # fmt: skip
+    }
 
 
 def set_all(shot_ids: Iterable[str], change: dict[str, Any], *, of: Literal["shake", "frame", "shot"]) -> Edit:

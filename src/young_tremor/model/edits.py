@@ -272,7 +272,7 @@ def replace_take(take_id: str, fresh: Take) -> Edit:
                 plates=tuple(replace(p, shake=shake(p.shake)) if p.shake else p for p in s.plates),
             )
             for s in project.shots
-        )  # fmt: skip
+        )
         return replace(project, shots=shots, takes=tuple(fresh if t.id == take_id else t for t in project.takes))
 
     return change

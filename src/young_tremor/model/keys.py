@@ -63,7 +63,7 @@ def scaled(
         return replace(
             key, t=at + (key.t - at) * time, value=_held(key.value * value, key.value, low, high),
             slope_in=key.slope_in * value / time, slope_out=key.slope_out * value / time,
-        )  # fmt: skip
+        )
 
     return _changed(curve, numbers, stretched)
 
@@ -171,7 +171,7 @@ def spike(curve: Curve, t: float, top: float = 2.0, rise: float = 0.08, fall: fl
     keys = (
         Key(a, _height(curve, a)), Key(t, top * _height(curve, t), "smooth"),
         Key(t + 0.3 * fall, (1 + 0.3 * (top - 1)) * _height(curve, t)), Key(b, _height(curve, b)),
-    )  # fmt: skip
+    )
     return _laid(curve, a, b, keys)
 
 

@@ -93,7 +93,7 @@ NUMBERS: dict[str, dict[str, Bounds]] = {
     "Shot": {"start": (0.0, 1e6), "end": (0.0, 1e6)},
     "Preset": {"focal_mm": (1.0, 1e5)},
     "Settings": {"volume": SHARE, "tap_lag": (0.0, 1.0), "autosave": (1.0, 3600.0)},
-}  # fmt: skip
+}
 
 #: By type and field: how many there may be at the most.
 COUNTS: dict[str, dict[str, int]] = {
@@ -101,7 +101,7 @@ COUNTS: dict[str, dict[str, int]] = {
     "Shot": {"plates": 64, "hits": 20_000, "others": 8}, "Project": {"shots": 2000, "takes": 500, "spans": 500},
     "Span": {"hits": 20_000, "sounds": 32}, "Mix": {"rows": 32}, "Preset": {"sounds": 32},
     "FrameSettings": {"keep": 64}, "Depth": {"shapes": 64},
-}  # fmt: skip
+}
 
 #: By type and field: texts that are fractions, with their bounds.
 FRACTIONS: dict[str, dict[str, tuple[Fraction, Fraction]]] = {
@@ -114,7 +114,7 @@ FRACTIONS: dict[str, dict[str, tuple[Fraction, Fraction]]] = {
 #: By type: fields that are colours, written like #f2c14e.
 COLOURS: dict[str, tuple[str, ...]] = {
     "Title": ("colour", "outline_colour"), "Media": ("colour",), "FrameSettings": ("behind",),
-}  # fmt: skip
+}
 _COLOUR = re.compile(r"#[0-9a-f]{6}", re.IGNORECASE)
 
 #: By type: what people call its fields in a sentence, where the field's own name would not do.
@@ -122,7 +122,7 @@ WORDS = {
     "focal_mm": "focal length", "pixel_aspect": "pixel aspect", "slope_in": "slope", "slope_out": "slope", "t": "time",
     "shadow_far": "shadow", "shadow_soft": "softness", "differ": "difference", "outline_colour": "colour",
     "behind": "colour behind", "tap_lag": "tap lag", "ease_in": "ease in", "fade_in": "fade in", "fade_out": "fade out",
-}  # fmt: skip
+}
 
 
 class Checked(msgspec.Struct, frozen=True):

@@ -81,7 +81,7 @@ def waveform(jolts: Jolts, seed: int, u: np.ndarray) -> np.ndarray:
 def _raw(
     ring: float, settle: float, rise: float, rattle: float, tail: float, phase: float, seed: int, rule: int,
     u: np.ndarray, loud: float = 1.0,
-) -> np.ndarray:  # fmt: skip
+) -> np.ndarray:
     settle, rise = max(settle, 1e-3), max(rise, 1e-4)
     rattle, tail = min(max(rattle, 0.0), 1.0), min(max(tail, 0.0), 1.0)
     shape = (1 - np.exp(-u / rise)) * ((1 - tail) * np.exp(-u / settle) + tail * np.exp(-u / (4 * settle)))
@@ -98,7 +98,7 @@ def _raw(
 def _peak(
     ring: float, settle: float, rise: float, rattle: float, tail: float, phase: float, seed: int, rule: int,
     loud: float = 1.0,
-) -> float:  # fmt: skip
+) -> float:
     """The largest absolute value of a course, found on a fine grid and refined by a parabola; with its sign,
     but by rule 1."""
     bare, noise, _ = _evenly(ring, settle, rise, rattle, tail, phase, seed, rule)

@@ -146,4 +146,4 @@ KINDS: dict[type, Kind] = {
              lambda strand: np.array([strand.x, strand.y, 0.0, 0.0, 0.0, 0.0]),
              field=shimmer.displacement, far=lambda strand: np.array([abs(strand.x), abs(strand.y)]) / 100),
     )
-}  # fmt: skip
+}

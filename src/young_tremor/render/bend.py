@@ -33,7 +33,7 @@ def parts(plate: PlatePlan) -> bool:
         or any(sample.counts(sway.shake, s) and (s.region is not None or kind_of(s).field is not None)
                for s in sway.shake.strands)
         for sway in plate.sways
-    )  # fmt: skip
+    )
 
 
 def _regional(shake: Shake) -> list[int]:
@@ -41,7 +41,7 @@ def _regional(shake: Shake) -> list[int]:
     return [
         n for n, s in enumerate(shake.strands)
         if s.region is not None and kind_of(s).field is None and sample.counts(shake, s)
-    ]  # fmt: skip
+    ]
 
 
 def _alone(plate: PlatePlan, sway: Sway, number: int, t: np.ndarray) -> np.ndarray:
@@ -65,7 +65,7 @@ def separately(
     alone = [
         camera.shake(base + near(sway) * _alone(plate, sway, number, t), plate.focal)
         for sway in plate.sways for number in _regional(sway.shake)
-    ]  # fmt: skip
+    ]
     return camera.shake(base, plate.focal), alone
 
 
@@ -105,7 +105,7 @@ def known(plan: Plan, plate: PlatePlan, times: np.ndarray) -> list[Known | None]
 def sources(
     plan: Plan, plate: PlatePlan, t: float, q: np.ndarray, rows: np.ndarray, moved: Known | None = None,
     nearness: np.ndarray | float = 1.0,
-) -> np.ndarray:  # fmt: skip
+) -> np.ndarray:
     """Where delivered places look before a plate's shakes moved them, in frame units: S⁻¹q, only as far as regions let
     it, and the shimmers' displacement added.
 
@@ -286,7 +286,7 @@ def _every_place(few: np.ndarray, size: tuple[int, int]) -> np.ndarray:
 def _places_of_view(
     plan: Plan, plate: PlatePlan, index: int, t: float, shift: np.ndarray, at: tuple[np.ndarray, np.ndarray],
     moved: Known | None,
-) -> np.ndarray:  # fmt: skip
+) -> np.ndarray:
     q = _delivered(plan, at) - shift
     rows = np.clip(at[1] / max(plan.size[1] - 1, 1) - 0.5, -0.5, 0.5)
     back = np.linalg.inv(plan.to_frame(index, plate))
@@ -301,7 +301,7 @@ def _places_of_view(
 def nearness_of(
     plan: Plan, plate: PlatePlan, t: float, q: np.ndarray, rows: np.ndarray, back: np.ndarray,
     moved: Known | None = None,
-) -> np.ndarray:  # fmt: skip
+) -> np.ndarray:
     """One over the distance of what delivered places (r, m, 2) show: (r, m). ``back`` (3, 3) takes frame units before
     the shake to source pixels. Found by going to and fro, which comes together since depth is soft."""
     return _come_together(plate, t, q.shape[:-1], back, lambda near: sources(plan, plate, t, q, rows, moved, near))

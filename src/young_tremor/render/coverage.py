@@ -21,7 +21,7 @@ BLOCK = 16  # pixels between places at which it is asked whether anything is ope
 def filled(
     colours: np.ndarray, plane: np.ndarray, cover: np.ndarray, size: tuple[int, int],
     part: tuple[slice, slice] | None = None,
-) -> np.ndarray:  # fmt: skip
+) -> np.ndarray:
     """A plane with the fill behind what is not covered, or a part of it.
 
     Parameters
@@ -83,7 +83,7 @@ def coverage(
             for each, weight in zip(moved, weights.tolist(), strict=True):
                 part += weight * _inside(
                     each, heights, np.arange(left, right), np.arange(top, bottom), (columns, rows)
-                )  # fmt: skip
+                )
             cover[top:bottom, left:right] = part
     return cover
 

@@ -87,7 +87,7 @@ def at(picture: np.ndarray, places: np.ndarray, size: tuple[int, int]) -> np.nda
     found = cv2.remap(
         picture, np.clip(x, -1, columns).astype(np.float32).reshape(flat),
         np.clip(y, -1, rows).astype(np.float32).reshape(flat), cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE,
-    )  # fmt: skip
+    )
     return np.asarray(found).reshape(places.shape[:-1]).astype(np.float64)
 
 

@@ -43,7 +43,7 @@ def render_frame(plan: Plan, index: int, frames: Frame | Sequence[Frame]) -> Fra
     lit = [
         (plate, _dense(plan, plate, index, frame))
         for plate, frame in zip(plan.plates, given, strict=True) if plate.there(index)
-    ]  # fmt: skip
+    ]
     opaque = bool(lit) and lit[0][0] is plan.base and plan.base.opaque
     upper = lit[1:] if opaque else lit
     if not upper and opaque:

@@ -367,5 +367,5 @@ class Plan:
         scale = camera.fit_scale(
             self.source.size, float(self.source.pixel_aspect), self.delivered, float(self.pixel_aspect),
             self.shot.frame.fit,
-        )  # fmt: skip
+        )
         return min(1.0, 1.0 / (scale * self.crop))

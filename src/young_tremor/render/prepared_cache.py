@@ -127,4 +127,4 @@ def filled(frame: Frame) -> Frame | None:
     return Frame(
         tuple(planes), frame.format, colour.told(frame.colour, frame.format, frame.whole),
         (frame.origin[0] + left, frame.origin[1] + top), frame.whole,
-    )  # fmt: skip
+    )

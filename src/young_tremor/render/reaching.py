@@ -198,7 +198,7 @@ def cut(plan: Plan, parts: list[tuple[int, np.ndarray]]) -> np.ndarray:
         np.array([[b.x, b.y], [b.x + b.width, b.y], [b.x + b.width, b.y + b.height], [b.x, b.y + b.height]])
         * (width, height) - 0.5
         for b in plan.shot.frame.keep
-    ])  # fmt: skip
+    ])
     half = np.array([0.5 * plan.delivered[0] * float(plan.pixel_aspect) / plan.delivered[1], 0.5]) + 1e-6
     for first, shakes in parts:
         which = np.arange(first, min(first + PART, plan.frames))

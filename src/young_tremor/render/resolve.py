@@ -60,7 +60,7 @@ class Readings:
 def resolve(
     shot: Shot, sources: SourceInfo | tuple[SourceInfo, ...], quality: Quality = FINAL, *, shaken: bool = True,
     known: Plan | None = None,
-) -> Plan:  # fmt: skip
+) -> Plan:
     """The plan of a shot, ``sources`` being what its plates show, in their order.
 
     ``shaken=False`` is the still original: no shake and no crop; a ``known`` plan's framing is taken over instead of
@@ -101,7 +101,7 @@ def _bare(shot: Shot, sources: tuple[SourceInfo, ...], quality: Quality, shaken:
     return Plan(
         shot, plates, size, aspect, rate, frames, quality.size or size, quality.kernel, border, shaken, 1.0,
         over=quality.over, views=quality.views,
-    )  # fmt: skip
+    )
 
 
 def _plates(
@@ -115,7 +115,7 @@ def _plates(
             camera.fit(source.size, float(source.pixel_aspect), size, float(aspect), _fit(shot, plate)),
         )
         for plate, source in zip(shot.plates, sources, strict=True)
-    )  # fmt: skip
+    )
 
 
 def _fit(shot: Shot, plate: Plate) -> str:
@@ -129,7 +129,7 @@ def _sane(shot: Shot) -> None:
     camera.focal(frame.focal_mm, 1.0)
     for words, value, most in (
         ("A readout", frame.readout, 1.0), ("A pivot", frame.pivot.x.value, 1e3), ("A pivot", frame.pivot.y.value, 1e3),
-    ):  # fmt: skip
+    ):
         if not abs(value) <= most:
             raise UnreadableValue(f"{words} of {value:g} cannot be used: give a number up to {most:g}.")
     if not 0 < frame.crop.value < 100:
@@ -183,7 +183,7 @@ def rough(plan: Plan) -> Plan:
     need = max(
         (float((cover.needs(reach[frames], sides[0]) / by_hand).max())
          for reach, sides in zip(far, bounds, strict=True) if len(sides) == 1), default=1.0,
-    )  # fmt: skip
+    )
     return replace(plan, crop=1.0 + ROUGH_MORE * max(need - 1.0, 0.0))
 
 
@@ -195,7 +195,7 @@ def _final(plan: Plan) -> Plan:
     return Plan(
         plan.shot, plates, plan.delivered, plan.pixel_aspect, plan.rate, plan.frames, plan.delivered, FINAL.kernel,
         "black", True, 1.0,
-    )  # fmt: skip
+    )
 
 
 def readings(plan: Plan) -> Readings:

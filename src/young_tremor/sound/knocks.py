@@ -45,7 +45,7 @@ def one(knocks: Knocks, hit_id: str, strength: float, own: np.ndarray | None = N
     bare = (
         knocks.pitch, knocks.fall, knocks.decay, knocks.matter, knocks.bright, knocks.click, knocks.room, knocks.reverb,
         knocks.differ, (knocks.seed * 131 + which) & 0xFFFFFFFF, hard,
-    )  # fmt: skip
+    )
     if own is not None:
         return _of_file(bare, _Own(own)), factor
     return _made(bare), factor

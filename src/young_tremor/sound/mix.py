@@ -82,7 +82,7 @@ class RumbleRow:
         size = _fine(
             first, count,
             lambda t: rumble.gain(self.course.followed(t, row.follow, row.attack, row.release), row.follow),
-        )  # fmt: skip
+        )
         return np.asarray(made * size[:, None])
 
 
@@ -194,7 +194,7 @@ class Mixer:
     def __init__(
         self, rows: tuple[Row, ...], count: int, *, footage: Row | None = None, sway: Sway | None = None,
         limit: bool = True, gain: float = 1.0, finished: Finished | None = None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         self._finished = finished
         self._sums: dict[int, np.ndarray] = {}  # by block: the last three before the limiter
         self.rows, self.count, self.footage, self.sway, self.limit, self.gain = rows, count, footage, sway, limit, gain

@@ -92,7 +92,7 @@ def find_in_changes(change: np.ndarray, step: float) -> Onsets:
     tops = [
         k for k in np.argsort(-curve).tolist()
         if curve[k] > 0.05 and curve[k] == curve[max(k - gap, 0) : k + gap + 1].max()
-    ]  # fmt: skip
+    ]
     found = np.array(sorted(tops), dtype=int)
     return Onsets(curve, step, 0.0, found * step, curve[found], weak=0.65)
 

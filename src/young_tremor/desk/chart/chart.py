@@ -284,7 +284,7 @@ class Chart(QWidget):
                 s.id: kept[s.id] if s.id in kept and type(kept[s.id].strand) is type(s)
                 else StrandRow(paper, paper.shot_id, s)
                 for s in strands
-            }  # fmt: skip
+            }
             for key, row in self._rows.items():
                 if self.compact and row is not kept.get(key):
                     row.row.set_height(self._height(row.row))

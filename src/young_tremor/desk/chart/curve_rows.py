@@ -64,7 +64,7 @@ class CurveRow:
                 low=s.low, high=s.high, text=s.text, limits=s.limits,
             )
             for s in subjects
-        }  # fmt: skip
+        }
         self.edit(subjects[0].name)
         self.along: set[str] = set()
         self.head.menu.connect(self.fill_menu)

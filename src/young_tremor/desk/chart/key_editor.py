@@ -39,7 +39,7 @@ class KeyEditor(QObject):
         self, strip: QWidget, paper: Paper, curve: str, name: str, *, read: Callable[[], Curve | None],
         write: Callable[[Curve], Edit], low: float, high: float, text: Callable[[float], str],
         limits: tuple[float, float] | None = None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__(strip)
         self._strip, self._paper, self._curve, self.name = strip, paper, curve, name
         self._view, self._session = paper.view, paper.session
@@ -283,7 +283,7 @@ class KeyEditor(QObject):
         return event.key() in (
             Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Delete, Qt.Key.Key_Backspace,
             Qt.Key.Key_Escape,
-        ) or event.matches(QKeySequence.StandardKey.Copy) or event.matches(QKeySequence.StandardKey.Paste)  # fmt: skip
+        ) or event.matches(QKeySequence.StandardKey.Copy) or event.matches(QKeySequence.StandardKey.Paste)
 
     def key(self, event: QKeyEvent) -> bool:
         global _clipboard
@@ -339,7 +339,7 @@ class KeyEditor(QObject):
         big = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
         step = float(f"{0.005 * (self.high - self.low) * big:.1g}")
         ways = {Qt.Key.Key_Left: (-frame * big, 0.0), Qt.Key.Key_Right: (frame * big, 0.0),
-                Qt.Key.Key_Up: (0.0, step), Qt.Key.Key_Down: (0.0, -step)}  # fmt: skip
+                Qt.Key.Key_Up: (0.0, step), Qt.Key.Key_Down: (0.0, -step)}
         dt, dv = ways[Qt.Key(event.key())]
         dt = max(dt, -min(curve.keys[n].t for n in self.chosen))
         made, chosen = keys.moved(curve, self.chosen, dt, dv, low=self.limits[0], high=self.limits[1])

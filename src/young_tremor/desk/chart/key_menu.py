@@ -14,7 +14,7 @@ from young_tremor.model.curve import Curve, Ease
 
 EASES: tuple[tuple[Ease, str], ...] = (
     ("smooth", "Smooth"), ("linear", "Straight"), ("hold", "Hold"), ("hard", "Hold, hard"), ("free", "Free tangents"),
-)  # fmt: skip
+)
 
 
 def fill(menu: QMenu, editor: KeyEditor) -> None:
@@ -29,7 +29,7 @@ def fill(menu: QMenu, editor: KeyEditor) -> None:
     for words, time, value in (
         ("Half as long", 0.5, 1.0), ("Twice as long", 2.0, 1.0), ("Half as high", 1.0, 0.5),
         ("Twice as high", 1.0, 2.0),
-    ):  # fmt: skip
+    ):
         scale.addAction(words, partial(editor.scale, time, value))
     scale.setEnabled(len(editor.chosen) > 0)
     delete = menu.addAction(tr("Delete keys"), editor.delete)

@@ -89,4 +89,4 @@ KINDS: dict[type, Kind] = {
                lambda strand, now: strand.cutoff, lambda strand, now, v: takes.relearned(strand, cutoff=v)),
         _plain("take"), _strongest,
     ),
-}  # fmt: skip
+}

@@ -89,7 +89,7 @@ class StrandRow:
             self.strip, paper, f"{strand.id}/plotted", "Plotted", read=self._plotted,
             write=lambda curve: self._edit(**{self.channel: curve}), low=-1.0, high=1.0,
             text=lambda v: f"{v:.2f}{UNITS[self.channel]}", limits=PLOT_LIMITS,
-        )  # fmt: skip
+        )
         self._shaping = ""
         self._number = 0
         self.strip.end_grabbed.connect(lambda: session.begin_gesture(tr("Active stretch")))
@@ -102,7 +102,7 @@ class StrandRow:
             self.strip, self._paper, f"{self.strand_id}/{field.name}", field.name.capitalize(),
             read=lambda: field.read(self.strand), write=lambda curve: self._edit(**field.write(self.strand, curve)),
             low=field.low, high=field.high, text=field.text, limits=field.limits,
-        )  # fmt: skip
+        )
 
     def _edit(self, **changes: object) -> edits.Edit:
         return edits.set_strand(self._shot_id, self.strand_id, **changes)

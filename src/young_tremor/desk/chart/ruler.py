@@ -44,7 +44,7 @@ PAGES = (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown)
 MOVES = (
     Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Delete, Qt.Key.Key_Backspace,
     Qt.Key.Key_Escape,
-)  # fmt: skip
+)
 
 
 class Ruler(TimeWidget):

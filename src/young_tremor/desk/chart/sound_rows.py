@@ -95,11 +95,11 @@ class SoundRow:
         self.head.setToolTip(tr("Click for all controls of this sound"))
         sway = key == SWAY
         self.level = Rule("Level", TREMBLE if sway else SHORT_DB, value=3.0 if sway else 0.0, small=True,
-                          tip="By how much it trembles" if sway else "How loud; −48 and less is silence")  # fmt: skip
+                          tip="By how much it trembles" if sway else "How loud; −48 and less is silence")
         second = SECOND.get(kind)
         self.second = Rule("Balance", SHARE, value=0.4, small=True, tip="How far it goes to the sides") if sway else (
             Rule(second.words, second.scale, value=second.value, small=True, tip=second.tip) if second else None
-        )  # fmt: skip
+        )
         self.head.add_rules(*filter(None, (self.level, self.second)))
         session = paper.session
         bind(self.level, session, "Level of the sound", self._set_level)
@@ -116,7 +116,7 @@ class SoundRow:
         self.editor = KeyEditor(
             self.strip, paper, f"{key}/level", "Level", read=self._curve, write=self._write, low=LOW, high=HIGH,
             text=lambda v: f"{v:.1f} dB",
-        )  # fmt: skip
+        )
         self.row = Row(self.head, self.strip)
 
     @property
@@ -285,7 +285,7 @@ class SoundRows(QObject):
             key: old if (old := self.rows.get(key)) is not None and old.kind is kind
             else SoundRow(self._paper, self, key, kind)
             for key, kind in keys.items()
-        }  # fmt: skip
+        }
         for old in before.values():
             if old not in self.rows.values():
                 old.row.hide()
@@ -375,7 +375,7 @@ class SoundRows(QObject):
         self._runner.run(
             "waves", work, land, still=lambda: self._paper.shot is not None and self._paper.shot.id == shot.id,
             failed=failed, ended=ended, quiet=True,
-        )  # fmt: skip
+        )
 
     def show_waves(self) -> None:
         """Draw what is there now."""

@@ -123,7 +123,7 @@ SHAKE = (
             AMOUNT, "How much of the whole shake", 100, short="Amount"),
     Subject("Pace", lambda s: s.shake.pace, _shake("pace"), 0.0, 3.0, lambda v: f"{v:.2f}×", PACE,
             "How fast its time runs"),
-)  # fmt: skip
+)
 FRAME = (
     Subject("Shutter angle", lambda s: s.frame.shutter.angle,
             _frame(lambda f, c: {"shutter": replace(f.shutter, angle=c)}), 0.0, 720.0, lambda v: f"{v:.0f}°", ANGLE,
@@ -137,7 +137,7 @@ FRAME = (
     Subject("Copies", lambda s: s.frame.afterimages.count,
             _frame(lambda f, c: {"afterimages": replace(f.afterimages, count=c)}), 0.0, 12.0, lambda v: f"{v:.0f}",
             COPIES, "Fading copies of the picture where the motion was a moment ago; 0 is none"),
-)  # fmt: skip
+)
 PLACEMENT = (
     Subject("Place across", _placed("x"), _place("x"), -1.0, 1.0, _percent, PLACE,
             "Right of the middle, percent of frame height", 100, "x", "Across"),
@@ -147,7 +147,7 @@ PLACEMENT = (
             "zoom", "Size"),
     Subject("Place angle", _placed("angle"), _place("angle"), -180.0, 180.0, lambda v: f"{v:.1f}°", TURN,
             "Turned by so much, clockwise", 1, "roll", "Angle"),
-)  # fmt: skip
+)
 REGION = tuple(
     Subject(f"Region {words.lower()}", _limited(field), _limit(field), low, high, _percent, scale, tip, 100, ink, words)
     for field, words, low, high, scale, tip, ink in (
@@ -178,4 +178,4 @@ FIELDS = (
     *(Field(f"region {words}", _strand_region(field), _in_region(field), low, high, _percent, (3 * low, 4 * high))
       for field, words, low, high in (("x", "across", -1.0, 1.0), ("y", "down", -1.0, 1.0),
                                       ("width", "width", 0.0, 2.5), ("height", "height", 0.0, 2.5))),
-)  # fmt: skip
+)

@@ -34,7 +34,7 @@ from young_tremor.desk.kit.words import tr
 EDITOR = "padding: 0 3px; min-height: 0; border-radius: 2px;"
 RUN = 500  # ms between notches of the wheel that are still one step
 MOVES = (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown,
-         Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape)  # fmt: skip
+         Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape)
 
 
 class _Editor(QLineEdit):
@@ -271,7 +271,7 @@ class Rule(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         ways = {Qt.Key.Key_Up: 1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: -1, Qt.Key.Key_Left: -1,
-                Qt.Key.Key_PageUp: 5, Qt.Key.Key_PageDown: -5}  # fmt: skip
+                Qt.Key.Key_PageUp: 5, Qt.Key.Key_PageDown: -5}
         if event.key() in ways:
             self._once(self._nudged(ways[Qt.Key(event.key())] * self._factor(event.modifiers())))
         elif event.key() == Qt.Key.Key_Escape and self._drag is not None:

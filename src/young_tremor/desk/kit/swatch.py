@@ -15,7 +15,7 @@ from young_tremor.desk.kit.words import tr
 #: Inks and papers of a print shop.
 CHIPS = (
     "#f4eddc", "#ffffff", "#15181a", "#000000", "#8a1f3d", "#d94f2a", "#f2c14e", "#2f7d53", "#1f4fa3", "#a8740a",
-)  # fmt: skip
+)
 
 
 class Chip(QAbstractButton):

@@ -41,22 +41,22 @@ _DAY = {
     "paper": "#e6dec8", "ruler": "#ddd3b9", "grid": "#cfc4a5", "bold": "#b9ac88", "ink": "#2b2f33",
     "x": "#1f4fa3", "y": "#c8452b", "roll": "#2f7d53", "zoom": "#a8740a", "pan": "#5577bb", "tilt": "#c46048",
     "hit": "#8a1f3d", "playhead": "#12607a", "ready": "#4f7d3f", "gap": "#c0392b", "on_playhead": "#f3efe2",
-}  # fmt: skip
+}
 _NIGHT = {
     "paper": "#1e2438", "ruler": "#1a1f31", "grid": "#29304a", "bold": "#3a4362", "ink": "#e9e4d2",
     "x": "#86b4ff", "y": "#ff9a78", "roll": "#84d3a4", "zoom": "#ecc46a", "pan": "#b9d2ff", "tilt": "#ffc7b3",
     "hit": "#ff7d9c", "playhead": "#f2c14e", "ready": "#5f8f78", "gap": "#ff6a55", "on_playhead": "#1e2438",
-}  # fmt: skip
+}
 
 
 _STRONG_DAY = {
     "ink": "#000000", "x": "#0b2f7a", "y": "#8f1c08", "roll": "#0d4a2b", "zoom": "#5f3f00", "pan": "#27447f",
     "tilt": "#7d2f1b", "hit": "#5c0a22", "playhead": "#063c4d", "ready": "#2c5a1e", "gap": "#8c1408",
-}  # fmt: skip
+}
 _STRONG_NIGHT = {
     "ink": "#ffffff", "x": "#b7d2ff", "y": "#ffc3ad", "roll": "#b4f0cd", "zoom": "#ffe09a", "pan": "#dbe8ff",
     "tilt": "#ffe0d5", "hit": "#ffb3c4", "playhead": "#ffdd86", "ready": "#93d1b1", "gap": "#ff9c8d",
-}  # fmt: skip
+}
 
 
 class Paper(QObject):
@@ -173,7 +173,7 @@ def dress(app: QApplication) -> None:
         (QPalette.ColorRole.ButtonText, TEXT), (QPalette.ColorRole.Highlight, LAMP),
         (QPalette.ColorRole.HighlightedText, DEEP), (QPalette.ColorRole.ToolTipBase, DEEP),
         (QPalette.ColorRole.ToolTipText, TEXT), (QPalette.ColorRole.PlaceholderText, FAINT),
-    ):  # fmt: skip
+    ):
         palette.setColor(role, QColor(colour))
     app.setPalette(palette)
     app.setFont(words(14))

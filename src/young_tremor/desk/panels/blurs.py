@@ -35,14 +35,14 @@ class Blurs:
                            tip="Percent of the frame's height, at a hit of strength 1"),
             "angle": Rule("Angle", Scale(-180, 180, "°", 0), value=90, reset=90, tip="0 right, 90 down"),
             "fall": Rule("Fall-off", Scale(0, 1, "", 2), value=1, reset=1, tip="0 stays, 1 dies away evenly"),
-        }  # fmt: skip
+        }
         self.afterimages: dict[str, Rule] = {
             "count": Rule("Copies", COPIES, value=0, reset=0,
                           tip="Fading copies of the picture where the motion was a moment ago; 0 is none"),
             "lag": Rule("Lag", Scale(0.01, 0.5, "s", 2, bend=2, least=0.001, most=10), value=0.05, reset=0.05,
                         tip="Seconds from one copy to the next"),
             "opacity": Rule("Opacity", Scale(0, 1, "", 2), value=0.5, reset=0.5, tip="Of each against the one before"),
-        }  # fmt: skip
+        }
         self.copies = self.afterimages["count"]
         self.along = QCheckBox(tr("The way the jolts go"))
         self.along.clicked.connect(lambda on: session.apply(tr("Smear"), self._smear("angle", None if on else 90.0)))
@@ -57,7 +57,7 @@ class Blurs:
                            tip="So many frames from each hit on are out of focus; 0 is none"),
             "softness": Rule("Softness", Scale(0, 3, "%", 2, bend=2, least=0, most=20), value=0.3, reset=0.3,
                              tip="Percent of the frame's height, at a hit of strength 1"),
-        }  # fmt: skip
+        }
         column.heading("Out of focus at hits")
         for field, rule in self.knock.items():
             bind(rule, session, "Knock", partial(self._knock, field))

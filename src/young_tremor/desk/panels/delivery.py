@@ -82,7 +82,7 @@ class Delivery:
         for box, value in (
             (self.size, _text(shot.size)), (self.rate, shot.rate or ""),
             (self.reel_size, _text(project.size)), (self.reel_rate, project.rate or ""),
-        ):  # fmt: skip
+        ):
             at = box.findData(value)
             if at < 0:
                 box.addItem(_words(value), value)

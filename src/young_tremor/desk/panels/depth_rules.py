@@ -25,11 +25,11 @@ WORDS, SHAPE = "Depth", "Shape of the depth"
 KINDS = (
     ("none", "None: all at one distance"), ("horizon", "Horizon: a floor below it"), ("slope", "Slope"),
     ("shapes", "Shapes"), ("file", "A grey picture…"),
-)  # fmt: skip
+)
 FRESH = {
     "horizon": Depth(ramp=Ramp(90.0, 0.05, 0.5)), "slope": Depth(ramp=Ramp(90.0, -0.5, 0.5)),
     "shapes": Depth(shapes=(Raised(Region("ellipse")),)),
-}  # fmt: skip
+}
 FAR = Scale(0.2, 5, "×", 2, bend=2.3, least=0.05, most=1000)
 PLACE = Scale(-60, 60, "%", 0, least=-1000, most=1000)
 
@@ -71,7 +71,7 @@ class DepthRules(QObject):
         self._rule(column, "near", "Nearest", FAR, 0.8, 1, "How far what is white is: travel is divided by it")
         self._rule(column, "far", "Farthest", FAR, 1.6, 1, "How far what is black is")
         self._rule(column, "angle", "Angle", Scale(-180, 180, "°", 0, least=-1e4, most=1e4), 90, 1,
-                   "The way in which it comes nearer: 90 down")  # fmt: skip
+                   "The way in which it comes nearer: 90 down")
         self._rule(column, "start", "Begins", PLACE, -50, 100, "Where it is farthest, percent of frame height")
         self._rule(column, "end", "Ends", PLACE, 50, 100, "Where it is nearest, percent of frame height")
         self.inverted = QCheckBox(tr("Black is near"))

@@ -39,7 +39,7 @@ class DriftPanel(StrandPanel):
         self.rate = self._rule(
             "Rate", RATE, 0.6, "Swings per second, roughness included",
             lambda v: {"rate": tuned(self._now().rate, self.now, v)},
-        )  # fmt: skip
+        )
         self.rate.set_note(lambda v: "above half the frame rate" if v > self._half_rate else "")
         match = QPushButton(tr("Match a take…"))
         match.setToolTip(tr("Fit reach, rate and roughness to measured motion, and compare the spectra"))
@@ -64,17 +64,17 @@ class DriftPanel(StrandPanel):
         self.wander = self._rule(
             "Wander", SHARE, 0, "How far its size comes and goes",
             self._of("wander", "depth"),
-        )  # fmt: skip
+        )
         self.swings = self._rule(
             "Wander rate", Scale(0.01, 2, "Hz", 2, bend=3, least=0.001, most=20), 0.08,
             "How often its size comes and goes", self._of("wander", "rate"),
-        )  # fmt: skip
+        )
         self.holds = self._rule(
             "Reach holds in", Scale(0, 60, "s", 1, bend=2, least=0, most=1e5), 0,
             "Seconds of the shot in which the reach is what 95 % of this very course is under; "
             "0: of all time, and a short shot may come to more or less, as it says beside the number",
             lambda v: {"holds": v},
-        )  # fmt: skip
+        )
         self.holds.set_note(self._size_here)
 
     def _size_here(self, value: float) -> str:
@@ -89,42 +89,42 @@ class DriftPanel(StrandPanel):
         self.strike = self._rule(
             "Heel strike", Scale(0, 1, "×", 2, least=0, most=10), 0, "A short knock at each beat, in times the reach",
             self._of("steps", "strike"),
-        )  # fmt: skip
+        )
         self.stride = self._rule(
             "Step size", Scale(0, 0.4, "", 2, least=0, most=1), 0, "By how much beats differ in size; a walk has 0.1",
             lambda v: {"steps": replace(self._now().steps, size=v, length=0.3 * v)},
-        )  # fmt: skip
+        )
 
     def _stillness(self) -> None:
         self.heading("Stillness")
         self.rest = self._rule(
             "Rests", Scale(0, 0.9, "", 2), 0, "Share of the time in which it holds still",
             self._of("rests", "share"),
-        )  # fmt: skip
+        )
         self.hold = self._rule(
             "Hold", Scale(0.2, 8, "s", 1, bend=2, least=0.05, most=120), 1.2, "How long it typically holds still",
             self._of("rests", "hold"),
-        )  # fmt: skip
+        )
         self.correct = self._rule(
             "Corrections", Scale(0, 4, "×", 2, bend=1.5, least=0, most=100), 0,
             "Moves of the framing now and then, in times the reach; the hand is steadier after each",
             self._of("corrections", "size"),
-        )  # fmt: skip
+        )
         self.often = self._rule(
             "How often", Scale(2, 60, "/min", 0, bend=1.5, least=0, most=120), 18, "Corrections a minute",
             self._of("corrections", "rate"),
-        )  # fmt: skip
+        )
         self.step = self._rule(
             "Steps", Scale(0, 24, "/s", 0, least=0, most=120), 0, "Positions per second, each held; 0 is none",
             lambda v: {"step": v},
-        )  # fmt: skip
+        )
         self.lean = self._rule(
             "Zoom lean", Scale(-1, 1, "", 2), 0, "−1 only out, 0 both ways, 1 only in", lambda v: {"lean": v}
         )
         self.ease_in = self._rule(
             "Ease in", Scale(0, 10, "s", 1, bend=2, least=0, most=600), 0, "From stillness at the shot's start",
             lambda v: {"ease_in": v},
-        )  # fmt: skip
+        )
 
     def _balance(self) -> None:
         self.heading("Balance")
@@ -203,7 +203,7 @@ class DriftPanel(StrandPanel):
             (self.strike, strand.steps.strike), (self.stride, strand.steps.size),
             (self.rest, strand.rests.share), (self.hold, strand.rests.hold), (self.step, strand.step),
             (self.lean, strand.lean), (self.ease_in, strand.ease_in),
-        ):  # fmt: skip
+        ):
             rule.set_value(value)
         self.holds.update()
         for name, rule in self.reaches.items():

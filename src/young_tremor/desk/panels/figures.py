@@ -152,7 +152,7 @@ def _cells(row: figures.Row) -> tuple[str, ...]:
     return (
         f"{row.peak_px:.1f} px", f"{row.peak:.2f}{row.unit}", f"{row.reach_px:.1f} px", f"{row.reach:.2f}{row.unit}",
         f"{row.rate:.2f} Hz",
-    )  # fmt: skip
+    )
 
 
 class FiguresView(QWidget):

@@ -144,15 +144,15 @@ class FramePanel(Column):
         self.phase = Rule(
             "Phase", Scale(-180, 180, "°", 0, least=-360, most=360), value=0, reset=0,
             tip="How late the exposure lies against the frame's time",
-        )  # fmt: skip
+        )
         self.focal = Rule(
             "Focal length", Scale(14, 200, "mm", 0, bend=1.8, least=1, most=5000), value=50, reset=50,
             tip="Of the lens that turns; longer shakes more. For a sensor 36 mm wide",
-        )  # fmt: skip
+        )
         self.readout = Rule(
             "Rolling shutter", Scale(0, 40, "ms", 1, bend=1.6, least=-1000, most=1000), value=0, reset=0,
             tip="From the first row of the picture to the last; a phone takes 10 to 25",
-        )  # fmt: skip
+        )
         self.linear = QCheckBox(tr("Blur as light"))
         self.linear.setToolTip(
             tr("Average the exposures as light rather than as code values: bright things smear brighter")
@@ -164,7 +164,7 @@ class FramePanel(Column):
         self.rows.addWidget(crop)
         for title, rules in (
             ("Shutter", (self.angle, self.phase, self.readout)), ("Lens", (self.focal, self.pivot_x, self.pivot_y)),
-        ):  # fmt: skip
+        ):
             self.heading(title)
             for rule in rules:
                 self.rows.addWidget(rule)

@@ -34,11 +34,11 @@ class FramingRules(QObject):
         self.recentre.clicked.connect(lambda on: session.apply(tr("Recentre"), edit(recentre=on)))
         column.rows.addWidget(self.recentre)
         self.breathe = Rule("Breathes in", Scale(0.2, 8, "s", 1, bend=2, least=0.0, most=120), value=1.5, reset=1.5,
-                            tip="How slowly the crop comes and goes: a quick one shows")  # fmt: skip
+                            tip="How slowly the crop comes and goes: a quick one shows")
         bind(self.breathe, session, "Breathing", lambda v: edit(breathe=v))
         column.rows.addWidget(self.breathe)
         self.most = Rule("Crop at most", Scale(0, 20, "%", 1, bend=2, least=0, most=700), value=4, reset=4,
-                         tip="How much crop there may be; Limit turns the intensity down to it")  # fmt: skip
+                         tip="How much crop there may be; Limit turns the intensity down to it")
         column.rows.addWidget(self.most)
         self.limit = QPushButton(tr("Limit"))
         self.limit.setToolTip(tr("Scale the intensity so that this crop is enough and every keep-clear box stays in"))

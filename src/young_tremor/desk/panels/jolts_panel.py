@@ -27,10 +27,10 @@ class JoltsPanel(StrandPanel):
         self.heading("Reach of a hit of strength 1")
         percent = Scale(0, 10, "%", 2, bend=2, least=0, most=100)
         self.reach = self._rule("Shift", percent, 1, "Largest swing, percent of the frame's height",
-                                lambda v: {"reach": v}, INKS["y"])  # fmt: skip
+                                lambda v: {"reach": v}, INKS["y"])
         self.reach.set_note(partial(self._pixels, "y"))
         self.roll = self._rule("Roll", Scale(0, 4, "°", 2, bend=2, least=0, most=90), 0, "Largest turn",
-                               lambda v: {"roll": v}, INKS["roll"])  # fmt: skip
+                               lambda v: {"roll": v}, INKS["roll"])
         self.zoom = self._rule("Zoom", percent, 0, "Largest zoom", lambda v: {"zoom": v}, INKS["zoom"])
         self.direction = self._rule(
             "Direction", Scale(-180, 180, "°", 0), 90, "0 right, 90 down", lambda v: {"direction": v}
@@ -47,13 +47,13 @@ class JoltsPanel(StrandPanel):
         self.rise = self._rule(
             "Rise", Scale(0.001, 0.3, "s", 3, bend=3, least=0.0005, most=5), 0.012, "How fast it comes",
             lambda v: {"rise": v},
-        )  # fmt: skip
+        )
         self.rattle = self._rule("Rattle", SHARE, 0.15, "From a clean ring to noise", lambda v: {"rattle": v})
         self.tail = self._rule("Tail", SHARE, 0.1, "Share that takes four times as long", lambda v: {"tail": v})
         self.push = self._rule(
             "Phase", Scale(-180, 180, "°", 0, least=-360, most=360), 0, "0 from rest, 90 with a push",
             lambda v: {"phase": v},
-        )  # fmt: skip
+        )
         self.heading("How late")
         self.delay = self._rule(
             "Delay", Scale(0, 2, "s", 2, bend=2, least=0, most=60), 0, "After the hit", lambda v: {"delay": v}
@@ -61,7 +61,7 @@ class JoltsPanel(StrandPanel):
         self.distance = self._rule(
             "Distance", Scale(0, 500, "m", 0, bend=2, least=0, most=20000), 0, "As sound comes, 343 m a second",
             lambda v: {"distance": v},
-        )  # fmt: skip
+        )
         self.distance.set_note(lambda v: f"{v / 343:.2f} s" if v else "")
         self.blurs = Blurs(self._session, self)
 
@@ -76,5 +76,5 @@ class JoltsPanel(StrandPanel):
             (self.direction, 90.0 if strand.direction is None else (strand.direction + 180) % 360 - 180),
             (self.ring, strand.ring), (self.rise, strand.rise), (self.rattle, strand.rattle), (self.tail, strand.tail),
             (self.push, strand.phase), (self.delay, strand.delay), (self.distance, strand.distance),
-        ):  # fmt: skip
+        ):
             rule.set_value(value)

@@ -34,12 +34,12 @@ P = TypeVar("P", bound=StrandPanel)
 C = TypeVar("C", bound=Column)
 KINDS: dict[type, type[StrandPanel]] = {
     Drift: DriftPanel, Jolts: JoltsPanel, Plotted: PlottedPanel, Taken: TakePanel, Shimmer: ShimmerPanel,
-}  # fmt: skip
+}
 
 PAGES = (
     ("frame", "Frame", "Edges, shutter, lens"), ("plates", "Plates", "What lies over what"),
     ("strand", "Strand", "The chosen strand, or the one chosen last"),
-)  # fmt: skip
+)
 
 
 class Panel(QWidget):

@@ -28,7 +28,7 @@ PAST = (("hold", "Its last picture is held"), ("loop", "It begins again"), ("end
 ALPHA = (
     ("told", "As the file tells"), ("straight", "Straight"), ("premultiplied", "Premultiplied"),
     ("ignored", "Not used"),
-)  # fmt: skip
+)
 FILLS = ((None, "The lowest plate alone"), (True, "Yes"), (False, "No"))
 
 
@@ -42,21 +42,21 @@ class PlateMore(QObject):
         self.shot: Shot | None = None
         column.heading(WORDS, folded=True)
         self.blend = self._list(column, "Blend", "How its colours go together with those behind", BLENDS,
-                                lambda value: edit(blend=value))  # fmt: skip
+                                lambda value: edit(blend=value))
         self.rate = Rule("Rate", Scale(1, 60, "fps", 3, least=0.1, most=1000), value=24, reset=24,
-                         tip="Of numbered pictures, which have none of their own")  # fmt: skip
+                         tip="Of numbered pictures, which have none of their own")
         bind(self.rate, session, "Rate", lambda v: self._media(rate=rate_of(v)))
         column.rows.addWidget(self.rate)
         self.offset = Rule("Begins", Scale(-10, 30, "s", 2, least=-1e6, most=1e6), value=0, reset=0,
-                           tip="Seconds after the shot's beginning at which its own time begins")  # fmt: skip
+                           tip="Seconds after the shot's beginning at which its own time begins")
         bind(self.offset, session, "Begins", lambda v: edit(offset=v))
         column.rows.addWidget(self.offset)
         self.past = self._list(column, "Past its end", "What is seen when its own time is over", PAST,
-                               lambda value: edit(past=value))  # fmt: skip
+                               lambda value: edit(past=value))
         self.fills = self._list(column, "Fills the frame", "Whether the crop has to cover it", FILLS,
-                                lambda value: edit(fills=value))  # fmt: skip
+                                lambda value: edit(fills=value))
         self.alpha = self._list(column, "Alpha", "How its colours stand to what it covers", ALPHA,
-                                lambda value: self._media(alpha=value))  # fmt: skip
+                                lambda value: self._media(alpha=value))
         self.colour = Swatch("Colour")
         self.colour.picked.connect(lambda c: session.apply(tr("Colour"), self._media(colour=c)))
         self._colour = _line(column, "Colour", self.colour)
@@ -94,7 +94,7 @@ class PlateMore(QObject):
         for box, value, shown in (
             (self.blend, plate.blend, not lowest), (self.past, plate.past, not lowest and not media.drawn),
             (self.fills, plate.fills, not plate.glass), (self.alpha, media.alpha, alpha),
-        ):  # fmt: skip
+        ):
             box.setCurrentIndex(box.property("keys").index(value))
             box.property("line").setVisible(shown)
         self.rate.setVisible(footage.is_sequence(media))

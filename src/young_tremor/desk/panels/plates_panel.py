@@ -39,7 +39,7 @@ KINDS = (
     ("title", "A title", "Text, as one or letter by letter"), ("fill", "A fill", "One colour over the frame"),
     ("file", "A file…", "A picture, numbered pictures or a film: it shakes along"),
     ("glass", "A file on the glass…", "Neither the shake nor the crop touches it"),
-)  # fmt: skip
+)
 # field of a placement: words, scale, reset, the rule's unit in the curve's own, what it is
 PLACES: dict[str, tuple[str, Scale, float, float, str]] = {
     "x": ("Across", PLACE, 0, 100, "Percent of frame height right of the middle"),
@@ -47,7 +47,7 @@ PLACES: dict[str, tuple[str, Scale, float, float, str]] = {
     "size": ("Size", SIZE, 100, 100, "Of what fills the frame"),
     "angle": ("Angle", TURN, 0, 1, "Clockwise"),
     "opacity": ("Opacity", OPACITY, 100, 100, "How much of it is seen"),
-}  # fmt: skip
+}
 
 
 class PlatesPanel(Column):
@@ -80,11 +80,11 @@ class PlatesPanel(Column):
         self.title = TitleRules(self._session, self, self._titled)
         self.heading("With the shot")
         self.share = Rule("Share", Scale(-100, 300, "%", 0, least=-1000, most=1000), value=100, reset=100,
-                          tip="Of the shot's shake: 0 stands still, above 100 goes further")  # fmt: skip
+                          tip="Of the shot's shake: 0 stands still, above 100 goes further")
         self.distance = Rule(
             "Distance", Scale(0.2, 5, "×", 2, bend=2.3, least=0.01, most=10000), value=1, reset=1,
             tip="From the camera: travel shrinks with it, turns do not. 1 is what it was set for",
-        )  # fmt: skip
+        )
         self.glass = QCheckBox(tr("On the glass"))
         self.glass.setToolTip(tr("Neither the shot's shake nor its crop touches it: a logo, a subtitle"))
         bind(self.share, self._session, "Share", lambda v: self._edit(share=v / 100))
@@ -124,7 +124,7 @@ class PlatesPanel(Column):
         for key, words, act in (
             ("up", "Up", partial(self._move_chosen, 1)), ("down", "Down", partial(self._move_chosen, -1)),
             ("remove", "Remove", self._remove_chosen),
-        ):  # fmt: skip
+        ):
             button = self.buttons[key] = QPushButton(tr(words))
             button.clicked.connect(act)
             buttons.addWidget(button)

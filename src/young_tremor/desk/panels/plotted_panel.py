@@ -41,12 +41,12 @@ class PlottedPanel(StrandPanel):
             rule = self._rule(
                 f"{name.capitalize()} here", Scale(-5, 5, unit, 2, least=-most, most=most), 0,
                 "Typed or dragged, it sets a key at the playhead", partial(self._here, name), INKS[name],
-            )  # fmt: skip
+            )
             self.values[name] = rule
         self.ahead = Rule(
             "Step after a drag", Scale(0, 24, "frames", 0, least=0, most=500), value=0, reset=0,
             tip="Frames to advance after each drag that sets a key",
-        )  # fmt: skip
+        )
         self.ahead.changed.connect(lambda v: self.ahead_changed.emit(round(v)))
         self.rows.addWidget(self.ahead)
         self.heading("To the end")
@@ -58,9 +58,9 @@ class PlottedPanel(StrandPanel):
         )
         self.heading("Scatter keys")
         self.every = Rule("Every", Scale(0.04, 3, "s", 2, bend=2, least=0.01, most=60), value=0.4, reset=0.4,
-                          tip="About so far apart: from half of it to one and a half")  # fmt: skip
+                          tip="About so far apart: from half of it to one and a half")
         self.reach = Rule("Within", Scale(0, 5, "", 2, bend=2, least=0, most=100), value=0.6, reset=0.6,
-                          tip="Plus or minus this, in the curve's unit")  # fmt: skip
+                          tip="Plus or minus this, in the curve's unit")
         scatter, between = QPushButton(tr("Scatter")), QPushButton(tr("One in each gap"))
         scatter.setToolTip(tr("Seeded keys on the edited curve, over the marked stretch or the shot"))
         between.setToolTip(tr("A key in the middle of each gap of the edited curve"))
@@ -88,7 +88,7 @@ class PlottedPanel(StrandPanel):
         made = keys.scattered(
             self._strand.curve(self.channel), self._strand.seed, start=self.span[0], end=self.span[1],
             least=0.5 * every, most=1.5 * every, reach=reach, low=-100, high=100,
-        )  # fmt: skip
+        )
         self._session.apply(tr("Scatter keys"), self._edit(**{self.channel: made}))
 
     def _between(self) -> None:

@@ -18,7 +18,7 @@ class PresetBox(QComboBox):
     def __init__(
         self, name: str, *, none: str = "", order: Callable[[Preset], object] = lambda preset: 0,
         parent: QWidget | None = None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__(parent)
         self.setAccessibleName(tr(name))
         self._none, self._order = none, order

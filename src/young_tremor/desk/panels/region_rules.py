@@ -32,7 +32,7 @@ class RegionRules(QObject):
     def __init__(
         self, session: Session, column: Column, edit: Callable[[Region | None], edits.Edit],
         words: str = "Where it acts",
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__(column)
         self._session, self._edit = session, edit
         self.region: Region | None = None
@@ -60,7 +60,7 @@ class RegionRules(QObject):
             "height": Rule("Height", size, value=60, reset=60, tip="Percent of frame height"),
             "feather": Rule("Feather", Scale(0, 60, "%", 1, bend=2, least=0, most=400), value=15, reset=15,
                             tip="Over which it fades, percent of frame height"),
-        }  # fmt: skip
+        }
         for field, rule in self.rules.items():
             rule.began.connect(lambda: session.begin_gesture(tr("Region")))
             rule.changed.connect(partial(self._set, field))

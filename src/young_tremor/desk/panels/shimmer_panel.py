@@ -37,11 +37,11 @@ class ShimmerPanel(StrandPanel):
         self.swell = self._rule(
             "Size", Scale(1, 60, "%", 1, bend=2, least=0.2, most=400), 9, "Percent of the frame's height",
             lambda v: {"size": v},
-        )  # fmt: skip
+        )
         self.octaves = self._rule(
             "Octaves", Scale(1, 5, "", 0, least=1, most=6), 2, "Finer and quicker swells on top, each half as strong",
             lambda v: {"octaves": round(v)},
-        )  # fmt: skip
+        )
         self.matte = QCheckBox(tr("On the outline alone"))
         self.matte.setToolTip(tr("It acts on alpha and leaves the colours: for titles and graphics"))
         self.matte.clicked.connect(lambda on: self._session.apply(tr("On the outline alone"), self._edit(matte=on)))
@@ -53,6 +53,6 @@ class ShimmerPanel(StrandPanel):
         for rule, value in (
             (self.speed, strand.speed), (self.reach_x, strand.x), (self.reach_y, strand.y), (self.swell, strand.size),
             (self.octaves, float(strand.octaves)),
-        ):  # fmt: skip
+        ):
             rule.set_value(value)
             rule.update()

@@ -58,7 +58,7 @@ FIELDS: dict[type, tuple[tuple[str, str, Scale, float, str], ...]] = {
         ("offset", "Start", START, 0, "Seconds of the shot at which it begins"),
         ("fade", "Crossfade", TIME, 0.5, "From one round to the next"),
     ),
-}  # fmt: skip
+}
 
 
 class SoundPanel(Column):
@@ -113,7 +113,7 @@ class SoundPanel(Column):
         self.rows.addWidget(self.file)
         self.tremble = self._rule("level", "Level", TREMBLE, 3.0, "By how much it trembles with the speed", self._sway)
         self.balance = self._rule("balance", "Balance", SHARE, 0.4, "How far it goes to the sides with the picture",
-                                  lambda v: mixes.set_sway(self._shot_id, balance=v))  # fmt: skip
+                                  lambda v: mixes.set_sway(self._shot_id, balance=v))
         self.whole = QCheckBox(tr("All sound, not only the footage's"))
         self.whole.clicked.connect(
             lambda on: self._session.apply(tr("Sway of all sound"), mixes.set_sway(self._shot_id, whole=on))

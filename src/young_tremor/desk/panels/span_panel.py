@@ -65,7 +65,7 @@ class SpanPanel(Column):
         line = QHBoxLayout()
         for words, act in (
             ("Hit here", self._hit), ("No hits", lambda: self._apply("Hits", hits=())),
-        ):  # fmt: skip
+        ):
             button = QPushButton(tr(words))
             button.clicked.connect(act)
             line.addWidget(button)
@@ -73,7 +73,7 @@ class SpanPanel(Column):
         line = QHBoxLayout()
         for words, act in (
             ("Add sound to it", self._add_sound), ("No sound", lambda: self._apply("Sound of the span", sounds=())),
-        ):  # fmt: skip
+        ):
             button = QPushButton(tr(words))
             button.clicked.connect(act)
             line.addWidget(button)
@@ -85,7 +85,7 @@ class SpanPanel(Column):
         line = QHBoxLayout()
         for words, act in (
             ("Keep as preset", lambda: self.kept.emit(self.span)), ("Remove span", self._remove),
-        ):  # fmt: skip
+        ):
             button = QPushButton(tr(words))
             button.clicked.connect(act)
             line.addWidget(button)
@@ -175,7 +175,7 @@ class SpanPanel(Column):
             lamp.toggled.connect(partial(self._light, strand.id))
             line.addWidget(lamp)
             rule = Rule(strand.name, AMOUNT, value=round(100 * strand.amount.value, 2), reset=100,
-                        tip="How much of this strand")  # fmt: skip
+                        tip="How much of this strand")
             bind(rule, self._session, "Amount", partial(self._amount, strand.id))
             line.addWidget(rule, 1)
             column.addLayout(line)

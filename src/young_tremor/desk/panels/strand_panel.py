@@ -67,7 +67,7 @@ class StrandPanel(Column):
         self.amount = self._rule(
             "Amount", AMOUNT, 100, "How much of this strand",
             lambda v: {"amount": tuned(self._strand.amount, self.now, v / 100)} if self._strand else {},
-        )  # fmt: skip
+        )
         self.older = QPushButton(tr("Older rule: take today's"))
         self.older.setToolTip(
             tr("It moves as in an earlier version, made before wander, rests, rattle and keyed rates were calibrated")
@@ -93,7 +93,7 @@ class StrandPanel(Column):
     def _rule(
         self, label: str, scale: Scale, value: float, tip: str, changes: Callable[[float], dict[str, Any]],
         ink: str | None = None,
-    ) -> Rule:  # fmt: skip
+    ) -> Rule:
         rule = Rule(label, scale, value=value, tip=tip, ink=ink)
         bind(rule, self._session, label, lambda v: self._edit(**changes(v)))
         self.rows.addWidget(rule)
@@ -167,5 +167,5 @@ class StrandPanel(Column):
         for rule, value in (
             (self.start, stretch.start or 0.0), (self.end, stretch.end or 0.0), (self.fade_in, stretch.fade_in),
             (self.fade_out, stretch.fade_out),
-        ):  # fmt: skip
+        ):
             rule.set_value(value)

@@ -26,7 +26,7 @@ from young_tremor.model.take import BEYOND, Take
 GAIN = Scale(0, 300, "%", 0, bend=1.585, least=-1000, most=1000)
 BEYOND_WORDS = {
     "carry": "Carry on like it", "loop": "Loop, crossfaded", "back": "There and back", "rest": "Come to rest",
-}  # fmt: skip
+}
 
 
 class PathPrint(QWidget):
@@ -99,7 +99,7 @@ class TakePanel(StrandPanel):
         self.way = Segments(
             (("filmed", "As filmed", "As the hand moved that filmed it"), ("opposed", "Opposed", "The other way")),
             "Direction",
-        )  # fmt: skip
+        )
         self.way.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self.way.chosen.connect(lambda key: self._session.apply(tr("Direction"), self._edit(opposed=key == "opposed")))
         self.mirrored = QCheckBox(tr("Mirrored, left for right"))
@@ -111,7 +111,7 @@ class TakePanel(StrandPanel):
             name: self._rule(f"{name.capitalize()} gain", GAIN, 100, "Percent of what was measured; below 0 is opposed",
                              partial(self._gain, name), INKS[name])
             for name in ("x", "y", "roll", "zoom")
-        }  # fmt: skip
+        }
         self._lens()
         self._time()
 
@@ -125,7 +125,7 @@ class TakePanel(StrandPanel):
         self.focal = self._rule(
             "Filmed at", Scale(0, 200, "mm", 0, bend=1.8, least=0, most=5000), 0,
             "Focal length of the clip, for a sensor 36 mm wide; 0 is not known", self._filmed_at,
-        )  # fmt: skip
+        )
         self.focal.set_note(lambda v: "" if v else "not known")
         self.rows.addWidget(self.by_angle)
 
@@ -135,7 +135,7 @@ class TakePanel(StrandPanel):
         self.offset = self._rule(
             "Offset", Scale(-10, 10, "s", 2, least=-36000, most=36000), 0, "So far into the take it begins",
             lambda v: {"offset": v},
-        )  # fmt: skip
+        )
         self.trim_start = self._rule(
             "Take from", seconds, 0, "Leaves out its beginning", lambda v: self._learned(start=v)
         )
@@ -191,7 +191,7 @@ class TakePanel(StrandPanel):
         self.way.choose("opposed" if strand.opposed else "filmed")
         for box, on in (
             (self.mirrored, strand.mirrored), (self.by_angle, strand.by_angle), (self.endless, strand.only_endless),
-        ):  # fmt: skip
+        ):
             box.setChecked(on)
         self.by_angle.setEnabled(bool(strand.take.focal_mm))
         self.beyond.setCurrentIndex(BEYOND.index(strand.beyond))
@@ -200,5 +200,5 @@ class TakePanel(StrandPanel):
         for rule, value in (
             (self.cutoff, strand.cutoff), (self.focal, strand.take.focal_mm or 0.0), (self.offset, strand.offset),
             (self.trim_start, strand.start), (self.trim_end, strand.end or 0.0), (self.fade, strand.fade),
-        ):  # fmt: skip
+        ):
             rule.set_value(value)

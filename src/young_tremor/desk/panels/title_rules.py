@@ -26,7 +26,7 @@ WORDS, SETTING = "Title", "Lettering"
 APART = (
     ("whole", "Whole", "It moves as one"), ("line", "Line", "Each line goes its own way"),
     ("word", "Word", "Each word goes its own way"), ("letter", "Letter", "Each letter goes its own way"),
-)  # fmt: skip
+)
 ALIGN = (
     ("left", "Left", "Lines begin at one edge"),
     ("centre", "Centre", ""),
@@ -96,7 +96,7 @@ class TitleRules(QObject):
         column.rows.addWidget(self.apart)
         self.rules: dict[str, Rule] = {}
         self._rule(column, "differ", "Apart", Scale(0, 100, "%", 0), 100, 100,
-                   "By how much each part's own shake differs from the others'")  # fmt: skip
+                   "By how much each part's own shake differs from the others'")
 
     def more(self, column: Column) -> None:
         """The second group: how it is set."""
@@ -109,23 +109,23 @@ class TitleRules(QObject):
         self.face.activated.connect(self._set_face)
         column.rows.addWidget(self.face)
         self._rule(column, "size", "Size", Scale(2, 60, "%", 1, bend=1.6, least=0.1, most=400), 14, 1,
-                   "Of the em, percent of the frame's height")  # fmt: skip
+                   "Of the em, percent of the frame's height")
         self._rule(column, "tracking", "Tracking", Scale(-100, 500, "‰", 0, least=-1000, most=10000), 0, 1,
-                   "More room between letters, thousandths of the em")  # fmt: skip
+                   "More room between letters, thousandths of the em")
         self._rule(column, "leading", "Leading", Scale(60, 200, "%", 0, least=0, most=1000), 115, 1,
-                   "From line to line, percent of the size")  # fmt: skip
+                   "From line to line, percent of the size")
         self.align = Segments(ALIGN, "Alignment")
         self.align.chosen.connect(lambda how: self._apply("Alignment", align=how))
         column.rows.addWidget(self.align)
         self.colour = self._swatch(column, "Colour", "colour")
         self.outline_colour = self._swatch(column, "Outline", "outline_colour")
         self._rule(column, "outline", "Outline", Scale(0, 12, "%", 1, bend=1.5, least=0, most=100), 0, 1,
-                   "Its width, percent of the size")  # fmt: skip
+                   "Its width, percent of the size")
         self._rule(column, "shadow", "Shadow", Scale(0, 100, "%", 0), 0, 100, "How dark it is")
         self._rule(column, "shadow_far", "Falls", Scale(0, 30, "%", 1, least=-500, most=500), 4, 1,
-                   "How far right and down, percent of the size")  # fmt: skip
+                   "How far right and down, percent of the size")
         self._rule(column, "shadow_soft", "Softness", Scale(0, 40, "%", 1, bend=1.5, least=0, most=200), 6, 1,
-                   "Of the shadow, percent of the size")  # fmt: skip
+                   "Of the shadow, percent of the size")
         self.set_faces(())
 
     def _rule(self, column: Column, field: str, words: str, scale: Scale, reset: float, unit: float, tip: str) -> None:

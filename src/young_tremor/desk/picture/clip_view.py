@@ -66,7 +66,7 @@ class ClipView(QWidget):
         box = self.box()
         scale = box.width() / self.size_[0]
         return QRectF(box.left() + rect.left() * scale, box.top() + rect.top() * scale, rect.width() * scale,
-                      rect.height() * scale)  # fmt: skip
+                      rect.height() * scale)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if self._image is not None and event.button() == Qt.MouseButton.LeftButton:
@@ -135,7 +135,7 @@ class ClipView(QWidget):
                 QLineF(box.left() + x * scale - dx, box.top() + y * scale - dy,
                        box.left() + x * scale + dx, box.top() + y * scale + dy)
                 for x, y in places.tolist() for dx, dy in arms
-            ]  # fmt: skip
+            ]
             for colour, width in ((QColor(20, 22, 21, 190), 3.4), (QColor(theme.LAMP if scene else theme.TICK), 1.4)):
                 painter.setPen(QPen(colour, width))
                 painter.drawLines(lines)
@@ -229,7 +229,7 @@ class Course(QWidget):
         values[:, 4] = np.log(values[:, 4])
         shift = max(float(np.abs(values[:, 1:3]).max()), 1.0)
         tops = {1: shift, 2: shift, 3: max(float(np.abs(values[:, 3]).max()), 0.1),
-                4: max(float(np.abs(values[:, 4]).max()), 0.002)}  # fmt: skip
+                4: max(float(np.abs(values[:, 4]).max()), 0.002)}
         for role, column in CHANNELS:
             painter.setPen(QPen(colour(role), 1.4 if column < 3 else 1.0))
             ys = middle - values[:, column] / tops[column] * (middle - 4)

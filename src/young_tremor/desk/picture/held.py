@@ -52,7 +52,7 @@ def paint_lines(painter: QPainter, rect: QRectF, lines: list[np.ndarray]) -> Non
     painter.setBrush(Qt.BrushStyle.NoBrush)
     for line in lines:
         shape = QPolygonF([QPointF(rect.left() + x * rect.width(), rect.top() + y * rect.height())
-                           for x, y in line.tolist()])  # fmt: skip
+                           for x, y in line.tolist()])
         for ink, weight in ((QColor(20, 22, 21, 130), 2.6), (QColor(theme.TICK), 1.1)):
             painter.setPen(QPen(ink, weight))
             painter.drawPolygon(shape)

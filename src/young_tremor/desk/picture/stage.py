@@ -166,7 +166,7 @@ class Stage(QObject):
         self._request = Request(
             bare, self._view_widget.wanted(), mode, self.view.frame, first, last, against=against,
             over=self._view_widget.over, then=self._next_request(mode),
-        )  # fmt: skip
+        )
         if self.session.in_gesture:
             self.view.repaints.hold()
         self.preview.ask(self._request)

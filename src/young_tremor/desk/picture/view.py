@@ -300,7 +300,7 @@ class PictureView(QWidget):
             self._drag, self._grip = "plot", plotting.grip(
                 QRectF(self.frame_rect()), self._path, place,
                 old_keys=bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier),
-            )  # fmt: skip
+            )
             key = self._grip.key
             self.plot_began.emit(self._grip.role, float(self._path[2][key]) if key >= 0 else -1.0)
         elif self._scope_shown and self._scope_rect().contains(place):

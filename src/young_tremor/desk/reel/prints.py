@@ -70,7 +70,7 @@ class Prints(QObject):
         self._runner.run(
             PRINT, made, land, failed=lambda words: None, quiet=True,
             ended=lambda: QTimer.singleShot(REST, self, self._make),
-        )  # fmt: skip
+        )
 
 
 class PlatePrints:
@@ -104,4 +104,4 @@ class PlatePrints:
         self._runner.run(
             f"plate {hash(media)}", lambda report: prints.plate_print(media, footage.frame_size(shot)), land,
             failed=lambda words: None, quiet=True,
-        )  # fmt: skip
+        )

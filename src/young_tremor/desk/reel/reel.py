@@ -244,4 +244,4 @@ class Reel(QWidget):
             painter.drawText(
                 QRectF(14, 40, self.width() - 28, 90), Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap,
                 tr("Drop footage here, or press Ctrl+O."),
-            )  # fmt: skip
+            )

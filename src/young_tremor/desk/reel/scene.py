@@ -40,7 +40,7 @@ ROWS = (
     ("spans", "Spans", "run on through the cuts"), ("shots", "Shots", "drag to move, ends to trim"),
     ("level", "Intensity", "each shot's own, and the spans'"),
     ("sound", "Sound", "all that is heard"), ("camera", "Camera", "the reel, everything added up"),
-)  # fmt: skip
+)
 
 
 class Scene(QWidget):
@@ -144,7 +144,7 @@ class ScenePaper(QWidget):
         look = paint.Look(
             self.places, self._state.chosen_shots, self._state.session.project.spans, self._state.now.span,
             self.view.frame, self._reel.image_of, self.work.traces, self.work.waves,
-        )  # fmt: skip
+        )
         sheet = self._drawn(look, width, height)
         painter = QPainter(self)
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
@@ -169,7 +169,7 @@ class ScenePaper(QWidget):
         key = (
             width, height, ratio, view.t0, view.t1, view.marks, look.span, theme.paper.night, theme.paper.strong,
             self._news, id(look.places), id(look.spans),
-        )  # fmt: skip
+        )
         if self._sheet[0] == key and self._sheet[1] is look.places and self._sheet[2] is look.spans:
             return self._sheet[3]
         sheet = QPixmap(round(width * ratio), round(height * ratio))

@@ -34,7 +34,7 @@ def span_at(spans: tuple[Span, ...], view: TimeView, width: int, x: float, y: fl
         return None
     for span in reversed(spans):
         for role, t in (("start", span.start), ("end", span.end), ("fade_in", span.start + span.fade_in),
-                        ("fade_out", span.end - span.fade_out)):  # fmt: skip
+                        ("fade_out", span.end - span.fade_out)):
             if abs(view.x(t, width) - x) < EDGE:
                 return span, role
         if span.start <= view.t(x, width) <= span.end:

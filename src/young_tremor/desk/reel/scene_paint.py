@@ -21,7 +21,7 @@ RULER, SPANS, SHOTS, LEVEL, SOUND, CAMERA = 26, 46, 74, 42, 42, 72
 TOPS = {
     "spans": RULER, "shots": RULER + SPANS, "level": RULER + SPANS + SHOTS, "sound": RULER + SPANS + SHOTS + LEVEL,
     "camera": RULER + SPANS + SHOTS + LEVEL + SOUND,
-}  # fmt: skip
+}
 KEPT = 8  # widths in which a wave is kept
 COARSE, SPECK = 20, 6  # moments of a camera that is drawn small, and very small
 SPAN_INK = "#8a6a10"

@@ -43,7 +43,7 @@ class Line(QWidget):
         for words, act in (
             ("Up", lambda: rows.move(row, -1)), ("Down", lambda: rows.move(row, 1)),
             ("Remove", lambda: rows.remove(row)),
-        ):  # fmt: skip
+        ):
             button = self._button(words, act)
             button.setAccessibleName(tr("{0}: {1}", tr(words), title))
             below.addWidget(button)
@@ -91,7 +91,7 @@ class Line(QWidget):
             words = which + tr(
                 "{0} of {1} · {2} fps · {3} left", int(told["frame"]), int(told["frames"]), round(told["fps"]),
                 duration_text(told["left"]),
-            )  # fmt: skip
+            )
         self.words.setText(words)
         self.words.setStyleSheet(f"color: {_INKS[row.state]}; font-size: 13px;")
         room = max(self.width() - self.words.sizeHint().width() - 40, 60)

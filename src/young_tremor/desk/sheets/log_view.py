@@ -113,7 +113,7 @@ class LogView(QDialog):
                 self._text, self._path.name, held=self.held.currentData(), whole=not self.drift.isChecked(),
                 time_unit=None if first else self.time.currentData(),
                 rate_unit=None if first else self.turning.currentData(),
-            )  # fmt: skip
+            )
         except TremorError as error:
             if first:
                 raise

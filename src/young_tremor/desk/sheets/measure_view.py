@@ -95,7 +95,7 @@ class MeasureView(QWidget):
         self.name.setAccessibleName(tr("Name of the take"))
         self.name.setPlaceholderText(tr("Name of the take"))
         self.focal = Rule("Filmed at", Scale(0, 200, "mm", 0, bend=1.8, least=0, most=5000), value=0, reset=0,
-                          tip="Focal length for a sensor 36 mm wide; 0 is not known")  # fmt: skip
+                          tip="Focal length for a sensor 36 mm wide; 0 is not known")
         self.focal.set_note(lambda v: "" if v else "not known")
         self.bar = QProgressBar()
         self.bar.setTextVisible(False)

@@ -41,9 +41,9 @@ class Preferences(Sheet):
         self.night.toggled.connect(lambda on: self._keep(night=on))
         self.menus.toggled.connect(lambda on: self._keep(menus=on))
         self.lag = Rule("Tapped hits come late by", Scale(0, 300, "ms", 0, least=0, most=1000), value=120, reset=120,
-                        tip="Taken off hits that are tapped in while it plays")  # fmt: skip
+                        tip="Taken off hits that are tapped in while it plays")
         self.autosave = Rule("Unsaved work is kept after", Scale(5, 300, "s", 0, bend=1.5, least=1, most=3600),
-                             value=60, reset=60, tip="Seconds of change after which a copy is kept")  # fmt: skip
+                             value=60, reset=60, tip="Seconds of change after which a copy is kept")
         self.lag.changed.connect(lambda value: self._keep(tap_lag=value / 1000))
         self.autosave.changed.connect(lambda value: self._keep(autosave=value))
         self.still, self.strong = QCheckBox(tr("Nothing moves by itself")), QCheckBox(tr("Strong inks on the paper"))
@@ -51,7 +51,7 @@ class Preferences(Sheet):
         self.still.toggled.connect(lambda on: self._keep(still=on))
         self.strong.toggled.connect(lambda on: self._keep(strong=on))
         self.pictures = Rule("Pictures kept ready", Scale(64, 4096, "MB", 0, bend=2, least=64, most=65536), value=384,
-                             reset=384, tip="Memory for frames that play at once")  # fmt: skip
+                             reset=384, tip="Memory for frames that play at once")
         self.pictures.changed.connect(lambda value: self._keep(pictures=round(value)))
         self.device = QComboBox()
         self.device.setAccessibleName(tr("Sound device"))
@@ -84,7 +84,7 @@ class Preferences(Sheet):
         column.addWidget(self.cluster)
         for widget in (
             self.lag, self.autosave, self.pictures, self.night, self.strong, self.still, self.menus, self.hints,
-        ):  # fmt: skip
+        ):
             column.addWidget(widget)
         self._showing = False
 

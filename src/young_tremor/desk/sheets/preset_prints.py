@@ -57,7 +57,7 @@ class PresetPainter(QStyledItemDelegate):
         painter.drawText(
             QRectF(left, rect.top() + 5, rect.width() - 216, 20),
             Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, preset.group,
-        )  # fmt: skip
+        )
         self._star(painter, star_box(rect), preset.name in self.favourites)
         painter.setPen(QColor(theme.DIM))
         painter.setFont(theme.words(13))

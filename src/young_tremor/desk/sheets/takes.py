@@ -129,7 +129,7 @@ class TakesPopup(QFrame):
             ("Measure this shot", "Measure the shake that the shot has already, to add to it",
              lambda: self._leave(self.own)),
             ("Read a file", "Motion from a CSV, a camera in USD, or a gyroscope's log", self._read),
-        ):  # fmt: skip
+        ):
             button = QPushButton(tr(words))
             button.setToolTip(tr(tip))
             button.clicked.connect(act)
@@ -165,7 +165,7 @@ class TakesPopup(QFrame):
             ("export", "Export CSV", "Write it to a file", self._export),
             ("keep", "Keep in library", "For all projects", self._keep),
             ("use", "Use on this shot", "Add it to the shot's shake", self._use),
-        ):  # fmt: skip
+        ):
             button = self.buttons[key] = QPushButton(tr(words))
             button.setToolTip(tr(tip))
             button.clicked.connect(act)

@@ -37,7 +37,7 @@ FULL_CHROMA = ("h264", "h265")  # forms that hold 4:2:0 unless full chroma is as
 _WHAT: dict[What, str] = {
     "shot": "This shot", "chosen": "Chosen shots, each", "each": "Each shot by itself", "reel": "The reel",
     "marks": "Marked stretch",
-}  # fmt: skip
+}
 
 
 class WishForm(QWidget):
@@ -64,7 +64,7 @@ class WishForm(QWidget):
         self.versions = Segments(
             (("shaken", "Shaken", "With its shake, crop and blur"), ("both", "Both", "Shaken, and clean besides"),
              ("clean", "Clean", "The same stretch without shake and crop")), "Versions",
-        )  # fmt: skip
+        )
         self.versions.chosen.connect(self._version)
         self.path = QLineEdit()
         self.path.setAccessibleName(tr("File"))
@@ -81,11 +81,11 @@ class WishForm(QWidget):
         self.speed = Segments(
             (("1", "Small", "Small files, slowly"), ("2", "Usual", "Between the two"),
              ("3", "Quick", "Quick, for larger files")), "Speed",
-        )  # fmt: skip
+        )
         self.speed.choose("2")
         self.speed.chosen.connect(self._sped)
         self.quality = Rule("Quality", Scale(1, 5, "", 0, least=1, most=5), value=3, reset=3,
-                            tip="In five steps, 5 the best")  # fmt: skip
+                            tip="In five steps, 5 the best")
         self.quality.changed.connect(lambda _: self._sped(self.speed.current))
         self.steps = _dim("")
         self.facts = _dim("")
@@ -115,7 +115,7 @@ class WishForm(QWidget):
         self.everywhere.toggled.connect(lambda on: self.full_chroma.setChecked(self.full_chroma.isChecked() and not on))
         self.full_chroma.toggled.connect(lambda on: self.everywhere.setChecked(self.everywhere.isChecked() and not on))
         self.handles = Rule("Handles", Scale(0, 48, "frames", 0, least=0, most=1000), value=0, reset=0,
-                            tip="Frames more at each end, as far as the footage goes")  # fmt: skip
+                            tip="Frames more at each end, as far as the footage goes")
         self.handles.changed.connect(lambda _: self._edited())
 
     def _lay_out(self) -> None:
@@ -225,7 +225,7 @@ class WishForm(QWidget):
             and self.versions.current != "clean",
             hardware=self.hardware.isChecked() and form in (self._in_hardware or ()), overwrite=overwrite,
             shared=self.shared.isChecked() and bool(settings.load().cluster),
-        )  # fmt: skip
+        )
 
     # names
 

@@ -140,7 +140,7 @@ class Files:
             self._hall.notice.say(
                 tr("{0} missing, {1} among them: Project, Find missing footage looks in a folder.",
                    counted(len(lost), "file"), first)
-            )  # fmt: skip
+            )
 
     def recover(self, kept: recovery.Kept) -> None:
         """Go on with work that was never saved; what was kept stays until that is saved."""
@@ -152,7 +152,7 @@ class Files:
         self._hall.runner.run(
             f"look at {kept.path}", lambda report: footage.thumbnail(recovery.first_footage(kept)),
             lambda rgb: show(image_of(rgb)), quiet=True,
-        )  # fmt: skip
+        )
 
     def versions(self) -> list[tuple[str, Path]]:
         """The versions of the open project that were saved, in words, newest first."""

@@ -20,7 +20,7 @@ HINTS: tuple[tuple[str, Callable[[Hall], bool], str], ...] = (
      "Double click on the Intensity row sets a key: let the shake swell and rest."),
     ("find", lambda hall: hall.state.shot is not None and len(hall.session.steps[0]) > 15,
      "Ctrl+K finds every command by a few letters."),
-)  # fmt: skip
+)
 
 
 class Hints:

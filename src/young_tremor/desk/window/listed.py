@@ -206,4 +206,4 @@ ALL: tuple[Command, ...] = (
     Command("keys", "Help", "Keys and commands", lambda w: w.sheets.show_finder(), ("?", "F1")),
     Command("log", "Help", "Where errors are kept", lambda w: w.deeds.tell_log()),
     Command("about", "Help", "About Young Tremor", lambda w: w.sheets.show_about()),
-)  # fmt: skip
+)

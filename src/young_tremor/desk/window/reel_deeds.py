@@ -17,7 +17,7 @@ from young_tremor.model.project import Preset, Project, Shot, Span, new_id
 WORDS = {
     "shake": "The shake", "edges": "Edges and crop", "shutter": "Shutter and blur", "lens": "Lens and pivot",
     "placement": "Placement", "hits": "Hits",
-}  # fmt: skip
+}
 APART = "apart"  # another course for each
 SPAN = "Standing, breathing"
 LONG = 6.0  # seconds of a new span, at the most
@@ -152,7 +152,7 @@ class ReelDeeds:
         parts = [part for part in cuts.PARTS if part in along]
         hall.session.apply(
             tr("Paste shake"), cuts.paste(source, chosen, parts, apart=APART in along)
-        )  # fmt: skip
+        )
         hall.notice.say(tr("Pasted to {0}.", counted(len(chosen), "shot")))
 
     def fill_along(self, menu: QMenu) -> None:
@@ -210,7 +210,7 @@ class ReelDeeds:
         for words, act in (
             ("Rename", self.rename), ("Split at the playhead", self.split), ("Duplicate", self.duplicate),
             ("Copy shake", self.copy), ("Paste shake", self.paste),
-        ):  # fmt: skip
+        ):
             menu.addAction(tr(words), act)
         self.fill_along(menu.addMenu(tr("What goes along")))
         menu.addAction(tr("Span over the chosen shots"), self.add_span)

@@ -26,7 +26,7 @@ class Remover:
             "shot": tr("Delete shot") if len(self._hall.state.chosen_shots) == 1 else tr("Delete shots"),
             "span": tr("Delete span"), "strand": tr("Delete strand"), "sound": tr("Delete sound"),
             "plate": tr("Delete plate"), "hit": tr("Delete hit"), "keys": tr("Delete keys"),
-        }  # fmt: skip
+        }
         return words.get(self._hall.state.now.target, tr("Delete"))
 
     def delete(self) -> None:

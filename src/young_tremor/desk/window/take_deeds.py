@@ -141,7 +141,7 @@ class TakeDeeds:
         hall.runner.run(
             OWN, lambda report: measuring.measure(path, report, start=shot.start, end=shot.end), land,
             progress=progress, ended=lambda: hall.header.takes_button.setText(tr("Takes")),
-        )  # fmt: skip
+        )
 
     @property
     def measuring(self) -> bool:

@@ -280,7 +280,7 @@ class Window(Desk):
         self.runner.run(
             "faces", lambda report: tuple(face.name for face in footage.faces.faces()),
             self.panel.plates.title.set_faces, quiet=True,
-        )  # fmt: skip
+        )
 
     def _show_boxes(self) -> None:
         """Draw the keep-clear boxes where they lie on the present frame."""
@@ -343,7 +343,7 @@ class Window(Desk):
         running = [
             words for words, on in (("A render is", self.sheet.running), ("A measuring is", self.take_deeds.measuring))
             if on
-        ]  # fmt: skip
+        ]
         if not running:
             return True
         box = QMessageBox(self)
