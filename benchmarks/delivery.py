@@ -14,13 +14,14 @@ import av
 import opentimelineio as otio
 from msgspec.structs import replace
 
-from young_tremor.engine import actions, interchange, library, timelines
-from young_tremor.engine.delivery_list import DeliveryList, Wish
+from young_tremor.engine.delivery import actions, interchange, timelines
+from young_tremor.engine.delivery.delivery_queue import DeliveryList, Wish
+from young_tremor.engine.library import preset_library
 from young_tremor.media.codecs import CODECS
 from young_tremor.model.project import Project
 
 Row = tuple[str, str, str]
-CLIP = library.ASSETS / "demo" / "press-wide.mp4"
+CLIP = preset_library.ASSETS / "demo" / "press-wide.mp4"
 SECONDS = 4.0
 
 
@@ -48,7 +49,7 @@ def _timed(work: object, *args: object, **more: object) -> float:
 def delivery() -> Iterator[Row]:
     with TemporaryDirectory() as name:
         folder = Path(name)
-        shot = replace(actions.one_shot(CLIP, library.preset("Standing, breathing")), end=SECONDS)
+        shot = replace(actions.one_shot(CLIP, preset_library.preset("Standing, breathing")), end=SECONDS)
         for form in ("prores", "dnxhr"):
             made, again, times = folder / f"{form}.mov", folder / "again.mov", []
             for _ in range(3):
@@ -65,7 +66,7 @@ def delivery() -> Iterator[Row]:
 
 def _gap(folder: Path) -> Row:
     """How long nothing is encoded between two films of a list."""
-    shot = replace(actions.one_shot(CLIP, library.preset("Standing, breathing")), end=1.0)
+    shot = replace(actions.one_shot(CLIP, preset_library.preset("Standing, breathing")), end=1.0)
     rows = DeliveryList(lambda: (Project((shot,)), None))
     ends: list[float] = []
     firsts: list[float] = []
@@ -95,5 +96,5 @@ def _long(folder: Path) -> Row:
     cut.tracks.append(track)
     otio.adapters.write_to_file(cut, str(folder / "long.otio"))
     begun = time.perf_counter()
-    timelines.opened(folder / "long.otio", library.preset("Standing, breathing"), fps=Fraction(24))
+    timelines.opened(folder / "long.otio", preset_library.preset("Standing, breathing"), fps=Fraction(24))
     return "a timeline of 10,000 clips opened as a reel", "≤ 5 s", f"{time.perf_counter() - begun:.1f} s"

@@ -12,7 +12,7 @@ import cv2
 import numpy as np
 from msgspec.structs import replace
 
-from young_tremor.engine import library
+from young_tremor.engine.library import preset_library
 from young_tremor.media.codecs import CODECS
 from young_tremor.model.project import Project
 from young_tremor.motion import sample
@@ -23,7 +23,7 @@ PEAK = "print(next(line.split()[1] for line in open('/proc/self/status') if line
 
 def footage_alone() -> Project:
     """The demo without what lies over its footage, and without its depth."""
-    project = library.demo_project()
+    project = preset_library.demo_project()
     shots = (replace(shot, plates=(replace(shot.plates[0], depth=None),)) for shot in project.shots)
     return replace(project, shots=tuple(shots))
 
@@ -54,7 +54,7 @@ def transcode(source: Path, target: Path, most: int = 10**9) -> None:
 
 def scripted(source: Path, target: Path, views: int = 16) -> None:
     """What a script of an afternoon does: each frame to RGB, so many bilinear warps over the exposure averaged."""
-    shake = library.preset("Standing, breathing").shake
+    shake = preset_library.preset("Standing, breathing").shake
     with between(source, target) as (frames, made, out):
         size, step = (out.width, out.height), out.height / 100
         for number, frame in enumerate(frames):

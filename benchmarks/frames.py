@@ -13,16 +13,16 @@ from msgspec.structs import replace
 
 from young_tremor.base.frames import YUV420, Frame, SyntheticSource, textured
 from young_tremor.base.pixels import named
-from young_tremor.engine import library
+from young_tremor.engine.library import preset_library
 from young_tremor.geometry import cover
-from young_tremor.kernels import taps
+from young_tremor.kernels import blur_taps
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import FrameSettings, Media, Plate, Shot, Shutter
 from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Region, Shake, Shimmer
 from young_tremor.render import shutter
 from young_tremor.render.frame import render_frame
 from young_tremor.render.plan import Plan
-from young_tremor.render.resolve import resolve
+from young_tremor.render.resolve_plan import resolve
 
 Row = tuple[str, str, str]
 HD = (1920, 1080)
@@ -61,7 +61,7 @@ def frames() -> Iterator[Row]:
     cv2.setNumThreads(1)  # while a film is made the other cores decode and encode
     source = SyntheticSource(textured(HD, YUV420), frames=96)
     frame = source.read(0)
-    held = library.preset("standing, breathing").shake
+    held = preset_library.preset("standing, breathing").shake
     plan = resolve(shot(held), source.info)
     gone = shutter.paths(plan, np.arange(96))
     wild = resolve(shot(violent()), source.info)
@@ -128,7 +128,7 @@ def _against_256(plan: Plan, index: int, frame: Frame) -> float:
         u, v, w = (matrix[k, 0] * x + matrix[k, 1] * y + matrix[k, 2] for k in range(3))
         u, v = u / w, v / w
         left, top = np.floor(u).astype(int), np.floor(v).astype(int)
-        across, down = taps.cubic_shares(u - left), taps.cubic_shares(v - top)
+        across, down = blur_taps.cubic_shares(u - left), blur_taps.cubic_shares(v - top)
         for j in range(4):
             line = sum(across[..., i] * plane[top - 1 + j, left - 1 + i] for i in range(4))
             total += down[..., j] * line
@@ -155,7 +155,7 @@ def solver() -> Iterator[Row]:
     )
     source = SyntheticSource(textured((64, 36), YUV420), frames=36_000)
     long = change(source.info, rate=source.info.rate * 60 / source.info.rate)
-    held = library.preset("walking").shake
+    held = preset_library.preset("walking").shake
     begun = time.perf_counter()
     resolve(shot(held, shutter=Shutter(Curve(180.0)), recentre=True), long)
     yield "the same with the motion sampled as well (a walking shake)", "–", f"{time.perf_counter() - begun:.1f} s"

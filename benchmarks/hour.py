@@ -22,9 +22,9 @@ from PySide6.QtWidgets import QApplication
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.window.window import Window
-from young_tremor.engine.playback import SilentDevice
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.playback.playback import SilentDevice
+from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 
 FRAMES = 24 * 3600
@@ -88,7 +88,7 @@ def main() -> int:
         def amount(value: float) -> None:
             shot = window.state.shot
             assert shot is not None
-            edit = edits.set_strand(shot.id, shot.shake.strands[0].id, amount=Curve(value))
+            edit = shot_edits.set_strand(shot.id, shot.shake.strands[0].id, amount=Curve(value))
             window.session.apply("Amount", edit)
 
         watch.look("amount", lambda: amount(1.3), 3)

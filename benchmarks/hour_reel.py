@@ -26,13 +26,15 @@ import numpy as np
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtWidgets import QApplication
 
-from young_tremor.base import memory
+from young_tremor.base import allocator
 from young_tremor.desk.kit import theme
 from young_tremor.desk.window.window import Window
 from young_tremor.document import store
-from young_tremor.engine import batch, footage, library, reduced
-from young_tremor.engine.playback import SilentDevice
-from young_tremor.engine.session import Session
+from young_tremor.engine.delivery import batch
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import footage, proxies
+from young_tremor.engine.playback.playback import SilentDevice
 
 SHOTS, SECONDS, RATE, SIZE = 60, 60, 24, (3840, 2160)
 OWN = 96  # pictures that are encoded; the rest are those again
@@ -87,7 +89,7 @@ class Desk:
     def __init__(self) -> None:
         self.app = QApplication([sys.argv[0]])
         theme.dress(self.app)
-        memory.tidy()
+        allocator.tidy()
         self.window = Window(Session(), SilentDevice())
         self.window.show()
         self.spin(1)
@@ -118,8 +120,11 @@ def look_and_play(desk: Desk, seed: int) -> None:
         desk.spin(20, desk.settled)
         took.append(time.perf_counter() - began)
         desk.spin(0.1)
-    print(f"to a picture anywhere in the hour: median {1000 * statistics.median(took):.0f} ms, "
-          f"at most {1000 * max(took):.0f} ms (asked: 150 ms)", flush=True)
+    print(
+        f"to a picture anywhere in the hour: median {1000 * statistics.median(took):.0f} ms, "
+        f"at most {1000 * max(took):.0f} ms (asked: 150 ms)",
+        flush=True,
+    )
     for place in (10 * SECONDS * RATE, 33 * SECONDS * RATE - 4 * RATE):
         window.stage.go_in_reel(place)
         desk.spin(20, desk.settled)
@@ -130,19 +135,22 @@ def look_and_play(desk: Desk, seed: int) -> None:
         link = window.state.reel_time.moved.connect(partial(_count, shown))
         took = desk.spin(PLAYED)
         window.state.reel_time.disconnect(link)
-        print(f"played: {len(shown) / took:.1f} frames/s, {max(round(took * RATE) - len(shown), 0)} not shown "
-              f"after the first second of {PLAYED:g} s (asked: 0)", flush=True)
+        print(
+            f"played: {len(shown) / took:.1f} frames/s, {max(round(took * RATE) - len(shown), 0)} not shown "
+            f"after the first second of {PLAYED:g} s (asked: 0)",
+            flush=True,
+        )
         window.stage.stop()
 
 
 def copy_all(paths: list[Path]) -> None:
     """Make the reduced copy of the first, and let the others have it."""
     began = time.perf_counter()
-    made = reduced.make(str(paths[0]), lambda done, total: None)
+    made = proxies.make(str(paths[0]), lambda done, total: None)
     assert made is not None
     print(f"a minute's copy: {time.perf_counter() - began:.0f} s, {made.stat().st_size >> 20} MB", flush=True)
     for path in paths[1:]:
-        place = reduced.place_of(str(path), footage.facts(path).info)
+        place = proxies.place_of(str(path), footage.facts(path).info)
         if not place.exists():
             os.link(made, place)
 
@@ -162,7 +170,7 @@ def main() -> int:
             paths.append(Path(name) / f"{number:02d}.mp4")
             os.link(one, paths[-1])
         project = Path(name) / "hour.tremor"
-        store.save(batch.make_reel(tuple(paths), library.preset("standing, breathing")), project)
+        store.save(batch.make_reel(tuple(paths), preset_library.preset("standing, breathing")), project)
         size = one.stat().st_size
         print(f"{SHOTS} shots of {SECONDS} s, {SIZE[0]}x{SIZE[1]}, {8 * size / SECONDS / 1e6:.0f} Mbit/s", flush=True)
         desk = Desk()

@@ -26,9 +26,11 @@ from young_tremor.base.errors import TremorError
 from young_tremor.desk.kit import theme
 from young_tremor.desk.window.window import Window
 from young_tremor.document import store
-from young_tremor.engine import library, playback, recovery
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.engine.document import recovery
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.playback import playback
+from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 
 SLACK = 1.5  # seconds: looked for four times a second, and written in a thread
@@ -38,7 +40,7 @@ def work(folder: Path, every: float, seed: int) -> None:
     """The window at work, until it is killed. Each change is noted, with its time, in a file of its own."""
     app, chance = QApplication([]), random.Random(seed)
     theme.dress(app)
-    window = Window(Session(library.demo_project()), playback.SilentDevice())
+    window = Window(Session(preset_library.demo_project()), playback.SilentDevice())
     window.keeper = recovery.Keeper(window.session, every=every)
     window.session.path = folder / "night.tremor"
     window.show()
@@ -51,8 +53,10 @@ def work(folder: Path, every: float, seed: int) -> None:
         shot = window.session.project.shots[0]
         strand = chance.choice(shot.shake.strands)
         with window.session.gesture("Change"):
-            window.session.apply("Name", edits.set_shot(shot.id, name=f"{number}"))
-            window.session.apply("Amount", edits.set_strand(shot.id, strand.id, amount=Curve(chance.uniform(0.5, 1.5))))
+            window.session.apply("Name", shot_edits.set_shot(shot.id, name=f"{number}"))
+            window.session.apply(
+                "Amount", shot_edits.set_strand(shot.id, strand.id, amount=Curve(chance.uniform(0.5, 1.5)))
+            )
         notes.write(f"{number} {time.time()}\n")
         if chance.random() < 0.02:
             window.files.save()
@@ -110,8 +114,10 @@ def main() -> int:
                 bad.append(f"kill {number}: {age:.1f} s of work lost")
         if (number + 1) % 40 == 0:
             print(f"{number + 1}: {len(bad)} failures, at most {worst:.1f} s lost", flush=True)
-    print(f"{asked.count} kills: {len(bad)} failures; most work lost {worst:.1f} s with changes kept after "
-          f"{asked.every:g} s")
+    print(
+        f"{asked.count} kills: {len(bad)} failures; most work lost {worst:.1f} s with changes kept after "
+        f"{asked.every:g} s"
+    )
     for words in bad[:10]:
         print(words)
     return 1 if bad else 0

@@ -17,7 +17,9 @@ import scenes
 import truth
 from truth import Filmed, Trouble, apart
 from young_tremor.cli.main import main as command
-from young_tremor.engine import footage, measuring, takes
+from young_tremor.engine.analysis import measuring
+from young_tremor.engine.library import takes
+from young_tremor.engine.media import footage
 from young_tremor.media.sources import open_footage
 
 Row = tuple[str, str, str]
@@ -71,7 +73,8 @@ def two_things(folder: Path, count: int = 20) -> Iterator[Row]:
         right += off[-1] < 3.0
     worst = sorted(off)[-2:]
     yield (
-        f"{count} clips with a subject over 30 to 50 % of the frame: right one taken", "19 of 20",
+        f"{count} clips with a subject over 30 to 50 % of the frame: right one taken",
+        "19 of 20",
         f"{right} of {count}; RMS {np.median(off):.3f} px, the two worst {worst[0]:.3f} and {worst[1]:.3f}",
     )
 
@@ -88,7 +91,8 @@ def calibration(folder: Path) -> Iterator[Row]:
     inside = sum(0.5 <= ratio <= 2 for ratio in ratios.values())
     low, high = min(ratios, key=lambda k: ratios[k]), max(ratios, key=lambda k: ratios[k])
     yield (
-        "error that is said against the one that is made", "within a factor of 2",
+        "error that is said against the one that is made",
+        "within a factor of 2",
         f"{inside} of {len(ratios)} kinds; least {ratios[low]:.2f} ({low}), most {ratios[high]:.2f} ({high})",
     )
 
@@ -135,7 +139,8 @@ def circle(folder: Path) -> Iterator[Row]:
     wide = truth.world((3840 + 500, 2160 + 400), pitch=3.0)
     still = Filmed(truth.world((HD[0] + 8, HD[1] + 8), seed=8), lambda t: np.zeros((len(t), 4)), HD)
     for words, size, picture, rate in (
-        ("24 to 24 frames/s, 1080p", HD, world, 24), ("24 to 25 frames/s, 1080p", HD, world, 25),
+        ("24 to 24 frames/s, 1080p", HD, world, 24),
+        ("24 to 25 frames/s, 1080p", HD, world, 25),
         ("3840x2160 to 1920x1080", (3840, 2160), wide, 24),
     ):
         sway = 14.0 * size[1] / 1080

@@ -9,10 +9,11 @@ from pathlib import Path
 import av
 
 from frames import median
-from young_tremor.engine import footage, library
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import footage
 from young_tremor.media import sources
 
-CLIP = library.ASSETS / "demo" / "press-wide.mp4"
+CLIP = preset_library.ASSETS / "demo" / "press-wide.mp4"
 Row = tuple[str, str, str]
 MINUTES = 30
 

@@ -23,16 +23,17 @@ from films import PEAK
 from frames import HD, Row, median, shot
 from young_tremor.base.frames import YUV420, Frame, SyntheticSource, textured
 from young_tremor.base.pixels import named
-from young_tremor.engine import footage, library
-from young_tremor.engine.preview import Preview, Request
-from young_tremor.model import edits
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import footage
+from young_tremor.engine.preview.preview import Preview, Request
+from young_tremor.model import shot_edits
 from young_tremor.model.depth import Depth, Ramp
 from young_tremor.model.project import Media, Plate, Shot
 from young_tremor.model.title import Title
 from young_tremor.render.frame import render_frame
-from young_tremor.render.pictures import picture_of
 from young_tremor.render.plan import Quality
-from young_tremor.render.resolve import resolve
+from young_tremor.render.plate_pixels import picture_of
+from young_tremor.render.resolve_plan import resolve
 from young_tremor.render.screen import reduce
 
 STANDING = "standing, breathing"
@@ -61,12 +62,12 @@ def cost(made: Shot, sources: list[SyntheticSource], quality: Quality = Quality(
 
 def four() -> Shot:
     """Footage with depth, a title of 24 letters apart, a logo with alpha, the type case."""
-    clip = library.ASSETS / "demo" / "press-wide.mp4"
-    base = edits.add_shot(clip, library.preset(STANDING), 10.0)(library.Project()).shots[0]
+    clip = preset_library.ASSETS / "demo" / "press-wide.mp4"
+    base = shot_edits.add_shot(clip, preset_library.preset(STANDING), 10.0)(preset_library.Project()).shots[0]
     deep = replace(base.footage, depth=Depth(0.8, 1.6, ramp=Ramp(90.0, 0.1, 0.5)))
     title = Title("THE NIGHT PROOF IS PULLED TODAY", size=9.0, apart="letter")
     letters = Plate(
-        "t", "t", Media(kind="title", title=title), shake=edits.from_preset(library.preset("Nervous title"))
+        "t", "t", Media(kind="title", title=title), shake=shot_edits.from_preset(preset_library.preset("Nervous title"))
     )
     logo = replace(
         letters, id="l", media=Media(kind="title", title=Title("Quillmark", size=5.0)), shake=None, glass=True
@@ -86,7 +87,7 @@ def plates() -> Iterator[Row]:
 
     bilinear()
     warp = median(bilinear)
-    one = shot(library.preset(STANDING).shake)
+    one = shot(preset_library.preset(STANDING).shake)
     alone = cost(one, [ground])
     top = Plate("g", "g", Media("g"))
     for words, box, glass, goal in (
@@ -157,7 +158,7 @@ def large_floats() -> Iterator[Row]:
                     np.frombuffer(plane, np.float32).reshape(plane.height, -1)[:, : plane.width] = values + number
                 file.mux(stream.encode(frame))
                 file.mux(stream.encode(None))
-        made = Shot("s", "s", (Plate("p", "p", Media(f"{folder}/x.###.exr")),), library.preset(STANDING).shake)
+        made = Shot("s", "s", (Plate("p", "p", Media(f"{folder}/x.###.exr")),), preset_library.preset(STANDING).shake)
         preview = Preview()
         times = []
         try:

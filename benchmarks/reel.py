@@ -14,9 +14,11 @@ from PySide6.QtWidgets import QApplication
 
 from young_tremor.desk.window.window import Window
 from young_tremor.document import store
-from young_tremor.engine import batch, library, relink
-from young_tremor.engine.session import Session
-from young_tremor.model import cuts, edits
+from young_tremor.engine.delivery import batch
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import relink
+from young_tremor.model import reel_edits, shot_edits
 from young_tremor.model.project import Project, Span
 
 Row = tuple[str, str, str]
@@ -25,15 +27,15 @@ SHOTS = 200
 
 def project(folder: Path) -> Path:
     """Two hundred shots of the demo's films, each in a course of its own, under three spans."""
-    films = [library.ASSETS / "demo" / f"{name}.mp4" for name in ("press-wide", "platen-close", "aisle-walk")]
-    made = batch.make_reel(tuple(films), library.preset("Standing, breathing"))
+    films = [preset_library.ASSETS / "demo" / f"{name}.mp4" for name in ("press-wide", "platen-close", "aisle-walk")]
+    made = batch.make_reel(tuple(films), preset_library.preset("Standing, breathing"))
     shots = []
     for number in range(SHOTS):
         shot = made.shots[number % 3]
         plates = tuple(replace(plate, id=f"p{number}") for plate in shot.plates)
-        shake = cuts.another(edits.fresh_ids(shot.shake), number)
+        shake = reel_edits.another(shot_edits.fresh_ids(shot.shake), number)
         shots.append(replace(shot, id=f"s{number}", name=f"Shot {number + 1}", plates=plates, shake=shake, end=4.0))
-    swell = edits.from_preset(library.preset("Near tremor"))
+    swell = shot_edits.from_preset(preset_library.preset("Near tremor"))
     spans = tuple(Span(f"span{k}", f"Span {k}", 50.0 * k, 50.0 * k + 40.0, 2.0, 2.0, swell) for k in range(3))
     path = folder / "long.tremor"
     store.save(relink.all_marked(Project(tuple(shots), spans=spans)), path)
@@ -70,7 +72,7 @@ def reel(desk: Callable[[Session], AbstractContextManager[Window]]) -> Iterator[
                     turn()
                     time.sleep(0.01)
                 begun = time.perf_counter()
-                window.session.apply("Move", cuts.move([f"s{number * 11}"], 3 * number))
+                window.session.apply("Move", reel_edits.move([f"s{number * 11}"], 3 * number))
                 turn()
                 window.scene.paper.repaint()
                 moved.append(time.perf_counter() - begun)

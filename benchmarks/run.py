@@ -37,18 +37,19 @@ from starting import starting
 from young_tremor.desk.chart.strips import Strip
 from young_tremor.desk.kit import theme
 from young_tremor.desk.window.window import Window
-from young_tremor.engine import actions, library
-from young_tremor.engine.delivery_list import Wish
-from young_tremor.engine.playback import SilentDevice
-from young_tremor.engine.session import Session
-from young_tremor.model import edits, keys
+from young_tremor.engine.delivery import actions
+from young_tremor.engine.delivery.delivery_queue import Wish
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.playback.playback import SilentDevice
+from young_tremor.model import curve_edits, shot_edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Project
 from young_tremor.model.shake import Hit
 from young_tremor.motion import sample
 
 README = Path(__file__).with_name("README.md")
-CLIP = library.ASSETS / "demo" / "press-wide.mp4"
+CLIP = preset_library.ASSETS / "demo" / "press-wide.mp4"
 Row = tuple[str, str, str]  # work, to reach, measured
 
 
@@ -68,7 +69,7 @@ def pairs(a: Callable[[], object], b: Callable[[], object], runs: int = 2) -> li
 
 
 def shake(source: Path, target: Path, preset: str = "Standing, breathing", **frame: float) -> None:
-    shot = actions.one_shot(source, library.preset(preset), **frame)  # type: ignore[arg-type]
+    shot = actions.one_shot(source, preset_library.preset(preset), **frame)  # type: ignore[arg-type]
     actions.render((shot,), target, lambda done, total: None, overwrite=True)
 
 
@@ -80,27 +81,39 @@ def render() -> Iterator[Row]:
         times = pairs(lambda: shake(CLIP, shaken), lambda: transcode(CLIP, plain))
         ratio = statistics.median(a / b for a, b in times)
         fps = 240 / statistics.median(a for a, _ in times)
-        yield ("render of 10 s 1080p H.264, standing drift, 180°, crop, against a plain transcode", "≤ 1.35 ×",
-               f"{ratio:.2f} × ({fps:.1f} frames/s)")
+        yield (
+            "render of 10 s 1080p H.264, standing drift, 180°, crop, against a plain transcode",
+            "≤ 1.35 ×",
+            f"{ratio:.2f} × ({fps:.1f} frames/s)",
+        )
         inner = statistics.median(
             a / b for a, b in pairs(lambda: shake(CLIP, shaken), lambda: transcode(shaken, again))
         )
-        yield ("the same against a transcode of the shaken film (the encoder's own share taken out)", "≤ 1.25 ×",
-               f"{inner:.2f} ×")
+        yield (
+            "the same against a transcode of the shaken film (the encoder's own share taken out)",
+            "≤ 1.25 ×",
+            f"{inner:.2f} ×",
+        )
         times = pairs(lambda: scripted(CLIP, again), lambda: shake(CLIP, shaken))
-        yield ("a script that averages 16 bilinear warps of each frame, same encoder, against the same", "≥ 2.6 ×",
-               f"{statistics.median(a / b for a, b in times):.2f} ×")
+        yield (
+            "a script that averages 16 bilinear warps of each frame, same encoder, against the same",
+            "≥ 2.6 ×",
+            f"{statistics.median(a / b for a, b in times):.2f} ×",
+        )
 
 
 def rolling() -> Iterator[Row]:
     """Three seconds under a rolling shutter, and three of violence, against a plain transcode of them."""
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
-        held = replace(actions.one_shot(CLIP, library.preset("Standing, breathing")), end=3.0)
+        held = replace(actions.one_shot(CLIP, preset_library.preset("Standing, breathing")), end=3.0)
         for words, goal, shot in (
             ("under a rolling shutter of 18 ms", "≤ 1.6 ×", replace(held, frame=replace(held.frame, readout=0.018))),
-            ("a violent shake (running, three times as much)", "≤ 2.5 ×",
-             replace(held, shake=actions.tuned(library.preset("running").shake, amount=3.0))),
+            (
+                "a violent shake (running, three times as much)",
+                "≤ 2.5 ×",
+                replace(held, shake=actions.tuned(preset_library.preset("running").shake, amount=3.0)),
+            ),
         ):
             times = pairs(
                 lambda shot=shot: actions.render((shot,), folder / "a.mp4", lambda done, total: None, overwrite=True),  # type: ignore[misc]
@@ -117,7 +130,7 @@ def large() -> Iterator[Row]:
     """Playing footage of 3840x2160 in the window, the first time and in a loop."""
     with tempfile.TemporaryDirectory() as name:
         clip = large_clip(Path(name) / "large.mp4", 96)
-        project = edits.add_shot(clip, library.preset("Standing, breathing"))(Project())
+        project = shot_edits.add_shot(clip, preset_library.preset("Standing, breathing"))(Project())
         with desk(Session(project)) as window:
             until(on_screen(window))
             for words in ("the first time", "again, its frames ready"):
@@ -181,7 +194,7 @@ def all_ready(window: Window) -> Callable[[], bool]:
     return check
 
 
-def drag(window: Window, steps: list[edits.Edit], strips: list[Strip]) -> tuple[list[float], list[float]]:
+def drag(window: Window, steps: list[shot_edits.Edit], strips: list[Strip]) -> tuple[list[float], list[float]]:
     """Seconds of each step of a drag to the repainted picture, and to the repainted strips as well."""
     times, whole = [], []
     with window.session.gesture("Drag"):
@@ -214,7 +227,7 @@ def played(window: Window, long: float = 10.0) -> str:
 def playback() -> Iterator[Row]:
     """Ten seconds of playing from a cold preview, and how fast frames can be made at all."""
     goal = "24 frames/s, 0 dropped"
-    with desk(Session(library.demo_project())) as window:
+    with desk(Session(preset_library.demo_project())) as window:
         until(on_screen(window))
         words = "playback of the demo as it ships (depth, a type case, a title by letter), 10 s"
         yield f"{words}, the first time", goal, played(window)
@@ -236,7 +249,7 @@ def playback() -> Iterator[Row]:
             focal = shot.frame.focal_mm + (1 if clear else 2)
             made = seconds(
                 lambda focal=focal: (  # type: ignore[misc]
-                    window.session.apply("Focal", edits.set_frame("press-wide", focal_mm=focal)),
+                    window.session.apply("Focal", shot_edits.set_frame("press-wide", focal_mm=focal)),
                     until(all_ready(window)),
                 )
             )
@@ -263,15 +276,15 @@ def delivering() -> Iterator[Row]:
 
 def demo_drags() -> Iterator[Row]:
     """Dragging numbers of the demo's first shot, which has depth, plates and a span over it."""
-    with desk(Session(library.demo_project())) as window:
+    with desk(Session(preset_library.demo_project())) as window:
         until(on_screen(window))
         window.stage.go(100)
         until(on_screen(window))
         shot = window.session.project.shots[0]
         strand = shot.shake.strands[0].id
         for words, steps in (
-            ("amount", [edits.set_strand(shot.id, strand, amount=Curve(0.5 + k / 40)) for k in range(40)]),
-            ("rate", [edits.set_strand(shot.id, strand, rate=Curve(0.4 + k / 80)) for k in range(40)]),
+            ("amount", [shot_edits.set_strand(shot.id, strand, amount=Curve(0.5 + k / 40)) for k in range(40)]),
+            ("rate", [shot_edits.set_strand(shot.id, strand, rate=Curve(0.4 + k / 80)) for k in range(40)]),
         ):
             times, _ = drag(window, steps, [])
             yield (
@@ -292,7 +305,7 @@ def response() -> Iterator[Row]:
         strand = session.project.shots[0].shake.strands[0].id
         every = [window.chart.camera_strip, *(row.strip for row in window.chart._rows.values())]
         strips = [strip for strip in every if not strip.visibleRegion().isEmpty()]
-        steps = [edits.set_strand("press-wide", strand, amount=Curve(0.5 + step / 40)) for step in range(40)]
+        steps = [shot_edits.set_strand("press-wide", strand, amount=Curve(0.5 + step / 40)) for step in range(40)]
         times, whole = drag(window, steps, strips)
         yield (
             "a drag of a rule to the repainted picture, median",
@@ -340,14 +353,13 @@ def switching() -> Iterator[Row]:
 
 def shape() -> Iterator[Row]:
     """Shaping a long shot: sampling it, and dragging a key of its intensity on the chart."""
-    walking = library.preset("walking").shake
-    shake = replace(walking, strands=(*walking.strands, *library.preset("press strike").shake.strands))
+    walking = preset_library.preset("walking").shake
+    shake = replace(walking, strands=(*walking.strands, *preset_library.preset("press strike").shake.strands))
     hits = tuple(Hit(str(n), 3.0 * n) for n in range(200))
     t = np.arange(36000) / 60
     sample.sample(shake, t[:8], hits=hits)
     took = statistics.median(seconds(lambda: sample.sample(shake, t, hits=hits)) for _ in range(5))
-    yield ("sampling 10 minutes at 60 fps (36,000 × 6), two drifts and jolts with 200 hits", "≤ 0.5 s",
-           f"{took:.2f} s")
+    yield ("sampling 10 minutes at 60 fps (36,000 × 6), two drifts and jolts with 200 hits", "≤ 0.5 s", f"{took:.2f} s")
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "long.mp4"
         with av.open(str(path), "w") as file:
@@ -359,7 +371,7 @@ def shape() -> Iterator[Row]:
                 picture.pts = number
                 file.mux(stream.encode(picture))
             file.mux(stream.encode(None))
-        made = edits.add_shot(path)(Project())
+        made = shot_edits.add_shot(path)(Project())
         shot = made.shots[0]
         shot = replace(shot, shake=shake, hits=hits)
         made = replace(made, shots=(shot,))
@@ -367,22 +379,38 @@ def shape() -> Iterator[Row]:
             until(on_screen(window))
             stage, session, chart = window.stage, window.session, window.chart
             curve = Curve(1.0, tuple(Key(60.0 * n, 0.5 + 0.1 * n) for n in range(10)))
-            session.apply("Keys", edits.set_shake(shot.id, intensity=curve))
+            session.apply("Keys", shot_edits.set_shake(shot.id, intensity=curve))
             stage.go(2000)
             until(on_screen(window))
-            moves = [keys.moved(curve, (1, 2), 0.5 * k, 0.01 * k, low=0, high=2)[0] for k in range(30)]
-            steps = [edits.set_shake(shot.id, intensity=moved) for moved in moves]
+            moves = [curve_edits.moved(curve, (1, 2), 0.5 * k, 0.01 * k, low=0, high=2)[0] for k in range(30)]
+            steps = [shot_edits.set_shake(shot.id, intensity=moved) for moved in moves]
             times, whole = drag(window, steps, [chart.level_strip, chart.camera_strip])
-    yield ("dragging a key with three strands over a 10-minute shot to the repainted picture, median", "≤ 50 ms",
-           milliseconds(times))
+    yield (
+        "dragging a key with three strands over a 10-minute shot to the repainted picture, median",
+        "≤ 50 ms",
+        milliseconds(times),
+    )
     yield "the same, chart repainted as well", "≤ 50 ms", milliseconds(whole)
 
 
 WORK: dict[str, Callable[[], Iterator[Row]]] = {
-    "opening": opening, "switching": switching, "memory": memory, "start": starting,
-    "render": render, "rolling": rolling, "playback": playback,
-    "response": response, "large": large, "shape": shape, "frames": frames, "plates": plates,
-    "solver": solver, "measure": measure, "reel": lambda: reel(desk), "sound": sound, "delivery": delivery,
+    "opening": opening,
+    "switching": switching,
+    "memory": memory,
+    "start": starting,
+    "render": render,
+    "rolling": rolling,
+    "playback": playback,
+    "response": response,
+    "large": large,
+    "shape": shape,
+    "frames": frames,
+    "plates": plates,
+    "solver": solver,
+    "measure": measure,
+    "reel": lambda: reel(desk),
+    "sound": sound,
+    "delivery": delivery,
     "delivering": delivering,
 }
 

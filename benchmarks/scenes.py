@@ -42,13 +42,20 @@ def drawn_at_random(number: int) -> Scene:
     """A scene with a subject, its kinds and amounts by a number."""
     rng = np.random.default_rng(9000 + number)
     return Scene(
-        style=("noise", "shapes")[rng.integers(2)], sway=float(rng.uniform(3, 22)),
-        pan=float(rng.uniform(-200, 200)) if rng.integers(5) == 0 else 0.0, rate=int(rng.choice([24, 25, 30])),
-        soft=float(rng.choice([0, 1, 2, 3])), subject=float(rng.uniform(0.3, 0.5)), sharp=bool(rng.integers(3)),
+        style=("noise", "shapes")[rng.integers(2)],
+        sway=float(rng.uniform(3, 22)),
+        pan=float(rng.uniform(-200, 200)) if rng.integers(5) == 0 else 0.0,
+        rate=int(rng.choice([24, 25, 30])),
+        soft=float(rng.choice([0, 1, 2, 3])),
+        subject=float(rng.uniform(0.3, 0.5)),
+        sharp=bool(rng.integers(3)),
         outline=str(rng.choice(["ellipse", "strip", "box"])),
-        goes=str(rng.choice(["sway", "pass", "slow", "turn"])), along=bool(rng.integers(2)),
-        blur=float(rng.choice([0, 0, 0.5])), noise=float(rng.choice([0, 2, 4])),
-        contrast=float(rng.choice([1, 1, 0.5])), crf=int(rng.choice([12, 18, 23, 26])),
+        goes=str(rng.choice(["sway", "pass", "slow", "turn"])),
+        along=bool(rng.integers(2)),
+        blur=float(rng.choice([0, 0, 0.5])),
+        noise=float(rng.choice([0, 2, 4])),
+        contrast=float(rng.choice([1, 1, 0.5])),
+        crf=int(rng.choice([12, 18, 23, 26])),
     )
 
 
@@ -115,12 +122,16 @@ def varied() -> dict[str, Scene]:
     plain = Scene(size=(1920, 1080), frames=40)
     two = replace(plain, subject=0.4, soft=2.0)
     return {
-        "clean": replace(plain, crf=8), "clean shapes": replace(plain, style="shapes", crf=8), "crf 23": rough,
-        "crf 23 shapes": replace(rough, style="shapes"), "crf 28": replace(rough, style="shapes", crf=28),
+        "clean": replace(plain, crf=8),
+        "clean shapes": replace(plain, style="shapes", crf=8),
+        "crf 23": rough,
+        "crf 23 shapes": replace(rough, style="shapes"),
+        "crf 28": replace(rough, style="shapes", crf=28),
         "35 % subject": replace(plain, subject=0.35, outline="strip", goes="slow"),
         "low contrast": replace(rough, contrast=0.2, flicker=0.0),
         "low contrast shapes": replace(plain, style="shapes", contrast=0.2, noise=6, crf=23),
-        "faint": replace(plain, contrast=0.12, noise=5, crf=20), "sharper 40 %": two,
+        "faint": replace(plain, contrast=0.12, noise=5, crf=20),
+        "sharper 40 %": two,
         "sharper, turning": replace(two, goes="turn", outline="box"),
         "sharper, passing": replace(two, style="shapes", goes="pass", subject=0.45),
         "sharper, in the scene": replace(two, along=True, subject=0.48),

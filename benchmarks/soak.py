@@ -21,12 +21,13 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtWidgets import QApplication
 
-from young_tremor.base import memory
+from young_tremor.base import allocator
 from young_tremor.desk.kit import theme
 from young_tremor.desk.window.window import Window
-from young_tremor.engine import library, playback
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.playback import playback
+from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 
 FULL = 0.45  # share of the time after which the caches are full
@@ -57,14 +58,14 @@ def act(window: Window, chance: random.Random) -> None:
         strand = chance.choice(shot.shake.strands)
         with session.gesture("Amount"):
             for _ in range(10):
-                session.apply("Amount", edits.set_strand(shot.id, strand.id, amount=Curve(chance.uniform(0.3, 2))))
+                session.apply("Amount", shot_edits.set_strand(shot.id, strand.id, amount=Curve(chance.uniform(0.3, 2))))
                 spin(0.05)
     elif what == 2:
         stage.toggle_play()
         spin(3)
         stage.stop()
     elif what == 3:
-        session.apply("Preset", edits.apply_preset(shot.id, chance.choice(library.factory())))
+        session.apply("Preset", shot_edits.apply_preset(shot.id, chance.choice(preset_library.factory())))
         spin(1)
     elif what == 4:
         for _ in range(5):
@@ -79,7 +80,7 @@ def act(window: Window, chance: random.Random) -> None:
 
 
 def opened() -> Window:
-    window = Window(Session(library.demo_project()), playback.SilentDevice())
+    window = Window(Session(preset_library.demo_project()), playback.SilentDevice())
     window.show()
     spin(1)
     return window
@@ -103,7 +104,7 @@ def main() -> int:
     minutes = parser.parse_args().minutes
     app = QApplication([])
     theme.dress(app)
-    memory.tidy()
+    allocator.tidy()
     chance = random.Random(7)
     begun, seen, said = time.monotonic(), [], 0.0
     window = opened()

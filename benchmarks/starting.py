@@ -13,9 +13,9 @@ import tempfile
 import time
 from collections.abc import Iterator
 
-from young_tremor.engine import library
+from young_tremor.engine.library import preset_library
 
-CLIP = library.ASSETS / "demo" / "press-wide.mp4"
+CLIP = preset_library.ASSETS / "demo" / "press-wide.mp4"
 Row = tuple[str, str, str]
 ROUNDS = 6
 

@@ -82,7 +82,9 @@ def main() -> int:
             notes = [folder / f"notes {worker}" for worker in range(arguments.workers)]
             workers = [
                 subprocess.Popen(
-                    [*namespace, sys.executable, "-c", WORK, str(note)], env=environment, stderr=subprocess.DEVNULL,
+                    [*namespace, sys.executable, "-c", WORK, str(note)],
+                    env=environment,
+                    stderr=subprocess.DEVNULL,
                     start_new_session=True,
                 )
                 for note in notes

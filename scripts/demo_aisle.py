@@ -22,8 +22,10 @@ from PySide6.QtGui import QColor, QFontDatabase, QGuiApplication
 from demo_paint import Layer, cloud, noise, rng
 from young_tremor.base import motion_csv
 from young_tremor.document import store
-from young_tremor.engine import footage, library, measuring, takes
-from young_tremor.model import edits
+from young_tremor.engine.analysis import measuring
+from young_tremor.engine.library import preset_library, takes
+from young_tremor.engine.media import footage
+from young_tremor.model import shot_edits
 from young_tremor.model.project import Project
 
 FPS, SECONDS = 24, 12
@@ -179,7 +181,11 @@ def truth() -> None:
     t = np.arange(FPS * SECONDS) / FPS
     x, y, turn, grow = way(t).T
     columns = {
-        "frame": np.arange(len(t), dtype=np.float64), "time_s": t, "x_px": x, "y_px": y, "roll_deg": turn,
+        "frame": np.arange(len(t), dtype=np.float64),
+        "time_s": t,
+        "x_px": x,
+        "y_px": y,
+        "roll_deg": turn,
         "scale": np.exp(grow),
     }
     motion = motion_csv.Motion(SIZE, columns, str(FPS), FOCAL, "aisle-walk.mp4")
@@ -188,23 +194,30 @@ def truth() -> None:
 
 def project() -> None:
     """The demo project: the press as it was, and the rack under the take of the walk."""
-    old = library.demo_project()
+    old = preset_library.demo_project()
     clip = OUT / "aisle-walk.mp4"
     found = measuring.measure(clip, lambda done, total: None)
     take = replace(
-        takes.of_path(found, footage.facts(str(clip)).info, "Aisle walk", FOCAL), id="aisle-walk", lens="wide",
-        weight="light", activity="walking",
+        takes.of_path(found, footage.facts(str(clip)).info, "Aisle walk", FOCAL),
+        id="aisle-walk",
+        lens="wide",
+        weight="light",
+        activity="walking",
     )
     press = next(shot for shot in old.shots if shot.id == "press-wide")
-    made = edits.add_shot(OUT / "drying-rack.mp4")(Project(shots=(press,), takes=(take,)))
+    made = shot_edits.add_shot(OUT / "drying-rack.mp4")(Project(shots=(press,), takes=(take,)))
     shot = made.shots[-1]
     strand = replace(takes.strand_of(take), id="walk", cutoff=1.6, name="Aisle walk", note="take, shake only")
     strand = takes.learned(strand)
     shot = replace(
-        shot, id="drying-rack", name="Drying rack", plates=(replace(shot.footage, id="footage", name="Footage"),),
-        shake=replace(shot.shake, strands=(strand,)), frame=replace(shot.frame, focal_mm=35.0),
+        shot,
+        id="drying-rack",
+        name="Drying rack",
+        plates=(replace(shot.footage, id="footage", name="Footage"),),
+        shake=replace(shot.shake, strands=(strand,)),
+        frame=replace(shot.frame, focal_mm=35.0),
     )
-    store.save(replace(made, shots=(press, shot)), library.DEMO)
+    store.save(replace(made, shots=(press, shot)), preset_library.DEMO)
 
 
 def main() -> None:

@@ -14,9 +14,10 @@ from msgspec.structs import replace
 
 from young_tremor.base import colour
 from young_tremor.document import store
-from young_tremor.engine import library, sounds
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.sound import sound_presets
 from young_tremor.media.sources import open_source
-from young_tremor.model import edits
+from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.depth import Depth, Raised, Ramp
 from young_tremor.model.project import Media, Placement, Plate, Project, Shot, Shutter, Size, Span
@@ -24,7 +25,7 @@ from young_tremor.model.shake import Hit, Point, Region
 from young_tremor.model.sound import Knocks, Mix, Rumble, SoundSway
 from young_tremor.model.title import Title
 
-DEMO = library.ASSETS / "demo"
+DEMO = preset_library.ASSETS / "demo"
 RACK = DEMO / "drying-rack"
 PICTURES, EVERY = 36, 2  # of the film, each second frame: twelve a second
 
@@ -44,8 +45,8 @@ def rack(film: Path) -> None:
 
 
 def own(name: str, seconds: float):  # type: ignore[no-untyped-def]
-    shake = edits.from_preset(library.preset(name))
-    return replace(shake, strands=edits.holding(shake.strands, seconds))
+    shake = shot_edits.from_preset(preset_library.preset(name))
+    return replace(shake, strands=shot_edits.holding(shake.strands, seconds))
 
 
 def press(shot: Shot) -> Shot:
@@ -57,12 +58,17 @@ def press(shot: Shot) -> Shot:
     case = Plate("type-case", "Type case", Media(str(DEMO / "type-case.png")), distance=0.6)
     title = Title("NIGHT PROOF", size=15.0, tracking=30.0, shadow=0.55, apart="letter", differ=0.6)
     night = Plate(
-        "night-proof", "NIGHT PROOF", Media(kind="title", title=title), Placement(y=Curve(0.27)), 1.4,
-        own("Letter thud", 10.0), 0.7,
+        "night-proof",
+        "NIGHT PROOF",
+        Media(kind="title", title=title),
+        Placement(y=Curve(0.27)),
+        1.4,
+        own("Letter thud", 10.0),
+        0.7,
     )
     rows = (
-        replace(sounds.named(Knocks, "press strike"), id="strike-sound", level=Curve(-9.0)),
-        replace(sounds.named(Rumble, "machine floor"), id="floor-sound", level=Curve(-15.0)),
+        replace(sound_presets.named(Knocks, "press strike"), id="strike-sound", level=Curve(-9.0)),
+        replace(sound_presets.named(Rumble, "machine floor"), id="floor-sound", level=Curve(-15.0)),
     )
     heard = Mix(rows=rows, sway=SoundSway(on=True, level=3.0, balance=0.3))
     return replace(shot, plates=(footage, case, night), sound=heard)
@@ -73,7 +79,7 @@ def main() -> None:
     if film.exists():  # from demo_aisle.py
         rack(film)
         film.unlink()
-    project = store.load(library.DEMO)
+    project = store.load(preset_library.DEMO)
     wide, drying = (project.shot(name) for name in ("press-wide", "drying-rack"))
     pattern = str(RACK / "rack.####.webp")
     drying = replace(drying, plates=(replace(drying.footage, media=Media(pattern, rate="12")),), end=3.0)
@@ -84,14 +90,16 @@ def main() -> None:
     close = close_up(project)
     swell = replace(own("Near tremor", 9.0), intensity=Curve(0.8))
     hits = (Hit("arrival", 10.6), Hit("after", 15.2, 0.5))
-    below = replace(sounds.named(Rumble, "ground"), id="ground-sound", level=Curve(-4.0))
+    below = replace(sound_presets.named(Rumble, "ground"), id="ground-sound", level=Curve(-4.0))
     span = Span("ground-swell", "Ground swell", 8.5, 17.5, 1.5, 2.5, swell, hits, sounds=(below,))
-    store.save(Project((press(wide), close, drying, night), project.takes, (span,)), library.DEMO)
+    store.save(Project((press(wide), close, drying, night), project.takes, (span,)), preset_library.DEMO)
 
 
 def close_up(project: Project) -> Shot:
     """The platen from near, held like the wide one."""
-    made = edits.add_shot(DEMO / "platen-close.mp4", library.preset("Standing, breathing"), 5.0)(project).shots[-1]
+    made = shot_edits.add_shot(DEMO / "platen-close.mp4", preset_library.preset("Standing, breathing"), 5.0)(
+        project
+    ).shots[-1]
     hits = (Hit("first", 1.25), Hit("second", 3.5, 0.8))
     shake = replace(made.shake, strands=(*made.shake.strands, own("Press strike", 5.0).strands[0]))
     return replace(made, id="platen-close", name="Platen close", shake=shake, hits=hits, end=4.5)

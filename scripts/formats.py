@@ -23,8 +23,10 @@ import kinds  # noqa: E402
 from clips import number_of, numbered  # noqa: E402
 from young_tremor.base import colour  # noqa: E402
 from young_tremor.base.errors import TremorError  # noqa: E402
-from young_tremor.engine import actions, footage, library  # noqa: E402
-from young_tremor.media import codecs, sequence  # noqa: E402
+from young_tremor.engine.delivery import actions  # noqa: E402
+from young_tremor.engine.library import preset_library  # noqa: E402
+from young_tremor.engine.media import footage  # noqa: E402
+from young_tremor.media import codecs, image_sequence  # noqa: E402
 from young_tremor.media.sources import STILL  # noqa: E402
 
 FRAMES, SIZE = 50, (320, 180)
@@ -45,40 +47,64 @@ class Row:
     @property
     def shown(self) -> int:
         """How many frames it is shown for: a single picture for its five seconds at 24 a second."""
-        return self.frames if self.frames > 1 else round(STILL * sequence.RATE)
+        return self.frames if self.frames > 1 else round(STILL * image_sequence.RATE)
 
 
 B = (("bf", "2"),)
 X264 = (("g", "24"), ("bf", "3"), ("preset", "veryfast"))
 X265 = (("x265-params", "log-level=error:keyint=24:bframes=3"), ("preset", "veryfast"))
 ROWS = (
-    *(Row(f"H264 B-frames{ending}", "libx264", options=X264)
-      for ending in (".mp4", ".mov", ".mkv", ".ts", ".m2ts", ".mts", ".avi", ".flv", ".3gp", ".nut", ".h264")),
+    *(
+        Row(f"H264 B-frames{ending}", "libx264", options=X264)
+        for ending in (".mp4", ".mov", ".mkv", ".ts", ".m2ts", ".mts", ".avi", ".flv", ".3gp", ".nut", ".h264")
+    ),
     *(Row(f"H264 late{ending}", "libx264", options=X264, late=37) for ending in (".mp4", ".mkv", ".ts")),
     Row("H264 open GOP.mp4", "libx264", options=(*X264, ("x264-params", "open-gop=1"))),
-    Row("H264 10 bit 4_2_2.mov", "libx264", "yuv422p10le", X264), Row("H264 4_4_4.mkv", "libx264", "yuv444p", X264),
-    Row("H264 full range.mp4", "libx264", "yuvj420p", X264), Row("H264 grey.mkv", "libx264", "gray", X264),
-    Row("H265.mp4", "libx265", options=X265), Row("H265.ts", "libx265", options=X265),
+    Row("H264 10 bit 4_2_2.mov", "libx264", "yuv422p10le", X264),
+    Row("H264 4_4_4.mkv", "libx264", "yuv444p", X264),
+    Row("H264 full range.mp4", "libx264", "yuvj420p", X264),
+    Row("H264 grey.mkv", "libx264", "gray", X264),
+    Row("H265.mp4", "libx265", options=X265),
+    Row("H265.ts", "libx265", options=X265),
     Row("H265 10 bit.mkv", "libx265", "yuv420p10le", X265),
     Row("H265 12 bit 4_4_4.mkv", "libx265", "yuv444p12le", X265),
-    *(Row(f"MPEG-2 B-frames{ending}", "mpeg2video", options=B)
-      for ending in (".ts", ".mpg", ".vob", ".mxf", ".mkv", ".m2v")),
-    Row("MPEG-1.mpg", "mpeg1video", options=B), Row("MPEG-4 B-frames.avi", "mpeg4", options=B),
-    Row("MPEG-4 B-frames.mp4", "mpeg4", options=B), Row("WMV2.asf", "wmv2"), Row("VP8.ogv", "libvpx"),
-    Row("VP9.webm", "libvpx-vp9"), Row("VP9 alpha.webm", "libvpx-vp9", "yuva420p"), Row("VP9.ivf", "libvpx-vp9"),
+    *(
+        Row(f"MPEG-2 B-frames{ending}", "mpeg2video", options=B)
+        for ending in (".ts", ".mpg", ".vob", ".mxf", ".mkv", ".m2v")
+    ),
+    Row("MPEG-1.mpg", "mpeg1video", options=B),
+    Row("MPEG-4 B-frames.avi", "mpeg4", options=B),
+    Row("MPEG-4 B-frames.mp4", "mpeg4", options=B),
+    Row("WMV2.asf", "wmv2"),
+    Row("VP8.ogv", "libvpx"),
+    Row("VP9.webm", "libvpx-vp9"),
+    Row("VP9 alpha.webm", "libvpx-vp9", "yuva420p"),
+    Row("VP9.ivf", "libvpx-vp9"),
     Row("AV1.mp4", "libsvtav1", options=(("preset", "12"), ("svtav1-params", "logo=0"))),
-    Row("ProRes 422.mov", "prores_ks", "yuv422p10le"), Row("ProRes 4444 alpha.mov", "prores_ks", "yuva444p10le"),
-    Row("DNxHR.mxf", "dnxhd", "yuv422p", (("profile", "dnxhr_hq"),)), Row("DNxHR.mov", "dnxhd", "yuv422p",
-                                                                       (("profile", "dnxhr_hq"),)),
-    Row("MJPEG.avi", "mjpeg", "yuvj420p"), Row("MJPEG.mov", "mjpeg", "yuvj422p"), Row("FFV1.avi", "ffv1"),
-    Row("FFV1 16 bit.mkv", "ffv1", "yuv444p16le"), Row("FFV1 RGB 16 bit alpha.mkv", "ffv1", "gbrap16le"),
-    Row("HuffYUV.avi", "huffyuv", "yuv422p"), Row("UT RGB alpha.avi", "utvideo", "gbrap"),
-    Row("PNG RGBA.mov", "png", "rgba"), Row("PNG 16 bit.mov", "png", "rgb48be"), Row("Animation.mov", "qtrle", "argb"),
-    Row("CineForm.mov", "cfhd", "gbrp12le"), Row("raw.y4m", "wrapped_avframe"), Row("GIF.gif", "gif", "rgb8"),
-    Row("still.png", "png", "rgb24", frames=1), Row("still alpha.png", "png", "rgba", frames=1),
+    Row("ProRes 422.mov", "prores_ks", "yuv422p10le"),
+    Row("ProRes 4444 alpha.mov", "prores_ks", "yuva444p10le"),
+    Row("DNxHR.mxf", "dnxhd", "yuv422p", (("profile", "dnxhr_hq"),)),
+    Row("DNxHR.mov", "dnxhd", "yuv422p", (("profile", "dnxhr_hq"),)),
+    Row("MJPEG.avi", "mjpeg", "yuvj420p"),
+    Row("MJPEG.mov", "mjpeg", "yuvj422p"),
+    Row("FFV1.avi", "ffv1"),
+    Row("FFV1 16 bit.mkv", "ffv1", "yuv444p16le"),
+    Row("FFV1 RGB 16 bit alpha.mkv", "ffv1", "gbrap16le"),
+    Row("HuffYUV.avi", "huffyuv", "yuv422p"),
+    Row("UT RGB alpha.avi", "utvideo", "gbrap"),
+    Row("PNG RGBA.mov", "png", "rgba"),
+    Row("PNG 16 bit.mov", "png", "rgb48be"),
+    Row("Animation.mov", "qtrle", "argb"),
+    Row("CineForm.mov", "cfhd", "gbrp12le"),
+    Row("raw.y4m", "wrapped_avframe"),
+    Row("GIF.gif", "gif", "rgb8"),
+    Row("still.png", "png", "rgb24", frames=1),
+    Row("still alpha.png", "png", "rgba", frames=1),
     Row("still 16 bit.png", "png", "rgb48be", frames=1),
-    Row("still.jpg", "mjpeg", "yuvj420p", frames=1), Row("still 4_4_4.jpg", "mjpeg", "yuvj444p", frames=1),
-    Row("still.tiff", "tiff", "rgb48le", frames=1), Row("still.webp", "libwebp", "bgra", frames=1),
+    Row("still.jpg", "mjpeg", "yuvj420p", frames=1),
+    Row("still 4_4_4.jpg", "mjpeg", "yuvj444p", frames=1),
+    Row("still.tiff", "tiff", "rgb48le", frames=1),
+    Row("still.webp", "libwebp", "bgra", frames=1),
     Row("still float.exr", "exr", "gbrapf32le", frames=1),
 )
 
@@ -133,7 +159,7 @@ def off(frame, number: int) -> str:  # type: ignore[no-untyped-def]
 
 def deliver(path: Path, row: Row, codec: str, ending: str) -> str:
     """What a still render of a file becomes in a form, and whether it holds what it should."""
-    preset = library.preset("walking")
+    preset = preset_library.preset("walking")
     calm = actions.tuned(preset.shake, amount=0)
     shot = actions.one_shot(path, type(preset)(preset.name, "", "", calm), edges="open")
     out = path.with_name(f"out-{codec}{ending}")
@@ -144,7 +170,7 @@ def deliver(path: Path, row: Row, codec: str, ending: str) -> str:
 
 
 def shaken(path: Path) -> str:
-    shot = actions.one_shot(path, library.preset("walking"))
+    shot = actions.one_shot(path, preset_library.preset("walking"))
     out = path.with_name("shaken.mp4")
     actions.render((shot,), out, lambda done, total: None, overwrite=True)
     return "yes" if footage.facts(str(out)).info.frames == footage.facts(str(path)).info.frames else "frames differ"

@@ -18,22 +18,25 @@ from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
 from PySide6.QtWidgets import QApplication
 
 from young_tremor.desk.kit import theme
-from young_tremor.engine import figures, library
+from young_tremor.engine.analysis import motion_figures
+from young_tremor.engine.library import preset_library
 from young_tremor.model.project import Preset
 from young_tremor.model.shake import Hit
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots" / "gallery.png"
 ACROSS, CELL = 4, (480, 214)
-FPS, SECONDS, LONG = figures.COURSE_HZ, 10.0, 120.0
+FPS, SECONDS, LONG = motion_figures.COURSE_HZ, 10.0, 120.0
 HITS = tuple(Hit(f"h{k}", t) for k, t in enumerate((1.0, 4.0, 7.0)))
 ROLES = ("x", "y", "roll")
 
 
 def words(way: np.ndarray) -> str:
     """Its figures in a line."""
-    found = figures.portrait(way)
-    return (f"{found.reach:.1f} px   {found.turn:.2f}°   {found.rate:.2f} Hz   "
-            f"above 4 Hz {100 * found.fast:.0f} %   kurtosis {found.kurtosis:.1f}")
+    found = motion_figures.portrait(way)
+    return (
+        f"{found.reach:.1f} px   {found.turn:.2f}°   {found.rate:.2f} Hz   "
+        f"above 4 Hz {100 * found.fast:.0f} %   kurtosis {found.kurtosis:.1f}"
+    )
 
 
 def draw(painter: QPainter, preset: Preset, left: float, top: float) -> None:
@@ -42,13 +45,16 @@ def draw(painter: QPainter, preset: Preset, left: float, top: float) -> None:
     painter.setPen(QColor(theme.TEXT))
     painter.drawText(QRectF(left + 8, top + 4, width - 90, 20), Qt.AlignmentFlag.AlignVCenter, preset.name)
     painter.setPen(dim)
-    painter.drawText(QRectF(left + width - 92, top + 4, 84, 20),
-                     Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, preset.group)
+    painter.drawText(
+        QRectF(left + width - 92, top + 4, 84, 20),
+        Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+        preset.group,
+    )
     trace = QRectF(left + 8, top + 26, 316, height - 54)
     lines = QRectF(left + 334, top + 26, width - 342, height - 54)
     for box in (trace, lines):
         painter.fillRect(box, paper.colour("paper"))
-    long = figures.course(preset, LONG, HITS)
+    long = motion_figures.course(preset, LONG, HITS)
     course = long[: round(SECONDS * FPS)] * (1, 1, 10)
     high = max(float(np.abs(course).max()) * 1.05, 0.5)
     painter.setPen(QPen(paper.colour("grid"), 1))
@@ -74,14 +80,17 @@ def draw(painter: QPainter, preset: Preset, left: float, top: float) -> None:
         ys = lines.bottom() - (level + 50) / 50 * (lines.height() - 4)
         painter.drawPolyline(QPolygonF([QPointF(a, b) for a, b in zip(xs.tolist(), ys.tolist(), strict=True)]))
     painter.setPen(dim)
-    painter.drawText(QRectF(left + 8, top + height - 26, width - 16, 22), Qt.AlignmentFlag.AlignVCenter,
-                     f"± {high:.1f} px     " + words(long))
+    painter.drawText(
+        QRectF(left + 8, top + height - 26, width - 16, 22),
+        Qt.AlignmentFlag.AlignVCenter,
+        f"± {high:.1f} px     " + words(long),
+    )
 
 
 def main() -> None:
     app = QApplication(sys.argv[:1])
     theme.dress(app)
-    presets = library.factory()
+    presets = preset_library.factory()
     rows = -(-len(presets) // ACROSS)
     image = QImage(ACROSS * CELL[0], rows * CELL[1], QImage.Format.Format_RGB32)
     image.fill(QColor(theme.PANEL_COLOUR))

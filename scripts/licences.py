@@ -10,19 +10,25 @@ import importlib.metadata as metadata
 import re
 from pathlib import Path
 
-from young_tremor.engine import library
+from young_tremor.engine.library import preset_library
 
 ROOT = Path(__file__).parents[1]
-OUT = library.ASSETS / "licences.txt"
+OUT = preset_library.ASSETS / "licences.txt"
 COMMON = Path("/usr/share/common-licenses")
 TEXT = re.compile(r"(licen[sc]e|copying|notice)[^/]*$", re.IGNORECASE)
 #: What packages say in no form that can be read, or leave out.
 KNOWN = {
-    "OpenTimelineIO": "Apache-2.0", "PySide6-Essentials": "LGPL-3.0-only (Qt for Python, with Qt itself)",
+    "OpenTimelineIO": "Apache-2.0",
+    "PySide6-Essentials": "LGPL-3.0-only (Qt for Python, with Qt itself)",
     "av": "BSD-3-Clause; carries FFmpeg (LGPL-2.1-or-later) with x264 and x265 (GPL-2.0-or-later) and others",
-    "miniaudio": "MIT", "opencv-python-headless": "Apache-2.0; third parties below",
-    "otio-cmx3600-adapter": "Apache-2.0", "python-bidi": "LGPL-3.0-or-later", "resvg-py": "MIT",
-    "scipy": "BSD-3-Clause; third parties below", "shiboken6": "LGPL-3.0-only", "uharfbuzz": "Apache-2.0",
+    "miniaudio": "MIT",
+    "opencv-python-headless": "Apache-2.0; third parties below",
+    "otio-cmx3600-adapter": "Apache-2.0",
+    "python-bidi": "LGPL-3.0-or-later",
+    "resvg-py": "MIT",
+    "scipy": "BSD-3-Clause; third parties below",
+    "shiboken6": "LGPL-3.0-only",
+    "uharfbuzz": "Apache-2.0",
 }
 LEAD = """\
 LICENCES
@@ -52,7 +58,7 @@ def texts() -> dict[str, list[str]]:
             if inside and "_vendor" not in inside and TEXT.search(inside):
                 text = Path(str(file.locate())).read_text(encoding="utf-8", errors="replace").strip()
                 out.setdefault(text, []).append(f"{each.name} ({inside.removeprefix('licenses/')})")
-    for path in sorted(library.ASSETS.glob("*/OFL-*.txt")):
+    for path in sorted(preset_library.ASSETS.glob("*/OFL-*.txt")):
         out[path.read_text(encoding="utf-8").strip()] = [path.stem.removeprefix("OFL-")]
     for name, users in COMMON_TEXTS.items():
         out.setdefault((COMMON / name).read_text(encoding="utf-8").strip(), []).append(f"{users} ({name})")

@@ -6,9 +6,9 @@ import click
 
 from young_tremor import __version__
 from young_tremor.cli.main import commands
-from young_tremor.engine import library
+from young_tremor.engine.library import preset_library
 
-OUT = library.ASSETS / "young-tremor.1"
+OUT = preset_library.ASSETS / "young-tremor.1"
 LEADS = """\
 .TH YOUNG-TREMOR 1 "" "Young Tremor {version}" "User commands"
 .SH NAME

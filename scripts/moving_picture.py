@@ -10,7 +10,7 @@ import numpy as np
 from PIL import Image, ImageDraw, ImageFont
 
 from young_tremor import api
-from young_tremor.engine import library
+from young_tremor.engine.library import preset_library
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots" / "still-and-shaken.gif"
 WIDE, FPS = 400, 12
@@ -30,13 +30,13 @@ def pictures(path: Path) -> list[Image.Image]:
 
 
 def main() -> None:
-    project = library.demo_project()
+    project = preset_library.demo_project()
     press = project.shots[0]
     with tempfile.TemporaryDirectory() as folder:
         shaken, clean = Path(folder) / "shaken.mkv", Path(folder) / "clean.mkv"
         api.render(project, shaken, shot=press.name, clean=clean, form="ffv1", start=FROM, end=TO)
         pairs = list(zip(pictures(clean), pictures(shaken), strict=True))
-    face = ImageFont.truetype(str(library.ASSETS / "fonts" / "BarlowSemiCondensed_500Medium.ttf"), 19)
+    face = ImageFont.truetype(str(preset_library.ASSETS / "fonts" / "BarlowSemiCondensed_500Medium.ttf"), 19)
     tall = WIDE * 9 // 16
     frames = []
     for pair in pairs:

@@ -22,11 +22,11 @@ from PySide6.QtWidgets import QApplication
 from young_tremor.desk.kit import theme
 from young_tremor.desk.picture import frame_marks
 from young_tremor.desk.window.window import Window
-from young_tremor.engine import library
-from young_tremor.engine.delivery_list import Row, Wish
-from young_tremor.engine.playback import SilentDevice
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.engine.delivery.delivery_queue import Row, Wish
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.playback.playback import SilentDevice
+from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Box
 from young_tremor.model.shake import Plotted, Point
@@ -78,7 +78,7 @@ def presets(window: Window) -> None:
     window.stage.go(80)
     settle(window)
     window.deeds.show_presets()
-    until(lambda: len(window.popup._painter.motions) >= len(library.factory()))
+    until(lambda: len(window.popup._painter.motions) >= len(preset_library.factory()))
 
 
 def render(window: Window) -> None:
@@ -109,7 +109,7 @@ def render(window: Window) -> None:
 def edges(window: Window) -> None:
     shot = window.state.shot
     assert shot is not None
-    window.session.apply("Edges", edits.set_frame(shot.id, edges="open", keep=(Box(0.39, 0.09, 0.23, 0.14),)))
+    window.session.apply("Edges", shot_edits.set_frame(shot.id, edges="open", keep=(Box(0.39, 0.09, 0.23, 0.14),)))
     settle(window)
     window.picture.toggle_overlay(frame_marks.SAFE)
     window.stage.go(window.panel.frame._worst)
@@ -119,7 +119,7 @@ def hits(window: Window) -> None:
     """The jolts' controls, and what was found in the sound before it is kept."""
     shot = window.state.shot
     assert shot is not None
-    window.session.apply("No hits", edits.remove_hits(shot.id, frozenset(hit.id for hit in shot.hits)))
+    window.session.apply("No hits", shot_edits.remove_hits(shot.id, frozenset(hit.id for hit in shot.hits)))
     window.stage.go(108)
     window.deeds.find_hits("sound")
     until(lambda: window.chart.hits.found is not None)
@@ -133,8 +133,8 @@ def plotted(window: Window) -> None:
     x = Curve(0.0, (Key(0.5, 0.0), Key(1.5, 6.0), Key(2.5, 2.0), Key(3.6, -7.0), Key(5.0, -1.0)))
     y = Curve(0.0, (Key(0.5, 0.0), Key(1.5, -5.0), Key(2.5, 3.0), Key(3.6, -2.0), Key(5.0, 1.0)))
     strand = Plotted("look", "Look round", x=x, y=y, repeat=True)
-    window.session.apply("Plotted", edits.add_strand(shot.id, strand))
-    window.session.apply("Variant", edits.add_variant(shot.id))
+    window.session.apply("Plotted", shot_edits.add_strand(shot.id, strand))
+    window.session.apply("Variant", shot_edits.add_variant(shot.id))
     window.state.choose(strand=window.state.shot.shake.strands[-1].id)  # type: ignore[union-attr]
     window.stage.go(44)
 
@@ -159,12 +159,14 @@ def curves(window: Window) -> None:
     """Rows of the frame's own curves, and both variants whole beside each other."""
     shot = window.state.shot
     assert shot is not None
-    window.session.apply("Variant", edits.add_variant(shot.id))
-    window.session.apply("Preset", edits.apply_preset(shot.id, library.preset("running")))
+    window.session.apply("Variant", shot_edits.add_variant(shot.id))
+    window.session.apply("Preset", shot_edits.apply_preset(shot.id, preset_library.preset("running")))
     shutter = Curve(180.0, (Key(2.0, 180.0), Key(3.2, 420.0), Key(5.5, 90.0)))
     pivot = Point(Curve(0.0, (Key(1.0, 0.0), Key(6.0, 0.6))), Curve(0.0, (Key(1.0, 0.0), Key(6.0, 0.4))))
     frame = shot.frame
-    window.session.apply("Curves", edits.set_frame(shot.id, shutter=replace(frame.shutter, angle=shutter), pivot=pivot))
+    window.session.apply(
+        "Curves", shot_edits.set_frame(shot.id, shutter=replace(frame.shutter, angle=shutter), pivot=pivot)
+    )
     window.deeds.compare("A")
     window.state.choose(mode="side")
     window.stage.go(66)
@@ -172,7 +174,7 @@ def curves(window: Window) -> None:
 
 def measure(window: Window) -> None:
     """A clip that has just been measured, one part shielded."""
-    window.take_deeds.open_clip(library.ASSETS / "demo" / "aisle-walk.mp4")
+    window.take_deeds.open_clip(preset_library.ASSETS / "demo" / "aisle-walk.mp4")
     view = window.measure
     until(lambda: view.start.isEnabled())
     view.view.boxes = [QRectF(980, 430, 210, 240)]
@@ -204,9 +206,9 @@ def frame(window: Window) -> None:
     """A crop that follows the motion, recentred, with soft limits and a keep-clear box."""
     shot = window.state.shot
     assert shot is not None
-    window.session.apply("Preset", edits.apply_preset(shot.id, library.preset("running")))
+    window.session.apply("Preset", shot_edits.apply_preset(shot.id, preset_library.preset("running")))
     changes = {"edges": "crop-as-needed", "recentre": True, "readout": 0.018, "keep": (Box(0.05, 0.06, 0.18, 0.42),)}
-    window.session.apply("Frame", edits.set_frame(shot.id, **changes))
+    window.session.apply("Frame", shot_edits.set_frame(shot.id, **changes))
     window.stage.go(70)
     settle(window)
 
@@ -232,8 +234,23 @@ def reel(window: Window) -> None:
 VIEWS: dict[str, Callable[[Window], None]] = {
     each.__name__: each
     for each in (
-        desk, night, strand, presets, render, edges, hits, sound, plotted, figures, curves, measure, take,
-        takes, frame, plates, reel,
+        desk,
+        night,
+        strand,
+        presets,
+        render,
+        edges,
+        hits,
+        sound,
+        plotted,
+        figures,
+        curves,
+        measure,
+        take,
+        takes,
+        frame,
+        plates,
+        reel,
     )
 }
 
@@ -245,7 +262,7 @@ def manual() -> None:
         small = cv2.resize(
             picture, (660, round(660 * picture.shape[0] / picture.shape[1])), interpolation=cv2.INTER_AREA
         )
-        cv2.imwrite(str(library.ASSETS / "manual" / f"{name}.jpg"), small, [cv2.IMWRITE_JPEG_QUALITY, 82])
+        cv2.imwrite(str(preset_library.ASSETS / "manual" / f"{name}.jpg"), small, [cv2.IMWRITE_JPEG_QUALITY, 82])
 
 
 def main(names: list[str]) -> None:
@@ -254,7 +271,7 @@ def main(names: list[str]) -> None:
     OUT.mkdir(exist_ok=True)
     for name in names or VIEWS:
         theme.paper.set_night(False)
-        window = Window(Session(library.demo_project()), SilentDevice())
+        window = Window(Session(preset_library.demo_project()), SilentDevice())
         window.session.path = Path("proof-night.tremor")
         window.show()
         settle(window)

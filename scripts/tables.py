@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from meanings import HEADINGS, MEANINGS
-from young_tremor.desk.window.listed import ALL, MENUS
+from young_tremor.desk.window.commands import ALL, MENUS
 from young_tremor.document import codec
-from young_tremor.engine import library
+from young_tremor.engine.library import preset_library
 from young_tremor.model.limits import COUNTS, NUMBERS
 
-PAGES = library.ASSETS / "manual"
+PAGES = preset_library.ASSETS / "manual"
 
 
 def said(limit: float) -> str:
@@ -20,7 +20,8 @@ def said(limit: float) -> str:
 def numbers() -> str:
     """The page of all numbers: what each means, its unit, the least and the most it may be."""
     lines = [
-        "# What each number means", "",
+        "# What each number means",
+        "",
         "A value outside its limits is refused by the name of its field, whether it is typed, read or made. Numbers",
         "that can be curves have the limits at every key. Shifts and sizes are measured by the height of the frame, so",
         "that they mean the same at any size; times are seconds, so that they mean the same at any rate.",
@@ -50,8 +51,11 @@ def keys() -> str:
         for command in ALL:
             if command.menu == menu and command.keys:
                 lines.append(f"| {', '.join(command.keys)} | {command.words.rstrip('…')} |")
-    lines += ["| hold C | the still original |", "| wheel, Shift+wheel | zoom and pan on the chart |",
-              "| Alt+wheel | turn the rule under the pointer |"]
+    lines += [
+        "| hold C | the still original |",
+        "| wheel, Shift+wheel | zoom and pan on the chart |",
+        "| Alt+wheel | turn the rule under the pointer |",
+    ]
     return "\n".join(lines) + "\n"
 
 
@@ -62,6 +66,6 @@ def keyboard(text: str) -> str:
 
 if __name__ == "__main__":
     (PAGES / "12-numbers.md").write_text(numbers(), encoding="utf-8")
-    (library.ASSETS / "project.schema.json").write_text(codec.schema_json(), encoding="utf-8")
+    (preset_library.ASSETS / "project.schema.json").write_text(codec.schema_json(), encoding="utf-8")
     page = PAGES / "11-keyboard.md"
     page.write_text(keyboard(page.read_text(encoding="utf-8")), encoding="utf-8")

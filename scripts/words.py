@@ -9,12 +9,28 @@ from collections.abc import Iterator
 from pathlib import Path
 from xml.sax.saxutils import escape
 
-from young_tremor.desk.kit.words import CONTEXT, COUNTED
+from young_tremor.desk.kit.i18n import CONTEXT, COUNTED
 
 DESK = Path(__file__).parents[1] / "src" / "young_tremor" / "desk"
 GIVEN = {  # calls that translate what they are given
-    "Rule", "section", "heading", "Fold", "Glyph", "Segments", "Sheet", "_rule", "_subject", "bind", "Command",
-    "Second", "Kind", "Subject", "Strip", "LevelStrip", "Field", "_plain",
+    "Rule",
+    "section",
+    "heading",
+    "Fold",
+    "Glyph",
+    "Segments",
+    "Sheet",
+    "_rule",
+    "_subject",
+    "bind",
+    "Command",
+    "Second",
+    "Kind",
+    "Subject",
+    "Strip",
+    "LevelStrip",
+    "Field",
+    "_plain",
 }
 
 
@@ -48,7 +64,10 @@ def _says(text: str) -> bool:
 
 def main(name: str) -> None:
     lines = [
-        '<?xml version="1.0" encoding="utf-8"?>', "<!DOCTYPE TS>", '<TS version="2.1">', "<context>",
+        '<?xml version="1.0" encoding="utf-8"?>',
+        "<!DOCTYPE TS>",
+        '<TS version="2.1">',
+        "<context>",
         f"    <name>{CONTEXT}</name>",
     ]
     for each in words():

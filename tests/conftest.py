@@ -9,7 +9,7 @@ import pytest
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from clips import clip
-from young_tremor.engine import log
+from young_tremor.engine.system import log
 
 
 @pytest.fixture(autouse=True)

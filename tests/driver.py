@@ -18,10 +18,10 @@ from PySide6.QtWidgets import QApplication, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.rule import Rule
+from young_tremor.desk.kit.number_field import Rule
 from young_tremor.desk.window.window import Window
-from young_tremor.engine.playback import SilentDevice
-from young_tremor.engine.session import Session
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.playback.playback import SilentDevice
 from young_tremor.model.project import Project, Shot
 
 KNOWN = 130_000  # additions that take 10 ms
@@ -142,8 +142,13 @@ class Desk:
         at = widget.rect().center() if x is None or y is None else QPoint(round(x), round(y))
         QTest.mouseClick(widget, LEFT, NONE, at)
 
-    def drag(self, widget: QWidget, start: tuple[float, float], *way: tuple[float, float],
-             modifiers: Qt.KeyboardModifier = NONE) -> None:
+    def drag(
+        self,
+        widget: QWidget,
+        start: tuple[float, float],
+        *way: tuple[float, float],
+        modifiers: Qt.KeyboardModifier = NONE,
+    ) -> None:
         """Press at ``start``, move through ``way``, release at its end; widget coordinates."""
         points = [QPoint(round(x), round(y)) for x, y in (start, *way)]
         QTest.mousePress(widget, LEFT, modifiers, points[0])
@@ -188,8 +193,14 @@ class Desk:
     def wheel(self, widget: QWidget, turns: float, x: float = 20, modifiers: Qt.KeyboardModifier = NONE) -> None:
         at = QPointF(x, widget.height() / 2)
         event = QWheelEvent(
-            at, QPointF(widget.mapToGlobal(at.toPoint())), QPoint(), QPoint(0, round(120 * turns)),
-            Qt.MouseButton.NoButton, modifiers, Qt.ScrollPhase.NoScrollPhase, False,
+            at,
+            QPointF(widget.mapToGlobal(at.toPoint())),
+            QPoint(),
+            QPoint(0, round(120 * turns)),
+            Qt.MouseButton.NoButton,
+            modifiers,
+            Qt.ScrollPhase.NoScrollPhase,
+            False,
         )
         QApplication.sendEvent(widget, event)
 

@@ -29,20 +29,46 @@ from typing import Any
 import numpy as np
 
 from clips import clip
-from young_tremor.base import neighbours
+from young_tremor.base import single_instance
 from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import DrawnSource
 from young_tremor.document import codec, store
-from young_tremor.engine import batch, deliveries, footage, interchange, library, takes, timelines
-from young_tremor.media import audio, faces, lettering
+from young_tremor.engine.delivery import batch, delivery_plan, interchange, timelines
+from young_tremor.engine.library import preset_library, takes
+from young_tremor.engine.media import footage
+from young_tremor.media import audio_reader, fonts, title_drawing
 from young_tremor.model.project import Project
 from young_tremor.model.title import Title
 from young_tremor.motion import sample
 
 MOST_SECONDS, MOST_BYTES = 10.0, 1 << 30
-NUMBERS = ("0", "-1", "1e308", "-1e308", "1e-300", "1e999999999", "NaN", "Infinity", "-Infinity", "4611686018427387904",
-           "1e9", "1e-9", "1e400", "1" + "0" * 400, "true", "null", '""', '"x"', "[]", "{}", "0.5", "720", '"1/0"',
-           '"\\ud800"', '"\\u0000"')
+NUMBERS = (
+    "0",
+    "-1",
+    "1e308",
+    "-1e308",
+    "1e-300",
+    "1e999999999",
+    "NaN",
+    "Infinity",
+    "-Infinity",
+    "4611686018427387904",
+    "1e9",
+    "1e-9",
+    "1e400",
+    "1" + "0" * 400,
+    "true",
+    "null",
+    '""',
+    '"x"',
+    "[]",
+    "{}",
+    "0.5",
+    "720",
+    '"1/0"',
+    '"\\ud800"',
+    '"\\u0000"',
+)
 
 
 def mutated_text(text: str, chance: random.Random) -> bytes:
@@ -90,11 +116,24 @@ def mutated_tree(text: str, chance: random.Random) -> bytes:
     for _ in range(chance.choice((1, 1, 2, 5))):
         node, key = chance.choice(places)
         other, name = chance.choice(places)
-        node[key] = chance.choice((
-            None, 10**400, -(10**30), float("inf"), float("nan"), -1, [], {}, "", "x" * 5000, True, deep,
-            {"OTIO_SCHEMA": "SerializableObjectRef.1", "id": chance.choice(("Track-1", "Stack-1", "x"))},
-            json.loads(json.dumps(other.get(name) if isinstance(other, dict) else None, default=str)),
-        ))
+        node[key] = chance.choice(
+            (
+                None,
+                10**400,
+                -(10**30),
+                float("inf"),
+                float("nan"),
+                -1,
+                [],
+                {},
+                "",
+                "x" * 5000,
+                True,
+                deep,
+                {"OTIO_SCHEMA": "SerializableObjectRef.1", "id": chance.choice(("Track-1", "Stack-1", "x"))},
+                json.loads(json.dumps(other.get(name) if isinstance(other, dict) else None, default=str)),
+            )
+        )
     return json.dumps(tree).encode()
 
 
@@ -122,7 +161,7 @@ def a_project(data: bytes, folder: Path) -> None:
 def a_preset(data: bytes, folder: Path) -> None:
     path = folder / "a.json"
     path.write_bytes(data)
-    preset = library.shake_file(path)
+    preset = preset_library.shake_file(path)
     assert codec.decode_presets(codec.encode_presets((preset,)), "again") == (preset,)
     assert np.isfinite(sample.sample(preset.shake, np.linspace(0, 8, 50))).all()
 
@@ -147,7 +186,7 @@ def a_clip(data: bytes, folder: Path, ending: str = ".mp4") -> None:
         source.close()
     sound = footage.facts(str(path)).sounds
     if sound:
-        for _ in zip(audio.blocks(path, 0.0, origin=0.0), range(20), strict=False):
+        for _ in zip(audio_reader.blocks(path, 0.0, origin=0.0), range(20), strict=False):
             pass
 
 
@@ -162,7 +201,7 @@ def a_log(data: bytes, folder: Path) -> None:
 def a_timeline(data: bytes, folder: Path) -> None:
     path = folder / ("cut.otio" if data[:1] == b"{" else "cut.edl")
     path.write_bytes(data)
-    made, _ = timelines.opened(path, library.first(), fps=Fraction(25))
+    made, _ = timelines.opened(path, preset_library.first(), fps=Fraction(25))
     store.save(made, folder / "b.tremor")
     assert len(store.load(folder / "b.tremor").shots) == len(made.shots)
 
@@ -170,7 +209,7 @@ def a_timeline(data: bytes, folder: Path) -> None:
 def a_bundle(data: bytes, folder: Path) -> None:
     path = folder / "cut.otioz"
     path.write_bytes(data)
-    timelines.opened(path, library.first())
+    timelines.opened(path, preset_library.first())
     shutil.rmtree(folder / "cut media", ignore_errors=True)
 
 
@@ -186,15 +225,15 @@ def a_font(data: bytes, folder: Path) -> None:
     path = folder / f"{hashlib.blake2s(data, digest_size=6).hexdigest()}.ttf"
     path.write_bytes(data)
     try:
-        lettering.drawn(Title("Proof 5", face=str(path)), (320, 180), 1.0)
+        title_drawing.drawn(Title("Proof 5", face=str(path)), (320, 180), 1.0)
     finally:
         path.unlink()
 
 
 def a_message(data: bytes, folder: Path) -> None:
     """What a second start is told; it is a window, or it is nothing."""
-    window = neighbours._window(neighbours.parse(data))
-    assert window is None or neighbours.choose([window], []) == 0
+    window = single_instance._window(single_instance.parse(data))
+    assert window is None or single_instance.choose([window], []) == 0
 
 
 def a_camera(data: bytes, folder: Path) -> None:
@@ -211,8 +250,8 @@ def _log() -> bytes:
 
 def _cuts(folder: Path) -> list[tuple[str, bytes]]:
     """A timeline of two clips in both forms."""
-    shots = batch.make_reel((clip(folder / "one.mp4", frames=24, size=(64, 48)),), library.first())
-    films = deliveries.planned(shots, form="h264", folder=folder, each=True, name="cut")
+    shots = batch.make_reel((clip(folder / "one.mp4", frames=24, size=(64, 48)),), preset_library.first())
+    films = delivery_plan.planned(shots, form="h264", folder=folder, each=True, name="cut")
     for ending in ("otio", "edl"):
         timelines.write(shots, films, folder / f"cut.{ending}", name="cut", overwrite=True)
     return [("", (folder / f"cut.{ending}").read_bytes()) for ending in ("otio", "edl")]
@@ -244,8 +283,16 @@ def _drawings(folder: Path) -> list[str]:
 
 
 DOORS: dict[str, Callable[[bytes, Path], None]] = {
-    "project": a_project, "preset": a_preset, "table": a_table, "log": a_log, "timeline": a_timeline,
-    "camera": a_camera, "drawing": a_drawing, "message": a_message, "bundle": a_bundle, "font": a_font,
+    "project": a_project,
+    "preset": a_preset,
+    "table": a_table,
+    "log": a_log,
+    "timeline": a_timeline,
+    "camera": a_camera,
+    "drawing": a_drawing,
+    "message": a_message,
+    "bundle": a_bundle,
+    "font": a_font,
 }
 KINDS = (*DOORS, "clip")
 BINARY = ("bundle", "font")
@@ -254,15 +301,20 @@ TREES = 0.4  # share of the mutations of a JSON text that are of its tree
 
 def seeds(folder: Path) -> dict[str, list[tuple[str, bytes]]]:
     """What is mutated, by kind: (ending, content)."""
-    factory = library.factory()
-    demo = library.DEMO.read_text()
+    factory = preset_library.factory()
+    demo = preset_library.DEMO.read_text()
     project = json.dumps(json.loads(demo), indent=1)
     clips = []
-    for name, more in (("a.mp4", {"audio": True}), ("b.mkv", {"codec": "ffv1"}), ("c.ts", {}),
-                       ("d.avi", {"codec": "mpeg4"}), ("e.mov", {"codec": "qtrle", "pix_fmt": "rgb24"}),
-                       ("f.webm", {"codec": "libvpx-vp9"})):
+    for name, more in (
+        ("a.mp4", {"audio": True}),
+        ("b.mkv", {"codec": "ffv1"}),
+        ("c.ts", {}),
+        ("d.avi", {"codec": "mpeg4"}),
+        ("e.mov", {"codec": "qtrle", "pix_fmt": "rgb24"}),
+        ("f.webm", {"codec": "libvpx-vp9"}),
+    ):
         clips.append((Path(name).suffix, clip(folder / name, frames=12, size=(64, 48), **more).read_bytes()))  # type: ignore[arg-type]
-    table = (library.ASSETS / "demo" / "aisle-walk.csv").read_bytes()
+    table = (preset_library.ASSETS / "demo" / "aisle-walk.csv").read_bytes()
     lines = table.splitlines()
     return {
         "project": [("", codec.encode_project(Project(), folder)), ("", project.encode())],
@@ -275,7 +327,7 @@ def seeds(folder: Path) -> dict[str, list[tuple[str, bytes]]]:
         "drawing": [("", text.encode()) for text in _drawings(folder)],
         "message": [("", b'{"project": "/a.tremor", "empty": false, "used": 17.25}')],
         "bundle": [("", _bundle(folder))],
-        "font": [("", Path(face.path).read_bytes()) for face in faces.ours()[:2]],
+        "font": [("", Path(face.path).read_bytes()) for face in fonts.ours()[:2]],
     }
 
 

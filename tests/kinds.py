@@ -12,7 +12,9 @@ from msgspec.structs import replace
 
 from clips import numbered
 from young_tremor.base import colour
-from young_tremor.engine import actions, footage, library
+from young_tremor.engine.delivery import actions
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import footage
 from young_tremor.media import codecs
 from young_tremor.model.project import Shot
 
@@ -39,16 +41,26 @@ class Kind:
 
 
 KINDS = (
-    Kind("4:2:0", ".mp4", "libx264", "yuv420p"), Kind("4:2:0 full range", ".mp4", "libx264", "yuvj420p"),
-    Kind("4:2:2", ".mov", "dnxhd", "yuv422p"), Kind("4:4:4", ".mkv", "ffv1", "yuv444p"),
-    Kind("4:2:0 10 bit", ".mkv", "libx265", "yuv420p10le"), Kind("4:2:2 10 bit", ".mov", "prores_ks", "yuv422p10le"),
-    Kind("4:4:4 12 bit", ".mkv", "ffv1", "yuv444p12le"), Kind("4:4:4 16 bit", ".mkv", "ffv1", "yuv444p16le"),
-    Kind("4:2:0 alpha", ".webm", "libvpx-vp9", "yuva420p"), Kind("4:4:4 alpha", ".mov", "prores_ks", "yuva444p10le"),
-    Kind("grey", ".mkv", "ffv1", "gray"), Kind("grey 10 bit", ".mkv", "ffv1", "gray10le"),
-    Kind("grey 16 bit", ".mkv", "ffv1", "gray16le"), Kind("grey still", ".png", "png", "gray", frames=1),
-    Kind("RGB", ".mov", "qtrle", "rgb24"), Kind("RGB 16 bit", ".mov", "png", "rgb48be"),
-    Kind("RGB alpha", ".mov", "qtrle", "argb"), Kind("RGB 16 bit alpha", ".mkv", "ffv1", "gbrap16le"),
-    Kind("RGB still", ".png", "png", "rgb24", frames=1), Kind("RGB still alpha", ".png", "png", "rgba", frames=1),
+    Kind("4:2:0", ".mp4", "libx264", "yuv420p"),
+    Kind("4:2:0 full range", ".mp4", "libx264", "yuvj420p"),
+    Kind("4:2:2", ".mov", "dnxhd", "yuv422p"),
+    Kind("4:4:4", ".mkv", "ffv1", "yuv444p"),
+    Kind("4:2:0 10 bit", ".mkv", "libx265", "yuv420p10le"),
+    Kind("4:2:2 10 bit", ".mov", "prores_ks", "yuv422p10le"),
+    Kind("4:4:4 12 bit", ".mkv", "ffv1", "yuv444p12le"),
+    Kind("4:4:4 16 bit", ".mkv", "ffv1", "yuv444p16le"),
+    Kind("4:2:0 alpha", ".webm", "libvpx-vp9", "yuva420p"),
+    Kind("4:4:4 alpha", ".mov", "prores_ks", "yuva444p10le"),
+    Kind("grey", ".mkv", "ffv1", "gray"),
+    Kind("grey 10 bit", ".mkv", "ffv1", "gray10le"),
+    Kind("grey 16 bit", ".mkv", "ffv1", "gray16le"),
+    Kind("grey still", ".png", "png", "gray", frames=1),
+    Kind("RGB", ".mov", "qtrle", "rgb24"),
+    Kind("RGB 16 bit", ".mov", "png", "rgb48be"),
+    Kind("RGB alpha", ".mov", "qtrle", "argb"),
+    Kind("RGB 16 bit alpha", ".mkv", "ffv1", "gbrap16le"),
+    Kind("RGB still", ".png", "png", "rgb24", frames=1),
+    Kind("RGB still alpha", ".png", "png", "rgba", frames=1),
     Kind("RGB still 16 bit", ".tiff", "tiff", "rgb48le", frames=1),
     Kind("float still", ".exr", "exr", "gbrpf32le", frames=1),
 )
@@ -76,7 +88,7 @@ def make(kind: Kind, folder: Path) -> Path:
 
 def shot_of(path: Path, edges: str, *, amount: float = 5.0) -> Shot:
     """A violent shot of a file, so that edges show; short where it is a still."""
-    shot = actions.one_shot(path, library.preset("walking"), edges=edges)
+    shot = actions.one_shot(path, preset_library.preset("walking"), edges=edges)
     shot = replace(shot, shake=actions.tuned(shot.shake, amount=amount))
     return replace(shot, end=2 / 24) if footage.facts(str(path)).info.still else shot
 

@@ -11,22 +11,49 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
 from young_tremor.desk.window.window import Window
-from young_tremor.engine.removals import removed
+from young_tremor.engine.document.removals import removed
 
 LEFT, RIGHT = Qt.MouseButton.LeftButton, Qt.MouseButton.RightButton
 NONE, SHIFT, CTRL, ALT = (getattr(Qt.KeyboardModifier, f"{name}Modifier") for name in ("No", "Shift", "Control", "Alt"))
 KEYS = [
     *(getattr(Qt.Key, f"Key_{letter}") for letter in "ABCDEFGHIKLMNOPRSTVXYZ0123456789"),
-    *(getattr(Qt.Key, f"Key_{name}") for name in (
-        "Space", "Return", "Escape", "Tab", "Left", "Right", "Up", "Down", "Home", "End", "Delete", "Backspace",
-        "PageUp", "PageDown", "F10", "F11", "Question", "Minus",
-    )),
+    *(
+        getattr(Qt.Key, f"Key_{name}")
+        for name in (
+            "Space",
+            "Return",
+            "Escape",
+            "Tab",
+            "Left",
+            "Right",
+            "Up",
+            "Down",
+            "Home",
+            "End",
+            "Delete",
+            "Backspace",
+            "PageUp",
+            "PageDown",
+            "F10",
+            "F11",
+            "Question",
+            "Minus",
+        )
+    ),
 ]
 
 
-SHEETS = [(Qt.Key.Key_P, NONE), (Qt.Key.Key_T, NONE), (Qt.Key.Key_R, CTRL), (Qt.Key.Key_K, CTRL),
-          (Qt.Key.Key_Comma, CTRL), (Qt.Key.Key_Question, NONE), (Qt.Key.Key_R, NONE), (Qt.Key.Key_Tab, NONE),
-          (Qt.Key.Key_Escape, NONE)]
+SHEETS = [
+    (Qt.Key.Key_P, NONE),
+    (Qt.Key.Key_T, NONE),
+    (Qt.Key.Key_R, CTRL),
+    (Qt.Key.Key_K, CTRL),
+    (Qt.Key.Key_Comma, CTRL),
+    (Qt.Key.Key_Question, NONE),
+    (Qt.Key.Key_R, NONE),
+    (Qt.Key.Key_Tab, NONE),
+    (Qt.Key.Key_Escape, NONE),
+]
 TAKEN = (Qt.Key.Key_Delete, Qt.Key.Key_Backspace)
 
 
@@ -86,8 +113,16 @@ def storm(window: Window, seed: int, count: int) -> None:
             QTest.mouseRelease(target, LEFT, modifiers, at + QPoint(chance.randrange(-60, 60), 5))
         else:
             turn = QPoint(0, chance.choice([-120, 120]))
-            event = QWheelEvent(QPointF(at), QPointF(target.mapToGlobal(at)), QPoint(), turn, Qt.MouseButton.NoButton,
-                                modifiers, Qt.ScrollPhase.NoScrollPhase, False)
+            event = QWheelEvent(
+                QPointF(at),
+                QPointF(target.mapToGlobal(at)),
+                QPoint(),
+                turn,
+                Qt.MouseButton.NoButton,
+                modifiers,
+                Qt.ScrollPhase.NoScrollPhase,
+                False,
+            )
             QApplication.sendEvent(target, event)
         app.processEvents()
         watch.look()

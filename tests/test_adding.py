@@ -98,27 +98,42 @@ settle()
 
 #: What is added to which file: (file, text before which it is put or that it replaces, the new text).
 EDGE_CHANGES = [
-    ("model/edges.py", '"crop-as-needed"]', '"crop-as-needed", "fold"]'),
-    ("model/edges.py", '    "open": EdgeMode(',
-     '    "fold": EdgeMode("Fold over", "mirror", fills="it is folded over there"),\n    "open": EdgeMode('),
+    ("model/edge_modes.py", '"crop-as-needed"]', '"crop-as-needed", "fold"]'),
+    (
+        "model/edge_modes.py",
+        '    "open": EdgeMode(',
+        '    "fold": EdgeMode("Fold over", "mirror", fills="it is folded over there"),\n    "open": EdgeMode(',
+    ),
 ]
 STRAND_CHANGES = [
-    ("model/shake.py", "Strand = Drift |",
-     'class Pulse(Common, frozen=True, kw_only=True, tag="pulse", tag_field="kind"):\n'
-     '    """Goes up and down so many times a second."""\n\n    name: str = "Pulse"\n    beats: float = 2.0\n\n\n'
-     "Strand = Pulse | Drift |"),
-    ("model/limits.py", '    "Plotted": {',
-     '    "Pulse": {"amount": (-1e4, 1e4), "beats": (0.0, 100.0), "seed": SEED},\n    "Plotted": {'),
-    ("motion/kinds.py", "    Plotted,\n    Shimmer,", "    Plotted,\n    Pulse,\n    Shimmer,"),
-    ("motion/kinds.py", "        Kind(Plotted,",
-     '        Kind(Pulse, "pulse", lambda strand_id, seed: Pulse(strand_id, seed=seed),\n'
-     "             lambda strand, t, pace, hits: np.outer(np.cos(6.28 * strand.beats * t), [0, 2.0, 0, 0, 0, 0]),\n"
-     "             lambda strand: np.array([0, 2.0, 0, 0, 0, 0])),\n        Kind(Plotted,"),
-    ("desk/chart/kinds.py", "Plotted, Shimmer,", "Plotted, Pulse, Shimmer,"),
-    ("desk/chart/kinds.py", "    Plotted: Kind(",
-     '    Pulse: Kind(\n        "pulse", "Pulse",\n        Second("Beats", "Beats", SPEED, 2, "Beats a second",\n'
-     '               lambda strand, now: strand.beats, lambda strand, now, v: {"beats": v}),\n'
-     '        _plain("pulse"), _strongest,\n    ),\n    Plotted: Kind('),
+    (
+        "model/shake.py",
+        "Strand = Drift |",
+        'class Pulse(Common, frozen=True, kw_only=True, tag="pulse", tag_field="kind"):\n'
+        '    """Goes up and down so many times a second."""\n\n    name: str = "Pulse"\n    beats: float = 2.0\n\n\n'
+        "Strand = Pulse | Drift |",
+    ),
+    (
+        "model/limits.py",
+        '    "Plotted": {',
+        '    "Pulse": {"amount": (-1e4, 1e4), "beats": (0.0, 100.0), "seed": SEED},\n    "Plotted": {',
+    ),
+    ("motion/strand_kinds.py", "    Plotted,\n    Shimmer,", "    Plotted,\n    Pulse,\n    Shimmer,"),
+    (
+        "motion/strand_kinds.py",
+        "        Kind(Plotted,",
+        '        Kind(Pulse, "pulse", lambda strand_id, seed: Pulse(strand_id, seed=seed),\n'
+        "             lambda strand, t, pace, hits: np.outer(np.cos(6.28 * strand.beats * t), [0, 2.0, 0, 0, 0, 0]),\n"
+        "             lambda strand: np.array([0, 2.0, 0, 0, 0, 0])),\n        Kind(Plotted,",
+    ),
+    ("desk/chart/strand_row_specs.py", "Plotted, Shimmer,", "Plotted, Pulse, Shimmer,"),
+    (
+        "desk/chart/strand_row_specs.py",
+        "    Plotted: Kind(",
+        '    Pulse: Kind(\n        "pulse", "Pulse",\n        Second("Beats", "Beats", SPEED, 2, "Beats a second",\n'
+        '               lambda strand, now: strand.beats, lambda strand, now, v: {"beats": v}),\n'
+        '        _plain("pulse"), _strongest,\n    ),\n    Plotted: Kind(',
+    ),
 ]
 
 
@@ -140,8 +155,11 @@ def test_a_thing_is_added_by_the_files_that_the_page_names(
         assert text.count(before) == 1, (file, before)
         (package / file).write_text(text.replace(before, after))
     done = subprocess.run(
-        [sys.executable, "-c", LOOK + look + END], text=True,
-        capture_output=True, check=False, timeout=120,
+        [sys.executable, "-c", LOOK + look + END],
+        text=True,
+        capture_output=True,
+        check=False,
+        timeout=120,
         env=os.environ | {"PYTHONPATH": str(tmp_path), "QT_QPA_PLATFORM": "offscreen"},
     )
     assert done.returncode == 0, done.stderr[-2000:]

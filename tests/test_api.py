@@ -12,14 +12,14 @@ import pytest
 
 from clips import decoded
 from young_tremor import api
-from young_tremor.engine import library
+from young_tremor.engine.library import preset_library
 
 PAGE = Path(__file__).parents[1] / "docs/api.md"
 
 
 def test_the_examples_of_the_page_run_as_they_stand(tmp_path: Path, monkeypatch, capsys) -> None:  # type: ignore[no-untyped-def]
     for name in ("press-wide.mp4", "platen-close.mp4", "aisle-walk.mp4"):
-        shutil.copy(library.ASSETS / "demo" / name, tmp_path)
+        shutil.copy(preset_library.ASSETS / "demo" / name, tmp_path)
     monkeypatch.chdir(tmp_path)
     known: dict = {}
     for code in re.findall(r"```python\n(.*?)```", PAGE.read_text(), re.DOTALL):
@@ -51,10 +51,15 @@ def test_everything_public_is_typed_told_and_grows_by_keyword_only() -> None:
 
 #: What an argument of a kind cannot be, by a word of its annotation.
 NEVER = {
-    "str": (0, b"press", [], None, object()), "FilePath": (0, b"press", 1.5, [], object(), "x" * 5000, "\ud800"),
-    "float": ("loud", float("nan"), float("inf"), 10**400, True, 1j), "int": (1.5, "two", 2**60, True),
-    "bool": (1, "yes", None, []), "Iterable": (5, "press", b"press", {"a": 1}, [object()], [b"a"]),
-    "Literal": (0, "sideways", None), "Callable": (5, "print"), "tuple": (5, (1,), (1, 2, 3), ("a", "b")),
+    "str": (0, b"press", [], None, object()),
+    "FilePath": (0, b"press", 1.5, [], object(), "x" * 5000, "\ud800"),
+    "float": ("loud", float("nan"), float("inf"), 10**400, True, 1j),
+    "int": (1.5, "two", 2**60, True),
+    "bool": (1, "yes", None, []),
+    "Iterable": (5, "press", b"press", {"a": 1}, [object()], [b"a"]),
+    "Literal": (0, "sideways", None),
+    "Callable": (5, "print"),
+    "tuple": (5, (1,), (1, 2, 3), ("a", "b")),
 }
 
 
@@ -62,7 +67,7 @@ FITTING = {
     "project": api.Project(),
     "what": api.Project(),
     "inputs": ["a.mp4"],
-    "shot": library.demo_project().shots[0],
+    "shot": preset_library.demo_project().shots[0],
 }
 
 
@@ -90,9 +95,9 @@ def test_every_argument_that_does_not_fit_is_named_in_one_sentence() -> None:
     with pytest.raises(api.RequestError, match="held"):
         api.gyro("log.csv", "take.csv", held=0)
     with pytest.raises(api.RequestError, match="hits"):
-        api.shake(library.DEMO, hits=0)
+        api.shake(preset_library.DEMO, hits=0)
     with pytest.raises(api.RequestError, match="unexpected"):
-        api.shake(library.DEMO, preset_name="Walking")  # type: ignore[call-arg]
+        api.shake(preset_library.DEMO, preset_name="Walking")  # type: ignore[call-arg]
 
 
 def test_hits_count_in_the_inputs_time_and_stillness_is_said(footage: Path) -> None:

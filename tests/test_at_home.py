@@ -29,11 +29,13 @@ from clips import clip
 from driver import Desk
 from young_tremor import __version__
 from young_tremor.__main__ import main
-from young_tremor.base import neighbours
-from young_tremor.desk.window.door import Door
-from young_tremor.desk.window.herald import LONG, Herald
-from young_tremor.engine import actions, desktop_bus, library, menu_entry
-from young_tremor.engine.delivery_list import Row, Wish
+from young_tremor.base import single_instance
+from young_tremor.desk.window.notifications import LONG, Herald
+from young_tremor.desk.window.second_start import Door
+from young_tremor.engine.delivery import actions
+from young_tremor.engine.delivery.delivery_queue import Row, Wish
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.system import desktop_bus, menu_entry
 
 ROOT = Path(__file__).parents[1]
 
@@ -77,7 +79,7 @@ def test_the_entry_goes_into_the_menu_is_valid_and_comes_out_again(own_data: Pat
 
 def test_the_manual_page_and_the_licences_are_of_what_is_installed() -> None:
     packages = runpy.run_path(str(ROOT / "scripts/licences.py"))["packages"]
-    text = (library.ASSETS / "licences.txt").read_text()
+    text = (preset_library.ASSETS / "licences.txt").read_text()
     for each in packages():
         assert f"\n{each.name} {each.version}: " in text, "refresh it by scripts/licences.py"
     assert "GNU LESSER GENERAL PUBLIC LICENSE" in text
@@ -88,32 +90,32 @@ def test_the_manual_page_and_the_licences_are_of_what_is_installed() -> None:
 
 
 def test_files_go_to_the_window_that_can_take_them() -> None:
-    def says(project: str | None, used: float, empty: bool = False) -> neighbours.OpenWindow:
-        return neighbours.OpenWindow(project, empty, used)
+    def says(project: str | None, used: float, empty: bool = False) -> single_instance.OpenWindow:
+        return single_instance.OpenWindow(project, empty, used)
 
     here = os.path.realpath("b.tremor")
     windows = [says("/a.tremor", 3), says(here, 1), says(None, 2, empty=True), says(None, 0, empty=True)]
-    assert neighbours.choose(windows, []) == 0, "the one used last comes to the front"
-    assert neighbours.choose(windows, ["/film.mp4", "/x.png"]) == 0
-    assert neighbours.choose(windows, [here, "/film.mp4"]) == 1, "what is open already is not opened twice"
-    assert neighbours.choose(windows, ["/new.tremor"]) == 2, "a project goes into an empty window"
-    assert neighbours.choose(windows, ["/cut.OTIO"]) == 2
-    assert neighbours.choose(windows[:2], ["/new.tremor"]) is None, "or into a new one"
-    assert neighbours.choose([], ["/film.mp4"]) is None
+    assert single_instance.choose(windows, []) == 0, "the one used last comes to the front"
+    assert single_instance.choose(windows, ["/film.mp4", "/x.png"]) == 0
+    assert single_instance.choose(windows, [here, "/film.mp4"]) == 1, "what is open already is not opened twice"
+    assert single_instance.choose(windows, ["/new.tremor"]) == 2, "a project goes into an empty window"
+    assert single_instance.choose(windows, ["/cut.OTIO"]) == 2
+    assert single_instance.choose(windows[:2], ["/new.tremor"]) is None, "or into a new one"
+    assert single_instance.choose([], ["/film.mp4"]) is None
 
 
 def test_a_second_start_finds_the_first(qtbot: QtBot, tmp_path: Path, footage: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
     monkeypatch.setenv("XDG_RUNTIME_DIR", str(tmp_path))
-    assert not neighbours.hand_over([]), "nobody is there yet"
+    assert not single_instance.hand_over([]), "nobody is there yet"
     desk = Desk(qtbot)
     door = Door(desk.window)
-    stale = neighbours.folder() / "12345"  # type: ignore[operator]
+    stale = single_instance.folder() / "12345"  # type: ignore[operator]
     shutil.copy(footage, tmp_path / "one.mp4")
     shutil.copy(footage, tmp_path / "two.mp4")
 
     def start(*args: str) -> bool:
         found: list[bool] = []
-        thread = threading.Thread(target=lambda: found.append(neighbours.hand_over(list(args))))
+        thread = threading.Thread(target=lambda: found.append(single_instance.hand_over(list(args))))
         thread.start()
         desk.until(lambda: bool(found))
         thread.join()
@@ -167,8 +169,13 @@ class Listener:
 
 
 ANSWERS = [
-    b"{}\n", b'{"project": null, "empty": true, "used": null}\n', b"[" * 100_000 + b"\n", b"null\n", b"\xff\n",
-    b'{"project": 5, "empty": true, "used": 1}\n', b'{"project": null, "empty": true, "used": 1e400}\n',
+    b"{}\n",
+    b'{"project": null, "empty": true, "used": null}\n',
+    b"[" * 100_000 + b"\n",
+    b"null\n",
+    b"\xff\n",
+    b'{"project": 5, "empty": true, "used": 1}\n',
+    b'{"project": null, "empty": true, "used": 1e400}\n',
 ]
 
 
@@ -176,29 +183,29 @@ def test_a_start_does_not_hang_or_die_of_what_listens_or_lies_where_windows_do(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setenv("XDG_RUNTIME_DIR", str(tmp_path))
-    monkeypatch.setattr(neighbours, "PATIENCE", 0.5)
-    folder = neighbours.folder()
+    monkeypatch.setattr(single_instance, "PATIENCE", 0.5)
+    folder = single_instance.folder()
     assert folder is not None
     folder.mkdir(parents=True, mode=0o700)
     for number, answer in enumerate(ANSWERS):
         listener = Listener(folder / str(number + 1), answer)
-        assert not neighbours.hand_over([])
+        assert not single_instance.hand_over([])
         listener.close(folder / str(number + 1))
     listener = Listener(folder / "99", b'{"project": null, "empty": true, "used": 1}\n' * 9, pause=0.05)
     begin = time.monotonic()
-    assert not neighbours.hand_over([])
-    assert time.monotonic() - begin < 5 * neighbours.PATIENCE
+    assert not single_instance.hand_over([])
+    assert time.monotonic() - begin < 5 * single_instance.PATIENCE
     listener.close(folder / "99")
     (folder / "7").write_text("no socket")
     (folder / "8").symlink_to(folder / "99")
     for number in range(3000):
         (folder / f"junk {number}").touch()
-    assert not neighbours.hand_over([str(tmp_path)] * 5000)
-    assert not neighbours.hand_over([])
+    assert not single_instance.hand_over([str(tmp_path)] * 5000)
+    assert not single_instance.hand_over([])
     assert (folder / "7").exists()
     folder.chmod(0o777)  # somebody else may put a socket there
-    assert neighbours.listen() is None
-    assert neighbours._listening() == []
+    assert single_instance.listen() is None
+    assert single_instance._listening() == []
 
 
 def test_a_window_answers_strangers_and_slow_starts_without_waiting(
@@ -284,7 +291,8 @@ def services(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Servic
         pytest.skip("there is no dbus-daemon")
     bus = subprocess.Popen(
         ["dbus-daemon", "--session", "--nofork", "--print-address", f"--address=unix:path={tmp_path}/bus"],
-        stdout=subprocess.PIPE, text=True,
+        stdout=subprocess.PIPE,
+        text=True,
     )
     assert bus.stdout is not None
     address = bus.stdout.readline().strip()
@@ -301,7 +309,7 @@ def services(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Servic
 def test_the_machine_stays_awake_while_a_film_is_written_and_no_longer(
     services: Services, footage: Path, tmp_path: Path
 ) -> None:
-    shot = actions.one_shot(footage, library.preset("walking"), seconds=0.2)
+    shot = actions.one_shot(footage, preset_library.preset("walking"), seconds=0.2)
     seen = []
     actions.render((shot,), tmp_path / "a.mp4", lambda done, total: seen.append(services.let_go()))
     method, body = services.asked[0]
@@ -371,8 +379,19 @@ def test_the_wheel_carries_all_it_needs(tmp_path: Path) -> None:
     )
     for name in ("pyproject.toml", "setup.py", "README.md", "LICENSE"):
         shutil.copy(ROOT / name, source)
-    ran(sys.executable, "-m", "pip", "-q", "--disable-pip-version-check", "wheel", "--no-deps", "--no-build-isolation",
-        "-w", tmp_path, source)
+    ran(
+        sys.executable,
+        "-m",
+        "pip",
+        "-q",
+        "--disable-pip-version-check",
+        "wheel",
+        "--no-deps",
+        "--no-build-isolation",
+        "-w",
+        tmp_path,
+        source,
+    )
     (wheel,) = tmp_path.glob("*.whl")
     with zipfile.ZipFile(wheel) as packed:
         names = set(packed.namelist())

@@ -14,11 +14,11 @@ from young_tremor.base.pixels import PixelFormat
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Placement, Shot, Shutter
 from young_tremor.model.shake import Plotted, Region, Shake, Shimmer
-from young_tremor.render import bend, shutter
+from young_tremor.render import displacement, shutter
+from young_tremor.render.exposure_views import views_of
 from young_tremor.render.frame import render
 from young_tremor.render.plan import Plan
-from young_tremor.render.resolve import resolve
-from young_tremor.render.views import views_of
+from young_tremor.render.resolve_plan import resolve
 
 GREY = PixelFormat("gray", kind="grey")
 REAL = PixelFormat("grayf32", 32, "grey", real=True)
@@ -52,8 +52,10 @@ def going(
     share = t + gain * (t * t - 0.25)
 
     def keyed(size: float) -> Curve:
-        return Curve(0.0, tuple(Key(1 / rate + float(a) / rate, size * float(b), "linear")
-                                for a, b in zip(t, share, strict=True)))
+        return Curve(
+            0.0,
+            tuple(Key(1 / rate + float(a) / rate, size * float(b), "linear") for a, b in zip(t, share, strict=True)),
+        )
 
     x, y = (100 * path * f(angle) / lines for f in (np.cos, np.sin))
     shake = Shake((Plotted("p", x=keyed(x), y=keyed(y), roll=keyed(roll)),))
@@ -69,7 +71,7 @@ def against(plan: Plan, source: FrameSource, samples: int = 96) -> np.ndarray:
     plane = np.pad(source.read(0).planes[0].astype(float), 160, mode="reflect").ravel()
     pitch, total = SMALL[0] + 320, np.zeros(SMALL[::-1])
     for t in times:
-        places = bend.places_at(plan, plan.base, 1, np.array([t]), np.zeros((1, 2)), pixels)[0] + 160
+        places = displacement.places_at(plan, plan.base, 1, np.array([t]), np.zeros((1, 2)), pixels)[0] + 160
         whole = np.floor(places).astype(int)
         wx, wy = (cubic_shares(places[..., k] - whole[..., k]) for k in range(2))
         corner = (whole[..., 1] - 1) * pitch + whole[..., 0] - 1

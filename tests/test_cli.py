@@ -16,10 +16,10 @@ from clips import clip, decoded
 from young_tremor.__main__ import COMMANDS
 from young_tremor.cli.examples import EXAMPLES
 from young_tremor.cli.main import commands, main
-from young_tremor.cli.parts import Bars
-from young_tremor.engine import library
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.cli.reporting import Bars
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.model import shot_edits
 from young_tremor.model.project import Project
 from young_tremor.model.shake import Hit
 
@@ -68,8 +68,22 @@ def test_shake_moves_the_picture_as_the_motion_file_says(tmp_path: Path, footage
     """Measured on pixels: the written film is the still one under the written matrix."""
     out, clean, csv = tmp_path / "shaken.mkv", tmp_path / "clean.mkv", tmp_path / "m.csv"
     common = ("--preset", "nervous title", "--seed", "4", "--amount", "3")
-    code, *_ = run(capsys, "shake", footage, "-o", out, *common, "--edges", "mirror", "--shutter", "0",
-                   "--codec", "ffv1", "--clean", clean)
+    code, *_ = run(
+        capsys,
+        "shake",
+        footage,
+        "-o",
+        out,
+        *common,
+        "--edges",
+        "mirror",
+        "--shutter",
+        "0",
+        "--codec",
+        "ffv1",
+        "--clean",
+        clean,
+    )
     assert code == 0
     assert run(capsys, "motion", *common, "--size", "640x360", "--seconds", "2", "-o", csv)[0] == 0
     _, _, rows = table(csv)
@@ -81,7 +95,10 @@ def test_shake_moves_the_picture_as_the_motion_file_says(tmp_path: Path, footage
         m = scale * np.array([[np.cos(a), -np.sin(a)], [np.sin(a), np.cos(a)]])
         shift = centre + (x, y) - m @ centre
         moved = cv2.warpAffine(
-            still[index], np.hstack([m, shift[:, None]]), (640, 360), flags=cv2.INTER_CUBIC,
+            still[index],
+            np.hstack([m, shift[:, None]]),
+            (640, 360),
+            flags=cv2.INTER_CUBIC,
             borderMode=cv2.BORDER_REFLECT_101,
         )
         # where it lies, not how sharp it is: both a little out of focus
@@ -94,7 +111,7 @@ def test_projects_render_in_reel_order_and_by_shot(tmp_path: Path, footage: Path
     other = clip(tmp_path / "rack.mp4", frames=24, size=(640, 360))
     session = Session()
     for path in (footage, other):
-        session.apply("Open", edits.add_shot(path, library.preset("seated, elbows resting")))
+        session.apply("Open", shot_edits.add_shot(path, preset_library.preset("seated, elbows resting")))
     session.save(tmp_path / "proof.tremor")
     code, *_ = run(capsys, "render", tmp_path / "proof.tremor", "-o", tmp_path / "reel.mp4")
     assert code == 0
@@ -186,14 +203,14 @@ def test_whatever_goes_wrong_is_one_line(footage: Path, monkeypatch, capsys, err
     def fail(path: object, **more: object) -> None:
         raise error
 
-    monkeypatch.setattr("young_tremor.engine.actions.describe", fail)
+    monkeypatch.setattr("young_tremor.engine.delivery.actions.describe", fail)
     code, _, err = run(capsys, "info", footage)
     assert code == (130 if words == "Stopped" else 1)
     assert words in err
 
 
 def test_a_saved_shake_is_used_and_one_of_ones_own_is_found_by_name(tmp_path: Path, footage: Path, capsys) -> None:  # type: ignore[no-untyped-def]
-    path = library.save_own(replace(library.preset("running"), name="Chase"))
+    path = preset_library.save_own(replace(preset_library.preset("running"), name="Chase"))
     out = tmp_path / "a.csv"
     assert run(capsys, "motion", "--preset", "chase", "--seconds", "1", "-o", out)[0] == 0
     assert run(capsys, "motion", "--preset", "running", "--seconds", "1", "-o", tmp_path / "b.csv")[0] == 0
@@ -209,9 +226,9 @@ def test_a_saved_shake_is_used_and_one_of_ones_own_is_found_by_name(tmp_path: Pa
 
 def test_jolts_in_a_project_are_in_its_motion_file(tmp_path: Path, footage: Path, capsys) -> None:  # type: ignore[no-untyped-def]
     session = Session()
-    session.apply("Open", edits.add_shot(footage, library.preset("press strike")))
+    session.apply("Open", shot_edits.add_shot(footage, preset_library.preset("press strike")))
     shot = session.project.shots[0].id
-    session.apply("Hit", edits.add_hits(shot, (Hit("h", 1.0, 1.0),)))
+    session.apply("Hit", shot_edits.add_hits(shot, (Hit("h", 1.0, 1.0),)))
     session.save(tmp_path / "p.tremor")
     assert run(capsys, "motion", tmp_path / "p.tremor", "-o", tmp_path / "p.csv")[0] == 0
     rows = table(tmp_path / "p.csv")[2]
@@ -225,7 +242,8 @@ def test_what_was_noticed_about_the_footage_is_said_by_info_and_shake(tmp_path: 
     fields = clip(tmp_path / "fields.mp4", frames=12, options={"x264-params": "tff=1"})
     odd = clip(tmp_path / "odd.mkv", frames=4, codec="ffv1", size=(321, 181), pix_fmt="yuva444p")
     for path, words in (
-        (uneven, ("variable frame rate",)), (fields, ("interlaced",)),
+        (uneven, ("variable frame rate",)),
+        (fields, ("interlaced",)),
         (odd, ("with alpha, straight", "odd size 321x181", "H.264 holds no alpha", "written as 320x180", "4:4:4")),
     ):
         code, _, said = run(capsys, "shake", path, "-o", tmp_path / f"{path.stem}-out.mp4")
@@ -241,7 +259,7 @@ def test_commands_are_known_everywhere_and_their_examples_hold() -> None:
     root = Path(__file__).parents[1]
     start = (root / "start").read_text()
     assert all(f" {name} |" in start or f"  {name} |" in start for name in COMMANDS)
-    names = {preset.name for preset in library.presets()}
+    names = {preset.name for preset in preset_library.presets()}
     for name, lines in EXAMPLES.items():
         for line in lines:
             first, second, *args = shlex.split(line.replace("“", '"').replace("”", '"').partition(" > ")[0])
@@ -250,6 +268,6 @@ def test_commands_are_known_everywhere_and_their_examples_hold() -> None:
             preset = context.params.get("preset_name")
             assert preset is None or preset in names, preset
     page = runpy.run_path(str(root / "scripts" / "man_page.py"))["page"]()
-    assert (library.ASSETS / "young-tremor.1").read_text() == page  # python scripts/man_page.py
+    assert (preset_library.ASSETS / "young-tremor.1").read_text() == page  # python scripts/man_page.py
     for shell in ("bash", "zsh", "fish"):
         assert main(["completion", shell]) == 0

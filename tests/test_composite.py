@@ -14,18 +14,19 @@ from test_render import at, drift, shot
 from young_tremor.base.errors import RequestError, UnreadableValue
 from young_tremor.base.frames import YUV420, YUV420_10, ColourTags, Frame, SyntheticSource, flat, textured
 from young_tremor.base.pixels import PixelFormat, levels, named
-from young_tremor.engine import footage, library
-from young_tremor.media import drawn, faces, lettering
-from young_tremor.media.shaping import shaped
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import footage
+from young_tremor.media import fonts, title_drawing, vector_source
+from young_tremor.media.text_shaping import shaped
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.depth import Depth, Raised, Ramp
 from young_tremor.model.project import Media, Placement, Plate, Shot, Shutter, Size
 from young_tremor.model.shake import Plotted, Region, Shake, Shimmer
 from young_tremor.model.title import Title
-from young_tremor.render import bend, shutter
+from young_tremor.render import displacement, shutter
 from young_tremor.render.frame import render, render_frame
 from young_tremor.render.plan import Plan, Quality
-from young_tremor.render.resolve import resolve
+from young_tremor.render.resolve_plan import resolve
 
 SIZE = (320, 180)
 STILL = Shutter(Curve(0.0))
@@ -89,8 +90,10 @@ def expected(below: Frame, above: Frame, opacity: float, premultiplied: bool) ->
 @settings(deadline=None, max_examples=24)
 @given(
     format=st.sampled_from((YUV420, YUV420_10, named("yuv", 8), named("yuv", 16), named("rgb", 16), FLOAT)),
-    alpha=st.sampled_from(("straight", "premultiplied")), depth=st.sampled_from((8, 16, 32)),
-    opacity=st.floats(0.05, 1), glass=st.booleans(),
+    alpha=st.sampled_from(("straight", "premultiplied")),
+    depth=st.sampled_from((8, 16, 32)),
+    opacity=st.floats(0.05, 1),
+    glass=st.booleans(),
 )
 def test_graphics_lie_over_footage_as_the_formulas_say(format, alpha, depth, opacity, glass) -> None:  # type: ignore[no-untyped-def]
     """8 bit within one code value, 10 and 16 bit within two, float within 1e-5, chroma at its own places."""
@@ -137,8 +140,13 @@ def test_what_does_not_reach_the_frame_costs_nothing_and_leaves_it_bit_for_bit()
     a, b = SyntheticSource(textured(SIZE)), graphic()
     shake = drift(2.0, x=2, roll=0.4)
     alone = render(resolve(shot(shake), a.info), 5, a)
-    for plate in ({"placement": Placement(x=Curve(3.0))}, {"placement": Placement(opacity=Curve(0.0))}, {"on": False},
-                  {"offset": 1.0}, {"past": "end", "offset": -9.0}):
+    for plate in (
+        {"placement": Placement(x=Curve(3.0))},
+        {"placement": Placement(opacity=Curve(0.0))},
+        {"on": False},
+        {"offset": 1.0},
+        {"past": "end", "offset": -9.0},
+    ):
         film = graphic()
         film._info = change(film.info, frames=24, still=False)
         both = over(shot(shake), **plate)
@@ -148,8 +156,9 @@ def test_what_does_not_reach_the_frame_costs_nothing_and_leaves_it_bit_for_bit()
 
 
 @settings(deadline=None, max_examples=20)
-@given(distance=st.floats(0.3, 4), share=st.floats(-1, 2), x=st.floats(-4, 4), zoom=st.floats(-4, 4),
-       roll=st.floats(-3, 3))
+@given(
+    distance=st.floats(0.3, 4), share=st.floats(-1, 2), x=st.floats(-4, 4), zoom=st.floats(-4, 4), roll=st.floats(-3, 3)
+)
 def test_distance_divides_travel_and_leaves_turns(distance, share, x, zoom, roll) -> None:  # type: ignore[no-untyped-def]
     a, b = SyntheticSource(textured(SIZE)), graphic()
     moved = Plotted("p", x=at(x), zoom=at(zoom), roll=at(roll))
@@ -174,7 +183,9 @@ def test_a_plate_of_its_own_time_begins_holds_loops_and_ends() -> None:
         plan = resolve(over(shot(Shake()), offset=0.25, past=past), (a.info, b.info))
         seen[past] = [int(render(plan, k, [a, b]).planes[0][90, 160]) for k in (5, 6, 8, 11, 12, 14)]
     assert seen == {
-        "hold": [235, 40, 60, 90, 90, 90], "loop": [235, 40, 60, 90, 40, 60], "end": [235, 40, 60, 90, 235, 235],
+        "hold": [235, 40, 60, 90, 90, 90],
+        "loop": [235, 40, 60, 90, 40, 60],
+        "end": [235, 40, 60, 90, 235, 235],
     }
 
 
@@ -200,7 +211,7 @@ def titled(title: Title, shake: Shake | None = None, **plate: object) -> Shot:
 def shown(made: Shot, index: int = 3, quality: Quality = Quality()) -> np.ndarray:
     a = SyntheticSource(flat(SIZE, (16, 128, 128)))
     top = made.plates[1].media
-    reader = drawn.opened(top, SIZE)
+    reader = vector_source.opened(top, SIZE)
     return render(resolve(made, (a.info, reader.info), quality), index, [a, reader]).planes[0].astype(int)
 
 
@@ -222,8 +233,8 @@ def test_parts_go_their_own_ways_by_as_much_as_is_said() -> None:
 
     def ways(differ: float) -> np.ndarray:
         made = titled(replace(title, differ=differ), shake)
-        plan = resolve(made, (SyntheticSource(textured(SIZE)).info, drawn.info_of(made.plates[1].media, SIZE)))
-        frame = lettering.drawn(made.plates[1].media.title, SIZE, 1.0)
+        plan = resolve(made, (SyntheticSource(textured(SIZE)).info, vector_source.info_of(made.plates[1].media, SIZE)))
+        frame = title_drawing.drawn(made.plates[1].media.title, SIZE, 1.0)
         t = np.linspace(0, 8, 400)
         return np.stack([each.channels(t) for each in plan.plates[1].pieces(frame)])
 
@@ -245,7 +256,7 @@ def test_parts_go_their_own_ways_by_as_much_as_is_said() -> None:
 
 
 def test_text_is_shaped_as_its_script_asks() -> None:
-    face = faces.find("Anton")
+    face = fonts.find("Anton")
     assert face is not None
     kerned, apart = shaped("AV", face, 0.0, joined=False), [shaped(x, face, 0.0, joined=False) for x in "AV"]
     assert kerned.length < sum(each.length for each in apart) - 0.01
@@ -256,18 +267,25 @@ def test_text_is_shaped_as_its_script_asks() -> None:
     hebrew = shaped("אבג abc", face, 0.0, joined=False)
     assert not hebrew.rightward
     assert [x.word for x in hebrew.letters] == [1, 1, 1, 0, 0, 0]  # read from the right
-    notes = lettering.typeset(Title("A", face="No Such Face"), SIZE).notes
+    notes = title_drawing.typeset(Title("A", face="No Such Face"), SIZE).notes
     assert "No Such Face" in notes[0]
     with pytest.raises(RequestError, match="no font that can be read"):
-        faces.find(__file__ + "/../test_composite.py")
+        fonts.find(__file__ + "/../test_composite.py")
     for bad in ({"colour": "red"}, {"size": 0.0}, {"text": "a" * 3000}, {"differ": 2.0}):
         with pytest.raises(UnreadableValue):
             Title(**{"text": "a", **bad})
 
 
 @settings(deadline=None, max_examples=15)
-@given(near=st.floats(0.4, 1.5), far=st.floats(0.8, 4), x=st.floats(-9, 9), y=st.floats(-5, 5), roll=st.floats(-3, 3),
-       angle=st.floats(0, 360), shape=st.floats(0, 1))
+@given(
+    near=st.floats(0.4, 1.5),
+    far=st.floats(0.8, 4),
+    x=st.floats(-9, 9),
+    y=st.floats(-5, 5),
+    roll=st.floats(-3, 3),
+    angle=st.floats(0, 360),
+    shape=st.floats(0, 1),
+)
 def test_depth_bends_softly_covers_and_tears_nothing(near, far, x, y, roll, angle, shape) -> None:  # type: ignore[no-untyped-def]
     source = SyntheticSource(flat(SIZE, (235, 128, 128)))
     hole = Raised(Region("rectangle", width=Curve(0.3), height=Curve(0.4), feather=0.001), shape)
@@ -285,7 +303,7 @@ def test_depth_bends_softly_covers_and_tears_nothing(near, far, x, y, roll, angl
 def lattice_of(plan: Plan, index: int, t: float) -> np.ndarray:
     """Where the lowest plate is looked at, every fourth pixel: (rows, columns, 2)."""
     at = np.arange(0.0, plan.size[0], 4), np.arange(0.0, plan.size[1], 4)
-    return bend.places_at(plan, plan.base, index, np.array([t]), np.zeros((1, 2)), at)[0]
+    return displacement.places_at(plan, plan.base, index, np.array([t]), np.zeros((1, 2)), at)[0]
 
 
 def test_one_grey_of_depth_is_that_distance_and_depth_turns_alike() -> None:
@@ -311,18 +329,18 @@ def test_one_grey_of_depth_is_that_distance_and_depth_turns_alike() -> None:
 def test_what_depth_moves_is_known_at_many_moments_at_once_and_in_the_largest_pictures() -> None:
     source = SyntheticSource(textured(SIZE))
     depth = Depth(0.5, 3.0, ramp=Ramp(30, -0.5, 0.5))
-    made = shot(replace(library.preset("walking").shake, intensity=Curve(2.0)))
+    made = shot(replace(preset_library.preset("walking").shake, intensity=Curve(2.0)))
     made = replace(made, plates=(replace(made.footage, depth=depth, shake=drift(1.5, x=1.0, roll=0.5)),))
     plan = resolve(made, source.info)
     plate, times = plan.base, np.linspace(0.1, 0.2, 7)
     q = np.stack(np.meshgrid(np.linspace(-0.8, 0.8, 9), np.linspace(-0.5, 0.5, 5)), axis=-1)
     rows, flat_ = q[:, 0, 1], np.broadcast_to(q.reshape(-1, 2), (7, 45, 2))
     back = np.linalg.inv(plan.to_frame(2, plate))
-    near = [bend.nearness_of(plan, plate, t, q, rows, back) for t in times]
-    one_by_one = [bend.sources(plan, plate, t, q, rows, None, n) for t, n in zip(times, near, strict=True)]
-    at_once = bend.seen_at_once(plate, times, flat_, back)
+    near = [displacement.nearness_of(plan, plate, t, q, rows, back) for t in times]
+    one_by_one = [displacement.sources(plan, plate, t, q, rows, None, n) for t, n in zip(times, near, strict=True)]
+    at_once = displacement.seen_at_once(plate, times, flat_, back)
     assert np.abs(at_once - np.stack(one_by_one).reshape(7, 45, 2)).max() < 2e-4  # of a frame's height
-    same = bend.at_once(plate, times, flat_, np.stack(near).reshape(7, 45))
+    same = displacement.at_once(plate, times, flat_, np.stack(near).reshape(7, 45))
     assert np.abs(same - np.stack(one_by_one).reshape(7, 45, 2)).max() < 1e-7
     still = resolve(made, source.info, shaken=False)
     same = shutter.places(still, still.base, 2, times, np.zeros(2), flat_[0])

@@ -17,10 +17,11 @@ from clips import clip, decoded
 from driver import Desk
 from test_timelines import cut, external, written
 from young_tremor import api
-from young_tremor.engine import library, relink, takes
-from young_tremor.engine.delivery_list import Wish
-from young_tremor.engine.session import Session
-from young_tremor.model import cuts, edits
+from young_tremor.engine.delivery.delivery_queue import Wish
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library, takes
+from young_tremor.engine.media import relink
+from young_tremor.model import reel_edits, shot_edits
 from young_tremor.model.shake import Jolts, Taken
 
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
@@ -38,7 +39,7 @@ def small(path: Path, to: Path) -> None:
 def rack(folder: Path) -> str:
     """Numbered pictures."""
     folder.mkdir()
-    for number, path in enumerate(sorted((library.ASSETS / "demo/drying-rack").glob("*"))[:12], start=1):
+    for number, path in enumerate(sorted((preset_library.ASSETS / "demo/drying-rack").glob("*"))[:12], start=1):
         small(path, folder / f"rack.{number:04d}.png")
     return str(folder / "rack.####.png")
 
@@ -50,10 +51,13 @@ def test_a_day(qtbot: QtBot, tmp_path: Path) -> None:
         clip(media / f"{name}.mp4", frames=30, size=(320, 180), audio=True) for name in ("press", "platen", "door")
     ]
     still = media / "proof.png"
-    small(library.ASSETS / "demo/type-case.png", still)
+    small(preset_library.ASSETS / "demo/type-case.png", still)
     first = external(films[0], 2, 24, RATE, name="Press")
-    first.markers.append(otio.schema.Marker("bang", otio.opentime.TimeRange(
-        otio.opentime.RationalTime(12, RATE), otio.opentime.RationalTime(0, RATE))))
+    first.markers.append(
+        otio.schema.Marker(
+            "bang", otio.opentime.TimeRange(otio.opentime.RationalTime(12, RATE), otio.opentime.RationalTime(0, RATE))
+        )
+    )
     cuts_in = [first, external(films[1], 0, 12, RATE, name="Platen"), external(films[2], 6, 12, RATE, name="Door")]
     desk = Desk(qtbot, Session())
     window, session = desk.window, desk.window.session
@@ -84,10 +88,10 @@ def test_a_day(qtbot: QtBot, tmp_path: Path) -> None:
         count = len(desk.project.shots)
         window.files.open_all([path])
         desk.until(lambda count=count: len(desk.project.shots) == count + 1 and not window.files.adding)  # type: ignore[misc]
-    session.apply("Shorter", cuts.trim(desk.project.shots[3].id, start=0.0, end=0.5))
+    session.apply("Shorter", reel_edits.trim(desk.project.shots[3].id, start=0.0, end=0.5))
     # a take, blows, a title, sound, a variant
-    walk = takes.read(library.ASSETS / "demo/aisle-walk.csv")
-    session.apply("Use take", edits.apply_preset(on(1), takes.preset_of(walk, 35.0)))
+    walk = takes.read(preset_library.ASSETS / "demo/aisle-walk.csv")
+    session.apply("Use take", shot_edits.apply_preset(on(1), takes.preset_of(walk, 35.0)))
     assert isinstance(desk.shot.shake.strands[0], Taken)
     on(0)
     window.stage.go(20)
@@ -100,7 +104,7 @@ def test_a_day(qtbot: QtBot, tmp_path: Path) -> None:
     window.setFocus()
     desk.key("s", SHIFT)
     assert desk.shot.sound.rows
-    session.apply("Variant", edits.add_variant(desk.shot.id))
+    session.apply("Variant", shot_edits.add_variant(desk.shot.id))
     assert desk.shot.letters == ("A", "B")
     # a span over two of them
     on(0)

@@ -19,21 +19,28 @@ from clips import clip, decoded, number_of, numbered
 from test_cli import run
 from young_tremor import api
 from young_tremor.base.errors import TremorError
-from young_tremor.base.lazy import lazily
+from young_tremor.base.lazy_import import lazily
 from young_tremor.document import store
-from young_tremor.engine import actions, cluster, deliveries, library, relink
+from young_tremor.engine.delivery import actions, cluster, delivery_plan
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import relink
 from young_tremor.media import codecs
-from young_tremor.model.edits import from_preset, plate_of
 from young_tremor.model.project import Project, Shot, Size, Span, Variant
 from young_tremor.model.shake import Hit, Shake
+from young_tremor.model.shot_edits import from_preset, plate_of
 from young_tremor.model.sound import Knocks, Layer, Mix, Rumble
 
 ENDS = {name: each.suffixes[0] for name, each in codecs.CODECS.items()}
 #: What a form becomes of 10 bits 4:2:2, and of 8 bits with alpha.
 AS = {
-    "h264": ("yuv422p10le", "yuv420p"), "h265": ("yuv422p10le", "yuv420p"), "av1": ("yuv420p10le", "yuv420p"),
-    "prores": ("yuv422p10le", "yuv422p10le"), "prores4444": ("yuv444p12le", "yuva444p12le"),
-    "dnxhr": ("yuv422p10le", "yuv422p10le"), "vp9": ("yuv420p", "yuv420p"), "ffv1": ("yuv422p10le", "yuva420p"),
+    "h264": ("yuv422p10le", "yuv420p"),
+    "h265": ("yuv422p10le", "yuv420p"),
+    "av1": ("yuv420p10le", "yuv420p"),
+    "prores": ("yuv422p10le", "yuv422p10le"),
+    "prores4444": ("yuv444p12le", "yuva444p12le"),
+    "dnxhr": ("yuv422p10le", "yuv422p10le"),
+    "vp9": ("yuv420p", "yuv420p"),
+    "ffv1": ("yuv422p10le", "yuva420p"),
 }
 
 
@@ -182,7 +189,7 @@ def moving(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A project of one shot that walks, under a preset."""
     folder = tmp_path_factory.mktemp("moving")
     media = clip(folder / "wide.mp4", frames=16, size=(320, 180), audio=True)
-    shot = replace(still(media), shake=from_preset(library.preset("walking")))
+    shot = replace(still(media), shake=from_preset(preset_library.preset("walking")))
     return project_of(folder / "press.tremor", shot)
 
 
@@ -270,7 +277,7 @@ def _work(call: tuple[str, ...]) -> int:
 
 
 def test_names_handles_variants_clean_and_what_goes_beside(tmp_path: Path, footage: Path, capsys) -> None:  # type: ignore[no-untyped-def]
-    walk = from_preset(library.preset("walking"))
+    walk = from_preset(preset_library.preset("walking"))
     first = replace(
         still(footage, "Press, wide", start=0.5, end=1.0),
         shake=walk,
@@ -281,16 +288,35 @@ def test_names_handles_variants_clean_and_what_goes_beside(tmp_path: Path, foota
     project = project_of(tmp_path / "scene.tremor", first, second)
     out = tmp_path / "films"
     code, said, err = run(
-        capsys, "deliver", project, "--each", "--variants", "--handles", "6", "--clean", "--form", "ffv1", "--to", out,
-        "--pattern", "{project}_{number}_{shot}_{variant}", "--json", "--motion", "--maps",
+        capsys,
+        "deliver",
+        project,
+        "--each",
+        "--variants",
+        "--handles",
+        "6",
+        "--clean",
+        "--form",
+        "ffv1",
+        "--to",
+        out,
+        "--pattern",
+        "{project}_{number}_{shot}_{variant}",
+        "--json",
+        "--motion",
+        "--maps",
     )
     assert code == 0, err
     rows = [json.loads(line) for line in said.splitlines()]
     assert {"frame", "frames", "fps", "left", "delivery"} <= rows[0].keys()
     films = sorted(path.name for path in out.glob("*.mkv"))
     assert films == [
-        "scene_01_Press, wide_A clean.mkv", "scene_01_Press, wide_A.mkv", "scene_01_Press, wide_B clean.mkv",
-        "scene_01_Press, wide_B.mkv", "scene_02_Night proof_A clean.mkv", "scene_02_Night proof_A.mkv",
+        "scene_01_Press, wide_A clean.mkv",
+        "scene_01_Press, wide_A.mkv",
+        "scene_01_Press, wide_B clean.mkv",
+        "scene_01_Press, wide_B.mkv",
+        "scene_02_Night proof_A clean.mkv",
+        "scene_02_Night proof_A.mkv",
     ]
     assert [row["done"] for row in rows if "done" in row] == [str(out / name) for name in _order(films)]
     luma = decoded(out / "scene_01_Press, wide_A clean.mkv")[::3]
@@ -337,7 +363,7 @@ def test_all_is_checked_before_the_first_frame(tmp_path: Path, footage: Path, mo
     assert taken.read_text() == "somebody's"
     assert [path.name for path in out.iterdir()] == [taken.name]
     full = type("Usage", (), {"free": 1000})
-    monkeypatch.setattr(deliveries.shutil, "disk_usage", lambda folder: full)
+    monkeypatch.setattr(delivery_plan.shutil, "disk_usage", lambda folder: full)
     assert "no room" in refused("--form", "exr")
     assert "“Oak”" in run(capsys, "deliver", project, "--to", out, "--shot", "Oak")[2]
 

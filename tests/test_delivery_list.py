@@ -11,10 +11,10 @@ from msgspec.structs import replace
 from clips import decoded, number_of
 from test_delivery import still
 from young_tremor.base.errors import TremorError
-from young_tremor.engine import library
-from young_tremor.engine.delivery_list import DeliveryList, Row, Wish
-from young_tremor.model.edits import from_preset
+from young_tremor.engine.delivery.delivery_queue import DeliveryList, Row, Wish
+from young_tremor.engine.library import preset_library
 from young_tremor.model.project import Project
+from young_tremor.model.shot_edits import from_preset
 
 
 class Desk:
@@ -97,7 +97,7 @@ def test_what_is_kept_fresh_follows_its_shot_and_nothing_else(tmp_path: Path, fo
     assert desk.list.lamp(row) == "fresh"
     held = out.open("rb")
     for pan in range(3):
-        shake = from_preset(library.preset("walking"))
+        shake = from_preset(preset_library.preset("walking"))
         desk.project = replace(desk.project, shots=(replace(shot, shake=shake, start=pan / 24), desk.project.shots[1]))
         look(1)
         assert desk.list.lamp(row) == "waiting"

@@ -14,15 +14,16 @@ from pytestqt.qtbot import QtBot
 
 from clips import clip, number_of
 from driver import Desk
-from young_tremor.desk.chart.heads import AMOUNT
+from young_tremor.desk.chart.row_heads import AMOUNT
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.rule import Rule
+from young_tremor.desk.kit.number_field import Rule
 from young_tremor.desk.kit.segments import Segments
-from young_tremor.desk.sheets.presets import Way
-from young_tremor.engine import actions, library, origins
-from young_tremor.engine.playback import SilentDevice
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.desk.sheets.preset_sheet import Way
+from young_tremor.engine.delivery import actions
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_diff, preset_library
+from young_tremor.engine.playback.playback import SilentDevice
+from young_tremor.model import shot_edits
 from young_tremor.model.project import Project
 
 Key, SHIFT, CTRL = Qt.Key, Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
@@ -31,7 +32,7 @@ Key, SHIFT, CTRL = Qt.Key, Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifie
 @pytest.fixture
 def desk(qtbot: QtBot, footage: Path) -> Iterator[Desk]:
     """The window on two seconds of numbered footage under the walking preset."""
-    project = edits.add_shot(footage, library.preset("walking"))(Project())
+    project = shot_edits.add_shot(footage, preset_library.preset("walking"))(Project())
     made = Desk(qtbot, Session(project))
     made.settle()
     yield made
@@ -48,7 +49,7 @@ def test_opening_by_drop_and_dialog_and_what_cannot_be_opened(qtbot, footage, tm
     assert "Ctrl+O" in desk.window.picture.hint
     desk.open(footage)
     assert [s.name for s in desk.project.shots] == ["wall"]
-    assert desk.shot.shake.preset == library.DEFAULT_PRESET
+    assert desk.shot.shake.preset == preset_library.DEFAULT_PRESET
     other = clip(tmp_path / "rack.mp4", frames=30)
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *a, **k: ([str(other)], ""))
     desk.key("o", CTRL)
@@ -128,8 +129,10 @@ def test_scrubbing_and_keys_show_the_very_frame(desk: Desk) -> None:
             assert desk.frame == frame
             assert shown_number(desk) == frame
     steps = (
-        (Key.Key_Right, Qt.KeyboardModifier.NoModifier, 6), (Key.Key_Right, SHIFT, 30),
-        (Key.Key_Left, Qt.KeyboardModifier.NoModifier, 29), (Key.Key_End, Qt.KeyboardModifier.NoModifier, 47),
+        (Key.Key_Right, Qt.KeyboardModifier.NoModifier, 6),
+        (Key.Key_Right, SHIFT, 30),
+        (Key.Key_Left, Qt.KeyboardModifier.NoModifier, 29),
+        (Key.Key_End, Qt.KeyboardModifier.NoModifier, 47),
         (Key.Key_Home, Qt.KeyboardModifier.NoModifier, 0),
     )
     for key, modifiers, frame in steps:
@@ -243,7 +246,7 @@ def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
     desk.back()
     assert desk.shot.shake.preset == "Car, good road"
     assert {s.holds for s in desk.shot.shake.strands} == {desk.window.stage.view.frames / 24}  # type: ignore[union-attr]
-    assert not origins.changed(desk.shot.shake)
+    assert not preset_diff.changed(desk.shot.shake)
     held = [s.holds for s in desk.shot.shake.strands]  # type: ignore[union-attr]
     window.deeds.reset_shake()
     assert [s.holds for s in desk.shot.shake.strands] == held  # type: ignore[union-attr]
@@ -251,8 +254,8 @@ def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
     count = len(desk.shot.shake.strands)
     desk.key("p")
     popup._choose_group("impact")
-    assert popup.list.count() == sum(each.group == "impact" for each in library.factory())
-    window.deeds.apply_preset(library.preset("press strike"), Way(add=True))
+    assert popup.list.count() == sum(each.group == "impact" for each in preset_library.factory())
+    window.deeds.apply_preset(preset_library.preset("press strike"), Way(add=True))
     popup.hide()
     desk.back()
     assert len(desk.shot.shake.strands) == count + 1
@@ -273,7 +276,7 @@ class Hand:
 
 def test_playing_keeps_time_drops_frames_and_loops(qtbot: QtBot, footage: Path) -> None:
     clock = Hand()
-    project = edits.add_shot(footage, library.preset("walking"))(Project())
+    project = shot_edits.add_shot(footage, preset_library.preset("walking"))(Project())
     desk = Desk(qtbot, Session(project), SilentDevice(clock))
     desk.settle()
     window, stage = desk.window, desk.window.stage

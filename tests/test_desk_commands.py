@@ -25,13 +25,13 @@ from clips import clip
 from driver import Desk
 from storm import storm
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.scale import Scale
-from young_tremor.desk.window.listed import ALL, MENUS
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.window.commands import ALL, MENUS
 from young_tremor.document import store
-from young_tremor.engine import library
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.model import shot_edits
 from young_tremor.model.project import Project
 from young_tremor.model.shake import Jolts
 
@@ -41,7 +41,7 @@ CTRL, SHIFT, ALT = (getattr(Qt.KeyboardModifier, f"{name}Modifier") for name in 
 
 @pytest.fixture
 def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
-    made = Desk(qtbot, Session(edits.add_shot(footage, library.preset("standing, breathing"))(Project())))
+    made = Desk(qtbot, Session(shot_edits.add_shot(footage, preset_library.preset("standing, breathing"))(Project())))
     made.settle()
     yield made
     made.close()
@@ -84,7 +84,7 @@ def test_a_command_is_found_by_letters_and_done_by_return(desk: Desk) -> None:
 def test_the_steps_are_a_list_and_a_click_goes_there(desk: Desk) -> None:
     start = desk.project
     for name in ("One", "Two", "Three"):
-        desk.window.session.apply(f"Name {name}", edits.set_shot(desk.shot.id, name=name))
+        desk.window.session.apply(f"Name {name}", shot_edits.set_shot(desk.shot.id, name=name))
     labels, now = desk.window.session.steps
     assert (labels[-3:], now) == (("Name One", "Name Two", "Name Three"), len(labels))
     menu = QMenu(desk.window)
@@ -181,7 +181,7 @@ def test_the_sheet_renders_the_shot_as_it_is_when_it_starts(desk: Desk, tmp_path
     desk.key("r", CTRL)
     sheet = desk.window.sheet
     sheet.path.setText(str(tmp_path / "out.mp4"))
-    desk.window.session.apply("Still", edits.set_shake(desk.shot.id, strands=()))
+    desk.window.session.apply("Still", shot_edits.set_shake(desk.shot.id, strands=()))
     desk.click(sheet.start)
     desk.until(lambda: "Written" in sheet.state.text())
     assert sheet.list.rows[0].films[0].shots[0].shake.strands == ()
@@ -294,12 +294,12 @@ def test_escape_takes_a_drag_back_whole(desk: Desk) -> None:
     assert (desk.project, desk.window.session.steps) == (before, steps)
     # one that its owner does not hear of: nothing more is done until the button is let go
     desk.window.session.begin_gesture("Drag")
-    desk.window.session.apply("Drag", edits.set_shot(desk.shot.id, name="Dragged"))
+    desk.window.session.apply("Drag", shot_edits.set_shot(desk.shot.id, name="Dragged"))
     desk.window.escape()
-    desk.window.session.apply("Drag", edits.set_shot(desk.shot.id, name="Dragged on"))
+    desk.window.session.apply("Drag", shot_edits.set_shot(desk.shot.id, name="Dragged on"))
     assert desk.project == before
     QTest.mouseClick(desk.window.header, Qt.MouseButton.LeftButton)
     desk.until(lambda: not desk.window.session.in_gesture)
-    desk.window.session.apply("Name", edits.set_shot(desk.shot.id, name="Named"))
+    desk.window.session.apply("Name", shot_edits.set_shot(desk.shot.id, name="Named"))
     assert desk.shot.name == "Named"
     assert desk.window.session.undo_label == "Name"

@@ -14,9 +14,9 @@ from pytestqt.qtbot import QtBot
 
 from driver import Desk
 from young_tremor.desk.chart.curve_rows import CurveRow
-from young_tremor.engine import library, origins, settings
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_diff, preset_library, settings
+from young_tremor.model import shot_edits
 from young_tremor.model.project import Preset, Project
 from young_tremor.model.shake import Drift, Jolts, Shake
 
@@ -27,7 +27,7 @@ LEFT = Qt.MouseButton.LeftButton
 @pytest.fixture
 def desk(qtbot: QtBot, footage: Path) -> Iterator[Desk]:
     """The window on two seconds of numbered footage under the walking preset."""
-    made = Desk(qtbot, Session(edits.add_shot(footage, library.preset("walking"))(Project())))
+    made = Desk(qtbot, Session(shot_edits.add_shot(footage, preset_library.preset("walking"))(Project())))
     made.settle()
     yield made
     made.close()
@@ -91,8 +91,8 @@ def test_shutter_crop_and_pivot_are_curves_on_rows_of_their_own(desk: Desk) -> N
 def test_presets_are_starred_kept_by_strand_exported_and_taken_in_again(desk: Desk, tmp_path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
     window, popup = desk.window, desk.window.popup
     first = desk.shot.shake.strands[0]
-    window.session.apply("Frame", edits.set_frame(desk.shot.id, edges="mirror", focal_mm=85.0))
-    window.session.apply("Amount", edits.set_strand(desk.shot.id, first.id, step=12.0))
+    window.session.apply("Frame", shot_edits.set_frame(desk.shot.id, edges="mirror", focal_mm=85.0))
+    window.session.apply("Amount", shot_edits.set_strand(desk.shot.id, first.id, step=12.0))
     row = window.chart._rows[first.id]
     assert row.head.changed
     assert window.chart.level_head.changed
@@ -103,7 +103,7 @@ def test_presets_are_starred_kept_by_strand_exported_and_taken_in_again(desk: De
     QTest.keyClicks(popup.keep.name, "Aisle steps")
     QTest.keyClicks(popup.keep.note, "After the aisle, on twos.")
     QTest.keyClick(popup.keep.note, Key.Key_Return)
-    kept = library.preset("aisle steps")
+    kept = preset_library.preset("aisle steps")
     assert (kept.edges, kept.focal_mm, kept.note) == ("mirror", 85.0, "After the aisle, on twos.")
     assert kept.shake.strands == (desk.shot.shake.strands[0],)
     popup._choose_group("own")
@@ -111,13 +111,15 @@ def test_presets_are_starred_kept_by_strand_exported_and_taken_in_again(desk: De
     assert settings.load().favourites == ("Aisle steps",)
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *a, **k: str(tmp_path))
     popup.keep._export_each()
-    library.remove_own("Aisle steps")
+    preset_library.remove_own("Aisle steps")
     (tmp_path / "broken.json").write_text("{")
     popup.keep._folder()
     assert "1 preset taken in" in desk.said()
-    assert library.preset("aisle steps") == kept
-    window.session.apply("Other", edits.set_frame(desk.shot.id, edges="crop", focal_mm=24.0))
-    window.session.apply("Level", edits.set_shake(desk.shot.id, intensity=desk.shot.shake.intensity.__class__(0.3)))
+    assert preset_library.preset("aisle steps") == kept
+    window.session.apply("Other", shot_edits.set_frame(desk.shot.id, edges="crop", focal_mm=24.0))
+    window.session.apply(
+        "Level", shot_edits.set_shake(desk.shot.id, intensity=desk.shot.shake.intensity.__class__(0.3))
+    )
     desk.key("p")
     popup._choose_group("favourites")
     assert popup.listed == ("Aisle steps",)
@@ -136,9 +138,9 @@ def test_presets_are_starred_kept_by_strand_exported_and_taken_in_again(desk: De
     desk.type_into(window.chart._rows[strand.id].amount, "30")
     desk.context(window.chart._rows[strand.id].head, 60, 50)
     desk.pick("Reset to Aisle steps")
-    assert not origins.changed(desk.shot.shake)
+    assert not preset_diff.changed(desk.shot.shake)
     desk.key("p")
-    popup._margin(library.preset("walking"))
+    popup._margin(preset_library.preset("walking"))
     assert "wider" in desk.said()
     assert not popup.isVisible()
     desk.back()
@@ -178,8 +180,8 @@ def test_figures_beside_the_picture_and_both_pictures_whole(desk: Desk) -> None:
 
 def test_a_still_lead_in_a_build_up_three_blows_and_a_tail(qtbot: QtBot) -> None:
     """What the README promises, with the mouse and a few keys, from the demo's own clip without any shake."""
-    clip = library.DEMO.parent / "press-wide.mp4"
-    desk = Desk(qtbot, Session(edits.add_shot(clip, Preset("none", "own", "", Shake()))(Project())))
+    clip = preset_library.DEMO.parent / "press-wide.mp4"
+    desk = Desk(qtbot, Session(shot_edits.add_shot(clip, Preset("none", "own", "", Shake()))(Project())))
     desk.settle()
     window, strip = desk.window, desk.window.chart.level_strip
     acts = 0

@@ -13,9 +13,9 @@ from PySide6.QtWidgets import QApplication, QInputDialog, QMessageBox
 
 from clips import clip, decoded
 from driver import Desk
-from young_tremor.engine import library
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.model import shot_edits
 from young_tremor.model.project import Project
 
 Key = Qt.Key
@@ -24,7 +24,7 @@ CTRL = Qt.KeyboardModifier.ControlModifier
 
 @pytest.fixture
 def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
-    made = Desk(qtbot, Session(edits.add_shot(footage, library.preset("standing, breathing"))(Project())))
+    made = Desk(qtbot, Session(shot_edits.add_shot(footage, preset_library.preset("standing, breathing"))(Project())))
     made.settle()
     yield made
     made.close()
@@ -78,8 +78,8 @@ def test_a_list_of_deliveries_is_made_by_hand_and_kept_fresh(desk: Desk, tmp_pat
     assert sheet.list.rows[0].wish.quality == 2
     desk.until(lambda: sheet.rows.line(0).words.text() == "fresh")
     first = (tmp_path / "films" / "reel.mp4").stat().st_ino
-    window.session.apply("Other", edits.set_shot(desk.project.shots[1].id, name="Near"))
-    window.session.apply("Still", edits.set_shake(desk.shot.id, strands=()))
+    window.session.apply("Other", shot_edits.set_shot(desk.project.shots[1].id, name="Near"))
+    window.session.apply("Still", shot_edits.set_shake(desk.shot.id, strands=()))
     window._second()
     window._second()
     desk.until(lambda: not sheet.running and sheet.list.lamp(sheet.list.rows[0]) == "fresh")
@@ -122,7 +122,7 @@ def test_a_timeline_is_opened_and_written_again_with_the_films(desk: Desk, tmp_p
     desk.drop(edl)
     desk.until(lambda: [shot.name for shot in desk.project.shots] == ["press", "away"])
     desk.until(lambda: "1 file is missing (away)" in desk.said())
-    desk.window.session.apply("Remove", edits.remove_shot(desk.project.shots[1].id))
+    desk.window.session.apply("Remove", shot_edits.remove_shot(desk.project.shots[1].id))
     desk.settle()
     desk.key("r", CTRL)
     form = desk.window.sheet.form

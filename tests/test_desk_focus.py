@@ -14,10 +14,12 @@ from PySide6.QtWidgets import QApplication, QComboBox
 from clips import clip
 from driver import Desk
 from young_tremor.desk.panels.strand_panel import StrandPanel
-from young_tremor.desk.sheets.presets import Way as PresetWay
-from young_tremor.engine import batch, library, sounds
-from young_tremor.engine.session import Session
-from young_tremor.model import cuts, edits, keys, mixes
+from young_tremor.desk.sheets.preset_sheet import Way as PresetWay
+from young_tremor.engine.delivery import batch
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.sound import sound_presets
+from young_tremor.model import curve_edits, reel_edits, shot_edits, sound_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Project, Span
 from young_tremor.model.shake import Hit, Jolts, Plotted
@@ -31,21 +33,21 @@ Way = Callable[[Desk], None]
 def scene(folder: Path) -> Project:
     """Two shots; the first has hits, keys, a plate, a sound and a plotted strand; a span lies over both."""
     films = tuple(clip(folder / f"{name}.mp4", frames=48, size=(160, 90), audio=True) for name in ("one", "two"))
-    project = batch.make_reel(films, library.preset("walking"))
+    project = batch.make_reel(films, preset_library.preset("walking"))
     first = project.shots[0]
-    curve = keys.with_key(keys.with_key(Curve(1.0), 0.5), 1.0)
+    curve = curve_edits.with_key(curve_edits.with_key(Curve(1.0), 0.5), 1.0)
     steps = (
-        edits.add_hits(first.id, (Hit("h1", 0.5), Hit("h2", 1.5))),
-        edits.add_strand(first.id, Jolts("jolts")),
-        edits.add_strand(first.id, Plotted("plot")),
-        edits.add_plate(first.id, replace(edits.fill_plate(), id="fill")),
-        edits.set_shake(first.id, intensity=curve),
+        shot_edits.add_hits(first.id, (Hit("h1", 0.5), Hit("h2", 1.5))),
+        shot_edits.add_strand(first.id, Jolts("jolts")),
+        shot_edits.add_strand(first.id, Plotted("plot")),
+        shot_edits.add_plate(first.id, replace(shot_edits.fill_plate(), id="fill")),
+        shot_edits.set_shake(first.id, intensity=curve),
     )
     for step in steps:
         project = step(project)
-    shake = edits.unlike(edits.from_preset(library.preset("walking")), edits.shakes_of(project))
-    project = cuts.add_span(Span("span", "Quake", 0.5, 2.5, shake=shake))(project)
-    return mixes.add_sounds(first.id, (replace(sounds.named(Rumble, "ground"), id="rumble"),))(project)
+    shake = shot_edits.unlike(shot_edits.from_preset(preset_library.preset("walking")), shot_edits.shakes_of(project))
+    project = reel_edits.add_span(Span("span", "Quake", 0.5, 2.5, shake=shake))(project)
+    return sound_edits.add_sounds(first.id, (replace(sound_presets.named(Rumble, "ground"), id="rumble"),))(project)
 
 
 @pytest.fixture
@@ -177,10 +179,20 @@ def span(desk: Desk) -> None:
 
 
 NOTHING: dict[str, Way] = {
-    "presets": by_key("p"), "takes": by_key("t"), "render": by_key("r", CTRL), "finder": by_key("k", CTRL),
-    "preferences": by_key(",", CTRL), "keys": by_key("?"), "footage": footage_opened, "number": number_typed,
-    "number left": number_left, "number dragged": number_dragged_then_left, "name": name_typed, "list": list_chosen,
-    "ruler": scrubbed, "picture": picture_clicked,
+    "presets": by_key("p"),
+    "takes": by_key("t"),
+    "render": by_key("r", CTRL),
+    "finder": by_key("k", CTRL),
+    "preferences": by_key(",", CTRL),
+    "keys": by_key("?"),
+    "footage": footage_opened,
+    "number": number_typed,
+    "number left": number_left,
+    "number dragged": number_dragged_then_left,
+    "name": name_typed,
+    "list": list_chosen,
+    "ruler": scrubbed,
+    "picture": picture_clicked,
 }
 #: A way, what it hands the keys to, and the things of a project that Delete then takes one (or two) of.
 THINGS: dict[str, tuple[Way, str, Callable[[Project], int], int]] = {
@@ -196,10 +208,15 @@ THINGS: dict[str, tuple[Way, str, Callable[[Project], int], int]] = {
 
 
 def sizes(project: Project) -> list[int]:
-    return [len(project.shots), len(project.spans), *(
-        count for shot in project.shots
-        for count in (len(shot.shake.strands), len(shot.hits), len(shot.plates), len(shot.sound.rows))
-    )]
+    return [
+        len(project.shots),
+        len(project.spans),
+        *(
+            count
+            for shot in project.shots
+            for count in (len(shot.shake.strands), len(shot.hits), len(shot.plates), len(shot.sound.rows))
+        ),
+    ]
 
 
 @pytest.mark.parametrize("before", ["print", "strand", "pin", "key"])
@@ -219,8 +236,15 @@ def test_after_sheets_fields_and_the_ruler_keys_belong_to_the_playhead(
             desk.key(press)
             assert desk.project is known, (name, press)
             assert "Nothing is marked" in desk.said()
-        for press, frame in ((K.Key_Home, 0), (K.Key_Right, 1), (K.Key_Right, 2), (K.Key_Left, 1), (K.Key_Return, 1),
-                             (K.Key_Escape, 1), (K.Key_End, desk.window.view.frames - 1)):
+        for press, frame in (
+            (K.Key_Home, 0),
+            (K.Key_Right, 1),
+            (K.Key_Right, 2),
+            (K.Key_Left, 1),
+            (K.Key_Return, 1),
+            (K.Key_Escape, 1),
+            (K.Key_End, desk.window.view.frames - 1),
+        ):
             desk.key(press)
             assert desk.frame == frame, (name, press)
             assert desk.project is known, (name, press)
@@ -295,7 +319,7 @@ def test_several_shots_stay_chosen_only_while_they_are_marked(desk: Desk, tmp_pa
         end()
         assert len(window.state.chosen_shots) == 1, how
     amount = [shot.shake.intensity for shot in desk.project.shots[:2]]
-    window.session.apply("Amount", edits.set_shake(desk.shot.id, intensity=Curve(0.5)))
+    window.session.apply("Amount", shot_edits.set_shake(desk.shot.id, intensity=Curve(0.5)))
     assert [shot.shake.intensity for shot in desk.project.shots[:2]] == amount
 
 
@@ -320,15 +344,15 @@ def test_footage_opened_together_and_spans_never_move_alike(desk: Desk, tmp_path
     desk.until(lambda: len(desk.project.shots) == 4)
     desk.window.reel_deeds.add_span()
     desk.window.reel_deeds.add_span()
-    desk.window.deeds.apply_preset(library.preset("walking"), PresetWay())
-    shakes = edits.shakes_of(desk.project)
+    desk.window.deeds.apply_preset(preset_library.preset("walking"), PresetWay())
+    shakes = shot_edits.shakes_of(desk.project)
     seeds = [(type(s), s.seed) for shake in shakes for s in shake.strands if not isinstance(s, Jolts | Plotted)]
     assert len(seeds) == len(set(seeds))
 
 
 @pytest.mark.parametrize("how", ["take", "several", "jolts", "plotted", "H"])
 def test_the_drift_of_new_footage_gives_way_once_to_what_is_put_on(desk: Desk, how: str, tmp_path: Path) -> None:
-    from young_tremor.engine import takes
+    from young_tremor.engine.library import takes
 
     films = [clip(tmp_path / f"new {n}.mp4", frames=24, size=(160, 90)) for n in range(2)]
     desk.window.session.start(Project())
@@ -336,13 +360,15 @@ def test_the_drift_of_new_footage_gives_way_once_to_what_is_put_on(desk: Desk, h
     desk.until(lambda: len(desk.project.shots) == 2)
     desk.settle()
     drifts = {strand.id for shot in desk.project.shots for strand in shot.shake.strands}
-    take = takes.read(library.ASSETS / "demo" / "aisle-walk.csv")
+    take = takes.read(preset_library.ASSETS / "demo" / "aisle-walk.csv")
     if how == "several":
         desk.key("a", CTRL)
     {
-        "take": lambda: desk.window.take_deeds.use(take), "several": lambda: desk.window.take_deeds.use(take),
+        "take": lambda: desk.window.take_deeds.use(take),
+        "several": lambda: desk.window.take_deeds.use(take),
         "jolts": lambda: desk.window.deeds.add_strand("jolts"),
-        "plotted": lambda: desk.window.deeds.add_strand("plotted"), "H": lambda: desk.key("h"),
+        "plotted": lambda: desk.window.deeds.add_strand("plotted"),
+        "H": lambda: desk.key("h"),
     }[how]()
     touched = desk.project.shots if how == "several" else (desk.shot,)
     assert all(shot.shake.strands and not drifts & {s.id for s in shot.shake.strands} for shot in touched)

@@ -11,9 +11,9 @@ from PySide6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
 from driver import Desk
-from young_tremor.engine import library
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.model import shot_edits
 from young_tremor.model.project import EDGES, Project, Size
 from young_tremor.model.shake import Shimmer
 
@@ -21,7 +21,7 @@ from young_tremor.model.shake import Shimmer
 @pytest.fixture
 def desk(qtbot: QtBot, footage: Path) -> Iterator[Desk]:
     """The window on two seconds of numbered footage under the running preset."""
-    made = Desk(qtbot, Session(edits.add_shot(footage, library.preset("running"))(Project())))
+    made = Desk(qtbot, Session(shot_edits.add_shot(footage, preset_library.preset("running"))(Project())))
     made.settle()
     yield made
     made.close()

@@ -17,11 +17,12 @@ from PySide6.QtWidgets import (
 from driver import Desk
 from young_tremor.base.errors import TremorError
 from young_tremor.desk.kit import theme
-from young_tremor.desk.window.place import Place
+from young_tremor.desk.window.window_geometry import Place
 from young_tremor.document import store
-from young_tremor.engine import library, recovery, settings, takes
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.engine.document import recovery
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library, settings, takes
+from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Project, Shutter
 from young_tremor.model.take import Take, packed
@@ -32,7 +33,7 @@ CTRL, SHIFT, ALT = (getattr(Qt.KeyboardModifier, f"{name}Modifier") for name in 
 
 @pytest.fixture
 def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
-    made = Desk(qtbot, Session(edits.add_shot(footage, library.preset("standing, breathing"))(Project())))
+    made = Desk(qtbot, Session(shot_edits.add_shot(footage, preset_library.preset("standing, breathing"))(Project())))
     made.settle()
     yield made
     made.close()
@@ -50,7 +51,7 @@ def test_names_keep_their_dots_and_nothing_is_replaced_unasked(desk: Desk, tmp_p
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "proof v1.2"), ""))
     desk.window.files.save_as()
     assert (tmp_path / "proof v1.2.tremor").exists()
-    desk.window.session.apply("Name", edits.set_shot(desk.shot.id, name="night v1.2"))
+    desk.window.session.apply("Name", shot_edits.set_shot(desk.shot.id, name="night v1.2"))
     desk.key("r", CTRL)
     sheet = desk.window.sheet
     assert Path(sheet.path.text()).name == "night v1.2 shaken.mp4"
@@ -80,7 +81,7 @@ def test_a_take_of_the_library_is_renamed_and_no_other_goes(desk: Desk) -> None:
 def test_unsaved_work_is_kept_offered_and_forgotten_once_saved(tmp_path: Path, footage: Path) -> None:
     session, now = Session(), [0.0]
     keeper = recovery.Keeper(session, clock=lambda: now[0], every=60)
-    session.apply("Open", edits.add_shot(footage, library.preset("walking")))
+    session.apply("Open", shot_edits.add_shot(footage, preset_library.preset("walking")))
     for second in range(0, 62, 10):
         now[0] = float(second)
         keeper.look()
@@ -94,7 +95,7 @@ def test_unsaved_work_is_kept_offered_and_forgotten_once_saved(tmp_path: Path, f
     assert recovery.read(found).shots == session.project.shots
     path = tmp_path / "night.tremor"
     for number in range(12):
-        session.apply("Name", edits.set_shot(session.project.shots[0].id, name=f"Take {number}"))
+        session.apply("Name", shot_edits.set_shot(session.project.shots[0].id, name=f"Take {number}"))
         session.save(path)
         recovery.keep_version(path)
     keeper.look()
@@ -106,7 +107,7 @@ def test_unsaved_work_is_kept_offered_and_forgotten_once_saved(tmp_path: Path, f
 
 def test_what_the_system_ends_is_kept_and_gone_on_with_until_it_is_saved(desk: Desk, tmp_path: Path) -> None:
     window = desk.window
-    window.session.apply("Name", edits.set_shot(desk.shot.id, name="Unsaved"))
+    window.session.apply("Name", shot_edits.set_shot(desk.shot.id, name="Unsaved"))
     window.end_now()
     assert window.keeper.path is not None
     kept = window.keeper.path
@@ -159,7 +160,7 @@ def test_preferences_hold_at_once_and_at_the_next_start(desk: Desk) -> None:
     assert window.keeper.every == 12
     kept = settings.load()
     assert (kept.first, kept.autosave, kept.night, kept.menus) == ("Walking", 12.0, True, False)
-    assert library.first().name == "Walking"
+    assert preset_library.first().name == "Walking"
     QTest.keyClick(sheet.autosave, K.Key_Escape)  # leaves the rule first
     desk.key(K.Key_Escape)
     assert not sheet.isVisible()
@@ -175,7 +176,7 @@ def test_groups_of_the_panel_fold_say_their_value_and_stay_so(desk: Desk) -> Non
     desk.click(fold)
     assert group.isHidden()
     assert fold.value == "Angle 180°"
-    desk.window.session.apply("Angle", edits.set_frame(desk.shot.id, shutter=Shutter(Curve(90.0))))
+    desk.window.session.apply("Angle", shot_edits.set_frame(desk.shot.id, shutter=Shutter(Curve(90.0))))
     assert fold.value == "Angle 90°"
     again = type(frame)(desk.window.session)
     assert again.folds["Shutter"][1].isHidden()

@@ -16,9 +16,9 @@ from clips import clip
 from driver import Desk
 from young_tremor.desk.panels.drift_panel import DriftPanel
 from young_tremor.desk.panels.jolts_panel import JoltsPanel
-from young_tremor.engine import library
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Project
 from young_tremor.model.shake import Drift, Hit, Jolts
@@ -28,10 +28,10 @@ K, CTRL = Qt.Key, Qt.KeyboardModifier.ControlModifier
 
 @pytest.fixture
 def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
-    project = edits.add_shot(footage, library.preset("standing, breathing"))(Project())
+    project = shot_edits.add_shot(footage, preset_library.preset("standing, breathing"))(Project())
     shot = project.shots[0].id
-    project = edits.add_strand(shot, Jolts("jolts", name="Blows"))(project)
-    project = edits.add_hits(shot, (Hit("h", 1.0),))(project)
+    project = shot_edits.add_strand(shot, Jolts("jolts", name="Blows"))(project)
+    project = shot_edits.add_hits(shot, (Hit("h", 1.0),))(project)
     made = Desk(qtbot, Session(project))
     made.settle()
     yield made
@@ -43,12 +43,19 @@ def test_every_number_of_a_drift_is_typed_into_its_panel(desk: Desk) -> None:
     first = desk.shot.shake.strands[0]
     desk.window.state.choose(strand=first.id)
     typed = {
-        "rate": ("2.5", lambda s: s.rate.value), "regularity": ("0.4", lambda s: s.regularity),
-        "swings": ("0.3", lambda s: s.wander.rate), "rest": ("0.35", lambda s: s.rests.share),
-        "hold": ("2.5", lambda s: s.rests.hold), "step": ("12", lambda s: s.step), "lean": ("-0.5", lambda s: s.lean),
-        "ease_in": ("1.5", lambda s: s.ease_in), "own_rate": ("0.5", lambda s: s.channels.x.rate),
-        "phase": ("90", lambda s: s.channels.x.phase), "start": ("0.5", lambda s: s.stretch.start),
-        "end": ("1.5", lambda s: s.stretch.end), "fade_in": ("0.2", lambda s: s.stretch.fade_in),
+        "rate": ("2.5", lambda s: s.rate.value),
+        "regularity": ("0.4", lambda s: s.regularity),
+        "swings": ("0.3", lambda s: s.wander.rate),
+        "rest": ("0.35", lambda s: s.rests.share),
+        "hold": ("2.5", lambda s: s.rests.hold),
+        "step": ("12", lambda s: s.step),
+        "lean": ("-0.5", lambda s: s.lean),
+        "ease_in": ("1.5", lambda s: s.ease_in),
+        "own_rate": ("0.5", lambda s: s.channels.x.rate),
+        "phase": ("90", lambda s: s.channels.x.phase),
+        "start": ("0.5", lambda s: s.stretch.start),
+        "end": ("1.5", lambda s: s.stretch.end),
+        "fade_in": ("0.2", lambda s: s.stretch.fade_in),
         "fade_out": ("0.3", lambda s: s.stretch.fade_out),
     }
     before = desk.picture()
@@ -71,8 +78,17 @@ def test_every_number_of_the_jolts_is_typed_into_its_panel(desk: Desk) -> None:
     panel: JoltsPanel = desk.window.panel.jolts
     desk.window.state.choose(strand="jolts")
     typed = {
-        "settle": "0.5", "reach": "2.5", "roll": "0.5", "zoom": "1.5", "direction": "45", "ring": "14", "rise": "0.02",
-        "rattle": "0.6", "tail": "0.4", "delay": "0.25", "distance": "34.3",
+        "settle": "0.5",
+        "reach": "2.5",
+        "roll": "0.5",
+        "zoom": "1.5",
+        "direction": "45",
+        "ring": "14",
+        "rise": "0.02",
+        "rattle": "0.6",
+        "tail": "0.4",
+        "delay": "0.25",
+        "distance": "34.3",
     }
     for name, text in typed.items():
         desk.type_into(getattr(panel, name), text)
@@ -100,7 +116,7 @@ def test_frame_panel_smears_and_leaves_afterimages(desk: Desk) -> None:
     assert desk.shot.frame.afterimages.count.value == 3
     desk.type_into(frame.phase, "90")
     assert desk.shot.frame.shutter.phase == 90
-    desk.window.session.apply("Wild", edits.set_strand(desk.shot.id, "jolts", reach=100.0))
+    desk.window.session.apply("Wild", shot_edits.set_strand(desk.shot.id, "jolts", reach=100.0))
     desk.type_into(next(iter(desk.window.chart._rows.values())).amount, "1000")
     desk.type_into(desk.window.panel.frame.focal, "5000")
     desk.until(lambda: "No crop can cover" in frame.status.text())
@@ -111,7 +127,7 @@ def test_frame_panel_smears_and_leaves_afterimages(desk: Desk) -> None:
 def test_key_menu_eases_scales_and_lays_down_shapes(desk: Desk) -> None:
     window, strip = desk.window, desk.window.chart.level_strip
     curve = Curve(1.0, (Key(0.25, 0.5), Key(1.0, 1.5), Key(1.75, 0.5)))
-    window.session.start(edits.set_shake(desk.shot.id, intensity=curve)(desk.project))
+    window.session.start(shot_edits.set_shake(desk.shot.id, intensity=curve)(desk.project))
     editor = strip.editor
     assert editor is not None
 

@@ -14,10 +14,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog
 
 from driver import Desk
-from young_tremor.desk.picture import held
-from young_tremor.engine import library
-from young_tremor.engine.session import Session
-from young_tremor.model import edits, keys
+from young_tremor.desk.picture import plate_outline
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.model import curve_edits, shot_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Project
 
@@ -27,7 +27,7 @@ ALT = Qt.KeyboardModifier.AltModifier
 
 @pytest.fixture
 def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
-    made = Desk(qtbot, Session(edits.add_shot(footage, library.preset("standing, breathing"))(Project())))
+    made = Desk(qtbot, Session(shot_edits.add_shot(footage, preset_library.preset("standing, breathing"))(Project())))
     made.settle()
     yield made
     made.close()
@@ -61,7 +61,7 @@ def test_a_graphic_is_laid_over_moved_scaled_ordered_and_taken_away(
     over, glass = desk.shot.plates[1:]
     assert (over.glass, glass.glass) == (False, True)
     assert window.state.now.plate == glass.id
-    window.session.apply("One is enough", edits.remove_plate(desk.shot.id, glass.id))
+    window.session.apply("One is enough", shot_edits.remove_plate(desk.shot.id, glass.id))
     window.state.choose(plate=over.id)
     assert share_of_red(desk) == pytest.approx(0.25, abs=0.02)
 
@@ -73,7 +73,7 @@ def test_a_graphic_is_laid_over_moved_scaled_ordered_and_taken_away(
     desk.settle()
     assert desk.shot.plates[1].placement.x.value == pytest.approx(0.2, abs=0.01)
     assert window.session.steps[1] == before + 1  # one step
-    corner = held.places(picture.whole_rect(), picture.plate)[0]  # type: ignore[arg-type]
+    corner = plate_outline.places(picture.whole_rect(), picture.plate)[0]  # type: ignore[arg-type]
     centre = (middle[0] + 0.2 * whole.height(), middle[1])
     inward = (centre[0] + 0.5 * (corner.x() - centre[0]), centre[1] + 0.5 * (corner.y() - centre[1]))
     desk.drag(picture, (corner.x(), corner.y()), inward)
@@ -101,8 +101,14 @@ def test_a_graphic_is_laid_over_moved_scaled_ordered_and_taken_away(
     assert moved.strands[0].seed != shake.strands[0].seed
     desk.type_into(plates.place["opacity"], "0")
     assert share_of_red(desk) == 0
-    window.session.apply("Opaque", edits.set_plate(desk.shot.id, over.id, placement=replace(
-        desk.shot.plates[1].placement, x=keys.with_key(Curve(0.1), 0.0))))
+    window.session.apply(
+        "Opaque",
+        shot_edits.set_plate(
+            desk.shot.id,
+            over.id,
+            placement=replace(desk.shot.plates[1].placement, x=curve_edits.with_key(Curve(0.1), 0.0)),
+        ),
+    )
     placement = window.chart.curves["Placement"]
     assert placement.row.isVisible()  # keys of the chosen plate stand on a row
     desk.type_into(placement.rules["Place across"], "25")
@@ -112,7 +118,9 @@ def test_a_graphic_is_laid_over_moved_scaled_ordered_and_taken_away(
     window.state.choose(plate=over.id)
     desk.type_into(plates.distance, "2.5")
     assert desk.shot.plates[1].distance == 2.5
-    window.session.apply("Another", edits.add_plate(desk.shot.id, edits.plate_of(red(tmp_path / "other.png"))))
+    window.session.apply(
+        "Another", shot_edits.add_plate(desk.shot.id, shot_edits.plate_of(red(tmp_path / "other.png")))
+    )
     QTest.keyClick(plates._rows[over.id], K.Key_Up, ALT)
     assert [plate.name for plate in desk.shot.plates[1:]] == ["other", "mark"]
     desk.key(K.Key_Delete)  # a field was clicked last: nothing goes

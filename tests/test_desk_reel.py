@@ -15,17 +15,22 @@ from pytestqt.qtbot import QtBot
 
 from clips import clip, number_of
 from driver import Desk
-from young_tremor.desk.reel import scene_paint as paint
-from young_tremor.engine import batch, library, relink, takes
-from young_tremor.engine.playback import SilentDevice
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.desk.reel import reel_chart_paint as paint
+from young_tremor.engine.delivery import batch
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library, takes
+from young_tremor.engine.media import relink
+from young_tremor.engine.playback.playback import SilentDevice
+from young_tremor.model import shot_edits
 from young_tremor.model.project import Project
 from young_tremor.model.shake import Drift, Hit
 
 K = Qt.Key
-CTRL, SHIFT, ALT = (Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier,
-                    Qt.KeyboardModifier.AltModifier)
+CTRL, SHIFT, ALT = (
+    Qt.KeyboardModifier.ControlModifier,
+    Qt.KeyboardModifier.ShiftModifier,
+    Qt.KeyboardModifier.AltModifier,
+)
 MIDDLE = paint.TOPS["shots"] + paint.SHOTS / 2
 NAMES = ["a", "b", "c", "d"]
 
@@ -50,7 +55,7 @@ def clips(tmp_path_factory) -> tuple[Path, ...]:  # type: ignore[no-untyped-def]
 @pytest.fixture
 def reel(qtbot, clips) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
     clock = Clock()
-    made = Desk(qtbot, Session(batch.make_reel(clips, library.preset("standing"))), SilentDevice(clock))
+    made = Desk(qtbot, Session(batch.make_reel(clips, preset_library.preset("standing"))), SilentDevice(clock))
     made.clock = clock  # type: ignore[attr-defined]
     made.settle()
     made.key("r")
@@ -118,7 +123,7 @@ def test_shots_are_moved_trimmed_split_named_and_brought_back(reel: Desk) -> Non
 
 def test_a_change_goes_to_all_that_are_chosen_and_says_where_they_differ(reel: Desk) -> None:
     window = reel.window
-    window.session.apply("Lens", edits.set_frame(reel.project.shots[2].id, focal_mm=85.0))
+    window.session.apply("Lens", shot_edits.set_frame(reel.project.shots[2].id, focal_mm=85.0))
     choose(reel, 0)
     choose(reel, 2, SHIFT)
     assert len(window.state.chosen_shots) == 3
@@ -135,7 +140,7 @@ def test_a_change_goes_to_all_that_are_chosen_and_says_where_they_differ(reel: D
     reel.until(lambda: window.stage._trial is not None)
     trial = window.stage._trial
     assert trial is not None
-    assert trial.shake.strands[0].name == library.preset("shoulder").shake.strands[0].name
+    assert trial.shake.strands[0].name == preset_library.preset("shoulder").shake.strands[0].name
     assert reel.project.shots[0].shake.preset == "Standing, breathing"
     QTest.keyClick(window.popup.search, K.Key_Return)
     assert window.stage._trial is None
@@ -154,8 +159,8 @@ def test_a_change_goes_to_all_that_are_chosen_and_says_where_they_differ(reel: D
 
 def test_a_shake_is_copied_to_others_with_what_goes_along(reel: Desk) -> None:
     window, first = reel.window, reel.project.shots[0]
-    window.session.apply("Hit", edits.add_hits(first.id, (Hit("h", 0.25),)))
-    window.session.apply("Lens", edits.set_frame(first.id, focal_mm=90.0))
+    window.session.apply("Hit", shot_edits.add_hits(first.id, (Hit("h", 0.25),)))
+    window.session.apply("Lens", shot_edits.set_frame(first.id, focal_mm=90.0))
     choose(reel, 0)
     window.reel_deeds._toggle_along("lens")
     window.reel_deeds._toggle_along("hits")
@@ -233,7 +238,7 @@ def test_a_span_is_laid_drawn_out_tuned_and_kept(reel: Desk, monkeypatch: pytest
     window.state.choose(span=span.id)
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Rolling ground", True))
     window.panel.span.kept.emit(reel.project.spans[0])
-    assert library.preset("rolling ground").shake.intensity.value == 2.0
+    assert preset_library.preset("rolling ground").shake.intensity.value == 2.0
     window.panel.span.preset._refresh()
     assert window.panel.span.preset.findData("Rolling ground") >= 0
     seen = [len(window.state.under_spans(place).over) for place in window.state.places]
@@ -244,13 +249,13 @@ def test_a_span_is_laid_drawn_out_tuned_and_kept(reel: Desk, monkeypatch: pytest
 
 def test_one_take_runs_on_over_a_scene(reel: Desk) -> None:
     window = reel.window
-    take = takes.read(library.ASSETS / "demo" / "aisle-walk.csv")
+    take = takes.read(preset_library.ASSETS / "demo" / "aisle-walk.csv")
     choose(reel, 0)
     choose(reel, 2, SHIFT)
     window.take_deeds.use(take)
     offsets = [getattr(shot.shake.strands[-1], "offset", None) for shot in reel.project.shots[:3]]
     assert offsets == [0.0, 1.0, 2.0]
-    assert len(reel.project.shots[3].shake.strands) == len(library.preset("standing").shake.strands)
+    assert len(reel.project.shots[3].shake.strands) == len(preset_library.preset("standing").shake.strands)
     window.session.undo()
     window.take_deeds.show()
     popup = window.takes
@@ -265,7 +270,7 @@ def test_lost_footage_is_said_found_and_put_back_and_a_project_gathered(
     home.mkdir()
     other.mkdir()
     a, b = (clip(home / f"{name}.mp4", frames=12) for name in "ab")
-    project = relink.all_marked(batch.make_reel((a, b), library.first()))
+    project = relink.all_marked(batch.make_reel((a, b), preset_library.first()))
     shutil.move(b, other / "b, version 2.mp4")
     desk = Desk(qtbot, Session(project))
     desk.settle()

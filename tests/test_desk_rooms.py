@@ -19,17 +19,19 @@ from pytestqt.qtbot import QtBot
 
 from clips import clip, decoded
 from driver import Desk
-from young_tremor.base import places
-from young_tremor.desk.kit.bridge import on_desk
+from young_tremor.base import xdg
+from young_tremor.desk.kit.thread_bridge import on_desk
 from young_tremor.desk.picture import frame_marks
-from young_tremor.engine import first_picture, library, presence, settings
-from young_tremor.engine.preview import Picture, Preview, Request
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.engine.document import presence
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library, settings
+from young_tremor.engine.preview import first_picture
+from young_tremor.engine.preview.preview import Picture, Preview, Request
+from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Placement, Project
 from young_tremor.model.shake import Hit, Region
-from young_tremor.render.resolve import readings, resolve, rough
+from young_tremor.render.resolve_plan import readings, resolve, rough
 
 K = Qt.Key
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
@@ -37,7 +39,7 @@ CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModi
 
 @pytest.fixture
 def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
-    made = Desk(qtbot, Session(edits.add_shot(footage, library.preset("standing, breathing"))(Project())))
+    made = Desk(qtbot, Session(shot_edits.add_shot(footage, preset_library.preset("standing, breathing"))(Project())))
     made.settle()
     yield made
     made.close()
@@ -83,8 +85,8 @@ def test_ordinary_gestures_do_not_hold_the_window(desk: Desk) -> None:
 
 def test_nothing_chosen_carries_over_to_another_shot_or_project(desk: Desk, tmp_path: Path) -> None:
     state, session, first = desk.window.state, desk.window.session, desk.shot
-    session.apply("Another", edits.add_shot(clip(tmp_path / "second.mp4", frames=24)))
-    session.apply("Hit", edits.add_hits(first.id, (Hit("one", 0.5),)))
+    session.apply("Another", shot_edits.add_shot(clip(tmp_path / "second.mp4", frames=24)))
+    session.apply("Hit", shot_edits.add_hits(first.id, (Hit("one", 0.5),)))
     state.choose(strand=first.shake.strands[0].id, hit="one", tool="box", placing=True, mode="split", rows={"Pivot"})
     desk.window.picture.zoom_to(1.0)
     desk.window.set_marks((3, 9))
@@ -94,8 +96,8 @@ def test_nothing_chosen_carries_over_to_another_shot_or_project(desk: Desk, tmp_
     assert (now.mode, now.rows, desk.window.view.marks) == ("split", {"Pivot"}, None)
     state.choose_shot(first.id)
     state.choose(strand=first.shake.strands[0].id, hit="one")
-    session.apply("No hit", edits.remove_hits(first.id, frozenset(("one",))))
-    session.apply("No strand", edits.remove_strand(first.id, first.shake.strands[0].id))
+    session.apply("No hit", shot_edits.remove_hits(first.id, frozenset(("one",))))
+    session.apply("No strand", shot_edits.remove_strand(first.id, first.shake.strands[0].id))
     assert (state.now.hit, state.now.strand) == (None, None)
     state.choose(strand=desk.shot.shake.strands[0].id if desk.shot.shake.strands else None, placing=True)
     session.start(desk.project)  # the same ids, another document
@@ -147,7 +149,7 @@ def test_keys_on_placement_and_regions_are_seen_moved_and_deleted(desk: Desk) ->
     session, shot, chart = desk.window.session, desk.shot, desk.window.chart
     moving = Placement(x=Curve(0.0, (Key(0.2, 0.0), Key(1.0, 0.1))))
     assert chart.curves["Placement"].row.isHidden()
-    session.apply("Placement", edits.set_plate(shot.id, shot.footage.id, placement=moving))
+    session.apply("Placement", shot_edits.set_plate(shot.id, shot.footage.id, placement=moving))
     row = chart.curves["Placement"]
     assert not row.row.isHidden()
     row.strip.setFocus()
@@ -157,20 +159,20 @@ def test_keys_on_placement_and_regions_are_seen_moved_and_deleted(desk: Desk) ->
     QTest.keyClick(row.strip, K.Key_Delete)
     assert len(desk.shot.footage.placement.x.keys) == 1
     held = Region(width=Curve(0.5, (Key(0.1, 0.5), Key(1.0, 0.9))))
-    session.apply("Region", edits.set_shake(shot.id, region=held))
+    session.apply("Region", shot_edits.set_shake(shot.id, region=held))
     assert not chart.curves["Region"].row.isHidden()
     strand = shot.shake.strands[0].id
-    session.apply("Region", edits.set_strand(shot.id, strand, region=held))
+    session.apply("Region", shot_edits.set_strand(shot.id, strand, region=held))
     assert chart._rows[strand].strip.editor is chart._rows[strand].editors["region width"]
 
 
 def test_late_answers_do_not_land_on_what_has_changed(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
     window, go = desk.window, threading.Event()
-    from young_tremor.desk.window import deeds
+    from young_tremor.desk.window import shake_actions
 
-    monkeypatch.setattr(deeds.framing, "limit", lambda *a: (go.wait(20), 0.5)[1])
+    monkeypatch.setattr(shake_actions.framing, "limit", lambda *a: (go.wait(20), 0.5)[1])
     window.deeds.limit(2.0)
-    window.session.apply("Intensity", edits.set_shake(desk.shot.id, intensity=Curve(0.8)))
+    window.session.apply("Intensity", shot_edits.set_shake(desk.shot.id, intensity=Curve(0.8)))
     go.set()
     desk.until(lambda: not window.runner.busy("limit"))
     assert desk.shot.shake.intensity == Curve(0.8)
@@ -183,8 +185,10 @@ def test_late_answers_do_not_land_on_what_has_changed(desk: Desk, monkeypatch: p
 def test_a_long_shot_is_seen_at_once_and_its_crop_solved_when_it_rests(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("young_tremor.render.resolve.LONG", 20)
-    shot = edits.add_shot(clip(tmp_path / "long.mp4", frames=60), library.preset("walking"))(Project()).shots[0]
+    monkeypatch.setattr("young_tremor.render.resolve_plan.LONG", 20)
+    shot = shot_edits.add_shot(clip(tmp_path / "long.mp4", frames=60), preset_library.preset("walking"))(
+        Project()
+    ).shots[0]
     seen: list[Picture] = []
     solved = threading.Event()
     made = Preview()
@@ -203,7 +207,7 @@ def test_a_long_shot_is_seen_at_once_and_its_crop_solved_when_it_rests(
 
 def test_pins_and_prints_and_keys_by_keyboard(desk: Desk, tmp_path: Path) -> None:
     window, ruler = desk.window, desk.window.chart.ruler
-    window.session.apply("Hits", edits.add_hits(desk.shot.id, (Hit("a", 0.5), Hit("b", 1.0))))
+    window.session.apply("Hits", shot_edits.add_hits(desk.shot.id, (Hit("a", 0.5), Hit("b", 1.0))))
     ruler.setFocus()
     for key in (K.Key_PageDown, K.Key_PageDown, K.Key_Right, K.Key_Up):
         QTest.keyClick(ruler, key)
@@ -218,7 +222,7 @@ def test_pins_and_prints_and_keys_by_keyboard(desk: Desk, tmp_path: Path) -> Non
     QTest.keyClick(strip, K.Key_Insert)
     assert len(desk.shot.shake.intensity.keys) == 1
     assert "key 1 of 1" in QAccessible.queryAccessibleInterface(strip).text(QAccessible.Text.Value)
-    window.session.apply("Another", edits.add_shot(clip(tmp_path / "second.mp4", frames=24)))
+    window.session.apply("Another", shot_edits.add_shot(clip(tmp_path / "second.mp4", frames=24)))
     desk.settle()
     first, second = desk.project.shots
     card = window.reel._prints[first.id]
@@ -263,7 +267,7 @@ def test_keys_are_changed_and_clashes_said(desk: Desk) -> None:
 
 
 def test_broken_settings_are_set_aside_and_a_project_open_elsewhere_is_said(tmp_path: Path) -> None:
-    path = places.config() / "settings.json"
+    path = xdg.config() / "settings.json"
     path.parent.mkdir(parents=True)
     path.write_text("{half a file")
     assert settings.load() == settings.Settings()
@@ -275,7 +279,7 @@ def test_broken_settings_are_set_aside_and_a_project_open_elsewhere_is_said(tmp_
     project = tmp_path / "proof.tremor"
     mine = presence.Presence()
     assert not mine.hold(project)
-    (mark,) = (places.state() / "open").glob("*/*")
+    (mark,) = (xdg.state() / "open").glob("*/*")
     mark.with_name("gone").touch()  # of a window that was killed
     other = presence.Presence()
     assert other.hold(project)

@@ -12,11 +12,11 @@ from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
 from driver import Desk
-from young_tremor.desk.picture import plotting
-from young_tremor.desk.window.place import fit_screen
-from young_tremor.engine import library
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.desk.picture import plotted_path
+from young_tremor.desk.window.window_geometry import fit_screen
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.model import shot_edits
 from young_tremor.model.project import Project
 from young_tremor.model.shake import Drift, Jolts, Plotted, Stretch
 from young_tremor.motion import sample
@@ -27,7 +27,7 @@ Key, SHIFT, CTRL = Qt.Key, Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifie
 @pytest.fixture
 def desk(qtbot: QtBot, footage: Path) -> Iterator[Desk]:
     """The window on two seconds of numbered footage under the walking preset."""
-    project = edits.add_shot(footage, library.preset("walking"))(Project())
+    project = shot_edits.add_shot(footage, preset_library.preset("walking"))(Project())
     made = Desk(qtbot, Session(project))
     made.settle()
     yield made
@@ -38,7 +38,7 @@ def test_intensity_is_shaped_with_keys_on_the_chart(desk: Desk) -> None:
     window, strip = desk.window, desk.window.chart.level_strip
     editor, view = strip.editor, window.view
     assert editor is not None
-    window.session.start(edits.set_frame(desk.shot.id, edges="mirror")(desk.project))
+    window.session.start(shot_edits.set_frame(desk.shot.id, edges="mirror")(desk.project))
 
     def keys() -> list[tuple[float, float]]:
         return [(round(k.t * 24, 3), round(k.value, 2)) for k in desk.shot.shake.intensity.keys]
@@ -156,10 +156,10 @@ def test_hits_are_dropped_dragged_repeated_and_excite_jolts(desk: Desk) -> None:
 
 
 def test_hits_found_in_the_sound_are_proposed_and_kept(qtbot: QtBot) -> None:
-    desk = Desk(qtbot, Session(library.demo_project()))
+    desk = Desk(qtbot, Session(preset_library.demo_project()))
     desk.settle()
     window, chart = desk.window, desk.window.chart
-    window.session.start(edits.remove_hits("press-wide", frozenset(h.id for h in desk.shot.hits))(desk.project))
+    window.session.start(shot_edits.remove_hits("press-wide", frozenset(h.id for h in desk.shot.hits))(desk.project))
     desk.settle()
     before = desk.project
     desk.key("h", SHIFT)
@@ -207,7 +207,7 @@ def test_variants_are_switched_and_compared_on_the_chart(desk: Desk) -> None:
     popup = window.popup
     QTest.keyClicks(popup.keep.name, "Night aisle")
     QTest.keyClick(popup.keep.name, Key.Key_Return)
-    assert library.preset("night aisle").shake.strands == desk.shot.shake.strands
+    assert preset_library.preset("night aisle").shake.strands == desk.shot.shake.strands
     popup.hide()
     desk.back()
     desk.key("z", CTRL)
@@ -216,7 +216,7 @@ def test_variants_are_switched_and_compared_on_the_chart(desk: Desk) -> None:
 
 def test_motion_is_plotted_by_dragging_the_picture(desk: Desk) -> None:
     window, panel = desk.window, desk.window.panel.plotted
-    window.session.start(edits.set_frame(desk.shot.id, edges="hold")(desk.project))
+    window.session.start(shot_edits.set_frame(desk.shot.id, edges="hold")(desk.project))
     desk.settle()
     desk.click(window.chart._add)
     desk.pick("Plotted")
@@ -239,11 +239,11 @@ def test_motion_is_plotted_by_dragging_the_picture(desk: Desk) -> None:
     assert [key.value for key in strand().y.keys] == [pytest.approx(v, abs=0.4) for v in (0, 3, 1)]
     assert window.session.undo_label == "Plot a move"
     desk.type_into(panel.ahead, "0")
-    place = plotting.places(QRectF(window.picture.frame_rect()), window.picture._path[1])[1]  # type: ignore[index]
+    place = plotted_path.places(QRectF(window.picture.frame_rect()), window.picture._path[1])[1]  # type: ignore[index]
     desk.drag(window.picture, (place.x(), place.y()), (place.x() - 2 * unit, place.y()), modifiers=CTRL)
     assert strand().x.keys[1].value == pytest.approx(2, abs=0.5)
     assert len(strand().x.keys) == 3
-    handle = plotting.handles(QRectF(window.picture.frame_rect()))["roll"]
+    handle = plotted_path.handles(QRectF(window.picture.frame_rect()))["roll"]
     desk.drag(window.picture, (handle.x(), handle.y()), (handle.x(), handle.y() + 20))
     turned = strand().roll.keys[0]
     assert round(turned.t * 24) == 36
@@ -255,7 +255,8 @@ def test_motion_is_plotted_by_dragging_the_picture(desk: Desk) -> None:
     panel._choose("y")
     row = window.chart._rows[strand().id]
     QTest.mouseDClick(
-        row.strip, Qt.MouseButton.LeftButton,
+        row.strip,
+        Qt.MouseButton.LeftButton,
         pos=QPoint(round(window.view.frame_x(6, row.strip.width())), round(row.plotter.y(0.0))),
     )
     assert [round(key.t * 24) for key in strand().y.keys] == [0, 6, 12, 24]
@@ -282,7 +283,7 @@ def test_the_window_is_no_larger_than_the_screen_leaves_room_for(desk: Desk) -> 
 
 def test_a_strand_of_an_old_file_says_so_and_takes_todays_rule(desk: Desk) -> None:
     strand = desk.shot.shake.strands[0]
-    desk.window.session.apply("Old", edits.set_strand(desk.shot.id, strand.id, rule=1))
+    desk.window.session.apply("Old", shot_edits.set_strand(desk.shot.id, strand.id, rule=1))
     desk.window.state.choose(strand=strand.id)
     desk.settle()
     older = desk.window.panel.drift.older

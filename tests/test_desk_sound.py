@@ -13,11 +13,12 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog
 
 from driver import Desk
-from young_tremor.desk.sheets.preset_keep import Saving
-from young_tremor.engine import library, mixing, settings, sounds
-from young_tremor.engine.playback import Player, SilentDevice
-from young_tremor.engine.session import Session
-from young_tremor.model import edits, mixes
+from young_tremor.desk.sheets.preset_saving import Saving
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library, settings
+from young_tremor.engine.playback.playback import Player, SilentDevice
+from young_tremor.engine.sound import mixing, sound_presets
+from young_tremor.model import shot_edits, sound_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Project
 from young_tremor.model.shake import Hit
@@ -41,9 +42,9 @@ class Recorder(SilentDevice):
 
 @pytest.fixture
 def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
-    project = edits.add_shot(footage, library.preset("standing"))(Project())
+    project = shot_edits.add_shot(footage, preset_library.preset("standing"))(Project())
     shot = project.shots[0]
-    project = edits.add_hits(shot.id, (Hit("h", 0.5),))(project)
+    project = shot_edits.add_hits(shot.id, (Hit("h", 0.5),))(project)
     made = Desk(qtbot, Session(project), Recorder())
     made.settle()
     yield made
@@ -97,7 +98,7 @@ def test_sound_that_goes_with_a_shake_is_added_tuned_shaped_and_taken_away(desk:
     QTest.mouseDClick(strip, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, place)
     assert len(desk.shot.sound.rows[0].level.keys) == 1
     window.deeds.save_preset(Saving("Press room", "", None, False))
-    (kept,) = library.preset("Press room").sounds
+    (kept,) = preset_library.preset("Press room").sounds
     assert (kept.name, kept.level) == (desk.shot.sound.rows[0].name, Curve(desk.shot.sound.rows[0].level.value))
     desk.context(row.head, 60, 40)
     desk.pick("Remove this sound")
@@ -153,7 +154,7 @@ def test_what_is_played_is_the_mix_and_one_hit_is_heard_alone(desk: Desk) -> Non
     assert device.volume == 0.0
     assert settings.load().muted
     gone = Layer(id="g", name="Gone", path="/nowhere/hum.wav")
-    window.session.apply("Lay", mixes.add_sounds(desk.shot.id, (gone,)))
+    window.session.apply("Lay", sound_edits.add_sounds(desk.shot.id, (gone,)))
     desk.key(K.Key_Space)
     assert "not there" in desk.said()
     desk.key(K.Key_Space)
@@ -189,6 +190,6 @@ def test_a_device_that_is_gone_does_not_stop_the_picture() -> None:
 
 
 def test_what_is_proposed_fits_what_is_there() -> None:
-    shake = edits.from_preset(library.preset("press strike"))
-    made = sounds.proposed(shake)
+    shake = shot_edits.from_preset(preset_library.preset("press strike"))
+    made = sound_presets.proposed(shake)
     assert {type(row) for row in made} == {Rumble, Knocks}

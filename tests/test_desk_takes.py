@@ -15,10 +15,10 @@ from pytestqt.qtbot import QtBot
 
 import truth
 from driver import Desk
-from young_tremor.desk.sheets.log_view import LogView
-from young_tremor.engine import library, takes
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.desk.sheets.gyro_import import LogView
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library, takes
+from young_tremor.model import shot_edits
 from young_tremor.model.project import Preset, Project
 from young_tremor.model.shake import Drift, Shake, Taken
 
@@ -35,7 +35,7 @@ def hand(tmp_path_factory: pytest.TempPathFactory) -> Path:
 @pytest.fixture
 def desk(qtbot: QtBot, footage: Path) -> Iterator[Desk]:
     """The window on a shot that stands still."""
-    made = Desk(qtbot, Session(edits.add_shot(footage, Preset("none", "own", "", Shake()))(Project())))
+    made = Desk(qtbot, Session(shot_edits.add_shot(footage, Preset("none", "own", "", Shake()))(Project())))
     made.settle()
     yield made
     made.close()
@@ -98,7 +98,7 @@ def test_from_a_clip_to_a_shaken_shot(desk: Desk, hand: Path, tmp_path, monkeypa
     assert (strand.beyond, strand.by_angle, strand.take.focal_mm) == ("back", False, None)
     desk.click(panel.endless)
     assert desk.shot.shake.strands[0].only_endless  # type: ignore[union-attr]
-    window.session.apply("Frozen", edits.set_shot(desk.shot.id, name="Rack"))
+    window.session.apply("Frozen", shot_edits.set_shot(desk.shot.id, name="Rack"))
     assert desk.project.takes == (take,)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(hand), ""))
     window.take_deeds.ask_clip(take)
@@ -138,7 +138,7 @@ def test_of_two_things_that_move_a_click_takes_the_other(desk: Desk, tmp_path: P
 def test_takes_are_named_kept_exported_and_matched(desk: Desk, hand: Path, tmp_path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
     window, popup = desk.window, desk.window.takes
     monkeypatch.setattr(
-        QFileDialog, "getOpenFileName", lambda *a, **k: (str(library.ASSETS / "demo" / "aisle-walk.csv"), "")
+        QFileDialog, "getOpenFileName", lambda *a, **k: (str(preset_library.ASSETS / "demo" / "aisle-walk.csv"), "")
     )
     popup._read()
     assert [take.name for take in desk.project.takes] == ["aisle-walk"]
@@ -155,11 +155,11 @@ def test_takes_are_named_kept_exported_and_matched(desk: Desk, hand: Path, tmp_p
     desk.back()
     np.testing.assert_allclose(takes.read(tmp_path / "walk.csv").table(), desk.project.takes[0].table(), atol=1e-6)
     for preset, strands in (("standing, breathing", 1), ("walking", 3)):
-        made = library.preset(preset)
-        window.session.apply("Preset", edits.apply_preset(desk.shot.id, made))
+        made = preset_library.preset(preset)
+        window.session.apply("Preset", shot_edits.apply_preset(desk.shot.id, made))
         window.take_deeds.use(desk.project.takes[0])
         assert len(desk.shot.shake.strands) == strands
-    window.session.apply("No shake", edits.set_shake(desk.shot.id, strands=()))
+    window.session.apply("No shake", shot_edits.set_shake(desk.shot.id, strands=()))
     desk.key("t")
     desk.click(popup.buttons["delete"])
     assert not desk.project.takes

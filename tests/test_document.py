@@ -9,9 +9,9 @@ import pytest
 from young_tremor.base.errors import BrokenDocument, DiskError, DocumentError, ForeignDocument, NewerDocument
 from young_tremor.document import codec, store
 from young_tremor.document.migrations import VERSION
-from young_tremor.engine import library
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Project
 from young_tremor.model.shake import Point
@@ -20,10 +20,10 @@ DOCS = Path(__file__).parents[1] / "docs"
 
 
 def project(folder: Path) -> Project:
-    made = edits.add_shot(folder / "clips" / "press.mp4", library.preset("walking"))(Project())
+    made = shot_edits.add_shot(folder / "clips" / "press.mp4", preset_library.preset("walking"))(Project())
     shot = made.shots[0]
-    made = edits.set_shake(shot.id, intensity=Curve(1.0, (Key(0, 0.2), Key(1.5, 1.4, "free", 0.1, 0.2))))(made)
-    return edits.set_frame(shot.id, edges="mirror", focal_mm=85.0)(made)
+    made = shot_edits.set_shake(shot.id, intensity=Curve(1.0, (Key(0, 0.2), Key(1.5, 1.4, "free", 0.1, 0.2))))(made)
+    return shot_edits.set_frame(shot.id, edges="mirror", focal_mm=85.0)(made)
 
 
 def test_round_trip_relative_paths_and_schema(tmp_path: Path) -> None:
@@ -32,10 +32,10 @@ def test_round_trip_relative_paths_and_schema(tmp_path: Path) -> None:
     raw = json.loads(path.read_text())
     assert raw["project"]["shots"][0]["plates"][0]["media"]["path"] == "clips/press.mp4"
     assert store.load(path) == made
-    schema = json.loads((library.ASSETS / "project.schema.json").read_text())
+    schema = json.loads((preset_library.ASSETS / "project.schema.json").read_text())
     assert schema == json.loads(codec.schema_json()), "refresh src/young_tremor/assets/project.schema.json"
     jsonschema.validate(raw, schema)
-    jsonschema.validate(json.loads(library.DEMO.read_text()), schema)
+    jsonschema.validate(json.loads(preset_library.DEMO.read_text()), schema)
     moved = tmp_path / "elsewhere"
     moved.mkdir()
     path.rename(moved / path.name)
@@ -89,8 +89,8 @@ def test_saving_is_whole_or_not_at_all(tmp_path: Path, monkeypatch: pytest.Monke
 
 
 def test_presets_file_round_trip(tmp_path: Path) -> None:
-    data = codec.encode_presets(library.presets())
-    assert codec.decode_presets(data, "own.json") == library.presets()
+    data = codec.encode_presets(preset_library.presets())
+    assert codec.decode_presets(data, "own.json") == preset_library.presets()
 
 
 def test_a_file_of_version_1_opens_with_its_pivots(tmp_path: Path) -> None:

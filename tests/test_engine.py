@@ -16,21 +16,23 @@ from msgspec.structs import replace
 from clips import clip, number_of
 from young_tremor.base.errors import Cancelled, DecodeError, RequestError
 from young_tremor.document import codec
-from young_tremor.engine import effort, footage, library
-from young_tremor.engine.cache import ByteCache
-from young_tremor.engine.effort import Effort
-from young_tremor.engine.jobs import Job
-from young_tremor.engine.preview import Picture, Preview, Request
-from young_tremor.engine.rest import Rest
-from young_tremor.engine.session import Session
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import footage
+from young_tremor.engine.media.byte_cache import ByteCache
+from young_tremor.engine.preview import effort
+from young_tremor.engine.preview.effort import Effort
+from young_tremor.engine.preview.preview import Picture, Preview, Request
+from young_tremor.engine.system.jobs import Job
+from young_tremor.engine.system.priority import Rest
 from young_tremor.media import video_reader
-from young_tremor.model import edits
+from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset, Project
 from young_tremor.model.shake import Shake, Shimmer
 from young_tremor.render.frame import render_frame
 from young_tremor.render.plan import Quality
-from young_tremor.render.resolve import resolve
+from young_tremor.render.resolve_plan import resolve
 from young_tremor.render.screen import to_rgb
 
 
@@ -88,21 +90,21 @@ def test_history_gestures_and_dirt(tmp_path: Path) -> None:
     session.changed.connect(lambda old, new: seen.append((old, new)))
     with pytest.raises(RequestError, match="no name yet"):
         session.save()
-    session.apply("Open footage", edits.add_shot(tmp_path / "a.mp4", library.preset("walking")))
+    session.apply("Open footage", shot_edits.add_shot(tmp_path / "a.mp4", preset_library.preset("walking")))
     shot = session.project.shots[0].id
     assert session.dirty
     session.save(tmp_path / "a.tremor")
     with session.gesture("Focal length"):
         for value in (35.0, 40.0, 85.0):
-            session.apply("x", edits.set_frame(shot, focal_mm=value))
-    session.apply("Same", edits.set_frame(shot, focal_mm=85.0))
+            session.apply("x", shot_edits.set_frame(shot, focal_mm=value))
+    session.apply("Same", shot_edits.set_frame(shot, focal_mm=85.0))
     assert (session.undo_label, session.redo_label) == ("Focal length", None)
     assert session.undo() == "Focal length"
     assert not session.dirty
     assert session.project.shot(shot).frame.focal_mm == 50.0
     assert session.redo() == "Focal length"
     assert session.undo() == "Focal length"
-    session.apply("Pace", edits.set_shake(shot, pace=Curve(2.0)))
+    session.apply("Pace", shot_edits.set_shake(shot, pace=Curve(2.0)))
     assert session.redo() is None
     assert [session.undo(), session.undo(), session.undo()] == ["Pace", "Open footage", None]
     assert all(old is not new for old, new in seen[:2])
@@ -110,7 +112,7 @@ def test_history_gestures_and_dirt(tmp_path: Path) -> None:
 
 def test_the_preview_answers_the_newest_fills_ahead_and_survives_lost_footage(tmp_path: Path) -> None:
     path = clip(tmp_path / "wall.mp4", frames=24)
-    project = edits.add_shot(path, library.preset("walking"))(Project())
+    project = shot_edits.add_shot(path, preset_library.preset("walking"))(Project())
     shot = project.shots[0]
     preview = Preview()
     answers: list[Picture] = []
@@ -129,7 +131,7 @@ def test_the_preview_answers_the_newest_fills_ahead_and_survives_lost_footage(tm
     assert ready is not None
     assert ready.rgb.std() > 5
     assert preview.look(Request(shot, (162, 92), "shaken", 0), 5) is None
-    gone = edits.add_shot(tmp_path / "lost.mp4")(Project()).shots[0]
+    gone = shot_edits.add_shot(tmp_path / "lost.mp4")(Project()).shots[0]
     preview.ask(Request(gone, (160, 90), "shaken", 0))
     assert failed.wait(20)
     assert "lost.mp4 is not there" in words[0]
@@ -144,7 +146,7 @@ def test_the_preview_answers_the_newest_fills_ahead_and_survives_lost_footage(tm
 
 def test_far_from_a_key_picture_the_nearest_frame_comes_first(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(video_reader, "FAR", 1000)
-    made = edits.add_shot(clip(tmp_path / "long.mp4", frames=60, size=(640, 360)), Preset("", "", "", Shake()))
+    made = shot_edits.add_shot(clip(tmp_path / "long.mp4", frames=60, size=(640, 360)), Preset("", "", "", Shake()))
     shot, seen, done = made(Project()).shots[0], [], threading.Event()
 
     def came(picture: Picture) -> None:
@@ -169,7 +171,9 @@ def test_what_cannot_keep_up_is_a_draft_and_made_again_once_it_stands(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(effort, "BUSY", 0.0)  # no machine is quick enough
-    made = edits.add_shot(clip(tmp_path / "press.mp4", frames=40, size=(640, 360)), library.preset("walking"))
+    made = shot_edits.add_shot(
+        clip(tmp_path / "press.mp4", frames=40, size=(640, 360)), preset_library.preset("walking")
+    )
     shot, answers, ended = made(Project()).shots[0], [], threading.Event()
     request, turn = Request(shot, (320, 180), "shaken", 0), threading.Event()
     preview = Preview()
@@ -219,8 +223,8 @@ def test_the_effort_comes_back_once_there_are_pictures_enough() -> None:
 
 
 def test_ahead_of_a_cut_the_next_shot_is_made_ready_before_the_rest_of_this_one(tmp_path: Path) -> None:
-    project = edits.add_shot(clip(tmp_path / "wall.mp4", frames=48), library.preset("walking"))(Project())
-    project = edits.add_shot(clip(tmp_path / "door.mp4", frames=24), library.preset("standing"))(project)
+    project = shot_edits.add_shot(clip(tmp_path / "wall.mp4", frames=48), preset_library.preset("walking"))(Project())
+    project = shot_edits.add_shot(clip(tmp_path / "door.mp4", frames=24), preset_library.preset("standing"))(project)
     first, second = project.shots
     preview, at_the_time, words, done = Preview(), [], [], threading.Event()
     then = Request(second, (160, 90), "shaken", 0)
@@ -238,7 +242,7 @@ def test_ahead_of_a_cut_the_next_shot_is_made_ready_before_the_rest_of_this_one(
     assert done.wait(30)
     assert at_the_time == [[20, 21, 22, 23]]
     done.clear()
-    lost = edits.add_shot(tmp_path / "lost.mp4")(Project()).shots[0]
+    lost = shot_edits.add_shot(tmp_path / "lost.mp4")(Project()).shots[0]
     request = Request(first, (162, 92), "shaken", 20, then=Request(lost, (162, 92), "shaken", 0))
     preview.ask(request)
     assert done.wait(30), "what comes next is lost, and this shot is made ready all the same"
@@ -266,7 +270,7 @@ def test_small_work_waits_until_the_person_rests_but_not_for_ever() -> None:
 
 def test_a_crop_that_takes_long_is_first_a_rough_one_and_the_least_one_at_rest(tmp_path: Path) -> None:
     path = clip(tmp_path / "wall.mp4", frames=60)
-    shot = edits.add_shot(path, library.preset("walking"))(Project()).shots[0]
+    shot = shot_edits.add_shot(path, preset_library.preset("walking"))(Project()).shots[0]
     shot = replace(shot, shake=replace(shot.shake, strands=(*shot.shake.strands, Shimmer("s", "S"))))
     least = resolve(shot, footage.infos(shot)).crop
     preview, crops, told = Preview(), [], threading.Event()
@@ -285,58 +289,58 @@ def test_a_crop_that_takes_long_is_first_a_rough_one_and_the_least_one_at_rest(t
 
 
 def test_own_presets_are_kept_taken_in_and_broken_ones_skipped(tmp_path: Path, own_data: Path) -> None:
-    walking = library.preset("walking")
-    path = library.save_own(replace(walking, name="My aisle: walk", group="own"))
+    walking = preset_library.preset("walking")
+    path = preset_library.save_own(replace(walking, name="My aisle: walk", group="own"))
     assert path.parent == own_data / "young-tremor" / "presets"
-    assert library.preset("my aisle: walk").shake == walking.shake
+    assert preset_library.preset("my aisle: walk").shake == walking.shake
     (path.parent / "torn.json").write_text("{")
-    presets, bad = library.own()
+    presets, bad = preset_library.own()
     assert [each.name for each in presets] == ["My aisle: walk"]
     assert "torn.json is not readable as JSON" in bad[0]
     for name, words in (("  ", "needs a name"), ("Walking", "factory preset")):
         with pytest.raises(RequestError, match=words):
-            library.save_own(replace(walking, name=name))
-    library.remove_own("My aisle: walk")
-    assert not library.own()[0]
+            preset_library.save_own(replace(walking, name=name))
+    preset_library.remove_own("My aisle: walk")
+    assert not preset_library.own()[0]
     folder = tmp_path / "given"
     folder.mkdir()
     (folder / "two.json").write_bytes(
         codec.encode_presets((replace(walking, name="One"), replace(walking, name="Two")))
     )
     (folder / "bad.json").write_text("[]")
-    assert library.take_in(folder) == 2
-    assert {"One", "Two"} <= {each.name for each in library.presets()}
+    assert preset_library.take_in(folder) == 2
+    assert {"One", "Two"} <= {each.name for each in preset_library.presets()}
     with pytest.raises(RequestError, match=r"bad\.json is not"):
-        library.take_in(folder / "bad.json")
+        preset_library.take_in(folder / "bad.json")
 
 
 def test_a_preset_is_found_by_what_it_is_for_and_by_the_beginnings_of_words() -> None:
     mine = Preset(name="Aisle", group="own", note="For the press hall. A handbook says so.", shake=Shake())
-    shipped = replace(library.preset("train carriage"), note="A carriage. After the Handbook of Ropeways, 1911.")
+    shipped = replace(preset_library.preset("train carriage"), note="A carriage. After the Handbook of Ropeways, 1911.")
 
     def found(query: str, preset: Preset, *, own: bool) -> bool:
-        return library.is_found(library.search_words(preset, own=own), query)
+        return preset_library.is_found(preset_library.search_words(preset, own=own), query)
 
     assert found("RAIL pass", shipped, own=False)
     assert not found("rope", shipped, own=False)
     assert not found("arriage", shipped, own=False)
     assert found("handbook", mine, own=True)
-    hands = {each.name for each in library.presets() if found("hand", each, own=False)}
+    hands = {each.name for each in preset_library.presets() if found("hand", each, own=False)}
     assert {"Walking", "Seated, elbows resting"} <= hands
     assert not hands & {"Train carriage", "Ship in a swell", "Helicopter"}
 
 
 def test_variants_are_copied_swapped_compared_and_removed(tmp_path: Path) -> None:
     path = clip(tmp_path / "wall.mp4", frames=12)
-    project = edits.add_shot(path, library.preset("walking"))(Project())
+    project = shot_edits.add_shot(path, preset_library.preset("walking"))(Project())
     shot = project.shots[0]
-    project = edits.add_variant(shot.id)(project)
-    project = edits.apply_preset(shot.id, library.preset("running"))(project)
+    project = shot_edits.add_variant(shot.id)(project)
+    project = shot_edits.apply_preset(shot.id, preset_library.preset("running"))(project)
     second = project.shots[0]
     assert (second.letters, second.variant, second.shake.preset) == (("A", "B"), "B", "Running")
-    project = edits.choose_variant(shot.id, "A")(project)
+    project = shot_edits.choose_variant(shot.id, "A")(project)
     assert project.shots[0].shake == shot.shake
-    assert edits.choose_variant(shot.id, "Z")(project) == project
+    assert shot_edits.choose_variant(shot.id, "Z")(project) == project
     preview = Preview()
     answers: list[Picture] = []
     came = threading.Event()
@@ -350,5 +354,5 @@ def test_variants_are_copied_swapped_compared_and_removed(tmp_path: Path) -> Non
     assert answers[1].still is not None
     np.testing.assert_array_equal(answers[0].rgb, answers[1].rgb)
     assert np.abs(answers[0].still.astype(int) - answers[1].still).mean() > 1
-    project = edits.remove_variant(shot.id, "B")(project)
+    project = shot_edits.remove_variant(shot.id, "B")(project)
     assert project.shots[0].letters == ("A",)

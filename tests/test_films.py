@@ -14,15 +14,17 @@ from clips import clip, decoded, number_of
 from young_tremor.base.errors import RequestError, UnknownName
 from young_tremor.base.frames import YUV420, textured
 from young_tremor.base.pixels import ColourTags, PixelFormat
-from young_tremor.engine import actions, footage, library
-from young_tremor.engine import traces as drawn
-from young_tremor.media import matroska
+from young_tremor.engine.analysis import traces as drawn
+from young_tremor.engine.delivery import actions
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import footage
+from young_tremor.media import matroska_aspect
 from young_tremor.media.codecs import CODECS, codec
-from young_tremor.media.formats import to_picture
+from young_tremor.media.decoder_formats import to_picture
 from young_tremor.media.video_writer import VideoWriter, form_of
 from young_tremor.model.project import Shot, Size
 from young_tremor.render.frame import render_frame
-from young_tremor.render.resolve import readings, resolve
+from young_tremor.render.resolve_plan import readings, resolve
 
 
 def quiet(done: int, total: int) -> None:
@@ -30,7 +32,7 @@ def quiet(done: int, total: int) -> None:
 
 
 def still(path: Path, **changes: object) -> Shot:
-    preset = library.preset("seated, elbows resting")
+    preset = preset_library.preset("seated, elbows resting")
     calm = replace(preset, shake=actions.tuned(preset.shake, amount=0))
     return replace(actions.one_shot(path, calm), **changes)
 
@@ -41,9 +43,14 @@ def facts(path: Path) -> dict:
 
 @pytest.mark.parametrize(
     ("name", "suffix", "pix_fmt", "coded"),
-    [("h264", ".mp4", "yuv420p", "yuv420p"), ("h264", ".mov", "yuv422p10le", "yuv422p10le"),
-     ("h264", ".mp4", "yuv444p", "yuv420p"), ("h265", ".mkv", "yuv420p10le", "yuv420p10le"),
-     ("h265", ".mp4", "yuv444p", "yuv420p"), ("ffv1", ".mkv", "yuv420p", "yuv420p")],
+    [
+        ("h264", ".mp4", "yuv420p", "yuv420p"),
+        ("h264", ".mov", "yuv422p10le", "yuv422p10le"),
+        ("h264", ".mp4", "yuv444p", "yuv420p"),
+        ("h265", ".mkv", "yuv420p10le", "yuv420p10le"),
+        ("h265", ".mp4", "yuv444p", "yuv420p"),
+        ("ffv1", ".mkv", "yuv420p", "yuv420p"),
+    ],
 )
 def test_depth_tags_and_shape_survive_every_codec_and_chroma_as_far_as_players_know_it(
     tmp_path: Path, name: str, suffix: str, pix_fmt: str, coded: str
@@ -148,20 +155,20 @@ def test_the_shape_of_pixels_is_written_into_a_track_header(tmp_path: Path, aspe
             file.mux(stream.encode(picture))
         file.mux(stream.encode(None))
     before = decoded(path)
-    assert matroska.write_pixel_aspect(path, (352, 288), aspect)
+    assert matroska_aspect.write_pixel_aspect(path, (352, 288), aspect)
     with av.open(str(path)) as file:
         assert file.streams.video[0].sample_aspect_ratio == aspect
     for a, b in zip(before, decoded(path), strict=True):
         np.testing.assert_array_equal(a, b)
     kept = path.read_bytes()
-    assert not matroska.write_pixel_aspect(path, (352, 288), aspect), "there is room for it once"
+    assert not matroska_aspect.write_pixel_aspect(path, (352, 288), aspect), "there is room for it once"
     assert path.read_bytes() == kept
     (tmp_path / "b.mkv").write_bytes(b"\x1a\x45\xdf\xa3" + bytes(60))
-    assert not matroska.write_pixel_aspect(tmp_path / "b.mkv", (352, 288), aspect)
+    assert not matroska_aspect.write_pixel_aspect(tmp_path / "b.mkv", (352, 288), aspect)
 
 
 def test_what_the_chart_draws_is_what_is_rendered(footage: Path) -> None:
-    shot = actions.one_shot(footage, library.preset("walking"))
+    shot = actions.one_shot(footage, preset_library.preset("walking"))
     info = actions.footage.facts(str(footage)).info
     plan = resolve(shot, info)
     times = (0.0, 1.5, 37)
@@ -177,7 +184,7 @@ def test_what_the_chart_draws_is_what_is_rendered(footage: Path) -> None:
     unit = drawn.effect(shot, info)
     assert unit[4] == pytest.approx(100 * np.tan(np.radians(1)) * plan.focal, rel=1e-3)
     assert (unit[0], unit[3]) == (1.0, 0.5)
-    for preset in library.presets():
+    for preset in preset_library.presets():
         way = drawn.preset_motion(preset)
         assert way.shape == (180, 4)
         assert np.abs(way).max() > 0
@@ -185,7 +192,7 @@ def test_what_the_chart_draws_is_what_is_rendered(footage: Path) -> None:
 
 def test_open_edges_are_transparent_where_the_format_can_hold_it(tmp_path: Path) -> None:
     path = clip(tmp_path / "wall.mp4", frames=24, size=(320, 180))
-    shot = actions.one_shot(path, library.preset("running"), edges="open", shutter=180.0)
+    shot = actions.one_shot(path, preset_library.preset("running"), edges="open", shutter=180.0)
     clear, solid = tmp_path / "clear.mkv", tmp_path / "solid.mp4"
     actions.render((shot,), clear, quiet, codec_name="ffv1")
     actions.render((shot,), solid, quiet)

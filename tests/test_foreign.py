@@ -24,9 +24,11 @@ from young_tremor.base import sandbox
 from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import DrawnSource
 from young_tremor.document import store
-from young_tremor.engine import footage, interchange, library, relink, takes, timelines
-from young_tremor.exchange import usd
-from young_tremor.media import faces, lettering, vector
+from young_tremor.engine.delivery import interchange, timelines
+from young_tremor.engine.library import preset_library, takes
+from young_tremor.engine.media import footage, relink
+from young_tremor.exchange import usd_camera
+from young_tremor.media import fonts, svg_drawing, title_drawing
 from young_tremor.model.title import Title
 
 MOST_SECONDS = 12.0
@@ -71,11 +73,11 @@ def describe(path: Path) -> str:
             assert isinstance(source, DrawnSource)
             source.draw(1.0)
         elif path.suffix in (".otio", ".otioz", ".edl"):
-            timelines.opened(path, library.first(), fps=Fraction(25))
+            timelines.opened(path, preset_library.first(), fps=Fraction(25))
         elif path.suffix == ".csv":
             interchange.take_of(interchange.log_text(path), path.name)
-        elif path.suffix in faces.KINDS:
-            lettering.typeset(Title("Proof", face=str(path)), (640, 360))
+        elif path.suffix in fonts.KINDS:
+            title_drawing.typeset(Title("Proof", face=str(path)), (640, 360))
         else:
             takes.read(path)
     except TremorError as error:
@@ -109,7 +111,7 @@ def answered(path: Path) -> str:
 def test_drawings_that_would_hold_or_end_the_process_are_refused(
     kind: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(vector, "PROBE_LIMITS", sandbox.Limits(seconds=2.0, memory=1 << 30))
+    monkeypatch.setattr(svg_drawing, "PROBE_LIMITS", sandbox.Limits(seconds=2.0, memory=1 << 30))
     path = tmp_path / "drawing.svg"
     path.write_text(DRAWINGS[kind]())
     if kind == "huge box":
@@ -185,7 +187,7 @@ def test_timelines_with_loose_clips_addresses_and_infinite_times_are_read_or_ref
 ) -> None:
     loose = otio.schema.Timeline("loose")
     loose.tracks.append(external(footage, 6, 12, 24.0))
-    project, _ = timelines.opened(written(loose, tmp_path / "loose.otio"), library.first())
+    project, _ = timelines.opened(written(loose, tmp_path / "loose.otio"), preset_library.first())
     assert [shot.name for shot in project.shots] == [footage.stem]
     away = external(footage, 0, 12, 24.0, name="Away")
     away.media_reference.target_url = "http://press.example/films/away.mov?take=3"
@@ -237,7 +239,7 @@ def test_a_bundle_goes_through_reel_render_and_gather(tmp_path: Path, capsys) ->
 
 
 def test_cameras_of_any_depth_reach_and_rate(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(usd, "LIMITS", sandbox.Limits(seconds=3.0, memory=2 << 30))
+    monkeypatch.setattr(usd_camera, "LIMITS", sandbox.Limits(seconds=3.0, memory=2 << 30))
     path = tmp_path / "camera.usda"
     head = "#usda 1.0\n(\n    timeCodesPerSecond = {}\n)\n"
     keys = "    double3 xformOp:translate.timeSamples = {{ 1: (0,0,0), {}: (1,0,0) }}\n"
@@ -275,16 +277,16 @@ def test_logs_of_absurd_times_and_rates_are_refused(rows: str, tmp_path: Path) -
 
 
 def test_fonts_are_read_apart_and_what_they_do_ends_with_them(tmp_path: Path) -> None:
-    ours = faces.ours()[0]
+    ours = fonts.ours()[0]
     data = bytearray(Path(ours.path).read_bytes())
     good = tmp_path / "mine.ttf"
     good.write_bytes(data)
-    named = lettering.typeset(Title("Proof", face=str(good)), (640, 360))
-    by_name = lettering.typeset(Title("Proof", face=ours.name), (640, 360))
+    named = title_drawing.typeset(Title("Proof", face=str(good)), (640, 360))
+    by_name = title_drawing.typeset(Title("Proof", face=ours.name), (640, 360))
     assert [piece.outline for group in named.groups for piece in group] == [
         piece.outline for group in by_name.groups for piece in group
     ]
-    drawn = lettering.drawn(Title("Proof", face=str(good)), (640, 360), 1.0)
+    drawn = title_drawing.drawn(Title("Proof", face=str(good)), (640, 360), 1.0)
     assert drawn.pieces
     chance = np.random.default_rng(5)
     for number in range(40):

@@ -17,27 +17,36 @@ from young_tremor.base.errors import RequestError, UnreadableValue
 from young_tremor.base.frames import YUV420, Frame, SyntheticSource, flat, textured
 from young_tremor.base.pixels import ColourTags, PixelFormat, named
 from young_tremor.cli.main import main
-from young_tremor.engine import framing, library
+from young_tremor.engine.analysis import framing_margins
+from young_tremor.engine.library import preset_library
 from young_tremor.geometry import camera
-from young_tremor.model import keys
+from young_tremor.model import curve_edits
 from young_tremor.model.curve import Curve, Key
-from young_tremor.model.edits import from_preset
 from young_tremor.model.project import Box, FrameSettings, Knock, Placement, Plate, Shot, Shutter, Size
 from young_tremor.model.shake import Hit, Point, Region, Shake, Shimmer
+from young_tremor.model.shot_edits import from_preset
 from young_tremor.motion import shimmer
-from young_tremor.render import light, shutter
+from young_tremor.render import linear_light, shutter
+from young_tremor.render.exposure_views import views_of
 from young_tremor.render.frame import render
-from young_tremor.render.resolve import _readings, readings, resolve
-from young_tremor.render.views import views_of
+from young_tremor.render.resolve_plan import _readings, readings, resolve
 
 SIZE = (640, 360)
 
 
 @settings(deadline=None, max_examples=14)
 @given(
-    x=st.floats(0.4, 3), y=st.floats(0, 3), roll=st.floats(0, 2), pan=st.floats(0, 1.5), tilt=st.floats(0, 1.5),
-    seed=st.integers(1, 10**6), readout=st.sampled_from([0.0, 0.02, -0.03]), recentre=st.booleans(),
-    edges=st.sampled_from(["crop", "crop-as-needed"]), px=st.floats(-0.6, 0.6), large=st.booleans(),
+    x=st.floats(0.4, 3),
+    y=st.floats(0, 3),
+    roll=st.floats(0, 2),
+    pan=st.floats(0, 1.5),
+    tilt=st.floats(0, 1.5),
+    seed=st.integers(1, 10**6),
+    readout=st.sampled_from([0.0, 0.02, -0.03]),
+    recentre=st.booleans(),
+    edges=st.sampled_from(["crop", "crop-as-needed"]),
+    px=st.floats(-0.6, 0.6),
+    large=st.booleans(),
 )
 def test_no_pixel_is_uncovered_whatever_is_on(x, y, roll, pan, tilt, seed, readout, recentre, edges, px, large) -> None:  # type: ignore[no-untyped-def]
     """White over black through final blur, rolling shutter, lens, pivot, 4:2:0 and a larger source, every pixel."""
@@ -45,8 +54,13 @@ def test_no_pixel_is_uncovered_whatever_is_on(x, y, roll, pan, tilt, seed, reado
     white = flat(size, (235, 200, 60), YUV420)
     source = SyntheticSource(white, frames=10)
     moving = shot(
-        drift(3.0, seed=seed, x=x, y=y, roll=roll, pan=pan, tilt=tilt), edges=edges, recentre=recentre, readout=readout,
-        breathe=0.2, pivot=Point(Curve(px), Curve(0.3)), shutter=Shutter(Curve(360.0)),
+        drift(3.0, seed=seed, x=x, y=y, roll=roll, pan=pan, tilt=tilt),
+        edges=edges,
+        recentre=recentre,
+        readout=readout,
+        breathe=0.2,
+        pivot=Point(Curve(px), Curve(0.3)),
+        shutter=Shutter(Curve(360.0)),
     )
     moving = replace(moving, size=Size(*SIZE))
     plan = change(resolve(moving, source.info), border="black")
@@ -115,9 +129,9 @@ def test_soft_fill_puts_the_picture_behind_and_leaves_the_rest_alone() -> None:
 @pytest.mark.parametrize("transfer", [1, 13, 16, 18, 8])
 def test_transfers_go_round_and_blur_as_light_is_brighter(transfer: int) -> None:
     v = np.linspace(0, 1, 513)
-    np.testing.assert_allclose(light.to_code(transfer)(light.to_light(transfer)(v)), v, atol=2e-6)
+    np.testing.assert_allclose(linear_light.to_code(transfer)(linear_light.to_light(transfer)(v)), v, atol=2e-6)
     known = {1: (0.5, 0.2596), 13: (0.5, 0.2140), 16: (0.5081, 0.01), 18: (0.5, 1 / 12), 8: (0.5, 0.5)}[transfer]
-    assert float(light.to_light(transfer)(np.array([known[0]]))[0]) == pytest.approx(known[1], rel=0.01)
+    assert float(linear_light.to_light(transfer)(np.array([known[0]]))[0]) == pytest.approx(known[1], rel=0.01)
     bars = flat(SIZE, (16, 128, 128))
     bars.planes[0][:, 320:] = 235
     frame = Frame(bars.planes, bars.format, ColourTags(1, transfer, 1, False))
@@ -145,11 +159,11 @@ def test_light_in_whole_numbers_is_that_of_floats_to_a_code_value(step: tuple[in
     tags = ColourTags(1, transfer, 1, False)
     frames = [Frame(tuple(chance.integers(0, 256, s).astype(np.uint8) for s in shapes), format, tags) for _ in range(4)]
     weights = np.array([0.1, 0.2, 0.3, 0.4])
-    lit = [[w * plane for plane in light.lit(frame).planes] for frame, w in zip(frames, weights, strict=True)]
+    lit = [[w * plane for plane in linear_light.lit(frame).planes] for frame, w in zip(frames, weights, strict=True)]
     total = tuple(np.sum(planes, axis=0).astype(np.float32) for planes in zip(*lit, strict=True))
-    known = light.coded(Frame(total, named("rgb", 32, real=True), tags), frames[0])
-    assert light.in_whole_numbers(format, tags)
-    for made, plane in zip(light.mean(frames, weights).planes, known.planes, strict=True):
+    known = linear_light.coded(Frame(total, named("rgb", 32, real=True), tags), frames[0])
+    assert linear_light.in_whole_numbers(format, tags)
+    for made, plane in zip(linear_light.mean(frames, weights).planes, known.planes, strict=True):
         off = np.abs(made.astype(int) - plane)
         assert off.max() <= 1
         assert off.mean() < 0.1
@@ -196,11 +210,11 @@ def test_boxes_that_must_stay_clear_and_limits() -> None:
         )
         assert out == cut[index]
     assert 0 < cut.sum() < 48
-    factor = framing.limit(moving, source.info, 3.0, lambda done, total: None)
+    factor = framing_margins.limit(moving, source.info, 3.0, lambda done, total: None)
     assert 0 < factor < 1
 
     def scaled(by: float) -> Shot:
-        return replace(moving, shake=replace(moving.shake, intensity=keys.times(moving.shake.intensity, by)))
+        return replace(moving, shake=replace(moving.shake, intensity=curve_edits.times(moving.shake.intensity, by)))
 
     fits = readings(resolve(scaled(factor), source.info))
     assert fits.crop <= 1.03
@@ -209,10 +223,10 @@ def test_boxes_that_must_stay_clear_and_limits() -> None:
     assert more.crop > 1.03 or more.cut.any()
     outside = replace(moving, frame=replace(moving.frame, keep=(Box(-0.2, 0, 0.5, 0.5),)))
     with pytest.raises(RequestError, match="keep-clear box"):
-        framing.limit(outside, source.info, 10.0, lambda done, total: None)
-    drawn = framing.box_of(plan, 7, np.array([[0.2, 0.3], [0.5, 0.6]]))
+        framing_margins.limit(outside, source.info, 10.0, lambda done, total: None)
+    drawn = framing_margins.box_of(plan, 7, np.array([[0.2, 0.3], [0.5, 0.6]]))
     shown = replace(moving, frame=replace(moving.frame, keep=(drawn,)))
-    again = framing.boxes_on(resolve(shown, source.info), 7)[0]
+    again = framing_margins.boxes_on(resolve(shown, source.info), 7)[0]
     assert np.abs(again.mean(axis=0) - (0.35, 0.45)).max() < 0.01
 
 
@@ -220,9 +234,12 @@ def test_bad_numbers_are_one_sentence(tmp_path: Path, capsys: pytest.CaptureFixt
     source = SyntheticSource(textured((160, 90)), frames=6)
     nan = float("nan")
     for bad in (
-        lambda: FrameSettings(focal_mm=0.0), lambda: FrameSettings(focal_mm=nan),
+        lambda: FrameSettings(focal_mm=0.0),
+        lambda: FrameSettings(focal_mm=nan),
         lambda: FrameSettings(crop=Curve(0.0)),
-        lambda: Curve(nan), lambda: Point(Curve(1e6), Curve(0.0)), lambda: FrameSettings(readout=float("inf")),
+        lambda: Curve(nan),
+        lambda: Point(Curve(1e6), Curve(0.0)),
+        lambda: FrameSettings(readout=float("inf")),
     ):
         with pytest.raises(UnreadableValue, match="cannot be used"):
             bad()
@@ -234,8 +251,8 @@ def test_bad_numbers_are_one_sentence(tmp_path: Path, capsys: pytest.CaptureFixt
     assert "85 mm" in words
     picture = cv2.imread(str(guide))
     assert picture.shape == (720, 1280, 3)
-    wide = framing.margin(library.preset("walking"), focal_mm=85, size=(1280, 720))
-    near = framing.margin(library.preset("walking"), focal_mm=24, size=(1280, 720))
+    wide = framing_margins.margin(preset_library.preset("walking"), focal_mm=85, size=(1280, 720))
+    near = framing_margins.margin(preset_library.preset("walking"), focal_mm=24, size=(1280, 720))
     assert wide.crop > near.crop > 1
     assert f"{wide.percent:.1f} %" in words
     for bad in (["--focal", "0"], ["--focal", "nan"], ["--size", "0x9"], ["--amount", "-1"], ["-o", str(guide)]):
@@ -259,7 +276,7 @@ HAZE = Shimmer("haze", x=1.2, y=0.8, size=14.0, speed=6.0, octaves=2, seed=4)
 @pytest.mark.parametrize("extra", ["shimmer", "region", "strand region"])
 def test_what_is_bent_is_covered_too(extra: str, long: bool, monkeypatch: pytest.MonkeyPatch) -> None:
     if long:  # many frames are bounded instead of asked place by place
-        monkeypatch.setattr("young_tremor.render.reaching.MOST_BENT", 2)
+        monkeypatch.setattr("young_tremor.render.crop_extents.MOST_BENT", 2)
     white = flat(SIZE, (235, 200, 60), YUV420)
     source = SyntheticSource(white, frames=8)
     shake = drift(3.0, x=2, roll=1.0)
@@ -289,7 +306,7 @@ def test_what_is_bent_is_covered_too(extra: str, long: bool, monkeypatch: pytest
 def test_the_crop_in_two_steps_is_that_of_all_moments(seed: int) -> None:
     rng = np.random.default_rng(seed)
     source = SyntheticSource(textured(SIZE), frames=60)
-    presets = library.factory()
+    presets = preset_library.factory()
     base = shot(from_preset(presets[int(rng.integers(len(presets)))]), edges=str(rng.choice(["crop", "open"])))
     frame = replace(
         base.frame,
@@ -305,7 +322,7 @@ def test_the_crop_in_two_steps_is_that_of_all_moments(seed: int) -> None:
     _readings.cache_clear()
     quick = readings(plan)
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr("young_tremor.render.resolve._stands", lambda plate: False)
+        patch.setattr("young_tremor.render.resolve_plan._stands", lambda plate: False)
         _readings.cache_clear()
         whole = readings(plan)
     _readings.cache_clear()

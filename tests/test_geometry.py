@@ -26,16 +26,17 @@ def inside(z: float, shake: np.ndarray, unplace: np.ndarray, source: cover.Rect)
     """Whether every one of many points of the frame is inside the source, found point by point."""
     along = np.linspace(-0.5, 0.5, 41)
     edge = np.concatenate(
-        [
-            np.column_stack([along * ASPECT, np.full(41, side)]) for side in (-0.5, 0.5)
-        ] + [np.column_stack([np.full(41, side * ASPECT), along]) for side in (-0.5, 0.5)]
+        [np.column_stack([along * ASPECT, np.full(41, side)]) for side in (-0.5, 0.5)]
+        + [np.column_stack([np.full(41, side * ASPECT), along]) for side in (-0.5, 0.5)]
     )
     back = unplace @ np.linalg.inv(camera.crop(z)) @ np.linalg.inv(shake)
     p = camera.apply(back[None], edge)[0]
     e = 1e-9
     return bool(
-        np.all(p[:, 0] >= source.left - e) and np.all(p[:, 0] <= source.right + e)
-        and np.all(p[:, 1] >= source.top - e) and np.all(p[:, 1] <= source.bottom + e)
+        np.all(p[:, 0] >= source.left - e)
+        and np.all(p[:, 0] <= source.right + e)
+        and np.all(p[:, 1] >= source.top - e)
+        and np.all(p[:, 1] <= source.bottom + e)
     )
 
 

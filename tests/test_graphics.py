@@ -22,13 +22,15 @@ from young_tremor.base import colour
 from young_tremor.base.errors import DecodeError, MissingFile, RequestError
 from young_tremor.base.frames import SyntheticSource, textured
 from young_tremor.cli.main import main
-from young_tremor.engine import actions, footage, library
-from young_tremor.media import sequence, sources
+from young_tremor.engine.delivery import actions
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import footage
+from young_tremor.media import image_sequence, sources
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import FrameSettings, Media, Plate, Shot, Shutter
 from young_tremor.model.shake import Plotted, Shake
 from young_tremor.render.frame import render_frame
-from young_tremor.render.resolve import resolve
+from young_tremor.render.resolve_plan import resolve
 
 
 def picture(path: Path, number: int = 0, size: tuple[int, int] = (64, 48), depth: int = 8) -> Path:
@@ -98,7 +100,7 @@ def test_numbered_pictures_are_named_by_pattern_folder_or_any_of_them(
         sources.facts(str(tmp_path / "two" / "c.##.png"))
     shutil.rmtree(folder)
     with pytest.raises(MissingFile):
-        sequence.find(pattern)
+        image_sequence.find(pattern)
 
 
 def test_graphics_move_along_over_footage_and_stand_still_on_the_glass(tmp_path: Path, footage_: Path) -> None:
@@ -106,7 +108,7 @@ def test_graphics_move_along_over_footage_and_stand_still_on_the_glass(tmp_path:
     out = tmp_path / "out.mkv"
     line = ["shake", str(footage_), "-o", str(out), "--codec", "ffv1", "--preset", "running", "--edges", "mirror"]
     assert main([*line, "--over", str(title), "--on-glass", str(logo), "--seconds", "0.5"]) == 0
-    shot = actions.one_shot(footage_, library.preset("running"), over=(title,), on_glass=(logo,))
+    shot = actions.one_shot(footage_, preset_library.preset("running"), over=(title,), on_glass=(logo,))
     assert [plate.glass for plate in shot.plates] == [False, False, True]
     plan = resolve(shot, footage.infos(shot))
     t = np.linspace(0, 1, 9)
@@ -150,8 +152,10 @@ def test_a_nearer_plate_moves_further_on_the_picture() -> None:
     here = render_frame(resolve(shot, source), 0, frame)
     nearer = replace(shot, plates=(replace(shot.plates[0], distance=0.5),))
     moved = render_frame(resolve(nearer, source), 0, frame)
-    seen = [float(cv2.phaseCorrelate(frame.planes[0].astype(np.float64), each.planes[0].astype(np.float64))[0][0])
-            for each in (here, moved)]
+    seen = [
+        float(cv2.phaseCorrelate(frame.planes[0].astype(np.float64), each.planes[0].astype(np.float64))[0][0])
+        for each in (here, moved)
+    ]
     assert seen[0] == pytest.approx(4.5, abs=0.4)
     assert seen[1] == pytest.approx(9.0, abs=0.7)
     assert Fraction(resolve(nearer, source).rate) == 24
@@ -178,8 +182,13 @@ def test_drawings_are_as_sharp_as_they_are_shown_and_bad_ones_are_said(tmp_path:
     (tmp_path / "mark.svgz").write_bytes(gzip.compress(SVG.encode()))
     assert sources.facts(tmp_path / "mark.svgz").info.size == (64, 48)
     large = SVG.replace('"64"', '"40000"').replace('"48"', '"40000"')
-    for words, text in (("40000x40000", large), ("no SVG", "<a/>"), ("without a size", SVG.replace('"64"', '"0"')),
-                        ("no drawing", SVG[:40]), ("empty", "")):
+    for words, text in (
+        ("40000x40000", large),
+        ("no SVG", "<a/>"),
+        ("without a size", SVG.replace('"64"', '"0"')),
+        ("no drawing", SVG[:40]),
+        ("empty", ""),
+    ):
         bad = tmp_path / "bad.svg"
         bad.write_text(text)
         with pytest.raises((DecodeError, RequestError), match=r"bad\.svg.*" if words == "empty" else words):

@@ -19,9 +19,10 @@ from scipy.spatial.transform import Rotation
 from test_cli import run, table
 from young_tremor.base import motion_csv
 from young_tremor.document import store
-from young_tremor.engine import interchange, takes
-from young_tremor.exchange import gyro
-from young_tremor.export import thinned
+from young_tremor.engine.delivery import interchange
+from young_tremor.engine.library import takes
+from young_tremor.exchange import gyro_log
+from young_tremor.export import key_reduction
 from young_tremor.geometry import camera
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Shutter
@@ -45,13 +46,16 @@ def hand(seconds: float, rate: float, seed: int) -> tuple[np.ndarray, np.ndarray
 
 @settings(deadline=None, max_examples=12)
 @given(
-    seed=st.integers(0, 10_000), unit=st.sampled_from(list(UNITS)), degrees=st.booleans(),
-    held=st.sampled_from(list(gyro.HELD)), order=st.permutations(["x", "y", "z"]),
+    seed=st.integers(0, 10_000),
+    unit=st.sampled_from(list(UNITS)),
+    degrees=st.booleans(),
+    held=st.sampled_from(list(gyro_log.HELD)),
+    order=st.permutations(["x", "y", "z"]),
 )
 def test_a_log_with_noise_and_bias_gives_the_turns(seed, unit, degrees, held, order) -> None:  # type: ignore[no-untyped-def]
     t, truth, rates = hand(10.0, 400.0, seed)
     rng = np.random.default_rng(seed)
-    matrix = gyro._axes(gyro.HELD[held])
+    matrix = gyro_log._axes(gyro_log.HELD[held])
     said = rates @ matrix + rng.normal(0, 0.001, rates.shape) + rng.normal(0, 0.01, 3)  # in the telephone's own axes
     said = np.degrees(said) if degrees else said
     middle = (t[:-1] + t[1:]) / 2 + 1.6e3
@@ -60,9 +64,9 @@ def test_a_log_with_noise_and_bias_gives_the_turns(seed, unit, degrees, held, or
     for when, row in zip(middle, said, strict=True):
         stamp = f"{when * UNITS[unit]:.{6 if unit == 's' else 0 if unit in ('us', 'ns') else 3}f}"
         lines.append(",".join([stamp, *(f"{row['xyz'.index(axis)]:.8g}" for axis in order)]))
-    found = gyro.read("\n".join(lines), "log.csv")
+    found = gyro_log.read("\n".join(lines), "log.csv")
     assert (found.time_unit, found.rate_unit) == (unit, "deg/s" if degrees else "rad/s")
-    at, made = gyro.turned(found, axes=gyro.HELD[held], fps=100.0)
+    at, made = gyro_log.turned(found, axes=gyro_log.HELD[held], fps=100.0)
     wanted = np.column_stack([np.interp(at + middle[0] - 1.6e3, t, truth[:, k]) for k in range(3)])
     wanted -= wanted[0]
     assert np.abs(made - wanted).max() < 0.05
@@ -81,8 +85,8 @@ def test_a_telephone_on_its_side_pans_when_it_turns_about_the_vertical(
     lean = np.radians(3) * np.cos(5 * t)  # about the horizontal axis to the right, upwards
     x, y = (turn * up[k] + lean * right[k] for k in range(2))
     text = "time_s,gx,gy,gz\n" + "".join(f"{a:.3f},{b:.9f},{c:.9f},0\n" for a, b, c in zip(t, x, y, strict=True))
-    found = gyro.read(text, "phone.csv", rate_unit="rad")
-    at, made = gyro.turned(found, axes=gyro.HELD[held], fps=100.0, whole=True)
+    found = gyro_log.read(text, "phone.csv", rate_unit="rad")
+    at, made = gyro_log.turned(found, axes=gyro_log.HELD[held], fps=100.0, whole=True)
     np.testing.assert_allclose(made[:, 0], 5 * np.sin(2 * at), atol=0.1)  # pan: the picture goes right
     np.testing.assert_allclose(made[:, 1], 0.6 * np.sin(5 * at), atol=0.1)  # tilt: the picture goes down
 
@@ -91,15 +95,19 @@ def test_still_ends_tell_the_bias_gaps_are_bridged_and_dates_are_times() -> None
     t, truth, rates = hand(10.0, 200.0, 4)
     calm = np.clip(np.minimum(t, 10 - t) - 2, 0, 1)[:-1, None]
     rates = rates * calm + [0.02, -0.01, 0.005]
-    lines = ["date;x;y;z", *(
-        f"2026-03-01T10:00:{when:09.6f};{x:.9f};{y:.9f};{z:.9f}" for when, (x, y, z) in zip(t[:-1], rates, strict=True)
-    )]
+    lines = [
+        "date;x;y;z",
+        *(
+            f"2026-03-01T10:00:{when:09.6f};{x:.9f};{y:.9f};{z:.9f}"
+            for when, (x, y, z) in zip(t[:-1], rates, strict=True)
+        ),
+    ]
     del lines[200:260]
-    found = gyro.read("\n".join(lines), "log.csv", rate_unit="rad")
+    found = gyro_log.read("\n".join(lines), "log.csv", rate_unit="rad")
     assert found.gaps == 1
-    _, made = gyro.turned(found)
+    _, made = gyro_log.turned(found)
     assert np.abs(made[-150:] - made[-1]).max() < 0.02  # still at the end, where the sensor says that it turns
-    _, whole = gyro.turned(found, whole=True)
+    _, whole = gyro_log.turned(found, whole=True)
     assert np.abs(whole[-1] - whole[-101]).max() > 0.5
     assert truth.any()
 
@@ -198,8 +206,14 @@ def test_a_camera_sees_the_plane_as_the_shake_shows_it_and_comes_back(values, fo
     rows = np.array([np.zeros(6), values, np.array(values) / 3])
     x, y, roll, zoom, pan, tilt = rows.T
     columns = {
-        "frame": np.arange(3.0), "time_s": np.arange(3) / 25, "x_px": x * 7.2, "y_px": y * 7.2, "roll_deg": roll,
-        "scale": np.exp(zoom / 100), "pan_deg": pan, "tilt_deg": tilt,
+        "frame": np.arange(3.0),
+        "time_s": np.arange(3) / 25,
+        "x_px": x * 7.2,
+        "y_px": y * 7.2,
+        "roll_deg": roll,
+        "scale": np.exp(zoom / 100),
+        "pan_deg": pan,
+        "tilt_deg": tilt,
     }
     text = motion_csv.text_of(motion_csv.Motion((1280, 720), columns, "25", round(focal, 3), "x"))
     path = tmp_path_factory.mktemp("usd") / "cam.usda"
@@ -239,7 +253,7 @@ def test_keys_are_few_and_miss_nothing_by_more(seed: int, tolerance: float, coun
     rng = np.random.default_rng(seed)
     t = np.cumsum(rng.uniform(0.01, 0.1, count))
     v = np.cumsum(rng.normal(0, 0.05, count))
-    keys = thinned.kept(t, v, tolerance)
+    keys = key_reduction.kept(t, v, tolerance)
     assert keys[0] == 0
     assert keys[-1] == count - 1
     assert np.abs(np.interp(t, t[keys], v[keys]) - v).max() <= tolerance + 1e-12

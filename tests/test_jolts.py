@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from young_tremor.model import edits, keys
+from young_tremor.model import curve_edits, shot_edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Media, Plate, Project, Shot
 from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Hit, Jolts, Plotted, Rests, Shake, Stretch
@@ -17,15 +17,33 @@ from young_tremor.motion import drift, plotted, rests, sample
 
 @settings(deadline=None, max_examples=60)
 @given(
-    ring=st.floats(1, 25), settle=st.floats(0.05, 1.5), rise=st.floats(0.002, 0.2), rattle=st.floats(0, 1),
-    tail=st.floats(0, 1), phase=st.floats(0, 360), seed=st.integers(0, 10**6), strength=st.floats(0.1, 3),
+    ring=st.floats(1, 25),
+    settle=st.floats(0.05, 1.5),
+    rise=st.floats(0.002, 0.2),
+    rattle=st.floats(0, 1),
+    tail=st.floats(0, 1),
+    phase=st.floats(0, 360),
+    seed=st.integers(0, 10**6),
+    strength=st.floats(0.1, 3),
     direction=st.one_of(st.none(), st.floats(0, 360)),
 )
 def test_the_largest_swing_of_a_hit_is_its_reach(
     ring, settle, rise, rattle, tail, phase, seed, strength, direction
 ) -> None:  # type: ignore[no-untyped-def]
-    jolts = Jolts("j", reach=1.7, roll=0.6, zoom=0.9, ring=ring, settle=settle, rise=rise, rattle=rattle, tail=tail,
-                  phase=phase, seed=seed, direction=direction)
+    jolts = Jolts(
+        "j",
+        reach=1.7,
+        roll=0.6,
+        zoom=0.9,
+        ring=ring,
+        settle=settle,
+        rise=rise,
+        rattle=rattle,
+        tail=tail,
+        phase=phase,
+        seed=seed,
+        direction=direction,
+    )
     t = np.arange(-0.1, 5 * settle + 2, 1 / (60 * ring + 2000))
     moved = sample.sample(Shake((jolts,)), t, hits=(Hit("h", 0.25, strength),))
     far = np.hypot(moved[:, 0], moved[:, 1]).max()
@@ -104,21 +122,21 @@ CURVE = Curve(1.0, (Key(0, 0.2), Key(1, 1.0, "linear"), Key(2, 0.4), Key(4, 1.5,
 
 def test_keys_are_added_moved_scaled_pasted_and_removed() -> None:
     for t in (0.5, 1.3, 2.7):
-        added = keys.with_key(CURVE, t)
+        added = curve_edits.with_key(CURVE, t)
         assert float(added.at(np.array([t]))[0]) == pytest.approx(float(CURVE.at(np.array([t]))[0]))
         assert len(added.keys) == 5
-    made, numbers = keys.moved(CURVE, (0, 1), 1.5, 5.0, low=0.0, high=2.0)
+    made, numbers = curve_edits.moved(CURVE, (0, 1), 1.5, 5.0, low=0.0, high=2.0)
     assert [key.t for key in made.keys] == [1.5, 2, 2.5, 4]
     assert [made.keys[n].value for n in numbers] == [2.0, 2.0]
-    made, _ = keys.moved(CURVE, (1,), 1.0, 0.0, low=0.0, high=2.0)
+    made, _ = curve_edits.moved(CURVE, (1,), 1.0, 0.0, low=0.0, high=2.0)
     assert [key.value for key in made.keys] == [0.2, 1.0, 1.5]
-    made, numbers = keys.scaled(CURVE, (1, 2), 2.0, 0.5, at=1.0, low=0.0, high=2.0)
+    made, numbers = curve_edits.scaled(CURVE, (1, 2), 2.0, 0.5, at=1.0, low=0.0, high=2.0)
     assert [(made.keys[n].t, made.keys[n].value) for n in numbers] == [(1, 0.5), (3, 0.2)]
-    made, numbers = keys.pasted(CURVE, CURVE.keys[:2], 1.5)
+    made, numbers = curve_edits.pasted(CURVE, CURVE.keys[:2], 1.5)
     assert [key.t for key in made.keys] == [0, 1, 1.5, 2.5, 4]
     assert numbers == (2, 3)
-    assert keys.without(CURVE, (0, 1, 2, 3)) == Curve(0.2)
-    free = keys.eased(CURVE, (0, 1, 2), "free")
+    assert curve_edits.without(CURVE, (0, 1, 2, 3)) == Curve(0.2)
+    free = curve_edits.eased(CURVE, (0, 1, 2), "free")
     t = np.linspace(0, 4, 400)
     np.testing.assert_allclose(free.at(t), CURVE.at(t), atol=2e-3)
 
@@ -149,7 +167,7 @@ def test_plotted_motion_follows_its_keys_and_goes_round_without_a_jump() -> None
 
 
 def test_keys_are_scattered_and_put_between() -> None:
-    made = keys.scattered(CURVE, 5, start=1.0, end=3.0, least=0.1, most=0.3, reach=0.5, low=-1, high=1)
+    made = curve_edits.scattered(CURVE, 5, start=1.0, end=3.0, least=0.1, most=0.3, reach=0.5, low=-1, high=1)
     new = [key for key in made.keys if 1.0 <= key.t <= 3.0]
     assert made.keys[0] == CURVE.keys[0]
     assert made.keys[-1] == CURVE.keys[-1]
@@ -157,9 +175,9 @@ def test_keys_are_scattered_and_put_between() -> None:
     assert gaps.min() >= 0.1
     assert gaps.max() <= 0.3
     assert max(abs(key.value) for key in new) <= 0.5
-    again = keys.scattered(CURVE, 5, start=1.0, end=3.0, least=0.1, most=0.3, reach=0.5, low=-1, high=1)
+    again = curve_edits.scattered(CURVE, 5, start=1.0, end=3.0, least=0.1, most=0.3, reach=0.5, low=-1, high=1)
     assert made == again
-    finer = keys.between(CURVE)
+    finer = curve_edits.between(CURVE)
     assert [key.t for key in finer.keys] == [0, 0.5, 1, 1.5, 2, 3, 4]
 
 
@@ -170,28 +188,28 @@ def test_ready_shapes() -> None:
     def at(curve: Curve, time: float) -> float:
         return float(curve.at(np.array([time]))[0])
 
-    assert keys.ramp_in(flat, 1, 3).at(np.array([0.5, 1, 3, 9])).tolist() == [0, 0, 1, 1]
-    assert keys.ramp_out(flat, 1, 3).at(np.array([0.5, 1, 3, 9])).tolist() == [1, 1, 0, 0]
-    assert keys.still_lead_in(flat, 2).at(np.array([1.9, 2.8, 9])).tolist() == [0, 1, 1]
-    swell = keys.swell(flat, 2, 6).at(t)
+    assert curve_edits.ramp_in(flat, 1, 3).at(np.array([0.5, 1, 3, 9])).tolist() == [0, 0, 1, 1]
+    assert curve_edits.ramp_out(flat, 1, 3).at(np.array([0.5, 1, 3, 9])).tolist() == [1, 1, 0, 0]
+    assert curve_edits.still_lead_in(flat, 2).at(np.array([1.9, 2.8, 9])).tolist() == [0, 1, 1]
+    swell = curve_edits.swell(flat, 2, 6).at(t)
     assert swell.max() == pytest.approx(1.8)
     assert swell.min() == 1
-    spiked = keys.spike(flat, 4.0)
+    spiked = curve_edits.spike(flat, 4.0)
     assert (at(spiked, 4.0), at(spiked, 3.9), at(spiked, 5.5)) == (2.0, 1.0, 1.0)
     assert (spiked.keys[1].t - spiked.keys[0].t) * 5 < spiked.keys[-1].t - spiked.keys[1].t
-    twice = keys.spike(spiked, 4.5)
+    twice = curve_edits.spike(spiked, 4.5)
     assert at(twice, 4.0) == 2.0
 
 
 def test_hits_and_the_stack_are_edited_as_values() -> None:
     shot = Shot("s", "Press", (Plate("p", "p", Media("x")),), Shake((Drift("a"), Jolts("b"), Drift("c"))))
-    project = edits.add_hits("s", (Hit("2", 2.0), Hit("1", 1.0), Hit("near", 2.005)))(Project((shot,)))
+    project = shot_edits.add_hits("s", (Hit("2", 2.0), Hit("1", 1.0), Hit("near", 2.005)))(Project((shot,)))
     assert [hit.id for hit in project.shots[0].hits] == ["1", "2"]
-    project = edits.set_hit("s", "1", t=3.0, strength=0.5)(project)
+    project = shot_edits.set_hit("s", "1", t=3.0, strength=0.5)(project)
     assert [(hit.t, hit.strength) for hit in project.shots[0].hits] == [(2.0, 1.0), (3.0, 0.5)]
-    assert not edits.remove_hits("s", frozenset("12"))(project).shots[0].hits
-    project = edits.duplicate_strand("s", "b", "b2")(project)
-    project = edits.move_strand("s", "a", 2)(project)
+    assert not shot_edits.remove_hits("s", frozenset("12"))(project).shots[0].hits
+    project = shot_edits.duplicate_strand("s", "b", "b2")(project)
+    project = shot_edits.move_strand("s", "a", 2)(project)
     strands = project.shots[0].shake.strands
     assert [strand.id for strand in strands] == ["b", "b2", "a", "c"]
     assert strands[0].seed != strands[1].seed

@@ -17,9 +17,12 @@ from clips import clip
 from young_tremor.base import files
 from young_tremor.base.errors import ChangedOnDisk, DiskError, RequestError, TremorError
 from young_tremor.document import codec, store
-from young_tremor.engine import batch, library, recovery, relink
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.engine.delivery import batch
+from young_tremor.engine.document import recovery
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import relink
+from young_tremor.model import shot_edits
 from young_tremor.model.project import Media, Plate, Project, Shot
 from young_tremor.model.shake import Shake
 from young_tremor.model.sound import Layer, Mix
@@ -65,7 +68,7 @@ def full_disk(monkeypatch: pytest.MonkeyPatch) -> list[bool]:
 def test_cold_threads_decode_documents_at_once(tmp_path: Path) -> None:
     paths = [tmp_path / f"{n}.tremor" for n in range(2)]
     for path in paths:
-        store.save(library.demo_project(), path)
+        store.save(preset_library.demo_project(), path)
     for _ in range(4):
         assert subprocess.run([sys.executable, "-c", COLD, *map(str, paths)], check=False).returncode == 0
 
@@ -75,7 +78,7 @@ def test_keeping_that_fails_is_said_once_and_tried_until_it_is_on_disk(full_disk
     keeper = recovery.Keeper(session, clock=lambda: now[0], every=60)
     keeper.failed.connect(said.append)
     keeper.kept_again.connect(lambda: said.append("again"))
-    session.apply("Name", edits.whole(named("Proof")))
+    session.apply("Name", shot_edits.whole(named("Proof")))
 
     def work_until(second: float) -> None:
         while now[0] < second:
@@ -102,7 +105,7 @@ def test_kept_work_is_offered_to_one_window_whatever_the_process_numbers(tmp_pat
     script = (
         "import os, sys; sys.path.insert(0, 'tests'); os.getpid = lambda: 1\n"
         "from test_kept import named; from young_tremor.engine import recovery; from young_tremor.model import edits\n"
-        "from young_tremor.engine.session import Session\n"
+        "from young_tremor.engine.document.session import Session\n"
         "s = Session(); s.apply('Name', edits.whole(named('Killed'))); recovery.Keeper(s).keep_now(); os._exit(9)\n"
     )
     assert subprocess.run([sys.executable, "-c", script], check=False).returncode == 9
@@ -195,7 +198,7 @@ def test_gathering_takes_media_alone_and_nothing_leads_outside(tmp_path: Path) -
     a = clip(tmp_path / "a.mp4", frames=6, audio=True)
     secret = tmp_path / ".secret"
     secret.write_text("password")
-    shot = batch.make_reel((a,), library.first()).shots[0]
+    shot = batch.make_reel((a,), preset_library.first()).shots[0]
     rows = tuple(
         Layer(id=f"l{n}", path=path) for n, path in enumerate(("/etc/passwd", str(secret), "/proc/self/environ"))
     )
@@ -213,7 +216,7 @@ def test_a_gathering_that_was_stopped_goes_on_and_is_whole_on_a_full_disk(
     tmp_path: Path, full_disk: list[bool]
 ) -> None:
     clips = tuple(clip(tmp_path / f"{name}.mp4", frames=6) for name in "abc")
-    project, away = batch.make_reel(clips, library.first()), tmp_path / "away"
+    project, away = batch.make_reel(clips, preset_library.first()), tmp_path / "away"
 
     def stop_at(which: int):  # type: ignore[no-untyped-def]
         def report(done: int, total: int) -> None:

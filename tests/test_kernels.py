@@ -16,7 +16,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from young_tremor import kernels
-from young_tremor.kernels import Lattice, Piece, Request, Trail, Window, native, plain, reference, taps
+from young_tremor.kernels import Lattice, Piece, Request, Trail, Window, blur_taps, fallback, native, reference
 from young_tremor.kernels import pieces as pieces_module
 from young_tremor.kernels.request import BORDERS, WHOLE
 
@@ -191,7 +191,7 @@ def test_taps_have_the_middle_and_the_spread_of_their_way() -> None:
     for angle in (0.0, 0.4, 1.1):
         for length in (0.7, 3.0, 17.0):
             way = np.linspace(-0.5, 0.5, 9)[:, None] * length * np.array([np.cos(angle), np.sin(angle)])
-            made = taps.draw(way, 0.0, 0.0)
+            made = blur_taps.draw(way, 0.0, 0.0)
             assert int(made.shares.astype(int).sum()) == WHOLE
             along = made.dx * np.cos(angle) + made.dy * np.sin(angle)
             spread = float((made.parts * along**2).sum())
@@ -209,7 +209,7 @@ def test_the_stand_ins_look_alike_and_are_taken_where_there_is_no_library() -> N
         request = looked(plane, (300, 180), 0.96, 0.01, 0.3, 3, rng)
         request = replace(request, trails=(Trail(0, 1, smeared=True), Trail(1, 2, way, 0.2, 0.3)), border="mirror")
         request = replace(request, smear=way[0, 0] if seed % 2 else None)
-        off = plain.mean(request).astype(int) - native.mean(request)[0]
+        off = fallback.mean(request).astype(int) - native.mean(request)[0]
         assert np.abs(off).max() <= 4
     code = "from young_tremor import kernels; print(kernels.describe())"
     for value, words in (("off", "stand-ins"), ("v2", "v2"), ("v3", "v3" if native.level() > 2 else "v2")):

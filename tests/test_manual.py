@@ -16,9 +16,9 @@ from PySide6.QtWidgets import QFileDialog
 
 import truth
 from walk import CTRL, LEFT, NONE, PAGES, SHIFT, K, Walk, of
-from young_tremor.desk.sheets.log_view import LogView
-from young_tremor.engine import library
-from young_tremor.model import edits
+from young_tremor.desk.sheets.gyro_import import LogView
+from young_tremor.engine.library import preset_library
+from young_tremor.model import shot_edits
 from young_tremor.model.limits import NUMBERS
 from young_tremor.model.project import EDGES, Preset, Project
 from young_tremor.model.shake import Drift, Jolts, Shake, Taken
@@ -129,7 +129,7 @@ def test_hands(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
 
 
 def test_blows(walk) -> None:  # type: ignore[no-untyped-def]
-    project = library.demo_project()
+    project = preset_library.demo_project()
     shot = project.shots[0]
     project = replace(project, shots=(replace(shot, hits=(), shake=Shake((shot.shake.strands[0],))),))
     desk = walk("3-blows", project)
@@ -172,7 +172,7 @@ def test_takes_and_gyroscopes(walk, footage: Path, tmp_path: Path, monkeypatch) 
     log = tmp_path / "log.csv"
     t = np.arange(300) / 100
     log.write_text("time_s,gx,gy,gz\n" + "\n".join(f"{a:.3f},{np.sin(9 * a):.4f},0.1,{np.cos(7 * a):.4f}" for a in t))
-    desk = walk("4-takes", edits.add_shot(footage, Preset("none", "own", "", Shake()))(Project()))
+    desk = walk("4-takes", shot_edits.add_shot(footage, Preset("none", "own", "", Shake()))(Project()))
     window, view = desk.window, desk.window.measure
     desk.step("Press Takes (T), then Measure a clip")
     desk.key("t")

@@ -12,9 +12,9 @@ from PySide6.QtWidgets import QLineEdit, QMenu
 
 from clips import clip
 from walk import CTRL, LEFT, NONE, SHIFT, K, Walk, of
-from young_tremor.desk.reel import scene_paint
-from young_tremor.engine import library, settings
-from young_tremor.model import edits
+from young_tremor.desk.reel import reel_chart_paint
+from young_tremor.engine.library import preset_library, settings
+from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Project
 from young_tremor.model.sound import Rumble
@@ -71,10 +71,10 @@ def test_reel_and_spans(walk, tmp_path: Path) -> None:  # type: ignore[no-untype
     films = [clip(tmp_path / f"{name}.mp4", frames=24, size=(320, 180)) for name in ("one", "two", "three")]
     project = Project()
     for each in films:
-        project = edits.add_shot(each, library.preset("standing, breathing"))(project)
+        project = shot_edits.add_shot(each, preset_library.preset("standing, breathing"))(project)
     desk = walk("8-reel", project)
     window, paper = desk.window, desk.window.scene.paper
-    y = scene_paint.TOPS["shots"] + scene_paint.SHOTS / 2
+    y = reel_chart_paint.TOPS["shots"] + reel_chart_paint.SHOTS / 2
 
     def x(seconds: float) -> float:
         return paper.view.x(seconds, paper.width())
@@ -108,7 +108,7 @@ def test_reel_and_spans(walk, tmp_path: Path) -> None:  # type: ignore[no-untype
     assert sorted(shot.frame.focal_mm for shot in desk.project.shots) == [35, 35, 50, 50]
     desk.step("Ctrl+C copies a shot's shake, Ctrl+V gives it")
     desk.click(paper, x(0.25), y)
-    window.session.apply("Half", edits.set_shake(desk.shot.id, intensity=Curve(0.5)))
+    window.session.apply("Half", shot_edits.set_shake(desk.shot.id, intensity=Curve(0.5)))
     desk.key("c", CTRL)
     desk.click(paper, x(2.5), y)
     desk.key("v", CTRL)

@@ -13,9 +13,10 @@ import truth
 from truth import Filmed, Trouble, apart, encode
 from young_tremor.base.errors import RequestError
 from young_tremor.cli.main import main
-from young_tremor.engine import measuring, takes
-from young_tremor.measure.path import Path as Measured
-from young_tremor.measure.path import TooLittle, measure, prepare
+from young_tremor.engine.analysis import measuring
+from young_tremor.engine.library import takes
+from young_tremor.measure.camera_path import Path as Measured
+from young_tremor.measure.camera_path import TooLittle, measure, prepare
 
 SMALL = (640, 360)
 
@@ -145,7 +146,10 @@ def test_the_scene_is_told_from_a_sharper_subject_and_the_other_can_be_chosen(sh
 def test_the_error_that_is_said_is_the_error_that_is_made(tmp_path: Path) -> None:
     ratios = []
     for trouble, crf in (
-        (Trouble(), 10), (Trouble(noise=3), 23), (Trouble(noise=6, contrast=0.35), 23), (Trouble(noise=4), 28),
+        (Trouble(), 10),
+        (Trouble(noise=3), 23),
+        (Trouble(noise=6, contrast=0.35), 23),
+        (Trouble(noise=4), 28),
         (Trouble(subject=0.35), 20),
     ):
         clip = film(trouble)

@@ -26,8 +26,10 @@ from young_tremor.base.errors import (
     from_os,
 )
 from young_tremor.base.frames import Frame
-from young_tremor.engine import actions, footage, library
-from young_tremor.media.formats import reading, writing
+from young_tremor.engine.delivery import actions
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import footage
+from young_tremor.media.decoder_formats import reading, writing
 from young_tremor.media.sources import open_footage
 from young_tremor.model.project import Shot
 
@@ -48,8 +50,12 @@ LONG_GOP = {"frames": 120, "size": (320, 180)}
 CLIPS = {
     "h264.mp4": {**LONG_GOP, "options": {"b-pyramid": "normal", "bf": "5"}},
     "open-gop.mkv": {**LONG_GOP, "options": {"x264-params": "open-gop=1", "g": "24"}, "rate": Fraction(24000, 1001)},
-    "ten-bit.mp4": {"frames": 40, "codec": "libx265", "pix_fmt": "yuv422p10le",
-                    "options": {"x265-params": "log-level=error:bframes=4"}},
+    "ten-bit.mp4": {
+        "frames": 40,
+        "codec": "libx265",
+        "pix_fmt": "yuv422p10le",
+        "options": {"x265-params": "log-level=error:bframes=4"},
+    },
     "late.mp4": {**LONG_GOP, "offset": 37},
     "early.mkv": {**LONG_GOP, "offset": -3},
     "odd.mkv": {"frames": 24, "codec": "ffv1", "size": (321, 181)},
@@ -108,16 +114,20 @@ def lossless(shot: Shot, output: Path) -> Path:
 @pytest.mark.parametrize("pix_fmt", ["yuv420p", "yuv420p10le", "yuv422p", "yuv444p10le"])
 def test_untouched_is_bit_for_bit_with_tags_and_sound(tmp_path: Path, pix_fmt: str) -> None:
     tags = (9, 16, 9, 1) if "10" in pix_fmt else (1, 1, 1, 2)
-    source = clip(tmp_path / "in.mkv", frames=30, pix_fmt=pix_fmt, audio=True, aspect=Fraction(8, 9), tags=tags,
-                  size=(322, 182))
-    still = actions.tuned(library.preset("walking").shake, amount=0)
-    shot = actions.one_shot(source, replace(library.preset("walking"), shake=still), edges="open")
+    source = clip(
+        tmp_path / "in.mkv", frames=30, pix_fmt=pix_fmt, audio=True, aspect=Fraction(8, 9), tags=tags, size=(322, 182)
+    )
+    still = actions.tuned(preset_library.preset("walking").shake, amount=0)
+    shot = actions.one_shot(source, replace(preset_library.preset("walking"), shake=still), edges="open")
     out = lossless(shot, tmp_path / "out.mkv")
     for a, b in zip(decoded(source), decoded(out), strict=True):
         np.testing.assert_array_equal(a, b)
     before, after = footage.facts(str(source)).info, footage.facts(str(out)).info
     assert (after.colour, after.pixel_aspect, after.rate, after.format) == (
-        before.colour, before.pixel_aspect, before.rate, before.format,
+        before.colour,
+        before.pixel_aspect,
+        before.rate,
+        before.format,
     )
 
     def sound(path: Path) -> bytes:
@@ -131,7 +141,7 @@ def test_sound_stays_in_time_when_cut_and_recoded(tmp_path: Path, footage: Path)
     """The second half of a shot carries the second half of its sound, from the file's own clock."""
     path = clip(tmp_path / "late.mkv", frames=48, offset=20, audio=False)
     assert actions.describe(path)["audio"] == []
-    shot = replace(actions.one_shot(footage, library.preset("standing, breathing")), start=1.0)
+    shot = replace(actions.one_shot(footage, preset_library.preset("standing, breathing")), start=1.0)
     actions.render((shot,), tmp_path / "cut.mp4", lambda d, n: None)
     with av.open(str(tmp_path / "cut.mp4")) as file:
         samples = np.concatenate([f.to_ndarray() for f in file.decode(audio=0)], axis=1)[0]
@@ -142,7 +152,7 @@ def test_sound_stays_in_time_when_cut_and_recoded(tmp_path: Path, footage: Path)
 
 
 def test_cancel_and_failure_leave_nothing_behind(tmp_path: Path, footage: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
-    shot = actions.one_shot(footage, library.preset("walking"))
+    shot = actions.one_shot(footage, preset_library.preset("walking"))
     out = tmp_path / "out.mp4"
 
     def stop(done: int, total: int) -> None:
@@ -187,9 +197,11 @@ def test_foreign_errors_are_translated_with_name_and_last_words(tmp_path: Path) 
     with pytest.raises(EncodeError, match=r"y\.mp4"), writing("y.mp4"):
         raise av.FFmpegError(22, "Invalid argument")
     for number, kind, words in (
-        (errno.ENOSPC, DiskError, "full"), (errno.EACCES, DiskError, "permission"),
+        (errno.ENOSPC, DiskError, "full"),
+        (errno.EACCES, DiskError, "permission"),
         (errno.ENOENT, MissingFile, "there"),
-        (errno.EISDIR, RequestError, "folder"), (errno.ENOTDIR, RequestError, "folder"),
+        (errno.EISDIR, RequestError, "folder"),
+        (errno.ENOTDIR, RequestError, "folder"),
         (errno.EIO, WorkError, "a.mp4"),
     ):
         found = from_os(OSError(number, "words"), tmp_path / "a.mp4", "write")

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 from scipy.signal import fftconvolve
 
-from young_tremor.engine import library
+from young_tremor.engine.library import preset_library
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Preset
 from young_tremor.model.shake import CHANNELS, Drift, DriftChannel, DriftChannels, Hit, Jolts, Point, Shake, Wander
@@ -36,7 +36,7 @@ def test_reach_and_rate_are_what_they_say(rate: float, regularity: float, roughn
 
 
 def test_every_rate_and_order_sees_the_same_motion() -> None:
-    shake = replace(library.preset("walking").shake, pace=Curve(0.8, (Key(0, 0.5), Key(2, 2.0, "free"))))
+    shake = replace(preset_library.preset("walking").shake, pace=Curve(0.8, (Key(0, 0.5), Key(2, 2.0, "free"))))
     slow, fast = sample.sample(shake, np.arange(48) / 24), sample.sample(shake, np.arange(120) / 60)
     np.testing.assert_allclose(slow[::2], fast[::5], atol=1e-6)
     t = np.random.default_rng(2).permutation(fast.shape[0])
@@ -111,7 +111,7 @@ def test_curves_stay_between_their_keys_and_integrate(parts: list) -> None:
 def test_presets_differ_by_more_than_amount_rate_and_seed() -> None:
     shapes = set()
     hit = (Hit("h", 0.5),)
-    for preset in library.presets():
+    for preset in preset_library.presets():
         shape: list[object] = []
         for strand in preset.shake.strands:
             if isinstance(strand, Jolts):
@@ -132,10 +132,10 @@ def test_presets_differ_by_more_than_amount_rate_and_seed() -> None:
                 max(s.channels.pan.reach, s.channels.tilt.reach) for s in preset.shake.strands if isinstance(s, Drift)
             ]
             assert 0 < max(turns) < 0.6, "a held preset is made of small lens turns"
-    assert len(shapes) == len(library.presets()) >= 30
+    assert len(shapes) == len(preset_library.presets()) >= 30
 
 
-DRIFTING = [p for p in library.factory() if any(isinstance(strand, Drift) for strand in p.shake.strands)]
+DRIFTING = [p for p in preset_library.factory() if any(isinstance(strand, Drift) for strand in p.shake.strands)]
 
 
 @pytest.mark.parametrize("preset", DRIFTING, ids=lambda each: each.name)

@@ -14,9 +14,10 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from young_tremor.document import store
-from young_tremor.engine import figures, library, traces
+from young_tremor.engine.analysis import motion_figures, traces
+from young_tremor.engine.library import preset_library
 from young_tremor.geometry import camera
-from young_tremor.measure import learn
+from young_tremor.measure import drift_fit
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Media, Plate, Preset, Shot
 from young_tremor.model.shake import (
@@ -32,7 +33,7 @@ from young_tremor.model.shake import (
     Wander,
 )
 from young_tremor.model.take import Take, packed
-from young_tremor.motion import corrections, drift, endless, jolts, rests, sample, take
+from young_tremor.motion import corrections, drift, endless_take, jolts, rests, sample, take
 
 DATA = Path(__file__).parent / "data"
 
@@ -80,8 +81,14 @@ def test_ten_minutes_do_not_resemble_each_other() -> None:
 
 
 @settings(deadline=None, max_examples=40)
-@given(rattle=st.floats(0, 1), ring=st.floats(2, 20), settle=st.floats(0.05, 1), rise=st.floats(0.002, 0.15),
-       phase=st.sampled_from([0.0, 60.0, 90.0]), seed=st.integers(0, 10**6))
+@given(
+    rattle=st.floats(0, 1),
+    ring=st.floats(2, 20),
+    settle=st.floats(0.05, 1),
+    rise=st.floats(0.002, 0.15),
+    phase=st.sampled_from([0.0, 60.0, 90.0]),
+    seed=st.integers(0, 10**6),
+)
 def test_the_push_comes_first_and_the_largest_swing_goes_the_named_way(rattle, ring, settle, rise, phase, seed) -> None:  # type: ignore[no-untyped-def]
     strand = Jolts("j", rattle=rattle, ring=ring, settle=settle, rise=rise, phase=phase, seed=seed, direction=0.0)
     u = np.arange(1, 8001) / 4000
@@ -163,9 +170,9 @@ def test_an_endless_drift_has_its_take_s_size_and_spectrum_and_no_corrections_it
     hand = np.zeros((len(t), 2))
     for hz in np.geomspace(0.1, 6, 60):
         hand += 8 / hz**0.9 * rng.normal(size=2) * np.sin(2 * np.pi * (hz * t[:, None] + rng.uniform(size=2)))
-    found = learn.endless(filmed(t, hand[:, 0], hand[:, 1]))
+    found = drift_fit.endless(filmed(t, hand[:, 0], hand[:, 1]))
     assert not found.steps
-    values = [endless.sample(found, seed, np.arange(0, 240, 1 / 24))[:, :2] * 10.8 for seed in range(4)]
+    values = [endless_take.sample(found, seed, np.arange(0, 240, 1 / 24))[:, :2] * 10.8 for seed in range(4)]
     own = hand - hand.mean(axis=0)
     np.testing.assert_allclose(np.mean([v.std(axis=0) for v in values], axis=0), own.std(axis=0), rtol=0.12)
     together = [float(np.asarray(np.corrcoef(each.T)).ravel()[1]) for each in (np.concatenate(values), own)]
@@ -183,7 +190,7 @@ def test_an_endless_drift_has_its_take_s_size_and_spectrum_and_no_corrections_it
     for k, start in enumerate((8.0, 19.0, 33.0, 47.0)):
         u = np.clip((t - start) / 0.5, 0, 1)
         planted[:, 0] += (-1) ** k * 45 * u**3 * (10 - 15 * u + 6 * u**2)
-    steps = learn.endless(filmed(t, planted[:, 0], planted[:, 1])).steps
+    steps = drift_fit.endless(filmed(t, planted[:, 0], planted[:, 1])).steps
     rows = np.asarray(np.frombuffer(steps, "<f8")).reshape(-1, 7)
     assert 3 <= len(rows) <= 6
     assert np.median(np.abs(rows[:, 1])) == pytest.approx(45 / 10.8, rel=0.2)
@@ -211,7 +218,7 @@ def test_corrections_move_the_framing_now_and_then_and_calm_the_hand() -> None:
 def test_steps_differ_by_what_the_note_says(name: str, hz: float, length: float, size: float) -> None:
     """From landing to landing of the height: how long each step is and how far it goes."""
     t = np.arange(0, 240, 1 / 240)
-    strand = library.preset(name).shake.strands[0]
+    strand = preset_library.preset(name).shake.strands[0]
     assert isinstance(strand, Drift)
     alone = replace(strand, steps=replace(strand.steps, uneven=0.0, strike=0.0))
     y = sample.sample(Shake((alone,)), t)[:, 1]
@@ -251,15 +258,15 @@ FIGURES = re.compile(
 
 def way_of(preset: Preset, seconds: float) -> np.ndarray:
     hits = tuple(Hit(f"h{k}", float(k)) for k in range(1, int(seconds), 6))
-    return figures.course(preset, seconds, hits)
+    return motion_figures.course(preset, seconds, hits)
 
 
-@pytest.mark.parametrize("preset", library.factory(), ids=lambda preset: preset.name)
+@pytest.mark.parametrize("preset", preset_library.factory(), ids=lambda preset: preset.name)
 def test_every_preset_is_within_the_figures_of_its_own_note(preset: Preset) -> None:
     said = FIGURES.search(preset.note)
     assert said is not None
     low, high = np.array([float(each) for each in said.groups()]).reshape(5, 2).T
-    found = figures.portrait(way_of(preset, 120.0))
+    found = motion_figures.portrait(way_of(preset, 120.0))
     got = np.array([found.reach, found.turn, found.rate, 100 * found.fast, found.kurtosis])
     assert (low <= got).all(), (low, got)
     assert (got <= high).all(), (got, high)
@@ -270,7 +277,7 @@ def test_no_two_presets_are_alike() -> None:
     """Each as its sizes (shift, turn) and the powers of its speed in six bands; the nearest pair has a floor."""
     edges = (0.0, 0.3, 0.8, 1.6, 4.0, 9.0, 30.0)
     features = {}
-    for preset in library.factory():
+    for preset in preset_library.factory():
         way = way_of(preset, 60.0)
         speed = np.diff(way, axis=0) * (1, 1, 10)
         hz = np.fft.rfftfreq(len(speed), 1 / 60)
@@ -281,5 +288,5 @@ def test_no_two_presets_are_alike() -> None:
         features[preset.name] = np.concatenate([2 * np.sqrt(bands), 0.5 * sizes])
     pairs = [(float(np.linalg.norm(a - b)), m, n) for (m, a), (n, b) in itertools.combinations(features.items(), 2)]
     assert min(pairs)[0] > 0.3, sorted(pairs)[:5]
-    held = {p.name for p in library.factory() if p.group == "held"}
+    held = {p.name for p in preset_library.factory() if p.group == "held"}
     assert min(p for p in pairs if p[1] in held and p[2] in held)[0] > 0.35, sorted(pairs)[:5]

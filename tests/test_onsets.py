@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from young_tremor.engine import hits, library
+from young_tremor.engine.analysis import found_hits
+from young_tremor.engine.library import preset_library
 from young_tremor.sound import onsets
 
 RATE = onsets.RATE
@@ -84,12 +85,12 @@ def test_silence_and_steady_noise_hold_no_hits() -> None:
 
 def test_the_demo_strikes_are_found_to_the_frame_and_flashes_in_a_picture() -> None:
     seen: list[tuple[int, int]] = []
-    found = hits.in_sound(library.demo_project().shots[0], lambda done, total: seen.append((done, total)))
-    made = hits.hits_of(found, found.threshold)
+    found = found_hits.in_sound(preset_library.demo_project().shots[0], lambda done, total: seen.append((done, total)))
+    made = found_hits.hits_of(found, found.threshold)
     np.testing.assert_allclose([hit.t for hit in made], [3.125, 6.5, 8.75], atol=0.01)
     assert made[1].strength > made[2].strength
     assert seen[-1][0] == seen[-1][1]
-    watched = hits.in_picture(library.demo_project().shots[0], lambda done, total: None)
+    watched = found_hits.in_picture(preset_library.demo_project().shots[0], lambda done, total: None)
     np.testing.assert_allclose(watched.times[watched.above(watched.threshold)], [3.125, 6.5, 8.75], atol=1.01 / 24)
     change = np.random.default_rng(1).uniform(0.1, 0.3, 240)
     change[[60, 150]] = 9.0, 6.0

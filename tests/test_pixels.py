@@ -17,19 +17,21 @@ from test_render import at, shot
 from young_tremor.base import colour, pixels
 from young_tremor.base.frames import Frame, SyntheticSource, flat, textured
 from young_tremor.base.pixels import ColourTags, PixelFormat, named, pixel_format
-from young_tremor.engine import actions, footage
+from young_tremor.engine.delivery import actions
+from young_tremor.engine.media import footage
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Shutter
 from young_tremor.model.shake import Plotted, Shake
 from young_tremor.render import shutter
 from young_tremor.render.frame import render
-from young_tremor.render.resolve import resolve
+from young_tremor.render.resolve_plan import resolve
 
 STEPS = st.sampled_from([(1, 1), (2, 1), (2, 2)])
 FORMATS = st.one_of(
     st.builds(lambda d, s, a: named("yuv", d, s, alpha=a), st.sampled_from([8, 10, 12, 16]), STEPS, st.booleans()),
     st.builds(lambda d, a: named("rgb", d, alpha=a), st.sampled_from([8, 10, 16]), st.booleans()),
-    st.just(named("rgb", 32, real=True)), st.builds(lambda d: named("grey", d), st.sampled_from([8, 16])),
+    st.just(named("rgb", 32, real=True)),
+    st.builds(lambda d: named("grey", d), st.sampled_from([8, 16])),
 )
 
 
@@ -90,9 +92,11 @@ def test_soft_fill_shows_no_seam_on_a_flat_picture() -> None:
 @pytest.mark.parametrize(
     ("name", "pix_fmt", "codec", "taken"),
     [
-        ("a.png", "rgb24", "h264", "yuv420p"), ("b.png", "rgba", "h264", "yuv420p"),
+        ("a.png", "rgb24", "h264", "yuv420p"),
+        ("b.png", "rgba", "h264", "yuv420p"),
         ("c.jpg", "yuvj444p", "h264", "yuv420p"),
-        ("d.png", "rgb24", "ffv1", "gbrp"), ("e.png", "rgba64be", "ffv1", "gbrap16le"),
+        ("d.png", "rgb24", "ffv1", "gbrp"),
+        ("e.png", "rgba64be", "ffv1", "gbrap16le"),
         ("f.png", "gray", "h265", "yuv420p"),
     ],
 )
@@ -145,7 +149,7 @@ def test_alpha_comes_through_untouched_and_moves_with_the_picture(tmp_path: Path
         alpha[16:48, 32:96] = format.top
         made = Frame((*picture.planes[:3], alpha), format)
         for k in range(6):
-            from young_tremor.media.formats import to_picture
+            from young_tremor.media.decoder_formats import to_picture
 
             frame = to_picture(made)
             frame.pts = k

@@ -21,17 +21,19 @@ from young_tremor.base import colour
 from young_tremor.base.frames import YUV420, Frame, SyntheticSource, flat, textured
 from young_tremor.base.pixels import UNTOLD, named
 from young_tremor.cli.main import main
-from young_tremor.engine import actions, footage, library
-from young_tremor.engine.preview import Preview, Request
+from young_tremor.engine.delivery import actions
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import footage
+from young_tremor.engine.preview.preview import Preview, Request
 from young_tremor.media.codecs import CODECS
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Media, Placement, Plate, Shot, Shutter
 from young_tremor.model.shake import Plotted, Region, Shake, Shimmer
 from young_tremor.render import prepared_cache
-from young_tremor.render.flight import Flight
+from young_tremor.render.composite_samples import Flight
 from young_tremor.render.frame import render
 from young_tremor.render.plan import Quality
-from young_tremor.render.resolve import resolve
+from young_tremor.render.resolve_plan import resolve
 from young_tremor.render.screen import to_rgb
 
 SIZE = (320, 180)
@@ -62,8 +64,21 @@ def test_blends_are_those_of_the_formulas_and_leave_what_they_do_not_cover(blend
     for made, given_ in zip(out.planes, alone.planes, strict=True):
         rows = made.shape[0] // 5
         np.testing.assert_array_equal(made[:rows], given_[:rows])  # bit for bit beside it
-    top = render(resolve(replace(both, plates=(replace(both.plates[1], blend="normal", placement=replace(
-        both.plates[1].placement, opacity=Curve(1.0))),)), (b.info,)), 3, b)
+    top = render(
+        resolve(
+            replace(
+                both,
+                plates=(
+                    replace(
+                        both.plates[1], blend="normal", placement=replace(both.plates[1].placement, opacity=Curve(1.0))
+                    ),
+                ),
+            ),
+            (b.info,),
+        ),
+        3,
+        b,
+    )
     inside = (slice(50, 130), slice(90, 230))
     s, behind = (colour.to_rgb(each)[inside] for each in (top, alone))
     if blend == "add":
@@ -81,8 +96,13 @@ def test_blends_are_those_of_the_formulas_and_leave_what_they_do_not_cover(blend
 
 @settings(deadline=None, max_examples=25)
 @given(
-    share=st.floats(-1, 2), x=st.floats(-6, 6), roll=st.floats(-5, 5), own=st.floats(-6, 6), opacity=st.floats(0, 1),
-    size=st.floats(0.3, 0.8), deep=st.booleans(),
+    share=st.floats(-1, 2),
+    x=st.floats(-6, 6),
+    roll=st.floats(-5, 5),
+    own=st.floats(-6, 6),
+    opacity=st.floats(0, 1),
+    size=st.floats(0.3, 0.8),
+    deep=st.booleans(),
 )
 def test_two_plates_are_the_float_composite_of_two_renders(share, x, roll, own, opacity, size, deep) -> None:  # type: ignore[no-untyped-def]
     """8 bit within one code value, 10 bit within two (but at the plate's edge), and half a one by which the two renders
@@ -97,8 +117,11 @@ def test_two_plates_are_the_float_composite_of_two_renders(share, x, roll, own, 
     sum_ = moved(x=share * x, roll=share * roll, y=own)
     alone = replace(both, plates=(Plate("t", "top", Media("top"), Placement(size=Curve(size))),), shake=sum_)
     above = render(resolve(alone, b.info), 3, b)
-    white = render(resolve(replace(alone, frame=replace(alone.frame, edges="open")), b.info), 3,
-                   SyntheticSource(flat(SIZE, (format.top,) * 3, format)))
+    white = render(
+        resolve(replace(alone, frame=replace(alone.frame, edges="open")), b.info),
+        3,
+        SyntheticSource(flat(SIZE, (format.top,) * 3, format)),
+    )
     inside = cv2.erode((white.planes[0] == format.top).astype(np.uint8), np.ones((5, 5))) > 0
     outside = cv2.dilate((white.planes[0] > 64 << (format.depth - 8)).astype(np.uint8), np.ones((5, 5))) == 0
     for k in range(3):
@@ -152,7 +175,7 @@ def test_long_shots_with_keyed_placement_and_shimmer_stay_covered() -> None:
 
 def test_preview_export_and_command_line_give_the_very_same_pictures(tmp_path: Path) -> None:
     path = clip(tmp_path / "in.mkv", frames=12, codec="ffv1", size=(320, 180))
-    preset = library.preset("running")
+    preset = preset_library.preset("running")
     shaken = actions.one_shot(path, preset)
     plan = resolve(shaken, footage.infos(shaken))
     sources = footage.sources_of(shaken)

@@ -10,9 +10,11 @@ import numpy as np
 import pytest
 
 from clips import clip, decoded
-from young_tremor.engine import actions, footage, library, reduced
-from young_tremor.engine.preview import Preview, Request
-from young_tremor.engine.rest import Rest
+from young_tremor.engine.delivery import actions
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import footage, proxies
+from young_tremor.engine.preview.preview import Preview, Request
+from young_tremor.engine.system.priority import Rest
 from young_tremor.render.screen import reduce
 
 LARGE = (2880, 1620)
@@ -29,21 +31,21 @@ def heavy(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 def test_a_copy_shows_every_picture_by_its_number_and_is_of_one_state(heavy: Path, tmp_path: Path) -> None:
     info = footage_info(heavy)
-    assert reduced.size_of(footage_info(clip(tmp_path / "small.mp4", frames=3))) is None, "light footage needs none"
-    assert reduced.size_of(info) == (1440, 810)
-    place = reduced.make(str(heavy), quiet)
-    assert place == reduced.place_of(str(heavy), info)
+    assert proxies.size_of(footage_info(clip(tmp_path / "small.mp4", frames=3))) is None, "light footage needs none"
+    assert proxies.size_of(info) == (1440, 810)
+    place = proxies.make(str(heavy), quiet)
+    assert place == proxies.place_of(str(heavy), info)
     ours, theirs = footage.open_source(str(place)), footage.open_source(str(heavy))
     small = (640, 360)
     for index in (9, 0, 5):
-        got, wanted = reduce(reduced.read(ours, index, info), small), reduce(theirs.read(index), small)
+        got, wanted = reduce(proxies.read(ours, index, info), small), reduce(theirs.read(index), small)
         assert (got.format, got.colour) == (wanted.format, wanted.colour)
         for one, other in zip(got.planes, wanted.planes, strict=True):
             assert np.abs(one.astype(int) - other).mean() < 1.0
     ours.close()
     theirs.close()
     os.utime(heavy, (1, 1))
-    assert reduced.place_of(str(heavy), footage_info(heavy)) != place
+    assert proxies.place_of(str(heavy), footage_info(heavy)) != place
 
 
 def test_work_that_is_stopped_leaves_nothing_and_room_is_made(heavy: Path, tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
@@ -55,14 +57,14 @@ def test_work_that_is_stopped_leaves_nothing_and_room_is_made(heavy: Path, tmp_p
             raise Enough
 
     with pytest.raises(Enough):
-        reduced.make(str(heavy), enough)
-    place = reduced.place_of(str(heavy), footage_info(heavy))
+        proxies.make(str(heavy), enough)
+    place = proxies.place_of(str(heavy), footage_info(heavy))
     assert not list(place.parent.iterdir())
     for number in range(3):
         (tmp_path / f"{number}.mp4").write_bytes(bytes(1000))
         os.utime(tmp_path / f"{number}.mp4", (number, number))
-    monkeypatch.setattr(reduced, "MOST", 2500)
-    reduced._make_room(tmp_path)
+    monkeypatch.setattr(proxies, "MOST", 2500)
+    proxies._make_room(tmp_path)
     assert sorted(path.name for path in tmp_path.iterdir()) == ["1.mp4", "2.mp4"]
 
 
@@ -73,12 +75,12 @@ def footage_info(path: Path):  # type: ignore[no-untyped-def]
 def test_the_screen_takes_them_once_the_person_rests_and_deliveries_never(heavy: Path, tmp_path: Path) -> None:
     clock = [0.0]
     rest = Rest(lambda: clock[0])
-    copies = reduced.Copies(rest, quiet=5.0)
+    copies = proxies.Copies(rest, quiet=5.0)
     preview, came = Preview(copies=copies, rest=rest), threading.Event()
     shown: list[np.ndarray] = []
     preview.picture.connect(lambda picture: shown.append(picture.rgb))
     preview.picture.connect(lambda picture: came.set())
-    shot = actions.one_shot(heavy, library.preset("walking"), seconds=0.25)
+    shot = actions.one_shot(heavy, preset_library.preset("walking"), seconds=0.25)
 
     def look(index: int) -> np.ndarray:
         came.clear()

@@ -17,16 +17,19 @@ from young_tremor.base.errors import RequestError
 from young_tremor.base.frames import SyntheticSource, flat
 from young_tremor.cli.main import main
 from young_tremor.document import store
-from young_tremor.engine import batch, library, reel, relink
+from young_tremor.engine.analysis import reel_layout
+from young_tremor.engine.delivery import batch
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import relink
 from young_tremor.media import sources
-from young_tremor.model import cuts
+from young_tremor.model import reel_edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Media, Plate, Project, Shot, Shutter, Size, Span
 from young_tremor.model.shake import Hit, Plotted, Shake
 from young_tremor.motion import sample
-from young_tremor.render import sway
+from young_tremor.render import motion_layers
 from young_tremor.render.frame import render
-from young_tremor.render.resolve import resolve
+from young_tremor.render.resolve_plan import resolve
 
 SIZE = (320, 180)
 
@@ -44,28 +47,28 @@ def test_a_shot_that_is_split_or_trimmed_moves_as_it_did(cut: float, pace: float
         shake = replace(shake, intensity=Curve(1.0, (Key(0.2, 0.5), Key(1.5, 1.2))))
     whole = replace(made("a", shake=shake), hits=(Hit("h", 0.1), Hit("i", 1.7)))
     cut = round(cut, 3)
-    first, second = cuts.split("a", cut, "b")(Project((whole,))).shots
+    first, second = reel_edits.split("a", cut, "b")(Project((whole,))).shots
     assert (first.end, second.start, second.end) == (cut, cut, 2.0)
     assert [hit.id for hit in first.hits] == ["h"]
     assert [round(hit.t, 6) for hit in second.hits] == [round(1.7 - cut, 6)]
     t = np.linspace(0, 2.0 - cut, 50)
     moved = sample.sample(whole.shake, t + cut, hits=whole.hits)
     np.testing.assert_allclose(sample.sample(second.shake, t, hits=second.hits), moved, atol=2e-6)
-    trimmed = cuts.trim("a", start=cut)(Project((whole,))).shots[0]
+    trimmed = reel_edits.trim("a", start=cut)(Project((whole,))).shots[0]
     np.testing.assert_allclose(sample.sample(trimmed.shake, t), sample.sample(second.shake, t), atol=1e-9)
-    back = cuts.trim("a", start=0.0)(Project((trimmed,))).shots[0]
+    back = reel_edits.trim("a", start=0.0)(Project((trimmed,))).shots[0]
     np.testing.assert_allclose(sample.sample(back.shake, t), sample.sample(whole.shake, t), atol=2e-6)
 
 
 def test_a_span_runs_on_through_the_cuts_and_counts_in_every_shot() -> None:
     span = Span("s", "quake", 1.0, 5.0, 0.5, 0.5, drift(3.0, x=3, roll=1))
     project = Project((made("a"), made("b"), made("c")), spans=(span,))
-    places = reel.placed(project)
+    places = reel_layout.placed(project)
     assert [(each.first, each.frames) for each in places] == [(0, 48), (48, 48), (96, 48)]
     step, ways = 1 / 480, []
     for place in places:
         t = np.arange(0, 2.0, step)
-        ways.append(sway.channels(reel.under_spans(project, place), place.shot.footage, t))
+        ways.append(motion_layers.channels(reel_layout.under_spans(project, place), place.shot.footage, t))
     way = np.concatenate(ways)
     jumps = np.abs(np.diff(way[:, 0]))
     assert jumps.max() < 1.5 * np.quantile(jumps, 0.999)  # no jump at a cut
@@ -73,16 +76,16 @@ def test_a_span_runs_on_through_the_cuts_and_counts_in_every_shot() -> None:
     np.testing.assert_allclose(way[1000:2000], truth[1000:2000], atol=1e-5)
     assert not way[:470].any()
     assert not way[-470:].any()
-    cropped = [resolve(reel.seen(project, name), _info()).crop for name in "abc"]
+    cropped = [resolve(reel_layout.seen(project, name), _info()).crop for name in "abc"]
     assert cropped[1] > 1.02
     assert resolve(made("b"), _info()).crop == 1.0
-    seen = reel.seen(project, "b")
+    seen = reel_layout.seen(project, "b")
     white = SyntheticSource(flat(SIZE, (235, 128, 128)), 96)
     plan = resolve(replace(seen, plates=(Plate("p", "p", Media("w")),)), white.info)
     assert all((render(plan, k, white).planes[0] == 235).all() for k in range(0, 48, 9))
-    gone = cuts.set_span("s", on=False)(project)
-    assert not reel.seen(gone, "b").over
-    later = cuts.move_span("s", 1.0)(project).spans[0]
+    gone = reel_edits.set_span("s", on=False)(project)
+    assert not reel_layout.seen(gone, "b").over
+    later = reel_edits.move_span("s", 1.0)(project).spans[0]
     t = np.linspace(2.5, 4.5, 40)
     np.testing.assert_allclose(sample.sample(later.shake, t + 1.0), sample.sample(span.shake, t), atol=2e-6)
 
@@ -94,7 +97,7 @@ def _info():  # type: ignore[no-untyped-def]
 def test_a_shake_is_pasted_by_the_meaning_of_its_numbers_in_another_course_for_each() -> None:
     source = replace(shot(drift(2.0, x=2), focal_mm=85.0, shutter=Shutter(Curve(90.0))), id="s", hits=(Hit("h", 1.0),))
     project = Project((source, made("a"), made("b"), made("c")))
-    pasted = cuts.paste(source, ["a", "b"], ["shake", "shutter", "hits"], apart=True)(project)
+    pasted = reel_edits.paste(source, ["a", "b"], ["shake", "shutter", "hits"], apart=True)(project)
     a, b, c = pasted.shots[1:]
     assert c == project.shots[3]
     assert len({source.shake.strands[0].seed, a.shake.strands[0].seed, b.shake.strands[0].seed}) == 3
@@ -102,12 +105,12 @@ def test_a_shake_is_pasted_by_the_meaning_of_its_numbers_in_another_course_for_e
     assert (a.frame.shutter.angle.value, a.frame.focal_mm) == (90.0, 50.0)  # the lens did not go along
     assert [hit.t for hit in a.hits] == [1.0]
     assert a.size == Size(*SIZE)
-    same = cuts.paste(source, ["a", "b"], ["shake", "lens"], apart=False)(project)
+    same = reel_edits.paste(source, ["a", "b"], ["shake", "lens"], apart=False)(project)
     assert same.shots[1].shake.strands[0].seed == source.shake.strands[0].seed
     assert same.shots[1].frame.focal_mm == 85.0
-    moved = cuts.move(["a", "c"], 1)(project)
+    moved = reel_edits.move(["a", "c"], 1)(project)
     assert [each.id for each in moved.shots] == ["s", "a", "c", "b"]
-    twice = cuts.duplicate("a", "a2")(project)
+    twice = reel_edits.duplicate("a", "a2")(project)
     assert [each.id for each in twice.shots] == ["s", "a", "a2", "b", "c"]
 
 
@@ -126,8 +129,25 @@ def test_mixed_shots_become_one_film_and_films_of_their_own(tmp_path: Path, caps
     assert main(["render", str(project), "-o", str(out), "--codec", "ffv1"]) == 0
     info = sources.facts(out).info
     assert (info.size, info.rate, info.frames) == ((320, 180), 24, 60)
-    assert main(["render", str(project), "-o", str(tmp_path / "part.mkv"), "--codec", "ffv1", "--from", "0.5",
-                 "--to-time", "2.25", "--size", "160x90"]) == 0
+    assert (
+        main(
+            [
+                "render",
+                str(project),
+                "-o",
+                str(tmp_path / "part.mkv"),
+                "--codec",
+                "ffv1",
+                "--from",
+                "0.5",
+                "--to-time",
+                "2.25",
+                "--size",
+                "160x90",
+            ]
+        )
+        == 0
+    )
     info = sources.facts(tmp_path / "part.mkv").info
     assert (info.size, info.frames) == ((160, 90), 42)
     whole, part = sources.open_source(out), sources.open_source(tmp_path / "part.mkv")
@@ -149,12 +169,13 @@ def test_several_inputs_hits_and_names_that_are_nearly_right(tmp_path: Path, cap
         (["--preset", "press", "-o", "x.mp4"], "answers to hits and there are none"),
         (["--preset", "w", "-o", "x.mp4"], "say more of it"),
         (["--preset", "Nervos title", "-o", "x.mp4"], "did you mean"),
-        (["-o", "-"], "standard output"), (["-o", "x.mp4", "--to", "y"], "Say where the output goes"),
+        (["-o", "-"], "standard output"),
+        (["-o", "x.mp4", "--to", "y"], "Say where the output goes"),
         (["--hits", "a@b", "-o", "x.mp4"], "no hit"),
     ):
         assert main(["shake", str(a), *line]) == 2
         assert words in capsys.readouterr().err
-    made_ = batch.with_hits(replace(made("a"), shake=library.preset("press").shake), "0.25,0.5@0.4", "p")
+    made_ = batch.with_hits(replace(made("a"), shake=preset_library.preset("press").shake), "0.25,0.5@0.4", "p")
     assert [(hit.t, hit.strength) for hit in made_.hits] == [(0.25, 1.0), (0.5, 0.4)]
 
 
@@ -162,7 +183,7 @@ def test_lost_footage_is_found_by_its_contents_and_a_project_is_gathered(tmp_pat
     home, other = tmp_path / "here", tmp_path / "there" / "deep"
     home.mkdir(), other.mkdir(parents=True)
     a, b, c = (clip(home / f"{name}.mp4", frames=12 + n) for n, name in enumerate("abc"))
-    project = relink.all_marked(batch.make_reel((a, b, c), library.first()))
+    project = relink.all_marked(batch.make_reel((a, b, c), preset_library.first()))
     assert not relink.missing(project)
     shutil.move(a, other / "renamed.mp4")
     shutil.move(b, other / "b.mp4")
@@ -172,7 +193,9 @@ def test_lost_footage_is_found_by_its_contents_and_a_project_is_gathered(tmp_pat
     assert [Path(each.path).name for each in lost] == ["a.mp4", "b.mp4", "c.mp4"]
     found = relink.look(lost, tmp_path / "there", lambda done, total: None)
     assert [(Path(each.path).name, each.same) for each in found] == [
-        ("renamed.mp4", True), ("b.mp4", True), ("c.mp4", False),
+        ("renamed.mp4", True),
+        ("b.mp4", True),
+        ("c.mp4", False),
     ]
     assert relink.words_of(found, lost).startswith("2 found, the very same; 1 found by the name alone")
     again = relink.relinked(found)(project)
@@ -188,7 +211,7 @@ def test_lost_footage_is_found_by_its_contents_and_a_project_is_gathered(tmp_pat
 
 def test_other_footage_under_a_finished_shot_is_said_and_hits_stay(tmp_path: Path) -> None:
     a, b = clip(tmp_path / "a.mp4", frames=48), clip(tmp_path / "b.mp4", frames=24, size=(160, 90))
-    project = batch.make_reel((a,), library.first())
+    project = batch.make_reel((a,), preset_library.first())
     finished = replace(project.shots[0], end=1.8, hits=(Hit("h", 0.5),))
     edit, words = relink.replaced(finished, str(b))
     after = edit(Project((finished,))).shots[0]

@@ -30,7 +30,7 @@ from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Hit, Jo
 from young_tremor.motion import sample
 from young_tremor.render.frame import render, render_frame
 from young_tremor.render.plan import Quality
-from young_tremor.render.resolve import readings, resolve
+from young_tremor.render.resolve_plan import readings, resolve
 from young_tremor.render.screen import ReducedSource, reduce, to_rgb
 
 
@@ -84,10 +84,18 @@ def test_a_positive_shift_moves_the_picture_right_and_down(channel: str, moved: 
 
 @settings(deadline=None, max_examples=20)
 @given(
-    x=st.floats(0, 3), y=st.floats(0, 3), roll=st.floats(0, 3), zoom=st.floats(0, 2), pan=st.floats(0, 2),
-    tilt=st.floats(0, 2), seed=st.integers(1, 10**6), focal=st.floats(18, 120), angle=st.sampled_from([0, 180, 360]),
+    x=st.floats(0, 3),
+    y=st.floats(0, 3),
+    roll=st.floats(0, 3),
+    zoom=st.floats(0, 2),
+    pan=st.floats(0, 2),
+    tilt=st.floats(0, 2),
+    seed=st.integers(1, 10**6),
+    focal=st.floats(18, 120),
+    angle=st.sampled_from([0, 180, 360]),
     size=st.sampled_from([(640, 360), (642, 482), (360, 640)]),
-    pivot=st.tuples(st.floats(-0.5, 0.5), st.floats(-0.5, 0.5)), format=st.sampled_from([YUV420, YUV420_10]),
+    pivot=st.tuples(st.floats(-0.5, 0.5), st.floats(-0.5, 0.5)),
+    format=st.sampled_from([YUV420, YUV420_10]),
 )
 def test_the_crop_covers_every_pixel_and_no_smaller_one_does(
     x, y, roll, zoom, pan, tilt, seed, focal, angle, size, pivot, format
@@ -97,7 +105,9 @@ def test_the_crop_covers_every_pixel_and_no_smaller_one_does(
     source = SyntheticSource(white, frames=8)
     moving = shot(
         drift(3.0, seed=seed, x=x + 0.4, y=y, roll=roll, zoom=zoom, pan=pan, tilt=tilt),
-        focal_mm=focal, shutter=Shutter(Curve(angle)), pivot=Point(*map(Curve, pivot)),
+        focal_mm=focal,
+        shutter=Shutter(Curve(angle)),
+        pivot=Point(*map(Curve, pivot)),
     )
     plan = change(resolve(moving, source.info), border="black")
     smaller = change(plan, crop=plan.crop * 0.995)
@@ -130,8 +140,10 @@ def test_edges_say_what_lies_outside() -> None:
     picture = source.read(0).planes[0]
     shift = 16
     for edges, expected in (
-        ("open", np.full((72, shift), 16)), ("hold", np.repeat(picture[:, :1], shift, 1)),
-        ("mirror", picture[:, shift:0:-1]), ("repeat", picture[:, -shift:]),
+        ("open", np.full((72, shift), 16)),
+        ("hold", np.repeat(picture[:, :1], shift, 1)),
+        ("mirror", picture[:, shift:0:-1]),
+        ("repeat", picture[:, -shift:]),
     ):
         placed = Plate("p", "p", Media("none"), Placement(x=Curve(shift / 72)))
         plan = resolve(replace(shot(drift(x=1e-9), edges=edges), plates=(placed,)), source.info)

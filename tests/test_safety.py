@@ -29,13 +29,16 @@ from young_tremor.base.errors import (
     WriteProtected,
 )
 from young_tremor.cli.main import main
-from young_tremor.desk.chart import kinds as rows
+from young_tremor.desk.chart import strand_row_specs as rows
 from young_tremor.desk.panels import panel
 from young_tremor.document import codec, store
-from young_tremor.engine import actions, library, log, recovery, settings, takes
-from young_tremor.engine.jobs import Job
-from young_tremor.engine.session import Session
-from young_tremor.model import edits, shake
+from young_tremor.engine.delivery import actions
+from young_tremor.engine.document import recovery
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library, settings, takes
+from young_tremor.engine.system import log
+from young_tremor.engine.system.jobs import Job
+from young_tremor.model import shake, shot_edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.depth import Depth
 from young_tremor.model.limits import COUNTS, NUMBERS
@@ -43,7 +46,7 @@ from young_tremor.model.project import Project, Size
 from young_tremor.model.sound import Mix
 from young_tremor.model.take import Take, packed
 from young_tremor.model.title import Title
-from young_tremor.motion.kinds import KINDS
+from young_tremor.motion.strand_kinds import KINDS
 
 RUN = [sys.executable, "-m", "young_tremor"]
 
@@ -59,7 +62,8 @@ def test_whatever_comes_in_only_our_own_errors_come_out(tmp_path: Path, kind: st
 ABSURD = {
     '"share": 1.0': '"share": Infinity',
     '"rate": {"value": 0.6': '"rate": {"value": 1e999999999',
-    '"focal_mm": 85.0': '"focal_mm": 1e-300', '"hold": 1.2': '"hold": 1e-9',
+    '"focal_mm": 85.0': '"focal_mm": 1e-300',
+    '"hold": 1.2': '"hold": 1e-9',
     '"pace": {"value": 1.0': '"pace": {"value": -1e999',
     '"seed": 1': '"seed": 9223372036854775808',
 }
@@ -82,12 +86,17 @@ def test_absurd_numbers_are_refused_by_name_and_the_file_is_left_alone(tmp_path:
             codec.decode_project(text.encode(), tmp_path, "deep.tremor")
     many = shake.Shake((shake.Drift("d"),))
     for bad in (
-        lambda: Size(1920, 1080, "abc"), lambda: Size(1920, 1080, "1/0"), lambda: Size(0, 1080),
+        lambda: Size(1920, 1080, "abc"),
+        lambda: Size(1920, 1080, "1/0"),
+        lambda: Size(0, 1080),
         lambda: Size(2**62, 1080),
-        lambda: shake.Shimmer("s", speed=1e300), lambda: shake.Shimmer("s", octaves=10**9),
-        lambda: shake.Rests(0.5, 1e-9), lambda: shake.Drift("d", name="\ud800"),
+        lambda: shake.Shimmer("s", speed=1e300),
+        lambda: shake.Shimmer("s", octaves=10**9),
+        lambda: shake.Rests(0.5, 1e-9),
+        lambda: shake.Drift("d", name="\ud800"),
         lambda: replace(many, strands=tuple(shake.Drift(str(k)) for k in range(100_000))),
-        lambda: replace(many, strands=many.strands * 2), lambda: Curve(0.0, (Key(1.0, 1.0), Key(0.5, 1.0))),
+        lambda: replace(many, strands=many.strands * 2),
+        lambda: Curve(0.0, (Key(1.0, 1.0), Key(0.5, 1.0))),
         lambda: Take("t", "t", 1920, 1080, packed(np.full((3, 8), 1e308))),
         lambda: replace(project(tmp_path).shots[0], plates=()),
     ):
@@ -130,7 +139,7 @@ def test_saving_keeps_what_the_file_is_and_nobodys_work_is_lost(tmp_path: Path) 
     assert store.load(real) == Project()
     assert store.load(tmp_path / "real.tremor~") == made  # the one before
     assert session.changed_on_disk
-    session.apply("Name", edits.set_shot(made.shots[0].id, name="Other"))
+    session.apply("Name", shot_edits.set_shot(made.shots[0].id, name="Other"))
     with pytest.raises(ChangedOnDisk, match=r"real\.tremor was changed"):
         session.save()
     assert store.load(real) == Project()
@@ -144,7 +153,7 @@ def test_saving_keeps_what_the_file_is_and_nobodys_work_is_lost(tmp_path: Path) 
     with pytest.raises(WriteProtected):
         store.save(made, real)
     os.mkfifo(tmp_path / "pipe.tremor")
-    for door in (store.load, library.shake_file, takes.read):
+    for door in (store.load, preset_library.shake_file, takes.read):
         for odd in (tmp_path / "pipe.tremor", Path("/dev/zero"), tmp_path):
             with pytest.raises(RequestError):
                 door(odd)
@@ -161,8 +170,8 @@ def test_a_take_stands_once_in_a_file_and_is_shared_in_memory(tmp_path: Path) ->
     other = shake.Taken(
         "o", take=replace(take, rows=packed(table * 2 + [*[0] * 4, -1, 0, 0, 0]))
     )  # the same id, other data
-    made = edits.add_take(take)(edits.set_shake(base.shots[0].id, strands=(*mine, other))(base))
-    made = edits.add_variant(base.shots[0].id)(made)
+    made = shot_edits.add_take(take)(shot_edits.set_shake(base.shots[0].id, strands=(*mine, other))(base))
+    made = shot_edits.add_variant(base.shots[0].id)(made)
     data = codec.encode_project(made, tmp_path)
     assert data.count(b'"rows": "') == 2
     again = codec.decode_project(data, tmp_path, "a")
@@ -183,18 +192,18 @@ def test_favourites_and_presets_of_two_windows_are_all_kept(own_data: Path) -> N
     for each in threads:
         each.join()
     assert len(settings.load().favourites) == 50
-    walking = library.preset("walking")
+    walking = preset_library.preset("walking")
     names = ("a/b", "a:b", "a_b", "A_b", "é" * 200, "..", " con ")
     for name in names:
-        library.save_own(replace(walking, name=name))
-        library.save_own(replace(walking, name=name, note="again"))
-    kept, bad = library.own()
+        preset_library.save_own(replace(walking, name=name))
+        preset_library.save_own(replace(walking, name=name, note="again"))
+    kept, bad = preset_library.own()
     assert sorted(each.name for each in kept) == sorted(name.strip() for name in names)
     assert {each.note for each in kept} == {"again"}
     assert bad == ()
     assert {files.file_name(name, ".json") for name in ("a/b", "a:b", "a_b", "A_b")}.__len__() == 4
-    library.remove_own("a:b")
-    assert "a/b" in [each.name for each in library.own()[0]]
+    preset_library.remove_own("a:b")
+    assert "a/b" in [each.name for each in preset_library.own()[0]]
 
 
 def test_unexpected_errors_are_kept_with_their_traceback(
@@ -203,7 +212,7 @@ def test_unexpected_errors_are_kept_with_their_traceback(
     def fail(*args: object, **more: object) -> None:
         raise KeyError("ink")
 
-    monkeypatch.setattr("young_tremor.engine.actions.describe", fail)
+    monkeypatch.setattr("young_tremor.engine.delivery.actions.describe", fail)
     assert main(["info", str(footage)]) == 1
     said = capsys.readouterr().err
     assert said.count("\n") == 1
@@ -253,7 +262,9 @@ def test_a_command_that_is_ended_leaves_nothing(tmp_path: Path, number: int, cod
     folder = tmp_path / "out"
     folder.mkdir()
     process = subprocess.Popen(
-        [*RUN, "shake", str(source), "-o", str(folder / "a.mp4")], stderr=subprocess.PIPE, text=True,
+        [*RUN, "shake", str(source), "-o", str(folder / "a.mp4")],
+        stderr=subprocess.PIPE,
+        text=True,
         preexec_fn=lambda: signal.signal(signal.SIGINT, signal.SIG_DFL),  # whoever runs this may ignore it
     )
     deadline = time.monotonic() + 60
@@ -319,10 +330,10 @@ def test_outputs_that_are_inputs_or_no_files_are_refused_before_any_work(tmp_pat
 def test_a_redo_in_a_drag_keeps_the_drag_and_unsaved_work_is_kept_when_ended(tmp_path: Path) -> None:
     session = Session(project(tmp_path))
     name = session.project.shots[0].id
-    session.apply("One", edits.set_shot(name, name="One"))
+    session.apply("One", shot_edits.set_shot(name, name="One"))
     session.undo()
     session.begin_gesture("Drag")
-    session.apply("Drag", edits.set_shot(name, name="Dragged"))
+    session.apply("Drag", shot_edits.set_shot(name, name="Dragged"))
     assert session.redo() is None
     assert session.project.shots[0].name == "Dragged"
     assert session.undo() == "Drag"

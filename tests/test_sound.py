@@ -18,15 +18,18 @@ from clips import clip
 from young_tremor.base.errors import MissingFile
 from young_tremor.cli.main import main
 from young_tremor.document import store
-from young_tremor.engine import actions, footage, library, mixing, sounds, stems
-from young_tremor.engine import reel as reels
-from young_tremor.media import audio, audio_pieces, wave_writer
+from young_tremor.engine.analysis import reel_layout as reels
+from young_tremor.engine.delivery import actions
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.media import footage
+from young_tremor.engine.sound import mixing, sound_presets, stems
+from young_tremor.media import audio_cache, audio_reader, wave_writer
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Media, Plate, Project, Shot, Span
 from young_tremor.model.shake import Hit, Jolts, Plotted, Shake
 from young_tremor.model.sound import Knocks, Layer, Mix, Rumble, SoundSway
 from young_tremor.sound import knocks, limiter, rumble
-from young_tremor.sound.course import Course
+from young_tremor.sound.camera_speed import Course
 
 RATE = 48000
 
@@ -83,8 +86,10 @@ def test_rumble_follows_the_speed_without_clicks_and_is_the_same_from_anywhere()
     row = Rumble(id="r", tone=50.0, spread=1.0, roughness=0.0, attack=0.05, release=0.2, seed=5)
     shot = moving(sound=Mix(rows=(row,), limit=False))
     whole = heard(shot)
-    power = [float(np.sqrt((whole[int(a * RATE) : int(b * RATE)] ** 2).mean())) for a, b in
-             ((0.2, 0.9), (1.2, 1.9), (3.4, 3.9))]
+    power = [
+        float(np.sqrt((whole[int(a * RATE) : int(b * RATE)] ** 2).mean()))
+        for a, b in ((0.2, 0.9), (1.2, 1.9), (3.4, 3.9))
+    ]
     assert power[1] > 0.05
     assert power[0] < 1e-4 * power[1]
     assert power[2] < 0.05 * power[1]
@@ -134,8 +139,10 @@ def test_knocks_come_as_late_as_the_jolts_and_as_loud_as_their_hits() -> None:
     made = [knocks.one(replace(row, differ=0.5), f"h{n}", 1.0)[0] for n in range(12)]
     assert 2 <= len({each.tobytes() for each in made}) <= knocks.ALIKE
     hard, easy = (knocks.one(row, "a", s)[0][:, 0] for s in (2.0, 0.2))
-    middle = [float((np.abs(np.fft.rfft(x, 8192)) * np.arange(4097)).sum() / np.abs(np.fft.rfft(x, 8192)).sum())
-              for x in (hard, easy)]
+    middle = [
+        float((np.abs(np.fft.rfft(x, 8192)) * np.arange(4097)).sum() / np.abs(np.fft.rfft(x, 8192)).sum())
+        for x in (hard, easy)
+    ]
     assert middle[0] > 1.1 * middle[1]  # a harder blow is brighter
     long = knocks.one(replace(row, room=1.0, reverb=2.0), "a", 1.0)[0]
     late = 10 * np.log10((long[RATE : RATE + 4800] ** 2).mean() / (long[RATE // 2 : RATE // 2 + 4800] ** 2).mean())
@@ -149,8 +156,8 @@ def test_kept_pieces_of_sound_are_what_is_decoded_from_any_start(tmp_path: Path)
     starts = [0.0, 1.7, *rng.uniform(-0.4, 3.0, 6).tolist()]
     for _ in range(2):  # decoded, then kept
         for start in starts:
-            wanted = list(audio.blocks(path, start, origin=origin))
-            found = list(audio_pieces.blocks(path, start, origin=origin))
+            wanted = list(audio_reader.blocks(path, start, origin=origin))
+            found = list(audio_cache.blocks(path, start, origin=origin))
             assert sum(map(len, found)) == sum(map(len, wanted))
             if wanted:
                 np.testing.assert_allclose(np.concatenate(found), np.concatenate(wanted), atol=2e-4)
@@ -201,8 +208,16 @@ def test_a_layer_loops_with_crossfades_and_sway_trembles_with_the_picture(tmp_pa
     np.testing.assert_allclose(heard(shot, start=2.2), whole[round(2.2 * RATE) :], atol=1e-6)
     once = heard(replace(shot, sound=Mix(rows=(replace(row, loop=False),), limit=False)))
     assert not once[round(1.26 * RATE) :].any()
-    swayed = heard(replace(shot, sound=Mix(rows=(replace(row, offset=0.0),), limit=False,
-                                            sway=SoundSway(on=True, level=6.0, balance=1.0, whole=True))))
+    swayed = heard(
+        replace(
+            shot,
+            sound=Mix(
+                rows=(replace(row, offset=0.0),),
+                limit=False,
+                sway=SoundSway(on=True, level=6.0, balance=1.0, whole=True),
+            ),
+        )
+    )
     plain = heard(replace(shot, sound=Mix(rows=(replace(row, offset=0.0),), limit=False)))
     ratio = np.sqrt(
         (swayed[:, 1] ** 2).reshape(-1, 4800).mean(axis=1) / (plain[:, 1] ** 2).reshape(-1, 4800).mean(axis=1)
@@ -266,7 +281,7 @@ def test_a_click_stands_at_its_frame_in_every_form_and_what_is_played_is_deliver
         back = np.concatenate(list(footage.sound_blocks(actions.whole_shot(str(out)), 0.0)))
         found = int(np.argmax(np.abs(back[:, 0]))) / RATE
         assert found == pytest.approx(at / RATE, abs=1e-3)
-    mixed = replace(quiet, sound=Mix(rows=(sounds.named(Rumble, "ground"),)))
+    mixed = replace(quiet, sound=Mix(rows=(sound_presets.named(Rumble, "ground"),)))
     actions.render((mixed,), tmp_path / "mix.mkv", lambda done, total: None, codec_name="ffv1")
     back = np.concatenate(list(footage.sound_blocks(actions.whole_shot(str(tmp_path / "mix.mkv")), 0.0)))
     np.testing.assert_allclose(back, heard(mixed), atol=2e-7)  # 24 bits and more
@@ -306,7 +321,7 @@ def test_stems_add_up_to_the_mix_and_say_when_they_begin(tmp_path: Path) -> None
     for name in ("Rumble", "knocks"):
         assert main(["sound", str(path), "-o", str(tmp_path / f"{name}.wav"), "--stem", name]) == 0
     assert main(["sound", str(path), "-o", str(tmp_path / "mix.wav")]) == 0
-    made = {name: audio.whole(tmp_path / f"{name}.wav", 10.0) for name in ("Rumble", "knocks", "mix")}
+    made = {name: audio_reader.whole(tmp_path / f"{name}.wav", 10.0) for name in ("Rumble", "knocks", "mix")}
     np.testing.assert_allclose(made["Rumble"] + made["knocks"], made["mix"], atol=3e-7)
     assert len(made["mix"]) == 4 * RATE
     assert b"bext" in (tmp_path / "mix.wav").read_bytes()[:4096]
@@ -321,8 +336,24 @@ def test_stems_add_up_to_the_mix_and_say_when_they_begin(tmp_path: Path) -> None
 def test_shake_with_sound_from_the_command_line(tmp_path: Path, capsys: pytest.CaptureFixture) -> None:
     film = with_sound(tmp_path / "press.mkv", tone(300, 2.0, 0.05), 48)
     out = tmp_path / "out.mp4"
-    line = ["shake", str(film), "-o", str(out), "--preset", "press strike", "--hits", "0.5", "--sound", "with",
-            "--rumble", "ground@-9", "--sound-sway", "3", "--loudness", "-16"]
+    line = [
+        "shake",
+        str(film),
+        "-o",
+        str(out),
+        "--preset",
+        "press strike",
+        "--hits",
+        "0.5",
+        "--sound",
+        "with",
+        "--rumble",
+        "ground@-9",
+        "--sound-sway",
+        "3",
+        "--loudness",
+        "-16",
+    ]
     assert main(line) == 0
     capsys.readouterr()
     assert main(["info", str(out), "--json"]) == 0
@@ -330,7 +361,8 @@ def test_shake_with_sound_from_the_command_line(tmp_path: Path, capsys: pytest.C
     assert told["loudness"]["integrated_lufs"] == pytest.approx(-16.0, abs=1.0)
     assert told["loudness"]["true_peak_dbtp"] <= -0.4
     for extra, words in (
-        (["--rumble", "nothing"], "no rumble"), (["--knocks", "dull@x"], "with a level"),
+        (["--rumble", "nothing"], "no rumble"),
+        (["--knocks", "dull@x"], "with a level"),
         (["--preset", "gate weave", "--sound", "with"], "no sound that belongs"),
         (["--preset", "walking", "--knocks", "dull"], "no"),
     ):
@@ -342,14 +374,14 @@ def test_shake_with_sound_from_the_command_line(tmp_path: Path, capsys: pytest.C
 
 
 def test_what_is_shipped_belongs_together() -> None:
-    assert len(sounds.shipped(Rumble)) >= 8
-    assert len(sounds.shipped(Knocks)) >= 12
-    for preset in library.factory():
-        for row in sounds.of_preset(preset):
+    assert len(sound_presets.shipped(Rumble)) >= 8
+    assert len(sound_presets.shipped(Knocks)) >= 12
+    for preset in preset_library.factory():
+        for row in sound_presets.of_preset(preset):
             assert row.name
-    near = sounds.of_preset(library.preset("near blast"))
+    near = sound_presets.of_preset(preset_library.preset("near blast"))
     assert [type(row).__name__ for row in near].count("Knocks") == 2
-    walk = sounds.proposed(library.preset("walking").shake)
+    walk = sound_presets.proposed(preset_library.preset("walking").shake)
     assert [type(row) for row in walk] == [Rumble]
     course = Course(lambda t: np.column_stack([10 * t, *[0 * t] * 5]), lambda t: 0 * t + 1, 2.0)
     np.testing.assert_allclose(course.speed(np.array([0.0, 3.3])), 0.1, atol=1e-9)

@@ -18,20 +18,26 @@ from msgspec.structs import replace
 from clips import clip, number_of
 from test_films import quiet, still
 from young_tremor.base.errors import DecodeError, MissingFile, RequestError, WorkError
-from young_tremor.engine import actions, footage
-from young_tremor.engine.preview import Preview, Request
-from young_tremor.media import audio, index, sources
+from young_tremor.engine.delivery import actions
+from young_tremor.engine.media import footage
+from young_tremor.engine.preview.preview import Preview, Request
+from young_tremor.media import audio_reader, frame_index, sources
 from young_tremor.media.audio_device import Feed
 from young_tremor.model.project import Project, Size
 
 X264 = {"g": "20", "bf": "3", "preset": "veryfast"}
 KINDS = {
-    **{f"h264{end}": ("libx264", X264)
-       for end in (".mp4", ".mkv", ".ts", ".m2ts", ".mts", ".avi", ".flv", ".nut", ".h264")},
+    **{
+        f"h264{end}": ("libx264", X264)
+        for end in (".mp4", ".mkv", ".ts", ".m2ts", ".mts", ".avi", ".flv", ".nut", ".h264")
+    },
     "h265.ts": ("libx265", {"x265-params": "log-level=error:keyint=20:bframes=3"}),
     **{f"mpeg2{end}": ("mpeg2video", {"bf": "2", "b": "8M"}) for end in (".ts", ".mpg", ".vob", ".mxf", ".m2v")},
-    "mpeg1.mpg": ("mpeg1video", {"bf": "2", "b": "8M"}), "mpeg4.avi": ("mpeg4", {"bf": "2", "b": "8M"}),
-    "mjpeg.avi": ("mjpeg", {}), "vp9.webm": ("libvpx-vp9", {}), "wmv.asf": ("wmv2", {"b": "8M"}),
+    "mpeg1.mpg": ("mpeg1video", {"bf": "2", "b": "8M"}),
+    "mpeg4.avi": ("mpeg4", {"bf": "2", "b": "8M"}),
+    "mjpeg.avi": ("mjpeg", {}),
+    "vp9.webm": ("libvpx-vp9", {}),
+    "wmv.asf": ("wmv2", {"b": "8M"}),
 }
 
 
@@ -61,7 +67,7 @@ def test_a_file_too_large_to_be_read_through_is_timed_in_places(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     path = clip(tmp_path / "long.mkv", frames=400, rate=Fraction(30000, 1001), options=X264, size=(160, 96))
-    monkeypatch.setattr(index, "MOST_READ", 1000)
+    monkeypatch.setattr(frame_index, "MOST_READ", 1000)
     source = footage.open_source(str(path))
     assert (source.info.frames, source.info.rate) == (400, Fraction(30000, 1001))
     order = [0, 399, 200, 199, *np.random.default_rng(4).integers(0, 400, 30).tolist()]
@@ -167,9 +173,13 @@ def test_pictures_that_would_take_the_machine_down_are_refused(tmp_path: Path) -
     packed = zlib.compressobj(1)
     rows = b"".join(packed.compress(bytes(100 * (1 + 3 * 16000))) for _ in range(160)) + packed.flush()
     chunks = ((b"IHDR", struct.pack(">IIBBBBB", 16000, 16000, 8, 2, 0, 0, 0)), (b"IDAT", rows), (b"IEND", b""))
-    path.write_bytes(b"\x89PNG\r\n\x1a\n" + b"".join(
-        struct.pack(">I", len(data)) + name + data + struct.pack(">I", zlib.crc32(name + data)) for name, data in chunks
-    ))
+    path.write_bytes(
+        b"\x89PNG\r\n\x1a\n"
+        + b"".join(
+            struct.pack(">I", len(data)) + name + data + struct.pack(">I", zlib.crc32(name + data))
+            for name, data in chunks
+        )
+    )
     with pytest.raises(RequestError, match=r"huge\.png is 16000x16000, \d+ MB a picture"):
         footage.facts(str(path))
     small = still(clip(tmp_path / "small.mp4", frames=5), size=Size(16000, 16000))
@@ -177,8 +187,16 @@ def test_pictures_that_would_take_the_machine_down_are_refused(tmp_path: Path) -
         actions.render((small,), tmp_path / "out.mp4", quiet)
 
 
-def beeps(path: Path, seconds: float, at: float, *, rate: int = 48000, codec: str = "aac", gap: float = 0.0,
-          frames: int | None = None) -> Path:
+def beeps(
+    path: Path,
+    seconds: float,
+    at: float,
+    *,
+    rate: int = 48000,
+    codec: str = "aac",
+    gap: float = 0.0,
+    frames: int | None = None,
+) -> Path:
     """A clip of so many seconds, silent but for 20 ms of tone at a place; ``gap``: seconds left out before it."""
     with av.open(str(path), "w") as file:
         stream = file.add_stream("libx264", rate=25)
@@ -208,7 +226,7 @@ def beeps(path: Path, seconds: float, at: float, *, rate: int = 48000, codec: st
 
 def heard(path: Path) -> tuple[list[float], float]:
     """When beeps begin in a file's sound, and how long the sound is, in seconds."""
-    blocks = list(audio.blocks(path, 0.0, origin=footage.facts(str(path)).origin, layout="mono"))
+    blocks = list(audio_reader.blocks(path, 0.0, origin=footage.facts(str(path)).origin, layout="mono"))
     samples = np.abs(np.concatenate(blocks)[:, 0])
     loud = np.flatnonzero(samples > 0.2)
     starts = loud[np.diff(loud, prepend=-48000) > 4800]
@@ -238,7 +256,9 @@ def test_the_sound_of_a_reel_is_cut_and_filled_to_each_shot(tmp_path: Path) -> N
 def test_a_gap_in_a_track_stays_a_gap(tmp_path: Path) -> None:
     path = beeps(tmp_path / "gap.mkv", 3.0, 2.5, gap=1.0)
     assert heard(path)[0] == pytest.approx([2.5], abs=0.03)
-    inside = np.concatenate(list(audio.exactly(audio.blocks(path, 2.4, origin=0.0, layout="mono"), 4800 * 3, 1)))
+    inside = np.concatenate(
+        list(audio_reader.exactly(audio_reader.blocks(path, 2.4, origin=0.0, layout="mono"), 4800 * 3, 1))
+    )
     assert np.argmax(np.abs(inside[:, 0]) > 0.2) / 48000 == pytest.approx(0.1, abs=0.03)
     assert len(inside) == 4800 * 3
 

@@ -14,12 +14,12 @@ from scipy.stats import kurtosis
 
 import truth
 from young_tremor.base.errors import DocumentError
-from young_tremor.engine import takes
-from young_tremor.measure import learn
+from young_tremor.engine.library import takes
+from young_tremor.measure import drift_fit
 from young_tremor.model.curve import Curve
 from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Shake
 from young_tremor.model.take import BEYOND, Gains, Take, packed
-from young_tremor.motion import endless, sample, take
+from young_tremor.motion import endless_take, sample, take
 
 Y, ROLL, PAN = 1, 2, 4
 
@@ -94,10 +94,10 @@ def test_the_slow_part_is_what_is_slower_than_the_cut_off() -> None:
 
 def test_an_endless_drift_has_the_spectrum_and_the_play_of_channels_of_its_take() -> None:
     clip = made(20.0)
-    found = learn.endless(clip)
+    found = drift_fit.endless(clip)
     own = take.channels(clip)[:, :4]
     t = np.arange(0, 240, 1 / 24)
-    ours = [endless.sample(found, seed, t)[:, :4] for seed in (1, 2)]
+    ours = [endless_take.sample(found, seed, t)[:, :4] for seed in (1, 2)]
     for moved in ours:
         np.testing.assert_allclose(moved.std(axis=0), (own - own.mean(axis=0)).std(axis=0), rtol=0.35)
     hz, there = welch(own - own.mean(axis=0), 24, nperseg=240, axis=0)
@@ -109,7 +109,7 @@ def test_an_endless_drift_has_the_spectrum_and_the_play_of_channels_of_its_take(
     together = np.zeros((len(own), 8))
     table = clip.table().copy()
     table[:, 3] = table[:, 1] / 30  # it rolls with every sway
-    together = endless.sample(learn.endless(replace(clip, rows=packed(table))), 4, t)
+    together = endless_take.sample(drift_fit.endless(replace(clip, rows=packed(table))), 4, t)
     assert np.corrcoef(together[:, 0], together[:, ROLL])[0, 1] > 0.95
 
 
@@ -124,17 +124,22 @@ def test_corrections_of_framing_are_learned_as_such() -> None:
         side = -side
     table = np.zeros((len(t), 8))
     table[:, 0], table[:, 1], table[:, 2], table[:, 4], table[:, 7] = t, x, 0.3 * x, 1, 1
-    found = learn.endless(Take("c", "Looks", 1920, 1080, packed(table)))
+    found = drift_fit.endless(Take("c", "Looks", 1920, 1080, packed(table)))
     assert 8 <= len(found.steps) // 56 <= 13
     assert found.every == pytest.approx(3.1, rel=0.35)
-    moved = endless.sample(found, 2, np.arange(0, 200, 1 / 24))[:, 0]
+    moved = endless_take.sample(found, 2, np.arange(0, 200, 1 / 24))[:, 0]
     assert kurtosis(np.diff(moved)) > 2 > kurtosis(np.diff(1.2 * np.sin(2 * np.pi * 0.4 * t)))
     assert moved.std() == pytest.approx((x * 100 / 1080).std(), rel=0.6)
 
 
 def test_a_drift_is_matched_to_a_take() -> None:
-    drift = Drift("d", rate=Curve(1.1), roughness=0.4, seed=9,
-                  channels=DriftChannels(x=DriftChannel(1.2), y=DriftChannel(0.7), roll=DriftChannel(0.3)))
+    drift = Drift(
+        "d",
+        rate=Curve(1.1),
+        roughness=0.4,
+        seed=9,
+        channels=DriftChannels(x=DriftChannel(1.2), y=DriftChannel(0.7), roll=DriftChannel(0.3)),
+    )
     t = np.arange(0, 60, 1 / 48)
     x, y, roll, *_ = sample.sample(Shake((drift,)), t).T
     table = np.column_stack([t, x * 10.8, y * 10.8, roll, np.ones(len(t)), 0 * t, 0 * t, np.ones(len(t))])

@@ -19,7 +19,9 @@ from test_cli import run
 from young_tremor.base import sandbox
 from young_tremor.base.errors import TremorError
 from young_tremor.document import store
-from young_tremor.engine import library, reel, takes, timelines
+from young_tremor.engine.analysis import reel_layout
+from young_tremor.engine.delivery import timelines
+from young_tremor.engine.library import preset_library, takes
 from young_tremor.exchange import timeline
 from young_tremor.model.shake import Shake
 
@@ -55,9 +57,19 @@ def test_an_awkward_timeline_opens_and_says_what_is_not_kept(tmp_path: Path, foo
     quick = external(footage, 0, 12, rate, name="Quick")
     quick.effects.append(otio.schema.LinearTimeWarp(time_scalar=2.0))
     lost = external(tmp_path / "gone.mov", 0, 12, rate, name="Gone")
-    inner = otio.schema.Stack("nest", [otio.schema.Track("V1", [
-        external(footage, 0, 10, rate, name="In a"), external(footage, 20, 10, rate, name="In b"),
-    ], kind="Video")])
+    inner = otio.schema.Stack(
+        "nest",
+        [
+            otio.schema.Track(
+                "V1",
+                [
+                    external(footage, 0, 10, rate, name="In a"),
+                    external(footage, 20, 10, rate, name="In b"),
+                ],
+                kind="Video",
+            )
+        ],
+    )
     inner.source_range = otio.opentime.TimeRange(when(4, rate), when(12, rate))
     gap = otio.schema.Gap(source_range=otio.opentime.TimeRange(when(0, rate), when(24, rate)))
     moved = otio.schema.Transition("SMPTE_Dissolve", "SMPTE_Dissolve", when(2, rate), when(2, rate))
@@ -71,7 +83,7 @@ def test_an_awkward_timeline_opens_and_says_what_is_not_kept(tmp_path: Path, foo
         )
     )
     made.tracks.append(otio.schema.Track("A1", [external(footage, 0, 48, rate)], kind="Audio"))
-    project, notes = timelines.opened(written(made, tmp_path / "cut.otio"), library.preset("walking"))
+    project, notes = timelines.opened(written(made, tmp_path / "cut.otio"), preset_library.preset("walking"))
     names = [shot.name for shot in project.shots]
     assert names == ["Press, wide", "Over", "Quick", "Gone", "In a", "In b"]
     frames = [round(((shot.end or 0) - shot.start) * rate) for shot in project.shots]
@@ -83,9 +95,9 @@ def test_an_awkward_timeline_opens_and_says_what_is_not_kept(tmp_path: Path, foo
         assert words in said
     seeds = [shot.shake.strands[0].seed for shot in project.shots]
     assert len(set(seeds)) == len(seeds)
-    whole = timelines.opened(written(cut([first.deepcopy()], rate), tmp_path / "one.otio"), library.preset("walking"))[
-        0
-    ].shots[0]
+    whole = timelines.opened(
+        written(cut([first.deepcopy()], rate), tmp_path / "one.otio"), preset_library.preset("walking")
+    )[0].shots[0]
     assert [round(hit.t * rate) for hit in whole.hits] == [12]
 
 
@@ -100,9 +112,10 @@ def test_edl_in_drop_frame_time_and_of_another_rate(tmp_path: Path) -> None:
     )
     found = timeline.read(edl, fps=Fraction(30000, 1001))
     assert [(each.name, round(each.start * 29.97), round(each.seconds * 29.97)) for each in found.cuts] == [
-        ("press", 10, 30), ("away", 0, 20),
+        ("press", 10, 30),
+        ("away", 0, 20),
     ]
-    project, notes = timelines.opened(edl, library.preset("walking"), fps=Fraction(30000, 1001))
+    project, notes = timelines.opened(edl, preset_library.preset("walking"), fps=Fraction(30000, 1001))
     assert project.rate == "30000/1001"
     assert project.shots[0].footage.media.path == str(media)
     assert any("missing" in note for note in notes)
@@ -110,8 +123,15 @@ def test_edl_in_drop_frame_time_and_of_another_rate(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize(
     ("name", "text"),
-    [("a.otio", ""), ("a.otio", "{}"), ("a.otio", '{"OTIO_SCHEMA": "Clip.2"}'), ("a.otio", "\x00\x01oak"),
-     ("a.edl", "001 oak"), ("a.otioz", "oak"), ("a.otio", '{"OTIO_SCHEMA": "Timeline.1"')],
+    [
+        ("a.otio", ""),
+        ("a.otio", "{}"),
+        ("a.otio", '{"OTIO_SCHEMA": "Clip.2"}'),
+        ("a.otio", "\x00\x01oak"),
+        ("a.edl", "001 oak"),
+        ("a.otioz", "oak"),
+        ("a.otio", '{"OTIO_SCHEMA": "Timeline.1"'),
+    ],
 )
 def test_a_broken_timeline_is_refused(name: str, text: str, tmp_path: Path, capsys) -> None:  # type: ignore[no-untyped-def]
     (tmp_path / name).write_text(text)
@@ -132,8 +152,18 @@ def test_a_cut_goes_in_is_shaken_delivered_with_handles_and_opens_again(
     assert run(capsys, "reel", tmp_path / "in.otio", "-o", project, "--preset", "walking")[0] == 0
     out = tmp_path / f"out.{ending}"
     code, _, err = run(
-        capsys, "deliver", project, "--each", "--handles", "6", "--form", "dnxhr", "--to", tmp_path / "films",
-        "--timeline", out,
+        capsys,
+        "deliver",
+        project,
+        "--each",
+        "--handles",
+        "6",
+        "--form",
+        "dnxhr",
+        "--to",
+        tmp_path / "films",
+        "--timeline",
+        out,
     )
     assert code == 0, err
     options = {"adapter_name": "cmx_3600", "rate": 24} if ending == "edl" else {}
@@ -152,7 +182,7 @@ def test_a_cut_goes_in_is_shaken_delivered_with_handles_and_opens_again(
         )
         assert start == before
         assert count >= start + each.duration().value
-    again, notes = timelines.opened(out, library.preset("walking"), fps=Fraction(24))
+    again, notes = timelines.opened(out, preset_library.preset("walking"), fps=Fraction(24))
     assert not notes
     assert [round(((shot.end or 0) - shot.start) * 24) for shot in again.shots] == [20, 12, 10]
     assert run(capsys, "deliver", project, "--each", "--to", tmp_path / "more", "--timeline", out)[0] == 2
@@ -181,8 +211,11 @@ def film_at(films: Path, timecode: str, base: int) -> tuple[list[int], int, str]
 
 @pytest.mark.parametrize(
     ("begins", "rate", "drop"),
-    [("00:00:59:22", Fraction(30000, 1001), False), ("00:00:59;22", Fraction(30000, 1001), True),
-     ("10:00:00:00", Fraction(25), False)],
+    [
+        ("00:00:59:22", Fraction(30000, 1001), False),
+        ("00:00:59;22", Fraction(30000, 1001), True),
+        ("10:00:00:00", Fraction(25), False),
+    ],
 )
 @pytest.mark.parametrize("ending", ["edl", "otio"])
 def test_a_written_cut_conforms_by_timecode_alone(
@@ -195,12 +228,22 @@ def test_a_written_cut_conforms_by_timecode_alone(
         piece.media_reference.available_range = otio.opentime.TimeRange(
             otio.opentime.RationalTime(first, float(rate)), otio.opentime.RationalTime(90, float(rate))
         )
-    project, _ = timelines.opened(written(source, tmp_path / "in.otio"), library.preset("walking"))
+    project, _ = timelines.opened(written(source, tmp_path / "in.otio"), preset_library.preset("walking"))
     still = replace(project, shots=tuple(replace(shot, shake=Shake()) for shot in project.shots))
     store.save(still, tmp_path / "scene.tremor")
     code, _, err = run(
-        capsys, "deliver", tmp_path / "scene.tremor", "--each", "--handles", "8", "--form", "prores",
-        "--to", tmp_path / "films", "--timeline", tmp_path / f"out.{ending}",
+        capsys,
+        "deliver",
+        tmp_path / "scene.tremor",
+        "--each",
+        "--handles",
+        "8",
+        "--form",
+        "prores",
+        "--to",
+        tmp_path / "films",
+        "--timeline",
+        tmp_path / f"out.{ending}",
     )
     assert code == 0, err
     expected = [list(range(30, 50)), list(range(4, 16))]
@@ -236,7 +279,7 @@ def test_a_written_cut_conforms_by_timecode_alone(
             before = round(used["start_time"]["value"] - available["start_time"]["value"])
             shown.append(numbers[before : before + round(used["duration"]["value"])])
     assert shown == expected
-    again, notes = timelines.opened(tmp_path / f"out.{ending}", library.preset("walking"), fps=rate)
+    again, notes = timelines.opened(tmp_path / f"out.{ending}", preset_library.preset("walking"), fps=rate)
     assert not notes
     assert [round(shot.start * rate) for shot in again.shots] == [8, 4]
 
@@ -245,10 +288,10 @@ def test_ten_thousand_clips_and_an_absent_library(tmp_path: Path, monkeypatch) -
     made = cut([external(f"/nowhere/{k % 50}.mov", 0, 24, 24.0, name=f"c{k}") for k in range(10_000)])
     path = written(made, tmp_path / "long.otio")
     assert len(timeline.read(path).cuts) == 10_000
-    project, notes = timelines.opened(path, library.preset("walking"))
+    project, notes = timelines.opened(path, preset_library.preset("walking"))
     assert len(project.shots) == 2000
     assert any("10000 clips" in note for note in notes)
-    assert reel.rate_of(project) == 24
+    assert reel_layout.rate_of(project) == 24
     monkeypatch.setenv(sandbox.INSIDE, "1")  # in this process, where the library is taken away
     monkeypatch.setitem(sys.modules, "pxr", None)
     (tmp_path / "c.usda").write_text("#usda 1.0\n")

@@ -30,8 +30,12 @@ def test_timecode_is_read_back_as_its_frame(frame: int, rate: Fraction) -> None:
 @pytest.mark.parametrize(
     ("text", "rate"),
     [
-        ("24", Fraction(24)), ("23.976", Fraction(24000, 1001)), ("24000/1001", Fraction(24000, 1001)),
-        ("29.97", Fraction(30000, 1001)), ("12.5", Fraction(25, 2)), ("1000", Fraction(1000)),
+        ("24", Fraction(24)),
+        ("23.976", Fraction(24000, 1001)),
+        ("24000/1001", Fraction(24000, 1001)),
+        ("29.97", Fraction(30000, 1001)),
+        ("12.5", Fraction(25, 2)),
+        ("1000", Fraction(1000)),
     ],
 )
 def test_rates_are_read_exactly(text: str, rate: Fraction) -> None:

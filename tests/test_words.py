@@ -12,12 +12,12 @@ from PySide6.QtCore import QTranslator
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QWidget
 
 from driver import Desk
-from young_tremor.desk.kit import words
+from young_tremor.desk.kit import i18n
 from young_tremor.desk.kit.column import Column
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.engine import library, origins, takes
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_diff, preset_library, takes
+from young_tremor.model import shot_edits
 from young_tremor.model.project import Project
 
 UNITS = re.compile(r"\b(px|Hz|ms|mm|fps|MB|frames|EBU|XDG)\b")
@@ -38,7 +38,7 @@ def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def
     app, longer = QApplication.instance(), Longer()
     assert app is not None
     app.installTranslator(longer)
-    made = Desk(qtbot, Session(edits.add_shot(footage, library.preset("walking"))(Project())))
+    made = Desk(qtbot, Session(shot_edits.add_shot(footage, preset_library.preset("walking"))(Project())))
     made.settle()
     yield made
     made.close()
@@ -64,9 +64,9 @@ def texts(root: QWidget) -> Iterator[tuple[str, str]]:
 def test_every_word_is_translated_and_none_cut_off(desk: Desk) -> None:
     window, shot = desk.window, desk.shot
     for kind in ("jolts", "plotted", "shimmer"):
-        window.session.apply("‹›", edits.add_strand(shot.id, origins.plain(kind, kind, 1)))
-    walk = takes.read(library.ASSETS / "demo" / "aisle-walk.csv")
-    window.session.apply("‹›", edits.add_strand(shot.id, takes.strand_of(walk)))
+        window.session.apply("‹›", shot_edits.add_strand(shot.id, preset_diff.plain(kind, kind, 1)))
+    walk = takes.read(preset_library.ASSETS / "demo" / "aisle-walk.csv")
+    window.session.apply("‹›", shot_edits.add_strand(shot.id, takes.strand_of(walk)))
     window.sheets.show_preferences()
     window.sheets.show_finder()
     window.sheets.hide()
@@ -83,14 +83,17 @@ def test_every_word_is_translated_and_none_cut_off(desk: Desk) -> None:
     window.state.choose(strand=None)
     QApplication.processEvents()
     data = {strand.name for strand in desk.shot.shake.strands} | {strand.note for strand in desk.shot.shake.strands}
-    data |= {each.name for each in library.presets()}
+    data |= {each.name for each in preset_library.presets()}
     devices = window.sheets.preferences.device
     data |= {devices.itemText(number) for number in range(1, devices.count())}
     left = {
         (what, text)
         for what, text in texts(window)
-        if re.search("[A-Za-z]{3}", UNITS.sub("", text)) and "‹" not in text
-        and text not in data and shot.name not in text and walk.name not in text
+        if re.search("[A-Za-z]{3}", UNITS.sub("", text))
+        and "‹" not in text
+        and text not in data
+        and shot.name not in text
+        and walk.name not in text
     }
     assert not left
     assert all("‹" in action.text() for way, action in window.commands.found() if action.text() != shot.name)
@@ -104,5 +107,5 @@ def test_every_word_is_translated_and_none_cut_off(desk: Desk) -> None:
 
 
 def test_values_take_their_places_and_counts_their_numbers() -> None:
-    assert words.tr("{1} of {0}", 3, "one") == "one of 3"
-    assert [words.counted(number, "hit") for number in (0, 1, 2)] == ["0 hits", "1 hit", "2 hits"]
+    assert i18n.tr("{1} of {0}", 3, "one") == "one of 3"
+    assert [i18n.counted(number, "hit") for number in (0, 1, 2)] == ["0 hits", "1 hit", "2 hits"]

@@ -10,15 +10,15 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QMenu, QWidget
 
 from driver import Desk
-from young_tremor.desk.kit.rule import Rule
+from young_tremor.desk.kit.number_field import Rule
 from young_tremor.desk.kit.segments import Segments
-from young_tremor.desk.window.listed import ALL
-from young_tremor.engine import library
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.desk.window.commands import ALL
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.model import shot_edits
 from young_tremor.model.project import Project
 
-PAGES = library.ASSETS / "manual"
+PAGES = preset_library.ASSETS / "manual"
 K = Qt.Key
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
@@ -106,4 +106,4 @@ class Walk(Desk):
 
 
 def of(footage: Path, preset: str = "standing, breathing") -> Project:
-    return edits.add_shot(footage, library.preset(preset))(Project())
+    return shot_edits.add_shot(footage, preset_library.preset(preset))(Project())

@@ -8,8 +8,20 @@ import sys
 from contextlib import suppress
 
 COMMANDS = (
-    "shake", "measure", "motion", "margin", "reel", "render", "deliver", "sound", "stmap", "gyro", "presets", "info",
-    "completion", "desktop",
+    "shake",
+    "measure",
+    "motion",
+    "margin",
+    "reel",
+    "render",
+    "deliver",
+    "sound",
+    "stmap",
+    "gyro",
+    "presets",
+    "info",
+    "completion",
+    "desktop",
 )
 
 
@@ -40,15 +52,17 @@ def _run(args: list[str]) -> int:
     fresh = args[:1] == ["new-window"]
     args = args[1:] if fresh else args
     if not fresh and args != ["demo"]:
-        from young_tremor.base import neighbours
+        from young_tremor.base import single_instance
 
-        if neighbours.hand_over(args):
+        if single_instance.hand_over(args):
             return 0
     gc.disable()  # until the window stands: all that is made before that stays
     # PySide6 reads the source of every module that is imported after it: the core comes before the desk
-    from young_tremor.engine import actions, delivery_list, first_picture, library, mixing, peaks, playback  # noqa: F401
+    from young_tremor.engine.library import preset_library
+    from young_tremor.engine.playback import playback  # noqa: F401
+    from young_tremor.engine.preview import first_picture
 
-    first_picture.begin(library.demo_project() if args == ["demo"] else None, args)
+    first_picture.begin(preset_library.demo_project() if args == ["demo"] else None, args)
     from young_tremor.desk.window.app import main as open_desk  # isort: skip
 
     code = open_desk(args)

@@ -23,12 +23,12 @@ holds may change at any time.
 
 from __future__ import annotations
 
-from young_tremor.api.asked import existing
+from young_tremor.api.arguments import existing
 from young_tremor.api.films import deliver, render, render_each, sound
-from young_tremor.api.numbers import Motion, gyro, info, margin, measure, motion, presets, read_take, stmap
+from young_tremor.api.motion import Motion, gyro, info, margin, measure, motion, presets, read_take, stmap
 from young_tremor.api.shots import framing, open, reel, save, shake
 from young_tremor.base.errors import MissingFile, RequestError, TremorError, UnreadableValue
-from young_tremor.engine import actions
+from young_tremor.engine.delivery import actions
 from young_tremor.model.project import Preset, Project, Shot
 from young_tremor.model.take import Take
 
@@ -36,7 +36,32 @@ from young_tremor.model.take import Take
 FORMS = actions.codec_names()
 
 __all__ = [
-    "FORMS", "MissingFile", "Motion", "Preset", "Project", "RequestError", "Shot", "Take", "TremorError",
-    "UnreadableValue", "deliver", "existing", "framing", "gyro", "info", "margin", "measure", "motion", "open",
-    "presets", "read_take", "reel", "render", "render_each", "save", "shake", "sound", "stmap",
+    "FORMS",
+    "MissingFile",
+    "Motion",
+    "Preset",
+    "Project",
+    "RequestError",
+    "Shot",
+    "Take",
+    "TremorError",
+    "UnreadableValue",
+    "deliver",
+    "existing",
+    "framing",
+    "gyro",
+    "info",
+    "margin",
+    "measure",
+    "motion",
+    "open",
+    "presets",
+    "read_take",
+    "reel",
+    "render",
+    "render_each",
+    "save",
+    "shake",
+    "sound",
+    "stmap",
 ]

@@ -7,55 +7,81 @@ from contextlib import nullcontext
 from functools import partial
 from pathlib import Path
 
-from young_tremor.api import asked
-from young_tremor.api.asked import FilePath, Rate, Report, Size, Tell, Time
+from young_tremor.api import arguments
+from young_tremor.api.arguments import FilePath, Rate, Report, Size, Tell, Time
 from young_tremor.api.checks import checked
 from young_tremor.base.errors import RequestError
-from young_tremor.engine import actions, batch, deliveries, timelines
-from young_tremor.engine import stems as written_sounds
-from young_tremor.engine.cluster import Cluster
+from young_tremor.engine.delivery import actions, batch, delivery_plan, timelines
+from young_tremor.engine.delivery.cluster import Cluster
+from young_tremor.engine.sound import stems as written_sounds
 from young_tremor.model.project import Project, Shot
 
 
 @checked
 def render(
-    what: Shot | Project | Iterable[Shot], output: FilePath, *, shot: str | None = None, clean: FilePath | None = None,
-    form: str = "h264", size: Size | None = None, fps: Rate | None = None, start: Time | None = None,
-    end: Time | None = None, loudness: float | None = None, overwrite: bool = False, tell: Tell = asked.silent,
-    report: Report = asked.silent,
+    what: Shot | Project | Iterable[Shot],
+    output: FilePath,
+    *,
+    shot: str | None = None,
+    clean: FilePath | None = None,
+    form: str = "h264",
+    size: Size | None = None,
+    fps: Rate | None = None,
+    start: Time | None = None,
+    end: Time | None = None,
+    loudness: float | None = None,
+    overwrite: bool = False,
+    tell: Tell = arguments.silent,
+    report: Report = arguments.silent,
 ) -> None:
     """Write shots in their order as one film; ``clean``: also the same stretch without shake and crop.
 
     Of a project the reel, or one ``shot`` of it by its name, in another ``size`` and rate if wanted, from ``start`` to
     ``end``. Everything is checked before the first frame. ``loudness``: what its sound is levelled to, in LUFS.
     """
-    path = asked.path_of(output)
-    outputs = (path,) if clean is None else (path, asked.path_of(clean))
-    shots = asked.shots_of(what, shot, size, fps, start, end)
-    level = asked.level_of(loudness)
+    path = arguments.path_of(output)
+    outputs = (path,) if clean is None else (path, arguments.path_of(clean))
+    shots = arguments.shots_of(what, shot, size, fps, start, end)
+    level = arguments.level_of(loudness)
     for note in actions.check(outputs, form, shots, overwrite=overwrite):
         tell(note)
     for number, each in enumerate(outputs):
         actions.render(
-            shots, each, partial(report, each.name), codec_name=form, overwrite=overwrite, shaken=number == 0,
+            shots,
+            each,
+            partial(report, each.name),
+            codec_name=form,
+            overwrite=overwrite,
+            shaken=number == 0,
             loudness=level if number == 0 else None,
         )
 
 
 @checked
 def render_each(
-    project: Project, folder: FilePath, *, shot: str | None = None,
-    pattern: str = "{number} {shot}", name: str = "project", form: str = "h264",
-    size: Size | None = None, fps: Rate | None = None, start: Time | None = None, end: Time | None = None,
-    loudness: float | None = None, overwrite: bool = False, tell: Tell = asked.silent, report: Report = asked.silent,
+    project: Project,
+    folder: FilePath,
+    *,
+    shot: str | None = None,
+    pattern: str = "{number} {shot}",
+    name: str = "project",
+    form: str = "h264",
+    size: Size | None = None,
+    fps: Rate | None = None,
+    start: Time | None = None,
+    end: Time | None = None,
+    loudness: float | None = None,
+    overwrite: bool = False,
+    tell: Tell = arguments.silent,
+    report: Report = arguments.silent,
 ) -> tuple[Path, ...]:
     """Write every shot of a project (or the one named) as a film by itself; the films."""
-    shots = asked.shots_of(project, shot, size, fps, start, end, each=True)
+    shots = arguments.shots_of(project, shot, size, fps, start, end, each=True)
     names = [
-        deliveries.named(pattern, project=name, shot=one.name, variant=one.variant, number=number)
+        delivery_plan.named(pattern, project=name, shot=one.name, variant=one.variant, number=number)
         for number, one in enumerate(shots, start=1)
     ]
-    paths = batch.named_in(asked.path_of(folder), names, form)
+    paths = batch.named_in(arguments.path_of(folder), names, form)
     for one, path in zip(shots, paths, strict=True):
         render(one, path, form=form, loudness=loudness, overwrite=overwrite, tell=tell, report=report)
     return paths
@@ -63,13 +89,34 @@ def render_each(
 
 @checked
 def deliver(
-    project: Project | Iterable[tuple[str, Project]], folder: FilePath, *, form: str = "h264", shot: str | None = None,
-    each: bool = False, variants: bool = False, pattern: str = "", name: str = "project", handles: int = 0,
-    clean: bool = False, frames: tuple[int, int] | None = None, stems: Iterable[str] = (), quality: int = 3,
-    speed: int = 2, everywhere: bool = False, full_chroma: bool = False, hardware: bool = False, motion: bool = False,
-    maps: bool = False, loudness: float | None = None, timeline: FilePath | None = None, timeline_start: str = "",
-    overwrite: bool = False, cluster: str = "",
-    tell: Tell = asked.silent, report: Report = asked.silent, written: Callable[[str, Path], None] = asked.silent,
+    project: Project | Iterable[tuple[str, Project]],
+    folder: FilePath,
+    *,
+    form: str = "h264",
+    shot: str | None = None,
+    each: bool = False,
+    variants: bool = False,
+    pattern: str = "",
+    name: str = "project",
+    handles: int = 0,
+    clean: bool = False,
+    frames: tuple[int, int] | None = None,
+    stems: Iterable[str] = (),
+    quality: int = 3,
+    speed: int = 2,
+    everywhere: bool = False,
+    full_chroma: bool = False,
+    hardware: bool = False,
+    motion: bool = False,
+    maps: bool = False,
+    loudness: float | None = None,
+    timeline: FilePath | None = None,
+    timeline_start: str = "",
+    overwrite: bool = False,
+    cluster: str = "",
+    tell: Tell = arguments.silent,
+    report: Report = arguments.silent,
+    written: Callable[[str, Path], None] = arguments.silent,
 ) -> tuple[Path, ...]:
     """Write films, numbered pictures and what goes beside them, of one project or of several with their names; the
     files. Everything is checked before the first frame; ``written`` is called after each.
@@ -108,25 +155,39 @@ def deliver(
     if frames is not None and not actions.is_numbered(form):
         raise RequestError("Parts are of numbered pictures: choose the form png, tiff or exr.")
     many = [(name, project)] if isinstance(project, Project) else list(project)
-    cut = None if timeline is None else asked.path_of(timeline)
+    cut = None if timeline is None else arguments.path_of(timeline)
     if cut is not None and (len(many) > 1 or not each):
         raise RequestError("A timeline is written of one project whose shots are delivered each by itself.")
     if cut is not None:
         timelines.check(cut, overwrite=overwrite)
-    made: list[deliveries.Delivery] = []
+    made: list[delivery_plan.Delivery] = []
     for called, one in many:
-        made += deliveries.planned(
-            one, form=form, folder=asked.path_of(folder), pattern=pattern, each=each, shot=shot, name=called,
-            handles=handles, clean=clean, variants=variants, frames=frames, overwrite=overwrite,
-            resume=frames is not None and not overwrite, loudness=asked.level_of(loudness), stems=tuple(stems),
-            how=actions.How(quality, speed, everywhere, full_chroma, hardware), motion=motion, maps=maps,
+        made += delivery_plan.planned(
+            one,
+            form=form,
+            folder=arguments.path_of(folder),
+            pattern=pattern,
+            each=each,
+            shot=shot,
+            name=called,
+            handles=handles,
+            clean=clean,
+            variants=variants,
+            frames=frames,
+            overwrite=overwrite,
+            resume=frames is not None and not overwrite,
+            loudness=arguments.level_of(loudness),
+            stems=tuple(stems),
+            how=actions.How(quality, speed, everywhere, full_chroma, hardware),
+            motion=motion,
+            maps=maps,
         )
-    for note in deliveries.check(tuple(made)):
+    for note in delivery_plan.check(tuple(made)):
         tell(note)
     with Cluster(cluster) if cluster else nullcontext() as workers:
         for delivery in made:
             render = workers.render if workers is not None else actions.render
-            deliveries.run(delivery, partial(report, delivery.name), render)
+            delivery_plan.run(delivery, partial(report, delivery.name), render)
             written(delivery.name, delivery.path)
     if cut is not None:
         timelines.write(many[0][1], tuple(made), cut, name=many[0][0], overwrite=overwrite, record=timeline_start)
@@ -135,11 +196,16 @@ def deliver(
 
 @checked
 def sound(
-    what: Shot | Project | Iterable[Shot], output: FilePath, *, shot: str | None = None, stem: str | None = None,
-    loudness: float | None = None, overwrite: bool = False,
+    what: Shot | Project | Iterable[Shot],
+    output: FilePath,
+    *,
+    shot: str | None = None,
+    stem: str | None = None,
+    loudness: float | None = None,
+    overwrite: bool = False,
 ) -> str:
     """Write what is heard, or one ``stem`` of it by its name, as WAV of 24 bits; how loud it is, in words."""
-    shots, path, level = asked.named_of(what, shot), asked.path_of(output), asked.level_of(loudness)
+    shots, path, level = arguments.named_of(what, shot), arguments.path_of(output), arguments.level_of(loudness)
     if not shots:
         raise RequestError("The project has no shots: nothing is heard of it.")
     return written_sounds.write(shots, path, stem=stem, loudness=level, overwrite=overwrite)

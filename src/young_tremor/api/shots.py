@@ -8,13 +8,14 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
-from young_tremor.api import asked
-from young_tremor.api.asked import FilePath, Rate, Size, Tell, Time, existing
+from young_tremor.api import arguments
+from young_tremor.api.arguments import FilePath, Rate, Size, Tell, Time, existing
 from young_tremor.api.checks import checked
 from young_tremor.base.errors import RequestError
-from young_tremor.engine import actions, batch, sounds, timelines
-from young_tremor.model.cuts import another
+from young_tremor.engine.delivery import actions, batch, timelines
+from young_tremor.engine.sound import sound_presets
 from young_tremor.model.project import Preset, Project, Shot
+from young_tremor.model.reel_edits import another
 from young_tremor.model.shake import Shake
 from young_tremor.model.take import Take
 
@@ -23,7 +24,7 @@ STILL = Preset("Still", "", "Nothing moves.", Shake())
 
 @checked
 def open(
-    path: FilePath, *, preset: str | Preset | None = None, fps: Rate | None = None, tell: Tell = asked.silent
+    path: FilePath, *, preset: str | Preset | None = None, fps: Rate | None = None, tell: Tell = arguments.silent
 ) -> Project:
     """A project from a ``.tremor`` file; from a timeline (``.otio``, ``.otioz``, ``.edl``) as a reel; from footage, a
     picture or numbered pictures as a reel of one shot.
@@ -39,39 +40,61 @@ def open(
 
 @checked
 def reel(
-    inputs: Iterable[FilePath], *, preset: str | Preset | None = None, size: Size | None = None,
-    fps: Rate | None = None, tell: Tell = asked.silent,
+    inputs: Iterable[FilePath],
+    *,
+    preset: str | Preset | None = None,
+    size: Size | None = None,
+    fps: Rate | None = None,
+    tell: Tell = arguments.silent,
 ) -> Project:
     """A project of films, pictures and sequences in order, or of one timeline, each shot in a course of its own."""
     paths = [existing(each, pictures=True) for each in inputs]
-    moved = STILL if preset is None else asked.preset_of(preset)
+    moved = STILL if preset is None else arguments.preset_of(preset)
     if not any(timelines.is_timeline(each) for each in paths):
-        return batch.make_reel(tuple(paths), moved, size=asked.size_of(size), rate=asked.rate_of(fps))
+        return batch.make_reel(tuple(paths), moved, size=arguments.size_of(size), rate=arguments.rate_of(fps))
     if len(paths) > 1:
         raise RequestError("A reel is made of one timeline, or of footage: give one of them.")
-    made, notes = timelines.opened(paths[0], moved, fps=asked.rate_of(fps))
+    made, notes = timelines.opened(paths[0], moved, fps=arguments.rate_of(fps))
     for each in notes:
         tell(each)
-    return batch.delivered_as(made, asked.size_of(size), None)
+    return batch.delivered_as(made, arguments.size_of(size), None)
 
 
 @checked
 def save(project: Project, output: FilePath, *, overwrite: bool = False) -> Path:
     """Write a project where none is yet; its file. The version before is kept beside it where it is replaced."""
-    path = asked.path_of(output)
+    path = arguments.path_of(output)
     batch.write_project(project, path, overwrite=overwrite)
     return path
 
 
 @checked
 def shake(
-    media: FilePath, *, preset: str | Preset | None = None, take: FilePath | Take | None = None,
-    saved: FilePath | None = None, amount: float = 1.0, pace: float = 1.0, seed: int | None = None, course: int = 0,
-    hits: str | None = None, edges: str = "crop", shutter: float = 180.0, focal_mm: float | None = None,
-    size: Size | None = None, fps: Rate | None = None, seconds: Time | None = None, start: Time | None = None,
-    end: Time | None = None, over: Iterable[FilePath] = (), on_glass: Iterable[FilePath] = (),
-    sound: bool = False, rumble: Iterable[str] = (), knocks: Iterable[str] = (), sound_sway: float = 0.0,
-    tell: Tell = asked.silent,
+    media: FilePath,
+    *,
+    preset: str | Preset | None = None,
+    take: FilePath | Take | None = None,
+    saved: FilePath | None = None,
+    amount: float = 1.0,
+    pace: float = 1.0,
+    seed: int | None = None,
+    course: int = 0,
+    hits: str | None = None,
+    edges: str = "crop",
+    shutter: float = 180.0,
+    focal_mm: float | None = None,
+    size: Size | None = None,
+    fps: Rate | None = None,
+    seconds: Time | None = None,
+    start: Time | None = None,
+    end: Time | None = None,
+    over: Iterable[FilePath] = (),
+    on_glass: Iterable[FilePath] = (),
+    sound: bool = False,
+    rumble: Iterable[str] = (),
+    knocks: Iterable[str] = (),
+    sound_sway: float = 0.0,
+    tell: Tell = arguments.silent,
 ) -> Shot:
     """A shot of a film, a picture or numbered pictures, given a shake: by a ``preset`` (“Standing, breathing” where
     nothing is said), a measured ``take``, or a ``saved`` shake.
@@ -100,22 +123,31 @@ def shake(
     sound, rumble, knocks, sound_sway
         The sound that belongs to the preset; others by name, with @dB; ± dB by which the footage's own trembles.
     """
-    chosen = asked.moved_by(preset, take, saved, focal_mm, tell)
+    chosen = arguments.moved_by(preset, take, saved, focal_mm, tell)
     graphics = [tuple(existing(each, pictures=True) for each in some) for some in (over, on_glass)]
-    path, rate = existing(media, pictures=True), asked.rate_of(fps)
-    made = asked.tuned(chosen, amount, pace, seed)
+    path, rate = existing(media, pictures=True), arguments.rate_of(fps)
+    made = arguments.tuned(chosen, amount, pace, seed)
     if course:
         made = replace(made, shake=another(made.shake, course))
     shot = actions.one_shot(
-        path, made, edges=edges, shutter=shutter, focal_mm=focal_mm, size=asked.size_of(size), rate=rate,  # type: ignore[arg-type]
-        seconds=None if seconds is None else asked.seconds_of(seconds, rate or Fraction(24)), over=graphics[0],
+        path,
+        made,
+        edges=edges,  # type: ignore[arg-type]
+        shutter=shutter,
+        focal_mm=focal_mm,
+        size=arguments.size_of(size),
+        rate=rate,
+        seconds=None if seconds is None else arguments.seconds_of(seconds, rate or Fraction(24)),
+        over=graphics[0],
         on_glass=graphics[1],
     )
-    shot = batch.from_to(shot, asked.said(start), asked.said(end))
+    shot = batch.from_to(shot, arguments.said(start), arguments.said(end))
     shot = batch.with_hits(shot, hits, chosen.name)
     if batch.is_still(shot):
         tell(f"Nothing moves in {path.name}: what was asked for comes to no motion.")
-    return sounds.dressed(shot, chosen, together=sound, rumble=tuple(rumble), knocks=tuple(knocks), sway=sound_sway)
+    return sound_presets.dressed(
+        shot, chosen, together=sound, rumble=tuple(rumble), knocks=tuple(knocks), sway=sound_sway
+    )
 
 
 @checked

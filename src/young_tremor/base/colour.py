@@ -12,7 +12,12 @@ from young_tremor.base.pixels import UNTOLD, ColourTags, PixelFormat, full_range
 
 # Kr, Kb of the colour matrices of ITU-T H.273 by number
 _WEIGHTS = {
-    1: (0.2126, 0.0722), 4: (0.30, 0.11), 5: (0.299, 0.114), 6: (0.299, 0.114), 7: (0.212, 0.087), 9: (0.2627, 0.0593),
+    1: (0.2126, 0.0722),
+    4: (0.30, 0.11),
+    5: (0.299, 0.114),
+    6: (0.299, 0.114),
+    7: (0.212, 0.087),
+    9: (0.2627, 0.0593),
     10: (0.2627, 0.0593),
 }
 _RGB_ORDER = (2, 0, 1)  # R, G, B among the planes G, B, R
@@ -94,8 +99,11 @@ def packed(frame: Frame, format: PixelFormat, colour: ColourTags, *, premultipli
     if own.alpha and not premultiplied:
         planes = [cv2.multiply(plane, alpha) for plane in planes]
     planes = planes if len(planes) == 3 else planes * 3
-    return np.asarray(cv2.transform(cv2.merge([*planes, alpha]), _linear(own.kind, luma_weights(frame.colour, size),
-                                                                        format, colour, size)))
+    return np.asarray(
+        cv2.transform(
+            cv2.merge([*planes, alpha]), _linear(own.kind, luma_weights(frame.colour, size), format, colour, size)
+        )
+    )
 
 
 def _linear(
@@ -116,8 +124,9 @@ def _linear(
 def _ycc(kr: float, kb: float) -> np.ndarray:
     """(3, 3): R', G', B' → Y', Cb, Cr."""
     luma = np.array([kr, 1 - kr - kb, kb])
-    return np.stack([luma, (np.array([0, 0, 1.0]) - luma) / (2 * (1 - kb)),
-                     (np.array([1.0, 0, 0]) - luma) / (2 * (1 - kr))])
+    return np.stack(
+        [luma, (np.array([0, 0, 1.0]) - luma) / (2 * (1 - kb)), (np.array([1.0, 0, 0]) - luma) / (2 * (1 - kr))]
+    )
 
 
 def luma8(frame: Frame) -> np.ndarray:
@@ -157,8 +166,10 @@ def lowered(plane: np.ndarray, format: PixelFormat, size: tuple[int, int]) -> np
     quarters = (format.step, format.siting) == ((2, 2), (0.0, 0.5)) and plane.shape == (2 * height, 2 * width)
     if plane.dtype == np.int16 and quarters:
         return _lowered_by_halves(plane)
-    for axis, step, siting, count in ((0, format.step[1], format.siting[1], height),
-                                      (1, format.step[0], format.siting[0], width)):
+    for axis, step, siting, count in (
+        (0, format.step[1], format.siting[1], height),
+        (1, format.step[0], format.siting[0], width),
+    ):
         if step == 1:
             continue
         # a tent as wide as the distance between samples, or a box where they lie between the luma's
@@ -209,8 +220,9 @@ def coded_colour(format: PixelFormat, colour: ColourTags, made: PixelFormat, siz
         matrix = matrix_of(UNTOLD, size)
         primaries = colour.primaries if colour.primaries != 2 else (1 if matrix == 1 else 2)
         return ColourTags(primaries, colour.transfer, matrix, False)
-    return replace(colour, matrix=0 if made.kind == "rgb" else colour.matrix,
-                   full=colour.full if format.kind != "yuv" else True)
+    return replace(
+        colour, matrix=0 if made.kind == "rgb" else colour.matrix, full=colour.full if format.kind != "yuv" else True
+    )
 
 
 def converted(frame: Frame, format: PixelFormat, colour: ColourTags) -> Frame:
@@ -223,7 +235,8 @@ def converted(frame: Frame, format: PixelFormat, colour: ColourTags) -> Frame:
     alike = (
         frame.format.kind == format.kind
         and frame.format.step == format.step
-        and not format.real and not frame.format.real
+        and not format.real
+        and not frame.format.real
         and full_range(frame.format, frame.colour) == full_range(format, colour)
         and (format.kind != "yuv" or matrix_of(frame.colour, frame.size) == matrix_of(colour, frame.size))
     )

@@ -14,7 +14,7 @@ from collections.abc import Iterable, Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 
-from young_tremor.base import places
+from young_tremor.base import xdg
 from young_tremor.base.errors import ExistingFile, RequestError, WorkError, WriteProtected, from_os
 
 _PART = re.compile(r"\..+\.[0-9a-f]{8}\.part(\.\w+)?")
@@ -327,7 +327,7 @@ def sweep_all() -> int:
     """
     removed = 0
     with suppress(OSError):
-        for note in (places.state() / "under-way").iterdir():
+        for note in (xdg.state() / "under-way").iterdir():
             with suppress(OSError, ValueError):
                 removed += _sweep_note(note)
     return removed
@@ -338,7 +338,7 @@ def sweep_targets(targets: Iterable[Path]) -> None:
     raises."""
     begins = {os.path.join(target.parent, f".{_short(target.stem)}") for target in map(target_of, targets)}
     with suppress(OSError):
-        for note in (places.state() / "under-way").iterdir():
+        for note in (xdg.state() / "under-way").iterdir():
             with suppress(OSError, ValueError):
                 path = note.read_text(encoding="utf-8").split("\n", 2)[2]
                 if path.rsplit(".", 3)[0] in begins:
@@ -398,8 +398,8 @@ def _remove_part(folder: int, name: str, identity: tuple[int, int], fresh: float
 
 def _write_note(part: Path, facts: os.stat_result) -> Path | None:
     """Note an unfinished file where the next start finds it; None where no note can be kept."""
-    folder = places.state() / "under-way"
-    if not places.made(folder):
+    folder = xdg.state() / "under-way"
+    if not xdg.made(folder):
         return None
     note = folder / secrets.token_hex(8)
     try:

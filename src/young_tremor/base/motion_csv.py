@@ -12,8 +12,17 @@ from young_tremor.base.errors import BrokenDocument
 NEEDED = ("frame", "time_s", "x_px", "y_px", "roll_deg", "scale")
 MORE = ("pan_deg", "tilt_deg", "confidence")
 MOST = 1e12  # of any value
-DIGITS = {"frame": ".0f", "time_s": ".9g", "x_px": ".6f", "y_px": ".6f", "roll_deg": ".7f", "scale": ".9f",
-          "pan_deg": ".7f", "tilt_deg": ".7f", "confidence": ".6f"}
+DIGITS = {
+    "frame": ".0f",
+    "time_s": ".9g",
+    "x_px": ".6f",
+    "y_px": ".6f",
+    "roll_deg": ".7f",
+    "scale": ".9f",
+    "pan_deg": ".7f",
+    "tilt_deg": ".7f",
+    "confidence": ".6f",
+}
 
 
 @dataclass(frozen=True)
@@ -73,7 +82,10 @@ def read(text: str, name: str) -> Motion:
     table = np.array(rows)
     columns = {each: table[:, k] for k, each in enumerate(header) if each in (*NEEDED, *MORE)}
     return Motion(
-        size, columns, about.get("fps", (0, ""))[1], _positive(*focal, name, "focal_mm") if focal else None,
+        size,
+        columns,
+        about.get("fps", (0, ""))[1],
+        _positive(*focal, name, "focal_mm") if focal else None,
         about.get("source", (0, ""))[1],
     )
 

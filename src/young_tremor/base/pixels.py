@@ -24,7 +24,12 @@ _RGB = re.compile(r"gbr(a?)p(9|10|12|14|16|f32)?(le)?")
 _GREY = re.compile(r"gray(9|10|12|14|16|f32)?(le)?")
 #: Packed formats that hold the very same values as a planar one, by name.
 PACKED = {
-    "bgr0": "gbrp", "bgra": "gbrap", "rgb48le": "gbrp16le", "rgba64le": "gbrap16le", "rgb24": "gbrp", "rgba": "gbrap",
+    "bgr0": "gbrp",
+    "bgra": "gbrap",
+    "rgb48le": "gbrp16le",
+    "rgba64le": "gbrap16le",
+    "rgb24": "gbrp",
+    "rgba": "gbrap",
 }
 
 
@@ -202,8 +207,15 @@ class Target:
 
 
 def target(
-    format: PixelFormat, coded: Iterable[str], *, lossless: bool, depths: tuple[int, ...] = (),
-    wide: tuple[int, ...] = (), words: str = "", full_chroma: bool = False, plain: tuple[int, ...] = (),
+    format: PixelFormat,
+    coded: Iterable[str],
+    *,
+    lossless: bool,
+    depths: tuple[int, ...] = (),
+    wide: tuple[int, ...] = (),
+    words: str = "",
+    full_chroma: bool = False,
+    plain: tuple[int, ...] = (),
 ) -> Target | None:
     """The best of an encoder's formats for pictures of ``format``; None where none will do.
 
@@ -283,7 +295,9 @@ def _cost(format: PixelFormat, other: PixelFormat) -> tuple[int, ...] | None:
     if other.kind not in kind or not finer or not holds or (format.alpha and not other.alpha):
         return None
     return (
-        kind.index(other.kind), other.depth - format.depth, other.alpha - format.alpha,
+        kind.index(other.kind),
+        other.depth - format.depth,
+        other.alpha - format.alpha,
         format.step[0] * format.step[1] - other.step[0] * other.step[1],
     )
 
@@ -302,8 +316,11 @@ def _differences(format: PixelFormat, wanted: PixelFormat, words: str) -> tuple[
         out.append(f"colour of {code} is written as 4:2:0, which all players know; FFV1 keeps it")
     if format.depth > wanted.depth:
         depth = "float" if format.real else f"{format.depth} bits"
-        out.append(f"{depth} become {wanted.depth} bits in {words}; FFV1 keeps them" if not format.real
-                   else f"float becomes {wanted.depth} bits in {words}")
+        out.append(
+            f"{depth} become {wanted.depth} bits in {words}; FFV1 keeps them"
+            if not format.real
+            else f"float becomes {wanted.depth} bits in {words}"
+        )
     elif wanted.depth > 8 and words == "H.264":
         out.append(f"H.264 of {wanted.depth} bits is not played everywhere: H.265 is, more often")
     return tuple(out)

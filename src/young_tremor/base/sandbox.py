@@ -49,7 +49,11 @@ class Call:
 
 
 def run(
-    function: Callable[..., Result], *arguments: Any, name: str, what: str, path: Path | None = None,
+    function: Callable[..., Result],
+    *arguments: Any,
+    name: str,
+    what: str,
+    path: Path | None = None,
     limits: Limits = Limits(),
 ) -> Result:
     """Call a function of this package in a child process. For any thread.
@@ -159,12 +163,19 @@ class _Server:
         ours, theirs = socket.socketpair(socket.AF_UNIX, socket.SOCK_SEQPACKET)
         with theirs:
             environment = os.environ | {
-                INSIDE: "1", "OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1", "PYTHONDONTWRITEBYTECODE": "1",
+                INSIDE: "1",
+                "OPENBLAS_NUM_THREADS": "1",
+                "OMP_NUM_THREADS": "1",
+                "PYTHONDONTWRITEBYTECODE": "1",
             }
             self._process = subprocess.Popen(
                 [sys.executable, "-P", "-m", "young_tremor.base.sandbox_server", str(theirs.fileno())],
-                pass_fds=[theirs.fileno()], env=environment, stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL,
-                stderr=subprocess.DEVNULL, start_new_session=True,
+                pass_fds=[theirs.fileno()],
+                env=environment,
+                stdin=subprocess.DEVNULL,
+                stdout=subprocess.DEVNULL,
+                stderr=subprocess.DEVNULL,
+                start_new_session=True,
             )
         self._line, self._owner = ours, os.getpid()
 

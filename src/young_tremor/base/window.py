@@ -27,9 +27,7 @@ class Window:
     def of(self, format: PixelFormat, plane: int) -> tuple[slice, slice]:
         """Its rows and columns of a plane of the frame."""
         across, down = format.plane_step(plane)
-        return (
-            slice(self.top // down, -(-self.bottom // down)), slice(self.left // across, -(-self.right // across))
-        )
+        return (slice(self.top // down, -(-self.bottom // down)), slice(self.left // across, -(-self.right // across)))
 
     def meets(self, other: Window) -> bool:
         """Whether two have a pixel in common."""

@@ -12,9 +12,9 @@ import click
 from young_tremor import __version__
 from young_tremor.base import files
 from young_tremor.base.errors import RequestError, TremorError
-from young_tremor.cli import parts
-from young_tremor.cli.by_need import CommandsByNeed
-from young_tremor.engine import log
+from young_tremor.cli import reporting
+from young_tremor.cli.lazy_commands import CommandsByNeed
+from young_tremor.engine.system import log
 
 
 def main(args: Sequence[str] | None = None) -> int:
@@ -31,28 +31,28 @@ def main(args: Sequence[str] | None = None) -> int:
             args=args, prog_name="young-tremor", standalone_mode=False, complete_var="_YOUNG_TREMOR_COMPLETE"
         )
     except (click.exceptions.Abort, KeyboardInterrupt):
-        parts.say("Stopped.")
+        reporting.say("Stopped.")
         return 130
     except click.UsageError as error:
-        parts.say(f"{error.format_message().rstrip('.')}. See young-tremor {_name(error)}--help.")
+        reporting.say(f"{error.format_message().rstrip('.')}. See young-tremor {_name(error)}--help.")
         return 2
     except click.ClickException as error:
-        parts.say(error.format_message())
+        reporting.say(error.format_message())
         return 2
     except TremorError as error:
-        parts.say(str(error))
+        reporting.say(str(error))
         return error.exit_code
     except Stopped as stopped:
-        parts.say("Stopped.")
+        reporting.say("Stopped.")
         return 128 + stopped.number
     except BrokenPipeError:
         sys.stderr.close()
         return 1
     except MemoryError:
-        parts.say("There is not enough memory for this picture size.")
+        reporting.say("There is not enough memory for this picture size.")
         return 1
     except Exception as error:
-        parts.say(log.unexpected(error))
+        reporting.say(log.unexpected(error))
         return 1
     return result if isinstance(result, int) else 0
 

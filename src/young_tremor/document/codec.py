@@ -15,7 +15,7 @@ from msgspec.structs import replace
 from young_tremor.base import typed_json
 from young_tremor.base.errors import BrokenDocument, ForeignDocument, NewerDocument, UnreadableValue
 from young_tremor.document.migrations import VERSION, migrate
-from young_tremor.document.once import shared_takes, takes_apart, takes_together
+from young_tremor.document.take_pool import shared_takes, takes_apart, takes_together
 from young_tremor.model.limits import COUNTS, NUMBERS
 from young_tremor.model.project import Plate, Preset, Project, Shot
 from young_tremor.model.sound import Rumble, Sound
@@ -117,7 +117,9 @@ def project_schema() -> dict[str, Any]:
     listed = types["Project"]["properties"]["takes"]
     listed["items"] = {"anyOf": [{"type": "string"}, listed["items"]]}
     types["ProjectFile"]["properties"]["takes"] = {
-        "type": "object", "additionalProperties": {"$ref": "#/$defs/Take"}, "default": {}
+        "type": "object",
+        "additionalProperties": {"$ref": "#/$defs/Take"},
+        "default": {},
     }
     return schema
 

@@ -7,9 +7,9 @@ import platform
 from pathlib import Path
 
 from young_tremor import __version__, kernels
-from young_tremor.base import places
-from young_tremor.base.lazy import lazily
-from young_tremor.engine import preview
+from young_tremor.base import xdg
+from young_tremor.base.lazy_import import lazily
+from young_tremor.engine.preview import preview
 from young_tremor.media import codecs
 
 metadata = lazily("importlib.metadata")
@@ -27,12 +27,12 @@ def facts() -> dict[str, object]:
         "libraries": {name: _version(name) for name in LIBRARIES},
         "encoders": [codec.words for codec in codecs.CODECS.values() if codecs.is_there(codec.encoder)],
         "picture_cache_mb": (preview.PICTURES + preview.SOURCES) >> 20,
-        "proxies_mb": _size(places.caches() / "reduced") >> 20,
+        "proxies_mb": _size(xdg.caches() / "reduced") >> 20,
         "folders": {
-            "settings": str(places.config()),
-            "library": str(places.data()),
-            "state": str(places.state()),
-            "cache": str(places.caches()),
+            "settings": str(xdg.config()),
+            "library": str(xdg.data()),
+            "state": str(xdg.state()),
+            "cache": str(xdg.caches()),
         },
     }
 

@@ -12,7 +12,7 @@ from dataclasses import replace
 import numpy as np
 
 from young_tremor.base.window import Window
-from young_tremor.kernels import native, plain, reference, taps
+from young_tremor.kernels import blur_taps, fallback, native, reference
 from young_tremor.kernels.pieces import Pieces
 from young_tremor.kernels.request import Border, Lattice, Piece, Request, Trail, even_weights, one_view, shares
 
@@ -45,14 +45,14 @@ def mean_views(request: Request) -> np.ndarray:
     ``raw``)."""
     if native.level():
         return native.mean(request)[0]
-    return plain.mean(request)
+    return fallback.mean(request)
 
 
 def mean_alike(request: Request, planes: Sequence[np.ndarray]) -> list[np.ndarray]:
     """What a request makes of each of several planes of one shape and dtype; its own plane is not asked for."""
     if native.level():
         return native.mean_alike(request, planes)
-    return [plain.mean(replace(request, plane=plane)) for plane in planes]
+    return [fallback.mean(replace(request, plane=plane)) for plane in planes]
 
 
 def over(below: np.ndarray, above: np.ndarray, alpha: np.ndarray) -> None:
@@ -101,7 +101,7 @@ def round_off(
     step = 1 << fraction
     add: np.ndarray | np.int16 = np.int16(step >> 1)
     if dither is not None:
-        pattern = taps.bayer(*np.meshgrid(*(np.arange(8) + first for first in dither)))
+        pattern = blur_taps.bayer(*np.meshgrid(*(np.arange(8) + first for first in dither)))
         tile = (step >> 1) + (3 * step * (2 * pattern - 63) + 320) // 640
         rows, columns = values.shape
         add = np.tile(tile.astype(np.int16), (-(-rows // 8), -(-columns // 8)))[:rows, :columns]

@@ -8,7 +8,7 @@ from functools import cached_property
 
 import numpy as np
 
-from young_tremor.kernels import native, plain, reference
+from young_tremor.kernels import fallback, native, reference
 from young_tremor.kernels.request import WHOLE, Piece, Request
 
 
@@ -42,7 +42,7 @@ class Pieces:
         if native.level() and all(plane.strides[1] == plane.itemsize for plane in canvas):
             self._layers.lay(view, canvas, corner)
         else:
-            lay(self.pieces, view, canvas, corner, plain.mean)
+            lay(self.pieces, view, canvas, corner, fallback.mean)
 
 
 def lay(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from young_tremor.kernels import taps
+from young_tremor.kernels import blur_taps
 from young_tremor.kernels.request import BORDERS, Request, Trail
 
 LANE = 16  # result pixels of a block
@@ -19,7 +19,7 @@ def mean(request: Request) -> np.ndarray:
     drawn = any(t.ways is not None for t in request.trails) or request.smear is not None
     out = np.zeros((frame[1], frame[0]), np.float32 if request.real else np.int16)
     kernels = [_kernels(trail) for trail in request.trails]
-    smear = taps.draw(request.smear, 0.0, 0.0) if request.smear is not None else None
+    smear = blur_taps.draw(request.smear, 0.0, 0.0) if request.smear is not None else None
     reach = [max((int(max(np.abs(k.dx).max(), 0)) for k in each), default=0) for each in kernels]
     reach_y = [max((int(np.abs(k.dy).max()) for k in each), default=0) for each in kernels]
     most_x, most_y = max(reach, default=0), max(reach_y, default=0)
@@ -57,17 +57,17 @@ def _up(count: int) -> int:
     return -(-count // LANE) * LANE
 
 
-def _kernels(trail: Trail) -> list[taps.Taps]:
+def _kernels(trail: Trail) -> list[blur_taps.Taps]:
     if trail.ways is None:
         return []
-    return [taps.draw(way, trail.ramp_in, trail.ramp_out) for way in trail.ways.reshape(-1, *trail.ways.shape[2:])]
+    return [blur_taps.draw(way, trail.ramp_in, trail.ramp_out) for way in trail.ways.reshape(-1, *trail.ways.shape[2:])]
 
 
 def _add_trails(
     total: np.ndarray,
     request: Request,
     numbers: list[int],
-    kernels: list[list[taps.Taps]],
+    kernels: list[list[blur_taps.Taps]],
     box: tuple[int, int, int, int],
     room: tuple[int, int],
 ) -> None:
@@ -94,7 +94,7 @@ def _add_trails(
                     _draw(part, views, kernels[number][j * across + i], (begin - wide[0], up - wide[1]))
 
 
-def _draw(total: np.ndarray, picture: np.ndarray, kernel: taps.Taps, at: tuple[int, int]) -> None:
+def _draw(total: np.ndarray, picture: np.ndarray, kernel: blur_taps.Taps, at: tuple[int, int]) -> None:
     """Add a picture drawn out by taps, in place; ``at``: where the total lies in it, with room about it."""
     height, width = total.shape
     sums: np.ndarray = np.zeros(total.shape, np.int32)
@@ -287,7 +287,7 @@ def _finished(request: Request, values: np.ndarray, fraction: int) -> np.ndarray
     add = np.full(values.shape, step >> 1)
     if request.dither:
         rows, columns = np.mgrid[: window.height, : window.width]
-        pattern = taps.bayer(columns + window.left, rows + window.top)
+        pattern = blur_taps.bayer(columns + window.left, rows + window.top)
         add = add + (3 * step * (2 * pattern - 63) + 320) // 640
     made = ((values + add.astype(np.int16)) >> fraction).astype(np.int16)
     return np.clip(made, 0, request.top_value).astype(request.plane.dtype)

@@ -10,8 +10,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from young_tremor.measure import track
-from young_tremor.measure.track import FEW, NEAREST, Found, Key, Picture, Shields, Similarity, apply
+from young_tremor.measure import alignment
+from young_tremor.measure.alignment import FEW, NEAREST, Found, Key, Picture, Shields, Similarity, apply
 
 SOME = 150  # patches that are looked for one by one
 LEARNED = 0.15  # how fast it is learned whose a patch is, from one picture
@@ -42,12 +42,12 @@ def seek(
     """
     alone = sum(guess is not None for guess in guesses) == 1
     start = _starts(key, guesses)
-    visible = track.inside_of(start, key.size, track.RADIUS + 2) & ~track.shielded(start, shields)
+    visible = alignment.inside_of(start, key.size, alignment.RADIUS + 2) & ~alignment.shielded(start, shields)
     which = np.flatnonzero(visible)
     if len(which) < FEW:
         return (None, None), None
     some = _some(key, which, alone=alone)
-    some, moved = track.follow(key, picture, some, start[some])
+    some, moved = alignment.follow(key, picture, some, start[some])
     found: list[Found | None] = [None, None]
     rest = np.ones(len(some), bool)
     closest = NEAREST
@@ -60,7 +60,7 @@ def seek(
         for near in (NEAREST, NEAREST / 3):
             if best is None or best.share < MIXED:
                 matrix, these = _consensus(key, number, some, moved, near, alone=alone)
-                other = track.align(key, picture, matrix, whose, shields) if matrix is not None else None
+                other = alignment.align(key, picture, matrix, whose, shields) if matrix is not None else None
                 if other is not None and (best is None or other.count > 1.2 * best.count):
                     best, fits, closest = other, these, near
         rest &= ~fits
@@ -69,7 +69,7 @@ def seek(
     only = next((each for each in found if each is not None), None) if alone else None
     second = None
     if only is not None and rest.sum() >= FEW:
-        matrix, fits = track.agreed(key.points[some][rest], moved[rest], closest)
+        matrix, fits = alignment.agreed(key.points[some][rest], moved[rest], closest)
         if matrix is not None and fits.sum() >= max(FEW, LEAST * (~rest).sum()):
             second = Second(matrix, some[rest][fits])
     return (found[0], found[1]), second
@@ -123,8 +123,9 @@ def inherit(fresh: Key, old: Key, back: Guesses, found: Pair) -> None:
         weights += near.sum(axis=1)
     fresh.trust[:] = votes / weights
     looked = [
-        track.align(fresh, old.picture, matrix, mine(fresh, number, alone=back[1 - number] is None))
-        if matrix is not None else None
+        alignment.align(fresh, old.picture, matrix, mine(fresh, number, alone=back[1 - number] is None))
+        if matrix is not None
+        else None
         for number, matrix in enumerate(back)
     ]
     learn(fresh, (looked[0], looked[1]), FIRST)
@@ -174,7 +175,7 @@ def _consensus(
     use = (trust > 0.35) if alone else (mine(key, number, alone=False)[some] > 0.5)
     if alone and use.sum() < 3 * FEW:
         use = np.ones(len(some), bool)
-    matrix, fits = track.agreed(key.points[some][use], moved[use], near)
+    matrix, fits = alignment.agreed(key.points[some][use], moved[use], near)
     if matrix is None or int(fits.sum()) < max(FEW, 0.12 * use.sum()):
         return None, np.zeros(len(some), bool)
     return matrix, np.hypot(*(apply(matrix, key.points[some]) - moved).T) < 2 * near

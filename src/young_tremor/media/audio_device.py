@@ -11,8 +11,8 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from young_tremor.base.lazy import lazily
-from young_tremor.media.audio import RATE
+from young_tremor.base.lazy_import import lazily
+from young_tremor.media.audio_reader import RATE
 
 if TYPE_CHECKING:
     import miniaudio
@@ -46,8 +46,13 @@ class SoundDevice:
         try:
             found = next((each["id"] for each in _listed() if each["name"] == name), None) if name else None
             self._device = miniaudio.PlaybackDevice(
-                device_id=found, output_format=miniaudio.SampleFormat.FLOAT32, nchannels=2, sample_rate=RATE,
-                buffersize_msec=60, backends=_backends(), app_name="Young Tremor",
+                device_id=found,
+                output_format=miniaudio.SampleFormat.FLOAT32,
+                nchannels=2,
+                sample_rate=RATE,
+                buffersize_msec=60,
+                backends=_backends(),
+                app_name="Young Tremor",
             )
         except miniaudio.MiniaudioError as error:
             raise OSError(f"no sound device: {error}") from error

@@ -119,12 +119,17 @@ class How:
 USUAL = How()
 #: What stands behind the five steps of quality: the encoder's own number, less being better.
 QUALITY = {
-    "h264": (27, 22, 17, 13, 9), "h265": (29, 24, 19, 15, 11), "av1": (45, 34, 24, 16, 10), "vp9": (42, 33, 24, 17, 10),
+    "h264": (27, 22, 17, 13, 9),
+    "h265": (29, 24, 19, 15, 11),
+    "av1": (45, 34, 24, 16, 10),
+    "vp9": (42, 33, 24, 17, 10),
 }
 #: What stands behind the three steps of speed.
 SPEED = {
-    "h264": ("preset", ("slow", "medium", "veryfast")), "h265": ("preset", ("slow", "medium", "veryfast")),
-    "av1": ("preset", ("5", "8", "11")), "vp9": ("cpu-used", ("2", "3", "6")),
+    "h264": ("preset", ("slow", "medium", "veryfast")),
+    "h265": ("preset", ("slow", "medium", "veryfast")),
+    "av1": ("preset", ("5", "8", "11")),
+    "vp9": ("cpu-used", ("2", "3", "6")),
 }
 #: Encoders in graphics hardware, by form, with the option that takes the number of a quality.
 HARDWARE = {

@@ -13,17 +13,75 @@ import av
 
 from young_tremor.base.errors import DecodeError, MissingFile, RequestError, WorkError, from_os
 from young_tremor.base.pixels import MOST_BYTES
-from young_tremor.media import sequence
-from young_tremor.media.formats import reading
+from young_tremor.media import image_sequence
+from young_tremor.media.decoder_formats import reading
 
 #: Demuxers that read one file and nothing else: no playlist, no list of files, no device, no network.
 KINDS = (
-    "mov,mp4,m4a,3gp,3g2,mj2", "matroska,webm", "mpegts", "mpeg", "mpegvideo", "avi", "mxf", "mxf_opatom", "flv",
-    "asf", "ogg", "nut", "gxf", "dv", "ivf", "gif", "apng", "h264", "hevc", "av1", "obu", "m4v", "vc1", "dnxhd",
-    "yuv4mpegpipe", "rm", "wtv", "png_pipe", "jpeg_pipe", "mjpeg", "mjpeg_2000", "tiff_pipe", "bmp_pipe", "webp_pipe",
-    "exr_pipe", "j2k_pipe", "dpx_pipe", "ppm_pipe", "pgm_pipe", "pam_pipe", "pbm_pipe", "tga_pipe", "qoi_pipe",
-    "sgi_pipe", "psd_pipe", "hdr_pipe", "jpegls_pipe", "sunrast_pipe", "gif_pipe", "wav", "w64", "aiff", "flac",
-    "mp3", "aac", "ac3", "eac3", "caf", "au", "amr", "dts", "loas", "tta", "voc",
+    "mov,mp4,m4a,3gp,3g2,mj2",
+    "matroska,webm",
+    "mpegts",
+    "mpeg",
+    "mpegvideo",
+    "avi",
+    "mxf",
+    "mxf_opatom",
+    "flv",
+    "asf",
+    "ogg",
+    "nut",
+    "gxf",
+    "dv",
+    "ivf",
+    "gif",
+    "apng",
+    "h264",
+    "hevc",
+    "av1",
+    "obu",
+    "m4v",
+    "vc1",
+    "dnxhd",
+    "yuv4mpegpipe",
+    "rm",
+    "wtv",
+    "png_pipe",
+    "jpeg_pipe",
+    "mjpeg",
+    "mjpeg_2000",
+    "tiff_pipe",
+    "bmp_pipe",
+    "webp_pipe",
+    "exr_pipe",
+    "j2k_pipe",
+    "dpx_pipe",
+    "ppm_pipe",
+    "pgm_pipe",
+    "pam_pipe",
+    "pbm_pipe",
+    "tga_pipe",
+    "qoi_pipe",
+    "sgi_pipe",
+    "psd_pipe",
+    "hdr_pipe",
+    "jpegls_pipe",
+    "sunrast_pipe",
+    "gif_pipe",
+    "wav",
+    "w64",
+    "aiff",
+    "flac",
+    "mp3",
+    "aac",
+    "ac3",
+    "eac3",
+    "caf",
+    "au",
+    "amr",
+    "dts",
+    "loas",
+    "tta",
+    "voc",
 )
 STILLS = tuple(kind for kind in KINDS if kind.endswith("_pipe"))
 _OPTIONS = {"format_whitelist": ",".join(KINDS), "protocol_whitelist": "file", "enable_drefs": "0"}
@@ -51,8 +109,8 @@ def identity(path: Path | str) -> Identity:
     text = os.fspath(path)
     if "\0" in text:
         raise RequestError("A file name cannot hold the character 0: choose another file.")
-    if sequence.is_pattern(text):
-        return Identity(os.path.abspath(text), *sequence.state(os.path.abspath(text)))
+    if image_sequence.is_pattern(text):
+        return Identity(os.path.abspath(text), *image_sequence.state(os.path.abspath(text)))
     try:
         found = os.stat(text)
     except OSError as error:

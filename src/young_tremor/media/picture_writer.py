@@ -16,9 +16,9 @@ from young_tremor.base.colour import converted
 from young_tremor.base.errors import EncodeError, RequestError
 from young_tremor.base.files import Part, check_free
 from young_tremor.base.frames import Frame
-from young_tremor.base.lazy import lazily
+from young_tremor.base.lazy_import import lazily
 from young_tremor.base.pixels import ColourTags, PixelFormat, named
-from young_tremor.media.formats import to_picture, writing
+from young_tremor.media.decoder_formats import to_picture, writing
 
 if TYPE_CHECKING:
     import tifffile
@@ -63,8 +63,14 @@ class PictureWriter:
     """
 
     def __init__(
-        self, path: Path, kind: str, *, format: PixelFormat, colour: ColourTags,
-        overwrite: bool = False, resume: bool = False,
+        self,
+        path: Path,
+        kind: str,
+        *,
+        format: PixelFormat,
+        colour: ColourTags,
+        overwrite: bool = False,
+        resume: bool = False,
     ) -> None:
         self.path, self._kind = path, kind
         self._overwrite, self._resume = overwrite, resume

@@ -12,7 +12,7 @@ from typing import Any, Protocol
 import av
 import numpy as np
 
-from young_tremor.media import audio
+from young_tremor.media import audio_reader
 from young_tremor.media.container import opened
 from young_tremor.media.sources import SoundFacts, sounds
 
@@ -61,11 +61,11 @@ def tracks(container: Any, parts: tuple[SoundTrack, ...], kind: str, encoder: st
     if not any(told) and not mixed:
         return []
     if len(parts) > 1:
-        return [_Encoded(container, parts, 0, encoder, audio.RATE, 2)]
+        return [_Encoded(container, parts, 0, encoder, audio_reader.RATE, 2)]
     part = parts[0]
     made: list[Track] = []
     if mixed:
-        made.append(_Encoded(container, parts, 0, encoder, audio.RATE, 2))
+        made.append(_Encoded(container, parts, 0, encoder, audio_reader.RATE, 2))
     for number, fact in enumerate(told[0]):
         if mixed and number == 0:
             continue
@@ -73,7 +73,7 @@ def tracks(container: Any, parts: tuple[SoundTrack, ...], kind: str, encoder: st
             made.append(_Copied(container, part, number, fact.language))
         else:
             rates = av.codec.Codec(encoder, "w").audio_rates
-            rate = fact.rate if not rates or fact.rate in rates else audio.RATE
+            rate = fact.rate if not rates or fact.rate in rates else audio_reader.RATE
             made.append(_Encoded(container, parts, number, encoder, rate, fact.channels, fact.language))
     return made
 
@@ -146,7 +146,13 @@ class _Encoded:
     """Sound decoded, cut or filled to its stretches one after the other, and encoded."""
 
     def __init__(
-        self, container: Any, parts: tuple[SoundTrack, ...], number: int, encoder: str, rate: int, channels: int,
+        self,
+        container: Any,
+        parts: tuple[SoundTrack, ...],
+        number: int,
+        encoder: str,
+        rate: int,
+        channels: int,
         language: str = "",
     ) -> None:
         self._parts, self._number, self._rate = parts, number, rate
@@ -174,10 +180,10 @@ class _Encoded:
             if part.mix is not None and self._number == 0:
                 found = part.mix()
             elif part.path is not None:
-                found = audio.blocks(
+                found = audio_reader.blocks(
                     part.path, part.start, origin=part.origin, rate=self._rate, layout=self._layout, stream=self._number
                 )
-            yield from audio.exactly(found, count, self._channels)
+            yield from audio_reader.exactly(found, count, self._channels)
 
     def write_until(self, container: Any, seconds: float) -> None:
         """Encode what belongs before ``seconds``."""

@@ -17,12 +17,12 @@ from young_tremor.base.frames import Alpha, FrameSource, SourceInfo
 from young_tremor.base.pixels import UNTOLD, ColourTags, PixelFormat, pixel_format, without_alpha
 from young_tremor.base.units import format_rate
 from young_tremor.media import container as containers
-from young_tremor.media import exif, sequence, tiff, vector
+from young_tremor.media import exif_orientation, float_tiff, image_sequence, svg_drawing
 from young_tremor.media.container import Identity, check_size, identity
-from young_tremor.media.drawn import DrawnReader
-from young_tremor.media.formats import decoder_of, picture_stream, planar_name, reading, to_frame, upright
-from young_tremor.media.index import Timing, from_index, timing
-from young_tremor.media.sequence import SequenceReader
+from young_tremor.media.decoder_formats import decoder_of, picture_stream, planar_name, reading, to_frame, upright
+from young_tremor.media.frame_index import Timing, from_index, timing
+from young_tremor.media.image_sequence import SequenceReader
+from young_tremor.media.vector_source import DrawnReader
 from young_tremor.media.video_reader import VideoReader
 
 STILL = 5  # seconds that a still picture is shown unless said otherwise
@@ -91,28 +91,28 @@ def facts(path: Path | str) -> Facts:
 def open_source(path: Path | str) -> FrameSource:
     """A new reader of a file or a sequence, for the thread that calls. TremorError if it cannot be used."""
     known = facts(path)
-    if sequence.is_pattern(path):
+    if image_sequence.is_pattern(path):
         return open_footage(path)
     if known.timing is None and not known.info.drawn:
-        return DrawnReader(known.info, lambda scale: tiff.read(Path(path)))
+        return DrawnReader(known.info, lambda scale: float_tiff.read(Path(path)))
     if known.timing is None:
-        drawing = vector.read(Path(path))
-        return DrawnReader(known.info, lambda scale: vector.drawn(drawing, scale))
+        drawing = svg_drawing.read(Path(path))
+        return DrawnReader(known.info, lambda scale: svg_drawing.drawn(drawing, scale))
     return open_footage(path)
 
 
 def named(path: Path | str) -> str:
     """What a person means by a path: the pattern of a sequence where it names one, else the file itself, absolute."""
-    return sequence.pattern_of(path) or os.path.realpath(path)
+    return image_sequence.pattern_of(path) or os.path.realpath(path)
 
 
 def open_footage(path: Path | str) -> VideoReader | SequenceReader:
     """The same, where pictures are wanted as they are stored. RequestError for a drawing, which has none."""
     known = facts(path)
-    if known.timing is None and not sequence.is_pattern(path):
+    if known.timing is None and not image_sequence.is_pattern(path):
         raise RequestError(f"{known.info.name} is one picture: a film, or numbered pictures, are needed here.")
-    if sequence.is_pattern(path):
-        return SequenceReader(sequence.find(os.path.abspath(path)), known.info, open_source)
+    if image_sequence.is_pattern(path):
+        return SequenceReader(image_sequence.find(os.path.abspath(path)), known.info, open_source)
     assert known.timing is not None
     with _lock:
         first = _read_first.pop(known.identity, None)
@@ -143,45 +143,71 @@ def _sounds(container: Any) -> tuple[SoundFacts, ...]:
 
 def _read_sequence(key: Identity) -> Facts:
     """The facts of a sequence: those of its first picture, and how many there are."""
-    found = sequence.find(key.path)
+    found = image_sequence.find(key.path)
     first = facts(found.files[0])
     if not first.info.still:
         raise RequestError(f"{Path(found.files[0]).name} is a film, not one picture of a sequence: name it alone.")
-    words = (*first.info.notes, *filter(None, [sequence.gaps(found)]))
+    words = (*first.info.notes, *filter(None, [image_sequence.gaps(found)]))
     info = replace(
-        first.info, name=Path(key.path).name, rate=sequence.RATE, frames=len(found.files), notes=words, still=False,
-        stamp=key.stamp, missing=tuple(number - found.first for number in found.missing),
+        first.info,
+        name=Path(key.path).name,
+        rate=image_sequence.RATE,
+        frames=len(found.files),
+        notes=words,
+        still=False,
+        stamp=key.stamp,
+        missing=tuple(number - found.first for number in found.missing),
     )
     return replace(first, identity=key, info=info)
 
 
 def _read_floats(key: Identity, path: Path) -> Facts:
-    size, format, alpha = tiff.shape(path)
+    size, format, alpha = float_tiff.shape(path)
     check_size(path.name, size, format.nbytes(size))
     info = SourceInfo(
-        path.name, size, Fraction(1), sequence.RATE, round(STILL * sequence.RATE), format, tiff.LINEAR, "tiff",
-        notes=() if alpha == "none" else (f"with alpha, {alpha}",), alpha=alpha, stamp=key.stamp, still=True,
+        path.name,
+        size,
+        Fraction(1),
+        image_sequence.RATE,
+        round(STILL * image_sequence.RATE),
+        format,
+        float_tiff.LINEAR,
+        "tiff",
+        notes=() if alpha == "none" else (f"with alpha, {alpha}",),
+        alpha=alpha,
+        stamp=key.stamp,
+        still=True,
     )
     return Facts(key, info, 0.0, (), None, format)
 
 
 def _read_drawing(key: Identity, path: Path) -> Facts:
-    drawing = vector.read(path)
+    drawing = svg_drawing.read(path)
     info = SourceInfo(
-        path.name, drawing.size, Fraction(1), sequence.RATE, round(STILL * sequence.RATE), vector.RGBA, vector.TAGS,
-        "svg", notes=("with alpha, straight", *drawing.notes), alpha="straight", stamp=key.stamp, still=True,
+        path.name,
+        drawing.size,
+        Fraction(1),
+        image_sequence.RATE,
+        round(STILL * image_sequence.RATE),
+        svg_drawing.RGBA,
+        svg_drawing.TAGS,
+        "svg",
+        notes=("with alpha, straight", *drawing.notes),
+        alpha="straight",
+        stamp=key.stamp,
+        still=True,
         drawn=True,
     )
-    return Facts(key, info, 0.0, (), None, vector.RGBA)
+    return Facts(key, info, 0.0, (), None, svg_drawing.RGBA)
 
 
 def _read(key: Identity) -> Facts:
-    if sequence.is_pattern(key.path):
+    if image_sequence.is_pattern(key.path):
         return _read_sequence(key)
     path = Path(key.path)
-    if path.suffix.lower() in vector.KINDS:
+    if path.suffix.lower() in svg_drawing.KINDS:
         return _read_drawing(key, path)
-    if tiff.real(path):
+    if float_tiff.real(path):
         return _read_floats(key, path)
     container = containers.opened(path)
     try:
@@ -242,8 +268,10 @@ def _told(first: Any, stream: Any, container: Any) -> _Told:
     if first.format.name.startswith("yuvj"):
         full = True
     colour = ColourTags(
-        _tag(first.color_primaries, context.color_primaries), _tag(first.color_trc, context.color_trc),
-        _tag(first.colorspace, context.colorspace), full,
+        _tag(first.color_primaries, context.color_primaries),
+        _tag(first.color_trc, context.color_trc),
+        _tag(first.colorspace, context.colorspace),
+        full,
     )
     places = [stream.metadata, *(s.metadata for s in container.streams), container.metadata]
     found = {name: next((each[name] for each in places if each.get(name)), "") for name in ("timecode", *CARRIED)}
@@ -255,8 +283,14 @@ def _tag(one: Any, other: Any) -> int:
 
 
 def _facts(
-    key: Identity, first: Any, stream: Any, found: Timing, tracks: tuple[SoundFacts, ...],
-    told: _Told, interlaced: bool, container: Any,
+    key: Identity,
+    first: Any,
+    stream: Any,
+    found: Timing,
+    tracks: tuple[SoundFacts, ...],
+    told: _Told,
+    interlaced: bool,
+    container: Any,
 ) -> Facts:
     path, (colour, timecode, carried) = Path(key.path), told
     coded = pixel_format(planar_name(first.format.name))
@@ -272,7 +306,7 @@ def _facts(
     size = (first.width, first.height)
     check_size(path.name, size, coded.nbytes(size))
     turns, mirrored = round((getattr(first, "rotation", 0) or 0) / 90) % 4, False
-    if codec == "mjpeg" and found.frames == 1 and (said := exif.held(path)) is not None:
+    if codec == "mjpeg" and found.frames == 1 and (said := exif_orientation.held(path)) is not None:
         turns, mirrored = said
     aspect = Fraction(stream.sample_aspect_ratio or 1) or Fraction(1)
     if not Fraction(1, 16) <= aspect <= 16:
@@ -289,11 +323,23 @@ def _facts(
     alpha: Alpha = "none" if not coded.alpha else "premultiplied" if codec == "exr" else "straight"
     notes = _notes(first, found, coded, turns, interlaced, alpha, size)
     info = SourceInfo(
-        path.name, size, aspect, found.rate, found.frames, upright(coded, turns), colour, codec,
-        tuple(each.words for each in tracks), notes, alpha, timecode, key.stamp, carried=carried,
+        path.name,
+        size,
+        aspect,
+        found.rate,
+        found.frames,
+        upright(coded, turns),
+        colour,
+        codec,
+        tuple(each.words for each in tracks),
+        notes,
+        alpha,
+        timecode,
+        key.stamp,
+        carried=carried,
     )
     if found.frames == 1 and container.format.name.split(",")[0] in containers.STILLS:
-        info = replace(info, rate=sequence.RATE, frames=round(STILL * sequence.RATE), still=True)
+        info = replace(info, rate=image_sequence.RATE, frames=round(STILL * image_sequence.RATE), still=True)
     return Facts(key, info, float(int(found.pts[0]) * found.time_base), tracks, found, coded, turns, mirrored)
 
 

@@ -12,8 +12,8 @@ import av
 from young_tremor.base.errors import DecodeError
 from young_tremor.base.frames import Frame, SourceInfo
 from young_tremor.media.container import Identity, opened, still_as
-from young_tremor.media.formats import decoder_of, picture_stream, reading, to_frame
-from young_tremor.media.index import Timing
+from young_tremor.media.decoder_formats import decoder_of, picture_stream, reading, to_frame
+from young_tremor.media.frame_index import Timing
 
 KEEP = 3  # decoded frames kept for going back a step
 FORWARD = 48  # frames worth decoding through instead of seeking

@@ -17,9 +17,9 @@ from young_tremor.base.errors import EncodeError, RequestError
 from young_tremor.base.files import Part, check_free
 from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import ColourTags, PixelFormat, Target, fixed, named, target
-from young_tremor.media import matroska
+from young_tremor.media import matroska_aspect
 from young_tremor.media.codecs import CONTAINERS, Codec
-from young_tremor.media.formats import range_code, to_picture, writing
+from young_tremor.media.decoder_formats import range_code, to_picture, writing
 from young_tremor.media.sound_writer import SoundTrack, Track, tracks
 
 HELD = 1200 << 20  # bytes of pictures that an encoder may hold
@@ -216,7 +216,7 @@ class VideoWriter:
 
     def _keep_aspect(self) -> None:
         webm = CONTAINERS[self.path.suffix.lower()] == "webm"
-        write = matroska.write_pixel_aspect_webm if webm else matroska.write_pixel_aspect
+        write = matroska_aspect.write_pixel_aspect_webm if webm else matroska_aspect.write_pixel_aspect
         if not write(self._part.path, (self._stream.width, self._stream.height), self._aspect):
             raise EncodeError(f"{self.path.name} cannot keep the shape of its pixels: choose another format.")
 

@@ -11,7 +11,7 @@ import av
 import numpy as np
 
 from young_tremor.base.files import Part, check_free
-from young_tremor.media.formats import writing
+from young_tremor.media.decoder_formats import writing
 
 RATE = 48000
 MOST = 1 << 23

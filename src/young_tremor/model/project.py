@@ -8,8 +8,8 @@ from typing import Literal
 from young_tremor.base.errors import UnreadableValue
 from young_tremor.model.curve import Curve
 from young_tremor.model.depth import Depth
-from young_tremor.model.edges import EDGES as EDGES
-from young_tremor.model.edges import Edges
+from young_tremor.model.edge_modes import EDGES as EDGES
+from young_tremor.model.edge_modes import Edges
 from young_tremor.model.limits import Checked, check_ids, check_text
 from young_tremor.model.shake import Hit, Point, Shake, Strand
 from young_tremor.model.sound import Mix, Sound

@@ -1,7 +1,7 @@
 """What moves a shot or a plate: a stack of strands, with intensity and pace over all of them.
 
 Strands have fields in common (:class:`Common`); each kind adds its own. What a kind does stands in one place,
-``motion.kinds``.
+``motion.strand_kinds``.
 """
 
 from __future__ import annotations

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from young_tremor.model.shake import CHANNELS, Drift
-from young_tremor.motion import chance
+from young_tremor.motion import seeded_random
 
 CALM = 0.35  # what is left of the drift right after a correction
 STEADY = 1.2  # seconds after which it is as it was
@@ -39,11 +39,11 @@ def sample(drift: Drift, clock: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     low, high = int(cell.min()), int(cell.max())
     cells = np.arange(low - 1, high + 1)
     seed = drift.seed * 16 + 11
-    long = np.minimum(made.long * (0.55 + 0.9 * chance.uniform(seed, cells)), (1 - SOONEST) * every)
-    start = cells * every + chance.uniform(seed + 1, cells) * (every - long)
+    long = np.minimum(made.long * (0.55 + 0.9 * seeded_random.uniform(seed, cells)), (1 - SOONEST) * every)
+    start = cells * every + seeded_random.uniform(seed + 1, cells) * (every - long)
     # from side to side of a circle of half the size, so that a move goes as far as is said and nothing strays
-    turn = 2 * np.pi * chance.uniform(seed + 2, cells)
-    far = 0.5 * made.size * (0.6 + 0.8 * chance.uniform(seed + 3, cells))
+    turn = 2 * np.pi * seeded_random.uniform(seed + 2, cells)
+    far = 0.5 * made.size * (0.6 + 0.8 * seeded_random.uniform(seed + 3, cells))
     here = cell - (low - 1)
     u = np.clip((clock - start[here]) / long[here], 0.0, 1.0)
     gone = u**3 * (10 - 15 * u + 6 * u**2)
@@ -53,5 +53,5 @@ def sample(drift: Drift, clock: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     ended = start + long
     since = np.where(clock >= ended[here], clock - ended[here], clock - ended[here - 1])
     moving = np.where(clock >= start[here], np.minimum(u * 4, 1.0), 0.0)
-    calm = np.maximum(1 - chance.smoothstep(since / STEADY), np.where(u < 1, moving, 0.0))
+    calm = np.maximum(1 - seeded_random.smoothstep(since / STEADY), np.where(u < 1, moving, 0.0))
     return added, 1 - (1 - CALM) * calm

@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 
 from young_tremor.model.shake import Hit, Jolts
-from young_tremor.motion import chance
+from young_tremor.motion import seeded_random
 
 SOUND = 343.0  # metres per second in air
 LINES = 10  # of the rattle
@@ -79,13 +79,21 @@ def waveform(jolts: Jolts, seed: int, u: np.ndarray) -> np.ndarray:
 
 
 def _raw(
-    ring: float, settle: float, rise: float, rattle: float, tail: float, phase: float, seed: int, rule: int,
-    u: np.ndarray, loud: float = 1.0,
+    ring: float,
+    settle: float,
+    rise: float,
+    rattle: float,
+    tail: float,
+    phase: float,
+    seed: int,
+    rule: int,
+    u: np.ndarray,
+    loud: float = 1.0,
 ) -> np.ndarray:
     settle, rise = max(settle, 1e-3), max(rise, 1e-4)
     rattle, tail = min(max(rattle, 0.0), 1.0), min(max(tail, 0.0), 1.0)
     shape = (1 - np.exp(-u / rise)) * ((1 - tail) * np.exp(-u / settle) + tail * np.exp(-u / (4 * settle)))
-    grown = rattle * (chance.smoothstep(u * ring - 0.5) if rule > 1 else 1.0)
+    grown = rattle * (seeded_random.smoothstep(u * ring - 0.5) if rule > 1 else 1.0)
     motion = (1 - grown) * np.sin(TURN * ring * u + math.radians(phase))
     if rattle:
         hz, start = _rattle(ring, seed)
@@ -96,7 +104,14 @@ def _raw(
 
 @lru_cache(maxsize=1024)
 def _peak(
-    ring: float, settle: float, rise: float, rattle: float, tail: float, phase: float, seed: int, rule: int,
+    ring: float,
+    settle: float,
+    rise: float,
+    rattle: float,
+    tail: float,
+    phase: float,
+    seed: int,
+    rule: int,
     loud: float = 1.0,
 ) -> float:
     """The largest absolute value of a course, found on a fine grid and refined by a parabola; with its sign,
@@ -135,7 +150,7 @@ def _evenly(
     bare, noise = free, np.zeros(free.shape)
     if rattle:
         ramp = coarse * ring - 0.5 + fine * ring
-        grown = rattle * (chance.smoothstep(ramp) if rule > 1 else np.ones(free.shape))
+        grown = rattle * (seeded_random.smoothstep(ramp) if rule > 1 else np.ones(free.shape))
         bare = (1 - grown) * free
         noise = shape * grown * waves(*_rattle(ring, seed)) * math.sqrt(2 / LINES)
     every = tuple(part.ravel()[: len(u)] for part in (bare, noise, free))
@@ -147,7 +162,7 @@ def _evenly(
 def _rattle(ring: float, seed: int) -> tuple[np.ndarray, np.ndarray]:
     """Frequencies (k,) of a rattle's lines, and where in its turn each begins."""
     cells = np.arange(LINES)
-    return ring * np.exp(0.9 * (chance.uniform(seed + 11, cells) - 0.5)), chance.uniform(seed + 13, cells)
+    return ring * np.exp(0.9 * (seeded_random.uniform(seed + 11, cells) - 0.5)), seeded_random.uniform(seed + 13, cells)
 
 
 def _fine(ring: float, settle: float, rise: float, tail: float) -> np.ndarray:
@@ -179,4 +194,4 @@ def _refined(size: np.ndarray, top: int) -> float:
 
 
 def _one(seed: int, index: int) -> float:
-    return float(chance.uniform(seed, np.array([index]))[0])
+    return float(seeded_random.uniform(seed, np.array([index]))[0])

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from young_tremor.model.shake import PLOTTED, Plotted
-from young_tremor.motion import chance
+from young_tremor.motion import seeded_random
 
 JOIN = 0.2  # share of a round in which its end is led back to its beginning
 
@@ -38,12 +38,14 @@ def sample(plotted: Plotted, t: np.ndarray) -> np.ndarray:
         phase = np.clip(turns - count, 0.0, 1.0)
         past = turns >= 0
         irregular = min(max(plotted.irregular, 0.0), 1.0)
-        here, following = (np.where(count + k >= 1, chance.uniform(plotted.seed, count + k) - 0.5, 0.0) for k in (0, 1))
-        size = 1 + irregular * np.where(past, here + (following - here) * chance.smoothstep(phase), 0.0)
-        swing = chance.uniform(plotted.seed + 7, count) - 0.5
+        here, following = (
+            np.where(count + k >= 1, seeded_random.uniform(plotted.seed, count + k) - 0.5, 0.0) for k in (0, 1)
+        )
+        size = 1 + irregular * np.where(past, here + (following - here) * seeded_random.smoothstep(phase), 0.0)
+        swing = seeded_random.uniform(plotted.seed + 7, count) - 0.5
         phase = phase + np.where(count >= 1, irregular * 0.2 * swing * np.sin(np.pi * phase) ** 2, 0.0)
         local = np.where(past, first + np.clip(phase, 0.0, 1.0) * long, t)
-        lead = np.where(past, chance.smoothstep((phase - 1 + JOIN) / JOIN), 0.0)
+        lead = np.where(past, seeded_random.smoothstep((phase - 1 + JOIN) / JOIN), 0.0)
     ends = np.array([first, last])
     for channel, name in enumerate(PLOTTED):
         curve = plotted.curve(name)

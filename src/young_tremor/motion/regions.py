@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from young_tremor.model.shake import Region
-from young_tremor.motion import chance
+from young_tremor.motion import seeded_random
 
 
 def weight(region: Region, q: np.ndarray, t: float) -> np.ndarray:
@@ -22,7 +22,7 @@ def weight(region: Region, q: np.ndarray, t: float) -> np.ndarray:
         deep = np.where((apart <= 0).all(axis=-1), -apart.max(axis=-1), -outside)
     else:
         deep = (1 - np.linalg.norm(rel / half, axis=-1)) * half.min()
-    inside = chance.smoothstep(0.5 + deep / max(region.feather, 1e-6))
+    inside = seeded_random.smoothstep(0.5 + deep / max(region.feather, 1e-6))
     return 1 - inside if region.outside else inside
 
 

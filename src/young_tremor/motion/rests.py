@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from young_tremor.motion import chance
+from young_tremor.motion import seeded_random
 
 EASE = 0.35  # seconds in which time slows down or picks up again, at most a third of what is left of a cell
 
@@ -39,14 +39,14 @@ def warped(clock: np.ndarray, share: float, hold: float, seed: int, rule: int = 
     low, high = min(int(index.min()), 0), max(int(index.max()), 0)
     cells = np.arange(low, high + 1)
     if rule == 1:
-        long = np.minimum(hold * (0.7 + 0.6 * chance.uniform(seed, cells)), 0.98 * cell)
+        long = np.minimum(hold * (0.7 + 0.6 * seeded_random.uniform(seed, cells)), 0.98 * cell)
         ease = np.minimum(EASE, long / 3)
     else:
         apart = min(0.3, 0.5 * (cell / hold - 1))
-        still = hold * (1 - apart + 2 * apart * chance.uniform(seed, cells))
+        still = hold * (1 - apart + 2 * apart * seeded_random.uniform(seed, cells))
         ease = np.minimum(EASE, (cell - still) / 3)
         long = still + 2 * ease
-    start = cells * cell + chance.uniform(seed + 1, cells) * (cell - long)
+    start = cells * cell + seeded_random.uniform(seed + 1, cells) * (cell - long)
     lost = np.concatenate([[0.0], np.cumsum(_lost(long, long, ease))])
     here = index - low
     total = lost[here] + _lost(np.clip(clock - start[here], 0.0, long[here]), long[here], ease[here])

@@ -9,8 +9,8 @@ from msgspec.structs import replace
 
 from young_tremor.model.curve import Curve
 from young_tremor.model.shake import Hit, Jolts, Point, Shake, Strand, Stretch
-from young_tremor.motion import chance, jolts
-from young_tremor.motion.kinds import kind_of
+from young_tremor.motion import jolts, seeded_random
+from young_tremor.motion.strand_kinds import kind_of
 
 X, Y, ROLL, ZOOM = range(4)
 FRAME = 1 / 24  # seconds
@@ -124,10 +124,10 @@ def acting(stretch: Stretch, t: np.ndarray) -> np.ndarray:
     gain = np.ones(len(t))
     if stretch.start is not None:
         fade = max(stretch.fade_in, 1e-6)
-        gain *= chance.smoothstep((t - stretch.start) / fade)
+        gain *= seeded_random.smoothstep((t - stretch.start) / fade)
     if stretch.end is not None:
         fade = max(stretch.fade_out, 1e-6)
-        gain *= chance.smoothstep((stretch.end - t) / fade)
+        gain *= seeded_random.smoothstep((stretch.end - t) / fade)
     return gain
 
 

@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 
 from young_tremor.model.shake import Shimmer
-from young_tremor.motion import chance
+from young_tremor.motion import seeded_random
 
 SPAN = 2.6  # frame heights that the lattice covers to each side of the centre
 
@@ -48,7 +48,7 @@ def _octave(seed: int, q: np.ndarray, cell: float, age: float) -> np.ndarray:
     """-1…1 for places (r, m, 2): (r, m, 2) float32."""
     count = 2 * math.ceil(SPAN / cell) + 3
     step = math.floor(age)
-    share = float(chance.smoothstep(np.array([age - step]))[0])
+    share = float(seeded_random.smoothstep(np.array([age - step]))[0])
     lattice = (1 - share) * _lattice(seed, step, count) + share * _lattice(seed, step + 1, count)
     at = q / cell + (count - 1) / 2
     low = np.floor(at)
@@ -62,5 +62,5 @@ def _lattice(seed: int, step: int, count: int) -> np.ndarray:
     """Numbers -1…1 of a time step: (count, count, 2) float32."""
     ys, xs = np.mgrid[0:count, 0:count] - count // 2
     index = (xs * 73856093) ^ (ys * 19349663) ^ (step * 83492791)
-    both = [2 * chance.uniform(seed * 2 + k, index) - 1 for k in (0, 1)]
+    both = [2 * seeded_random.uniform(seed * 2 + k, index) - 1 for k in (0, 1)]
     return np.stack(both, axis=-1).astype(np.float32)

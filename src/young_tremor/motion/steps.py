@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from young_tremor.model.shake import Steps
-from young_tremor.motion import chance
+from young_tremor.motion import seeded_random
 
 TURN = 2 * math.pi
 KNOCK_HZ, KNOCK_SETTLE = 9.0, 0.055  # ring and decay of a heel strike
@@ -43,10 +43,10 @@ def gait(steps: Steps, turn: np.ndarray, hz: float, seed: int) -> Gait:
     whole = np.floor(beats)
     into = beats - whole
     index = whole.astype(np.int64)
-    blend = chance.smoothstep(into)
+    blend = seeded_random.smoothstep(into)
 
     def each(salt: int, k: np.ndarray) -> np.ndarray:
-        return ROOT * (chance.uniform(seed + salt, k) - 0.5)
+        return ROOT * (seeded_random.uniform(seed + salt, k) - 0.5)
 
     def between(salt: int) -> np.ndarray:
         return each(salt, index) + blend * (each(salt, index + 1) - each(salt, index))

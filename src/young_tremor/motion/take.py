@@ -9,7 +9,7 @@ import scipy
 
 from young_tremor.model.shake import Taken
 from young_tremor.model.take import Take
-from young_tremor.motion import endless
+from young_tremor.motion import endless_take
 
 DOUBTFUL = 0.5  # confidence, up to which a sample was bridged or may be a pixel off
 GAP = 3.0  # steps that may be missing before a spline is not to be trusted
@@ -36,7 +36,7 @@ def sample(taken: Taken, clock: np.ndarray) -> np.ndarray:
     if not len(clock):
         return np.zeros((0, 6))
     if taken.only_endless:
-        out = endless.sample(taken.endless, taken.seed, clock)
+        out = endless_take.sample(taken.endless, taken.seed, clock)
     else:
         out = _course(taken, clock)
     gains = taken.gains
@@ -210,8 +210,8 @@ def _beyond(
     if taken.beyond == "carry":
         level = np.array(taken.endless.level)
         ends = np.array([edge - first, edge - first + way * TINY])
-        begun = endless.sample(taken.endless, taken.seed, ends)
-        values = level + endless.sample(taken.endless, taken.seed, clock)
+        begun = endless_take.sample(taken.endless, taken.seed, ends)
+        values = level + endless_take.sample(taken.endless, taken.seed, clock)
         return values + _dying(place - level - begun[0], speed - (begun[1] - begun[0]) / TINY, gone, fade)
     count = np.floor(gone / long)
     into = gone - count * long

@@ -14,14 +14,14 @@ from young_tremor import kernels
 from young_tremor.base.frames import Frame
 from young_tremor.kernels import Lattice
 from young_tremor.model.shake import Shake, Shimmer
-from young_tremor.render import bend, lattices, shutter
-from young_tremor.render.flight import Flight
+from young_tremor.render import displacement, lattices, shutter
+from young_tremor.render.composite_samples import Flight
+from young_tremor.render.exposure_views import Views
+from young_tremor.render.frame_windows import EDGE, Window, aligned, touched, touched_by_each
 from young_tremor.render.lattices import BENT, NODE
-from young_tremor.render.pictures import pixels_apart
 from young_tremor.render.plan import Plan, PlatePlan
+from young_tremor.render.plate_pixels import pixels_apart
 from young_tremor.render.prepared_cache import prepared
-from young_tremor.render.views import Views
-from young_tremor.render.windows import EDGE, Window, aligned, touched, touched_by_each
 
 DENSE, STEPS = 1.2, 24  # pixels to a rendered one from which a picture is made smaller first; shares come in steps
 BESIDE = 31  # pixels about a place from which colours go on beyond an outline
@@ -42,7 +42,7 @@ class AlphaPlate:
     ) -> None:
         self._of, self._views, self._flight, self._frame = (plan, plate, index), views, flight, frame
         share, self._scale = _shrunk(plan, plate, index, frame)
-        self._bent = bend.bent(plan, plate)
+        self._bent = displacement.bent(plan, plate)
         self._places = shutter.moments(plan, index, plate, views.times, views.shifts)
         self.same = not self._bent and bool(np.abs(self._places - self._places[0]).max() < 1e-9)
         self._prepared = prepared(frame, flight, premultiplied=plate.source.alpha == "premultiplied", shrunk=share)
@@ -200,7 +200,7 @@ def plates_of_pieces(
     plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: Views, flight: Flight
 ) -> list[AlphaPlate] | list[PlateInPieces]:
     """A picture in pieces, in a frame: all of them at once, or each by itself where no matrix says how it moves."""
-    if not bend.bent(plan, plate) and (not plan.shaken or without_matte_shimmer(plate) is None):
+    if not displacement.bent(plan, plate) and (not plan.shaken or without_matte_shimmer(plate) is None):
         return [PlateInPieces(plan, plate, index, frame, views, flight)]
     parts = zip(plate.pieces(frame), frame.pieces, strict=True)
     return [AlphaPlate(plan, part, index, piece, views, flight) for part, piece in parts]

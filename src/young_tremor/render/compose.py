@@ -18,16 +18,16 @@ from young_tremor import kernels
 from young_tremor.base import colour
 from young_tremor.base.frames import Frame, with_alpha_plane
 from young_tremor.base.pixels import ColourTags, PixelFormat, levels, named, with_alpha
-from young_tremor.model.edges import Border
+from young_tremor.model.edge_modes import Border
 from young_tremor.model.project import Blend
-from young_tremor.render import light
+from young_tremor.render import linear_light
 from young_tremor.render.alpha_plate import AlphaPlate, MattedPlate, PlateInPieces, plates_of_pieces
-from young_tremor.render.flight import Flight
+from young_tremor.render.composite_samples import Flight
+from young_tremor.render.exposure_views import Views
+from young_tremor.render.frame_windows import Window, coarse_window, whole_window
 from young_tremor.render.opaque_plate import OpaquePlate, window_of
 from young_tremor.render.plan import SHOWN, Plan, PlatePlan
 from young_tremor.render.plate_view import PlateView
-from young_tremor.render.views import Views
-from young_tremor.render.windows import Window, coarse_window, whole_window
 
 MOST = 0.6  # share of the frame from which all of it is composited
 SOFT = 0.2  # pixels of blur below which a knock out of focus is not seen
@@ -408,7 +408,7 @@ def _averaged_as_light(made: Composite, under: OpaquePlate | None, runs: list[_R
             planes = (flight.rounded(plane, n, None) for n, plane in enumerate(view.planes))
             yield Frame(tuple(planes), format, made.tags)
 
-    lit = light.mean(pictures(), made.views.weights).planes
+    lit = linear_light.mean(pictures(), made.views.weights).planes
     alpha = None
     if alphas:
         covers = [np.float32(w) * flight.to_cover(a) for w, a in zip(made.views.weights, alphas, strict=True)]

@@ -7,7 +7,7 @@ import numpy as np
 
 from young_tremor.base.frames import Frame
 from young_tremor.base.window import Window
-from young_tremor.render import bend, lattices
+from young_tremor.render import displacement, lattices
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.plane_matrix import between, plane_matrix
 from young_tremor.render.shutter import moments
@@ -19,7 +19,10 @@ BLOCK = 16  # pixels between places at which it is asked whether anything is ope
 
 
 def filled(
-    colours: np.ndarray, plane: np.ndarray, cover: np.ndarray, size: tuple[int, int],
+    colours: np.ndarray,
+    plane: np.ndarray,
+    cover: np.ndarray,
+    size: tuple[int, int],
     part: tuple[slice, slice] | None = None,
 ) -> np.ndarray:
     """A plane with the fill behind what is not covered, or a part of it.
@@ -58,7 +61,7 @@ def coverage(
     format, width, height = frame.format, *plan.size
     scale = (columns / plate.source.size[0], rows / plate.source.size[1])
     to_plane = plane_matrix(np.eye(3), 0, format, format, scale)
-    if bend.bent(plan, plate):
+    if displacement.bent(plan, plate):
         total = np.zeros((height, width), np.float32)
         for t, shift, weight in zip(times.tolist(), shifts, weights.tolist(), strict=True):
             found = lattices.of_displacement(plan, plate, index, (np.array([t]), shift[None]), (0, 0))
@@ -81,9 +84,7 @@ def coverage(
             left, right = BLOCK * first, min(BLOCK * last, width)
             part = np.zeros((bottom - top, right - left))
             for each, weight in zip(moved, weights.tolist(), strict=True):
-                part += weight * _inside(
-                    each, heights, np.arange(left, right), np.arange(top, bottom), (columns, rows)
-                )
+                part += weight * _inside(each, heights, np.arange(left, right), np.arange(top, bottom), (columns, rows))
             cover[top:bottom, left:right] = part
     return cover
 

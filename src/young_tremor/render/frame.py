@@ -12,13 +12,13 @@ import numpy as np
 from young_tremor.base import colour
 from young_tremor.base.frames import Frame, FrameSource, with_alpha_plane, with_planes
 from young_tremor.base.pixels import PixelFormat, without_alpha
-from young_tremor.render import compose, coverage, light
+from young_tremor.render import compose, coverage, linear_light
 from young_tremor.render.alpha_plate import DENSE
-from young_tremor.render.pictures import picture_of, pixels_apart
+from young_tremor.render.exposure_views import moments_of, views_of
 from young_tremor.render.plan import Plan, PlatePlan
+from young_tremor.render.plate_pixels import picture_of, pixels_apart
 from young_tremor.render.plate_view import PlateView
 from young_tremor.render.screen import reduce
-from young_tremor.render.views import moments_of, views_of
 
 
 def render(plan: Plan, index: int, sources: FrameSource | Sequence[FrameSource]) -> Frame:
@@ -42,7 +42,8 @@ def render_frame(plan: Plan, index: int, frames: Frame | Sequence[Frame]) -> Fra
         plan = replace(plan, plates=tuple(replace(plate, near=frame.near) for plate, frame in pairs))
     lit = [
         (plate, _dense(plan, plate, index, frame))
-        for plate, frame in zip(plan.plates, given, strict=True) if plate.there(index)
+        for plate, frame in zip(plan.plates, given, strict=True)
+        if plate.there(index)
     ]
     opaque = bool(lit) and lit[0][0] is plan.base and plan.base.opaque
     upper = lit[1:] if opaque else lit
@@ -96,11 +97,11 @@ def _alone(plan: Plan, index: int, frame: Frame) -> Frame:
 
 def _as_light(plan: Plan, frame: Frame, shown: PlateView, cover: np.ndarray | None) -> tuple[np.ndarray, ...]:
     """All planes of a frame over its exposure, averaged as light. ``cover``: see :func:`_whole`."""
-    if light.in_whole_numbers(frame.format, frame.colour) and cover is None:
-        return light.coded_whole(shown.means_of(light.lit_whole(frame)), frame).planes
-    lit = light.lit(frame)
+    if linear_light.in_whole_numbers(frame.format, frame.colour) and cover is None:
+        return linear_light.coded_whole(shown.means_of(linear_light.lit_whole(frame)), frame).planes
+    lit = linear_light.lit(frame)
     made = _whole(plan, lit, shown.showing(lit), [False] * len(lit.planes), cover)
-    return light.coded(with_planes(lit, made), frame).planes
+    return linear_light.coded(with_planes(lit, made), frame).planes
 
 
 def _kept_still(planes: tuple[np.ndarray, ...], frame: Frame, shown: PlateView) -> tuple[np.ndarray, ...]:

@@ -6,7 +6,7 @@ import numpy as np
 
 from young_tremor.base.window import Window
 from young_tremor.kernels import Lattice
-from young_tremor.render import bend
+from young_tremor.render import displacement
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.plane_matrix import between
 
@@ -91,7 +91,7 @@ def of_displacement(
     ``looks``: times (views,) and shifts (views, 2)."""
     left, top, columns, rows = edges(plan.size, room, BENT, BENT, unit)
     at = left + BENT * np.arange(columns, dtype=np.float64), top + BENT * np.arange(rows, dtype=np.float64)
-    return Lattice(bend.places_at(plan, plate, index, *looks, at), left, top, BENT, BENT)
+    return Lattice(displacement.places_at(plan, plate, index, *looks, at), left, top, BENT, BENT)
 
 
 def cut(whole: Lattice, window: Window, room: tuple[int, int], unit: int = 1) -> Lattice:

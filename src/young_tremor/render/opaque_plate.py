@@ -9,18 +9,18 @@ import numpy as np
 from young_tremor.base import colour
 from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import ColourTags
-from young_tremor.model.edges import Border
-from young_tremor.render import bend, coverage, shutter
-from young_tremor.render.flight import Flight
+from young_tremor.model.edge_modes import Border
+from young_tremor.render import coverage, displacement, shutter
+from young_tremor.render.composite_samples import Flight
+from young_tremor.render.exposure_views import Views
+from young_tremor.render.frame_windows import EDGE, Window, touched, whole_window
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.plate_view import PlateView
-from young_tremor.render.views import Views
-from young_tremor.render.windows import EDGE, Window, touched, whole_window
 
 
 def window_of(plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: Views) -> Window | None:
     """The part of a frame that an opaque plate touches; None if none."""
-    if bend.bent(plan, plate):
+    if displacement.bent(plan, plate):
         return whole_window(plan.size)
     width, height = frame.size
     kx, ky = width / plate.source.size[0], height / plate.source.size[1]

@@ -14,11 +14,11 @@ from young_tremor.base.frames import Frame, Part, SourceInfo
 from young_tremor.base.pixels import PixelFormat
 from young_tremor.geometry import camera
 from young_tremor.model.curve import Curve
-from young_tremor.model.edges import Border
+from young_tremor.model.edge_modes import Border
 from young_tremor.model.project import Plate, Shot
 from young_tremor.model.shake import Hit, Point
-from young_tremor.render import depths
-from young_tremor.render.sway import Sway, apart, own_motion, placements, summed, sways, travel
+from young_tremor.render import depth_map
+from young_tremor.render.motion_layers import Sway, apart, own_motion, placements, summed, sways, travel
 
 Kernel = Literal["linear", "cubic"]  # of previews, which look at fewer moments, and of final renders
 SHOWN = 1e-4  # opacity below which a plate is not there
@@ -72,22 +72,22 @@ class PlatePlan:
         columns) float32. A file that was not read stands at the middle."""
         depth = self.plate.depth
         assert depth is not None
-        key = t if self.near is None and depths.moves(depth) else 0.0
+        key = t if self.near is None and depth_map.moves(depth) else 0.0
         found = self._inverse.get(key)
         if found is None:
             aspect = self.source.size[0] * float(self.source.pixel_aspect) / self.source.size[1]
             near = self.near
             if near is None:
-                near = depths.drawn(depth, aspect, key) if not depth.path else np.full((2, 2), 0.5, np.float32)
+                near = depth_map.drawn(depth, aspect, key) if not depth.path else np.full((2, 2), 0.5, np.float32)
             if len(self._inverse) > ASKED:
                 self._inverse.clear()
-            found = self._inverse[key] = depths.inverse(near, depth, self._travel)
+            found = self._inverse[key] = depth_map.inverse(near, depth, self._travel)
         return found
 
     @property
     def nearest(self) -> float:
         """By what the shot's travel is multiplied where it is nearest; 1 where it has no depth."""
-        return depths.ends(self.plate.depth)[1] if self.plate.depth is not None else 1.0
+        return depth_map.ends(self.plate.depth)[1] if self.plate.depth is not None else 1.0
 
     @cached_property
     def _inverse(self) -> dict[float, np.ndarray]:
@@ -365,7 +365,10 @@ class Plan:
     def detail(self) -> float:
         """Source pixels per delivered pixel along a line, at most 1."""
         scale = camera.fit_scale(
-            self.source.size, float(self.source.pixel_aspect), self.delivered, float(self.pixel_aspect),
+            self.source.size,
+            float(self.source.pixel_aspect),
+            self.delivered,
+            float(self.pixel_aspect),
             self.shot.frame.fit,
         )
         return min(1.0, 1.0 / (scale * self.crop))

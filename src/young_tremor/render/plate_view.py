@@ -13,13 +13,13 @@ import numpy as np
 from young_tremor import kernels
 from young_tremor.base.frames import Frame
 from young_tremor.kernels import Lattice, Request, Trail
-from young_tremor.model.edges import Border
-from young_tremor.render import bend, coverage, lattices, shutter, trails
+from young_tremor.model.edge_modes import Border
+from young_tremor.render import blur_paths, coverage, displacement, lattices, shutter
+from young_tremor.render.exposure_views import Views
+from young_tremor.render.frame_windows import COARSE, Window, whole_window
 from young_tremor.render.lattices import BENT
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.plane_matrix import is_identity, plane_matrix
-from young_tremor.render.views import Views
-from young_tremor.render.windows import COARSE, Window, whole_window
 
 TOUCHED = 1e-3  # pixels: a place that looks nearer than this to itself stays as it is
 MARGIN = 3  # pixels that taps reach beyond a way
@@ -40,7 +40,7 @@ class PlateView:
         self._border: kernels.Border = "mirror" if border == "mirror" else "repeat" if border == "repeat" else "hold"
         nominal = plate.source.size
         self._scale = (frame.size[0] / nominal[0], frame.size[1] / nominal[1])
-        self.bent = bend.bent(plan, plate)
+        self.bent = displacement.bent(plan, plate)
         coarse = len(views) > 1 and not self.bent and frame.format.kind == "yuv" and min(frame.format.step) > 1
         self._exposures = [
             _Exposed(plan, plate, index, each, max(frame.format.step)) for each in views[: 2 if coarse else 1]
@@ -189,7 +189,7 @@ class _Exposed:
     @cached_property
     def trails(self) -> list[Trail]:
         """How the views are drawn out; ways in rendered luma pixels."""
-        return trails.trails_of(*self._of, self.views)
+        return blur_paths.trails_of(*self._of, self.views)
 
     @cached_property
     def smear(self) -> np.ndarray | None:
@@ -228,7 +228,7 @@ class _Exposed:
             return False
         if len(self.views.times) == 1:
             return True
-        if bend.bent(*self._of[:2]):
+        if displacement.bent(*self._of[:2]):
             nodes = self.bent_lattice((0, 0), whole_window(self._of[0].size)).nodes
             return bool((nodes == nodes[0]).all())
         return bool((self.matrices == self.matrices[0]).all())

@@ -14,7 +14,7 @@ import numpy as np
 
 from young_tremor.base import colour
 from young_tremor.base.frames import Frame
-from young_tremor.render.flight import Flight
+from young_tremor.render.composite_samples import Flight
 
 KEEP = 256 << 20  # bytes of pictures made ready that are kept
 _ready: OrderedDict[tuple, tuple[weakref.ref[Frame], Prepared]] = OrderedDict()
@@ -125,6 +125,9 @@ def filled(frame: Frame) -> Frame | None:
         x, y = frame.format.plane_step(number)
         planes.append(plane[top // y : -(-(top + height) // y), left // x : -(-(left + width) // x)])
     return Frame(
-        tuple(planes), frame.format, colour.told(frame.colour, frame.format, frame.whole),
-        (frame.origin[0] + left, frame.origin[1] + top), frame.whole,
+        tuple(planes),
+        frame.format,
+        colour.told(frame.colour, frame.format, frame.whole),
+        (frame.origin[0] + left, frame.origin[1] + top),
+        frame.whole,
     )

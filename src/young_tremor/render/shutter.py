@@ -8,7 +8,7 @@ import numpy as np
 
 from young_tremor.geometry import camera
 from young_tremor.motion import sample
-from young_tremor.render import bend, depths
+from young_tremor.render import depth_map, displacement
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.plane_matrix import between
 
@@ -26,16 +26,16 @@ def way_of(plan: Plan, plates: tuple[PlatePlan, ...], looks: np.ndarray) -> tupl
     half = 0.5 * plan.base.aspect
     corners = np.array([[-half, -0.5], [half, -0.5], [half, 0.5], [-half, 0.5], [0.0, 0.0]])
     for plate in plates:
-        if bend.bent(plan, plate):
+        if displacement.bent(plan, plate):
             across, down = np.linspace(-half, half, 9), np.linspace(-0.5, 0.5, 6)
             q = np.stack(np.meshgrid(across, down), axis=-1)
             nearest = plate.nearest
-            if bend.deep_alone(plan, plate):
+            if displacement.deep_alone(plan, plate):
                 every = np.broadcast_to(q.reshape(-1, 2), (len(looks), q.size // 2, 2))
-                grid = bend.at_once(plate, looks, every, nearest).reshape(len(looks), *q.shape)
+                grid = displacement.at_once(plate, looks, every, nearest).reshape(len(looks), *q.shape)
             else:
-                known = zip(looks.tolist(), bend.known(plan, plate, looks), strict=True)
-                grid = np.stack([bend.sources(plan, plate, t, q, down, k, nearest) for t, k in known])
+                known = zip(looks.tolist(), displacement.known(plan, plate, looks), strict=True)
+                grid = np.stack([displacement.sources(plan, plate, t, q, down, k, nearest) for t, k in known])
             places, gone = grid.reshape(len(looks), -1, 2), grid[-1] - grid[0]
             apart = (across[1] - across[0], down[1] - down[0])
             steps = [np.linalg.norm(np.diff(gone, axis=1 - k), axis=2).max() / apart[k] for k in range(2)]
@@ -97,7 +97,7 @@ def covered(
     middle, length = plan.shutter(seconds)
     # a turn half-way down a path of p goes p/(2m²) beyond the nearest of m + 1 moments: a seventieth of a pixel, and an
     # eighteenth where the picture is bent and each look takes long
-    often = 3.0 if any(bend.bent(plan, plate) for plate in plan.plates) else 6.0
+    often = 3.0 if any(displacement.bent(plan, plate) for plate in plan.plates) else 6.0
     looks = _looks(middle, length)
     counts = np.full(len(middle), looks.shape[1])
     if not few:
@@ -162,17 +162,17 @@ def places(plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shift: n
     back = np.linalg.inv(plan.to_frame(index, plate))
     rows = np.clip(q[:, 1] / plan.over, -0.5, 0.5)
     depth = plate.plate.depth
-    if bend.deep_alone(plan, plate) and depth is not None and not depths.moves(depth):
-        p = bend.seen_at_once(plate, times, np.broadcast_to(q - shift, (len(times), *q.shape)), back)
+    if displacement.deep_alone(plan, plate) and depth is not None and not depth_map.moves(depth):
+        p = displacement.seen_at_once(plate, times, np.broadcast_to(q - shift, (len(times), *q.shape)), back)
         return np.asarray(p @ back[:2, :2].T + back[:2, 2])
-    if bend.bent(plan, plate):
+    if displacement.bent(plan, plate):
 
-        def near(t: float, moved: bend.Known | None) -> np.ndarray | float:
-            return bend.nearness_of(plan, plate, t, alone, rows, back, moved) if plate.deep else 1.0
+        def near(t: float, moved: displacement.Known | None) -> np.ndarray | float:
+            return displacement.nearness_of(plan, plate, t, alone, rows, back, moved) if plate.deep else 1.0
 
-        moved = zip(times.tolist(), bend.known(plan, plate, times), strict=True)
+        moved = zip(times.tolist(), displacement.known(plan, plate, times), strict=True)
         alone = (q - shift)[:, None]
-        p = np.stack([bend.sources(plan, plate, t, alone, rows, k, near(t, k))[:, 0] for t, k in moved])
+        p = np.stack([displacement.sources(plan, plate, t, alone, rows, k, near(t, k))[:, 0] for t, k in moved])
         return np.asarray(p @ back[:2, :2].T + back[:2, 2])
     inverse = np.linalg.inv(shakes(plan, plate, times, np.broadcast_to(shift, (len(times), 2))) @ np.linalg.inv(back))
     if inverse.shape[1] == 1:

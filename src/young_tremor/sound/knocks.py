@@ -11,7 +11,7 @@ import scipy
 
 from young_tremor.model.shake import Hit
 from young_tremor.model.sound import Knocks
-from young_tremor.motion import chance
+from young_tremor.motion import seeded_random
 
 RATE = 48000
 ALIKE, HARD = 6, 8  # sounds of a row that differ; steps of how hard a blow sounds
@@ -38,13 +38,22 @@ def one(knocks: Knocks, hit_id: str, strength: float, own: np.ndarray | None = N
 
     A row has a handful of sounds that differ a little; which of them a hit has, and how loud exactly, is seeded by it.
     """
-    draw = chance.uniform(knocks.seed * 65537 + zlib.crc32(hit_id.encode()), np.arange(2))
+    draw = seeded_random.uniform(knocks.seed * 65537 + zlib.crc32(hit_id.encode()), np.arange(2))
     which = int(draw[0] * ALIKE) if knocks.differ else 0
     hard = min(round(math.sqrt(abs(strength)) * HARD) / HARD, 1.5)
     factor = PEAK * abs(strength) * 10 ** (knocks.differ * (2 * draw[1] - 1) * 3 / 20)
     bare = (
-        knocks.pitch, knocks.fall, knocks.decay, knocks.matter, knocks.bright, knocks.click, knocks.room, knocks.reverb,
-        knocks.differ, (knocks.seed * 131 + which) & 0xFFFFFFFF, hard,
+        knocks.pitch,
+        knocks.fall,
+        knocks.decay,
+        knocks.matter,
+        knocks.bright,
+        knocks.click,
+        knocks.room,
+        knocks.reverb,
+        knocks.differ,
+        (knocks.seed * 131 + which) & 0xFFFFFFFF,
+        hard,
     )
     if own is not None:
         return _of_file(bare, _Own(own)), factor
@@ -72,16 +81,16 @@ def times(hits: tuple[Hit, ...], late: float) -> list[tuple[int, Hit]]:
 @lru_cache(maxsize=256)
 def _made(bare: tuple) -> np.ndarray:
     pitch, fall, decay, matter, bright, click, _, _, differ, seed, hard = bare
-    draw = 2 * chance.uniform(seed, np.arange(2)) - 1
+    draw = 2 * seeded_random.uniform(seed, np.arange(2)) - 1
     ratios, sooner = MATTER[matter]
     body = _Body(pitch * 2.0 ** (differ * draw[0] / 9), fall, decay)
     out = np.zeros(body.count)
-    turns = chance.uniform(seed, np.arange(10, 10 + len(ratios)))
+    turns = seeded_random.uniform(seed, np.arange(10, 10 + len(ratios)))
     for k, ratio in enumerate(ratios):  # a harder blow is brighter
         out += ((bright * hard) ** k) * 0.9 / (1 + 0.3 * k) * body.partial(ratio, sooner, turns[k])
     snap = min(body.count, round(10 * CLICK * RATE))
     at = np.arange(snap)
-    burst = (chance.uniform(seed + 1, at) * 2 - 1) * np.exp(-at / (CLICK * RATE))
+    burst = (seeded_random.uniform(seed + 1, at) * 2 - 1) * np.exp(-at / (CLICK * RATE))
     dark = math.exp(-2 * math.pi * (1500 + 9000 * bright * hard) / RATE)
     out[:snap] += 1.6 * click * 10 ** (differ * draw[1] * 6 / 20) * hard * _smoothed(burst, dark)
     out *= np.minimum(np.arange(body.count) / (0.0005 * RATE), 1.0)
@@ -152,7 +161,7 @@ def _tail(reverb: float, seed: int) -> np.ndarray:
     t = np.arange(count) / RATE
     out = np.empty((count, 2))
     for side in range(2):
-        noise = chance.uniform(7717 + 31 * seed + side, np.arange(count)) * 2 - 1
+        noise = seeded_random.uniform(7717 + 31 * seed + side, np.arange(count)) * 2 - 1
         dark = np.cumsum(noise)
         dark = dark - np.concatenate([np.zeros(24), dark[:-24]])  # what comes back is duller than what went out
         out[:, side] = 0.012 * dark * np.exp(-6.908 * t / reverb) * np.minimum(t / 0.02, 1.0)

@@ -11,7 +11,7 @@ import numpy as np
 from young_tremor.model.curve import Curve
 from young_tremor.model.sound import Rumble, SoundSway
 from young_tremor.sound import limiter, rumble
-from young_tremor.sound.course import Course
+from young_tremor.sound.camera_speed import Course
 
 RATE = 48000
 BLOCK = limiter.BLOCK
@@ -80,7 +80,8 @@ class RumbleRow:
         if row.follow == "nothing":
             return np.asarray(made)
         size = _fine(
-            first, count,
+            first,
+            count,
             lambda t: rumble.gain(self.course.followed(t, row.follow, row.attack, row.release), row.follow),
         )
         return np.asarray(made * size[:, None])
@@ -192,8 +193,15 @@ class Mixer:
     """
 
     def __init__(
-        self, rows: tuple[Row, ...], count: int, *, footage: Row | None = None, sway: Sway | None = None,
-        limit: bool = True, gain: float = 1.0, finished: Finished | None = None,
+        self,
+        rows: tuple[Row, ...],
+        count: int,
+        *,
+        footage: Row | None = None,
+        sway: Sway | None = None,
+        limit: bool = True,
+        gain: float = 1.0,
+        finished: Finished | None = None,
     ) -> None:
         self._finished = finished
         self._sums: dict[int, np.ndarray] = {}  # by block: the last three before the limiter

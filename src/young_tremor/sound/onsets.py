@@ -90,7 +90,8 @@ def find_in_changes(change: np.ndarray, step: float) -> Onsets:
     curve = rise / max(float(rise.max()), 0.5)
     gap = max(1, round(APART / step))
     tops = [
-        k for k in np.argsort(-curve).tolist()
+        k
+        for k in np.argsort(-curve).tolist()
         if curve[k] > 0.05 and curve[k] == curve[max(k - gap, 0) : k + gap + 1].max()
     ]
     found = np.array(sorted(tops), dtype=int)

@@ -10,7 +10,7 @@ import scipy
 from numpy.lib.stride_tricks import sliding_window_view
 
 from young_tremor.model.sound import Rumble
-from young_tremor.motion import chance
+from young_tremor.motion import seeded_random
 
 RATE = 48000
 BLOCK = 32768  # samples made at once
@@ -97,7 +97,7 @@ def _low(bare: Bare, number: int) -> np.ndarray:
 def _noise(seed: int, number: int, hz: float, octaves: float) -> np.ndarray:
     """A block of noise around ``hz``, of power 1: (WIDE,). The spectrum is a bell over the octaves."""
     half = TAPS // 2
-    white = chance.uniform(seed, number * LOW - EDGE + np.arange(-half, WIDE + half)) - 0.5
+    white = seeded_random.uniform(seed, number * LOW - EDGE + np.arange(-half, WIDE + half)) - 0.5
     size = scipy.fft.next_fast_len(WIDE + TAPS, real=True)
     made = scipy.fft.irfft(scipy.fft.rfft(white.astype(np.float32), size) * _kernel(hz, octaves, size), size)
     return np.asarray(made[TAPS : TAPS + WIDE])
@@ -116,7 +116,7 @@ def _kernel(hz: float, octaves: float, size: int) -> np.ndarray:
 def _held(seed: int, number: int, tone: float) -> np.ndarray:
     """A block of a held tone with overtones that waver a little, of power 1."""
     t = (number * LOW - EDGE + np.arange(WIDE)) * (DOWN / RATE)
-    start = chance.uniform(seed, np.arange(1000, 1000 + 3 * OVERTONES))
+    start = seeded_random.uniform(seed, np.arange(1000, 1000 + 3 * OVERTONES))
     angle = 2 * math.pi * tone * t
     for turn, slow in zip(start.tolist(), (0.23, 0.61, 1.7), strict=False):
         angle = angle + 0.05 / slow * np.sin(2 * math.pi * (slow * t + turn))

@@ -10,26 +10,28 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from young_tremor.base.frames import SourceInfo
-from young_tremor.desk.chart.camera import Camera
+from young_tremor.desk.chart.camera_row import Camera
 from young_tremor.desk.chart.curve_rows import CurveRow, made_for
-from young_tremor.desk.chart.groups import GroupRow, groups
-from young_tremor.desk.chart.heads import LOW
-from young_tremor.desk.chart.hits import ChartHits
+from young_tremor.desk.chart.hit_editing import ChartHits
 from young_tremor.desk.chart.key_editor import KeyEditor
-from young_tremor.desk.chart.kinds import KINDS
-from young_tremor.desk.chart.letters import Letters
-from young_tremor.desk.chart.paper import Paper
+from young_tremor.desk.chart.row_context import Paper
+from young_tremor.desk.chart.row_groups import GroupRow, groups
+from young_tremor.desk.chart.row_heads import LOW
 from young_tremor.desk.chart.rows import Row, StrandRow
-from young_tremor.desk.chart.ruler import Ruler
 from young_tremor.desk.chart.sound_rows import SoundRows
+from young_tremor.desk.chart.strand_row_specs import KINDS
 from young_tremor.desk.chart.strips import Strip
+from young_tremor.desk.chart.time_ruler import Ruler
+from young_tremor.desk.chart.variant_letters import Letters
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.segments import Segments
-from young_tremor.desk.kit.words import tr
-from young_tremor.desk.state.runner import Runner
-from young_tremor.desk.state.state import Choice, State
-from young_tremor.desk.state.time import TimeView
-from young_tremor.engine import origins, sounds, traces
+from young_tremor.desk.state.desk_state import Choice, State
+from young_tremor.desk.state.task_runner import Runner
+from young_tremor.desk.state.time_view import TimeView
+from young_tremor.engine.analysis import traces
+from young_tremor.engine.library import preset_diff
+from young_tremor.engine.sound import sound_presets
 from young_tremor.model.project import Shot
 
 SCOPES = (
@@ -222,7 +224,7 @@ class Chart(QWidget):
         menu.addAction(tr("Sound that goes with it"), partial(self.add_sound.emit, "with", ""))
         for kind, words in (("rumble", "Rumble"), ("knocks", "Knocks")):
             inner = menu.addMenu(tr(words))
-            for name, of, note in sounds.listed():
+            for name, of, note in sound_presets.listed():
                 if of == kind:
                     inner.addAction(tr(name), partial(self.add_sound.emit, kind, name)).setToolTip(tr(note))
         menu.addAction(tr("Sound file…"), partial(self.add_sound.emit, "layer", ""))
@@ -281,7 +283,8 @@ class Chart(QWidget):
         kept = self._rows if before is not None else {}
         if [(s.id, type(s)) for s in strands] != [(key, type(row.strand)) for key, row in kept.items()] or not kept:
             self._rows = {
-                s.id: kept[s.id] if s.id in kept and type(kept[s.id].strand) is type(s)
+                s.id: kept[s.id]
+                if s.id in kept and type(kept[s.id].strand) is type(s)
                 else StrandRow(paper, paper.shot_id, s)
                 for s in strands
             }
@@ -304,7 +307,7 @@ class Chart(QWidget):
         self.level_head.set_words(tr("Intensity"), shot.shake.preset or tr("whole shake"))
         self._follow(seen, before)
         if before is None or before.shake is not shot.shake or before.frame is not shot.frame:
-            self.level_head.set_changed(origins.changed(shot.shake))
+            self.level_head.set_changed(preset_diff.changed(shot.shake))
             self._show_curves()
             for curve in self.curves.values():
                 curve.show_numbers()

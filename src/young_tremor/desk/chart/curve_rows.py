@@ -8,18 +8,18 @@ import numpy as np
 from msgspec.structs import replace
 from PySide6.QtWidgets import QMenu
 
-from young_tremor.desk.chart.heads import Head
+from young_tremor.desk.chart.curve_subjects import BY_NAME, FIELDS, FRAME, PLACEMENT, REGION, SHAKE, SUBJECTS, Subject
 from young_tremor.desk.chart.key_editor import KeyEditor
-from young_tremor.desk.chart.paper import Paper
+from young_tremor.desk.chart.row_context import Paper
+from young_tremor.desk.chart.row_heads import Head
 from young_tremor.desk.chart.rows import Row
 from young_tremor.desk.chart.strips import LevelStrip
-from young_tremor.desk.chart.subjects import BY_NAME, FIELDS, FRAME, PLACEMENT, REGION, SHAKE, SUBJECTS, Subject
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
 from young_tremor.desk.state.gestures import bind
-from young_tremor.engine import origins
-from young_tremor.model import edits
+from young_tremor.engine.library import preset_diff
+from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import NO_SHOT, Shot
 
@@ -60,8 +60,16 @@ class CurveRow:
             self.rules[each.name].menu = partial(self._fill_shape, each)
         self.editors = {
             s.name: KeyEditor(
-                self.strip, paper, s.name, s.name, read=partial(self._read, s), write=partial(self._write, s),
-                low=s.low, high=s.high, text=s.text, limits=s.limits,
+                self.strip,
+                paper,
+                s.name,
+                s.name,
+                read=partial(self._read, s),
+                write=partial(self._write, s),
+                low=s.low,
+                high=s.high,
+                text=s.text,
+                limits=s.limits,
             )
             for s in subjects
         }
@@ -92,11 +100,11 @@ class CurveRow:
         shot = self._shot
         return subject.read(shot) if shot and self._paper.info else None
 
-    def _write(self, subject: Subject, curve: Curve) -> edits.Edit:
+    def _write(self, subject: Subject, curve: Curve) -> shot_edits.Edit:
         shot = self._shot
         return subject.write(shot, curve) if shot else lambda project: project
 
-    def _set(self, subject: Subject, value: float) -> edits.Edit:
+    def _set(self, subject: Subject, value: float) -> shot_edits.Edit:
         shot = self._shot
         return subject.set_at(shot, self._paper.now, value) if shot else lambda project: project
 
@@ -133,7 +141,7 @@ class CurveRow:
             back = menu.addAction(
                 tr("Reset to {0}", shake.preset) if shake and shake.preset else tr("Reset"), self._reset
             )
-            back.setEnabled(shake is not None and origins.changed(shake))
+            back.setEnabled(shake is not None and preset_diff.changed(shake))
             rows = menu.addMenu(tr("Show the row of"))
             for title, _, subjects, _ in ROWS[1:]:
                 keyed = self._paper.shot is not None and any(not s.curve(self._paper.shot).constant for s in subjects)

@@ -14,15 +14,15 @@ from PySide6.QtCore import QObject, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
-from young_tremor.desk.chart.paper import Paper
+from young_tremor.desk.chart.row_context import Paper
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.focus import give_back
-from young_tremor.desk.kit.words import counted, tr
-from young_tremor.desk.state.state import Choice, Keys
-from young_tremor.desk.state.time import TimeView
-from young_tremor.model import keys
+from young_tremor.desk.kit.i18n import counted, tr
+from young_tremor.desk.state.desk_state import Choice, Keys
+from young_tremor.desk.state.time_view import TimeView
+from young_tremor.model import curve_edits
 from young_tremor.model.curve import Curve, Ease, Key
-from young_tremor.model.edits import Edit
+from young_tremor.model.shot_edits import Edit
 
 PAGES = (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown)
 GRAB = 8.0  # pixels
@@ -36,8 +36,17 @@ class KeyEditor(QObject):
     """
 
     def __init__(
-        self, strip: QWidget, paper: Paper, curve: str, name: str, *, read: Callable[[], Curve | None],
-        write: Callable[[Curve], Edit], low: float, high: float, text: Callable[[float], str],
+        self,
+        strip: QWidget,
+        paper: Paper,
+        curve: str,
+        name: str,
+        *,
+        read: Callable[[], Curve | None],
+        write: Callable[[Curve], Edit],
+        low: float,
+        high: float,
+        text: Callable[[float], str],
         limits: tuple[float, float] | None = None,
     ) -> None:
         super().__init__(strip)
@@ -210,7 +219,7 @@ class KeyEditor(QObject):
             run = self._view.t(place.x(), self._strip.width()) - key.t
             run = max(run, 1e-3) if out else min(run, -1e-3)
             slope = (self.value(place.y()) - key.value) / run
-            changed = keys.sloped(curve, number, **{"slope_out" if out else "slope_in": slope})
+            changed = curve_edits.sloped(curve, number, **{"slope_out" if out else "slope_in": slope})
             self._session.apply(self.name, self._write(changed))
         elif self._start is not None:
             self._drag(event)
@@ -237,7 +246,7 @@ class KeyEditor(QObject):
         dt = self.snapped(t, event.modifiers(), own) - key.t if abs(event.position().x() - place.x()) > 2 else 0.0
         dt = max(dt, -min(curve.keys[n].t for n in numbers))
         dv = round(self.value(self.y(key.value) + event.position().y() - place.y()) - key.value, 3)
-        made, chosen = keys.moved(curve, numbers, dt, dv, low=self.limits[0], high=self.limits[1])
+        made, chosen = curve_edits.moved(curve, numbers, dt, dv, low=self.limits[0], high=self.limits[1])
         self.chosen = chosen
         self._session.apply(self.name, self._write(made))
 
@@ -259,9 +268,9 @@ class KeyEditor(QObject):
         t = self.snapped(self._view.t(event.position().x(), self._strip.width()), event.modifiers())
         here = float(curve.at(np.array([t]))[0])
         far = abs(event.position().y() - self.y(here)) > 2 * GRAB
-        made = keys.with_key(curve, t, round(self.value(event.position().y()), 3) if far else None)
+        made = curve_edits.with_key(curve, t, round(self.value(event.position().y()), 3) if far else None)
         self._session.apply(tr("Add {0} key", self.name.lower()), self._write(made))
-        self._choose(tuple(n for n, key in enumerate(made.keys) if abs(key.t - t) < keys.NEAR))
+        self._choose(tuple(n for n, key in enumerate(made.keys) if abs(key.t - t) < curve_edits.NEAR))
         self._strip.setFocus(Qt.FocusReason.MouseFocusReason)
         return True
 
@@ -280,10 +289,20 @@ class KeyEditor(QObject):
             return True
         if not self.chosen or self._paper.state.now.target != "keys":
             return event.matches(QKeySequence.StandardKey.Paste) and bool(_clipboard) and curve is not None
-        return event.key() in (
-            Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Delete, Qt.Key.Key_Backspace,
-            Qt.Key.Key_Escape,
-        ) or event.matches(QKeySequence.StandardKey.Copy) or event.matches(QKeySequence.StandardKey.Paste)
+        return (
+            event.key()
+            in (
+                Qt.Key.Key_Left,
+                Qt.Key.Key_Right,
+                Qt.Key.Key_Up,
+                Qt.Key.Key_Down,
+                Qt.Key.Key_Delete,
+                Qt.Key.Key_Backspace,
+                Qt.Key.Key_Escape,
+            )
+            or event.matches(QKeySequence.StandardKey.Copy)
+            or event.matches(QKeySequence.StandardKey.Paste)
+        )
 
     def key(self, event: QKeyEvent) -> bool:
         global _clipboard
@@ -294,14 +313,14 @@ class KeyEditor(QObject):
             _clipboard = tuple(curve.keys[n] for n in self.chosen)
         elif event.matches(QKeySequence.StandardKey.Paste):
             at = float(self._view.frame / self._view.rate)
-            made, self.chosen = keys.pasted(curve, _clipboard, at)
+            made, self.chosen = curve_edits.pasted(curve, _clipboard, at)
             self._session.apply(tr("Paste {0} keys", self.name.lower()), self._write(made))
         elif event.key() in PAGES:
             self._choose_next(curve, 1 if event.key() == Qt.Key.Key_PageDown else -1)
         elif event.key() == Qt.Key.Key_Insert:
-            made = keys.with_key(curve, self._paper.now)
+            made = curve_edits.with_key(curve, self._paper.now)
             self._session.apply(tr("Add {0} key", self.name.lower()), self._write(made))
-            self.chosen = tuple(n for n, key in enumerate(made.keys) if abs(key.t - self._paper.now) < keys.NEAR)
+            self.chosen = tuple(n for n, key in enumerate(made.keys) if abs(key.t - self._paper.now) < curve_edits.NEAR)
         elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self.delete()
         elif event.key() == Qt.Key.Key_Escape:
@@ -338,11 +357,15 @@ class KeyEditor(QObject):
         frame = 1 / float(self._view.rate)
         big = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
         step = float(f"{0.005 * (self.high - self.low) * big:.1g}")
-        ways = {Qt.Key.Key_Left: (-frame * big, 0.0), Qt.Key.Key_Right: (frame * big, 0.0),
-                Qt.Key.Key_Up: (0.0, step), Qt.Key.Key_Down: (0.0, -step)}
+        ways = {
+            Qt.Key.Key_Left: (-frame * big, 0.0),
+            Qt.Key.Key_Right: (frame * big, 0.0),
+            Qt.Key.Key_Up: (0.0, step),
+            Qt.Key.Key_Down: (0.0, -step),
+        }
         dt, dv = ways[Qt.Key(event.key())]
         dt = max(dt, -min(curve.keys[n].t for n in self.chosen))
-        made, chosen = keys.moved(curve, self.chosen, dt, dv, low=self.limits[0], high=self.limits[1])
+        made, chosen = curve_edits.moved(curve, self.chosen, dt, dv, low=self.limits[0], high=self.limits[1])
         self._session.apply(tr("Nudge {0} keys", self.name.lower()), self._write(made))
         self.chosen = chosen
 
@@ -352,7 +375,9 @@ class KeyEditor(QObject):
         curve = self._read()
         if curve is not None and self.chosen:
             numbers, self.chosen = self.chosen, ()
-            self._session.apply(tr("Delete {0} keys", self.name.lower()), self._write(keys.without(curve, numbers)))
+            self._session.apply(
+                tr("Delete {0} keys", self.name.lower()), self._write(curve_edits.without(curve, numbers))
+            )
             words = counted(len(numbers), "key")
             self._paper.told.emit(tr("Removed {0} of {1}. Ctrl+Z brings it back.", words, self.name.lower()))
 
@@ -380,14 +405,14 @@ class KeyEditor(QObject):
         """How the chosen keys go on to the next."""
         curve = self._read()
         if curve is not None:
-            self._session.apply(tr("{0} easing", self.name), self._write(keys.eased(curve, self.chosen, ease)))
+            self._session.apply(tr("{0} easing", self.name), self._write(curve_edits.eased(curve, self.chosen, ease)))
 
     def scale(self, time: float, value: float) -> None:
         """Draw the chosen keys apart in time, and make them higher."""
         curve = self._read()
         if curve is not None and self.chosen:
             at = curve.keys[self.chosen[0]].t
-            made, self.chosen = keys.scaled(
+            made, self.chosen = curve_edits.scaled(
                 curve, self.chosen, time, value, at=at, low=self.limits[0], high=self.limits[1]
             )
             self._session.apply(tr("Scale {0} keys", self.name.lower()), self._write(made))

@@ -8,12 +8,16 @@ from functools import partial, reduce
 from PySide6.QtWidgets import QMenu
 
 from young_tremor.desk.chart.key_editor import KeyEditor
-from young_tremor.desk.kit.words import tr
-from young_tremor.model import keys
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.model import curve_edits
 from young_tremor.model.curve import Curve, Ease
 
 EASES: tuple[tuple[Ease, str], ...] = (
-    ("smooth", "Smooth"), ("linear", "Straight"), ("hold", "Hold"), ("hard", "Hold, hard"), ("free", "Free tangents"),
+    ("smooth", "Smooth"),
+    ("linear", "Straight"),
+    ("hold", "Hold"),
+    ("hard", "Hold, hard"),
+    ("free", "Free tangents"),
 )
 
 
@@ -27,7 +31,9 @@ def fill(menu: QMenu, editor: KeyEditor) -> None:
         action.setEnabled(bool(editor.chosen))
     scale = menu.addMenu(tr("Scale the chosen keys"))
     for words, time, value in (
-        ("Half as long", 0.5, 1.0), ("Twice as long", 2.0, 1.0), ("Half as high", 1.0, 0.5),
+        ("Half as long", 0.5, 1.0),
+        ("Twice as long", 2.0, 1.0),
+        ("Half as high", 1.0, 0.5),
         ("Twice as high", 1.0, 2.0),
     ):
         scale.addAction(words, partial(editor.scale, time, value))
@@ -40,12 +46,12 @@ def fill(menu: QMenu, editor: KeyEditor) -> None:
     now = float(view.frame / view.rate)
     marked = tr("the marked stretch") if view.marks else tr("the shot")
     shapes: tuple[tuple[str, Callable[[], Curve]], ...] = (
-        (f"Ramp in over {marked}", lambda: keys.ramp_in(curve, a, b)),
-        (f"Ramp out over {marked}", lambda: keys.ramp_out(curve, a, b)),
-        (f"Swell and fall over {marked}", lambda: keys.swell(curve, a, b)),
-        ("Still up to the playhead", lambda: keys.still_lead_in(curve, now)),
-        ("Spike at the playhead", lambda: keys.spike(curve, now)),
-        ("Spike at each hit", lambda: reduce(keys.spike, editor.hits, curve)),
+        (f"Ramp in over {marked}", lambda: curve_edits.ramp_in(curve, a, b)),
+        (f"Ramp out over {marked}", lambda: curve_edits.ramp_out(curve, a, b)),
+        (f"Swell and fall over {marked}", lambda: curve_edits.swell(curve, a, b)),
+        ("Still up to the playhead", lambda: curve_edits.still_lead_in(curve, now)),
+        ("Spike at the playhead", lambda: curve_edits.spike(curve, now)),
+        ("Spike at each hit", lambda: reduce(curve_edits.spike, editor.hits, curve)),
     )
     for words, make in shapes:
         action = menu.addAction(words, partial(_lay, editor, words, make))

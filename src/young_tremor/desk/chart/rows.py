@@ -10,20 +10,21 @@ from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
-from young_tremor.desk.chart.heads import AMOUNT, RATE, Head
+from young_tremor.desk.chart.curve_subjects import FIELDS, Field
 from young_tremor.desk.chart.key_editor import KeyEditor
-from young_tremor.desk.chart.kinds import KINDS
-from young_tremor.desk.chart.paper import Paper
+from young_tremor.desk.chart.row_context import Paper
+from young_tremor.desk.chart.row_heads import AMOUNT, RATE, Head
+from young_tremor.desk.chart.strand_row_specs import KINDS
 from young_tremor.desk.chart.strips import Line, Strip
-from young_tremor.desk.chart.subjects import FIELDS, Field
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
 from young_tremor.desk.state.gestures import bind
-from young_tremor.engine import origins, traces
-from young_tremor.model import edits
+from young_tremor.engine.analysis import traces
+from young_tremor.engine.library import preset_diff
+from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.keys import tuned
+from young_tremor.model.curve_edits import tuned
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS, PLOTTED, UNITS, Plotted, Strand, Stretch
 
@@ -86,9 +87,16 @@ class StrandRow:
         self.editors = {field.name: self._editor(field) for field in FIELDS}
         self.channel = "x"
         self.plotter = KeyEditor(
-            self.strip, paper, f"{strand.id}/plotted", "Plotted", read=self._plotted,
-            write=lambda curve: self._edit(**{self.channel: curve}), low=-1.0, high=1.0,
-            text=lambda v: f"{v:.2f}{UNITS[self.channel]}", limits=PLOT_LIMITS,
+            self.strip,
+            paper,
+            f"{strand.id}/plotted",
+            "Plotted",
+            read=self._plotted,
+            write=lambda curve: self._edit(**{self.channel: curve}),
+            low=-1.0,
+            high=1.0,
+            text=lambda v: f"{v:.2f}{UNITS[self.channel]}",
+            limits=PLOT_LIMITS,
         )
         self._shaping = ""
         self._number = 0
@@ -99,13 +107,20 @@ class StrandRow:
 
     def _editor(self, field: Field) -> KeyEditor:
         return KeyEditor(
-            self.strip, self._paper, f"{self.strand_id}/{field.name}", field.name.capitalize(),
-            read=lambda: field.read(self.strand), write=lambda curve: self._edit(**field.write(self.strand, curve)),
-            low=field.low, high=field.high, text=field.text, limits=field.limits,
+            self.strip,
+            self._paper,
+            f"{self.strand_id}/{field.name}",
+            field.name.capitalize(),
+            read=lambda: field.read(self.strand),
+            write=lambda curve: self._edit(**field.write(self.strand, curve)),
+            low=field.low,
+            high=field.high,
+            text=field.text,
+            limits=field.limits,
         )
 
-    def _edit(self, **changes: object) -> edits.Edit:
-        return edits.set_strand(self._shot_id, self.strand_id, **changes)
+    def _edit(self, **changes: object) -> shot_edits.Edit:
+        return shot_edits.set_strand(self._shot_id, self.strand_id, **changes)
 
     def _bind(self, rule: Rule, label: str, changes: Callable[[float], dict[str, object]]) -> None:
         bind(rule, self._paper.session, label, lambda v: self._edit(**changes(v)))
@@ -118,8 +133,12 @@ class StrandRow:
         """What can be done with the strand as a whole."""
         paper, session, shot, strand = self._paper, self._paper.session, self._shot_id, self.strand_id
         menu.addAction(tr("Duplicate"), lambda: paper.duplicate(strand))
-        menu.addAction(tr("Move up"), lambda: session.apply(tr("Move strand"), edits.move_strand(shot, strand, -1)))
-        menu.addAction(tr("Move down"), lambda: session.apply(tr("Move strand"), edits.move_strand(shot, strand, 1)))
+        menu.addAction(
+            tr("Move up"), lambda: session.apply(tr("Move strand"), shot_edits.move_strand(shot, strand, -1))
+        )
+        menu.addAction(
+            tr("Move down"), lambda: session.apply(tr("Move strand"), shot_edits.move_strand(shot, strand, 1))
+        )
         solo = menu.addAction(tr("Solo"), lambda: session.apply(tr("Solo"), self._edit(solo=not self.strand.solo)))
         solo.setCheckable(True)
         solo.setChecked(self.strand.solo)
@@ -131,14 +150,14 @@ class StrandRow:
         menu.addAction(tr("Fill the window with this row"), lambda: paper.fill(strand))
         menu.addSeparator()
         menu.addAction(tr("Save as preset…"), lambda: paper.kept.emit(strand))
-        fresh = origins.source(self.strand)
+        fresh = preset_diff.source(self.strand)
         reset = menu.addAction(
             tr("Reset to {0}", self.strand.origin.rpartition("/")[0]) if self.strand.origin else tr("Reset"),
-            lambda: session.apply(tr("Reset strand"), edits.reset_strand(shot, strand, fresh)),
+            lambda: session.apply(tr("Reset strand"), shot_edits.reset_strand(shot, strand, fresh)),
         )
         reset.setEnabled(replace(fresh, id=strand, name=self.strand.name, origin=self.strand.origin) != self.strand)
         menu.addAction(
-            tr("Delete strand"), lambda: session.apply(tr("Delete strand"), edits.remove_strand(shot, strand))
+            tr("Delete strand"), lambda: session.apply(tr("Delete strand"), shot_edits.remove_strand(shot, strand))
         )
 
     def _fill_shape(self, field: str, menu: QMenu) -> None:
@@ -215,7 +234,7 @@ class StrandRow:
             words = self.kind.note(strand, shot)
             self.head.set_words(strand.name, tr("solo · {0}", words) if strand.solo else words)
         if strand is not old:
-            self.head.set_changed(origins.strand_changed(strand))
+            self.head.set_changed(preset_diff.strand_changed(strand))
             self.head.lamp.set_on(strand.on)
             self.head.update()
             self.strip.setAccessibleName(tr("Trace of {0}", strand.name))

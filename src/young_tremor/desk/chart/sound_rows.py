@@ -13,24 +13,24 @@ from PySide6.QtGui import QImage, QPainter, QPolygonF
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
 from young_tremor.base.frames import SourceInfo
-from young_tremor.desk.chart.groups import TALL, GroupHead
-from young_tremor.desk.chart.heads import Head, Lamp
 from young_tremor.desk.chart.key_editor import KeyEditor
-from young_tremor.desk.chart.paper import Paper
+from young_tremor.desk.chart.row_context import Paper
+from young_tremor.desk.chart.row_groups import TALL, GroupHead
+from young_tremor.desk.chart.row_heads import Head, Lamp
 from young_tremor.desk.chart.rows import Row
 from young_tremor.desk.chart.strips import Line, Strip
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.scale import Scale
-from young_tremor.desk.kit.words import counted, tr
+from young_tremor.desk.kit.i18n import counted, tr
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_scale import Scale
 from young_tremor.desk.state.gestures import bind
-from young_tremor.desk.state.runner import Report, Runner
-from young_tremor.engine import mixing, peaks
-from young_tremor.model import mixes
+from young_tremor.desk.state.task_runner import Report, Runner
+from young_tremor.engine.sound import mixing, peaks
+from young_tremor.model import sound_edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.edits import Edit
-from young_tremor.model.keys import tuned
+from young_tremor.model.curve_edits import tuned
 from young_tremor.model.project import Shot
+from young_tremor.model.shot_edits import Edit
 from young_tremor.model.sound import Knocks, Layer, Mix, Rumble, Sound
 
 SOUND = "sound"  # the group
@@ -94,11 +94,18 @@ class SoundRow:
         self.head = Head("", "", theme.ROW, choosable=True)
         self.head.setToolTip(tr("Click for all controls of this sound"))
         sway = key == SWAY
-        self.level = Rule("Level", TREMBLE if sway else SHORT_DB, value=3.0 if sway else 0.0, small=True,
-                          tip="By how much it trembles" if sway else "How loud; −48 and less is silence")
+        self.level = Rule(
+            "Level",
+            TREMBLE if sway else SHORT_DB,
+            value=3.0 if sway else 0.0,
+            small=True,
+            tip="By how much it trembles" if sway else "How loud; −48 and less is silence",
+        )
         second = SECOND.get(kind)
-        self.second = Rule("Balance", SHARE, value=0.4, small=True, tip="How far it goes to the sides") if sway else (
-            Rule(second.words, second.scale, value=second.value, small=True, tip=second.tip) if second else None
+        self.second = (
+            Rule("Balance", SHARE, value=0.4, small=True, tip="How far it goes to the sides")
+            if sway
+            else (Rule(second.words, second.scale, value=second.value, small=True, tip=second.tip) if second else None)
         )
         self.head.add_rules(*filter(None, (self.level, self.second)))
         session = paper.session
@@ -114,7 +121,14 @@ class SoundRow:
         self.strip.menu = self.fill_menu
         self.strip.scrubbed.connect(paper.scrubbed.emit)
         self.editor = KeyEditor(
-            self.strip, paper, f"{key}/level", "Level", read=self._curve, write=self._write, low=LOW, high=HIGH,
+            self.strip,
+            paper,
+            f"{key}/level",
+            "Level",
+            read=self._curve,
+            write=self._write,
+            low=LOW,
+            high=HIGH,
             text=lambda v: f"{v:.1f} dB",
         )
         self.row = Row(self.head, self.strip)
@@ -137,26 +151,26 @@ class SoundRow:
 
     def _write(self, curve: Curve) -> Edit:
         if self.key == FOOTAGE:
-            return mixes.set_mix(self._paper.shot_id, level=curve)
-        return mixes.set_sound(self._paper.shot_id, self.key, level=curve)
+            return sound_edits.set_mix(self._paper.shot_id, level=curve)
+        return sound_edits.set_sound(self._paper.shot_id, self.key, level=curve)
 
     def _set_level(self, value: float) -> Edit:
         if self.key == SWAY:
-            return mixes.set_sway(self._paper.shot_id, level=value)
+            return sound_edits.set_sway(self._paper.shot_id, level=value)
         return self._write(tuned(self._curve() or Curve(0.0), self._paper.now, value))
 
     def _set_second(self, value: float) -> Edit:
         if self.key == SWAY:
-            return mixes.set_sway(self._paper.shot_id, balance=value)
-        return mixes.set_sound(self._paper.shot_id, self.key, **{SECOND[self.kind].field: value})
+            return sound_edits.set_sway(self._paper.shot_id, balance=value)
+        return sound_edits.set_sound(self._paper.shot_id, self.key, **{SECOND[self.kind].field: value})
 
     def lit(self, on: bool) -> Edit:
         """What its lamp does."""
         if self.key == SWAY:
-            return mixes.set_sway(self._paper.shot_id, on=on)
+            return sound_edits.set_sway(self._paper.shot_id, on=on)
         if self.key == FOOTAGE:
-            return mixes.set_mix(self._paper.shot_id, footage=on)
-        return mixes.set_sound(self._paper.shot_id, self.key, on=on)
+            return sound_edits.set_mix(self._paper.shot_id, footage=on)
+        return sound_edits.set_sound(self._paper.shot_id, self.key, on=on)
 
     def _choose(self) -> None:
         now = self._paper.state.now
@@ -171,7 +185,7 @@ class SoundRow:
         if self.key == FOOTAGE:
             return
         session, shot = self._paper.session, self._paper.shot_id
-        edit = mixes.set_sway(shot, on=False) if self.key == SWAY else mixes.remove_sound(shot, self.key)
+        edit = sound_edits.set_sway(shot, on=False) if self.key == SWAY else sound_edits.remove_sound(shot, self.key)
         menu.addAction(tr("Remove this sound"), lambda: session.apply(tr("Remove sound"), edit))
 
     def _fill_shape(self, menu: QMenu) -> None:
@@ -240,7 +254,7 @@ class SoundGroup(QWidget):
         self.head.toggled.connect(rows.toggle)
         self.lamp.toggled.connect(
             lambda on: paper.session.apply(
-                tr("Sound on") if on else tr("Sound off"), mixes.set_mix(paper.shot_id, on=on)
+                tr("Sound on") if on else tr("Sound off"), sound_edits.set_mix(paper.shot_id, on=on)
             )
         )
 
@@ -282,7 +296,8 @@ class SoundRows(QObject):
             return []
         before = self.rows
         self.rows = {
-            key: old if (old := self.rows.get(key)) is not None and old.kind is kind
+            key: old
+            if (old := self.rows.get(key)) is not None and old.kind is kind
             else SoundRow(self._paper, self, key, kind)
             for key, kind in keys.items()
         }
@@ -373,8 +388,13 @@ class SoundRows(QObject):
                 self._waves[key] = made, np.zeros(0, np.float32)
 
         self._runner.run(
-            "waves", work, land, still=lambda: self._paper.shot is not None and self._paper.shot.id == shot.id,
-            failed=failed, ended=ended, quiet=True,
+            "waves",
+            work,
+            land,
+            still=lambda: self._paper.shot is not None and self._paper.shot.id == shot.id,
+            failed=failed,
+            ended=ended,
+            quiet=True,
         )
 
     def show_waves(self) -> None:

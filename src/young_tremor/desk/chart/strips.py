@@ -27,9 +27,9 @@ from young_tremor.desk.chart import ink, key_menu
 from young_tremor.desk.chart.key_editor import KeyEditor
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
-from young_tremor.desk.kit.bridge import guarded
-from young_tremor.desk.kit.words import tr
-from young_tremor.desk.state.time import TimeView
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.thread_bridge import guarded
+from young_tremor.desk.state.time_view import TimeView
 
 TAB = 13  # pixels at a row's foot where the ends of its stretch are dragged
 LATER = 36  # milliseconds

@@ -10,7 +10,7 @@ from typing import Any
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu, QMenuBar, QWidget
 
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.kit.i18n import tr
 
 Keys = tuple[str, ...]
 

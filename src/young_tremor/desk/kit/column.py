@@ -9,9 +9,10 @@ from PySide6.QtWidgets import QComboBox, QFrame, QLabel, QScrollArea, QVBoxLayou
 from young_tremor.base.errors import TremorError
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.words import tr
-from young_tremor.engine import log, settings
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.engine.library import settings
+from young_tremor.engine.system import log
 
 
 def section(words: str) -> QLabel:

@@ -7,7 +7,7 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.kit.i18n import tr
 
 
 class HintBar(QWidget):

@@ -7,7 +7,7 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QLabel, QWidget
 
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.kit.i18n import tr
 
 
 def say_over(widget: QWidget, words: str) -> None:

@@ -18,8 +18,8 @@ from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
-from young_tremor.desk.kit.bridge import guarded
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.thread_bridge import guarded
 
 
 class Glyph(QAbstractButton):

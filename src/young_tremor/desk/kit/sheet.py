@@ -7,7 +7,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.kit.i18n import tr
 
 
 class Sheet(QWidget):

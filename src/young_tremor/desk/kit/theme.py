@@ -8,7 +8,7 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QLinearGradient, QPainter, QPalette
 from PySide6.QtWidgets import QApplication
 
-from young_tremor.engine import library
+from young_tremor.engine.library import preset_library
 
 HEADER = 42
 REEL = 136
@@ -38,24 +38,68 @@ PRINT = "#ece4cf"
 PRINT_INK = "#4a463c"
 
 _DAY = {
-    "paper": "#e6dec8", "ruler": "#ddd3b9", "grid": "#cfc4a5", "bold": "#b9ac88", "ink": "#2b2f33",
-    "x": "#1f4fa3", "y": "#c8452b", "roll": "#2f7d53", "zoom": "#a8740a", "pan": "#5577bb", "tilt": "#c46048",
-    "hit": "#8a1f3d", "playhead": "#12607a", "ready": "#4f7d3f", "gap": "#c0392b", "on_playhead": "#f3efe2",
+    "paper": "#e6dec8",
+    "ruler": "#ddd3b9",
+    "grid": "#cfc4a5",
+    "bold": "#b9ac88",
+    "ink": "#2b2f33",
+    "x": "#1f4fa3",
+    "y": "#c8452b",
+    "roll": "#2f7d53",
+    "zoom": "#a8740a",
+    "pan": "#5577bb",
+    "tilt": "#c46048",
+    "hit": "#8a1f3d",
+    "playhead": "#12607a",
+    "ready": "#4f7d3f",
+    "gap": "#c0392b",
+    "on_playhead": "#f3efe2",
 }
 _NIGHT = {
-    "paper": "#1e2438", "ruler": "#1a1f31", "grid": "#29304a", "bold": "#3a4362", "ink": "#e9e4d2",
-    "x": "#86b4ff", "y": "#ff9a78", "roll": "#84d3a4", "zoom": "#ecc46a", "pan": "#b9d2ff", "tilt": "#ffc7b3",
-    "hit": "#ff7d9c", "playhead": "#f2c14e", "ready": "#5f8f78", "gap": "#ff6a55", "on_playhead": "#1e2438",
+    "paper": "#1e2438",
+    "ruler": "#1a1f31",
+    "grid": "#29304a",
+    "bold": "#3a4362",
+    "ink": "#e9e4d2",
+    "x": "#86b4ff",
+    "y": "#ff9a78",
+    "roll": "#84d3a4",
+    "zoom": "#ecc46a",
+    "pan": "#b9d2ff",
+    "tilt": "#ffc7b3",
+    "hit": "#ff7d9c",
+    "playhead": "#f2c14e",
+    "ready": "#5f8f78",
+    "gap": "#ff6a55",
+    "on_playhead": "#1e2438",
 }
 
 
 _STRONG_DAY = {
-    "ink": "#000000", "x": "#0b2f7a", "y": "#8f1c08", "roll": "#0d4a2b", "zoom": "#5f3f00", "pan": "#27447f",
-    "tilt": "#7d2f1b", "hit": "#5c0a22", "playhead": "#063c4d", "ready": "#2c5a1e", "gap": "#8c1408",
+    "ink": "#000000",
+    "x": "#0b2f7a",
+    "y": "#8f1c08",
+    "roll": "#0d4a2b",
+    "zoom": "#5f3f00",
+    "pan": "#27447f",
+    "tilt": "#7d2f1b",
+    "hit": "#5c0a22",
+    "playhead": "#063c4d",
+    "ready": "#2c5a1e",
+    "gap": "#8c1408",
 }
 _STRONG_NIGHT = {
-    "ink": "#ffffff", "x": "#b7d2ff", "y": "#ffc3ad", "roll": "#b4f0cd", "zoom": "#ffe09a", "pan": "#dbe8ff",
-    "tilt": "#ffe0d5", "hit": "#ffb3c4", "playhead": "#ffdd86", "ready": "#93d1b1", "gap": "#ff9c8d",
+    "ink": "#ffffff",
+    "x": "#b7d2ff",
+    "y": "#ffc3ad",
+    "roll": "#b4f0cd",
+    "zoom": "#ffe09a",
+    "pan": "#dbe8ff",
+    "tilt": "#ffe0d5",
+    "hit": "#ffb3c4",
+    "playhead": "#ffdd86",
+    "ready": "#93d1b1",
+    "gap": "#ff9c8d",
 }
 
 
@@ -86,7 +130,7 @@ paper = Paper()
 
 def load_fonts() -> None:
     """Make the shipped fonts known to Qt."""
-    for path in sorted(Path(library.ASSETS / "fonts").glob("*.ttf")):
+    for path in sorted(Path(preset_library.ASSETS / "fonts").glob("*.ttf")):
         QFontDatabase.addApplicationFont(str(path))
 
 
@@ -167,17 +211,23 @@ def dress(app: QApplication) -> None:
     app.setStyle("Fusion")
     palette = QPalette()
     for role, colour in (
-        (QPalette.ColorRole.Window, PANEL_COLOUR), (QPalette.ColorRole.WindowText, TEXT),
-        (QPalette.ColorRole.Base, DEEP), (QPalette.ColorRole.AlternateBase, RECESS),
-        (QPalette.ColorRole.Text, TEXT), (QPalette.ColorRole.Button, PANEL_COLOUR),
-        (QPalette.ColorRole.ButtonText, TEXT), (QPalette.ColorRole.Highlight, LAMP),
-        (QPalette.ColorRole.HighlightedText, DEEP), (QPalette.ColorRole.ToolTipBase, DEEP),
-        (QPalette.ColorRole.ToolTipText, TEXT), (QPalette.ColorRole.PlaceholderText, FAINT),
+        (QPalette.ColorRole.Window, PANEL_COLOUR),
+        (QPalette.ColorRole.WindowText, TEXT),
+        (QPalette.ColorRole.Base, DEEP),
+        (QPalette.ColorRole.AlternateBase, RECESS),
+        (QPalette.ColorRole.Text, TEXT),
+        (QPalette.ColorRole.Button, PANEL_COLOUR),
+        (QPalette.ColorRole.ButtonText, TEXT),
+        (QPalette.ColorRole.Highlight, LAMP),
+        (QPalette.ColorRole.HighlightedText, DEEP),
+        (QPalette.ColorRole.ToolTipBase, DEEP),
+        (QPalette.ColorRole.ToolTipText, TEXT),
+        (QPalette.ColorRole.PlaceholderText, FAINT),
     ):
         palette.setColor(role, QColor(colour))
     app.setPalette(palette)
     app.setFont(words(14))
-    app.setStyleSheet(STYLE.replace("@ICONS@", (library.ASSETS / "icons").as_posix()))
+    app.setStyleSheet(STYLE.replace("@ICONS@", (preset_library.ASSETS / "icons").as_posix()))
 
 
 def contrast(one: str, other: str) -> float:

@@ -11,17 +11,17 @@ from msgspec.structs import replace
 from PySide6.QtWidgets import QPushButton
 
 from young_tremor.base.frames import SourceInfo
-from young_tremor.desk.chart.heads import RATE
+from young_tremor.desk.chart.row_heads import RATE
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_scale import Scale
 from young_tremor.desk.kit.segments import Segments
-from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.strand_panel import CHANNEL_WORDS, INKS, REACHES, SHARE, StrandPanel
 from young_tremor.desk.state.gestures import bind
-from young_tremor.engine import traces
-from young_tremor.model import edits
-from young_tremor.model.keys import tuned
+from young_tremor.engine.analysis import traces
+from young_tremor.model import shot_edits
+from young_tremor.model.curve_edits import tuned
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS, UNITS, Drift
 
@@ -37,7 +37,10 @@ class DriftPanel(StrandPanel):
     def _fill(self) -> None:
         self._channel = "x"
         self.rate = self._rule(
-            "Rate", RATE, 0.6, "Swings per second, roughness included",
+            "Rate",
+            RATE,
+            0.6,
+            "Swings per second, roughness included",
             lambda v: {"rate": tuned(self._now().rate, self.now, v)},
         )
         self.rate.set_note(lambda v: "above half the frame rate" if v > self._half_rate else "")
@@ -62,15 +65,23 @@ class DriftPanel(StrandPanel):
             "Regularity", SHARE, 0, "0 is a broad band, 1 a single even swing", lambda v: {"regularity": v}
         )
         self.wander = self._rule(
-            "Wander", SHARE, 0, "How far its size comes and goes",
+            "Wander",
+            SHARE,
+            0,
+            "How far its size comes and goes",
             self._of("wander", "depth"),
         )
         self.swings = self._rule(
-            "Wander rate", Scale(0.01, 2, "Hz", 2, bend=3, least=0.001, most=20), 0.08,
-            "How often its size comes and goes", self._of("wander", "rate"),
+            "Wander rate",
+            Scale(0.01, 2, "Hz", 2, bend=3, least=0.001, most=20),
+            0.08,
+            "How often its size comes and goes",
+            self._of("wander", "rate"),
         )
         self.holds = self._rule(
-            "Reach holds in", Scale(0, 60, "s", 1, bend=2, least=0, most=1e5), 0,
+            "Reach holds in",
+            Scale(0, 60, "s", 1, bend=2, least=0, most=1e5),
+            0,
             "Seconds of the shot in which the reach is what 95 % of this very course is under; "
             "0: of all time, and a short shot may come to more or less, as it says beside the number",
             lambda v: {"holds": v},
@@ -87,42 +98,65 @@ class DriftPanel(StrandPanel):
     def _walking(self) -> None:
         self.heading("Walking")
         self.strike = self._rule(
-            "Heel strike", Scale(0, 1, "×", 2, least=0, most=10), 0, "A short knock at each beat, in times the reach",
+            "Heel strike",
+            Scale(0, 1, "×", 2, least=0, most=10),
+            0,
+            "A short knock at each beat, in times the reach",
             self._of("steps", "strike"),
         )
         self.stride = self._rule(
-            "Step size", Scale(0, 0.4, "", 2, least=0, most=1), 0, "By how much beats differ in size; a walk has 0.1",
+            "Step size",
+            Scale(0, 0.4, "", 2, least=0, most=1),
+            0,
+            "By how much beats differ in size; a walk has 0.1",
             lambda v: {"steps": replace(self._now().steps, size=v, length=0.3 * v)},
         )
 
     def _stillness(self) -> None:
         self.heading("Stillness")
         self.rest = self._rule(
-            "Rests", Scale(0, 0.9, "", 2), 0, "Share of the time in which it holds still",
+            "Rests",
+            Scale(0, 0.9, "", 2),
+            0,
+            "Share of the time in which it holds still",
             self._of("rests", "share"),
         )
         self.hold = self._rule(
-            "Hold", Scale(0.2, 8, "s", 1, bend=2, least=0.05, most=120), 1.2, "How long it typically holds still",
+            "Hold",
+            Scale(0.2, 8, "s", 1, bend=2, least=0.05, most=120),
+            1.2,
+            "How long it typically holds still",
             self._of("rests", "hold"),
         )
         self.correct = self._rule(
-            "Corrections", Scale(0, 4, "×", 2, bend=1.5, least=0, most=100), 0,
+            "Corrections",
+            Scale(0, 4, "×", 2, bend=1.5, least=0, most=100),
+            0,
             "Moves of the framing now and then, in times the reach; the hand is steadier after each",
             self._of("corrections", "size"),
         )
         self.often = self._rule(
-            "How often", Scale(2, 60, "/min", 0, bend=1.5, least=0, most=120), 18, "Corrections a minute",
+            "How often",
+            Scale(2, 60, "/min", 0, bend=1.5, least=0, most=120),
+            18,
+            "Corrections a minute",
             self._of("corrections", "rate"),
         )
         self.step = self._rule(
-            "Steps", Scale(0, 24, "/s", 0, least=0, most=120), 0, "Positions per second, each held; 0 is none",
+            "Steps",
+            Scale(0, 24, "/s", 0, least=0, most=120),
+            0,
+            "Positions per second, each held; 0 is none",
             lambda v: {"step": v},
         )
         self.lean = self._rule(
             "Zoom lean", Scale(-1, 1, "", 2), 0, "−1 only out, 0 both ways, 1 only in", lambda v: {"lean": v}
         )
         self.ease_in = self._rule(
-            "Ease in", Scale(0, 10, "s", 1, bend=2, least=0, most=600), 0, "From stillness at the shot's start",
+            "Ease in",
+            Scale(0, 10, "s", 1, bend=2, least=0, most=600),
+            0,
+            "From stillness at the shot's start",
             lambda v: {"ease_in": v},
         )
 
@@ -173,9 +207,9 @@ class DriftPanel(StrandPanel):
             bind(rule, self._session, label, partial(self._channel_edit, key, None))
             self.rows.addWidget(rule)
 
-    def _channel_edit(self, field: str, channel: str | None, value: float) -> edits.Edit:
+    def _channel_edit(self, field: str, channel: str | None, value: float) -> shot_edits.Edit:
         """Change ``field`` of a channel, or of the one that is looked at."""
-        return edits.set_channel(self._shot_id(), self._now().id, channel or self._channel, **{field: value})
+        return shot_edits.set_channel(self._shot_id(), self._now().id, channel or self._channel, **{field: value})
 
     def _now(self) -> Drift:
         assert self._strand is not None
@@ -197,12 +231,21 @@ class DriftPanel(StrandPanel):
         self._seconds = max((info.seconds if shot.end is None else shot.end) - shot.start, 0.1)
         self._show_common(shot, info, strand, now)
         for rule, value in (
-            (self.rate, float(strand.rate.at(np.array([now]))[0])), (self.roughness, strand.roughness),
-            (self.regularity, strand.regularity), (self.wander, strand.wander.depth), (self.swings, strand.wander.rate),
-            (self.holds, strand.holds), (self.correct, strand.corrections.size), (self.often, strand.corrections.rate),
-            (self.strike, strand.steps.strike), (self.stride, strand.steps.size),
-            (self.rest, strand.rests.share), (self.hold, strand.rests.hold), (self.step, strand.step),
-            (self.lean, strand.lean), (self.ease_in, strand.ease_in),
+            (self.rate, float(strand.rate.at(np.array([now]))[0])),
+            (self.roughness, strand.roughness),
+            (self.regularity, strand.regularity),
+            (self.wander, strand.wander.depth),
+            (self.swings, strand.wander.rate),
+            (self.holds, strand.holds),
+            (self.correct, strand.corrections.size),
+            (self.often, strand.corrections.rate),
+            (self.strike, strand.steps.strike),
+            (self.stride, strand.steps.size),
+            (self.rest, strand.rests.share),
+            (self.hold, strand.rests.hold),
+            (self.step, strand.step),
+            (self.lean, strand.lean),
+            (self.ease_in, strand.ease_in),
         ):
             rule.set_value(value)
         self.holds.update()

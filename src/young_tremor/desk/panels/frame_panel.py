@@ -9,21 +9,21 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
 
 from young_tremor.base.units import timecode
-from young_tremor.desk.chart.subjects import BY_NAME
+from young_tremor.desk.chart.curve_subjects import BY_NAME
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column, section
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.scale import Scale
-from young_tremor.desk.kit.words import tr
-from young_tremor.desk.panels.blurs import Blurs
-from young_tremor.desk.panels.delivery import Delivery
-from young_tremor.desk.panels.framing_rules import FramingRules
-from young_tremor.desk.panels.region_rules import RegionRules
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.panels.blur_fields import Blurs
+from young_tremor.desk.panels.delivery_size import Delivery
+from young_tremor.desk.panels.framing_fields import FramingRules
+from young_tremor.desk.panels.region_fields import RegionRules
 from young_tremor.desk.state.gestures import bind
-from young_tremor.engine.preview import Plan, Readings
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
-from young_tremor.model.edges import EDGE_MODES, crops
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.preview.preview import Plan, Readings
+from young_tremor.model import shot_edits
+from young_tremor.model.edge_modes import EDGE_MODES, crops
 from young_tremor.model.project import NO_SHOT, Shot
 
 
@@ -131,7 +131,7 @@ class FramePanel(Column):
             tr("Shape it over time"), lambda: self.shape.emit("Copies")
         )
         self.region = RegionRules(
-            session, self, lambda region: edits.set_shake(self._shot.id if self._shot else "", region=region)
+            session, self, lambda region: shot_edits.set_shake(self._shot.id if self._shot else "", region=region)
         )
         self.region.drawing.connect(self.region_drawing.emit)
         self.finish()
@@ -142,15 +142,24 @@ class FramePanel(Column):
         self.angle, self.crop = angle, crop
         self.pivot_x, self.pivot_y = subject("Pivot X", "Pivot X", 0), subject("Pivot Y", "Pivot Y", 0)
         self.phase = Rule(
-            "Phase", Scale(-180, 180, "°", 0, least=-360, most=360), value=0, reset=0,
+            "Phase",
+            Scale(-180, 180, "°", 0, least=-360, most=360),
+            value=0,
+            reset=0,
             tip="How late the exposure lies against the frame's time",
         )
         self.focal = Rule(
-            "Focal length", Scale(14, 200, "mm", 0, bend=1.8, least=1, most=5000), value=50, reset=50,
+            "Focal length",
+            Scale(14, 200, "mm", 0, bend=1.8, least=1, most=5000),
+            value=50,
+            reset=50,
             tip="Of the lens that turns; longer shakes more. For a sensor 36 mm wide",
         )
         self.readout = Rule(
-            "Rolling shutter", Scale(0, 40, "ms", 1, bend=1.6, least=-1000, most=1000), value=0, reset=0,
+            "Rolling shutter",
+            Scale(0, 40, "ms", 1, bend=1.6, least=-1000, most=1000),
+            value=0,
+            reset=0,
             tip="From the first row of the picture to the last; a phone takes 10 to 25",
         )
         self.linear = QCheckBox(tr("Blur as light"))
@@ -163,7 +172,8 @@ class FramePanel(Column):
         bind(self.focal, session, "Focal length", lambda v: self._frame(focal_mm=v))
         self.rows.addWidget(crop)
         for title, rules in (
-            ("Shutter", (self.angle, self.phase, self.readout)), ("Lens", (self.focal, self.pivot_x, self.pivot_y)),
+            ("Shutter", (self.angle, self.phase, self.readout)),
+            ("Lens", (self.focal, self.pivot_x, self.pivot_y)),
         ):
             self.heading(title)
             for rule in rules:
@@ -185,10 +195,10 @@ class FramePanel(Column):
         self.subjects[name] = rule
         return rule
 
-    def _frame(self, **changes: object) -> edits.Edit:
-        return edits.set_frame(self._shot.id if self._shot else "", **changes)
+    def _frame(self, **changes: object) -> shot_edits.Edit:
+        return shot_edits.set_frame(self._shot.id if self._shot else "", **changes)
 
-    def _shutter(self, **changes: object) -> edits.Edit:
+    def _shutter(self, **changes: object) -> shot_edits.Edit:
         assert self._shot is not None
         return self._frame(shutter=replace(self._shot.frame.shutter, **changes))
 

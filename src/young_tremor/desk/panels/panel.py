@@ -10,12 +10,12 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QStackedLayout, QVBoxLayout, QWidget
 
 from young_tremor.base.frames import SourceInfo
-from young_tremor.desk.chart.groups import groups
+from young_tremor.desk.chart.row_groups import groups
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column
-from young_tremor.desk.kit.rule import Rule
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
 from young_tremor.desk.kit.segments import Segments
-from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.drift_panel import DriftPanel
 from young_tremor.desk.panels.frame_panel import FramePanel
 from young_tremor.desk.panels.jolts_panel import JoltsPanel
@@ -26,18 +26,23 @@ from young_tremor.desk.panels.sound_panel import SoundPanel
 from young_tremor.desk.panels.span_panel import SpanPanel
 from young_tremor.desk.panels.strand_panel import StrandPanel
 from young_tremor.desk.panels.take_panel import TakePanel
-from young_tremor.desk.state.state import State
+from young_tremor.desk.state.desk_state import State
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Drift, Jolts, Plotted, Shimmer, Taken
 
 P = TypeVar("P", bound=StrandPanel)
 C = TypeVar("C", bound=Column)
 KINDS: dict[type, type[StrandPanel]] = {
-    Drift: DriftPanel, Jolts: JoltsPanel, Plotted: PlottedPanel, Taken: TakePanel, Shimmer: ShimmerPanel,
+    Drift: DriftPanel,
+    Jolts: JoltsPanel,
+    Plotted: PlottedPanel,
+    Taken: TakePanel,
+    Shimmer: ShimmerPanel,
 }
 
 PAGES = (
-    ("frame", "Frame", "Edges, shutter, lens"), ("plates", "Plates", "What lies over what"),
+    ("frame", "Frame", "Edges, shutter, lens"),
+    ("plates", "Plates", "What lies over what"),
     ("strand", "Strand", "The chosen strand, or the one chosen last"),
 )
 

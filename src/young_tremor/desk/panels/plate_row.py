@@ -6,10 +6,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QAccessible, QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
-from young_tremor.desk.chart.heads import Lamp
+from young_tremor.desk.chart.row_heads import Lamp
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.kit.i18n import tr
 from young_tremor.model.project import Plate
 
 ROW = 44

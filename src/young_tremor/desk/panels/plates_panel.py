@@ -12,31 +12,32 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout
 
-from young_tremor.desk.chart.heads import AMOUNT, PACE
-from young_tremor.desk.chart.subjects import OPACITY, PLACE, SIZE, TURN
+from young_tremor.desk.chart.curve_subjects import OPACITY, PLACE, SIZE, TURN
+from young_tremor.desk.chart.row_heads import AMOUNT, PACE
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.scale import Scale
-from young_tremor.desk.kit.words import tr
-from young_tremor.desk.panels.depth_rules import DepthRules
-from young_tremor.desk.panels.plate_more import PlateMore
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.panels.depth_fields import DepthRules
+from young_tremor.desk.panels.plate_details import PlateMore
 from young_tremor.desk.panels.plate_row import PlateRow
 from young_tremor.desk.panels.preset_box import PresetBox
-from young_tremor.desk.panels.title_rules import SETTING, WORDS, TitleRules
+from young_tremor.desk.panels.title_fields import SETTING, WORDS, TitleRules
+from young_tremor.desk.state.desk_state import State
 from young_tremor.desk.state.gestures import bind
-from young_tremor.desk.state.state import State
-from young_tremor.engine import library
-from young_tremor.model import edits, keys
+from young_tremor.engine.library import preset_library
+from young_tremor.model import curve_edits, shot_edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.keys import tuned
+from young_tremor.model.curve_edits import tuned
 from young_tremor.model.project import Plate, Shot
 from young_tremor.model.title import Title
 
 OWN = "A shake of its own"
 # what can be added: a word for it, what it is called, what it is
 KINDS = (
-    ("title", "A title", "Text, as one or letter by letter"), ("fill", "A fill", "One colour over the frame"),
+    ("title", "A title", "Text, as one or letter by letter"),
+    ("fill", "A fill", "One colour over the frame"),
     ("file", "A file…", "A picture, numbered pictures or a film: it shakes along"),
     ("glass", "A file on the glass…", "Neither the shake nor the crop touches it"),
 )
@@ -79,10 +80,18 @@ class PlatesPanel(Column):
         self.rows.addLayout(row)
         self.title = TitleRules(self._session, self, self._titled)
         self.heading("With the shot")
-        self.share = Rule("Share", Scale(-100, 300, "%", 0, least=-1000, most=1000), value=100, reset=100,
-                          tip="Of the shot's shake: 0 stands still, above 100 goes further")
+        self.share = Rule(
+            "Share",
+            Scale(-100, 300, "%", 0, least=-1000, most=1000),
+            value=100,
+            reset=100,
+            tip="Of the shot's shake: 0 stands still, above 100 goes further",
+        )
         self.distance = Rule(
-            "Distance", Scale(0.2, 5, "×", 2, bend=2.3, least=0.01, most=10000), value=1, reset=1,
+            "Distance",
+            Scale(0.2, 5, "×", 2, bend=2.3, least=0.01, most=10000),
+            value=1,
+            reset=1,
             tip="From the camera: travel shrinks with it, turns do not. 1 is what it was set for",
         )
         self.glass = QCheckBox(tr("On the glass"))
@@ -122,7 +131,8 @@ class PlatesPanel(Column):
         buttons = QHBoxLayout()
         self.buttons: dict[str, QPushButton] = {}
         for key, words, act in (
-            ("up", "Up", partial(self._move_chosen, 1)), ("down", "Down", partial(self._move_chosen, -1)),
+            ("up", "Up", partial(self._move_chosen, 1)),
+            ("down", "Down", partial(self._move_chosen, -1)),
             ("remove", "Remove", self._remove_chosen),
         ):
             button = self.buttons[key] = QPushButton(tr(words))
@@ -151,23 +161,23 @@ class PlatesPanel(Column):
         chosen = self._state.now.plate
         return next((each for each in self._shot.plates if each.id == chosen), self._shot.footage)
 
-    def _edit(self, plate: Plate | None = None, **changes: Any) -> edits.Edit:
+    def _edit(self, plate: Plate | None = None, **changes: Any) -> shot_edits.Edit:
         mine = plate or self.plate
         if self._shot is None or mine is None:
             return lambda project: project
-        return edits.set_plate(self._shot.id, mine.id, **changes)
+        return shot_edits.set_plate(self._shot.id, mine.id, **changes)
 
-    def _media(self, **changes: Any) -> edits.Edit:
+    def _media(self, **changes: Any) -> shot_edits.Edit:
         plate = self.plate
         return self._edit(media=replace(plate.media, **changes)) if plate is not None else lambda project: project
 
-    def _titled(self, title: Title) -> edits.Edit:
+    def _titled(self, title: Title) -> shot_edits.Edit:
         """The plate with another title; it is called after its text until it has a name of its own."""
         plate = self.plate
         if plate is None or plate.media.title is None:
             return lambda project: project
-        named = plate.name in (edits.title_name(plate.media.title), edits.title_name(Title("")))
-        name = edits.title_name(title) if named else plate.name
+        named = plate.name in (shot_edits.title_name(plate.media.title), shot_edits.title_name(Title("")))
+        name = shot_edits.title_name(title) if named else plate.name
         return self._edit(media=replace(plate.media, title=title), name=name)
 
     def _set_own(self, number: int) -> None:
@@ -176,12 +186,12 @@ class PlatesPanel(Column):
         shake = None
         if name:
             mine = frozenset((self.plate.id,)) if self.plate is not None else frozenset[str]()
-            shakes = edits.shakes_of(self._session.project, without=mine)
-            shake = edits.unlike(edits.from_preset(library.preset(name)), shakes)
-            shake = replace(shake, strands=edits.holding(shake.strands, float(view.frames / view.rate)))
+            shakes = shot_edits.shakes_of(self._session.project, without=mine)
+            shake = shot_edits.unlike(shot_edits.from_preset(preset_library.preset(name)), shakes)
+            shake = replace(shake, strands=shot_edits.holding(shake.strands, float(view.frames / view.rate)))
         self._session.apply(tr("Shake of its own"), self._edit(shake=shake))
 
-    def _own(self, field: str, value: float) -> edits.Edit:
+    def _own(self, field: str, value: float) -> shot_edits.Edit:
         plate = self.plate
         if plate is None or plate.shake is None:
             return lambda project: project
@@ -194,7 +204,7 @@ class PlatesPanel(Column):
             strands = tuple(replace(each, seed=secrets.randbelow(9999) + 1) for each in plate.shake.strands)
             self._session.apply(tr("Another course"), self._edit(shake=replace(plate.shake, strands=strands)))
 
-    def _placed(self, field: str, value: float) -> edits.Edit:
+    def _placed(self, field: str, value: float) -> shot_edits.Edit:
         plate = self.plate
         if plate is None:
             return lambda project: project
@@ -207,12 +217,12 @@ class PlatesPanel(Column):
         plate = self.plate
         if plate is not None:
             curve: Curve = getattr(plate.placement, field)
-            placement = replace(plate.placement, **{field: keys.with_key(curve, self.now)})
+            placement = replace(plate.placement, **{field: curve_edits.with_key(curve, self.now)})
             self._session.apply(tr("Placement key"), self._edit(placement=placement))
 
     def _move(self, plate: str, by: int) -> None:
         if self._shot is not None:
-            self._session.apply(tr("Move plate"), edits.move_plate(self._shot.id, plate, by))
+            self._session.apply(tr("Move plate"), shot_edits.move_plate(self._shot.id, plate, by))
 
     def _move_chosen(self, by: int) -> None:
         if self.plate is not None:
@@ -220,7 +230,7 @@ class PlatesPanel(Column):
 
     def _remove_chosen(self) -> None:
         if self._shot is not None and self.plate is not None:
-            self._session.apply(tr("Remove plate"), edits.remove_plate(self._shot.id, self.plate.id))
+            self._session.apply(tr("Remove plate"), shot_edits.remove_plate(self._shot.id, self.plate.id))
 
     def show_shot(self, shot: Shot | None, now: float) -> None:
         """Show a shot's plates as they are at ``now`` seconds."""
@@ -296,4 +306,4 @@ class PlatesPanel(Column):
     def _light(self, plate: str, on: bool) -> None:
         if self._shot is not None:
             words = tr("Plate on") if on else tr("Plate off")
-            self._session.apply(words, edits.set_plate(self._shot.id, plate, on=on))
+            self._session.apply(words, shot_edits.set_plate(self._shot.id, plate, on=on))

@@ -9,12 +9,12 @@ import numpy as np
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QSizePolicy
 
 from young_tremor.base.frames import SourceInfo
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_scale import Scale
 from young_tremor.desk.kit.segments import Segments
-from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.strand_panel import INKS, SHARE, StrandPanel
-from young_tremor.model import keys
+from young_tremor.model import curve_edits
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import PLOTTED, UNITS, Plotted
 
@@ -39,12 +39,19 @@ class PlottedPanel(StrandPanel):
             unit = UNITS[name]
             most = 90.0 if unit == "°" else 100.0
             rule = self._rule(
-                f"{name.capitalize()} here", Scale(-5, 5, unit, 2, least=-most, most=most), 0,
-                "Typed or dragged, it sets a key at the playhead", partial(self._here, name), INKS[name],
+                f"{name.capitalize()} here",
+                Scale(-5, 5, unit, 2, least=-most, most=most),
+                0,
+                "Typed or dragged, it sets a key at the playhead",
+                partial(self._here, name),
+                INKS[name],
             )
             self.values[name] = rule
         self.ahead = Rule(
-            "Step after a drag", Scale(0, 24, "frames", 0, least=0, most=500), value=0, reset=0,
+            "Step after a drag",
+            Scale(0, 24, "frames", 0, least=0, most=500),
+            value=0,
+            reset=0,
             tip="Frames to advance after each drag that sets a key",
         )
         self.ahead.changed.connect(lambda v: self.ahead_changed.emit(round(v)))
@@ -57,10 +64,20 @@ class PlottedPanel(StrandPanel):
             "Irregular", SHARE, 0.3, "How much the rounds differ in size and time", lambda v: {"irregular": v}
         )
         self.heading("Scatter keys")
-        self.every = Rule("Every", Scale(0.04, 3, "s", 2, bend=2, least=0.01, most=60), value=0.4, reset=0.4,
-                          tip="About so far apart: from half of it to one and a half")
-        self.reach = Rule("Within", Scale(0, 5, "", 2, bend=2, least=0, most=100), value=0.6, reset=0.6,
-                          tip="Plus or minus this, in the curve's unit")
+        self.every = Rule(
+            "Every",
+            Scale(0.04, 3, "s", 2, bend=2, least=0.01, most=60),
+            value=0.4,
+            reset=0.4,
+            tip="About so far apart: from half of it to one and a half",
+        )
+        self.reach = Rule(
+            "Within",
+            Scale(0, 5, "", 2, bend=2, least=0, most=100),
+            value=0.6,
+            reset=0.6,
+            tip="Plus or minus this, in the curve's unit",
+        )
         scatter, between = QPushButton(tr("Scatter")), QPushButton(tr("One in each gap"))
         scatter.setToolTip(tr("Seeded keys on the edited curve, over the marked stretch or the shot"))
         between.setToolTip(tr("A key in the middle of each gap of the edited curve"))
@@ -79,21 +96,28 @@ class PlottedPanel(StrandPanel):
         self.channel_chosen.emit(name)
 
     def _here(self, name: str, value: float) -> dict[str, Any]:
-        return {name: keys.with_key(self._strand.curve(name), self.now, value)} if self._strand else {}
+        return {name: curve_edits.with_key(self._strand.curve(name), self.now, value)} if self._strand else {}
 
     def _scatter(self) -> None:
         if self._strand is None:
             return
         every, reach = self.every.value, self.reach.value
-        made = keys.scattered(
-            self._strand.curve(self.channel), self._strand.seed, start=self.span[0], end=self.span[1],
-            least=0.5 * every, most=1.5 * every, reach=reach, low=-100, high=100,
+        made = curve_edits.scattered(
+            self._strand.curve(self.channel),
+            self._strand.seed,
+            start=self.span[0],
+            end=self.span[1],
+            least=0.5 * every,
+            most=1.5 * every,
+            reach=reach,
+            low=-100,
+            high=100,
         )
         self._session.apply(tr("Scatter keys"), self._edit(**{self.channel: made}))
 
     def _between(self) -> None:
         if self._strand is not None:
-            made = keys.between(self._strand.curve(self.channel))
+            made = curve_edits.between(self._strand.curve(self.channel))
             self._session.apply(tr("Keys between"), self._edit(**{self.channel: made}))
 
     def show_strand(self, shot: Shot, info: SourceInfo, strand: Plotted, now: float) -> None:

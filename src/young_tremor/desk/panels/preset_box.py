@@ -7,8 +7,8 @@ from collections.abc import Callable
 from PySide6.QtGui import QFocusEvent
 from PySide6.QtWidgets import QComboBox, QWidget
 
-from young_tremor.desk.kit.words import tr
-from young_tremor.engine import library
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.engine.library import preset_library
 from young_tremor.model.project import Preset
 
 
@@ -16,7 +16,11 @@ class PresetBox(QComboBox):
     """``none``: what stands first for no preset, if that can be chosen. ``order``: sorts the presets."""
 
     def __init__(
-        self, name: str, *, none: str = "", order: Callable[[Preset], object] = lambda preset: 0,
+        self,
+        name: str,
+        *,
+        none: str = "",
+        order: Callable[[Preset], object] = lambda preset: 0,
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
@@ -33,7 +37,7 @@ class PresetBox(QComboBox):
 
     def _refresh(self) -> None:
         """List the presets that there are now."""
-        presets = sorted(library.presets(), key=self._order)  # type: ignore[arg-type]
+        presets = sorted(preset_library.presets(), key=self._order)  # type: ignore[arg-type]
         names = [preset.name for preset in presets]
         if names == self._names:
             return

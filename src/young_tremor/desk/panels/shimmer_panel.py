@@ -7,9 +7,9 @@ from functools import partial
 from PySide6.QtWidgets import QCheckBox
 
 from young_tremor.base.frames import SourceInfo
-from young_tremor.desk.chart.heads import SPEED
-from young_tremor.desk.kit.scale import Scale
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.chart.row_heads import SPEED
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_scale import Scale
 from young_tremor.desk.panels.strand_panel import INKS, StrandPanel
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Shimmer
@@ -35,11 +35,17 @@ class ShimmerPanel(StrandPanel):
         self.reach_y.set_note(partial(self._pixels, "y"))
         self.heading("Swells")
         self.swell = self._rule(
-            "Size", Scale(1, 60, "%", 1, bend=2, least=0.2, most=400), 9, "Percent of the frame's height",
+            "Size",
+            Scale(1, 60, "%", 1, bend=2, least=0.2, most=400),
+            9,
+            "Percent of the frame's height",
             lambda v: {"size": v},
         )
         self.octaves = self._rule(
-            "Octaves", Scale(1, 5, "", 0, least=1, most=6), 2, "Finer and quicker swells on top, each half as strong",
+            "Octaves",
+            Scale(1, 5, "", 0, least=1, most=6),
+            2,
+            "Finer and quicker swells on top, each half as strong",
             lambda v: {"octaves": round(v)},
         )
         self.matte = QCheckBox(tr("On the outline alone"))
@@ -51,7 +57,10 @@ class ShimmerPanel(StrandPanel):
         self._show_common(shot, info, strand, now)
         self.matte.setChecked(strand.matte)
         for rule, value in (
-            (self.speed, strand.speed), (self.reach_x, strand.x), (self.reach_y, strand.y), (self.swell, strand.size),
+            (self.speed, strand.speed),
+            (self.reach_x, strand.x),
+            (self.reach_y, strand.y),
+            (self.swell, strand.size),
             (self.octaves, float(strand.octaves)),
         ):
             rule.set_value(value)

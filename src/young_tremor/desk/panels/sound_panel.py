@@ -11,17 +11,17 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QHBoxLayout, QL
 from young_tremor.desk.chart.sound_rows import DB, FOOTAGE, PITCH, SHARE, START, SWAY, TONE, TREMBLE
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column, section
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.scale import Scale
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.state.desk_state import State
 from young_tremor.desk.state.gestures import bind
-from young_tremor.desk.state.state import State
-from young_tremor.engine import sounds
-from young_tremor.model import mixes
-from young_tremor.model.edits import Edit
-from young_tremor.model.keys import tuned
+from young_tremor.engine.sound import sound_presets
+from young_tremor.model import sound_edits
+from young_tremor.model.curve_edits import tuned
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Jolts
+from young_tremor.model.shot_edits import Edit
 from young_tremor.model.sound import Follow, Knocks, Layer, Matter, Rumble
 
 TIME = Scale(0.01, 4, "s", 2, bend=3, least=0.001, most=30)
@@ -112,17 +112,23 @@ class SoundPanel(Column):
         self.rows.addWidget(self.loop)
         self.rows.addWidget(self.file)
         self.tremble = self._rule("level", "Level", TREMBLE, 3.0, "By how much it trembles with the speed", self._sway)
-        self.balance = self._rule("balance", "Balance", SHARE, 0.4, "How far it goes to the sides with the picture",
-                                  lambda v: mixes.set_sway(self._shot_id, balance=v))
+        self.balance = self._rule(
+            "balance",
+            "Balance",
+            SHARE,
+            0.4,
+            "How far it goes to the sides with the picture",
+            lambda v: sound_edits.set_sway(self._shot_id, balance=v),
+        )
         self.whole = QCheckBox(tr("All sound, not only the footage's"))
         self.whole.clicked.connect(
-            lambda on: self._session.apply(tr("Sway of all sound"), mixes.set_sway(self._shot_id, whole=on))
+            lambda on: self._session.apply(tr("Sway of all sound"), sound_edits.set_sway(self._shot_id, whole=on))
         )
         self.rows.addWidget(self.whole)
         self.limit = QCheckBox(tr("Hold peaks at −1 dB"))
         self.limit.setToolTip(tr("A limiter that looks ahead; where it works, the row of all sound is red"))
         self.limit.clicked.connect(
-            lambda on: self._session.apply(tr("Limiter"), mixes.set_mix(self._shot_id, limit=on))
+            lambda on: self._session.apply(tr("Limiter"), sound_edits.set_mix(self._shot_id, limit=on))
         )
         self.rows.addWidget(self.limit)
         self.finish()
@@ -142,7 +148,7 @@ class SoundPanel(Column):
         return rule
 
     def _edit(self, **changes: Any) -> Edit:
-        return mixes.set_sound(self._shot_id, self._key, **changes)
+        return sound_edits.set_sound(self._shot_id, self._key, **changes)
 
     def _apply(self, words: str, **changes: Any) -> None:
         self._session.apply(tr(words), self._edit(**changes))
@@ -150,11 +156,11 @@ class SoundPanel(Column):
     def _set_level(self, value: float) -> Edit:
         curve = tuned(self.sound.level, self._state.seconds, value)
         if self._key == FOOTAGE:
-            return mixes.set_mix(self._shot_id, level=curve)
+            return sound_edits.set_mix(self._shot_id, level=curve)
         return self._edit(level=curve)
 
     def _sway(self, value: float) -> Edit:
-        return mixes.set_sway(self._shot_id, level=value)
+        return sound_edits.set_sway(self._shot_id, level=value)
 
     def _rename(self) -> None:
         name = self.name.text().strip()
@@ -165,7 +171,7 @@ class SoundPanel(Column):
         """Another sound of the same kind in its place, at its level."""
         chosen = self.presets.itemData(number)
         if chosen and isinstance(self.sound, Rumble | Knocks):
-            fresh = sounds.named(type(self.sound), chosen)
+            fresh = sound_presets.named(type(self.sound), chosen)
             fields = {
                 name: getattr(fresh, name) for name in fresh.__struct_fields__ if name not in ("id", "level", "on")
             }
@@ -222,14 +228,14 @@ class SoundPanel(Column):
     def _show_kind(self, shot: Shot, sound: Any) -> None:
         for field, rule in self.rules[type(sound)].items():
             rule.set_value(float(getattr(sound, field)))
-        names = [each.sound.name for each in sounds.shipped(type(sound))]
+        names = [each.sound.name for each in sound_presets.shipped(type(sound))]
         if [self.presets.itemText(n) for n in range(1, self.presets.count())] != names:
             self.presets.clear()
             self.presets.addItem(tr("Another…"), "")
             for name in names:
                 self.presets.addItem(name, name)
         self.presets.setCurrentIndex(max(self.presets.findData(sound.name), 0))
-        known = next((each.note for each in sounds.shipped(type(sound)) if each.sound.name == sound.name), "")
+        known = next((each.note for each in sound_presets.shipped(type(sound)) if each.sound.name == sound.name), "")
         self.note.setText(known)
         if isinstance(sound, Rumble):
             self.follow.setCurrentIndex(self.follow.findData(sound.follow))

@@ -9,17 +9,18 @@ from msgspec.structs import replace
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from young_tremor.desk.chart.heads import AMOUNT, PACE, Lamp
+from young_tremor.desk.chart.row_heads import AMOUNT, PACE, Lamp
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column, section
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.scale import Scale
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_scale import Scale
 from young_tremor.desk.panels.preset_box import PresetBox
+from young_tremor.desk.state.desk_state import State
 from young_tremor.desk.state.gestures import bind
-from young_tremor.desk.state.state import State
-from young_tremor.engine import library, sounds
-from young_tremor.model import cuts, edits
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.sound import sound_presets
+from young_tremor.model import reel_edits, shot_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Span
 
@@ -64,7 +65,8 @@ class SpanPanel(Column):
         self.heading("Hits and more")
         line = QHBoxLayout()
         for words, act in (
-            ("Hit here", self._hit), ("No hits", lambda: self._apply("Hits", hits=())),
+            ("Hit here", self._hit),
+            ("No hits", lambda: self._apply("Hits", hits=())),
         ):
             button = QPushButton(tr(words))
             button.clicked.connect(act)
@@ -72,7 +74,8 @@ class SpanPanel(Column):
         self.rows.addLayout(line)
         line = QHBoxLayout()
         for words, act in (
-            ("Add sound to it", self._add_sound), ("No sound", lambda: self._apply("Sound of the span", sounds=())),
+            ("Add sound to it", self._add_sound),
+            ("No sound", lambda: self._apply("Sound of the span", sounds=())),
         ):
             button = QPushButton(tr(words))
             button.clicked.connect(act)
@@ -84,7 +87,8 @@ class SpanPanel(Column):
         self.rows.addWidget(self.heard)
         line = QHBoxLayout()
         for words, act in (
-            ("Keep as preset", lambda: self.kept.emit(self.span)), ("Remove span", self._remove),
+            ("Keep as preset", lambda: self.kept.emit(self.span)),
+            ("Remove span", self._remove),
         ):
             button = QPushButton(tr(words))
             button.clicked.connect(act)
@@ -98,10 +102,10 @@ class SpanPanel(Column):
         self.rows.addWidget(rule)
         return rule
 
-    def _edit(self, **changes: Any) -> edits.Edit:
-        return cuts.set_span(self.span.id, **changes) if self.span is not None else lambda project: project
+    def _edit(self, **changes: Any) -> shot_edits.Edit:
+        return reel_edits.set_span(self.span.id, **changes) if self.span is not None else lambda project: project
 
-    def _shake(self, **changes: Any) -> edits.Edit:
+    def _shake(self, **changes: Any) -> shot_edits.Edit:
         if self.span is None:
             return lambda project: project
         return self._edit(shake=replace(self.span.shake, **changes))
@@ -116,8 +120,8 @@ class SpanPanel(Column):
 
     def _put(self, name: str) -> None:
         if self.span is not None:
-            shakes = edits.shakes_of(self._session.project, without=frozenset((self.span.id,)))
-            shake = edits.unlike(edits.from_preset(library.preset(name)), shakes)
+            shakes = shot_edits.shakes_of(self._session.project, without=frozenset((self.span.id,)))
+            shake = shot_edits.unlike(shot_edits.from_preset(preset_library.preset(name)), shakes)
             self._apply("Preset of the span", shake=shake)
 
     def _hit(self) -> None:
@@ -125,18 +129,18 @@ class SpanPanel(Column):
         if self.span is not None:
             view = self._state.reel_time
             at = float(view.frame / view.rate)
-            self._apply("Hit of the span", hits=cuts.with_hit(self.span.hits, at))
+            self._apply("Hit of the span", hits=reel_edits.with_hit(self.span.hits, at))
 
     def _add_sound(self) -> None:
         """Let what goes with its strands be heard, on through the cuts."""
         if self.span is not None:
-            self._apply("Add sound to the span", sounds=sounds.proposed(self.span.shake))
+            self._apply("Add sound to the span", sounds=sound_presets.proposed(self.span.shake))
 
     def _remove(self) -> None:
         if self.span is not None:
-            self._session.apply(tr("Remove span"), cuts.remove_span(self.span.id))
+            self._session.apply(tr("Remove span"), reel_edits.remove_span(self.span.id))
 
-    def _strand(self, strand: str, **changes: Any) -> edits.Edit:
+    def _strand(self, strand: str, **changes: Any) -> shot_edits.Edit:
         if self.span is None:
             return lambda project: project
         strands = tuple(replace(s, **changes) if s.id == strand else s for s in self.span.shake.strands)
@@ -174,8 +178,9 @@ class SpanPanel(Column):
             lamp.set_on(strand.on)
             lamp.toggled.connect(partial(self._light, strand.id))
             line.addWidget(lamp)
-            rule = Rule(strand.name, AMOUNT, value=round(100 * strand.amount.value, 2), reset=100,
-                        tip="How much of this strand")
+            rule = Rule(
+                strand.name, AMOUNT, value=round(100 * strand.amount.value, 2), reset=100, tip="How much of this strand"
+            )
             bind(rule, self._session, "Amount", partial(self._amount, strand.id))
             line.addWidget(rule, 1)
             column.addLayout(line)
@@ -183,7 +188,7 @@ class SpanPanel(Column):
         old.hide()
         old.deleteLater()
 
-    def _amount(self, strand: str, value: float) -> edits.Edit:
+    def _amount(self, strand: str, value: float) -> shot_edits.Edit:
         return self._strand(strand, amount=Curve(value / 100))
 
     def _light(self, strand: str, on: bool) -> None:

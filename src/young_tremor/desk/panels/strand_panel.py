@@ -12,18 +12,18 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton
 
 from young_tremor.base.frames import SourceInfo
-from young_tremor.desk.chart.heads import AMOUNT
+from young_tremor.desk.chart.row_heads import AMOUNT
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column, section
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.scale import Scale
-from young_tremor.desk.kit.words import tr
-from young_tremor.desk.panels.region_rules import RegionRules
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.panels.region_fields import RegionRules
 from young_tremor.desk.state.gestures import bind
-from young_tremor.engine import traces
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
-from young_tremor.model.keys import tuned
+from young_tremor.engine.analysis import traces
+from young_tremor.engine.document.session import Session
+from young_tremor.model import shot_edits
+from young_tremor.model.curve_edits import tuned
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS, Strand
 
@@ -65,7 +65,10 @@ class StrandPanel(Column):
         self.rows.addWidget(section(self.title or "Strand"))
         self.rows.addWidget(self.name)
         self.amount = self._rule(
-            "Amount", AMOUNT, 100, "How much of this strand",
+            "Amount",
+            AMOUNT,
+            100,
+            "How much of this strand",
             lambda v: {"amount": tuned(self._strand.amount, self.now, v / 100)} if self._strand else {},
         )
         self.older = QPushButton(tr("Older rule: take today's"))
@@ -91,7 +94,12 @@ class StrandPanel(Column):
         """Put the controls of this kind into the column; what all kinds have stands around them."""
 
     def _rule(
-        self, label: str, scale: Scale, value: float, tip: str, changes: Callable[[float], dict[str, Any]],
+        self,
+        label: str,
+        scale: Scale,
+        value: float,
+        tip: str,
+        changes: Callable[[float], dict[str, Any]],
         ink: str | None = None,
     ) -> Rule:
         rule = Rule(label, scale, value=value, tip=tip, ink=ink)
@@ -99,8 +107,8 @@ class StrandPanel(Column):
         self.rows.addWidget(rule)
         return rule
 
-    def _edit(self, **changes: Any) -> edits.Edit:
-        return edits.set_strand(self._shot_id(), self._strand.id if self._strand else "", **changes)
+    def _edit(self, **changes: Any) -> shot_edits.Edit:
+        return shot_edits.set_strand(self._shot_id(), self._strand.id if self._strand else "", **changes)
 
     def _shot_id(self) -> str:
         return self._shot.id if self._shot else ""
@@ -165,7 +173,9 @@ class StrandPanel(Column):
         self.seed.setText(str(strand.seed))
         stretch = strand.stretch
         for rule, value in (
-            (self.start, stretch.start or 0.0), (self.end, stretch.end or 0.0), (self.fade_in, stretch.fade_in),
+            (self.start, stretch.start or 0.0),
+            (self.end, stretch.end or 0.0),
+            (self.fade_in, stretch.fade_in),
             (self.fade_out, stretch.fade_out),
         ):
             rule.set_value(value)

@@ -12,20 +12,23 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QSizePolicy, QWidget
 
 from young_tremor.base.frames import SourceInfo
-from young_tremor.desk.chart.heads import SLOW, SLOW_TIP
+from young_tremor.desk.chart.row_heads import SLOW, SLOW_TIP
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_scale import Scale
 from young_tremor.desk.kit.segments import Segments
-from young_tremor.desk.kit.words import tr
 from young_tremor.desk.panels.strand_panel import INKS, StrandPanel
-from young_tremor.engine import takes
+from young_tremor.engine.library import takes
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Taken
 from young_tremor.model.take import BEYOND, Take
 
 GAIN = Scale(0, 300, "%", 0, bend=1.585, least=-1000, most=1000)
 BEYOND_WORDS = {
-    "carry": "Carry on like it", "loop": "Loop, crossfaded", "back": "There and back", "rest": "Come to rest",
+    "carry": "Carry on like it",
+    "loop": "Loop, crossfaded",
+    "back": "There and back",
+    "rest": "Come to rest",
 }
 
 
@@ -108,8 +111,14 @@ class TakePanel(StrandPanel):
         self.rows.addWidget(self.mirrored)
         self.heading("How much of each")
         self.gains = {
-            name: self._rule(f"{name.capitalize()} gain", GAIN, 100, "Percent of what was measured; below 0 is opposed",
-                             partial(self._gain, name), INKS[name])
+            name: self._rule(
+                f"{name.capitalize()} gain",
+                GAIN,
+                100,
+                "Percent of what was measured; below 0 is opposed",
+                partial(self._gain, name),
+                INKS[name],
+            )
             for name in ("x", "y", "roll", "zoom")
         }
         self._lens()
@@ -123,8 +132,11 @@ class TakePanel(StrandPanel):
             lambda on: self._session.apply(tr("By angle"), self._edit(**self._learned(by_angle=on)))
         )
         self.focal = self._rule(
-            "Filmed at", Scale(0, 200, "mm", 0, bend=1.8, least=0, most=5000), 0,
-            "Focal length of the clip, for a sensor 36 mm wide; 0 is not known", self._filmed_at,
+            "Filmed at",
+            Scale(0, 200, "mm", 0, bend=1.8, least=0, most=5000),
+            0,
+            "Focal length of the clip, for a sensor 36 mm wide; 0 is not known",
+            self._filmed_at,
         )
         self.focal.set_note(lambda v: "" if v else "not known")
         self.rows.addWidget(self.by_angle)
@@ -133,7 +145,10 @@ class TakePanel(StrandPanel):
         self.heading("Time")
         seconds = Scale(0, 30, "s", 2, bend=2, least=0, most=36000)
         self.offset = self._rule(
-            "Offset", Scale(-10, 10, "s", 2, least=-36000, most=36000), 0, "So far into the take it begins",
+            "Offset",
+            Scale(-10, 10, "s", 2, least=-36000, most=36000),
+            0,
+            "So far into the take it begins",
             lambda v: {"offset": v},
         )
         self.trim_start = self._rule(
@@ -190,7 +205,9 @@ class TakePanel(StrandPanel):
             self.path.show_path(*takes.paths(strand.take, strand.cutoff))
         self.way.choose("opposed" if strand.opposed else "filmed")
         for box, on in (
-            (self.mirrored, strand.mirrored), (self.by_angle, strand.by_angle), (self.endless, strand.only_endless),
+            (self.mirrored, strand.mirrored),
+            (self.by_angle, strand.by_angle),
+            (self.endless, strand.only_endless),
         ):
             box.setChecked(on)
         self.by_angle.setEnabled(bool(strand.take.focal_mm))
@@ -198,7 +215,11 @@ class TakePanel(StrandPanel):
         for name, rule in self.gains.items():
             rule.set_value(round(100 * getattr(strand.gains, name), 2))
         for rule, value in (
-            (self.cutoff, strand.cutoff), (self.focal, strand.take.focal_mm or 0.0), (self.offset, strand.offset),
-            (self.trim_start, strand.start), (self.trim_end, strand.end or 0.0), (self.fade, strand.fade),
+            (self.cutoff, strand.cutoff),
+            (self.focal, strand.take.focal_mm or 0.0),
+            (self.offset, strand.offset),
+            (self.trim_start, strand.start),
+            (self.trim_end, strand.end or 0.0),
+            (self.fade, strand.fade),
         ):
             rule.set_value(value)

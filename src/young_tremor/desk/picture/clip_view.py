@@ -8,9 +8,9 @@ from PySide6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QP
 from PySide6.QtWidgets import QWidget
 
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.picture.image import image_of, paint_hint
-from young_tremor.engine import takes
+from young_tremor.engine.library import takes
 
 EDGE = 8  # pixels within which an end of the stretch is grabbed
 NEAR = 0.06  # of the picture's width, within which a click is on a tick
@@ -65,8 +65,12 @@ class ClipView(QWidget):
     def _on_view(self, rect: QRectF) -> QRectF:
         box = self.box()
         scale = box.width() / self.size_[0]
-        return QRectF(box.left() + rect.left() * scale, box.top() + rect.top() * scale, rect.width() * scale,
-                      rect.height() * scale)
+        return QRectF(
+            box.left() + rect.left() * scale,
+            box.top() + rect.top() * scale,
+            rect.width() * scale,
+            rect.height() * scale,
+        )
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if self._image is not None and event.button() == Qt.MouseButton.LeftButton:
@@ -132,9 +136,14 @@ class ClipView(QWidget):
             scene = number == self.scene
             arms = ((3.5, 0.0), (0.0, 3.5)) if scene else ((2.6, 2.6), (2.6, -2.6))
             lines = [
-                QLineF(box.left() + x * scale - dx, box.top() + y * scale - dy,
-                       box.left() + x * scale + dx, box.top() + y * scale + dy)
-                for x, y in places.tolist() for dx, dy in arms
+                QLineF(
+                    box.left() + x * scale - dx,
+                    box.top() + y * scale - dy,
+                    box.left() + x * scale + dx,
+                    box.top() + y * scale + dy,
+                )
+                for x, y in places.tolist()
+                for dx, dy in arms
             ]
             for colour, width in ((QColor(20, 22, 21, 190), 3.4), (QColor(theme.LAMP if scene else theme.TICK), 1.4)):
                 painter.setPen(QPen(colour, width))
@@ -228,8 +237,12 @@ class Course(QWidget):
         values = self.table.copy()
         values[:, 4] = np.log(values[:, 4])
         shift = max(float(np.abs(values[:, 1:3]).max()), 1.0)
-        tops = {1: shift, 2: shift, 3: max(float(np.abs(values[:, 3]).max()), 0.1),
-                4: max(float(np.abs(values[:, 4]).max()), 0.002)}
+        tops = {
+            1: shift,
+            2: shift,
+            3: max(float(np.abs(values[:, 3]).max()), 0.1),
+            4: max(float(np.abs(values[:, 4]).max()), 0.002),
+        }
         for role, column in CHANNELS:
             painter.setPen(QPen(colour(role), 1.4 if column < 3 else 1.0))
             ys = middle - values[:, column] / tops[column] * (middle - 4)

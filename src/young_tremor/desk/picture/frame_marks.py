@@ -7,7 +7,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
 from young_tremor.desk.kit import theme
-from young_tremor.desk.state.state import PATH
+from young_tremor.desk.state.desk_state import PATH
 
 SAFE = "Safe areas (EBU R 95)"
 THIRDS = "Thirds"

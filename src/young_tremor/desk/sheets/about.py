@@ -8,8 +8,10 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QVBoxLayout, 
 
 from young_tremor import __version__
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.words import tr
-from young_tremor.engine import library, menu_entry, system_info
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.engine import system_info
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.system import menu_entry
 
 MARK = 96  # pixels of the icon
 
@@ -41,7 +43,7 @@ class About(QWidget):
         head.setSpacing(18)
         head.addWidget(mark)
         head.addLayout(words, 1)
-        self.licences = QPlainTextEdit((library.ASSETS / "licences.txt").read_text(encoding="utf-8"))
+        self.licences = QPlainTextEdit((preset_library.ASSETS / "licences.txt").read_text(encoding="utf-8"))
         self.licences.setReadOnly(True)
         self.licences.setAccessibleName(tr("Licences"))
         self.licences.setFont(theme.words(14))

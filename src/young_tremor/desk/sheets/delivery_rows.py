@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QScro
 
 from young_tremor.base.units import duration_text
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.words import tr
-from young_tremor.engine.delivery_list import DeliveryList, Row
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.engine.delivery.delivery_queue import DeliveryList, Row
 
 HIGH = 58
 _INKS = {"at work": theme.LAMP, "done": theme.GOOD, "failed": theme.BAD, "waiting": theme.DIM, "stopped": theme.OFF}
@@ -41,7 +41,8 @@ class Line(QWidget):
         below.addStretch(1)
         below.addWidget(self.main)
         for words, act in (
-            ("Up", lambda: rows.move(row, -1)), ("Down", lambda: rows.move(row, 1)),
+            ("Up", lambda: rows.move(row, -1)),
+            ("Down", lambda: rows.move(row, 1)),
             ("Remove", lambda: rows.remove(row)),
         ):
             button = self._button(words, act)
@@ -89,7 +90,10 @@ class Line(QWidget):
             told, films = row.told, len(row.films)
             which = tr("{0} of {1} films · ", row.part + 1, films) if films > 1 else ""
             words = which + tr(
-                "{0} of {1} · {2} fps · {3} left", int(told["frame"]), int(told["frames"]), round(told["fps"]),
+                "{0} of {1} · {2} fps · {3} left",
+                int(told["frame"]),
+                int(told["frames"]),
+                round(told["fps"]),
                 duration_text(told["left"]),
             )
         self.words.setText(words)

@@ -10,11 +10,12 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QLineEd
 from young_tremor.base.errors import TremorError
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import section
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.scale import Scale
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_scale import Scale
 from young_tremor.desk.kit.sheet import Sheet
-from young_tremor.desk.kit.words import tr
-from young_tremor.engine import library, playback, settings
+from young_tremor.engine.library import preset_library, settings
+from young_tremor.engine.playback import playback
 
 
 class Preferences(Sheet):
@@ -40,18 +41,33 @@ class Preferences(Sheet):
         self.night, self.menus = QCheckBox(tr("Night paper")), QCheckBox(tr("Show the menus"))
         self.night.toggled.connect(lambda on: self._keep(night=on))
         self.menus.toggled.connect(lambda on: self._keep(menus=on))
-        self.lag = Rule("Tapped hits come late by", Scale(0, 300, "ms", 0, least=0, most=1000), value=120, reset=120,
-                        tip="Taken off hits that are tapped in while it plays")
-        self.autosave = Rule("Unsaved work is kept after", Scale(5, 300, "s", 0, bend=1.5, least=1, most=3600),
-                             value=60, reset=60, tip="Seconds of change after which a copy is kept")
+        self.lag = Rule(
+            "Tapped hits come late by",
+            Scale(0, 300, "ms", 0, least=0, most=1000),
+            value=120,
+            reset=120,
+            tip="Taken off hits that are tapped in while it plays",
+        )
+        self.autosave = Rule(
+            "Unsaved work is kept after",
+            Scale(5, 300, "s", 0, bend=1.5, least=1, most=3600),
+            value=60,
+            reset=60,
+            tip="Seconds of change after which a copy is kept",
+        )
         self.lag.changed.connect(lambda value: self._keep(tap_lag=value / 1000))
         self.autosave.changed.connect(lambda value: self._keep(autosave=value))
         self.still, self.strong = QCheckBox(tr("Nothing moves by itself")), QCheckBox(tr("Strong inks on the paper"))
         self.still.setToolTip(tr("Small prints of presets rest"))
         self.still.toggled.connect(lambda on: self._keep(still=on))
         self.strong.toggled.connect(lambda on: self._keep(strong=on))
-        self.pictures = Rule("Pictures kept ready", Scale(64, 4096, "MB", 0, bend=2, least=64, most=65536), value=384,
-                             reset=384, tip="Memory for frames that play at once")
+        self.pictures = Rule(
+            "Pictures kept ready",
+            Scale(64, 4096, "MB", 0, bend=2, least=64, most=65536),
+            value=384,
+            reset=384,
+            tip="Memory for frames that play at once",
+        )
         self.pictures.changed.connect(lambda value: self._keep(pictures=round(value)))
         self.device = QComboBox()
         self.device.setAccessibleName(tr("Sound device"))
@@ -83,7 +99,14 @@ class Preferences(Sheet):
         column.addWidget(label)
         column.addWidget(self.cluster)
         for widget in (
-            self.lag, self.autosave, self.pictures, self.night, self.strong, self.still, self.menus, self.hints,
+            self.lag,
+            self.autosave,
+            self.pictures,
+            self.night,
+            self.strong,
+            self.still,
+            self.menus,
+            self.hints,
         ):
             column.addWidget(widget)
         self._showing = False
@@ -93,10 +116,10 @@ class Preferences(Sheet):
         self._showing = True
         now = settings.load()
         self.first.clear()
-        self.first.addItem(tr("Nothing: it stays still"), library.NOTHING)
-        for preset in (*library.factory(), *library.own()[0]):
+        self.first.addItem(tr("Nothing: it stays still"), preset_library.NOTHING)
+        for preset in (*preset_library.factory(), *preset_library.own()[0]):
             self.first.addItem(preset.name, preset.name)
-        self.first.setCurrentIndex(max(self.first.findData(library.first().name or library.NOTHING), 0))
+        self.first.setCurrentIndex(max(self.first.findData(preset_library.first().name or preset_library.NOTHING), 0))
         self.lag.set_value(1000 * now.tap_lag)
         self.autosave.set_value(now.autosave)
         self.night.setChecked(theme.paper.night)

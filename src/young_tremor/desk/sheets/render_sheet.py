@@ -12,14 +12,14 @@ from young_tremor.base.errors import ExistingFile, TremorError
 from young_tremor.base.frames import SourceInfo
 from young_tremor.base.units import duration_text, format_rate
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.bridge import on_desk
 from young_tremor.desk.kit.column import section
+from young_tremor.desk.kit.i18n import counted, tr
 from young_tremor.desk.kit.sheet import Sheet
-from young_tremor.desk.kit.words import counted, tr
+from young_tremor.desk.kit.thread_bridge import on_desk
+from young_tremor.desk.sheets.delivery_form import Marks, WishForm
 from young_tremor.desk.sheets.delivery_rows import DeliveryRows
-from young_tremor.desk.sheets.wish_form import Marks, WishForm
-from young_tremor.engine.delivery_list import DeliveryList, Row
-from young_tremor.engine.session import Session
+from young_tremor.engine.delivery.delivery_queue import DeliveryList, Row
+from young_tremor.engine.document.session import Session
 from young_tremor.model.project import Shot
 
 PATIENCE = 0.3  # seconds that closing waits for a render to clear up

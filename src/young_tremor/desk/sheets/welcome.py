@@ -15,8 +15,9 @@ from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import section
-from young_tremor.desk.kit.words import tr
-from young_tremor.engine import recovery, settings
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.engine.document import recovery
+from young_tremor.engine.library import settings
 
 SHOWN = 4  # projects of late, and kept ones
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from young_tremor.desk.kit.rule import Rule
-from young_tremor.desk.kit.words import tr
-from young_tremor.engine.session import Session
-from young_tremor.model.edits import Edit
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.engine.document.session import Session
+from young_tremor.model.shot_edits import Edit
 
 
 def bind(rule: Rule, session: Session, label: str, edit: Callable[[float], Edit]) -> None:

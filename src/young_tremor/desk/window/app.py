@@ -13,16 +13,19 @@ from PySide6.QtCore import QSocketNotifier, QTimer
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QApplication
 
-from young_tremor.base import files, memory
+from young_tremor.base import allocator, files
 from young_tremor.base.errors import MissingFile, TremorError
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.words import set_language, tr
-from young_tremor.desk.window.door import Door
-from young_tremor.desk.window.herald import Herald
-from young_tremor.desk.window.place import Place, fit_screen
+from young_tremor.desk.kit.i18n import set_language, tr
+from young_tremor.desk.window.notifications import Herald
+from young_tremor.desk.window.second_start import Door
 from young_tremor.desk.window.window import Window
-from young_tremor.engine import actions, desktop_bus, library, log, menu_entry, recovery, settings
-from young_tremor.engine.session import Session
+from young_tremor.desk.window.window_geometry import Place, fit_screen
+from young_tremor.engine.delivery import actions
+from young_tremor.engine.document import recovery
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library, settings
+from young_tremor.engine.system import desktop_bus, log, menu_entry
 
 
 def main(args: list[str]) -> int:
@@ -35,11 +38,11 @@ def main(args: list[str]) -> int:
         for path in paths:
             if "\0" in str(path) or not (path.exists() or actions.is_sequence(path)):
                 raise MissingFile(f"{path} is not there: check the name and the folder.")
-        session = Session(library.demo_project() if demo else None)
+        session = Session(preset_library.demo_project() if demo else None)
     except TremorError as error:
         print(f"young-tremor: {error}", file=sys.stderr)
         return error.exit_code
-    memory.tidy()
+    allocator.tidy()
     if "QT_QPA_PLATFORMTHEME" not in os.environ and desktop_bus.has_portals():
         os.environ["QT_QPA_PLATFORMTHEME"] = "xdgdesktopportal"  # the desktop's own file dialogs
     app = QApplication([sys.argv[0]])

@@ -3,21 +3,21 @@
 from __future__ import annotations
 
 from young_tremor.desk.commands.registry import Commands
-from young_tremor.desk.kit.words import tr
-from young_tremor.desk.window.deeds import Deeds
-from young_tremor.desk.window.files import Files
-from young_tremor.desk.window.footage_deeds import FootageDeeds
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.window.deleting import Remover
+from young_tremor.desk.window.file_actions import Files
+from young_tremor.desk.window.footage_actions import FootageDeeds
 from young_tremor.desk.window.full_screen import FullScreen
-from young_tremor.desk.window.hall import Hall
+from young_tremor.desk.window.layout import Hall
 from young_tremor.desk.window.overlays import Overlays
-from young_tremor.desk.window.placer import Placer
+from young_tremor.desk.window.picture_placing import Placer
 from young_tremor.desk.window.plate_mover import PlateMover
-from young_tremor.desk.window.reel_deeds import ReelDeeds
-from young_tremor.desk.window.remover import Remover
-from young_tremor.desk.window.sound_deeds import SoundDeeds
-from young_tremor.desk.window.take_deeds import TakeDeeds
-from young_tremor.engine import playback
-from young_tremor.engine.session import Session
+from young_tremor.desk.window.reel_actions import ReelDeeds
+from young_tremor.desk.window.shake_actions import Deeds
+from young_tremor.desk.window.sound_actions import SoundDeeds
+from young_tremor.desk.window.take_actions import TakeDeeds
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.playback import playback
 
 
 class Desk(Hall):

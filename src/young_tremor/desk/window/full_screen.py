@@ -8,8 +8,8 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QGuiApplication
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from young_tremor.desk.kit.words import tr
-from young_tremor.desk.window.hall import Hall
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.window.layout import Hall
 
 SECONDS = 2.5  # that the transport stays when the pointer rests
 

@@ -10,7 +10,7 @@ from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent, QPainter, QPaintE
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenuBar, QPushButton, QSizePolicy, QWidget
 
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.kit.i18n import tr
 
 NARROW = 1180  # pixels of width under which only the mark is shown, not our name
 WORDMARK, MARK = 160, 60  # where the project's name begins

@@ -4,22 +4,33 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from young_tremor.desk.window.hall import Hall
-from young_tremor.engine import settings
+from young_tremor.desk.window.layout import Hall
+from young_tremor.engine.library import settings
 
 HINTS: tuple[tuple[str, Callable[[Hall], bool], str], ...] = (
     ("zoomed", lambda hall: hall.state.now.zoom.scale > 0, "Drag moves the picture, Ctrl+0 shows all of it again."),
     ("tool", lambda hall: bool(hall.state.now.tool), "Esc puts the tool down, nothing drawn."),
-    ("pin", lambda hall: hall.state.now.hit is not None,
-     "Drag a pin along for its time, up and down for its strength. Delete takes it away."),
-    ("strand", lambda hall: hall.state.now.strand is not None,
-     "Esc goes back to the frame. A right click on the row shapes its amount over time."),
-    ("start", lambda hall: hall.state.shot is not None,
-     "P chooses another shake. Hold C to see the still original."),
-    ("shape", lambda hall: hall.state.shot is not None and len(hall.session.steps[0]) > 6,
-     "Double click on the Intensity row sets a key: let the shake swell and rest."),
-    ("find", lambda hall: hall.state.shot is not None and len(hall.session.steps[0]) > 15,
-     "Ctrl+K finds every command by a few letters."),
+    (
+        "pin",
+        lambda hall: hall.state.now.hit is not None,
+        "Drag a pin along for its time, up and down for its strength. Delete takes it away.",
+    ),
+    (
+        "strand",
+        lambda hall: hall.state.now.strand is not None,
+        "Esc goes back to the frame. A right click on the row shapes its amount over time.",
+    ),
+    ("start", lambda hall: hall.state.shot is not None, "P chooses another shake. Hold C to see the still original."),
+    (
+        "shape",
+        lambda hall: hall.state.shot is not None and len(hall.session.steps[0]) > 6,
+        "Double click on the Intensity row sets a key: let the shake swell and rest.",
+    ),
+    (
+        "find",
+        lambda hall: hall.state.shot is not None and len(hall.session.steps[0]) > 15,
+        "Ctrl+K finds every command by a few letters.",
+    ),
 )
 
 

@@ -6,13 +6,13 @@ from collections.abc import Callable
 
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.sheets.about import About
-from young_tremor.desk.sheets.finder import Finder
-from young_tremor.desk.sheets.manual import Manual
+from young_tremor.desk.sheets.command_finder import Finder
+from young_tremor.desk.sheets.manual_window import Manual
 from young_tremor.desk.sheets.preferences import Preferences
-from young_tremor.desk.window.hall import Hall
-from young_tremor.engine import settings
+from young_tremor.desk.window.layout import Hall
+from young_tremor.engine.library import settings
 
 
 class Overlays:

@@ -7,13 +7,13 @@ from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication
 
-from young_tremor.desk.kit.words import tr
-from young_tremor.desk.state.state import Choice
-from young_tremor.desk.window.hall import Hall
-from young_tremor.engine import framing
-from young_tremor.model import edits
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.state.desk_state import Choice
+from young_tremor.desk.window.layout import Hall
+from young_tremor.engine.analysis import framing_margins
+from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.keys import tuned
+from young_tremor.model.curve_edits import tuned
 from young_tremor.model.project import Plate
 
 SNAP = 0.012  # frame heights within which the middle of the frame is met
@@ -56,11 +56,11 @@ class PlateMover:
         hall, plate, plan = self._hall, self.plate, self._hall.plan
         corners = None
         if plate is not None and plan is not None and not hall.stage.playing:
-            corners = framing.corners_on(plan, plate.id, hall.view.frame)
+            corners = framing_margins.corners_on(plan, plate.id, hall.view.frame)
         lines: list[np.ndarray] = []
         shown = self._page_plate
         if shown is not None and plan is not None and hall.panel.plates.deep.open and not hall.stage.playing:
-            lines = framing.depth_lines(plan, shown.id, hall.view.frame)
+            lines = framing_margins.depth_lines(plan, shown.id, hall.view.frame)
         if corners is not None or hall.picture.plate is not None or lines or hall.picture.lines:
             hall.picture.plate, hall.picture.lines = corners, lines
             hall.picture.update()
@@ -102,4 +102,4 @@ class PlateMover:
             return
         made = {name: tuned(getattr(plate.placement, name), now, round(value, 4)) for name, value in values.items()}
         placement = replace(plate.placement, **made)
-        self._hall.session.apply(tr("Move plate"), edits.set_plate(shot.id, plate.id, placement=placement))
+        self._hall.session.apply(tr("Move plate"), shot_edits.set_plate(shot.id, plate.id, placement=placement))

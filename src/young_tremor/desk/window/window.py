@@ -10,27 +10,31 @@ from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QLineEdit, QMessageBox, QPlainTextEdit
 
-from young_tremor.base import memory
+from young_tremor.base import allocator
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.focus import Focus
-from young_tremor.desk.kit.words import tr
+from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.panels.plates_panel import PlatesPanel
 from young_tremor.desk.panels.span_panel import SpanPanel
 from young_tremor.desk.panels.strand_panel import StrandPanel
 from young_tremor.desk.sheets.welcome import Ways, Welcome
-from young_tremor.desk.state.state import Choice
+from young_tremor.desk.state.desk_state import Choice
+from young_tremor.desk.window.commands import ALL, MENUS
 from young_tremor.desk.window.desk import Desk
 from young_tremor.desk.window.full_screen import FullScreen
 from young_tremor.desk.window.header import Dot
 from young_tremor.desk.window.hints import Hints
-from young_tremor.desk.window.listed import ALL, MENUS
 from young_tremor.desk.window.overlays import Overlays
-from young_tremor.desk.window.place import Place
-from young_tremor.desk.window.plotter import Plotter
-from young_tremor.engine import first_picture, footage, framing, library, playback, settings
-from young_tremor.engine.session import Session
-from young_tremor.model import edits
+from young_tremor.desk.window.picture_plotting import Plotter
+from young_tremor.desk.window.window_geometry import Place
+from young_tremor.engine.analysis import framing_margins
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library, settings
+from young_tremor.engine.media import footage
+from young_tremor.engine.playback import playback
+from young_tremor.engine.preview import first_picture
+from young_tremor.model import shot_edits
 
 CONTROLS = attrgetter("strand", "page", "plate", "sound", "span", "scope")  # what the panel depends on
 PATIENCE = 1500  # milliseconds that chart and panel wait at most for the first picture
@@ -129,7 +133,7 @@ class Window(Desk):
         self.panel.made.connect(self._panel_made)
         self.picture.clicked.connect(lambda: state.choose(strand=None, target=""))
         self.reel.chosen.connect(self._pick_shot)
-        self.reel.removed.connect(lambda i: self.session.apply(tr("Remove shot"), edits.remove_shot(i)))
+        self.reel.removed.connect(lambda i: self.session.apply(tr("Remove shot"), shot_edits.remove_shot(i)))
         self.view.moved.connect(lambda old, new: self._show_time())
         self.state.reel_time.moved.connect(lambda old, new: self._show_time())
         self.header.open_button.clicked.connect(self.files.ask_open)
@@ -149,7 +153,7 @@ class Window(Desk):
         return Ways(
             ask_open=self.files.ask_open,
             ask_clip=self.take_deeds.ask_clip,
-            demo=lambda: self.files.start(library.demo_project()),
+            demo=lambda: self.files.start(preset_library.demo_project()),
             open=self.files.open_path,
             recover=self.files.recover,
             look=self.files.look_at,
@@ -278,15 +282,17 @@ class Window(Desk):
     def _list_faces(self) -> None:
         """Look for the faces that are installed, which may take a second, in the background."""
         self.runner.run(
-            "faces", lambda report: tuple(face.name for face in footage.faces.faces()),
-            self.panel.plates.title.set_faces, quiet=True,
+            "faces",
+            lambda report: footage.installed_fonts(),
+            self.panel.plates.title.set_faces,
+            quiet=True,
         )
 
     def _show_boxes(self) -> None:
         """Draw the keep-clear boxes where they lie on the present frame."""
         shot = self.state.shot
         mine = self.plan is not None and shot is not None and self.plan.shot.frame.keep and shot.frame.keep
-        boxes = framing.boxes_on(self.plan, self.view.frame) if mine and self.plan is not None else []
+        boxes = framing_margins.boxes_on(self.plan, self.view.frame) if mine and self.plan is not None else []
         if boxes or self.picture.boxes:
             self.picture.boxes = boxes
             self.picture.update()
@@ -341,7 +347,8 @@ class Window(Desk):
     def _may_stop(self) -> bool:
         """Whether what runs may be stopped: asked only if something does."""
         running = [
-            words for words, on in (("A render is", self.sheet.running), ("A measuring is", self.take_deeds.measuring))
+            words
+            for words, on in (("A render is", self.sheet.running), ("A measuring is", self.take_deeds.measuring))
             if on
         ]
         if not running:
@@ -452,4 +459,4 @@ class Window(Desk):
         for signal in (self.session.changed, self.session.replaced, self.session.saved_changed):
             signal.clear()
         event.accept()
-        memory.give_back()
+        allocator.give_back()

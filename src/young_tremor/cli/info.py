@@ -1,0 +1,33 @@
+"""What a file or this machine holds."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import click
+
+from young_tremor import api
+from young_tremor.cli.reporting import FILE
+from young_tremor.engine import system_info
+
+
+@click.command()
+@click.argument("file", type=FILE, required=False)
+@click.option("--json", "as_json", is_flag=True, help="As one JSON object.")
+@click.option("--loudness", is_flag=True, help="Measure how loud it is, also where that takes a while.")
+@click.option("--system", is_flag=True, help="Versions, kernels, encoders, cache sizes and folders of this machine.")
+def info(file: Path | None, as_json: bool, loudness: bool, system: bool) -> None:
+    """Say what a file holds, or what this machine has."""
+    if system == (file is not None):
+        raise click.UsageError("Name one file, or ask for --system.")
+    facts = system_info.facts() if file is None else api.info(file, loudness=loudness)
+    if as_json:
+        click.echo(json.dumps(facts, indent=2, ensure_ascii=False))
+        return
+    for key, value in facts.items():
+        if isinstance(value, dict):
+            value = ", ".join(f"{k} {v}" for k, v in value.items())
+        elif isinstance(value, list):
+            value = "; ".join(v if isinstance(v, str) else ", ".join(map(str, v.values())) for v in value) or "none"
+        click.echo(f"{key.replace('_', ' ')}: {value}")

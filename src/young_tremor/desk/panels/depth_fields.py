@@ -1,0 +1,205 @@
+"""The controls of a plate's depth: from where its nearness comes, and how far the ends are."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QHBoxLayout, QPushButton, QWidget
+
+from young_tremor.desk.kit.column import Column
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.panels.region_fields import RegionRules
+from young_tremor.desk.state.gestures import bind
+from young_tremor.engine.document.session import Session
+from young_tremor.model.depth import Depth, Raised, Ramp
+from young_tremor.model.shake import Region
+from young_tremor.model.shot_edits import Edit
+
+WORDS, SHAPE = "Depth", "Shape of the depth"
+KINDS = (
+    ("none", "None: all at one distance"),
+    ("horizon", "Horizon: a floor below it"),
+    ("slope", "Slope"),
+    ("shapes", "Shapes"),
+    ("file", "A grey picture…"),
+)
+FRESH = {
+    "horizon": Depth(ramp=Ramp(90.0, 0.05, 0.5)),
+    "slope": Depth(ramp=Ramp(90.0, -0.5, 0.5)),
+    "shapes": Depth(shapes=(Raised(Region("ellipse")),)),
+}
+FAR = Scale(0.2, 5, "×", 2, bend=2.3, least=0.05, most=1000)
+PLACE = Scale(-60, 60, "%", 0, least=-1000, most=1000)
+
+
+def kind_of(depth: Depth | None) -> str:
+    """Under which of the kinds a depth stands."""
+    if depth is None:
+        return "none"
+    if depth.path:
+        return "file"
+    ramp = depth.ramp
+    if ramp is None:
+        return "shapes"
+    return "horizon" if (ramp.angle, ramp.end) == (90.0, 0.5) and ramp.start > -0.5 else "slope"
+
+
+class DepthRules(QObject):
+    """Puts its controls into two groups of a column; ``edit`` makes the edit that sets a plate's depth, or None."""
+
+    shown = Signal()  # whether its lines are wanted over the picture may have changed
+
+    def __init__(self, session: Session, column: Column, edit: Callable[[Depth | None], Edit]) -> None:
+        super().__init__(column)
+        self._session, self._edit, self._column = session, edit, column
+        self.depth: Depth | None = None
+        self._number = 0
+        column.heading(WORDS, folded=True)
+        column.folds[WORDS][0].toggled.connect(lambda folded: self.shown.emit())
+        self.kind = QComboBox()
+        self.kind.setAccessibleName(tr("Depth picture"))
+        self.kind.setToolTip(tr("How far each point is, so that what is near moves more. White is near"))
+        self.kind.setMinimumContentsLength(10)
+        self.kind.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        for key, words in KINDS:
+            self.kind.addItem(tr(words), key)
+        self.kind.activated.connect(lambda number: self._set_kind(self.kind.itemData(number)))
+        column.rows.addWidget(self.kind)
+        self.rules: dict[str, Rule] = {}
+        self._rule(column, "near", "Nearest", FAR, 0.8, 1, "How far what is white is: travel is divided by it")
+        self._rule(column, "far", "Farthest", FAR, 1.6, 1, "How far what is black is")
+        self._rule(
+            column,
+            "angle",
+            "Angle",
+            Scale(-180, 180, "°", 0, least=-1e4, most=1e4),
+            90,
+            1,
+            "The way in which it comes nearer: 90 down",
+        )
+        self._rule(column, "start", "Begins", PLACE, -50, 100, "Where it is farthest, percent of frame height")
+        self._rule(column, "end", "Ends", PLACE, 50, 100, "Where it is nearest, percent of frame height")
+        self.inverted = QCheckBox(tr("Black is near"))
+        self.inverted.clicked.connect(lambda on: self._apply("Black is near", inverted=on))
+        column.rows.addWidget(self.inverted)
+        line = QHBoxLayout()
+        self.shape = QComboBox()
+        self.shape.setAccessibleName(tr("Shape"))
+        self.shape.activated.connect(self._choose)
+        line.addWidget(self.shape, 1)
+        self.add, self.remove = QPushButton(tr("Add")), QPushButton(tr("Remove"))
+        self.add.setToolTip(tr("Another shape that stands at a distance of its own"))
+        self.add.clicked.connect(self._add)
+        self.remove.clicked.connect(self._remove)
+        for button in (self.add, self.remove):
+            line.addWidget(button)
+        self._shapes = QWidget()
+        self._shapes.setLayout(line)
+        line.setContentsMargins(0, 0, 0, 0)
+        column.rows.addWidget(self._shapes)
+        self.region = RegionRules(session, column, self._set_region, words=SHAPE)
+        self._raised = Rule("Near", Scale(0, 100, "%", 0), value=100, reset=100, tip="How white the shape is")
+        bind(self._raised, session, "Depth", lambda v: self._reshaped(near=v / 100))
+        column.rows.addWidget(self._raised)
+
+    def _rule(self, column: Column, field: str, words: str, scale: Scale, reset: float, unit: float, tip: str) -> None:
+        rule = self.rules[field] = Rule(words, scale, value=reset, reset=reset, tip=tip)
+        rule.setProperty("unit", unit)
+        bind(rule, self._session, "Depth", partial(self._ruled, field))
+        column.rows.addWidget(rule)
+
+    @property
+    def open(self) -> bool:
+        """Whether its group is unfolded, so that its lines are wanted over the picture."""
+        return self.depth is not None and not self._column.folds[WORDS][0].folded
+
+    def show_depth(self, depth: Depth | None, now: float) -> None:
+        """Show a plate's depth."""
+        self.depth, kind = depth, kind_of(depth)
+        self.kind.setCurrentIndex(self.kind.findData(kind))
+        for field, rule in self.rules.items():
+            rule.setVisible(depth is not None and (field in ("near", "far") or self._has(field, kind)))
+        self.inverted.setVisible(depth is not None)
+        drawn = depth is not None and not depth.path
+        self._shapes.setVisible(drawn)
+        shapes = depth.shapes if depth is not None else ()
+        self._number = min(self._number, max(len(shapes) - 1, 0))
+        self._column.show_group(SHAPE, shown=drawn and bool(shapes))
+        self._raised.setVisible(bool(shapes))
+        self.remove.setEnabled(bool(shapes))
+        if depth is None:
+            return
+        self.inverted.setChecked(depth.inverted)
+        ramp = depth.ramp or Ramp()
+        for field, rule in self.rules.items():
+            value = getattr(depth if field in ("near", "far") else ramp, field)
+            rule.set_value(round(value * rule.property("unit"), 3))
+        if self.shape.count() != len(shapes):
+            self.shape.clear()
+            for number in range(len(shapes)):
+                self.shape.addItem(tr("Shape {0}", number + 1))
+        self.shape.setCurrentIndex(self._number)
+        if shapes:
+            self.region.show(shapes[self._number].region, now)
+            self._raised.set_value(round(100 * shapes[self._number].near, 2))
+
+    @staticmethod
+    def _has(field: str, kind: str) -> bool:
+        return kind == "slope" or (kind == "horizon" and field == "start")
+
+    def _set_kind(self, kind: str) -> None:
+        if kind == "file":
+            window = self._column.window()
+            name, _ = QFileDialog.getOpenFileName(window, tr("A grey picture: white is near"))
+            if name:
+                self._session.apply(tr("Depth"), self._edit(Depth(path=name)))
+            else:
+                self.kind.setCurrentIndex(self.kind.findData(kind_of(self.depth)))
+            return
+        made = FRESH.get(kind)
+        if made is not None and self.depth is not None:
+            made = replace(made, near=self.depth.near, far=self.depth.far)
+        self._session.apply(tr("Depth"), self._edit(made))
+
+    def _ruled(self, field: str, value: float) -> Edit:
+        value /= self.rules[field].property("unit")
+        if self.depth is None:
+            return lambda project: project
+        if field in ("near", "far"):
+            return self._edit(replace(self.depth, **{field: value}))
+        return self._edit(replace(self.depth, ramp=replace(self.depth.ramp or Ramp(), **{field: value})))
+
+    def _apply(self, words: str, **changes: Any) -> None:
+        if self.depth is not None:
+            self._session.apply(tr(words), self._edit(replace(self.depth, **changes)))
+
+    def _choose(self, number: int) -> None:
+        self._number = number
+        self.show_depth(self.depth, self.region.now)
+        self.shown.emit()
+
+    def _add(self) -> None:
+        if self.depth is not None:
+            self._number = len(self.depth.shapes)
+            self._apply("Add shape", shapes=(*self.depth.shapes, Raised(Region("ellipse"))))
+
+    def _remove(self) -> None:
+        if self.depth is not None:
+            kept = tuple(each for n, each in enumerate(self.depth.shapes) if n != self._number)
+            self._apply("Remove shape", shapes=kept)
+
+    def _reshaped(self, **changes: Any) -> Edit:
+        if self.depth is None or not self.depth.shapes:
+            return lambda project: project
+        shapes = list(self.depth.shapes)
+        shapes[self._number] = replace(shapes[self._number], **changes)
+        return self._edit(replace(self.depth, shapes=tuple(shapes)))
+
+    def _set_region(self, region: Region | None) -> Edit:
+        return self._reshaped(region=region or Region("rectangle"))

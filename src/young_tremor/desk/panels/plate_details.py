@@ -1,0 +1,144 @@
+"""The controls of a plate that are seldom needed: its time, its colours, whether it fills the frame."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QWidget
+
+from young_tremor.base.units import parse_rate
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.colour_swatch import Swatch
+from young_tremor.desk.kit.column import Column
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.state.gestures import bind
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.media import footage
+from young_tremor.model.project import Plate, Shot
+from young_tremor.model.shot_edits import Edit, set_frame
+
+WORDS = "Time and colours"
+BLENDS = (("normal", "Normal"), ("add", "Add"), ("multiply", "Multiply"), ("screen", "Screen"))
+PAST = (("hold", "Its last picture is held"), ("loop", "It begins again"), ("end", "It is gone"))
+ALPHA = (
+    ("told", "As the file tells"),
+    ("straight", "Straight"),
+    ("premultiplied", "Premultiplied"),
+    ("ignored", "Not used"),
+)
+FILLS = ((None, "The lowest plate alone"), (True, "Yes"), (False, "No"))
+
+
+class PlateMore(QObject):
+    """Puts its controls into a group of a column; ``edit(**changes)`` makes the edit of the chosen plate."""
+
+    def __init__(self, session: Session, column: Column, edit: Callable[..., Edit]) -> None:
+        super().__init__(column)
+        self._session, self._edit = session, edit
+        self.plate: Plate | None = None
+        self.shot: Shot | None = None
+        column.heading(WORDS, folded=True)
+        self.blend = self._list(
+            column, "Blend", "How its colours go together with those behind", BLENDS, lambda value: edit(blend=value)
+        )
+        self.rate = Rule(
+            "Rate",
+            Scale(1, 60, "fps", 3, least=0.1, most=1000),
+            value=24,
+            reset=24,
+            tip="Of numbered pictures, which have none of their own",
+        )
+        bind(self.rate, session, "Rate", lambda v: self._media(rate=rate_of(v)))
+        column.rows.addWidget(self.rate)
+        self.offset = Rule(
+            "Begins",
+            Scale(-10, 30, "s", 2, least=-1e6, most=1e6),
+            value=0,
+            reset=0,
+            tip="Seconds after the shot's beginning at which its own time begins",
+        )
+        bind(self.offset, session, "Begins", lambda v: edit(offset=v))
+        column.rows.addWidget(self.offset)
+        self.past = self._list(
+            column, "Past its end", "What is seen when its own time is over", PAST, lambda value: edit(past=value)
+        )
+        self.fills = self._list(
+            column, "Fills the frame", "Whether the crop has to cover it", FILLS, lambda value: edit(fills=value)
+        )
+        self.alpha = self._list(
+            column, "Alpha", "How its colours stand to what it covers", ALPHA, lambda value: self._media(alpha=value)
+        )
+        self.colour = Swatch("Colour")
+        self.colour.picked.connect(lambda c: session.apply(tr("Colour"), self._media(colour=c)))
+        self._colour = _line(column, "Colour", self.colour)
+        self.behind = Swatch("Behind everything")
+        self.behind.picked.connect(lambda c: session.apply(tr("Colour behind"), self._set_behind(c)))
+        self._behind = _line(column, "Behind everything", self.behind)
+
+    def _list(
+        self, column: Column, words: str, tip: str, choices: tuple[tuple[Any, str], ...], edit: Callable[[Any], Edit]
+    ) -> QComboBox:
+        box = QComboBox()
+        box.setAccessibleName(tr(words))
+        box.setToolTip(tr(tip))
+        box.setMinimumContentsLength(8)
+        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        for _, label in choices:
+            box.addItem(tr(label))
+        box.setProperty("keys", [key for key, _ in choices])
+        box.activated.connect(lambda number: self._session.apply(tr(words), edit(choices[number][0])))
+        box.setProperty("line", _line(column, words, box))
+        return box
+
+    def _set_behind(self, colour: str) -> Edit:
+        return set_frame(self.shot.id, behind=colour) if self.shot is not None else lambda project: project
+
+    def _media(self, **changes: Any) -> Edit:
+        return self._edit(media=replace(self.plate.media, **changes)) if self.plate else lambda project: project
+
+    def show_plate(self, shot: Shot, plate: Plate, *, alpha: bool) -> None:
+        """Show a plate; ``alpha``: its file holds any."""
+        self.plate, self.shot = plate, shot
+        self._behind.setVisible(alpha or plate.media.kind == "title")
+        self.behind.set_colour(shot.frame.behind)
+        lowest, media = plate is shot.footage, plate.media
+        for box, value, shown in (
+            (self.blend, plate.blend, not lowest),
+            (self.past, plate.past, not lowest and not media.drawn),
+            (self.fills, plate.fills, not plate.glass),
+            (self.alpha, media.alpha, alpha),
+        ):
+            box.setCurrentIndex(box.property("keys").index(value))
+            box.property("line").setVisible(shown)
+        self.rate.setVisible(footage.is_sequence(media))
+        if footage.is_sequence(media):
+            self.rate.set_value(float(parse_rate(media.rate or "24")))
+        self.offset.setVisible(not lowest)
+        self.offset.set_value(plate.offset)
+        self._colour.setVisible(media.kind == "fill")
+        if media.colour is not None:
+            self.colour.set_colour(media.colour)
+
+
+def rate_of(value: float) -> str:
+    """Frames a second as a document keeps them: 23.976 is meant as 24000/1001."""
+    return str(parse_rate(f"{value:g}"))
+
+
+def _line(column: Column, words: str, widget: QWidget) -> QWidget:
+    """A widget with words before it, in a line of the column."""
+    line = QWidget()
+    row = QHBoxLayout(line)
+    row.setContentsMargins(0, 0, 0, 0)
+    label = QLabel(tr(words))
+    label.setStyleSheet(f"color: {theme.DIM};")
+    row.addWidget(label)
+    row.addStretch(1) if isinstance(widget, Swatch) else None
+    row.addWidget(widget, 0 if isinstance(widget, Swatch) else 1)
+    column.rows.addWidget(line)
+    return line

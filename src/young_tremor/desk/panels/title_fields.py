@@ -1,0 +1,261 @@
+"""The controls of a title: what it says, how it is set, how it comes apart."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from msgspec.structs import replace
+from PySide6.QtCore import QEvent, QObject, Qt, QTimer, Signal
+from PySide6.QtGui import QFocusEvent, QKeyEvent
+from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel, QPlainTextEdit
+
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.colour_swatch import Swatch
+from young_tremor.desk.kit.column import Column
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.segments import Segments
+from young_tremor.desk.state.gestures import bind
+from young_tremor.engine.document.session import Session
+from young_tremor.model.shot_edits import Edit
+from young_tremor.model.title import Title
+
+WORDS, SETTING = "Title", "Lettering"
+APART = (
+    ("whole", "Whole", "It moves as one"),
+    ("line", "Line", "Each line goes its own way"),
+    ("word", "Word", "Each word goes its own way"),
+    ("letter", "Letter", "Each letter goes its own way"),
+)
+ALIGN = (
+    ("left", "Left", "Lines begin at one edge"),
+    ("centre", "Centre", ""),
+    ("right", "Right", "Lines end at one edge"),
+)
+OTHER = "\0other"
+REST = 1200  # milliseconds without a key after which what was typed is one step
+ROWS = 58
+
+
+class Words(QPlainTextEdit):
+    """The text; what is typed without a rest is one step. Escape gives the keys back to the desk."""
+
+    left = Signal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFixedHeight(ROWS)
+        self.setTabChangesFocus(True)
+        self.setAccessibleName(tr("Text of the title"))
+        self.setStyleSheet(
+            f"QPlainTextEdit {{ background: {theme.DEEP}; border: 1px solid {theme.LINE}; border-radius: 4px; "
+            f"padding: 2px 4px; selection-background-color: {theme.LAMP}; selection-color: {theme.DEEP}; }}"
+            f"QPlainTextEdit:focus {{ border-color: {theme.LAMP}; }}"
+        )
+
+    def event(self, event: QEvent) -> bool:
+        """Escape is its own while it has the focus: what was typed is kept."""
+        key = event.key() if isinstance(event, QKeyEvent) else None
+        if key == Qt.Key.Key_Escape and event.type() == QEvent.Type.ShortcutOverride:
+            event.accept()
+            return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.clearFocus()
+        else:
+            super().keyPressEvent(event)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self.left.emit()
+
+
+class TitleRules(QObject):
+    """Puts its controls into two groups of a column; ``edit`` makes the edit that gives the plate a title."""
+
+    faces_asked = Signal()  # those that are installed are wanted
+
+    def __init__(self, session: Session, column: Column, edit: Callable[[Title], Edit]) -> None:
+        super().__init__(column)
+        self._session, self._edit = session, edit
+        self.title: Title | None = None
+        self._typing = False
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.setInterval(REST)
+        self._rest.timeout.connect(self._typed)
+        column.heading(WORDS)
+        self.words = Words()
+        self.words.textChanged.connect(self._type)
+        self.words.left.connect(self._typed)
+        column.rows.addWidget(self.words)
+        self.apart = Segments(APART, "Apart")
+        self.apart.chosen.connect(lambda how: self._apply("Apart", apart=how))
+        column.rows.addWidget(self.apart)
+        self.rules: dict[str, Rule] = {}
+        self._rule(
+            column,
+            "differ",
+            "Apart",
+            Scale(0, 100, "%", 0),
+            100,
+            100,
+            "By how much each part's own shake differs from the others'",
+        )
+
+    def more(self, column: Column) -> None:
+        """The second group: how it is set."""
+        column.heading(SETTING, folded=True)
+        self.face = QComboBox()
+        self.face.setAccessibleName(tr("Face"))
+        self.face.setToolTip(tr("Ours first, then those that are installed, or a font file"))
+        self.face.setMinimumContentsLength(10)
+        self.face.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.face.activated.connect(self._set_face)
+        column.rows.addWidget(self.face)
+        self._rule(
+            column,
+            "size",
+            "Size",
+            Scale(2, 60, "%", 1, bend=1.6, least=0.1, most=400),
+            14,
+            1,
+            "Of the em, percent of the frame's height",
+        )
+        self._rule(
+            column,
+            "tracking",
+            "Tracking",
+            Scale(-100, 500, "‰", 0, least=-1000, most=10000),
+            0,
+            1,
+            "More room between letters, thousandths of the em",
+        )
+        self._rule(
+            column,
+            "leading",
+            "Leading",
+            Scale(60, 200, "%", 0, least=0, most=1000),
+            115,
+            1,
+            "From line to line, percent of the size",
+        )
+        self.align = Segments(ALIGN, "Alignment")
+        self.align.chosen.connect(lambda how: self._apply("Alignment", align=how))
+        column.rows.addWidget(self.align)
+        self.colour = self._swatch(column, "Colour", "colour")
+        self.outline_colour = self._swatch(column, "Outline", "outline_colour")
+        self._rule(
+            column,
+            "outline",
+            "Outline",
+            Scale(0, 12, "%", 1, bend=1.5, least=0, most=100),
+            0,
+            1,
+            "Its width, percent of the size",
+        )
+        self._rule(column, "shadow", "Shadow", Scale(0, 100, "%", 0), 0, 100, "How dark it is")
+        self._rule(
+            column,
+            "shadow_far",
+            "Falls",
+            Scale(0, 30, "%", 1, least=-500, most=500),
+            4,
+            1,
+            "How far right and down, percent of the size",
+        )
+        self._rule(
+            column,
+            "shadow_soft",
+            "Softness",
+            Scale(0, 40, "%", 1, bend=1.5, least=0, most=200),
+            6,
+            1,
+            "Of the shadow, percent of the size",
+        )
+        self.set_faces(())
+
+    def _rule(self, column: Column, field: str, words: str, scale: Scale, reset: float, unit: float, tip: str) -> None:
+        rule = self.rules[field] = Rule(words, scale, value=reset, reset=reset, tip=tip)
+        rule.setProperty("unit", unit)
+        bind(rule, self._session, words, lambda v: self._changed(**{field: v / unit}))
+        column.rows.addWidget(rule)
+
+    def _swatch(self, column: Column, words: str, field: str) -> Swatch:
+        made = Swatch(words)
+        made.picked.connect(lambda colour: self._apply(words, **{field: colour}))
+        label = QLabel(tr(words))
+        label.setStyleSheet(f"color: {theme.DIM};")
+        line = QHBoxLayout()
+        line.addWidget(label, 1)
+        line.addWidget(made)
+        column.rows.addLayout(line)
+        return made
+
+    def set_faces(self, names: tuple[str, ...]) -> None:
+        """The faces that can be chosen by name."""
+        now = self.title.face if self.title else ""
+        self.face.clear()
+        for name in dict.fromkeys((*names, *filter(None, (now,)))):
+            self.face.addItem(name.rsplit("/", 1)[-1], name)
+        self.face.addItem(tr("Font file…"), OTHER)
+        self.face.setCurrentIndex(self.face.findData(now))
+
+    def show_title(self, title: Title) -> None:
+        """Show a title; the caret stays where it is while its text does."""
+        if self.title is None:
+            self.faces_asked.emit()
+        self.title = title
+        if self.words.toPlainText() != title.text:
+            self._typing = True
+            self.words.setPlainText(title.text)
+            self._typing = False
+        self.apart.choose(title.apart)
+        self.align.choose(title.align)
+        self.rules["differ"].setEnabled(title.apart != "whole")
+        for field, rule in self.rules.items():
+            rule.set_value(round(getattr(title, field) * rule.property("unit"), 3))
+        self.colour.set_colour(title.colour)
+        self.outline_colour.set_colour(title.outline_colour)
+        if self.face.findData(title.face) < 0:
+            self.face.insertItem(0, title.face.rsplit("/", 1)[-1], title.face)
+        self.face.setCurrentIndex(self.face.findData(title.face))
+
+    def begin(self) -> None:
+        """Let it be typed over."""
+        self.words.setFocus()
+        self.words.selectAll()
+
+    def _changed(self, **changes: Any) -> Edit:
+        return self._edit(replace(self.title, **changes)) if self.title is not None else lambda project: project
+
+    def _apply(self, words: str, **changes: Any) -> None:
+        if self.title is not None:
+            self._session.apply(tr(words), self._changed(**changes))
+
+    def _type(self) -> None:
+        if self._typing or self.title is None:
+            return
+        if not self._rest.isActive():
+            self._session.begin_gesture(tr("Text"))
+        self._rest.start()
+        self._apply("Text", text=self.words.toPlainText())
+
+    def _typed(self) -> None:
+        if self._rest.isActive():
+            self._rest.stop()
+        self._session.end_gesture()
+
+    def _set_face(self, number: int) -> None:
+        name = self.face.itemData(number)
+        if name == OTHER:
+            window = self.face.window()
+            name, _ = QFileDialog.getOpenFileName(window, tr("A font file"), "", tr("Fonts (*.ttf *.otf *.ttc *.otc)"))
+        if name:
+            self._apply("Face", face=name)
+        elif self.title is not None:
+            self.face.setCurrentIndex(self.face.findData(self.title.face))

@@ -1,0 +1,78 @@
+"""The manual in a window of its own, so that it can be read beside the work."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt, QUrl
+from PySide6.QtGui import QColor, QTextCursor, QTextTable
+from PySide6.QtWidgets import QHBoxLayout, QListWidget, QTextBrowser, QWidget
+
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.engine.library import preset_library
+
+PAGES = preset_library.ASSETS / "manual"
+
+
+class Manual(QWidget):
+    """Pages at the left, what the chosen one says at the right."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent, Qt.WindowType.Window)
+        self.setWindowTitle(tr("Manual – Young Tremor"))
+        self.setAccessibleName(tr("Manual"))
+        self.resize(940, 640)
+        self.setStyleSheet(f"Manual {{ background: {theme.PANEL_COLOUR}; }}")
+        self.list = QListWidget()
+        self.list.setAccessibleName(tr("Pages"))
+        self.list.setFixedWidth(190)
+        self.list.setStyleSheet(
+            "QListWidget::item { padding: 5px 8px; }"
+            f"QListWidget::item:selected {{ background: #47524d; color: {theme.TEXT}; }}"
+        )
+        self.page = QTextBrowser()
+        self.page.setAccessibleName(tr("Page"))
+        self.page.setSearchPaths([str(PAGES)])
+        self.page.setOpenExternalLinks(False)
+        self.page.setStyleSheet(
+            f"QTextBrowser {{ background: {theme.DEEP}; border: 1px solid {theme.LINE}; padding: 12px; }}"
+        )
+        self._files = sorted(PAGES.glob("*.md"), key=lambda page: int(page.stem.partition("-")[0]))
+        for path in self._files:
+            self.list.addItem(path.read_text().splitlines()[0].lstrip("# "))
+        self.list.currentRowChanged.connect(self._show)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 12, 12, 12)
+        row.addWidget(self.list)
+        row.addWidget(self.page, 1)
+
+    def open(self) -> None:
+        """Show it, at the page that was read last."""
+        if self.list.currentRow() < 0:
+            self.list.setCurrentRow(0)
+        self.show()
+        self.raise_()
+        self.activateWindow()
+        self.list.setFocus()
+
+    def _show(self, number: int) -> None:
+        self.page.document().setBaseUrl(QUrl.fromLocalFile(f"{PAGES}/"))
+        self.page.setMarkdown(self._files[number].read_text())
+        self._space()
+
+    def _space(self) -> None:
+        """Room over headings and under pictures, and quiet lines in tables."""
+        text = self.page.document()
+        for each in text.rootFrame().childFrames():
+            if isinstance(each, QTextTable):
+                quiet = each.format()
+                quiet.setBorderBrush(QColor(theme.LINE))
+                each.setFormat(quiet)
+        block = text.begin()
+        while block.isValid():
+            format, cursor = block.blockFormat(), QTextCursor(block)
+            if format.headingLevel() > 1:
+                format.setTopMargin(18)
+            if format.headingLevel() or block.text() == "\ufffc":  # a picture by itself
+                format.setBottomMargin(10)
+            cursor.setBlockFormat(format)
+            block = block.next()

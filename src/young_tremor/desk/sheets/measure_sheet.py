@@ -1,0 +1,323 @@
+"""Measuring a clip: see it, mark the stretch, shield what moves by itself, start; then use what was found."""
+
+from __future__ import annotations
+
+import threading
+from pathlib import Path
+
+import numpy as np
+from msgspec.structs import replace
+from PySide6.QtCore import QTimer, Signal
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QProgressBar, QPushButton, QVBoxLayout, QWidget
+
+from young_tremor.base.frames import SourceInfo
+from young_tremor.base.units import duration_text, format_rate, timecode
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.column import section
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.thread_bridge import on_desk
+from young_tremor.desk.picture.clip_view import ClipView, Course
+from young_tremor.engine.analysis import measuring
+from young_tremor.engine.library import takes
+from young_tremor.engine.media import footage
+from young_tremor.engine.preview.preview import Picture, Preview, Request
+from young_tremor.engine.system.jobs import Job
+from young_tremor.model.project import Media, Plate, Shot
+from young_tremor.model.take import Take
+
+SIDE = 232
+PATIENCE = 0.15  # seconds that closing waits for what was told to stop
+
+
+class MeasureView(QWidget):
+    """Takes the picture's place while it is open; measuring goes on when it is closed."""
+
+    closed = Signal()
+    taken = Signal(object, object)  # Take, id of the take it replaces or None
+    used = Signal(object)  # Take
+    told = Signal(str)
+    begun = Signal()
+    progressed = Signal(str)  # words for the header's button, empty when nothing runs
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setAccessibleName(tr("Measure"))
+        self.job: Job | None = None
+        self._path: Path | None = None
+        self._info: SourceInfo | None = None
+        self._replaces: Take | None = None
+        self._made: Take | None = None
+        self._found: measuring.Measured | None = None
+        self._begun = 0.0  # seconds of the clip at which what was found begins
+        self._shot: Shot | None = None
+        self._rough: list[np.ndarray] = []
+        self._lock = threading.Lock()
+        self._preview: Preview | None = None
+        self._opening: Job | None = None
+        self.view, self.course = ClipView(), Course()
+        self.course.scrubbed.connect(lambda t: self._look())
+        self.course.changed.connect(self._show_stretch)
+        self.view.resized.connect(self._look)
+        self.view.chosen.connect(self._choose)
+        left = QVBoxLayout()
+        left.setSpacing(0)
+        left.addWidget(self.view, 1)
+        left.addWidget(self.course)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addLayout(left, 1)
+        row.addWidget(self._side())
+        self._timer = QTimer(self)
+        self._timer.timeout.connect(self._show_rough)
+        self.hide()
+
+    def _side(self) -> QWidget:
+        side = QWidget()
+        side.setFixedWidth(SIDE)
+        column = QVBoxLayout(side)
+        column.setContentsMargins(14, 10, 14, 12)
+        column.setSpacing(7)
+        head = QHBoxLayout()
+        close = QPushButton(tr("Close"))
+        close.setProperty("quiet", True)
+        close.setToolTip(tr("Back to the picture (Esc); measuring goes on"))
+        close.clicked.connect(self.closed.emit)
+        head.addWidget(section("Measure"))
+        head.addStretch(1)
+        head.addWidget(close)
+        self.facts, self.stretch, self.words = QLabel(""), QLabel(""), QLabel("")
+        for label in (self.facts, self.stretch, self.words):
+            label.setWordWrap(True)
+            label.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
+        self.name = QLineEdit()
+        self.name.setAccessibleName(tr("Name of the take"))
+        self.name.setPlaceholderText(tr("Name of the take"))
+        self.focal = Rule(
+            "Filmed at",
+            Scale(0, 200, "mm", 0, bend=1.8, least=0, most=5000),
+            value=0,
+            reset=0,
+            tip="Focal length for a sensor 36 mm wide; 0 is not known",
+        )
+        self.focal.set_note(lambda v: "" if v else "not known")
+        self.bar = QProgressBar()
+        self.bar.setTextVisible(False)
+        self.bar.hide()
+        self.start, self.use = QPushButton(tr("Measure")), QPushButton(tr("Use on this shot"))
+        self.start.clicked.connect(self._start_or_cancel)
+        self.use.clicked.connect(self._use)
+        self.use.hide()
+        column.addLayout(head)
+        widgets: tuple[QWidget, ...] = (self.facts, self.name, self.focal, self.stretch)
+        for widget in widgets:
+            column.addWidget(widget)
+        column.addStretch(1)
+        widgets = (self.words, self.bar, self.start, self.use)
+        for widget in widgets:
+            column.addWidget(widget)
+        return side
+
+    @property
+    def measuring(self) -> bool:
+        return self.job is not None
+
+    def open_clip(self, path: Path, replaces: Take | None = None) -> None:
+        """Show a clip to be measured; TremorError if it cannot be read."""
+        if self.job is not None:
+            self.told.emit(tr("A clip is being measured: wait for it, or cancel it first."))
+            return
+        self._path, self._replaces, self._made, self._info, self._shot = path, replaces, None, None, None
+        self.view.hint = tr("Opening…")
+        self.view.show_rgb(None)
+        self.view.boxes = []
+        self._found = None
+        self.view.show_marks((), 0)
+        self.course.show_table(np.zeros((0, 8)))
+        self.name.setText(replaces.name if replaces else path.stem)
+        self.facts.setText(path.name)
+        self.words.setText("")
+        self.use.hide()
+        self.start.setText(tr("Measure again") if replaces else tr("Measure"))
+        self.start.setEnabled(False)
+        found: list[SourceInfo] = []
+        job = self._opening = Job("open clip", lambda report: found.append(footage.facts(str(path)).info))
+
+        def ended(state: str) -> None:
+            if self._opening is not job:
+                return  # another clip was opened since
+            self._opening = None
+            if state == "done":
+                self._opened(path, found[0])
+            else:
+                self.view.hint = job.error
+                self.view.update()
+
+        job.ended.connect(on_desk(self, ended))
+        job.start()
+
+    def _opened(self, path: Path, info: SourceInfo) -> None:
+        self._info = info
+        width = info.size[0] * float(info.pixel_aspect)
+        self.view.size_ = (width, float(info.size[1]))
+        self.course.length, self.course.rate = max(info.seconds, 0.1), float(info.rate)
+        self.course.first, self.course.last, self.course.now = 0.0, self.course.length, 0.0
+        self.facts.setText(
+            tr(
+                "{0}\n{1}×{2} · {3} fps · {4:.1f} s",
+                info.name,
+                info.size[0],
+                info.size[1],
+                format_rate(info.rate),
+                info.seconds,
+            )
+        )
+        self._shot = Shot("clip", path.stem, (Plate("clip", path.stem, Media(str(path))),))
+        self.start.setEnabled(True)
+        self._show_stretch()
+        self.course.update()
+        self._look()
+
+    def _show_stretch(self) -> None:
+        if self._info is not None:
+            rate, shields = self._info.rate, len(self.view.boxes)
+            first, last = (timecode(round(t * rate), rate) for t in (self.course.first, self.course.last))
+            more = tr(" · {0} shielded", shields) if shields else ""
+            self.stretch.setText(f"{first} – {last}{more}")
+
+    def _look(self) -> None:
+        """Show the frame at the mark."""
+        if self._shot is None or self._info is None or self.isHidden():
+            return
+        if self._preview is None:
+            self._preview = Preview()
+            self._preview.picture.connect(on_desk(self, self._show_picture))
+            self._preview.failed.connect(on_desk(self, lambda shot, words: self.told.emit(words)))
+        box, ratio = self.view.box(), self.devicePixelRatioF()
+        size = max(2, 2 * round(box.width() * ratio / 2)), max(2, 2 * round(box.height() * ratio / 2))
+        index = min(int(self.course.now * float(self._info.rate) + 1e-6), self._info.frames - 1)
+        self._show_marks()
+        self._preview.ask(Request(self._shot, size, "still", index, fill=False))
+
+    def _show_picture(self, picture: Picture) -> None:
+        if self._shot is None or picture.request.shot != self._shot:
+            return  # of the clip before
+        self.view.show_rgb(picture.rgb)
+
+    def _start_or_cancel(self) -> None:
+        if self.job is not None:
+            self.job.cancel()
+            return
+        if self._path is None or self._info is None:
+            return
+        path, name = self._path, self.name.text().strip() or self._path.stem
+        focal = self.focal.value or None
+        first, last = self.course.first, self.course.last
+        boxes = tuple((b.left(), b.top(), b.width(), b.height()) for b in self.view.boxes)
+        self._rough, self._found = [], None
+        self._show_marks()
+        found: list[measuring.Measured] = []
+
+        def watch(seconds: float, values: np.ndarray) -> None:
+            with self._lock:
+                self._rough.append(np.array([seconds, *values, 0.0, 0.0, 1.0]))
+
+        job = self.job = Job(
+            "measure",
+            lambda report: found.append(
+                measuring.measure(path, report, start=first, end=last, shields=boxes, watch=watch)
+            ),
+        )
+
+        def ended(state: str) -> None:
+            self.job = None
+            self._timer.stop()
+            self.bar.hide()
+            self.progressed.emit("")
+            self.start.setText(tr("Measure"))
+            if state == "done":
+                self._found, self._begun = found[0], first
+                self._done(name, focal)
+            else:
+                self.words.setText(tr("Cancelled; nothing was changed.") if state == "cancelled" else job.error)
+                if state == "failed" and self.isHidden():
+                    self.told.emit(job.error)
+
+        job.progress.connect(on_desk(self, self._progress))
+        job.ended.connect(on_desk(self, ended))
+        self.start.setText(tr("Cancel"))
+        self.use.hide()
+        self.words.setText("")
+        self.bar.setValue(0)
+        self.bar.show()
+        self._timer.start(100)
+        self.begun.emit()
+        job.start()
+
+    def _use(self) -> None:
+        if self._made is not None:
+            self.used.emit(self._made)
+
+    def _progress(self, done: int, total: int, left: float) -> None:
+        if self.job is not None:
+            self.bar.setRange(0, total)
+            self.bar.setValue(done)
+            self.words.setText(tr("{0} of {1} frames, {2} left.", done, total, duration_text(left)))
+            self.progressed.emit(f"{100 * done // max(total, 1)} %")
+
+    def _show_rough(self) -> None:
+        with self._lock:
+            rows = list(self._rough)
+        if len(rows) > 1:
+            self.course.show_table(np.array(rows))
+
+    def _show_marks(self) -> None:
+        """Ticks where the layers were seen, if two things move."""
+        found, scene = self._found, 0
+        marks: tuple[np.ndarray, ...] = ()
+        if found is not None and self._info is not None and len(found.layers) > 1:
+            frame = int(np.searchsorted(found.t, self.course.now - self._begun + 1e-6, side="right")) - 1
+            if 0 <= frame < len(found.t):
+                marks, scene = tuple(layer.marks[frame] for layer in found.layers), found.chosen
+        self.view.show_marks(marks, scene)
+
+    def _choose(self, layer: int) -> None:
+        """Take the other of two things that move for the scene: the take is made anew, nothing is measured again."""
+        if self._found is None or self._made is None or layer == self._found.chosen:
+            return
+        self._found, self._replaces = self._found.other(), self._made
+        self._done(self._made.name, self._made.focal_mm)
+
+    def _done(self, name: str, focal: float | None) -> None:
+        if self._found is None or self._info is None:
+            return
+        take = takes.of_path(self._found, self._info, name, focal)
+        if self._replaces is not None:
+            take = replace(take, id=self._replaces.id)
+        self._made = take
+        table = take.table().copy()
+        table[:, 0] += self._begun
+        self.course.show_table(table)
+        words = takes.words(self._found, self._info.name)
+        more = tr(" If the other is the scene, click its blue ticks.") if len(self._found.layers) > 1 else ""
+        self.words.setText(words + more)
+        self._show_marks()
+        self.use.setVisible(True)
+        self.taken.emit(take, self._replaces.id if self._replaces else None)
+        self._replaces = None
+
+    def stop(self) -> None:
+        """Stop everything and wait a moment for it."""
+        for job in (self.job, self._opening):
+            if job is not None:
+                job.cancel()
+                job.wait(PATIENCE)
+        if self._preview is not None:
+            self._preview.close()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        theme.hammertone(painter, 0, 0, self.width(), self.height())

@@ -1,0 +1,109 @@
+"""Which stretch of time the chart shows."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from PySide6.QtCore import QObject, Signal
+
+from young_tremor.desk.kit.deferred_paint import Repaints
+
+STEPS = (0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600)
+
+
+class TimeView(QObject):
+    """From ``t0`` to ``t1`` seconds over a width; the shot lasts ``length``. ``frame`` is where the playhead is."""
+
+    changed = Signal()
+    moved = Signal(int, int)  # playhead, old and new frame
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.t0, self.t1, self.length = 0.0, 10.0, 10.0
+        self.rate = Fraction(24)
+        self.drop = False  # whether its timecode is drop-frame
+        self.frame = 0
+        self.frames = 0
+        self.marks: tuple[int, int] | None = None
+        self.repaints = Repaints(self)  # of what lies over it
+
+    def set_shot(self, frames: int, rate: Fraction) -> None:
+        """Another shot, or another length: the whole of it is shown."""
+        if (frames, rate) == (self.frames, self.rate):
+            return
+        self.frames, self.rate = frames, rate
+        self.length = max(float(frames / rate), 1e-3)
+        self.t0, self.t1 = 0.0, self.length
+        self.marks = None
+        self.changed.emit()
+
+    def set_length(self, frames: int, rate: Fraction, *, still: bool = False) -> None:
+        """Another length of what is shown already: all of it stays in view if it was, unless ``still``."""
+        if self.frames == 0 or rate != self.rate:
+            self.set_shot(frames, rate)
+            return
+        whole = self.t0 <= 0 and self.t1 >= self.length - 1e-9
+        if frames != self.frames:
+            self.frames, self.length = frames, max(float(frames / rate), 1e-3)
+            if self.marks is not None and self.marks[1] >= frames:
+                self.marks = None
+        if not still and (whole or self.t1 > self.length):
+            self.t0, self.t1 = (0.0, self.length) if whole else (max(self.t0 + self.length - self.t1, 0), self.length)
+        self.changed.emit()
+
+    def set_frame(self, frame: int) -> None:
+        old, self.frame = self.frame, frame
+        if old != frame:
+            self.moved.emit(old, frame)
+
+    def set_marks(self, marks: tuple[int, int] | None) -> None:
+        self.marks = marks
+        self.changed.emit()
+
+    def clock(self, seconds: float) -> float:
+        """Seconds of the shot at which its timecode shows so many: at 29.97 a second of it lasts a little longer
+        unless it drops numbers."""
+        return seconds if self.drop else seconds * float(max(1, round(self.rate)) / self.rate)
+
+    def x(self, t: float, width: float) -> float:
+        return (t - self.t0) / (self.t1 - self.t0) * width
+
+    def t(self, x: float, width: float) -> float:
+        return self.t0 + x / max(width, 1.0) * (self.t1 - self.t0)
+
+    def frame_x(self, frame: float, width: float) -> float:
+        return self.x(frame * self.rate.denominator / self.rate.numerator, width)
+
+    def frame_at(self, x: float, width: float) -> int:
+        """The frame under a place."""
+        return min(max(int(self.t(x, width) * float(self.rate) + 1e-6), 0), max(self.frames - 1, 0))
+
+    def zoom(self, factor: float, x: float, width: float) -> None:
+        """Show less or more time, the place under the pointer staying where it is."""
+        pointer = self.t(x, width)
+        span = min(max((self.t1 - self.t0) * factor, 8 / float(self.rate)), self.length)
+        share = x / max(width, 1.0)
+        self._show(pointer - share * span, span)
+
+    def pan(self, share: float) -> None:
+        span = self.t1 - self.t0
+        self._show(self.t0 + share * span, span)
+
+    def fit(self, first: float | None = None, last: float | None = None) -> None:
+        """Show the shot, or from ``first`` to ``last`` seconds with a little room around."""
+        if first is None or last is None:
+            self._show(0.0, self.length)
+            return
+        span = min(max(1.15 * (last - first), 8 / float(self.rate)), self.length)
+        self._show((first + last - span) / 2, span)
+
+    def _show(self, t0: float, span: float) -> None:
+        t0 = min(max(t0, 0.0), self.length - span)
+        if (t0, t0 + span) != (self.t0, self.t1):
+            self.t0, self.t1 = t0, t0 + span
+            self.changed.emit()
+
+    def step(self, width: float, least: float = 70.0) -> float:
+        """Seconds between labels at least ``least`` pixels apart."""
+        per_second = width / (self.t1 - self.t0)
+        return next((each for each in STEPS if each * per_second >= least), STEPS[-1])

@@ -1,0 +1,260 @@
+"""Opening, saving, and leaving what is open."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
+
+from young_tremor.base.errors import ChangedOnDisk, TremorError, WriteProtected
+from young_tremor.base.frames import SourceInfo
+from young_tremor.base.units import parse_rate
+from young_tremor.desk.kit.i18n import counted, tr
+from young_tremor.desk.picture.image import image_of
+from young_tremor.desk.window.layout import Hall
+from young_tremor.engine.analysis import traces
+from young_tremor.engine.delivery import timelines
+from young_tremor.engine.document import recovery
+from young_tremor.engine.library import preset_library, settings
+from young_tremor.engine.media import footage, relink
+from young_tremor.model import shot_edits
+from young_tremor.model.project import Media, Project
+
+ADDING = "add footage"
+TIMELINE = "open a timeline"
+RATES = ("24", "23.976", "25", "29.97", "30", "50", "59.94", "60")
+
+
+class Files:
+    """The window's dealings with the disk."""
+
+    def __init__(self, hall: Hall) -> None:
+        self._hall = hall
+        self._marks: dict[str, str] = {}  # of files that were read: by what they are known again
+
+    def open_path(self, path: Path) -> None:
+        """Open a project, or add footage to the reel."""
+        self.open_all([path])
+
+    def open_all(self, paths: list[Path]) -> None:
+        """Open a project if there is one among the files, and add the others to the reel, in order, as one step."""
+        projects = [path for path in paths if path.suffix.lower() == ".tremor"]
+        if projects and self.may_leave():
+            self._hall.attempt(lambda: self._load(projects[0]))
+        cuts = [path for path in paths if timelines.is_timeline(path)]
+        if cuts and not projects and self.may_leave():
+            self._open_timeline(cuts[0])
+        films = [path for path in paths if path not in projects and path not in cuts]
+        if films and self.adding:
+            self._hall.notice.say(tr("Other footage is being read: open these once that is in the reel."))
+        elif films:
+            self._add(films)
+
+    def _open_timeline(self, path: Path) -> None:
+        """Open a timeline as a reel, in the background; an EDL does not say its rate, which is asked for."""
+        hall, rate, found = self._hall, None, []
+        if path.suffix.lower() == ".edl":
+            said, given = QInputDialog.getItem(
+                hall, tr("Open {0}", path.name), tr("Frames a second of the timeline"), list(RATES), 0, False
+            )
+            if not given:
+                return
+            rate = parse_rate(said)
+
+        def work(report: Callable[[int, int], None]) -> None:
+            found.append(timelines.opened(path, preset_library.first(), fps=rate))
+
+        def land(answer: None) -> None:
+            project, notes = found[0]
+            hall.session.start(project)
+            hall.notice.say(f"{path.name}: {'; '.join(notes)}." if notes else tr("{0} is open as a reel.", path.name))
+
+        hall.runner.run(TIMELINE, work, land)
+
+    def _add(self, paths: list[Path]) -> None:
+        """Read footage in the background, one after the other."""
+        hall = self._hall
+        found: list[tuple[str, SourceInfo]] = []
+        bad: list[str] = []
+        self._marks.clear()
+
+        def work(report: Callable[[int, int], None]) -> None:
+            known: set[str] = set()
+            for done, path in enumerate(paths, start=1):
+                try:
+                    name = footage.named(path)
+                    if name in known:
+                        continue  # another picture of the same sequence
+                    known.add(name)
+                    info = footage.facts(name).info
+                    self._marks[name] = relink.mark_of(name)
+                    found.append((name, info))
+                    traces.warm(shot_edits.add_shot(Path(name), preset_library.first(), float(info.seconds)), info)
+                except TremorError as error:
+                    bad.append(str(error))
+                report(done, len(paths))
+
+        def land(answer: None) -> None:
+            self._join(found)
+            self._tell(found, bad)
+
+        hall.picture.hint = tr("Opening…")
+        hall.runner.run(ADDING, work, land, ended=hall.stage.refresh)
+        hall.stage.shot_changed.emit()
+
+    @property
+    def adding(self) -> bool:
+        """Whether footage is being read that joins the reel then."""
+        return self._hall.runner.busy(ADDING)
+
+    def _join(self, found: list[tuple[str, SourceInfo]]) -> None:
+        """Put footage that was read into the reel."""
+        hall, preset = self._hall, preset_library.first()
+        if not found:
+            return
+        before = len(hall.session.project.shots)
+        with hall.session.gesture(tr("Open footage") if len(found) == 1 else tr("Open {0} files", len(found))):
+            for name, info in found:
+                hall.state.facts[name] = info
+                edit = shot_edits.add_shot(Path(name), preset, float(info.seconds), self._marks.get(name, ""))
+                hall.session.apply(tr("Open footage"), edit)
+        hall.state.choose_shot(hall.session.project.shots[before].id)
+
+    def _tell(self, found: list[tuple[str, SourceInfo]], bad: list[str]) -> None:
+        """One line for all that is to be known."""
+        notes = [f"{info.name}: {'; '.join(info.notes)}." for _, info in found if info.notes]
+        if any(footage.is_sequence(Media(name)) for name, _ in found):
+            notes.append(tr("Numbered pictures come at 24 frames a second: Plates says it otherwise."))
+        if len(bad) > 1:
+            bad = [f"{len(bad)} of {len(found) + len(bad)} files could not be opened; the first: {bad[0]}"]
+        if len(notes) > 1:
+            notes = [f"{notes[0]} And {len(notes) - 1} more have remarks."]
+        if bad and not self._hall.session.project.shots:
+            self._hall.picture.hint = bad[0]
+        self._hall.notice.say(" ".join(bad + notes))
+
+    def _load(self, path: Path) -> None:
+        self._hall.session.load(path)
+        settings.opened(path)
+        lost = relink.missing(self._hall.session.project)
+        if lost:
+            first = f"{Path(lost[0].path).name} ({', '.join(lost[0].shots[:2])})"
+            self._hall.notice.say(
+                tr(
+                    "{0} missing, {1} among them: Project, Find missing footage looks in a folder.",
+                    counted(len(lost), "file"),
+                    first,
+                )
+            )
+
+    def recover(self, kept: recovery.Kept) -> None:
+        """Go on with work that was never saved; what was kept stays until that is saved."""
+        if self.may_leave():
+            self._hall.attempt(lambda: self._hall.keeper.go_on(kept))
+
+    def look_at(self, kept: recovery.Kept, show: Callable[[QImage], None]) -> None:
+        """Read a picture of work that was kept, in the background; none where its footage is gone."""
+        self._hall.runner.run(
+            f"look at {kept.path}",
+            lambda report: footage.thumbnail(recovery.first_footage(kept)),
+            lambda rgb: show(image_of(rgb)),
+            quiet=True,
+        )
+
+    def versions(self) -> list[tuple[str, Path]]:
+        """The versions of the open project that were saved, in words, newest first."""
+        path = self._hall.session.path
+        return [(each.stem, each) for each in recovery.versions(path)] if path is not None else []
+
+    def open_version(self, version: Path) -> None:
+        """Go back to an earlier version, as a step that can be undone."""
+        path = self._hall.session.path
+        if path is not None:
+            self._hall.attempt(
+                lambda: self._hall.session.apply(
+                    tr("Version of {0}", version.stem), shot_edits.whole(recovery.read_version(version, path))
+                )
+            )
+
+    def ask_open(self) -> None:
+        names, _ = QFileDialog.getOpenFileNames(self._hall, tr("Open footage or a project"), str(self._hall.folder()))
+        if names:
+            self.open_all([Path(name) for name in names])
+
+    def save(self) -> None:
+        if self._hall.session.path is None:
+            self.save_as()
+        else:
+            self._keep(None)
+
+    def save_as(self) -> None:
+        start = self._hall.session.path or self._hall.folder() / "untitled.tremor"
+        name, _ = QFileDialog.getSaveFileName(
+            self._hall, tr("Save project"), str(start), tr("Young Tremor project (*.tremor)")
+        )
+        if name:
+            path = Path(name)
+            if path.suffix.lower() == ".tremor":
+                self._keep(path)
+            elif self._may_take(named := path.with_name(f"{path.name}.tremor")):
+                self._keep(named)
+
+    def _may_take(self, path: Path) -> bool:
+        """Whether a file may be written that the person did not name in full: asked where there is one."""
+        if not path.exists() or path == self._hall.session.path:
+            return True
+        box = QMessageBox(self._hall)
+        box.setText(tr("{0} exists already.", path.name))
+        box.setInformativeText(tr("Replace it? What is there now is kept beside it."))
+        replace = box.addButton(tr("Replace"), QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(QMessageBox.StandardButton.Cancel)
+        box.exec()
+        return box.clickedButton() is replace
+
+    def _keep(self, path: Path | None) -> None:
+        """Save; what someone else has changed, or protected, only when the person says so."""
+        session = self._hall.session
+        try:
+            session.save(path)
+            self._kept()
+        except (ChangedOnDisk, WriteProtected) as error:
+            box = QMessageBox(self._hall)
+            box.setText(str(error))
+            box.setInformativeText(tr("Replace it all the same? What is there now is kept beside it."))
+            replace = box.addButton(tr("Replace"), QMessageBox.ButtonRole.DestructiveRole)
+            box.addButton(QMessageBox.StandardButton.Cancel)
+            box.exec()
+            if box.clickedButton() is replace:
+                self._hall.attempt(lambda: session.save(path, force=True))
+                self._kept()
+        except TremorError as error:
+            self._hall.notice.say(str(error))
+
+    def _kept(self) -> None:
+        """What goes with every saving: the version is kept, the project is among the recent ones."""
+        path = self._hall.session.path
+        if path is not None and not self._hall.session.dirty:
+            recovery.keep_version(path)
+            settings.opened(path)
+            self._hall.keeper.drop()
+
+    def start(self, project: Project) -> None:
+        if self.may_leave():
+            self._hall.session.start(project)
+
+    def may_leave(self) -> bool:
+        """Whether the open project may go: it is saved, or the person says so."""
+        if not self._hall.session.dirty:
+            return True
+        box = QMessageBox(self._hall)
+        box.setText(tr("Save the changes to this project?"))
+        box.setStandardButtons(
+            QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel
+        )
+        answer = box.exec()
+        if answer == QMessageBox.StandardButton.Save:
+            self.save()
+            return not self._hall.session.dirty
+        return answer == QMessageBox.StandardButton.Discard

@@ -1,0 +1,127 @@
+"""What is placed on the picture by dragging: keep-clear boxes, regions, and the pivot."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.panels.region_fields import RegionRules
+from young_tremor.desk.state.desk_state import Choice
+from young_tremor.desk.window.layout import Hall
+from young_tremor.engine.analysis import framing_margins
+from young_tremor.model import shot_edits
+from young_tremor.model.curve import Curve
+from young_tremor.model.curve_edits import tuned
+from young_tremor.model.shake import Point, Region
+
+CORNERS = 48  # of a drawn shape, at most
+
+
+class Placer:
+    """Between drags on the picture and the document."""
+
+    def __init__(self, hall: Hall) -> None:
+        self._hall = hall
+        self._rules: RegionRules | None = None
+        picture, frame = hall.picture, hall.panel.frame
+        picture.box_drawn.connect(self._drawn)
+        picture.pivot_began.connect(lambda: hall.session.begin_gesture(tr("Pivot")))
+        picture.pivot_moved.connect(self._move_pivot)
+        picture.pivot_ended.connect(hall.session.end_gesture)
+        frame.framing.drawing.connect(self._draw_box)
+        frame.place_pivot.connect(lambda on: hall.state.choose(placing=on))
+        hall.state.changed.connect(self._chosen)
+        frame.region_drawing.connect(self.draw_region)
+
+    def _draw_box(self, on: bool) -> None:
+        self._rules = None
+        self._hall.state.choose(tool="box" if on else "")
+        if on:
+            self._hall.notice.say(tr("Drag a box on the picture over what must stay in the frame."))
+
+    def draw_region(self, rules: RegionRules) -> None:
+        self._rules = rules
+        self._hall.state.choose(tool="region")
+        free = rules.region is not None and rules.region.shape == "polygon"
+        self._hall.notice.say(tr("Draw round it on the picture.") if free else tr("Drag its box on the picture."))
+
+    def _chosen(self, before: Choice, now: Choice) -> None:
+        """The button follows the tool, whoever puts it down."""
+        self._hall.panel.frame.framing.draw.setChecked(now.tool == "box")
+        self._hall.panel.frame.pivoting.setChecked(now.placing)
+        if before.placing != now.placing:
+            self.show()
+
+    def _drawn(self, way: np.ndarray) -> None:
+        hall, rules = self._hall, self._rules
+        hall.state.choose(tool="")
+        self._rules = None
+        if rules is not None:
+            aspect = hall.picture.aspect or 1.0
+            path = (way - 0.5) * (aspect, 1.0)
+            plate = hall.panel.plates.plate
+            if rules.of_plate and plate is not None and hall.plan is not None:
+                path = framing_margins.to_plate(hall.plan, plate.id, hall.view.frame, way)
+            rules.draw_path(_simpler(path))
+            return
+        shot, plan = hall.state.shot, hall.plan
+        if shot is not None and plan is not None:
+            corners = np.array([way.min(axis=0), way.max(axis=0)])
+            box = framing_margins.box_of(plan, hall.view.frame, corners)
+            hall.session.apply(tr("Keep clear"), shot_edits.set_frame(shot.id, keep=(*shot.frame.keep, box)))
+
+    def _move_pivot(self, x: float, y: float) -> None:
+        shot, now = self._hall.state.shot, self._hall.state.seconds
+        if shot is None:
+            return
+        strand = next((s for s in shot.shake.strands if s.id == self._hall.state.now.strand), None)
+        old = (strand.pivot if strand is not None else None) or shot.frame.pivot
+        moved = Point(tuned(old.x, now, x), tuned(old.y, now, y))
+        if strand is not None:
+            self._hall.session.apply(tr("Pivot"), shot_edits.set_strand(shot.id, strand.id, pivot=moved))
+        else:
+            self._hall.session.apply(tr("Pivot"), shot_edits.set_frame(shot.id, pivot=moved))
+
+    def show(self) -> None:
+        """Draw the chosen region and the pivot where they are now."""
+        hall = self._hall
+        shot, picture, now = hall.state.shot, hall.picture, hall.state.seconds
+        strand = next((s for s in shot.shake.strands if s.id == hall.state.now.strand), None) if shot else None
+        region = (strand.region if strand is not None else shot.shake.region) if shot else None
+        outline = _outline(region, now, picture.aspect or 1.0) if region is not None else None
+        pivot = None
+        if shot is not None and hall.state.now.placing:
+            at = (strand.pivot if strand is not None else None) or shot.frame.pivot
+            pivot = (_at(at.x, now), _at(at.y, now))
+        if (outline is not None or picture.region is not None) or pivot != picture.pivot:
+            picture.region, picture.pivot = outline, pivot
+            picture.update()
+
+
+def _at(curve: Curve, now: float) -> float:
+    return float(curve.at(np.array([now]))[0])
+
+
+def _simpler(path: np.ndarray) -> np.ndarray:
+    """A drawn way with few corners."""
+    slack = 0.002
+    out: np.ndarray = path.astype(np.float32).reshape(-1, 1, 2)
+    while len(out) > CORNERS or slack == 0.002:
+        out = cv2.approxPolyDP(path.astype(np.float32).reshape(-1, 1, 2), slack, closed=True)
+        slack *= 1.5
+    return out.reshape(-1, 2).astype(np.float64) if len(out) > 2 else path
+
+
+def _outline(region: Region, now: float, aspect: float) -> np.ndarray:
+    """A region's edge as shares of the picture: (n, 2)."""
+    centre = np.array([_at(region.centre.x, now), _at(region.centre.y, now)])
+    half = np.array([_at(region.width, now), _at(region.height, now)]) / 2
+    if region.shape == "polygon":
+        rel = np.array(region.outline).reshape(-1, 2)
+    elif region.shape == "rectangle":
+        rel = np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]) * half
+    else:
+        turn = np.linspace(0, 2 * np.pi, 72, endpoint=False)
+        rel = np.column_stack([np.cos(turn), np.sin(turn)]) * half
+    return (rel + centre) / (aspect, 1.0) + 0.5

@@ -1,0 +1,1 @@
+"""Everything that is written: films, pictures, stems, timelines, motion for other tools."""

@@ -1,0 +1,424 @@
+"""What the command line and the desk ask for as whole acts: shake, render, motion, info."""
+
+from __future__ import annotations
+
+import json
+import os
+from collections.abc import Callable
+from contextlib import suppress
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import cv2
+import numpy as np
+from msgspec.structs import replace
+
+from young_tremor.base import files
+from young_tremor.base.errors import RequestError, TremorError, UnknownName, UnreadableValue
+from young_tremor.base.files import check_free
+from young_tremor.base.frames import FrameSource
+from young_tremor.base.units import format_rate, parse_time
+from young_tremor.document import store
+from young_tremor.engine.analysis import framing_margins, measuring, reel_layout
+from young_tremor.engine.library import preset_library, takes
+from young_tremor.engine.media import footage
+from young_tremor.engine.sound import mixing, sound_presets, stems
+from young_tremor.engine.system import desktop_bus
+from young_tremor.export import film, motion_table, numbered_pictures
+from young_tremor.media import codecs, image_sequence
+from young_tremor.media.codecs import CODECS, USUAL, How, codec
+from young_tremor.media.video_writer import check_output
+from young_tremor.model import curve_edits
+from young_tremor.model.curve import Curve
+from young_tremor.model.project import (
+    EDGES,
+    Edges,
+    FrameSettings,
+    Media,
+    Plate,
+    Preset,
+    Project,
+    Shot,
+    Shutter,
+    Size,
+)
+from young_tremor.model.shake import Shake
+from young_tremor.model.shot_edits import from_preset, plate_of
+from young_tremor.model.take import Take
+from young_tremor.motion import sample
+from young_tremor.render.resolve_plan import resolve
+
+Report = film.Report
+
+
+LISTENED = 900.0  # seconds of sound whose loudness is told unasked
+
+
+def codec_names() -> tuple[str, ...]:
+    """The names of the codecs, the default first."""
+    return tuple(CODECS)
+
+
+def codec_words(name: str) -> tuple[str, str]:
+    """What a codec is called on screen, and the ending its files take."""
+    return CODECS[name].words, CODECS[name].suffixes[0]
+
+
+def is_numbered(name: str) -> bool:
+    """Whether a codec makes a picture a frame, numbered."""
+    return codec(name).pictures
+
+
+def steps_of(name: str, quality: int = 3, speed: int = 2) -> str:
+    """The encoder's numbers behind a quality and a speed, in words; empty where a form has no steps."""
+    return codecs.steps_of(name, How(quality, speed))
+
+
+def with_hardware() -> tuple[str, ...]:
+    """The forms for which an encoder in hardware works on this machine. It is tried, which takes a moment."""
+    return codecs.with_hardware()
+
+
+def stem_names(project: Project) -> tuple[str, ...]:
+    """The names of all that is heard anywhere in a project."""
+    return tuple(dict.fromkeys(name for shot in reel_layout.delivered(project) for name in mixing.stems(shot)))
+
+
+def tuned(shake: Shake, *, amount: float = 1.0, pace: float = 1.0, seed: int | None = None) -> Shake:
+    """A shake with intensity and pace multiplied, and its seeds moved on from ``seed`` where one is given."""
+    if not (np.isfinite(amount) and amount >= 0):
+        raise UnreadableValue(f"An amount of {amount:g} cannot be used: give 0 or more.")
+    if not (np.isfinite(pace) and pace >= 0):
+        raise UnreadableValue(f"A pace of {pace:g} cannot be used: give 0 or more.")
+    strands = shake.strands
+    if seed is not None:
+        strands = tuple(replace(s, seed=seed + 101 * n) for n, s in enumerate(strands))
+    return replace(
+        shake,
+        strands=strands,
+        intensity=curve_edits.times(shake.intensity, amount),
+        pace=curve_edits.times(shake.pace, pace),
+    )
+
+
+def one_shot(
+    path: Path,
+    preset: Preset,
+    *,
+    edges: Edges = "crop",
+    shutter: float = 180.0,
+    focal_mm: float | None = None,
+    size: tuple[int, int] | None = None,
+    rate: Fraction | None = None,
+    seconds: float | None = None,
+    over: tuple[Path, ...] = (),
+    on_glass: tuple[Path, ...] = (),
+) -> Shot:
+    """A shot of a file under a preset, as ``shake`` makes it; ``over`` it, graphics that move along, and some on the
+    glass, that do not."""
+    if not (np.isfinite(shutter) and 0 <= shutter <= 720):
+        raise UnreadableValue(f"A shutter of {shutter:g}° cannot be used: give 0 to 720.")
+    if edges not in EDGES:
+        raise UnknownName(f"There are no edges “{edges}”: there are {', '.join(EDGES)}.")
+    frame = FrameSettings(edges=edges, shutter=Shutter(Curve(shutter)), focal_mm=focal_mm or preset.focal_mm)
+    if seconds is not None and not (np.isfinite(seconds) and 0 < seconds <= 86400):
+        raise UnreadableValue(f"A length of {seconds:g} s cannot be used: give more than 0 s, up to a day.")
+    plates = [_plate("plate", path)]
+    if rate is not None and image_sequence.is_pattern(plates[0].media.path):  # it has none of its own
+        plates[0] = replace(plates[0], media=replace(plates[0].media, rate=str(rate)))
+    if over or on_glass:
+        whole = size or footage.facts(plates[0].media.path).info.size
+        plates += [footage.laid(_plate(f"over {n}", each), whole) for n, each in enumerate(over)]
+        glass = (replace(_plate(f"glass {n}", each), glass=True) for n, each in enumerate(on_glass))
+        plates += [footage.laid(each, whole) for each in glass]
+    return Shot(
+        "shot",
+        plates[0].name,
+        tuple(plates),
+        from_preset(preset),
+        frame,
+        end=seconds,
+        size=Size(*size) if size else None,
+        rate=str(rate) if rate else None,
+    )
+
+
+def whole_shot(name: str) -> Shot:
+    """A shot of all of a file, for asking about it."""
+    return Shot("file", name, (Plate("file", name, Media(name)),))
+
+
+def is_sequence(path: Path) -> bool:
+    """Whether a path names numbered pictures: by a pattern, or by their folder."""
+    return image_sequence.is_pattern(path) or path.is_dir()
+
+
+def _plate(plate_id: str, path: Path) -> Plate:
+    return replace(plate_of(Path(footage.named(path))), id=plate_id)
+
+
+def render(
+    shots: tuple[Shot, ...],
+    output: Path,
+    report: Report,
+    *,
+    codec_name: str = "h264",
+    how: How = USUAL,
+    overwrite: bool = False,
+    shaken: bool = True,
+    loudness: float | None = None,
+    first: int = 1,
+    frames: tuple[int, int] | None = None,
+    resume: bool = False,
+) -> tuple[str, ...]:
+    """Render shots in order into one film; ``shaken=False`` leaves out shake and crop. See ``movie.write_movie``.
+    ``loudness``: what its sound is levelled to, in LUFS. ``first``, ``frames``, ``resume``: of numbered pictures, see
+    ``pictures.write_pictures``.
+
+    What a person should know of the result: what was noticed about the sources, and what the codec cannot hold.
+    """
+    chosen = codec(codec_name, how)
+    check_output(output, chosen, overwrite=overwrite)
+    parts = parts_of(shots, (output,), shaken, loudness)
+    said = film.notes(parts, chosen)
+    with desktop_bus.awake(f"{output.name} is being written"):
+        if chosen.pictures:
+            numbered_pictures.write_pictures(
+                parts, output, chosen, report, first=first, frames=frames, overwrite=overwrite, resume=resume
+            )
+        else:
+            film.write_movie(parts, output, chosen, report, overwrite=overwrite)
+    return said
+
+
+def parts_of(
+    shots: tuple[Shot, ...], outputs: tuple[Path, ...], shaken: bool, loudness: float | None = None
+) -> list[film.Part]:
+    """Shots as parts of a film. RequestError where one of the outputs is a shot's own footage."""
+    parts = []
+    plans = []
+    for shot in shots:
+        for path in footage.paths(shot):
+            for output in outputs:
+                if os.path.realpath(output) == os.path.realpath(path):
+                    raise RequestError(f"{output.name} is the footage itself: choose another name.")
+        plans.append(resolve(shot, footage.infos(shot), shaken=shaken))
+    gain = 1.0
+    if loudness is not None:
+        gain = mixing.gain_to(shots, tuple(plan.seconds for plan in plans), loudness)
+    for shot, plan in zip(shots, plans, strict=True):
+        sound = mixing.track_of(shot, plan.seconds, shaken=shaken, gain=gain)
+        parts.append(film.Part(plan, _opener(shot), sound))
+    if not parts:
+        raise RequestError("The project has no shots: open some footage first.")
+    return parts
+
+
+def check(
+    outputs: tuple[Path, ...], codec_name: str, shots: tuple[Shot, ...], *, overwrite: bool, how: How = USUAL
+) -> tuple[str, ...]:
+    """Refuse outputs at the door: existing, of a wrong ending, in no writable folder, one file twice, an input.
+
+    What a person should know before they are written: of the footage, and of what the codec cannot hold.
+    """
+    chosen = codec(codec_name, how)
+    for output in outputs:
+        check_output(output, chosen, overwrite=overwrite)
+    if len({os.path.realpath(output) for output in outputs}) < len(outputs):
+        raise RequestError("The clean version needs a name of its own: choose another for --clean.")
+    return film.notes(parts_of(shots, outputs, True), chosen)
+
+
+def not_over(output: Path, *inputs: Path | None) -> None:
+    """Refuse an output that is one of the files it is made from."""
+    if any(each is not None and os.path.realpath(each) == os.path.realpath(output) for each in inputs):
+        raise RequestError(f"{output.name} is what it would be made from: choose another name.")
+
+
+def _opener(shot: Shot) -> Callable[[], list[FrameSource]]:
+    return lambda: footage.sources_of(shot)
+
+
+def open_project(path: Path) -> Project:
+    """A project from disk; RequestError for footage in its place."""
+    if path.suffix.lower() != ".tremor":
+        known = None
+        with suppress(TremorError):
+            known = footage.facts(str(path))
+        if known is not None:
+            raise RequestError(f"{path.name} is footage, not a project: shake takes footage.")
+    return store.load(path)
+
+
+def pick_shots(project: Project, name: str | None) -> tuple[Shot, ...]:
+    """The reel as it is delivered, or its one shot of that name (or id), with the spans over it."""
+    if name is None:
+        return reel_layout.delivered(project)
+    return (reel_layout.seen(project, reel_layout.named(project, name).id),)
+
+
+def shot_motion(shot: Shot) -> str:
+    """The motion file of a shot: its whole shake at the middle of each exposure's frame time."""
+    plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), footage.infos(shot))
+    times = np.arange(plan.frames) / float(plan.rate)
+    channels = plan.channels(times)
+    return motion_table.motion_table(
+        channels,
+        times,
+        size=(round(plan.delivered[0] * float(plan.pixel_aspect)), plan.delivered[1]),
+        fps=str(plan.rate),
+        focal_mm=shot.frame.focal_mm,
+        source=shot.name,
+    )
+
+
+def preset_motion(
+    preset: Preset, *, size: tuple[int, int], rate: Fraction, seconds: float, focal_mm: float | None
+) -> str:
+    """The motion file of a preset, without any footage."""
+    if not (np.isfinite(seconds) and 0 < seconds <= 86400):
+        raise UnreadableValue(f"A length of {seconds:g} s cannot be used: give more than 0 s, up to a day.")
+    times = np.arange(max(1, round(seconds * rate))) / float(rate)
+    channels = sample.sample(preset.shake, times)
+    return motion_table.motion_table(
+        channels, times, size=size, fps=str(rate), focal_mm=focal_mm or preset.focal_mm, source=preset.name
+    )
+
+
+def measure(
+    clip: Path,
+    report: Report,
+    *,
+    output: Path | None = None,
+    start: str = "0",
+    end: str | None = None,
+    shields: tuple[str, ...] = (),
+    focal_mm: float | None = None,
+    other: bool = False,
+    overwrite: bool = False,
+) -> tuple[Take, str]:
+    """Measure a clip from ``start`` to ``end`` (seconds or timecode), and write the take as CSV if told where.
+
+    ``shields`` as ``x,y,width,height`` in pixels; ``other``: of two things that move, the one that reaches less far
+    round the rim. The take, and what a person should know of it.
+    """
+    if output is not None:
+        check_free(output, overwrite=overwrite)
+        if output.resolve() == clip.resolve():
+            raise RequestError(f"{output.name} is the clip itself: choose another name.")
+    info = footage.facts(str(clip)).info
+    boxes = tuple(_box(text, info.size, info.name) for text in shields)
+    first, last = parse_time(start, info.rate), parse_time(end, info.rate) if end else None
+    found = measuring.measure(clip, report, start=first, end=last, shields=boxes)
+    if other:
+        if len(found.layers) < 2:
+            raise RequestError(f"Only one thing moves in {clip.name}: measure it without --other.")
+        found = found.other()
+    if found.still:
+        raise RequestError(f"Nothing moves in {clip.name}: film it with the camera in the hand.")
+    take = takes.of_path(found, info, clip.stem, focal_mm)
+    if output is not None:
+        motion_table.write_text(output, takes.text_of(take), overwrite=overwrite)
+    return take, takes.words(found, info.name)
+
+
+def margin(
+    preset: Preset, size: tuple[int, int], focal_mm: float | None, output: Path | None, *, overwrite: bool = False
+) -> str:
+    """How much wider to frame for a preset, in a sentence; a framing guide is written to ``output`` (PNG) if given."""
+    found = framing_margins.margin(preset, focal_mm=focal_mm, size=size)
+    if output is not None:
+        check_free(output, overwrite=overwrite)
+        if output.suffix.lower() != ".png":
+            raise RequestError(f"{output.name} cannot hold a picture: end it in .png.")
+        whole, data = cv2.imencode(".png", framing_margins.guide(found)[..., ::-1])
+        if not whole:
+            raise RequestError(f"{output.name} cannot be written as a picture: choose a smaller size.")
+        files.write_whole(data.tobytes(), output)
+    return found.words(preset.name, focal_mm or preset.focal_mm)
+
+
+def _box(text: str, size: tuple[int, int], name: str) -> tuple[float, float, float, float]:
+    try:
+        x, y, width, height = (float(part) for part in text.split(","))
+    except ValueError:
+        raise UnreadableValue(f"“{text}” is no box: give x,y,width,height in pixels.") from None
+    if not (np.isfinite([x, y, width, height]).all() and width > 0 and height > 0):
+        raise UnreadableValue(f"“{text}” is no box: its width and height must be more than 0.")
+    if x >= size[0] or y >= size[1] or x + width <= 0 or y + height <= 0:
+        raise UnreadableValue(f"The box {text} lies outside the picture: {name} is {size[0]}x{size[1]}.")
+    return x, y, width, height
+
+
+def write_text(path: Path, text: str, *, overwrite: bool) -> None:
+    """Write a motion file."""
+    motion_table.write_text(path, text, overwrite=overwrite)
+
+
+def describe(path: Path, *, loudness: bool = False) -> dict[str, Any]:
+    """What ``info`` says of a file: footage or project. ``loudness``: measured however long it takes; else of what
+    lasts a quarter of an hour at the most."""
+    if path.suffix.lower() == ".tremor":
+        project = store.load(path)
+        return {
+            "file": path.name,
+            "kind": "project",
+            "shots": [
+                {
+                    "name": s.name,
+                    "footage": s.footage.media.path,
+                    "preset": s.shake.preset,
+                    "edges": s.frame.edges,
+                }
+                for s in project.shots
+            ],
+        }
+    name = footage.named(path) if is_sequence(path) else str(path)
+    info = footage.facts(name).info
+    heard = {}
+    if info.audio and (loudness or info.seconds <= LISTENED):
+        heard = {"loudness": stems.told(mixing.measured(footage.sound_blocks(whole_shot(name), 0.0)))}
+    return {
+        "file": info.name,
+        "kind": "picture" if info.still else "sequence" if image_sequence.is_pattern(name) else "footage",
+        "width": info.size[0],
+        "height": info.size[1],
+        "size": f"{info.size[0]}x{info.size[1]}",
+        "pixel_aspect": str(info.pixel_aspect),
+        "rate": str(info.rate),
+        "fps": format_rate(info.rate),
+        "frames": info.frames,
+        "seconds": round(info.seconds, 6),
+        "codec": info.codec,
+        "pixel_format": info.format.name,
+        "depth": info.format.depth,
+        "alpha": info.alpha,
+        "missing": [str(frame) for frame in info.missing],
+        "timecode": info.timecode,
+        "colour": {
+            "primaries": info.colour.primaries,
+            "transfer": info.colour.transfer,
+            "matrix": info.colour.matrix,
+            "range": {True: "full", False: "limited", None: "untold"}[info.colour.full],
+        },
+        "audio": list(info.audio),
+        **heard,
+        "notes": list(info.notes),
+    }
+
+
+def presets_json() -> str:
+    """All presets as a JSON list of objects with name, group, note and more; sounds after them, by their kinds."""
+    rows: list[dict[str, Any]] = [
+        {
+            "name": p.name,
+            "group": p.group,
+            "note": p.note,
+            "focal_mm": p.focal_mm,
+            "strands": [s.name for s in p.shake.strands],
+        }
+        for p in preset_library.presets()
+    ]
+    rows += [{"name": name, "group": kind, "note": note} for name, kind, note in sound_presets.listed()]
+    return json.dumps(rows, indent=2, ensure_ascii=False)

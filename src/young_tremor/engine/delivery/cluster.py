@@ -1,0 +1,253 @@
+"""Deliveries by several machines: the workers of a Dask cluster render parts, which are put together here.
+
+Every machine needs the same version of Young Tremor, and the footage under the same paths; for numbered pictures also
+the folder they are written into. Frames are the same bytes whoever renders them, so a part that a lost worker held is
+simply rendered again.
+"""
+
+from __future__ import annotations
+
+import logging
+import os
+import tempfile
+from collections import deque
+from collections.abc import Iterator
+from contextlib import ExitStack
+from functools import lru_cache, partial
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from young_tremor import __version__, kernels
+from young_tremor.base import files
+from young_tremor.base.errors import RequestError, TremorError, WorkError
+from young_tremor.base.frames import Frame
+from young_tremor.base.lazy_import import lazily
+from young_tremor.base.pixels import ColourTags, PixelFormat
+from young_tremor.engine.delivery import actions
+from young_tremor.export import film
+from young_tremor.media.codecs import USUAL, How, codec
+from young_tremor.media.picture_writer import name_of
+from young_tremor.media.video_writer import check_output
+from young_tremor.model.project import Shot
+
+distributed: Any = lazily("distributed")
+
+LOCAL = "local"  # in place of an address: a cluster of all cores of this machine
+PATIENCE = 15  # seconds for a scheduler to answer
+RETRIES = 3  # of a part that fails by itself
+AHEAD = 2  # parts for each thread of a worker that are under way or wait to be put in
+PART, FRAMES = 64 << 20, (2, 24)  # bytes that come back at once, and how many frames that is at least and at most
+NEEDED = "Sharing work between machines needs an extra: install it with pip install 'young-tremor[cluster]'."
+
+Report = actions.Report
+
+
+class Cluster:
+    """Workers that render, as a context manager. For one thread.
+
+    ``address``: of a scheduler, ``tcp://HOST:8786``, or ``local``.
+
+    Raises
+    ------
+    RequestError
+        Nobody answers, there are no workers, they have another version, or the extra is not installed.
+    """
+
+    def __init__(self, address: str) -> None:
+        self._address, self._open = address, ExitStack()
+
+    def __enter__(self) -> Cluster:
+        logging.getLogger("distributed").setLevel(logging.CRITICAL)  # what is wrong is said by our own errors
+        try:
+            self._client = self._open.enter_context(self._connected())
+            self._check()
+        except ModuleNotFoundError as error:
+            self._open.close()
+            raise RequestError(NEEDED) from error
+        except (OSError, ValueError) as error:
+            self._open.close()
+            raise RequestError(
+                f"No cluster answers at {self._address}: start a scheduler there, or check the address."
+            ) from error
+        except BaseException:
+            self._open.close()
+            raise
+        return self
+
+    def __exit__(self, *error: object) -> None:
+        self._open.close()
+
+    def _connected(self) -> Any:
+        if self._address != LOCAL:
+            return distributed.Client(self._address, timeout=PATIENCE, set_as_default=False)
+        folder = self._open.enter_context(tempfile.TemporaryDirectory(prefix="young-tremor-"))
+        workers = distributed.LocalCluster(
+            n_workers=os.cpu_count() or 1,
+            threads_per_worker=1,
+            processes=True,
+            dashboard_address=None,
+            silence_logs=logging.CRITICAL,
+            local_directory=folder,
+        )
+        self._open.enter_context(workers)
+        return distributed.Client(workers, set_as_default=False)
+
+    def _check(self) -> None:
+        threads = self._client.nthreads()
+        if not threads:
+            raise RequestError(f"The cluster at {self._address} has no workers: start some.")
+        mine = _release()
+        other = {name: found for name, found in self._client.run(_release).items() if found != mine}
+        for name, found in other.items():
+            raise RequestError(f"The worker at {name} has {found}, this machine {mine}: install the same on both.")
+        self._threads = sum(threads.values())
+
+    def render(
+        self,
+        shots: tuple[Shot, ...],
+        output: Path,
+        report: Report,
+        *,
+        codec_name: str = "h264",
+        how: How = USUAL,
+        overwrite: bool = False,
+        shaken: bool = True,
+        loudness: float | None = None,
+        frames: tuple[int, int] | None = None,
+        resume: bool = False,
+    ) -> tuple[str, ...]:
+        """What :func:`young_tremor.engine.delivery.actions.render` does, the frames rendered by the workers."""
+        chosen = codec(codec_name, how)
+        check_output(output, chosen, overwrite=overwrite)
+        parts = actions.parts_of(shots, (output,), shaken, loudness)
+        said = film.notes(parts, chosen)
+        asked = (shots, shaken, codec_name, how)
+        if chosen.pictures:
+            self._write_pictures(parts, asked, output, report, overwrite=overwrite, frames=frames)
+        else:
+            render = partial(self._frames, asked, parts[0].plan.source.colour)
+            film.write_movie(parts, output, chosen, report, overwrite=overwrite, render=render)
+        return said
+
+    def _write_pictures(
+        self,
+        parts: list[film.Part],
+        asked: Asked,
+        output: Path,
+        report: Report,
+        *,
+        overwrite: bool,
+        frames: tuple[int, int] | None,
+    ) -> None:
+        """Let workers write numbered pictures under their final names."""
+        total = sum(part.plan.frames for part in parts)
+        first, last = (1, total) if frames is None else (max(frames[0], 1), min(frames[1], total))
+        many = _many(parts[0].plan.source.format.nbytes(parts[0].plan.size))
+        cuts = [(low, min(low + many - 1, last)) for low in range(first, last + 1, many)]
+        done = 0
+        with _Queue(self._client, self._threads) as queue:
+            for low, high in cuts:
+                queue.put(_write_part, *asked, str(output), low, high, overwrite)
+            while queue:
+                queue.take()
+                low, high = cuts.pop(0)
+                done += high - low + 1
+                report(done, last - first + 1)
+        finished = [name_of(output, number) for number in range(first, last + 1)]
+        self._client.run(files.sweep_targets, finished)  # what a lost worker has left unfinished
+        files.sweep_targets(finished)
+
+    def _frames(
+        self, asked: Asked, colour: ColourTags, number: int, part: film.Part, format: PixelFormat
+    ) -> Iterator[Frame]:
+        """The frames of one shot in order, as they come back."""
+        many = _many(format.nbytes(part.plan.size))
+        cuts = iter(range(0, part.plan.frames, many))
+        with _Queue(self._client, self._threads) as queue:
+            while True:
+                while len(queue) < AHEAD * self._threads and (low := next(cuts, None)) is not None:
+                    queue.put(_render_part, *asked, number, low, min(low + many, part.plan.frames))
+                if not queue:
+                    return
+                for planes in queue.take():
+                    yield Frame(tuple(planes), format, colour)
+
+
+Asked = tuple[tuple[Shot, ...], bool, str, How]  # shots, whether they are shaken, the form and how
+
+
+class _Queue:
+    """Parts that are under way, taken in the order in which they were put; what is left is cancelled."""
+
+    def __init__(self, client: Any, threads: int) -> None:
+        self._client, self._threads = client, threads
+        self._waiting: deque[Any] = deque()
+
+    def __enter__(self) -> _Queue:
+        return self
+
+    def __exit__(self, *error: object) -> None:
+        if self._waiting:
+            self._client.cancel(list(self._waiting), force=True)
+
+    def __len__(self) -> int:
+        return len(self._waiting)
+
+    def put(self, work: Any, *given: Any) -> None:
+        self._waiting.append(self._client.submit(work, *given, pure=False, retries=RETRIES))
+
+    def take(self) -> Any:
+        """What the oldest part comes to. WorkError where no worker could do it."""
+        try:
+            return self._waiting.popleft().result()
+        except TremorError:
+            raise
+        except (distributed.KilledWorker, distributed.CancelledError, OSError) as error:
+            raise WorkError(f"No worker could render a part ({type(error).__name__}): try again.") from error
+
+
+def _many(nbytes: int) -> int:
+    """How many frames make a part."""
+    return min(max(PART // max(nbytes, 1), FRAMES[0]), FRAMES[1])
+
+
+# What workers do
+
+
+def _release() -> str:
+    return f"Young Tremor {__version__}, {kernels.RELEASE}"
+
+
+@lru_cache(maxsize=4)
+def _parts(shots: tuple[Shot, ...], shaken: bool, form: str, how: How) -> tuple[list[film.Part], PixelFormat]:
+    """Plans of a film and the format of its frames, known for the next part."""
+    parts = film.transparent(actions.parts_of(shots, (), shaken), codec(form, how))
+    return parts, film.format_of(parts)
+
+
+def _render_part(
+    shots: tuple[Shot, ...], shaken: bool, form: str, how: How, number: int, first: int, last: int
+) -> list[list[np.ndarray]]:
+    """The planes of the frames from one of a shot to before another."""
+    parts, format = _parts(shots, shaken, form, how)
+    frames = film.rendered(parts[number], format, parts[0].plan.source.colour, range(first, last))
+    return [[np.ascontiguousarray(plane) for plane in frame.planes] for frame in frames]
+
+
+def _write_part(
+    shots: tuple[Shot, ...], shaken: bool, form: str, how: How, output: str, first: int, last: int, overwrite: bool
+) -> None:
+    """Write the pictures from one number to another; those that an earlier try has finished stay."""
+    actions.render(
+        shots,
+        Path(output),
+        lambda done, total: None,
+        codec_name=form,
+        how=how,
+        overwrite=overwrite,
+        shaken=shaken,
+        frames=(first, last),
+        resume=not overwrite,
+    )

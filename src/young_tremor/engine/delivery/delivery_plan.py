@@ -1,0 +1,263 @@
+"""Deliveries: what is written, where, in which form. Checked as a whole before the first frame, then one by one."""
+
+from __future__ import annotations
+
+import shutil
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date
+from pathlib import Path
+from string import Formatter
+
+from msgspec.structs import replace
+
+from young_tremor.base import files
+from young_tremor.base.errors import ExistingFile, RequestError, UnreadableValue, from_os
+from young_tremor.engine.analysis import reel_layout
+from young_tremor.engine.delivery import actions, batch, interchange
+from young_tremor.engine.media import footage
+from young_tremor.engine.sound import mixing, stems
+from young_tremor.media.codecs import USUAL, How, codec
+from young_tremor.media.picture_writer import name_of
+from young_tremor.model import reel_edits
+from young_tremor.model.project import Project, Shot
+from young_tremor.render.resolve_plan import resolve
+
+FIELDS = ("project", "shot", "variant", "number", "date")
+#: Bits that a pixel of a frame comes to in each form, about; for asking whether there is room.
+BITS = {
+    "h264": 0.5,
+    "h265": 0.3,
+    "av1": 0.2,
+    "vp9": 0.3,
+    "prores": 4.5,
+    "prores4444": 8.0,
+    "dnxhr": 4.5,
+    "ffv1": 8.0,
+    "png": 16.0,
+    "tiff": 36.0,
+    "exr": 36.0,
+}
+
+Report = Callable[[int, int], None]
+Render = Callable[..., tuple[str, ...]]  # as actions.render
+
+
+@dataclass(frozen=True)
+class Delivery:
+    """One entry: shots one after the other into ``path``. ``clean``: without shake and crop. ``stems``: the names of
+    sounds that go beside it as WAV; ``motion`` and ``maps``: its motion as CSV and its ST maps besides, of one shot.
+    The shots are as they were when it was made."""
+
+    name: str
+    shots: tuple[Shot, ...]
+    path: Path
+    form: str
+    clean: bool = False
+    frames: tuple[int, int] | None = None
+    overwrite: bool = False
+    resume: bool = False
+    loudness: float | None = None
+    stems: tuple[str, ...] = ()
+    how: How = USUAL
+    motion: bool = False
+    maps: bool = False
+
+    @property
+    def motion_path(self) -> Path:
+        return self.path.with_name(f"{self.path.stem} motion.csv")
+
+    @property
+    def maps_path(self) -> Path:
+        return self.path.with_name(f"{self.path.stem} st.####.exr")
+
+    def stem_path(self, name: str) -> Path:
+        """Where a sound of it goes."""
+        return self.path.with_name(files.plain_name(f"{self.path.stem} {name}", ".wav"))
+
+
+def named(pattern: str, *, project: str, shot: str, variant: str, number: int) -> str:
+    """A name by a pattern of the fields; UnreadableValue for another."""
+    values = (project, shot, variant, f"{number:02d}", date.today().isoformat())
+    try:
+        parts = [(text, field, asked or way) for text, field, asked, way in Formatter().parse(pattern)]
+    except ValueError:
+        parts = [("", "", None)]
+    if any((field is not None and field not in FIELDS) or way for _, field, way in parts):
+        known = ", ".join(f"{{{field}}}" for field in FIELDS)
+        raise UnreadableValue(f"“{pattern}” is no pattern of names: use {known}.")
+    return "".join(text + (values[FIELDS.index(field)] if field else "") for text, field, _ in parts)
+
+
+def with_handles(shot: Shot, frames: int, *, head: bool = True, tail: bool = True) -> Shot:
+    """A shot that begins and ends so many of its frames further out, as far as its footage goes; what moves it goes on
+    there."""
+    if frames <= 0:
+        return shot
+    info = footage.infos(shot)[0]
+    more = frames / float(info.rate)
+    start = max(shot.start - more, 0.0) if head else shot.start
+    end = shot.end + more if tail and shot.end is not None else shot.end
+    if end is not None and not info.still:
+        end = min(end, info.seconds)
+    made = reel_edits.trim(shot.id, start=start, end=end)(Project((shot,))).shots[0]
+    return replace(made, over=tuple(replace(each, at=each.at - (shot.start - start)) for each in shot.over))
+
+
+def planned(
+    project: Project,
+    *,
+    form: str,
+    folder: Path,
+    pattern: str = "",
+    each: bool = False,
+    shot: str | None = None,
+    only: tuple[str, ...] | None = None,
+    within: tuple[float, float] | None = None,
+    name: str = "project",
+    handles: int = 0,
+    clean: bool = False,
+    shaken: bool = True,
+    variants: bool = False,
+    suffix: str = "",
+    **more: object,
+) -> tuple[Delivery, ...]:
+    """What a request comes to: the reel, a stretch ``within`` it (seconds) or one shot, or every shot by itself (or
+    ``only`` those of some ids); and each of them ``clean`` besides, or instead where nothing is to be ``shaken``."""
+    suffix = suffix or codec(form).suffixes[0]
+    one = each or shot is not None or only is not None
+    pattern = pattern or ("{number} {shot}" if each or only else "{shot}" if shot else "{project}")
+    groups: list[tuple[str, str, int, tuple[Shot, ...]]] = []
+    if one:
+        wanted = only if only is not None else None if shot is None else (reel_layout.named(project, shot).id,)
+        for place in reel_layout.placed(project):
+            if wanted is not None and place.shot.id not in wanted:
+                continue
+            number = project.shots.index(place.shot) + 1
+            made = with_handles(reel_layout.under_spans(project, place), handles)
+            ways = [(made.variant, made.shake), *((o.letter, o.shake) for o in made.others)]
+            for letter, shake in ways if variants else ways[:1]:
+                groups.append((made.name, letter, number, (replace(made, shake=shake, variant=letter, others=()),)))
+    else:
+        shots = list(reel_layout.delivered(project) if within is None else batch.stretch(project, None, *within))
+        if shots:
+            shots[0] = with_handles(shots[0], handles, tail=False)
+            shots[-1] = with_handles(shots[-1], handles, head=False)
+        groups.append((name, "A", 1, tuple(shots)))
+    if not groups or not groups[0][3]:
+        raise RequestError("There are no shots of that: there is nothing to deliver.")
+    out = []
+    for title, letter, number, shots_ in groups:
+        for without in (*([False] if shaken else []), *([True] if clean or not shaken else [])):
+            words = named(pattern, project=name, shot=title, variant=letter, number=number)
+            words = f"{words.removesuffix(' shaken')} clean" if without and shaken else words
+            out.append(
+                Delivery(words, shots_, folder / files.plain_name(words, suffix), form, without, **more)  # type: ignore[arg-type]
+            )
+    return tuple(out)
+
+
+def check(deliveries: tuple[Delivery, ...]) -> tuple[str, ...]:
+    """Refuse at the door whatever could not be finished: names that are alike or there already, folders, forms, room.
+
+    What a person should know before it starts.
+    """
+    paths = [each.path for each in deliveries]
+    twice = next((path for path in paths if paths.count(path) > 1), None)
+    if twice is not None:
+        raise RequestError(f"Two would be called {twice.name}: use {{shot}}, {{number}} or {{variant}} in the pattern.")
+    notes: list[str] = []
+    for folder in {path.parent for path in paths}:
+        if folder.exists() and not folder.is_dir():
+            raise RequestError(f"{folder} is no folder: name one.")
+        if not folder.parent.is_dir():
+            raise RequestError(f"{folder.parent} is not there: make the folder first, or choose another.")
+        try:
+            folder.mkdir(exist_ok=True)
+        except OSError as error:
+            raise from_os(error, folder, "write") from error
+    for each in deliveries:
+        notes += actions.check((each.path,), each.form, each.shots, overwrite=each.overwrite, how=each.how)
+        _check_beside(each)
+        if codec(each.form).pictures and not (each.overwrite or each.resume) and each.frames is None:
+            first = name_of(each.path, 1)
+            if first.exists():
+                raise ExistingFile(f"{first} exists already: choose another name, or say --overwrite.")
+        for shot in each.shots:
+            mixing.check(shot)
+    for folder in {path.parent for path in paths}:
+        needed = sum(size_of(each) for each in deliveries if each.path.parent == folder)
+        free = shutil.disk_usage(folder).free
+        if needed > free:
+            raise RequestError(
+                f"There is no room in {folder}: about {needed / 1e9:.1f} GB are needed, {free / 1e9:.1f} GB are free."
+            )
+    return tuple(dict.fromkeys(notes))
+
+
+def _check_beside(delivery: Delivery) -> None:
+    """Refuse what goes beside a film and could not be written."""
+    there = {name for shot in delivery.shots for name in mixing.stems(shot)}
+    for name in delivery.stems:
+        if name in there:
+            files.check_free(delivery.stem_path(name), overwrite=delivery.overwrite)
+    if (delivery.motion or delivery.maps) and len(delivery.shots) > 1:
+        raise RequestError("Motion and ST maps are those of one shot: deliver each by itself.")
+    if delivery.motion and not delivery.clean:
+        files.check_free(delivery.motion_path, overwrite=delivery.overwrite)
+    if delivery.maps and not delivery.clean:
+        files.check_free(name_of(delivery.maps_path, 1), overwrite=delivery.overwrite)
+
+
+def size_of(delivery: Delivery) -> float:
+    """About how many bytes it comes to."""
+    total = 0.0
+    for shot in delivery.shots:
+        plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), footage.infos(shot))
+        total += plan.delivered[0] * plan.delivered[1] * plan.frames * BITS[delivery.form] / 8
+    return total
+
+
+def run(delivery: Delivery, report: Report, render: Render = actions.render) -> tuple[str, ...]:
+    """Write one. What should be known of the result. May be called from any thread. ``render``: who renders it."""
+    said = render(
+        delivery.shots,
+        delivery.path,
+        report,
+        codec_name=delivery.form,
+        how=delivery.how,
+        overwrite=delivery.overwrite,
+        shaken=not delivery.clean,
+        loudness=None if delivery.clean else delivery.loudness,
+        frames=delivery.frames,
+        resume=delivery.resume,
+    )
+    for name in delivery.stems:
+        there = tuple(each for shot in delivery.shots for each in mixing.stems(shot))
+        if name in there:
+            stems.write(delivery.shots, delivery.stem_path(name), stem=name, overwrite=delivery.overwrite)
+    if delivery.motion and not delivery.clean:
+        text = actions.shot_motion(delivery.shots[0])
+        files.write_whole(text.encode("utf-8"), delivery.motion_path, overwrite=delivery.overwrite)
+    if delivery.maps and not delivery.clean:
+        interchange.write_maps(
+            delivery.shots[0],
+            delivery.maps_path,
+            lambda done, total: report(total, total),
+            overwrite=delivery.overwrite,
+        )
+    return said
+
+
+class Pace:
+    """How fast a delivery goes, and how long it has still to go."""
+
+    def __init__(self, now: Callable[[], float] = time.monotonic) -> None:
+        self._now, self._begun = now, now()
+
+    def told(self, done: int, total: int) -> dict[str, float]:
+        """Frames done and to be done, frames a second, seconds left."""
+        took = max(self._now() - self._begun, 1e-6)
+        fps = done / took
+        return {"frame": done, "frames": total, "fps": round(fps, 2), "left": round((total - done) / max(fps, 1e-6), 1)}

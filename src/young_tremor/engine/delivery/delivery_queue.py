@@ -1,0 +1,431 @@
+"""The list of deliveries: run one after the other in the background, stopped, moved, run again, kept fresh."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import threading
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
+from dataclasses import replace
+from pathlib import Path
+from typing import Literal
+
+import msgspec
+
+from young_tremor.base import files, typed_json, xdg
+from young_tremor.base.errors import RequestError, TremorError
+from young_tremor.base.signal import Signal
+from young_tremor.engine.delivery import actions, delivery_plan, interchange, timelines
+from young_tremor.engine.delivery.cluster import Cluster
+from young_tremor.engine.delivery.delivery_plan import Delivery
+from young_tremor.engine.library import settings
+from young_tremor.engine.media import footage
+from young_tremor.engine.system.jobs import Job
+from young_tremor.media.codecs import How, codec
+from young_tremor.model.project import Project
+
+REST = 4.0  # seconds without a change after which what is kept fresh is made again
+NICE = 10  # less of the machine than the desk gets
+MOST = 1 << 20  # bytes of a list on disk
+State = Literal["waiting", "at work", "done", "stopped", "failed"]
+What = Literal["shot", "chosen", "each", "reel", "marks"]
+
+
+class Wish(msgspec.Struct, frozen=True):
+    """What is to be delivered: ``what`` of the reel (with the ``shots`` by their ids, or ``within`` seconds of it), to
+    a ``path`` whose name may hold fields, in a ``form``; where it is each shot, also the ``timeline`` beside them.
+    ``fresh``: made again whenever what it shows has changed. ``shared``: by the cluster in the preferences."""
+
+    what: What
+    path: str
+    form: str = "h264"
+    shots: tuple[str, ...] = ()
+    within: tuple[float, float] = (0.0, 0.0)
+    shaken: bool = True
+    clean: bool = False
+    handles: int = 0
+    variants: bool = False
+    motion: bool = False
+    maps: bool = False
+    stems: tuple[str, ...] = ()
+    quality: int = 3
+    speed: int = 2
+    everywhere: bool = False
+    full_chroma: bool = False
+    hardware: bool = False
+    loudness: float | None = None
+    fresh: bool = False
+    timeline: bool = False
+    overwrite: bool = False
+    shared: bool = False
+
+
+class _Kept(msgspec.Struct, frozen=True):
+    wish: Wish
+    state: State
+    said: str
+    mark: str = ""
+    owns: bool = False
+    goes_on: bool = False
+
+
+class Row:
+    """One line of the list. ``films``: what it came to when it was started; ``part`` of how many is under way;
+    ``mark``: by what it is known whether what it shows has changed since; ``owns``: what is there under its names is
+    its own, and ``goes_on`` of this very state, so that numbered pictures can be gone on with."""
+
+    def __init__(self, wish: Wish, state: State = "waiting", said: str = "") -> None:
+        self.wish, self.state, self.said = wish, state, said
+        self.mark, self.owns, self.goes_on = "", False, False
+        self.films: tuple[Delivery, ...] = ()
+        self.part = 0
+        self.told: dict[str, float] = {}
+        self.seen: Project | None = None  # the document that was last looked at for it
+        self.changed_at: float | None = None
+        self.away: Path | None = None  # the list of another document that it belongs to
+
+
+def films_of(wish: Wish, project: Project, name: str, *, owns: bool = False) -> tuple[Delivery, ...]:
+    """What a wish comes to with a document as it is now; RequestError where it comes to nothing. ``owns``: what is
+    there under its names may be replaced."""
+    path = Path(wish.path)
+    ending = path.suffix if path.suffix.lower() in codec(wish.form).suffixes else ""
+    only = wish.shots if wish.what in ("shot", "chosen") else None
+    return delivery_plan.planned(
+        project,
+        form=wish.form,
+        folder=path.parent,
+        pattern=path.name.removesuffix(ending),
+        suffix=ending,
+        each=wish.what == "each",
+        only=only,
+        within=wish.within if wish.what == "marks" else None,
+        name=name,
+        handles=wish.handles,
+        clean=wish.clean,
+        shaken=wish.shaken,
+        variants=wish.variants,
+        motion=wish.motion,
+        maps=wish.maps,
+        stems=wish.stems,
+        loudness=wish.loudness,
+        overwrite=wish.overwrite or owns,
+        how=How(wish.quality, wish.speed, wish.everywhere, wish.full_chroma, wish.hardware),
+    )
+
+
+class DeliveryList:
+    """The rows, in the order in which they are run. Signals come from any thread.
+
+    Parameters
+    ----------
+    document : callable
+        The document as it is now, and the file it is kept in.
+    """
+
+    def __init__(
+        self,
+        document: Callable[[], tuple[Project, Path | None]],
+        now: Callable[[], float] = time.monotonic,
+        rest: float = REST,
+    ) -> None:
+        self._document, self._now, self._rest = document, now, rest
+        self.rows: list[Row] = []
+        self.changed = Signal()  # () a row came, went, or stands otherwise
+        self.progressed = Signal()  # (row)
+        self.ended = Signal()  # (row, seconds) a row is done or has failed after so long at work
+        self._lock = threading.RLock()
+        self._job: Job | None = None
+        self._home: Path | None = None  # where the list of the document is kept
+        self._row: Row | None = None
+
+    @property
+    def name(self) -> str:
+        """What the project is called in names."""
+        path = self._document()[1]
+        return path.stem if path is not None else "Untitled"
+
+    @property
+    def row(self) -> Row | None:
+        """The row that is at work."""
+        return self._row
+
+    @property
+    def running(self) -> bool:
+        return self._row is not None
+
+    def add(self, wish: Wish) -> tuple[str, ...]:
+        """Put a wish at the end; TremorError where it could not be done. What should be known before it starts."""
+        films = films_of(wish, self._document()[0], self.name)
+        taken = {film.path for row in self.rows if row.state in ("waiting", "at work") for film in self._films(row)}
+        twice = next((film.path for film in films if film.path in taken), None)
+        if twice is not None:
+            raise RequestError(f"{twice.name} is in the list already: give it another name.")
+        notes = delivery_plan.check(films)
+        if wish.timeline:
+            timelines.check(self._cut(wish), overwrite=wish.overwrite)
+        with self._lock:
+            self.rows.append(Row(wish))
+        self._say()
+        return notes
+
+    def _cut(self, wish: Wish) -> Path:
+        """Where the timeline of a wish goes."""
+        return Path(wish.path).parent / f"{self.name}.otio"
+
+    def _films(self, row: Row) -> tuple[Delivery, ...]:
+        with suppress(TremorError):
+            return row.films or films_of(row.wish, self._document()[0], self.name)
+        return ()
+
+    def made_of(self, shot: str) -> Path | None:
+        """The file that was delivered last of a shot, one of it alone before one of several; None where there is none
+        (any more)."""
+        found: list[tuple[bool, Path]] = []
+        for row in reversed(self.rows):
+            for film in self._films(row) if row.state == "done" else ():
+                path = interchange.first_of(film.path) if codec(film.form).pictures else film.path
+                if any(each.id == shot for each in film.shots) and path.is_file():
+                    found.append((len(film.shots) > 1 or film.clean, path))
+        return min(found, key=lambda each: each[0])[1] if found else None
+
+    def start(self) -> None:
+        """Run what waits, from the top."""
+        with self._lock:
+            if self._row is not None:
+                return
+            row = next((each for each in self.rows if each.state == "waiting"), None)
+            if row is None:
+                return
+            self._row, row.state, row.said, row.told, row.part = row, "at work", "", {}, 0
+            began = self._now()
+            row.seen, row.changed_at = self._document()[0], None  # what changes from now on is looked at
+            job = self._job = Job("delivery", lambda report: self._work(row, report))
+            job.ended.connect(lambda state: self._ended(row, state, job, self._now() - began))
+        self._say()
+        job.start()
+
+    def stop(self, row: Row) -> None:
+        """Stop a row, or take it out of those that wait."""
+        with self._lock:
+            if row is self._row and self._job is not None:
+                self._job.cancel()
+            elif row.state == "waiting":
+                row.state = "stopped"
+        self._say()
+
+    def stop_all(self, patience: float = 0.0) -> None:
+        """Stop everything, and wait a moment for its end."""
+        with self._lock:
+            for each in self.rows:
+                if each.state == "waiting":
+                    each.state = "stopped"
+            job = self._job if self._row is not None else None
+            if job is not None:
+                job.cancel()
+        if job is not None:
+            job.wait(patience)
+
+    def again(self, row: Row) -> None:
+        """Let a row wait once more, to be made of the document as it then is; its own files are replaced."""
+        with self._lock:
+            if row.state not in ("waiting", "at work"):
+                row.state, row.said = "waiting", ""
+        self._say()
+
+    def move(self, row: Row, by: int) -> None:
+        """Move a row up or down."""
+        with self._lock:
+            at = self.rows.index(row)
+            self.rows.insert(min(max(at + by, 0), len(self.rows) - 1), self.rows.pop(at))
+        self._say()
+
+    def remove(self, row: Row) -> None:
+        """Take a row out; what it has written stays."""
+        self.stop(row)
+        with self._lock:
+            if row in self.rows:
+                self.rows.remove(row)
+        self._say()
+
+    def keep_fresh(self, row: Row, fresh: bool) -> None:
+        """Let a row follow what it shows, or no more."""
+        row.wish = msgspec.structs.replace(row.wish, fresh=fresh)
+        row.seen = None
+        self._say()
+
+    def lamp(self, row: Row) -> str:
+        """How what a row follows stands: fresh, waiting or at work; empty where it follows nothing."""
+        if not row.wish.fresh:
+            return ""
+        if row.state in ("at work", "waiting"):
+            return row.state
+        return "waiting" if row.changed_at is not None or row.state != "done" else "fresh"
+
+    def look(self) -> None:
+        """See whether what is kept fresh has changed: to be called now and then by whoever has the document."""
+        project, now, due = self._document()[0], self._now(), False
+        for row in [each for each in self.rows if each.wish.fresh and each.away is None and each.state != "waiting"]:
+            if project is not row.seen:
+                row.seen, row.changed_at = project, now
+            if row.changed_at is None or now - row.changed_at < self._rest:
+                continue
+            row.changed_at = None
+            if row.state in ("done", "at work") and row.mark and row.mark == self._mark_of(row, project):
+                self._say()
+                continue
+            if row is self._row:
+                self.stop(row)
+                row.changed_at = now  # again once it has stopped
+            else:
+                self.again(row)
+                due = True
+        if due:
+            self.start()
+
+    def _mark_of(self, row: Row, project: Project) -> str:
+        """What a row would show now; what it showed where it would come to nothing."""
+        try:
+            return _mark(films_of(row.wish, project, self.name))
+        except TremorError:
+            return row.mark
+
+    def _work(self, row: Row, report: Callable[[int, int], None]) -> None:
+        with suppress(OSError, AttributeError):
+            os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), NICE)  # of this thread and those it starts
+        project, name = self._document()[0], self.name
+        cut = self._cut(row.wish)
+        films, before = films_of(row.wish, project, name, owns=row.owns), row.mark
+        mark = _mark(films)
+        goes_on = row.goes_on and mark == before and codec(row.wish.form).pictures
+        if goes_on:
+            films = tuple(replace(film, overwrite=False, resume=True) for film in films)
+        notes = list(delivery_plan.check(films))
+        if row.wish.timeline:
+            timelines.check(cut, overwrite=row.wish.overwrite or row.owns)
+        row.films, row.seen, row.mark = films, project, mark
+        row.goes_on, row.owns = goes_on or not (row.owns or row.wish.overwrite), True
+        with self._renderer(row.wish) as render:
+            for number, film in enumerate(films):
+                row.part = number
+                notes += delivery_plan.run(film, self._teller(row, report), render)
+        if row.wish.timeline:
+            timelines.write(project, films, cut, name=name, overwrite=True)
+            notes.append(f"{cut.name} has the cut with them in place")
+        row.said = ". ".join(dict.fromkeys(notes))
+
+    @contextmanager
+    def _renderer(self, wish: Wish) -> Iterator[delivery_plan.Render]:
+        """Who renders: this machine, or the workers of the cluster in the preferences."""
+        address = settings.load().cluster
+        if not wish.shared:
+            yield actions.render
+        elif not address:
+            raise RequestError("There is no cluster: give its address in the preferences, or do not share this one.")
+        else:
+            with Cluster(address) as cluster:
+                yield cluster.render
+
+    def _teller(self, row: Row, report: Callable[[int, int], None]) -> Callable[[int, int], None]:
+        pace = delivery_plan.Pace(self._now)
+
+        def told(done: int, total: int) -> None:
+            row.told = pace.told(done, total)
+            self.progressed.emit(row)
+            report(done, total)
+
+        return told
+
+    def _ended(self, row: Row, state: str, job: Job, seconds: float) -> None:
+        with self._lock:
+            row.state = {"done": "done", "cancelled": "stopped"}.get(state, "failed")  # type: ignore[assignment]
+            row.said = job.error or row.said
+            row.goes_on = row.goes_on and state != "done"
+            self._row = None
+            if row.away is not None:
+                self._keep_away(row)
+                self.rows = [each for each in self.rows if each is not row]
+        self._say()
+        if state != "cancelled":
+            self.ended.emit(row, seconds)
+        if state != "cancelled" or any(each.state == "waiting" for each in self.rows):
+            self.start()
+
+    def _say(self) -> None:
+        self.keep()
+        self.changed.emit()
+
+    # kept for the next start
+
+    def _place(self) -> Path | None:
+        path = self._document()[1]
+        if path is None:
+            return None
+        name = hashlib.blake2s(os.path.realpath(path).encode(errors="surrogatepass"), digest_size=12).hexdigest()
+        return xdg.state() / "deliveries" / f"{name}.json"
+
+    def keep(self) -> None:
+        """Write the list beside what the application keeps for itself; a project without a name has none."""
+        place = self._place()
+        if place is None or (not self.rows and not place.exists()):
+            return
+        self._home = place
+        _write(place, [_kept(row) for row in self.rows if row.away is None])
+
+    def _keep_away(self, row: Row) -> None:
+        """Write how a row of another document has ended into the list of that one."""
+        assert row.away is not None
+        there = _read(row.away)
+        _write(row.away, [_kept(row) if each.wish == row.wish else each for each in there])
+
+    def open(self) -> int:
+        """Take up the list of the document; how many were under way when it was last left."""
+        place, left = self._place(), 0
+        with self._lock:
+            self.rows = [each for each in self.rows if each is self._row]
+            if self._row is not None and self._row.away is None:
+                self._row.away = self._home
+            self._home = place
+            for each in _read(place) if place is not None else []:
+                if self._row is not None and self._row.away == place and self._row.wish == each.wish:
+                    self._row.away = None  # back to where it belongs, still at work
+                    continue
+                broken = each.state in ("at work", "waiting")
+                left += broken
+                said = "It was not finished: run it again." if broken else each.said
+                row = Row(each.wish, "stopped" if broken else each.state, said)
+                row.mark, row.owns, row.goes_on = each.mark, each.owns, each.goes_on
+                self.rows.append(row)
+        self.changed.emit()
+        return left
+
+
+def _kept(row: Row) -> _Kept:
+    return _Kept(row.wish, row.state, row.said, row.mark, row.owns, row.goes_on)
+
+
+def _read(place: Path) -> list[_Kept]:
+    """A list on disk; an empty one where there is none that can be read."""
+    if not place.exists():
+        return []
+    try:
+        return typed_json.decode(files.read_regular(place, MOST, "a list"), list[_Kept])
+    except (TremorError, msgspec.DecodeError):
+        return []
+
+
+def _write(place: Path, rows: list[_Kept]) -> None:
+    with suppress(TremorError, OSError):
+        place.parent.mkdir(parents=True, exist_ok=True)
+        files.write_whole(msgspec.json.encode(rows), place)
+
+
+def _mark(films: tuple[Delivery, ...]) -> str:
+    """By what it is known whether films would show the same again."""
+    shown = [
+        (str(film.path), film.form, film.how.quality, film.clean, film.shots, [footage.stamps(s) for s in film.shots])
+        for film in films
+    ]
+    return hashlib.blake2s(msgspec.json.encode(shown), digest_size=16).hexdigest()

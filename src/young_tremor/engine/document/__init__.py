@@ -1,0 +1,1 @@
+"""The open document: session, undo, unsaved work, who has it open."""

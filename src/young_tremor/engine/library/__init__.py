@@ -1,0 +1,1 @@
+"""What lasts across projects: presets, takes, settings."""

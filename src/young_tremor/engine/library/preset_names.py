@@ -1,0 +1,32 @@
+"""Presets and sounds by name, group and note, without what they are made of: a list takes no pictures."""
+
+from __future__ import annotations
+
+import json
+from importlib import resources
+from pathlib import Path
+from typing import Any
+
+from young_tremor.base import xdg
+
+Row = tuple[str, str, str]  # name, group, note
+
+
+def presets() -> list[Row]:
+    """The shipped presets in the order in which they are shown, then the person's own by name."""
+    shipped = [(each["name"], each["group"], each["note"]) for each in _shipped("presets/factory.json")["presets"]]
+    if not any((xdg.data() / "presets").glob("*.json")):
+        return shipped
+    from young_tremor.engine.library import preset_library  # noqa: PLC0415 - it imports all that a preset is made of
+
+    return shipped + [(each.name, each.group, each.note) for each in preset_library.own()[0]]
+
+
+def sounds() -> list[Row]:
+    """The shipped sounds: name, kind (*rumble*, *knocks*) and note."""
+    every = _shipped("sounds/sounds.json")["sounds"]
+    return [(each["sound"]["name"], each["sound"]["kind"], each["note"]) for each in every]
+
+
+def _shipped(name: str) -> Any:
+    return json.loads(Path(str(resources.files("young_tremor.assets") / name)).read_bytes())

@@ -1,0 +1,1 @@
+"""Footage as the application uses it: facts, open readers, proxies, relinking, thumbnails."""

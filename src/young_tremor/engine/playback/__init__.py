@@ -1,0 +1,1 @@
+"""Playing in time, by the clock of the sound."""

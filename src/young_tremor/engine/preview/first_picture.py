@@ -1,0 +1,66 @@
+"""The first frame of a window, read while the window itself is still being made."""
+
+from __future__ import annotations
+
+import importlib
+import threading
+from contextlib import suppress
+from pathlib import Path
+
+from young_tremor.base.errors import TremorError
+from young_tremor.engine.analysis import reel_layout
+from young_tremor.engine.library import preset_library, settings
+from young_tremor.engine.media import footage
+from young_tremor.engine.preview.preview import Preview
+from young_tremor.model import shot_edits
+from young_tremor.model.project import Preset, Project, Shot
+
+LARGEST = 4096  # pixels of a side
+_begun: Preview | None = None
+
+
+def begin(project: Project | None, paths: list[str]) -> None:
+    """Open the files of a project's first shot, or of footage, and read its first frame, as large as the last window
+    showed it. What is wrong with a file is said to whoever asks for it next."""
+    global _begun
+    preview = _begun = Preview()
+    width, height = (min(max(side, 2), LARGEST) for side in settings.load().looked)
+    preset = preset_library.first()
+
+    def work() -> None:
+        with suppress(TremorError):
+            shot = _first(project) if project is not None else _footage(paths, preset)
+            if shot is not None:
+                preview.read(shot, (width, height))
+
+    threading.Thread(target=work, name="first picture", daemon=True).start()
+
+
+def take() -> Preview:
+    """The preview that was begun, for the window to go on with, or a new one."""
+    global _begun
+    preview, _begun = _begun or Preview(), None
+    return preview
+
+
+def import_libraries() -> None:
+    """Import what the first take, sound or figures need, which takes a second. For a thread that nobody waits for."""
+    for name in ("ndimage", "interpolate", "optimize", "signal"):
+        importlib.import_module(f"scipy.{name}")
+
+
+def _first(project: Project) -> Shot | None:
+    """The first shot as it is looked at, before anything is known of the others."""
+    if not project.shots:
+        return None
+    media = project.shots[0].footage.media
+    info = footage.info_of(media, footage.HD)
+    return reel_layout.seen(project, project.shots[0].id, lambda other: info if other == media else None)
+
+
+def _footage(paths: list[str], preset: Preset) -> Shot | None:
+    if not paths or not Path(paths[0]).is_file() or paths[0].endswith((".tremor", ".otio", ".edl")):
+        return None
+    name = footage.named(paths[0])
+    seconds = float(footage.facts(name).info.seconds)
+    return shot_edits.add_shot(Path(name), preset, seconds)(Project()).shots[0]

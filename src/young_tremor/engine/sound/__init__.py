@@ -1,0 +1,1 @@
+"""What is heard of shots: mixes, waves, presets, stems."""

@@ -1,0 +1,149 @@
+"""Sounds by name, which of them belong to a preset, and a proposal for a shake that has none."""
+
+from __future__ import annotations
+
+from functools import cache
+
+import msgspec
+from msgspec.structs import replace
+
+from young_tremor.base import typed_json
+from young_tremor.base.errors import RequestError, UnknownName, UnreadableValue
+from young_tremor.engine.library import preset_library
+from young_tremor.model import sound_edits
+from young_tremor.model.curve import Curve
+from young_tremor.model.project import Preset, Project, Shot
+from young_tremor.model.shake import Drift, Jolts, Shake, Taken
+from young_tremor.model.shot_edits import new_id
+from young_tremor.model.sound import Knocks, Rumble, Sound, SoundSway
+
+SLOW, QUICK = 1.2, 6.0  # rates between which a drift is held by hand, below it swells, above it is driven
+
+
+class Kept(msgspec.Struct, frozen=True):
+    """A sound that is shipped: its note says what it is and by what figures."""
+
+    note: str
+    sound: Sound
+
+
+class _With(msgspec.Struct, frozen=True):
+    sound: str
+    level: float
+    strand: str = ""
+
+
+class _File(msgspec.Struct, frozen=True):
+    format: str
+    version: int
+    sounds: tuple[Kept, ...]
+    together: dict[str, tuple[_With, ...]] = msgspec.field(name="with")
+
+
+@cache
+def _file() -> _File:
+    return typed_json.decode((preset_library.ASSETS / "sounds" / "sounds.json").read_bytes(), _File)
+
+
+def shipped(kind: type | None = None) -> tuple[Kept, ...]:
+    """The sounds that are shipped, of one kind or all."""
+    return tuple(each for each in _file().sounds if kind is None or isinstance(each.sound, kind))
+
+
+def named(kind: type, name: str) -> Sound:
+    """A sound by its name, or by the beginning of it; UnknownName with what there is."""
+    every = [each.sound for each in shipped(kind)]
+    wanted = name.strip().casefold()
+    exact = [each for each in every if each.name.casefold() == wanted]
+    found = exact or [each for each in every if wanted and each.name.casefold().startswith(wanted)]
+    if len(found) == 1:
+        return replace(found[0], id=new_id())
+    names = ", ".join(each.name for each in found or every)
+    what = "rumble" if kind is Rumble else "knocks"
+    raise UnknownName(f"There is no {what} “{name}” alone: choose from {names}.")
+
+
+def listed() -> tuple[tuple[str, str, str], ...]:
+    """Name, kind (*rumble*, *knocks*) and note of each."""
+    return tuple(
+        (each.sound.name, "rumble" if isinstance(each.sound, Rumble) else "knocks", each.note) for each in shipped()
+    )
+
+
+def of_preset(preset: Preset) -> tuple[Sound, ...]:
+    """What belongs to a preset: what was saved with it, or what is shipped for it; none for most held ones."""
+    if preset.sounds:
+        return tuple(replace(each, id=new_id()) for each in preset.sounds)
+    jolts = [strand.name for strand in preset.shake.strands if isinstance(strand, Jolts)]
+    made = []
+    for each in _file().together.get(preset.name, ()):
+        kind, _, name = each.sound.partition(" ")
+        sound = named(Rumble if kind == "rumble" else Knocks, name)
+        sound = replace(sound, level=Curve(each.level))
+        if isinstance(sound, Knocks) and each.strand:
+            number = int(each.strand[1:])
+            sound = replace(sound, strand=jolts[number] if number < len(jolts) else "")
+        made.append(sound)
+    return tuple(made)
+
+
+def proposed(shake: Shake) -> tuple[Sound, ...]:
+    """Rumble and knocks that go with the strands that are there: what belongs to the presets they came from, and for
+    the others a rumble for what drifts, knocks for what is struck."""
+    known = preset_library.by_name()
+    out: dict[str, Sound] = {}
+    for strand in shake.strands:
+        if not strand.on:
+            continue
+        preset = known.get((strand.origin.partition("/")[0] or shake.preset).casefold())
+        made = of_preset(preset) if preset is not None else ()
+        if isinstance(strand, Jolts):
+            made = tuple(row for row in made if isinstance(row, Knocks)) and made
+            if not made:
+                heavy = abs(strand.amount.value * strand.reach) > 1.5 or strand.ring < 6
+                row = named(Knocks, "Heavy drop" if heavy else "Dull thud")
+                made = (replace(row, strand=strand.name, level=Curve(0.0 if heavy else -6.0)),)
+        elif isinstance(strand, Drift | Taken) and not made and not any(isinstance(r, Rumble) for r in out.values()):
+            rate = strand.rate.value if isinstance(strand, Drift) else SLOW
+            name = "Machine floor" if rate > QUICK else "Ground" if rate < SLOW else "Stage floor"
+            made = (replace(named(Rumble, name), level=Curve(-15.0)),)
+        for row in made:
+            out.setdefault(row.name, row)
+    return tuple(out.values())
+
+
+def dressed(
+    shot: Shot,
+    preset: Preset,
+    *,
+    together: bool = False,
+    rumble: tuple[str, ...] = (),
+    knocks: tuple[str, ...] = (),
+    sway: float = 0.0,
+) -> Shot:
+    """A shot with the sounds that are asked for: what belongs to the preset, others as NAME or NAME@dB, and a sway of
+    so many dB. RequestError where a preset has none, or knocks would have no hits."""
+    rows: list[Sound] = []
+    if together:
+        rows += of_preset(preset)
+        if not rows:
+            raise RequestError(
+                f"“{preset.name}” has no sound that belongs to it: choose one with --rumble or --knocks."
+            )
+    for kind, wanted in ((Rumble, rumble), (Knocks, knocks)):
+        for text in wanted:
+            name, _, level = text.rpartition("@") if "@" in text else (text, "", "")
+            try:
+                db = float(level) if level else 0.0
+                rows.append(replace(named(kind, name), level=Curve(db)))
+            except ValueError:
+                raise UnreadableValue(f"“{text}” is no sound with a level: write it like Ground@-6.") from None
+    if any(isinstance(row, Knocks) for row in rows) and not shot.hits and not together:
+        raise RequestError("Knocks come at hits and there are none: add --hits 1.5, --hits sound or picture.")
+    if not 0 <= sway <= 24:
+        raise UnreadableValue(f"A sway of {sway:g} dB cannot be used: give 0 to 24.")
+    if rows:
+        shot = sound_edits.add_sounds(shot.id, tuple(rows))(Project((shot,))).shots[0]
+    if sway:
+        shot = replace(shot, sound=replace(shot.sound, sway=SoundSway(on=True, level=sway)))
+    return shot

@@ -1,0 +1,1 @@
+"""The machine around the application: log, jobs, priorities, desktop entries and the session bus."""

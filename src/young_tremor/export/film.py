@@ -1,0 +1,244 @@
+"""Plans to a film: decoding, rendering and encoding side by side, in that order."""
+
+from __future__ import annotations
+
+import queue
+import threading
+import time
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from young_tremor import __version__, kernels
+from young_tremor.base.colour import converted
+from young_tremor.base.errors import RequestError, TremorError
+from young_tremor.base.frames import Frame, FrameSource
+from young_tremor.base.pixels import ColourTags, PixelFormat, with_alpha, without_alpha
+from young_tremor.base.prefetch import ahead
+from young_tremor.base.units import parse_time, timecode
+from young_tremor.media.codecs import Codec
+from young_tremor.media.sound_writer import SoundTrack
+from young_tremor.media.video_writer import VideoWriter, check_output, form_of
+from young_tremor.render.frame import render_frame
+from young_tremor.render.plan import Plan
+from young_tremor.render.plate_pixels import picture_of
+from young_tremor.render.resolve_plan import readings
+
+Report = Callable[[int, int], None]
+AHEAD = 3  # frames waiting between the stages
+LARGE = 32 << 20  # bytes of a picture from which only one waits
+
+
+@dataclass(frozen=True)
+class Part:
+    """One shot of a film: its plan, a way to open what its plates show, its sound."""
+
+    plan: Plan
+    open_sources: Callable[[], Sequence[FrameSource]]
+    sound: SoundTrack
+
+
+Render = Callable[[int, Part, PixelFormat], Iterator[Frame]]
+
+
+def check_parts(parts: list[Part]) -> None:
+    """Shots of one film agree in size and rate; RequestError names the first that does not."""
+    first = parts[0].plan
+    for part in parts[1:]:
+        plan = part.plan
+        if (plan.size, plan.pixel_aspect, plan.rate) != (first.size, first.pixel_aspect, first.rate):
+            raise RequestError(
+                f"Shot “{plan.shot.name}” differs in size or rate from “{first.shot.name}”: "
+                "set the same delivery for both, or render shots one by one."
+            )
+
+
+def write_movie(
+    parts: list[Part],
+    path: Path,
+    chosen: Codec,
+    report: Report,
+    *,
+    overwrite: bool = False,
+    render: Render | None = None,
+) -> None:
+    """Render shots one after the other into one film. ``render``: who renders the frames of a part, in order.
+
+    ``report(done, total)`` is called after every frame in the calling thread; what it raises (``Cancelled``) stops
+    the work and leaves no file behind. May be called from any thread.
+    """
+    check_output(path, chosen, overwrite=overwrite)
+    check_parts(parts)
+    total = sum(part.plan.frames for part in parts)
+    parts = transparent(parts, chosen)
+    first = parts[0].plan
+    format = format_of(parts)
+    encode = _Stage(
+        lambda: VideoWriter(
+            path,
+            chosen,
+            size=first.size,
+            rate=first.rate,
+            format=format,
+            colour=first.source.colour,
+            pixel_aspect=first.pixel_aspect,
+            sound=tuple(part.sound for part in parts),
+            timecode=_timecode(first),
+            carried=(*first.source.carried, ("comment", f"Young Tremor {__version__}, {kernels.RELEASE}")),
+            overwrite=overwrite,
+        ),
+        AHEAD if format.nbytes(first.size) < LARGE else 1,
+    )
+    done = 0
+    try:
+        encode.start()
+        for number, part in enumerate(parts):
+            frames = render(number, part, format) if render else rendered(part, format, first.source.colour)
+            try:
+                for frame in frames:
+                    encode.put(frame)
+                    done += 1
+                    report(done, total)
+            finally:
+                frames.close()  # type: ignore[attr-defined]
+        encode.finish()
+    except BaseException:
+        encode.abandon()
+        raise
+
+
+def format_of(parts: list[Part]) -> PixelFormat:
+    """The format of a film's frames: its first shot's."""
+    first = parts[0].plan
+    return first.alpha or without_alpha(first.source.format)
+
+
+def rendered(part: Part, format: PixelFormat, colour: ColourTags, which: range | None = None) -> Iterator[Frame]:
+    """The frames of a part in order, all or some of them, in the format and colours of the film."""
+    which = range(part.plan.frames) if which is None else which
+    frames = _ahead(part, which)
+    try:
+        for index, given in zip(which, frames, strict=True):
+            yield converted(render_frame(part.plan, index, given), format, colour)
+    finally:
+        frames.close()  # type: ignore[attr-defined]
+
+
+def notes(parts: list[Part], chosen: Codec) -> tuple[str, ...]:
+    """What a person should know before a film is written: of the sources, and of what the codec cannot hold."""
+    check_parts(parts)
+    ready = transparent(parts, chosen)
+    first = ready[0].plan
+    out = [
+        f"{plate.source.name}: {note}" for part in parts for plate in part.plan.plates for note in plate.source.notes
+    ]
+    format = first.alpha or (first.source.format if not first.opaque else without_alpha(first.source.format))
+    out += form_of(chosen, format, first.source.colour, first.size).notes
+    return tuple(dict.fromkeys(out))
+
+
+def _timecode(plan: Plan) -> str:
+    """The timecode of the first frame, where the source has one and its rate is the delivery's."""
+    source = plan.source
+    if not source.timecode or source.rate != plan.rate:
+        return ""
+    try:
+        begin = round(parse_time(source.timecode, source.rate) * source.rate)
+    except TremorError:
+        return ""
+    drop = ";" in source.timecode
+    return timecode(begin + round(plan.shot.start * float(source.rate)), source.rate, hours=True, drop=drop)
+
+
+def transparent(parts: list[Part], chosen: Codec) -> list[Part]:
+    """Parts that keep what is not covered as transparency, where the format can hold it and any of it is there: footage
+    with alpha, or open edges that show in all of them."""
+    if not chosen.alpha:
+        return parts
+    see_through = any(not part.plan.opaque for part in parts)
+    open_edges = all(part.plan.shaken and part.plan.border == "black" for part in parts)
+    if not see_through and not (open_edges and any(readings(part.plan).uncovered for part in parts)):
+        return parts
+    alpha = with_alpha(parts[0].plan.source.format)
+    return [
+        replace(part, plan=replace(part.plan, border="hold" if open_edges else part.plan.border, alpha=alpha))
+        for part in parts
+    ]
+
+
+def _ahead(part: Part, which: range) -> Iterator[list[Frame]]:
+    """Source frames of a part in order, decoded in a thread of their own."""
+
+    def decode() -> Iterator[list[Frame]]:
+        sources = part.open_sources()
+        try:
+            for index in which:
+                pairs = zip(part.plan.plates, sources, strict=True)
+                yield [picture_of(part.plan, plate, index, source) for plate, source in pairs]
+        finally:
+            for source in sources:
+                source.close()
+
+    size = max(plate.source.format.nbytes(plate.source.size) for plate in part.plan.plates)
+    return ahead(decode, AHEAD if size < LARGE else 1, "decode")
+
+
+class _Stage:
+    """The encoder in a thread of its own; the first error comes out of the next call."""
+
+    def __init__(self, make: Callable[[], VideoWriter], waiting: int) -> None:
+        self._line: queue.Queue[Frame | str] = queue.Queue(waiting)
+        self._error: BaseException | None = None
+        self._thread = threading.Thread(target=self._run, args=(make,), name="encode", daemon=True)
+        self._asked, self._ended = False, threading.Event()
+
+    def start(self) -> None:
+        """Begin. What comes between, a signal for example, is followed by :meth:`abandon`."""
+        self._asked = True
+        self._thread.start()
+
+    def put(self, item: Frame | str) -> None:
+        while self._error is None:
+            try:
+                self._line.put(item, timeout=0.1)
+                return
+            except queue.Full:
+                continue
+        raise self._error
+
+    def finish(self) -> None:
+        self.put("finish")
+        self._thread.join()
+        if self._error is not None:
+            raise self._error
+
+    def abandon(self) -> None:
+        patience = time.monotonic() + 2.0  # for a thread that a signal kept from being seen, or from beginning
+        while self._asked and not self._ended.is_set() and (self._thread.is_alive() or time.monotonic() < patience):
+            try:
+                self._line.put("abandon", timeout=0.05)
+            except queue.Full:
+                try:
+                    self._line.get_nowait()
+                except queue.Empty:
+                    pass
+            self._ended.wait(0.05)
+
+    def _run(self, make: Callable[[], VideoWriter]) -> None:
+        writer = None
+        try:
+            writer = make()
+            while True:
+                item = self._line.get()
+                if isinstance(item, Frame):
+                    writer.write(item)
+                elif item == "finish":
+                    return writer.finish()
+                else:
+                    return writer.abandon()
+        except BaseException as error:
+            self._error = error  # first, so that nobody waits for a thread that is gone
+            if writer is not None:
+                writer.abandon()
+        finally:
+            self._ended.set()

@@ -1,0 +1,241 @@
+"""The way of the picture through a clip: every frame against a key picture, key pictures linked to each other."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field, replace
+
+import cv2
+import numpy as np
+import scipy
+
+from young_tremor.measure import alignment, clip_faults
+from young_tremor.measure.alignment import Picture
+from young_tremor.measure.clip_faults import Faults
+from young_tremor.measure.frame_walk import TooLittle, Walk, Way
+
+WIDEST = 1400  # pixels across above which the working picture is halved
+FAR_OFF = 1.0  # pixels of the footage that a place may be off before it is bridged
+TIMES = 4.0  # as far off as the clip's frames mostly are, at least, before one is bridged
+CLOSE_RUN = 0.75  # of the chosen layer's reach that the other has, from which it is asked to look
+MARKS = 60  # places of a layer that are kept of each frame
+Boxes = tuple[tuple[float, float, float, float], ...]
+Progress = Callable[[int, np.ndarray], None]
+
+
+@dataclass(frozen=True)
+class Prepared:
+    """A frame made ready to be measured: its working picture, how many times smaller that is, whether it is of one
+    field, and how much it looks as if it were of two, see :func:`faults.combing`."""
+
+    factor: int
+    picture: Picture
+    field: bool
+    combing: float
+
+
+def prepare(luma: np.ndarray, *, field: bool = False) -> Prepared:
+    """Make a frame's luma (rows, columns) uint8, in square pixels, ready, of its first field alone if asked.
+
+    For any thread.
+    """
+    combing = clip_faults.combing(luma)
+    if field:
+        luma = clip_faults.one_field(luma)
+    factor = 1
+    while luma.shape[1] > WIDEST:
+        luma = cv2.pyrDown(luma)  # its pixel k lies on pixel 2k
+        factor *= 2
+    return Prepared(factor, alignment.ready(luma), field, combing)
+
+
+@dataclass(frozen=True)
+class Layer:
+    """What one of the things that move did; as in :class:`Path`.
+
+    ``reach`` 0…1: how far it goes round the frame's rim and over the frame; ``faults`` of the clip, as this layer shows
+    them; ``marks``: of each frame places (k, 2) float32 at which it was seen, in pixels of the footage.
+    """
+
+    values: np.ndarray
+    error: np.ndarray
+    bridged: np.ndarray
+    reach: float
+    faults: Faults
+    marks: tuple[np.ndarray, ...] = field(repr=False)
+
+
+@dataclass(frozen=True)
+class Path:
+    """What a clip's picture did, against its first frame and about its centre.
+
+    ``t`` (n,) seconds from the first frame. ``layers``: one, or two where two things move; ``chosen``: which of them is
+    the scene. Of that one: ``values`` (n, 4): x, y in pixels of the footage (right, down), turn in degrees (clockwise),
+    scale; ``error`` (n,): how far a place may be off, in pixels of the footage, RMS over the picture, as the standard
+    error; ``confidence`` (n,) is 1 / (1 + error²); ``doubtful`` (n,) bool: frames that were bridged. ``cut``: the
+    frame with which another shot begins, if the clip was longer; ``still``: nothing moves; ``keys``: key pictures used.
+    """
+
+    t: np.ndarray
+    layers: tuple[Layer, ...]
+    chosen: int
+    cut: int | None
+    keys: int
+
+    @property
+    def values(self) -> np.ndarray:
+        return self.layers[self.chosen].values
+
+    @property
+    def error(self) -> np.ndarray:
+        return self.layers[self.chosen].error
+
+    @property
+    def doubtful(self) -> np.ndarray:
+        return self.layers[self.chosen].bridged
+
+    @property
+    def confidence(self) -> np.ndarray:
+        return np.asarray(1 / (1 + self.error**2))
+
+    @property
+    def faults(self) -> Faults:
+        return self.layers[self.chosen].faults
+
+    @property
+    def still(self) -> bool:
+        return bool(np.abs(self.values[:, :2]).max() < 0.02 and np.abs(self.values[:, 2]).max() < 2e-3)
+
+    @property
+    def close(self) -> bool:
+        """Whether it is not plain which of two layers is the scene."""
+        reaches = sorted(layer.reach for layer in self.layers)
+        return len(reaches) > 1 and reaches[0] > CLOSE_RUN * reaches[1]
+
+    def other(self) -> Path:
+        """The same with the other layer taken for the scene."""
+        return replace(self, chosen=len(self.layers) - 1 - self.chosen)
+
+
+def measure(frames: Iterable[tuple[float, Prepared]], shields: Boxes = (), progress: Progress | None = None) -> Path:
+    """Measure a clip.
+
+    Parameters
+    ----------
+    frames : iterable of (seconds, Prepared)
+        In order, from :func:`prepare`, all of one size.
+    shields : tuple of (x, y, width, height)
+        Parts of the frame that are not looked at, in pixels of the footage.
+    progress : callable (frames so far, values of the newest (4,)), optional
+        Called after every frame; may raise to stop.
+
+    Where ``faults.interlaced`` comes out of whole frames, measure again with frames prepared by ``field``.
+
+    Raises
+    ------
+    TooLittle
+        No picture, one frame, too little texture, or nothing that moves as one.
+    """
+    walk: Walk | None = None
+    factor, field = 1, False
+    times: list[float] = []
+    changes: list[float] = []
+    combs: list[float] = []
+    before: np.ndarray | None = None
+    for t, frame in frames:
+        if walk is None:
+            factor = frame.factor
+            walk = Walk(tuple(tuple(edge / factor for edge in box) for box in shields))
+        times.append(t)
+        small = frame.picture.small
+        changes.append(float(cv2.absdiff(small, before).mean()) if before is not None else 0.0)
+        before, field = small, frame.field
+        combs.append(frame.combing)
+        walk.step(frame.picture)
+        if progress is not None:
+            progress(len(times), _values(walk.newest()[None], walk.centre, factor)[0])
+        if walk.cut is not None:
+            break
+    end = walk.cut if walk is not None and walk.cut is not None else len(times)
+    if walk is None or end < 2:
+        raise TooLittle("has only one frame to measure: choose a longer clip")
+    at = np.array(times[:end]) - times[0]
+    held = [each for way in walk.ways if (each := _layer(way, at, np.array(changes[:end]), walk, factor)) is not None]
+    if not held:
+        raise TooLittle(
+            "shows nothing that moves as one for long: film something that stands still all over the frame, or shield "
+            "what moves by itself"
+        )
+    best = max(range(len(held)), key=lambda k: held[k].reach)
+    woven = field or clip_faults.woven(np.array(combs[:end]), held[best].values)
+    held = [replace(layer, faults=replace(layer.faults, interlaced=woven)) for layer in held]
+    return Path(_told(at, held[best].faults), tuple(held), best, walk.cut, walk.used)
+
+
+def _told(t: np.ndarray, found: Faults) -> np.ndarray:
+    """Times with room for the frames that are missing."""
+    step = float(np.median(np.diff(t)))
+    return np.asarray(t + step * np.searchsorted(np.array(found.missing), np.arange(len(t)), side="left"))
+
+
+def _layer(way: Way, t: np.ndarray, changes: np.ndarray, walk: Walk, factor: int) -> Layer | None:
+    """A layer's path with lost and far-off frames bridged; None where it was hardly there."""
+    end = len(t)
+    values = _values(np.array(way.matrices[:end]), walk.centre, factor)
+    values[:, 2] = np.degrees(np.unwrap(np.radians(values[:, 2])))
+    errors = np.array(way.errors[:end]) * factor
+    seen = np.isfinite(errors)
+    if seen.sum() < max(2, 0.35 * end) or way.began >= end:
+        return None
+    limit = max(FAR_OFF, TIMES * float(np.median(errors[seen])))
+    good = errors <= limit
+    if good.sum() < 2:
+        return None
+    if not good.all():
+        for column in range(4):
+            bridge = scipy.interpolate.PchipInterpolator(t[good], values[good, column], extrapolate=False)
+            values[~good, column] = bridge(np.clip(t[~good], t[good][0], t[good][-1]))
+        errors[~good] = np.maximum(_bridging(t, values, good), limit)
+    values, found = _mended(way, t, values, changes, walk, factor)
+    values -= values[0] * (1, 1, 1, 0)
+    values[:, 3] /= values[0, 3]
+    marks = tuple((each[:: max(1, len(each) // MARKS)] * factor).astype(np.float32) for each in way.marks[:end])
+    return Layer(values, errors, ~good, float(np.mean(way.reaches[way.began : end])), found, marks)
+
+
+def _mended(
+    way: Way, t: np.ndarray, values: np.ndarray, changes: np.ndarray, walk: Walk, factor: int
+) -> tuple[np.ndarray, Faults]:
+    """The path without what late rows, frames shown twice and missing frames do to it, and which of these there are."""
+    height = 2 * walk.centre[1] * factor + 1
+    bent = way.bent[: len(t)]
+    bends = np.array([each for _, each in bent])
+    anchors = np.array([frame for frame, _ in bent])
+    late = clip_faults.readout(values, anchors, bends, height)
+    if late:
+        values = clip_faults.on_time(values, late, anchors, bends, height, factor)
+    same = clip_faults.doubled(changes, values)
+    conformed = False
+    if same.any():
+        moments, conformed = clip_faults.conformed(t, values, same)
+        values = clip_faults.filled(t, moments, values[~same])
+    gone = () if conformed else clip_faults.missing(t, values)
+    return values, Faults(
+        doubled=int(same.sum()), conformed=conformed, missing=gone, readout=late * float(np.median(np.diff(t)))
+    )
+
+
+def _bridging(t: np.ndarray, values: np.ndarray, good: np.ndarray) -> np.ndarray:
+    """How far bridged frames may be off: as far as the path bends elsewhere, growing with the gap."""
+    at = np.flatnonzero(good)
+    gap = np.array([at[at > k].min(initial=len(t)) - at[at < k].max(initial=-1) for k in np.flatnonzero(~good)])
+    rows = values[good, :2]
+    bend = rows[2:] - 2 * rows[1:-1] + rows[:-2] if len(rows) > 2 else np.ones((1, 2))
+    return np.asarray(float(np.sqrt((bend**2).sum(axis=1).mean())) * (gap / 2) ** 2)
+
+
+def _values(matrices: np.ndarray, centre: np.ndarray, factor: int) -> np.ndarray:
+    """Numbers about the frame's centre, in pixels of the footage: (n, 4)."""
+    offset = (factor - 1) / 2  # pixel 0 of the working picture lies on pixel 0: its centre is not the frame's
+    rows = np.array([alignment.parameters(matrix, centre + offset / factor) for matrix in matrices])
+    return np.column_stack([rows[:, :2] * factor, np.degrees(rows[:, 2]), np.exp(rows[:, 3])])

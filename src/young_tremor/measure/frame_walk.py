@@ -1,0 +1,378 @@
+"""From frame to frame: each layer against a key picture, key pictures linked to each other, the lost found again."""
+
+from __future__ import annotations
+
+from collections import deque
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+
+from young_tremor.measure import alignment, layers
+from young_tremor.measure.alignment import Found, Key, Picture, Shields, Similarity
+from young_tremor.measure.layers import Guesses, Pair, Second
+
+LOWEST_OVERLAP = 0.62  # below it a new key picture is taken
+LOWEST_COUNT = 0.45  # of the patches a key had at most
+KEYS = 48  # key pictures kept to come back to, fewer where each has more patches
+PATIENCE = 5  # frames after which another key picture is tried again
+LOST = 12  # frames in a row that fit nothing before a cut is thought of
+LOOK_AGAIN = 4  # frames after which something that is lost for long is looked for again
+PROVED = 7  # frames in which a second layer has to show itself
+BEHIND = 24  # frames that are measured once more when a second layer is noticed
+RIVAL = 0.6  # of the reach of the first, from which the second layer has a say in key pictures
+FAINT = 0.04  # pixels of error from which more patches are looked at
+MANY = 3  # times as many
+BOTH = (0, 1)
+Seen = tuple[float, float, np.ndarray, tuple[int, np.ndarray]]  # error, reach, marks, bend
+
+
+class TooLittle(Exception):
+    """The clip cannot be measured; the words say why."""
+
+
+@dataclass
+class Way:
+    """What a layer did: matrices take the first frame's points to those of each frame, in working pixels. ``errors``
+    are infinite where it was not found; ``reaches``: see :func:`layers.reach`; ``bent``: against which frame each is
+    bent, and how much, see :class:`track.Found`; ``began``: the frame it was noticed."""
+
+    matrices: list[Similarity] = field(default_factory=list)
+    errors: list[float] = field(default_factory=list)
+    reaches: list[float] = field(default_factory=list)
+    marks: list[np.ndarray] = field(default_factory=list)
+    bent: list[tuple[int, np.ndarray]] = field(default_factory=list)
+    began: int = 0
+    lost: int = 0
+
+    def guess(self) -> Similarity:
+        """Where it will be if it goes on as it went."""
+        last = self.matrices[-1]
+        if len(self.matrices) < 2 or self.lost:
+            return last
+        return last @ np.linalg.inv(self.matrices[-2]) @ last
+
+    def put(self, matrix: Similarity, seen: Seen) -> None:
+        for values, value in zip(self._lists(), (matrix, *seen), strict=True):
+            values.append(value)
+
+    def set(self, frame: int, matrix: Similarity, seen: Seen) -> None:
+        for values, value in zip(self._lists(), (matrix, *seen), strict=True):
+            values[frame] = value
+
+    def copy(self, began: int) -> Way:
+        out = Way(began=began)
+        for values, own in zip(self._lists(), out._lists(), strict=True):
+            own.extend(values)
+        return out
+
+    def _lists(self) -> tuple[list[Any], ...]:
+        return self.matrices, self.errors, self.reaches, self.marks, self.bent
+
+
+@dataclass
+class Anchor:
+    """A key picture, the frame it is of, and where each layer was in it: ``bases``, ``errors`` of these, ``most``
+    patches seen since."""
+
+    key: Key
+    frame: int
+    bases: list[Similarity | None]
+    errors: list[float]
+    most: list[int] = field(default_factory=lambda: [0, 0])
+
+
+class Walk:
+    """Takes frame after frame. ``ways``: of the layers; ``cut``: the frame at which another shot began."""
+
+    def __init__(self, shields: Shields) -> None:
+        self._shields = shields
+        self._anchors: list[Anchor] = []
+        self._now = self._wait = 0
+        self._slots: list[Way | None] = [Way(), None]
+        self._recent: deque[tuple[int, Picture]] = deque(maxlen=BEHIND)
+        self._cells = alignment.CELLS
+        self.used = 1
+        self.count = 0
+        self.cut: int | None = None
+        self.centre = np.zeros(2)
+
+    @property
+    def ways(self) -> tuple[Way, ...]:
+        return tuple(way for way in self._slots if way is not None)
+
+    def newest(self) -> Similarity:
+        """Where the picture is now, the layer that reaches furthest taken for it."""
+        return max(self.ways, key=_standing).matrices[-1]
+
+    def step(self, picture: Picture) -> None:
+        """Take the next frame."""
+        self.count += 1
+        if not self._anchors:
+            self._begin(picture)
+            return
+        found, where, second = self._find(picture)
+        for number in BOTH:
+            self._put(number, found[number], where[number])
+        if self.count == 2 and self._faint(found):
+            self._look_closer()
+            second = None  # its patches were those of the key picture before
+        self._recent.append((self.count - 1, picture))
+        if not any(found):
+            if all(way.lost >= LOST for way in self.ways):
+                self.cut = self.count - min(way.lost for way in self.ways)
+            return
+        if second is not None:
+            self._split(second, found)
+        self._prove()
+        self._wait -= 1
+        now = self._anchors[self._now]
+        here = found[0] if where[0] is now else None, found[1] if where[1] is now else None
+        if self._wait < 0 and not self._proving and self._short(here):
+            self._wait = PATIENCE
+            self._re_anchor(picture, here)
+
+    def _begin(self, picture: Picture) -> None:
+        key = alignment.key(picture, self._shields)
+        if key is None or len(key.points) < 3 * alignment.FEW:
+            raise TooLittle("has too little texture to measure: film something with detail all over, a shelf or gravel")
+        self._anchors.append(Anchor(key, 0, [np.eye(3), None], [0.0, 0.0]))
+        self.centre = key.centre
+        first = self._slots[0]
+        assert first is not None
+        first.put(np.eye(3), (0.0, 1.0, key.points, (0, np.full(10, np.nan))))
+
+    def _faint(self, found: Pair) -> bool:
+        return found[0] is not None and found[0].error > FAINT and found[0].share > layers.MIXED
+
+    def _look_closer(self) -> None:
+        """Many patches instead of some, where each says little: low contrast, noise."""
+        self._cells = MANY * alignment.CELLS
+        key = alignment.key(self._anchors[0].key.picture, self._shields, self._cells)
+        if key is not None:
+            self._anchors[0].key = key
+
+    def _guesses(self, anchor: Anchor, *, last: bool = False, only: int | None = None) -> Guesses:
+        """Where the layers should be in the next picture, from the key picture of an anchor."""
+        out: list[Similarity | None] = [None, None]
+        for number, way in enumerate(self._slots):
+            base = anchor.bases[number]
+            if way is None or base is None or only not in (None, number) or (only is None and way.lost >= LOST):
+                continue
+            out[number] = (way.matrices[-1] if last else way.guess()) @ np.linalg.inv(base)
+        return out[0], out[1]
+
+    def _find(self, picture: Picture) -> tuple[Pair, list[Anchor], Second | None]:
+        """The layers in a picture, and by which anchors they were found."""
+        anchor = self._anchors[self._now]
+        where = [anchor, anchor]
+        found: list[Found | None] = [None, None]
+        second = None
+        for last in (False, True):
+            guesses = self._guesses(anchor, last=last)
+            wanted = [found[k] is None and guesses[k] is not None for k in BOTH]
+            if not any(wanted):
+                break
+            pair, seen = layers.seek(anchor.key, picture, guesses, self._shields)
+            second = seen or second
+            for number in BOTH:
+                if wanted[number] and _good(pair[number]):
+                    found[number] = pair[number]
+        for number, way in enumerate(self._slots):
+            if way is None or found[number] is not None or (way.lost >= LOST and way.lost % LOOK_AGAIN):
+                continue
+            found[number], where[number] = self._elsewhere(number, picture)
+        return (found[0], found[1]), where, second
+
+    def _elsewhere(self, number: int, picture: Picture) -> tuple[Found | None, Anchor]:
+        """Look for a layer from the other key pictures that should show it."""
+        now = self._anchors[self._now]
+        for place, anchor in enumerate(self._anchors):
+            guess = self._guesses(anchor, last=True, only=number)[number]
+            if guess is None or (anchor is now and not self._slots[number].lost >= LOST):  # type: ignore[union-attr]
+                continue
+            if alignment.overlap(guess, anchor.key.size) <= 0.5:
+                continue
+            pair: Guesses = (guess, None) if number == 0 else (None, guess)
+            found = layers.seek(anchor.key, picture, pair, self._shields)[0][number]
+            if _good(found) and not self._taken(number, found, anchor):
+                if self._leads(number):
+                    self._now, self._recent = place, deque(maxlen=BEHIND)
+                return found, anchor
+        return None, now
+
+    def _taken(self, number: int, found: Found | None, anchor: Anchor) -> bool:
+        """Whether what was found is the other layer."""
+        other = self._slots[1 - number]
+        base = anchor.bases[1 - number]
+        if found is None or other is None or base is None or other.lost:
+            return False
+        away = alignment.apply(other.guess() @ np.linalg.inv(base), anchor.key.points) - found.places
+        return bool(np.median(np.hypot(*away.T)[found.seen]) < 2 * layers.TELLING)
+
+    def _leads(self, number: int) -> bool:
+        other = self._slots[1 - number]
+        way = self._slots[number]
+        return way is not None and (other is None or other.lost > 0 or _standing(way) >= _standing(other))
+
+    def _put(self, number: int, found: Found | None, anchor: Anchor) -> None:
+        """Take what was found of a layer; held for now, to be bridged, where it was not."""
+        way, base = self._slots[number], anchor.bases[number]
+        if way is None:
+            return
+        if found is None or base is None:
+            way.lost += 1
+            way.put(way.matrices[-1], (np.inf, 0.0, np.zeros((0, 2)), (0, np.full(10, np.nan))))
+            return
+        way.lost = 0
+        anchor.most[number] = max(anchor.most[number], found.count)
+        way.put(found.matrix @ base, self._seen(number, found, anchor))
+
+    def _seen(self, number: int, found: Found, anchor: Anchor) -> Seen:
+        """Error, reach, marks and bend of what was found."""
+        whose = layers.mine(anchor.key, number, alone=anchor.bases[1 - number] is None)
+        error = float(np.hypot(found.error, anchor.errors[number]))
+        reach = layers.reach(layers.cells(found, whose, anchor.key.size))
+        return error, reach, found.places[(found.agree > 0.25) & (whose > 0.4)], (anchor.frame, found.bent)
+
+    def _split(self, second: Second, found: Pair) -> None:
+        """Something else moves: from here on it is a layer, and the last frames are measured again with both."""
+        first = 0 if found[0] is not None else 1
+        way, held = self._slots[first], self._slots[1 - first]
+        if way is None or (held is not None and held.errors.count(np.inf) < 0.75 * (self.count - held.began)):
+            return
+        anchor = self._anchors[self._now]
+        made = self._slots[1 - first] = way.copy(self.count)
+        for number, _ in self._recent:
+            made.errors[number] = np.inf  # both were taken for one: until it is measured again
+        for other in self._anchors:
+            other.bases[1 - first] = other.bases[first] if other is anchor else None
+        anchor.errors[1 - first], anchor.most[1 - first] = anchor.errors[first], 0
+        layers.split(anchor.key, first, second)
+
+    def _look_back(self) -> None:
+        """Measure the last frames again with both layers, from the newest back to those in which they went together."""
+        anchor = self._anchors[self._now]
+        guess = list(self._guesses(anchor, last=True))
+        for number, picture in reversed(self._recent):
+            if not any(each is not None for each in guess):
+                break
+            pair, _ = layers.seek(anchor.key, picture, (guess[0], guess[1]), self._shields)
+            for which, each in enumerate(pair):
+                if each is not None and _good(each):
+                    guess[which] = each.matrix
+                    self._again(which, number, each, anchor)
+        for which in BOTH:
+            way = self._slots[which]
+            if way is not None and anchor.frame < len(way.marks):
+                way.marks[anchor.frame] = anchor.key.points[layers.mine(anchor.key, which, alone=False) > 0.4]
+
+    def _again(self, number: int, frame: int, found: Found, anchor: Anchor) -> None:
+        way, base = self._slots[number], anchor.bases[number]
+        assert way is not None
+        assert base is not None
+        way.set(frame, found.matrix @ base, self._seen(number, found, anchor))
+
+    @property
+    def _proving(self) -> bool:
+        """Whether a second layer has just been noticed: its key picture is wanted to look back from."""
+        return any(way.began and self.count - way.began < PROVED for way in self.ways)
+
+    def _prove(self) -> None:
+        """A second layer that hardly shows itself was none; of one that does, the frames before it was noticed are
+        measured again."""
+        for number, way in enumerate(self._slots):
+            if way is None or self._slots[1 - number] is None or self.count - way.began != PROVED or not way.began:
+                continue
+            if np.isinf(way.errors[way.began :]).sum() <= PROVED // 2:
+                self._look_back()
+                continue
+            self._slots[number] = None
+            for anchor in self._anchors:
+                anchor.bases[number] = None
+                anchor.key.trust[:] = anchor.key.trust[1 - number]
+
+    def _short(self, found: Pair) -> bool:
+        """Whether a layer that counts shows too little of its key picture."""
+        anchor = self._anchors[self._now]
+        ways = [way for way in self._slots if way is not None and not way.lost]
+        best = max((_standing(way) for way in ways), default=0.0)
+        for number in BOTH:
+            each, way = found[number], self._slots[number]
+            if each is None or way is None or _standing(way) < RIVAL * best:
+                continue
+            if each.overlap < LOWEST_OVERLAP or each.count < LOWEST_COUNT * anchor.most[number]:
+                return True
+        return False
+
+    def _re_anchor(self, picture: Picture, found: Pair) -> None:
+        """Go on from a key picture that shows more: an earlier one that comes back, or this frame."""
+        anchor = self._anchors[self._now]
+        lead = next(k for k in (0, 1) if self._leads(k))
+        shown = found[lead]
+        if shown is None or self._back(picture, lead, shown):
+            return
+        fresh = alignment.key(picture, self._shields, self._cells)
+        if fresh is None:
+            return
+        back: list[Similarity | None] = [None, None]
+        for number in BOTH:
+            each = found[number]
+            if each is not None and anchor.bases[number] is not None:
+                back[number] = np.linalg.inv(each.matrix)
+        seen = tuple(each if back[k] is not None else None for k, each in enumerate(found))
+        layers.inherit(fresh, anchor.key, (back[0], back[1]), (seen[0], seen[1]))
+        made = Anchor(fresh, self.count - 1, [None, None], [0.0, 0.0])
+        for number in BOTH:
+            each, base, way = seen[number], anchor.bases[number], self._slots[number]
+            if each is None or base is None or way is None:
+                continue
+            # measured the other way round too: the old key picture in the new one's patches
+            whose = layers.mine(fresh, number, alone=back[1 - number] is None)
+            again = alignment.align(fresh, anchor.key.picture, np.linalg.inv(each.matrix), whose)
+            link = each.matrix
+            if _good(again) and again is not None:
+                there = alignment.parameters(each.matrix, self.centre)
+                other_way = alignment.parameters(np.linalg.inv(again.matrix), self.centre)
+                if np.abs(there[:2] - other_way[:2]).max() < 1.0:
+                    link = alignment.similarity((there + other_way) / 2, self.centre)
+            made.bases[number] = way.matrices[-1] = link @ base
+            made.errors[number] = float(np.hypot(anchor.errors[number], each.error / np.sqrt(2)))
+        self._anchors.append(made)
+        self.used += 1
+        if len(self._anchors) > KEYS * alignment.CELLS // self._cells:
+            self._anchors.pop(1)
+        self._now = len(self._anchors) - 1
+        self._recent = deque(maxlen=BEHIND)
+
+    def _back(self, picture: Picture, lead: int, shown: Found) -> bool:
+        """Whether an earlier key picture shows more, and is gone on from."""
+        way = self._slots[lead]
+        assert way is not None
+        best, most = None, shown.overlap + 0.1
+        for number, other in enumerate(self._anchors):
+            base = other.bases[lead]
+            if number == self._now or base is None:
+                continue
+            seen = alignment.overlap(way.matrices[-1] @ np.linalg.inv(base), other.key.size)
+            if seen > most:
+                best, most = number, seen
+        if best is None:
+            return False
+        pair, _ = layers.seek(
+            self._anchors[best].key, picture, self._guesses(self._anchors[best], last=True), self._shields
+        )
+        again = pair[lead]
+        if again is None or not _good(again) or again.count < 0.8 * shown.count:
+            return False
+        self._now, self._recent = best, deque(maxlen=BEHIND)
+        return True
+
+
+def _good(found: Found | None) -> bool:
+    return found is not None and found.share > 0.15 and found.error < 1.0
+
+
+def _standing(way: Way) -> float:
+    """How far a layer has reached lately."""
+    return float(np.mean(way.reaches[-24:]))

@@ -1,0 +1,222 @@
+"""Pure changes of a curve's keys, and ready shapes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+
+import numpy as np
+from msgspec.structs import replace
+
+from young_tremor.model.curve import Curve, Ease, Key
+
+NEAR = 1e-6  # seconds within which two keys are one
+
+
+def with_key(curve: Curve, t: float, value: float | None = None, ease: Ease = "smooth") -> Curve:
+    """The curve with a key at ``t``, at its own height there unless a value is given; a key there already is moved."""
+    height = float(curve.at(np.array([t]))[0]) if value is None else value
+    kept = tuple(key for key in curve.keys if abs(key.t - t) > NEAR)
+    before = next((key for key in reversed(curve.keys) if key.t < t), None)
+    return _sorted(curve, (*kept, Key(t, height, before.ease if before and before.ease != "free" else ease)))
+
+
+def tuned(curve: Curve, t: float, value: float) -> Curve:
+    """A curve made to go through a value: all of it where it is constant, by a key at ``t`` where it has keys."""
+    return Curve(value) if curve.constant else with_key(curve, t, value)
+
+
+def without(curve: Curve, numbers: Iterable[int]) -> Curve:
+    """The curve without some keys; without any it is constant at the last one's height."""
+    gone = set(numbers)
+    kept = tuple(key for number, key in enumerate(curve.keys) if number not in gone)
+    if kept or not curve.keys:
+        return replace(curve, keys=kept)
+    return Curve(curve.keys[min(gone)].value)
+
+
+def moved(
+    curve: Curve, numbers: Iterable[int], dt: float, dv: float, *, low: float, high: float
+) -> tuple[Curve, tuple[int, ...]]:
+    """Some keys shifted by ``dt`` seconds and ``dv``, and their numbers afterwards.
+
+    Values are not moved beyond the limits; those that are beyond them already are never cut. Keys that land on others
+    take their place.
+    """
+
+    def shifted(key: Key) -> Key:
+        return replace(key, t=key.t + dt, value=_held(key.value + dv, key.value, low, high))
+
+    return _changed(curve, numbers, shifted)
+
+
+def _held(value: float, before: float, low: float, high: float) -> float:
+    """A value within limits, or as far beyond them as it was before."""
+    return min(max(value, min(low, before)), max(high, before))
+
+
+def scaled(
+    curve: Curve, numbers: Iterable[int], time: float, value: float, *, at: float, low: float, high: float
+) -> tuple[Curve, tuple[int, ...]]:
+    """Some keys stretched in time about ``at`` and in value about 0, by factors."""
+
+    def stretched(key: Key) -> Key:
+        return replace(
+            key,
+            t=at + (key.t - at) * time,
+            value=_held(key.value * value, key.value, low, high),
+            slope_in=key.slope_in * value / time,
+            slope_out=key.slope_out * value / time,
+        )
+
+    return _changed(curve, numbers, stretched)
+
+
+def times(curve: Curve, factor: float) -> Curve:
+    """The whole curve so many times as high."""
+    keys = tuple(
+        replace(k, value=k.value * factor, slope_in=k.slope_in * factor, slope_out=k.slope_out * factor)
+        for k in curve.keys
+    )
+    return Curve(curve.value * factor, keys)
+
+
+def eased(curve: Curve, numbers: Iterable[int], ease: Ease) -> Curve:
+    """Some keys with another way to the next; turning to ``free`` keeps the shape the curve has there."""
+    chosen = set(numbers)
+    keys = list(curve.keys)
+    if ease == "free":
+        for number in range(len(keys)):
+            left, right = _slopes(curve, number)
+            if number in chosen or number - 1 in chosen:
+                keys[number] = replace(keys[number], slope_in=left, slope_out=right)
+    return replace(
+        curve, keys=tuple(replace(key, ease=ease) if number in chosen else key for number, key in enumerate(keys))
+    )
+
+
+def sloped(curve: Curve, number: int, *, slope_in: float | None = None, slope_out: float | None = None) -> Curve:
+    """A key with other tangents (units per second)."""
+    key = curve.keys[number]
+    key = replace(
+        key,
+        slope_in=key.slope_in if slope_in is None else slope_in,
+        slope_out=key.slope_out if slope_out is None else slope_out,
+    )
+    return replace(curve, keys=(*curve.keys[:number], key, *curve.keys[number + 1 :]))
+
+
+def pasted(curve: Curve, keys: tuple[Key, ...], at: float) -> tuple[Curve, tuple[int, ...]]:
+    """Copied keys laid down with the first at ``at``; what stands between first and last gives way."""
+    if not keys:
+        return curve, ()
+    mine = [replace(key, t=key.t - keys[0].t + at) for key in keys]
+    kept = [key for key in curve.keys if key.t < mine[0].t - NEAR or key.t > mine[-1].t + NEAR]
+    made = _sorted(curve, (*kept, *mine))
+    return made, _numbers(made, mine)
+
+
+def scattered(
+    curve: Curve,
+    seed: int,
+    *,
+    start: float,
+    end: float,
+    least: float,
+    most: float,
+    reach: float,
+    low: float,
+    high: float,
+) -> Curve:
+    """Keys every ``least`` to ``most`` seconds from ``start`` to ``end``, each within ± ``reach``; others stay."""
+    rng = np.random.default_rng([seed & 0xFFFFFFFF, 0x5CA7])
+    made, t = [], start
+    while t <= end:
+        made.append(Key(t, min(max(float(rng.uniform(-reach, reach)), low), high)))
+        t += float(rng.uniform(max(least, 1e-3), max(most, least, 1e-3)))
+    kept = [key for key in curve.keys if key.t < start - NEAR or key.t > end + NEAR]
+    return _sorted(curve, (*kept, *made))
+
+
+def between(curve: Curve) -> Curve:
+    """A key in the middle of each gap, at the curve's own height."""
+    for left, right in zip(curve.keys[:-1], curve.keys[1:], strict=True):
+        curve = with_key(curve, (left.t + right.t) / 2)
+    return curve
+
+
+def ramp_in(curve: Curve, a: float, b: float) -> Curve:
+    """From 0 at ``a`` to the present height at ``b``."""
+    return _laid(curve, a, b, (Key(a, 0.0), Key(b, _height(curve, b))), before=0.0)
+
+
+def ramp_out(curve: Curve, a: float, b: float) -> Curve:
+    """From the present height at ``a`` to 0 at ``b``."""
+    return _laid(curve, a, b, (Key(a, _height(curve, a)), Key(b, 0.0)), after=0.0)
+
+
+def swell(curve: Curve, a: float, b: float, top: float = 1.8) -> Curve:
+    """Up to ``top`` times the present height at six tenths of the way from ``a`` to ``b``, and back."""
+    middle = a + 0.6 * (b - a)
+    return _laid(
+        curve, a, b, (Key(a, _height(curve, a)), Key(middle, top * _height(curve, middle)), Key(b, _height(curve, b)))
+    )
+
+
+def still_lead_in(curve: Curve, seconds: float, rise: float = 0.8) -> Curve:
+    """Nothing for ``seconds``, then up to the present height within ``rise`` seconds."""
+    end = seconds + rise
+    return _laid(curve, 0.0, end, (Key(0.0, 0.0), Key(seconds, 0.0), Key(end, _height(curve, end))))
+
+
+def spike(curve: Curve, t: float, top: float = 2.0, rise: float = 0.08, fall: float = 1.4) -> Curve:
+    """At ``t`` steeply up to ``top`` times the present height, and a long way back."""
+    a, b = max(t - rise, 0.0), t + fall
+    keys = (
+        Key(a, _height(curve, a)),
+        Key(t, top * _height(curve, t), "smooth"),
+        Key(t + 0.3 * fall, (1 + 0.3 * (top - 1)) * _height(curve, t)),
+        Key(b, _height(curve, b)),
+    )
+    return _laid(curve, a, b, keys)
+
+
+def _height(curve: Curve, t: float) -> float:
+    return float(curve.at(np.array([t]))[0])
+
+
+def _laid(
+    curve: Curve, a: float, b: float, keys: tuple[Key, ...], *, before: float | None = None, after: float | None = None
+) -> Curve:
+    """``keys`` instead of what stands between ``a`` and ``b``; ``before``/``after``: nothing but this outside."""
+    left = () if before is not None else tuple(key for key in curve.keys if key.t < a - NEAR)
+    right = () if after is not None else tuple(key for key in curve.keys if key.t > b + NEAR)
+    return _sorted(curve, (*left, *right, *keys))
+
+
+def _changed(curve: Curve, numbers: Iterable[int], change: Callable[[Key], Key]) -> tuple[Curve, tuple[int, ...]]:
+    """Some keys changed, and their numbers afterwards; keys that they land on give way."""
+    chosen = set(numbers)
+    mine = [change(key) for number, key in enumerate(curve.keys) if number in chosen]
+    others = [
+        key
+        for number, key in enumerate(curve.keys)
+        if number not in chosen and all(abs(key.t - each.t) > NEAR for each in mine)
+    ]
+    made = _sorted(curve, (*others, *mine))
+    return made, _numbers(made, mine)
+
+
+def _sorted(curve: Curve, keys: Iterable[Key]) -> Curve:
+    """A curve of these keys in the order of time; of two at one time the later given stays."""
+    return replace(curve, keys=tuple(sorted({key.t: key for key in keys}.values(), key=lambda key: key.t)))
+
+
+def _numbers(curve: Curve, keys: list[Key]) -> tuple[int, ...]:
+    return tuple(number for number, key in enumerate(curve.keys) if any(key is each for each in keys))
+
+
+def _slopes(curve: Curve, number: int) -> tuple[float, float]:
+    """The curve's own slopes just before and after a key."""
+    t, h = curve.keys[number].t, 1e-4
+    left, here, right = curve.at(np.array([t - h, t, t + h])).tolist()
+    return (here - left) / h, (right - here) / h

@@ -1,0 +1,176 @@
+"""The kinds of strands: one entry each, and nothing else tells them apart."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+
+from young_tremor.model.curve import Curve
+from young_tremor.model.shake import (
+    CHANNELS,
+    PLOTTED,
+    Drift,
+    DriftChannel,
+    DriftChannels,
+    Hit,
+    Jolts,
+    Plotted,
+    Shimmer,
+    Strand,
+    Taken,
+)
+from young_tremor.motion import corrections, drift, jolts, plotted, seeded_random, shimmer, take
+
+LOOKS = 50.0  # a second, at which a course is looked at to find its size
+HELD = (0.25, 3.3)  # of the reach, the size of a course that may be scaled to hold it in a shot
+TRACED = 200  # times at which a shimmer is looked at for its trace
+
+# strand at amount 100 %, times (n,) in seconds of the shot, pace, hits → (n, 6)
+Sample = Callable[[Any, np.ndarray, Curve, tuple[Hit, ...]], np.ndarray]
+# strand at amount 100 %, places (..., 2) in frame units, seconds of the shake's own time → (..., 2) in frame units
+Field = Callable[[Any, np.ndarray, float], np.ndarray]
+
+
+@dataclass(frozen=True)
+class Kind:
+    """What a kind of strand is.
+
+    ``word``: what people call it. ``fresh``: one as it is added by hand, from an id and a seed; None where it cannot be
+    made of nothing. ``sample``: its motion. ``reach``: how far each channel goes at amount 100 %, (6,). ``hears``:
+    whether it answers to hits. ``field``: the displacement it makes in the picture instead of moving all of it, and
+    ``far``: the most of that, (2,) in frame units. ``bridged``: at which seconds of the shake's own time its motion
+    was made up, because nothing was measured.
+    """
+
+    type: type
+    word: str
+    fresh: Callable[[str, int], Strand] | None
+    sample: Sample
+    reach: Callable[[Any], np.ndarray]
+    hears: bool = False
+    field: Field | None = None
+    far: Callable[[Any], np.ndarray] = lambda strand: np.zeros(2)
+    bridged: Callable[[Any, np.ndarray], np.ndarray] | None = None
+
+
+def fresh(word: str, strand_id: str, seed: int) -> Strand:
+    """A strand of a kind by its word, as it is added by hand; KeyError where there is none."""
+    made = {kind.word: kind.fresh for kind in KINDS.values()}[word]
+    if made is None:
+        raise KeyError(word)
+    return made(strand_id, seed)
+
+
+def kind_of(strand: Strand) -> Kind:
+    """The entry of a strand's kind; KeyError for one that has none."""
+    return KINDS[type(strand)]
+
+
+def _drift(strand: Drift, t: np.ndarray, pace: Curve, hits: tuple[Hit, ...]) -> np.ndarray:
+    held = np.floor(t * strand.step + 1e-9) / strand.step if strand.step > 0 else t
+    clock = pace.integral(held)
+    moved = drift.sample(strand, clock)
+    if strand.holds > 0:
+        moved *= 1 / np.clip(sizes(strand, pace, strand.holds), *HELD)
+    if strand.corrections.size:
+        added, left = corrections.sample(strand, clock)
+        moved = moved * left[:, None] + added
+    if strand.ease_in > 0:
+        moved *= seeded_random.smoothstep(t / strand.ease_in)[:, None]
+    return moved
+
+
+@lru_cache(maxsize=2048)
+def sizes(strand: Drift, pace: Curve, seconds: float) -> np.ndarray:
+    """The 95 % quantile of each channel of a drift's own course over so many seconds, in its reaches: (6,); 1 where a
+    channel does not move."""
+    count = int(min(max(seconds * LOOKS, 240), 6000))
+    t = (np.arange(count) + 0.5) / count * seconds
+    size = np.quantile(np.abs(drift.sample(strand, pace.integral(t))), 0.95, axis=0)
+    reach = np.array([abs(strand.channels[name].reach) for name in CHANNELS])
+    return np.where(reach > 0, size / np.maximum(reach, 1e-12), 1.0)
+
+
+def _shimmer(strand: Shimmer, t: np.ndarray, pace: Curve, hits: tuple[Hit, ...]) -> np.ndarray:
+    """What a shimmer does to the middle of the picture, for its trace: percent of frame height."""
+    clock = pace.integral(t)
+    few = clock if len(clock) <= TRACED else np.linspace(clock[0], clock[-1], TRACED)
+    places = np.array([shimmer.displacement(strand, np.zeros((1, 2)), float(c))[0] for c in few]).reshape(-1, 2)
+    out = np.zeros((len(clock), 6))
+    for column in (0, 1):
+        out[:, column] = 100 * (places[:, column] if few is clock else np.interp(clock, few, places[:, column]))
+    return out
+
+
+def _jolts_reach(strand: Jolts) -> np.ndarray:
+    angle = None if strand.direction is None else np.radians(strand.direction)
+    x, y = (1.0, 1.0) if angle is None else (abs(np.cos(angle)), abs(np.sin(angle)))
+    return np.array([strand.reach * x, strand.reach * y, strand.roll, strand.zoom, 0.0, 0.0])
+
+
+def _plotted_reach(strand: Plotted) -> np.ndarray:
+    curves = [strand.curve(name) for name in PLOTTED]
+    sizes = [max((abs(key.value) for key in c.keys), default=abs(c.value)) for c in curves]
+    return np.array([*sizes, 0.0, 0.0])
+
+
+@lru_cache(maxsize=32)
+def _take_reach(strand: Taken) -> np.ndarray:
+    t = np.linspace(0.0, strand.take.seconds, 600) - strand.offset
+    return np.asarray(np.quantile(np.abs(take.sample(strand, t)), 0.95, axis=0))
+
+
+def _fresh_drift(strand_id: str, seed: int) -> Drift:
+    channels = DriftChannels(x=DriftChannel(0.3), y=DriftChannel(0.25), roll=DriftChannel(0.08))
+    return Drift(strand_id, note="your own", rate=Curve(0.8), seed=seed, channels=channels)
+
+
+#: By type. A new kind is a struct in ``model.shake`` and an entry here (and a panel in the desk).
+KINDS: dict[type, Kind] = {
+    kind.type: kind
+    for kind in (
+        Kind(
+            Drift,
+            "drift",
+            _fresh_drift,
+            _drift,
+            lambda strand: np.array([strand.channels[name].reach for name in CHANNELS]),
+        ),
+        Kind(
+            Jolts,
+            "jolts",
+            lambda strand_id, seed: Jolts(strand_id, note="your own", seed=seed),
+            lambda strand, t, pace, hits: jolts.sample(strand, hits, t),
+            _jolts_reach,
+            hears=True,
+        ),
+        Kind(
+            Plotted,
+            "plotted",
+            lambda strand_id, seed: Plotted(strand_id, seed=seed),
+            lambda strand, t, pace, hits: plotted.sample(strand, t),
+            _plotted_reach,
+        ),
+        Kind(
+            Taken,
+            "take",
+            None,
+            lambda strand, t, pace, hits: take.sample(strand, pace.integral(t)),
+            _take_reach,
+            bridged=take.bridged,
+        ),
+        Kind(
+            Shimmer,
+            "shimmer",
+            lambda strand_id, seed: Shimmer(strand_id, note="heat", seed=seed),
+            _shimmer,
+            lambda strand: np.array([strand.x, strand.y, 0.0, 0.0, 0.0, 0.0]),
+            field=shimmer.displacement,
+            far=lambda strand: np.array([abs(strand.x), abs(strand.y)]) / 100,
+        ),
+    )
+}

@@ -1,0 +1,352 @@
+"""Displacements that no matrix says: shimmer, and shakes that act on a part of the picture."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import partial
+
+import cv2
+import numpy as np
+
+from young_tremor.geometry import camera
+from young_tremor.model.shake import Shake
+from young_tremor.motion import regions, sample
+from young_tremor.motion.strand_kinds import kind_of
+from young_tremor.render import depth_map
+from young_tremor.render.motion_layers import TURNS, Sway
+from young_tremor.render.plan import Plan, PlatePlan
+
+TO_AND_FRO, CLOSE = 6, 1e-3  # looks for the nearness of what a place shows, until two differ by less
+
+
+def bent(plan: Plan, plate: PlatePlan | None = None) -> bool:
+    """Whether frames of a plate (the lowest) need more than matrices."""
+    plate = plate or plan.base
+    return plan.shaken and (plate.deep or parts(plate))
+
+
+def parts(plate: PlatePlan) -> bool:
+    """Whether any shake of a plate acts on a part of the picture, or by a field."""
+    return any(
+        sway.shake.region is not None
+        or any(
+            sample.counts(sway.shake, s) and (s.region is not None or kind_of(s).field is not None)
+            for s in sway.shake.strands
+        )
+        for sway in plate.sways
+    )
+
+
+def _regional(shake: Shake) -> list[int]:
+    """The strands of a shake that act on a part of the picture, by number; fields are not among them."""
+    return [
+        n
+        for n, s in enumerate(shake.strands)
+        if s.region is not None and kind_of(s).field is None and sample.counts(shake, s)
+    ]
+
+
+def _alone(plate: PlatePlan, sway: Sway, number: int, t: np.ndarray) -> np.ndarray:
+    """Channels (n, 6) of one strand of a shake with its intensity and share."""
+    return sway.share * sway.strand(number, t)
+
+
+def separately(
+    plan: Plan, plate: PlatePlan, t: np.ndarray, nearness: float = 1.0
+) -> tuple[np.ndarray, list[np.ndarray]]:
+    """S at ``t`` (n,) of the strands that have no region, and with each of the others added alone: (n, 3, 3) each.
+    ``nearness``: of a plate with depth, by what the shot's travel is multiplied."""
+
+    def near(sway: Sway) -> np.ndarray:
+        deep = plate.deep and sway.common
+        return np.where(TURNS > 0, 1.0, nearness) if deep else np.ones(6)
+
+    base = np.zeros((len(t), 6))
+    for sway in plate.sways:
+        base += near(sway) * sway.share * sway.whole(t)
+    alone = [
+        camera.shake(base + near(sway) * _alone(plate, sway, number, t), plate.focal)
+        for sway in plate.sways
+        for number in _regional(sway.shake)
+    ]
+    return camera.shake(base, plate.focal), alone
+
+
+def farthest(plate: PlatePlan, t: np.ndarray) -> np.ndarray:
+    """How far the shimmers may move a place at ``t`` (n,) across and down: (n, 2) in frame units."""
+    far = np.zeros((len(t), 2))
+    for sway in plate.sways:
+        for number, strand in enumerate(sway.shake.strands):
+            size = abs(sway.share[0]) * np.abs(sway.size(number, t))
+            far += size[:, None] * kind_of(strand).far(strand)
+    return far
+
+
+@dataclass(frozen=True)
+class Known:
+    """The channels of a plate's shakes at one moment: of the strands that act everywhere (shakes, 6), and of each that
+    acts on a part of the picture, by shake and number (6,)."""
+
+    whole: np.ndarray
+    alone: dict[tuple[int, int], np.ndarray]
+
+
+def known(plan: Plan, plate: PlatePlan, times: np.ndarray) -> list[Known | None]:
+    """What :func:`sources` needs to know at each of ``times``, asked for at once; None under a rolling shutter, where
+    each row has a time of its own."""
+    if plan.shot.frame.readout or not len(times):
+        return [None] * len(times)
+    whole = np.stack([s.share * s.whole(times) for s in plate.sways], axis=1)
+    alone = {
+        (k, number): _alone(plate, sway, number, times)
+        for k, sway in enumerate(plate.sways)
+        for number in _regional(sway.shake)
+    }
+    return [Known(whole[n], {key: rows[n] for key, rows in alone.items()}) for n in range(len(times))]
+
+
+def sources(
+    plan: Plan,
+    plate: PlatePlan,
+    t: float,
+    q: np.ndarray,
+    rows: np.ndarray,
+    moved: Known | None = None,
+    nearness: np.ndarray | float = 1.0,
+) -> np.ndarray:
+    """Where delivered places look before a plate's shakes moved them, in frame units: S⁻¹q, only as far as regions let
+    it, and the shimmers' displacement added.
+
+    Parameters
+    ----------
+    t : float
+        Time of the view, seconds.
+    q : (r, m, 2) float64
+        Delivered places in frame units, row by row.
+    rows : (r,) float64
+        The rows' heights -0.5…0.5, which give each its own time under a rolling shutter.
+    moved : Known, optional
+        What :func:`known` found for ``t``.
+    nearness : (r, m) or float
+        By what the shot's travel is multiplied at each place: one over its distance, where the plate has depth.
+    """
+    times = t + rows * plan.shot.frame.readout
+    seen = times[:1] if bool(np.all(times == times[0])) else times
+    x, y = q[..., 0], q[..., 1]
+
+    def back(channels: np.ndarray, deep: np.ndarray) -> np.ndarray:
+        if plate.deep:
+            return _back(plate, channels - deep, deep, q, nearness)
+        inverse = np.linalg.inv(camera.shake(channels, plate.focal))[:, :, :, None]
+        lines = [inverse[:, k, 0] * x + inverse[:, k, 1] * y + inverse[:, k, 2] for k in range(3)]
+        depth = np.maximum(lines[2], 1e-9)
+        return np.stack([lines[0] / depth, lines[1] / depth], axis=-1)
+
+    p, below = q, np.zeros((len(seen), 6))
+    if plate.deep and not parts(plate):
+        if moved is None:
+            shares = [s.share * s.whole(seen) for s in plate.sways]
+        else:
+            shares = list(moved.whole)
+        common = [each for each, sway in zip(shares, plate.sways, strict=True) if sway.common]
+        return back(np.sum(shares, axis=0).reshape(-1, 6), np.sum(common, axis=0).reshape(-1, 6))
+    still = deep = np.zeros((len(seen), 6))
+    for k, sway in enumerate(plate.sways):
+        shake, share = sway.shake, sway.share
+        start = back(below, deep)
+        if moved is None:
+            base = below + share * sway.whole(seen)
+        else:
+            base = below + moved.whole[k]
+        deep = deep + (base - below) if plate.deep and sway.common else deep
+        there = back(base, deep)
+        gone = there - start
+        for number in _regional(shake):
+            region = shake.strands[number].region
+            assert region is not None
+            mine = _alone(plate, sway, number, seen) if moved is None else moved.alone[k, number]
+            more = mine if plate.deep and sway.common else still
+            gone = gone + regions.weight(region, q, t)[..., None] * (back(base + mine, deep + more) - there)
+        gone = gone + _shimmered(sway, q, t)
+        if shake.region is not None:
+            gone = regions.weight(shake.region, q, t)[..., None] * gone
+        p, below = p + gone, base
+    return p
+
+
+def deep_alone(plan: Plan, plate: PlatePlan) -> bool:
+    """Whether nothing but depth bends a plate, so that :func:`at_once` knows where it looks."""
+    return plan.shaken and plate.deep and not parts(plate) and not plan.shot.frame.readout
+
+
+def at_once(plate: PlatePlan, times: np.ndarray, q: np.ndarray, nearness: np.ndarray | float) -> np.ndarray:
+    """What :func:`sources` says of places (n, m, 2), each row at a moment of ``times`` (n,), where nothing but depth
+    bends a plate. ``nearness``: (n, m), or of all."""
+    whole, deep = np.zeros((len(times), 6)), np.zeros((len(times), 6))
+    for sway in plate.sways:
+        made = sway.share * sway.whole(times)
+        whole += made
+        if sway.common:
+            deep += made
+    return _back(plate, whole - deep, deep, q, nearness)
+
+
+def _back(
+    plate: PlatePlan, own: np.ndarray, deep: np.ndarray, q: np.ndarray, nearness: np.ndarray | float
+) -> np.ndarray:
+    """S⁻¹ of places where each has its own share of the travel in ``deep`` (n, 6): (sR)⁻¹ (Lens⁻¹ q − shift)."""
+    whole = own + deep
+    x, y = q[..., 0], q[..., 1]
+    if whole[:, camera.PAN :].any():
+        inverse = camera.unlens(whole[:, camera.PAN], whole[:, camera.TILT], plate.focal)[:, :, :, None]
+        lines = [inverse[:, k, 0] * x + inverse[:, k, 1] * y + inverse[:, k, 2] for k in range(3)]
+        depth = np.maximum(lines[2], 1e-9)
+        x, y = lines[0] / depth, lines[1] / depth
+    ox, oy, oz = (own[:, k, None] for k in (camera.X, camera.Y, camera.ZOOM))
+    dx, dy, dz = (deep[:, k, None] for k in (camera.X, camera.Y, camera.ZOOM))
+    x, y = x - (ox + nearness * dx) / 100, y - (oy + nearness * dy) / 100
+    turn, scale = np.radians(whole[:, camera.ROLL, None]), np.exp(-(oz + nearness * dz) / 100)
+    c, s = np.cos(turn) * scale, np.sin(turn) * scale
+    return np.stack([c * x + s * y, c * y - s * x], axis=-1)
+
+
+def _shimmered(sway: Sway, q: np.ndarray, t: float) -> np.ndarray | float:
+    """What the displacement fields of a shake add at ``t``."""
+    total: np.ndarray | float = 0.0
+    at = np.array([t])
+    for number, strand in enumerate(sway.shake.strands):
+        field = kind_of(strand).field
+        size = float(sway.share[0]) * float(sway.size(number, at)[0]) if field is not None else 0.0
+        if field is not None and size:
+            moved = size * field(strand, q, float(sway.shake.clock.integral(sway.clock(at))[0]))
+            if strand.region is not None:
+                moved = moved * regions.weight(strand.region, q, t)[..., None]
+            total = total + moved
+    return total
+
+
+def places_at(
+    plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shifts: np.ndarray, at: tuple[np.ndarray, np.ndarray]
+) -> np.ndarray:
+    """Where views of a plate look in its source (nominal luma pixels), at rendered luma pixels:
+    (views, rows, columns, 2).
+
+    Parameters
+    ----------
+    times, shifts : (n,), (n, 2) float64
+        Of each view: seconds, and how far it is shifted besides in frame units.
+    at : (columns,), (rows,) float64
+        Rendered luma pixels, each evenly spaced.
+    """
+    if deep_alone(plan, plate) and len(times) > 1:
+        return _deep_places_at(plan, plate, index, times, shifts, at)
+    moved = known(plan, plate, times)
+    return np.stack(
+        [
+            _places_of_view(plan, plate, index, t, shift, at, k)
+            for t, shift, k in zip(times.tolist(), shifts, moved, strict=True)
+        ]
+    )
+
+
+def _deep_places_at(
+    plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shifts: np.ndarray, at: tuple[np.ndarray, np.ndarray]
+) -> np.ndarray:
+    """:func:`places_at` where nothing but depth bends the plate: all views at once."""
+    q = _delivered(plan, at) - shifts[:, None, None]
+    back = np.linalg.inv(plan.to_frame(index, plate))
+    views, rows, columns, _ = q.shape
+    few = q[:, ::2, ::2]
+    depth = plate.plate.depth
+    if depth is not None and depth_map.moves(depth):
+        nearness = [
+            _come_together(plate, t, part.shape[:-1], back, partial(_looked, plate, np.array([t]), part))
+            for t, part in zip(times.tolist(), few, strict=True)
+        ]
+    else:
+        nearness = [*_come_together(plate, float(times[0]), few.shape[:-1], back, partial(_looked, plate, times, few))]
+    near = np.stack([_every_place(each, (columns, rows)) for each in nearness])
+    p = at_once(plate, times, q.reshape(views, -1, 2), near.reshape(views, -1)).reshape(q.shape)
+    return np.stack([back[k, 0] * p[..., 0] + back[k, 1] * p[..., 1] + back[k, 2] for k in range(2)], axis=-1)
+
+
+def _looked(plate: PlatePlan, times: np.ndarray, q: np.ndarray, near: np.ndarray) -> np.ndarray:
+    """:func:`at_once` of places (n, r, m, 2), or of (r, m, 2) at one moment."""
+    n = len(times)
+    return at_once(plate, times, q.reshape(n, -1, 2), near.reshape(n, -1)).reshape(q.shape)
+
+
+def _delivered(plan: Plan, at: tuple[np.ndarray, np.ndarray]) -> np.ndarray:
+    """Rendered luma pixels (columns,) and (rows,) in frame units: (rows, columns, 2)."""
+    to_units = np.linalg.inv(camera.pixels(plan.size, plan.render_aspect))
+    x, y = at[0] * to_units[0, 0] + to_units[0, 2], at[1] * to_units[1, 1] + to_units[1, 2]
+    return np.stack(np.meshgrid(x, y), axis=-1) * plan.over
+
+
+def _every_place(few: np.ndarray, size: tuple[int, int]) -> np.ndarray:
+    """Nearness at every place from that at every second one: it is soft."""
+    twice = cv2.resize(few, (2 * few.shape[1], 2 * few.shape[0]), interpolation=cv2.INTER_LINEAR)
+    shifted = np.array([[1.0, 0, 0.5], [0, 1.0, 0.5]])
+    flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+    return cv2.warpAffine(twice.astype(np.float32), shifted, size, flags=flags, borderMode=cv2.BORDER_REPLICATE)
+
+
+def _places_of_view(
+    plan: Plan,
+    plate: PlatePlan,
+    index: int,
+    t: float,
+    shift: np.ndarray,
+    at: tuple[np.ndarray, np.ndarray],
+    moved: Known | None,
+) -> np.ndarray:
+    q = _delivered(plan, at) - shift
+    rows = np.clip(at[1] / max(plan.size[1] - 1, 1) - 0.5, -0.5, 0.5)
+    back = np.linalg.inv(plan.to_frame(index, plate))
+    if not plate.deep:
+        p = sources(plan, plate, t, q, rows, moved)
+    else:
+        few = nearness_of(plan, plate, t, q[::2, ::2], rows[::2], back, moved)
+        p = sources(plan, plate, t, q, rows, moved, _every_place(few, (q.shape[1], q.shape[0])))
+    return np.stack([back[k, 0] * p[..., 0] + back[k, 1] * p[..., 1] + back[k, 2] for k in range(2)], axis=-1)
+
+
+def nearness_of(
+    plan: Plan,
+    plate: PlatePlan,
+    t: float,
+    q: np.ndarray,
+    rows: np.ndarray,
+    back: np.ndarray,
+    moved: Known | None = None,
+) -> np.ndarray:
+    """One over the distance of what delivered places (r, m, 2) show: (r, m). ``back`` (3, 3) takes frame units before
+    the shake to source pixels. Found by going to and fro, which comes together since depth is soft."""
+    return _come_together(plate, t, q.shape[:-1], back, lambda near: sources(plan, plate, t, q, rows, moved, near))
+
+
+def seen_at_once(plate: PlatePlan, times: np.ndarray, q: np.ndarray, back: np.ndarray) -> np.ndarray:
+    """:func:`at_once` with the nearness of what each place shows, of a depth that stays: (n, m, 2)."""
+    near = _come_together(plate, float(times[0]), q.shape[:-1], back, lambda near: at_once(plate, times, q, near))
+    return at_once(plate, times, q, near)
+
+
+def _come_together(
+    plate: PlatePlan, t: float, shape: tuple[int, ...], back: np.ndarray, look: Callable[[np.ndarray], np.ndarray]
+) -> np.ndarray:
+    """How near what is seen is, where ``look`` says what is seen by how near it is."""
+    picture = plate.inverse(t)
+    found: np.ndarray = np.ones(shape)
+    for _ in range(TO_AND_FRO):
+        before, found = found, depth_map.at(picture, affine(look(found), back), plate.source.size)
+        if float(np.abs(found - before).max()) < CLOSE:
+            break
+    return found
+
+
+def affine(places: np.ndarray, matrix: np.ndarray) -> np.ndarray:
+    """Places (..., 2) through an affine matrix (3, 3), as float32."""
+    x, y = places[..., 0], places[..., 1]
+    lines = [matrix[k, 0] * x + matrix[k, 1] * y + matrix[k, 2] for k in range(2)]
+    return np.stack(lines, axis=-1).astype(np.float32)
