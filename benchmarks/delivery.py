@@ -15,7 +15,7 @@ import opentimelineio as otio
 from msgspec.structs import replace
 
 from young_tremor.engine.delivery import actions, interchange, timelines
-from young_tremor.engine.delivery.delivery_queue import DeliveryList, Wish
+from young_tremor.engine.delivery.delivery_queue import DeliveryQueue, DeliveryRequest
 from young_tremor.engine.library import preset_library
 from young_tremor.media.codecs import CODECS
 from young_tremor.model.project import Project
@@ -67,13 +67,13 @@ def delivery() -> Iterator[Row]:
 def _gap(folder: Path) -> Row:
     """How long nothing is encoded between two films of a list."""
     shot = replace(actions.one_shot(CLIP, preset_library.preset("Standing, breathing")), end=1.0)
-    rows = DeliveryList(lambda: (Project((shot,)), None))
+    rows = DeliveryQueue(lambda: (Project((shot,)), None))
     ends: list[float] = []
     firsts: list[float] = []
     rows.changed.connect(lambda: rows.rows[0].state == "done" and ends.append(time.perf_counter()))
     rows.progressed.connect(lambda row: row is rows.rows[1] and firsts.append(time.perf_counter()))
     for number in (1, 2):
-        rows.add(Wish("reel", str(folder / f"gap {number}.mov"), "prores"))
+        rows.add(DeliveryRequest("reel", str(folder / f"gap {number}.mov"), "prores"))
     rows.start()
     while any(row.state in ("waiting", "at work") for row in rows.rows):
         time.sleep(0.01)

@@ -21,9 +21,9 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
 from young_tremor.desk.kit import theme
-from young_tremor.desk.window.window import Window
+from young_tremor.desk.window.window import MainWindow
 from young_tremor.engine.document.session import Session
-from young_tremor.engine.playback.playback import SilentDevice
+from young_tremor.engine.playback.player import SilentDevice
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 
@@ -78,7 +78,7 @@ def main() -> int:
         path = film(Path(name) / "hour.mp4")
         app = QApplication([sys.argv[0]])
         theme.dress(app)
-        window = Window(Session(), SilentDevice())
+        window = MainWindow(Session(), SilentDevice())
         window.show()
         watch = Watch(app)
         watch.look("idle", lambda: None, 2)

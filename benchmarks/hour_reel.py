@@ -28,13 +28,13 @@ from PySide6.QtWidgets import QApplication
 
 from young_tremor.base import allocator
 from young_tremor.desk.kit import theme
-from young_tremor.desk.window.window import Window
+from young_tremor.desk.window.window import MainWindow
 from young_tremor.document import store
 from young_tremor.engine.delivery import batch
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.media import footage, proxies
-from young_tremor.engine.playback.playback import SilentDevice
+from young_tremor.engine.playback.player import SilentDevice
 
 SHOTS, SECONDS, RATE, SIZE = 60, 60, 24, (3840, 2160)
 OWN = 96  # pictures that are encoded; the rest are those again
@@ -90,7 +90,7 @@ class Desk:
         self.app = QApplication([sys.argv[0]])
         theme.dress(self.app)
         allocator.tidy()
-        self.window = Window(Session(), SilentDevice())
+        self.window = MainWindow(Session(), SilentDevice())
         self.window.show()
         self.spin(1)
 

@@ -24,12 +24,12 @@ from PySide6.QtWidgets import QApplication
 
 from young_tremor.base.errors import TremorError
 from young_tremor.desk.kit import theme
-from young_tremor.desk.window.window import Window
+from young_tremor.desk.window.window import MainWindow
 from young_tremor.document import store
 from young_tremor.engine.document import recovery
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
-from young_tremor.engine.playback import playback
+from young_tremor.engine.playback import player
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 
@@ -40,7 +40,7 @@ def work(folder: Path, every: float, seed: int) -> None:
     """The window at work, until it is killed. Each change is noted, with its time, in a file of its own."""
     app, chance = QApplication([]), random.Random(seed)
     theme.dress(app)
-    window = Window(Session(preset_library.demo_project()), playback.SilentDevice())
+    window = MainWindow(Session(preset_library.demo_project()), player.SilentDevice())
     window.keeper = recovery.Keeper(window.session, every=every)
     window.session.path = folder / "night.tremor"
     window.show()

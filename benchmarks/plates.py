@@ -25,7 +25,7 @@ from young_tremor.base.frames import YUV420, Frame, SyntheticSource, textured
 from young_tremor.base.pixels import named
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.media import footage
-from young_tremor.engine.preview.preview import Preview, Request
+from young_tremor.engine.preview.preview_worker import PictureRequest, Preview
 from young_tremor.model import shot_edits
 from young_tremor.model.depth import Depth, Ramp
 from young_tremor.model.project import Media, Plate, Shot
@@ -166,7 +166,7 @@ def large_floats() -> Iterator[Row]:
                 seen: list[object] = []
                 preview.picture.connect(seen.append)
                 begun = time.perf_counter()
-                preview.ask(Request(made, (690, 388), "shaken", index, fill=False))
+                preview.ask(PictureRequest(made, (690, 388), "shaken", index, fill=False))
                 while not seen and time.perf_counter() - begun < 20:
                     time.sleep(0.002)
                 times.append(time.perf_counter() - begun)

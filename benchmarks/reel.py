@@ -12,7 +12,7 @@ from tempfile import TemporaryDirectory
 from msgspec.structs import replace
 from PySide6.QtWidgets import QApplication
 
-from young_tremor.desk.window.window import Window
+from young_tremor.desk.window.window import MainWindow
 from young_tremor.document import store
 from young_tremor.engine.delivery import batch
 from young_tremor.engine.document.session import Session
@@ -42,7 +42,7 @@ def project(folder: Path) -> Path:
     return path
 
 
-def reel(desk: Callable[[Session], AbstractContextManager[Window]]) -> Iterator[Row]:
+def reel(desk: Callable[[Session], AbstractContextManager[MainWindow]]) -> Iterator[Row]:
     """How long each takes until the window has painted itself, once prints and traces are there."""
 
     with TemporaryDirectory() as name:

@@ -36,12 +36,12 @@ from sound import sound
 from starting import starting
 from young_tremor.desk.chart.strips import Strip
 from young_tremor.desk.kit import theme
-from young_tremor.desk.window.window import Window
+from young_tremor.desk.window.window import MainWindow
 from young_tremor.engine.delivery import actions
-from young_tremor.engine.delivery.delivery_queue import Wish
+from young_tremor.engine.delivery.delivery_queue import DeliveryRequest
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
-from young_tremor.engine.playback.playback import SilentDevice
+from young_tremor.engine.playback.player import SilentDevice
 from young_tremor.model import curve_edits, shot_edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Project
@@ -151,10 +151,10 @@ def memory() -> Iterator[Row]:
 
 
 @contextmanager
-def desk(session: Session | None = None) -> Iterator[Window]:
+def desk(session: Session | None = None) -> Iterator[MainWindow]:
     app = QApplication.instance() or QApplication([])
     theme.dress(app)  # type: ignore[arg-type]
-    window = Window(session or Session(footage_alone()), SilentDevice())
+    window = MainWindow(session or Session(footage_alone()), SilentDevice())
     window.resize(1280, 800)
     window.show()
     try:
@@ -177,7 +177,7 @@ def until(condition: Callable[[], bool], limit: float = 60.0) -> None:
             raise TimeoutError
 
 
-def on_screen(window: Window) -> Callable[[], bool]:
+def on_screen(window: MainWindow) -> Callable[[], bool]:
     def check() -> bool:
         shown = window.picture.picture
         return shown is not None and shown.request is window.stage._request and shown.index == window.view.frame
@@ -185,7 +185,7 @@ def on_screen(window: Window) -> Callable[[], bool]:
     return check
 
 
-def all_ready(window: Window) -> Callable[[], bool]:
+def all_ready(window: MainWindow) -> Callable[[], bool]:
     def check() -> bool:
         request = window.stage._request
         ready = window.stage.preview.ready(request) if request is not None else np.zeros(0)
@@ -194,7 +194,7 @@ def all_ready(window: Window) -> Callable[[], bool]:
     return check
 
 
-def drag(window: Window, steps: list[shot_edits.Edit], strips: list[Strip]) -> tuple[list[float], list[float]]:
+def drag(window: MainWindow, steps: list[shot_edits.Edit], strips: list[Strip]) -> tuple[list[float], list[float]]:
     """Seconds of each step of a drag to the repainted picture, and to the repainted strips as well."""
     times, whole = [], []
     with window.session.gesture("Drag"):
@@ -209,7 +209,7 @@ def drag(window: Window, steps: list[shot_edits.Edit], strips: list[Strip]) -> t
     return times, whole
 
 
-def played(window: Window, long: float = 10.0) -> str:
+def played(window: MainWindow, long: float = 10.0) -> str:
     """So many seconds of playing from the first frame on, in words."""
     stage = window.stage
     stage.go(0)
@@ -263,7 +263,7 @@ def delivering() -> Iterator[Row]:
         stage, rows = window.stage, window.sheet.list
         window.set_marks((0, 95))
         until(lambda: stage._request is not None and bool(stage.preview.ready(stage._request)[:96].all()))
-        rows.add(Wish("shot", str(Path(folder) / "out.mov"), "prores", ("press-wide",)))
+        rows.add(DeliveryRequest("shot", str(Path(folder) / "out.mov"), "prores", ("press-wide",)))
         rows.start()
         until(lambda: rows.row is not None and bool(rows.row.told))
         told = played(window, 8.0)

@@ -23,10 +23,10 @@ from PySide6.QtWidgets import QApplication
 
 from young_tremor.base import allocator
 from young_tremor.desk.kit import theme
-from young_tremor.desk.window.window import Window
+from young_tremor.desk.window.window import MainWindow
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
-from young_tremor.engine.playback import playback
+from young_tremor.engine.playback import player
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 
@@ -44,7 +44,7 @@ def spin(seconds: float) -> None:
     loop.exec()
 
 
-def act(window: Window, chance: random.Random) -> None:
+def act(window: MainWindow, chance: random.Random) -> None:
     """Something that a person does."""
     shot, stage, session = window.state.shot, window.stage, window.session
     if shot is None:
@@ -79,14 +79,14 @@ def act(window: Window, chance: random.Random) -> None:
         spin(1)
 
 
-def opened() -> Window:
-    window = Window(Session(preset_library.demo_project()), playback.SilentDevice())
+def opened() -> MainWindow:
+    window = MainWindow(Session(preset_library.demo_project()), player.SilentDevice())
     window.show()
     spin(1)
     return window
 
 
-def closed(window: Window) -> None:
+def closed(window: MainWindow) -> None:
     window.files.may_leave = lambda: True  # type: ignore[method-assign]
     window.close()
     window.deleteLater()

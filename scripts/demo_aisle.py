@@ -188,7 +188,7 @@ def truth() -> None:
         "roll_deg": turn,
         "scale": np.exp(grow),
     }
-    motion = motion_csv.Motion(SIZE, columns, str(FPS), FOCAL, "aisle-walk.mp4")
+    motion = motion_csv.MotionTable(SIZE, columns, str(FPS), FOCAL, "aisle-walk.mp4")
     (OUT / "aisle-walk.csv").write_text(motion_csv.text_of(motion))
 
 

@@ -21,11 +21,11 @@ from PySide6.QtWidgets import QApplication
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.picture import frame_marks
-from young_tremor.desk.window.window import Window
-from young_tremor.engine.delivery.delivery_queue import Row, Wish
+from young_tremor.desk.window.window import MainWindow
+from young_tremor.engine.delivery.delivery_queue import DeliveryRequest, QueuedDelivery
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
-from young_tremor.engine.playback.playback import SilentDevice
+from young_tremor.engine.playback.player import SilentDevice
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Box
@@ -34,7 +34,7 @@ from young_tremor.model.shake import Plotted, Point
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 
 
-def settle(window: Window, seconds: float = 30.0) -> None:
+def settle(window: MainWindow, seconds: float = 30.0) -> None:
     """Let the window work until the picture it asked for is on."""
     app, stage = QApplication.instance(), window.stage
     assert app is not None
@@ -60,28 +60,28 @@ def until(condition: Callable[[], bool], seconds: float = 30.0) -> None:
         time.sleep(0.01)
 
 
-def desk(window: Window) -> None:
+def desk(window: MainWindow) -> None:
     window.stage.go(80)
 
 
-def night(window: Window) -> None:
+def night(window: MainWindow) -> None:
     window.stage.go(80)
     theme.paper.set_night(True)
 
 
-def strand(window: Window) -> None:
+def strand(window: MainWindow) -> None:
     window.stage.go(80)
     window.state.choose(strand=window.state.shot.shake.strands[0].id)  # type: ignore[union-attr]
 
 
-def presets(window: Window) -> None:
+def presets(window: MainWindow) -> None:
     window.stage.go(80)
     settle(window)
     window.deeds.show_presets()
     until(lambda: len(window.popup._painter.motions) >= len(preset_library.factory()))
 
 
-def render(window: Window) -> None:
+def render(window: MainWindow) -> None:
     window.stage.go(80)
     settle(window)
     window.show_render()
@@ -92,7 +92,11 @@ def render(window: Window) -> None:
         ("reel", "quillmark shaken.mp4", "h264", "at work"),
         ("shot", "press-wide st.exr", "exr", "waiting"),
     ):
-        row = Row(Wish(what, f"/home/editor/proofs/{path}", kind, (window.state.now.shot or "",), fresh=kind == "h264"))
+        row = QueuedDelivery(
+            DeliveryRequest(
+                what, f"/home/editor/proofs/{path}", kind, (window.state.now.shot or "",), fresh=kind == "h264"
+            )
+        )
         row.state = state
         made.rows.append(row)
     row = made.rows[1]
@@ -106,7 +110,7 @@ def render(window: Window) -> None:
     window.sheet._progress(row)
 
 
-def edges(window: Window) -> None:
+def edges(window: MainWindow) -> None:
     shot = window.state.shot
     assert shot is not None
     window.session.apply("Edges", shot_edits.set_frame(shot.id, edges="open", keep=(Box(0.39, 0.09, 0.23, 0.14),)))
@@ -115,7 +119,7 @@ def edges(window: Window) -> None:
     window.stage.go(window.panel.frame._worst)
 
 
-def hits(window: Window) -> None:
+def hits(window: MainWindow) -> None:
     """The jolts' controls, and what was found in the sound before it is kept."""
     shot = window.state.shot
     assert shot is not None
@@ -126,7 +130,7 @@ def hits(window: Window) -> None:
     window.state.choose(strand="strike")
 
 
-def plotted(window: Window) -> None:
+def plotted(window: MainWindow) -> None:
     """A plotted strand, its path on the picture."""
     shot = window.state.shot
     assert shot is not None
@@ -139,7 +143,7 @@ def plotted(window: Window) -> None:
     window.stage.go(44)
 
 
-def sound(window: Window) -> None:
+def sound(window: MainWindow) -> None:
     """The rumble under the press, its wave on the chart and its controls."""
     window.stage.go(62)
     settle(window)
@@ -148,14 +152,14 @@ def sound(window: Window) -> None:
     until(lambda: not window.runner.busy("waves"), 10)
 
 
-def figures(window: Window) -> None:
+def figures(window: MainWindow) -> None:
     """The spectrum and the table beside the picture, for the marked stretch."""
     window.stage.go(80)
     window.toggle_figures()
     until(lambda: window.figures.plot.found is not None)
 
 
-def curves(window: Window) -> None:
+def curves(window: MainWindow) -> None:
     """Rows of the frame's own curves, and both variants whole beside each other."""
     shot = window.state.shot
     assert shot is not None
@@ -172,7 +176,7 @@ def curves(window: Window) -> None:
     window.stage.go(66)
 
 
-def measure(window: Window) -> None:
+def measure(window: MainWindow) -> None:
     """A clip that has just been measured, one part shielded."""
     window.take_deeds.open_clip(preset_library.ASSETS / "demo" / "aisle-walk.mp4")
     view = window.measure
@@ -186,7 +190,7 @@ def measure(window: Window) -> None:
     until(lambda: view.use.isVisible(), 60)
 
 
-def take(window: Window) -> None:
+def take(window: MainWindow) -> None:
     """The rack under the take of the walk."""
     window.state.choose_shot("drying-rack")
     settle(window)
@@ -194,7 +198,7 @@ def take(window: Window) -> None:
     window.stage.go(70)
 
 
-def takes(window: Window) -> None:
+def takes(window: MainWindow) -> None:
     window.state.choose_shot("drying-rack")
     settle(window)
     window.stage.go(70)
@@ -202,7 +206,7 @@ def takes(window: Window) -> None:
     window.take_deeds.show()
 
 
-def frame(window: Window) -> None:
+def frame(window: MainWindow) -> None:
     """A crop that follows the motion, recentred, with soft limits and a keep-clear box."""
     shot = window.state.shot
     assert shot is not None
@@ -213,14 +217,14 @@ def frame(window: Window) -> None:
     settle(window)
 
 
-def plates(window: Window) -> None:
+def plates(window: MainWindow) -> None:
     """The title over the press, by letter, its outline on the picture."""
     window.stage.go(64)
     settle(window)
     window.state.choose(page="plates", plate="night-proof")
 
 
-def reel(window: Window) -> None:
+def reel(window: MainWindow) -> None:
     """The chart of the reel: four shots, a span over two of them."""
     window.state.choose(scope="reel")
     until(lambda: "peak" in window.scene.paper.peak_words() and len(window.state.facts) >= 3)
@@ -231,7 +235,7 @@ def reel(window: Window) -> None:
     until(lambda: len(window.scene.paper.work.waves) >= 3)
 
 
-VIEWS: dict[str, Callable[[Window], None]] = {
+VIEWS: dict[str, Callable[[MainWindow], None]] = {
     each.__name__: each
     for each in (
         desk,
@@ -271,7 +275,7 @@ def main(names: list[str]) -> None:
     OUT.mkdir(exist_ok=True)
     for name in names or VIEWS:
         theme.paper.set_night(False)
-        window = Window(Session(preset_library.demo_project()), SilentDevice())
+        window = MainWindow(Session(preset_library.demo_project()), SilentDevice())
         window.session.path = Path("proof-night.tremor")
         window.show()
         settle(window)

@@ -13,7 +13,7 @@ from young_tremor.desk.kit.i18n import CONTEXT, COUNTED
 
 DESK = Path(__file__).parents[1] / "src" / "young_tremor" / "desk"
 GIVEN = {  # calls that translate what they are given
-    "Rule",
+    "NumberField",
     "section",
     "heading",
     "Fold",
@@ -24,12 +24,13 @@ GIVEN = {  # calls that translate what they are given
     "_subject",
     "bind",
     "Command",
-    "Second",
-    "Kind",
-    "Subject",
+    "SecondControl",
+    "SoundSecond",
+    "StrandRowSpec",
+    "CurveSubject",
     "Strip",
     "LevelStrip",
-    "Field",
+    "StrandCurve",
     "_plain",
 }
 

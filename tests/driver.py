@@ -18,10 +18,10 @@ from PySide6.QtWidgets import QApplication, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.window.window import Window
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.window.window import MainWindow
 from young_tremor.engine.document.session import Session
-from young_tremor.engine.playback.playback import SilentDevice
+from young_tremor.engine.playback.player import SilentDevice
 from young_tremor.model.project import Project, Shot
 
 KNOWN = 130_000  # additions that take 10 ms
@@ -49,7 +49,7 @@ class Desk:
             app.setProperty("dressed", True)
         self.bot = qtbot
         self.threads = threading.active_count()
-        self.window = Window(session or Session(), device or SilentDevice())
+        self.window = MainWindow(session or Session(), device or SilentDevice())
         self.window.show()
         qtbot.waitExposed(self.window)
 
@@ -204,13 +204,13 @@ class Desk:
         )
         QApplication.sendEvent(widget, event)
 
-    def type_into(self, rule: Rule, text: str) -> None:
+    def type_into(self, rule: NumberField, text: str) -> None:
         """Click a rule's number, type, press Return."""
         self.click(rule, rule.width() - 8, 8)
         QTest.keyClicks(rule._editor, text)
         QTest.keyClick(rule._editor, Qt.Key.Key_Return)
 
-    def drag_rule(self, rule: Rule, to: float, modifiers: Qt.KeyboardModifier = NONE) -> None:
+    def drag_rule(self, rule: NumberField, to: float, modifiers: Qt.KeyboardModifier = NONE) -> None:
         """Drag a rule's pointer to where ``to`` stands."""
         rail = rule._rail()
         y = rail.top() + 4

@@ -10,7 +10,7 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
-from young_tremor.desk.window.window import Window
+from young_tremor.desk.window.window import MainWindow
 from young_tremor.engine.document.removals import removed
 
 LEFT, RIGHT = Qt.MouseButton.LeftButton, Qt.MouseButton.RightButton
@@ -60,7 +60,7 @@ TAKEN = (Qt.Key.Key_Delete, Qt.Key.Key_Backspace)
 class Watch:
     """Sees that whatever goes is said, and that one undo brings it back."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: MainWindow) -> None:
         self._window, self.removals = window, 0
         self._project, self._steps = window.session.project, window.session.steps[1]
 
@@ -80,7 +80,7 @@ class Watch:
         self._project, self._steps = session.project, session.steps[1]
 
 
-def storm(window: Window, seed: int, count: int) -> None:
+def storm(window: MainWindow, seed: int, count: int) -> None:
     """``count`` events on whatever is there. Files are not asked for and nothing is left: the caller sees to that."""
     chance = random.Random(seed)
     app = QApplication.instance()
@@ -131,5 +131,5 @@ def storm(window: Window, seed: int, count: int) -> None:
         app.processEvents()
 
 
-def _under(window: Window, at: QPoint) -> QWidget:
+def _under(window: MainWindow, at: QPoint) -> QWidget:
     return window.childAt(at) or window

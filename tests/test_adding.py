@@ -21,15 +21,15 @@ import os, sys
 from pathlib import Path
 from PySide6.QtWidgets import QApplication
 from young_tremor.desk.kit import theme
-from young_tremor.desk.window.window import Window
+from young_tremor.desk.window.window import MainWindow
 from young_tremor.document import codec
-from young_tremor.engine import library
-from young_tremor.engine.playback import SilentDevice
-from young_tremor.engine.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.playback.player import SilentDevice
+from young_tremor.engine.document.session import Session
 
 app = QApplication([])
 theme.dress(app)
-window = Window(Session(library.demo_project()), SilentDevice())
+window = MainWindow(Session(preset_library.demo_project()), SilentDevice())
 window.show()
 
 def settle():
@@ -68,7 +68,7 @@ settle()
 assert again(window.session.project) == window.session.project
 assert "fold" in str(codec.project_schema()["$defs"]["FrameSettings"])
 from young_tremor import api
-shot = api.shake(library.ASSETS / "demo" / "press-wide.mp4", preset="Walking", amount=6, edges="fold")
+shot = api.shake(preset_library.ASSETS / "demo" / "press-wide.mp4", preset="Walking", amount=6, edges="fold")
 assert "it is folded over there" in api.framing(shot, "a.mp4")
 from young_tremor.cli.main import commands
 assert "fold" in next(each for each in commands.commands["shake"].params if each.name == "edges").type.choices

@@ -30,10 +30,10 @@ from driver import Desk
 from young_tremor import __version__
 from young_tremor.__main__ import main
 from young_tremor.base import single_instance
-from young_tremor.desk.window.notifications import LONG, Herald
-from young_tremor.desk.window.second_start import Door
+from young_tremor.desk.window.notifications import LONG, DeliveryNotifier
+from young_tremor.desk.window.second_start import SecondStartListener
 from young_tremor.engine.delivery import actions
-from young_tremor.engine.delivery.delivery_queue import Row, Wish
+from young_tremor.engine.delivery.delivery_queue import DeliveryRequest, QueuedDelivery
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.system import desktop_bus, menu_entry
 
@@ -108,7 +108,7 @@ def test_a_second_start_finds_the_first(qtbot: QtBot, tmp_path: Path, footage: P
     monkeypatch.setenv("XDG_RUNTIME_DIR", str(tmp_path))
     assert not single_instance.hand_over([]), "nobody is there yet"
     desk = Desk(qtbot)
-    door = Door(desk.window)
+    door = SecondStartListener(desk.window)
     stale = single_instance.folder() / "12345"  # type: ignore[operator]
     shutil.copy(footage, tmp_path / "one.mp4")
     shutil.copy(footage, tmp_path / "two.mp4")
@@ -213,7 +213,7 @@ def test_a_window_answers_strangers_and_slow_starts_without_waiting(
 ) -> None:
     monkeypatch.setenv("XDG_RUNTIME_DIR", str(tmp_path))
     desk = Desk(qtbot)
-    door = Door(desk.window)
+    door = SecondStartListener(desk.window)
     place = door._line[1]  # type: ignore[index]
     good = json.dumps({"do": "open", "files": [str(footage), 5, None, "a\0b", {}], "token": 7}).encode() + b"\n"
     with ExitStack() as lines:
@@ -324,7 +324,10 @@ def test_the_machine_stays_awake_while_a_film_is_written_and_no_longer(
 
 def test_the_end_of_a_long_delivery_is_told_while_nobody_looks(services: Services, qtbot: QtBot) -> None:
     desk = Desk(qtbot)
-    herald, row = Herald(desk.window), Row(Wish("reel", "/films/reel.mp4"), "done", "Nothing to say")
+    herald, row = (
+        DeliveryNotifier(desk.window),
+        QueuedDelivery(DeliveryRequest("reel", "/films/reel.mp4"), "done", "Nothing to say"),
+    )
     herald._ended(row, LONG - 1)
     desk.window.activateWindow()
     desk.until(lambda: QApplication.activeWindow() is not None)
@@ -358,7 +361,7 @@ def test_a_print_gives_its_delivered_file(qtbot: QtBot, footage: Path, tmp_path:
     desk.context(print_, 40, 40)
     desk.pick("Copy its delivered file")
     assert "Nothing is delivered yet" in desk.said()
-    desk.window.sheet.list.add(Wish("each", str(tmp_path / "made.mp4")))
+    desk.window.sheet.list.add(DeliveryRequest("each", str(tmp_path / "made.mp4")))
     desk.window.sheet.list.start()
     desk.until(lambda: not desk.window.sheet.list.running)
     desk.context(print_, 40, 40)

@@ -16,7 +16,7 @@ from clips import clip, decoded
 from young_tremor.__main__ import COMMANDS
 from young_tremor.cli.examples import EXAMPLES
 from young_tremor.cli.main import commands, main
-from young_tremor.cli.reporting import Bars
+from young_tremor.cli.reporting import ProgressBars
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
 from young_tremor.model import shot_edits
@@ -179,7 +179,7 @@ def test_wrong_requests_say_one_line_and_leave_no_file(
 
 def test_a_bar_shows_progress_on_a_terminal_only(monkeypatch, capsys) -> None:  # type: ignore[no-untyped-def]
     monkeypatch.setattr("sys.stderr.isatty", lambda: True, raising=False)
-    bars = Bars()
+    bars = ProgressBars()
     for done in (1, 50, 100):
         bars("out.mp4", done, 100)
     words = capsys.readouterr().err
@@ -187,7 +187,7 @@ def test_a_bar_shows_progress_on_a_terminal_only(monkeypatch, capsys) -> None:  
     assert "100/100" in words
     assert words.endswith("\n")
     monkeypatch.setattr("sys.stderr.isatty", lambda: False, raising=False)
-    Bars()("out.mp4", 100, 100)
+    ProgressBars()("out.mp4", 100, 100)
     assert capsys.readouterr().err == ""
 
 

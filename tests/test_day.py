@@ -17,7 +17,7 @@ from clips import clip, decoded
 from driver import Desk
 from test_timelines import cut, external, written
 from young_tremor import api
-from young_tremor.engine.delivery.delivery_queue import Wish
+from young_tremor.engine.delivery.delivery_queue import DeliveryRequest
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library, takes
 from young_tremor.engine.media import relink
@@ -122,8 +122,14 @@ def test_a_day(qtbot: QtBot, tmp_path: Path) -> None:
     out = tmp_path / "out"
     out.mkdir()
     making = window.sheet.list
-    making.add(Wish("each", str(out / "{number} {shot}.mov"), form="prores", handles=2, timeline=True, motion=True))
-    making.add(Wish("chosen", str(out / "{shot} {variant}.mkv"), form="ffv1", shots=(done.shots[0].id,), variants=True))
+    making.add(
+        DeliveryRequest("each", str(out / "{number} {shot}.mov"), form="prores", handles=2, timeline=True, motion=True)
+    )
+    making.add(
+        DeliveryRequest(
+            "chosen", str(out / "{shot} {variant}.mkv"), form="ffv1", shots=(done.shots[0].id,), variants=True
+        )
+    )
     making.start()
     desk.until(lambda: not making.running and all(row.state in ("done", "failed") for row in making.rows))
     assert [row.state for row in making.rows] == ["done", "done"], [row.said for row in making.rows]

@@ -102,7 +102,9 @@ def ten(tmp_path_factory: pytest.TempPathFactory) -> Path:
 def test_every_film_form_reads_back_as_what_went_in(form: str, ten: Path, tmp_path: Path) -> None:
     out = tmp_path / f"out{ENDS[form]}"
     shot = still(ten)
-    actions.render((shot,), out, quiet, codec_name=form, how=codecs.How(full_chroma=form in ("h264", "h265")))
+    actions.render(
+        (shot,), out, quiet, codec_name=form, how=codecs.EncodingChoice(full_chroma=form in ("h264", "h265"))
+    )
     file, pictures = read(out)
     with file:
         stream, context = file.streams.video[0], file.streams.video[0].codec_context
@@ -373,20 +375,20 @@ def test_quality_and_speed_are_steps_and_everywhere_is_plain(ten: Path, tmp_path
     truth = decoded(ten)[0].astype(float) / 4
     for quality in (1, 3, 5):
         out = tmp_path / f"q{quality}.mp4"
-        actions.render((still(ten),), out, quiet, how=codecs.How(quality=quality, speed=3))
+        actions.render((still(ten),), out, quiet, how=codecs.EncodingChoice(quality=quality, speed=3))
         sizes.append(out.stat().st_size)
         off.append(float(np.abs(decoded(out)[0] / 4 - truth).mean()))
     assert sizes == sorted(sizes)
     assert off == sorted(off, reverse=True)
-    assert codecs.steps_of("h264", codecs.How(5, 1)) == "CRF 9, preset slow"
+    assert codecs.steps_of("h264", codecs.EncodingChoice(5, 1)) == "CRF 9, preset slow"
     assert codecs.steps_of("prores") == ""
-    said = actions.render((still(ten),), tmp_path / "plain.mp4", quiet, how=codecs.How(everywhere=True))
+    said = actions.render((still(ten),), tmp_path / "plain.mp4", quiet, how=codecs.EncodingChoice(everywhere=True))
     with av.open(str(tmp_path / "plain.mp4")) as file:
         assert file.streams.video[0].codec_context.pix_fmt == "yuv420p"
     assert any("8 bit" in words for words in said)
     assert any("4:2:0" in words for words in said)
     with pytest.raises(TremorError, match="1 to 5"):
-        codecs.codec("h264", codecs.How(quality=6))
+        codecs.codec("h264", codecs.EncodingChoice(quality=6))
     assert codecs.with_hardware() == tuple(
         name for name in codecs.HARDWARE if any(codecs.works(e) for e, _ in codecs.HARDWARE[name])
     )

@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from clips import decoded, number_of
 from test_delivery import still
 from young_tremor.base.errors import TremorError
-from young_tremor.engine.delivery.delivery_queue import DeliveryList, Row, Wish
+from young_tremor.engine.delivery.delivery_queue import DeliveryQueue, DeliveryRequest, QueuedDelivery
 from young_tremor.engine.library import preset_library
 from young_tremor.model.project import Project
 from young_tremor.model.shot_edits import from_preset
@@ -22,7 +22,7 @@ class Desk:
 
     def __init__(self, project: Project, path: Path | None) -> None:
         self.project, self.path, self.now = project, path, 0.0
-        self.list = DeliveryList(lambda: (self.project, self.path), lambda: self.now)
+        self.list = DeliveryQueue(lambda: (self.project, self.path), lambda: self.now)
 
     def run(self) -> None:
         self.list.start()
@@ -37,13 +37,13 @@ class Desk:
 def test_a_list_runs_in_its_order_and_is_there_again_next_time(tmp_path: Path, footage: Path) -> None:
     desk = Desk(Project((still(footage), replace(still(footage), id="b", name="Close"))), tmp_path / "scene.tremor")
     rows = desk.list.rows
-    desk.list.add(Wish("each", str(tmp_path / "{number} {shot}.mkv"), "ffv1"))
-    desk.list.add(Wish("chosen", str(tmp_path / "{shot} {variant}.mov"), "dnxhr", shots=("b",), clean=True))
-    desk.list.add(Wish("marks", str(tmp_path / "cut.mp4"), within=(1.5, 2.5), everywhere=True))
+    desk.list.add(DeliveryRequest("each", str(tmp_path / "{number} {shot}.mkv"), "ffv1"))
+    desk.list.add(DeliveryRequest("chosen", str(tmp_path / "{shot} {variant}.mov"), "dnxhr", shots=("b",), clean=True))
+    desk.list.add(DeliveryRequest("marks", str(tmp_path / "cut.mp4"), within=(1.5, 2.5), everywhere=True))
     with pytest.raises(TremorError, match="in the list already"):
-        desk.list.add(Wish("marks", str(tmp_path / "cut.mp4"), within=(1.5, 2.5)))
+        desk.list.add(DeliveryRequest("marks", str(tmp_path / "cut.mp4"), within=(1.5, 2.5)))
     with pytest.raises(TremorError, match="no shots"):
-        desk.list.add(Wish("chosen", str(tmp_path / "x.mp4"), shots=("gone",)))
+        desk.list.add(DeliveryRequest("chosen", str(tmp_path / "x.mp4"), shots=("gone",)))
     desk.list.move(rows[2], -2)
     desk.list.stop(rows[1])
     desk.run()
@@ -75,7 +75,7 @@ def test_what_is_kept_fresh_follows_its_shot_and_nothing_else(tmp_path: Path, fo
     shot = still(footage, end=0.25)
     desk = Desk(Project((shot, replace(shot, id="b", name="Close"))), tmp_path / "scene.tremor")
     out = tmp_path / "wide.mkv"
-    desk.list.add(Wish("shot", str(out), "ffv1", shots=(shot.id,), fresh=True))
+    desk.list.add(DeliveryRequest("shot", str(out), "ffv1", shots=(shot.id,), fresh=True))
     row = desk.list.rows[0]
     assert desk.list.lamp(row) == "waiting"
     desk.run()
@@ -132,10 +132,10 @@ def test_what_is_kept_fresh_follows_its_shot_and_nothing_else(tmp_path: Path, fo
 def test_what_runs_goes_on_when_another_project_is_opened(tmp_path: Path, footage: Path) -> None:
     desk = Desk(Project((still(footage, end=1.0),)), tmp_path / "one.tremor")
     desk.list.open()
-    desk.list.add(Wish("reel", str(tmp_path / "one.mkv"), "ffv1"))
+    desk.list.add(DeliveryRequest("reel", str(tmp_path / "one.mkv"), "ffv1"))
     row = desk.list.rows[0]
 
-    def opened(each: Row) -> None:
+    def opened(each: QueuedDelivery) -> None:
         if desk.path is not None and desk.path.name == "one.tremor":
             desk.project, desk.path = Project((still(footage),)), tmp_path / "two.tremor"
             desk.list.open()
@@ -145,7 +145,7 @@ def test_what_runs_goes_on_when_another_project_is_opened(tmp_path: Path, footag
     desk.run()
     assert desk.list.rows == []
     assert len(decoded(tmp_path / "one.mkv")) // 3 == 24
-    desk.list.add(Wish("reel", str(tmp_path / "two.mkv"), "ffv1"))
+    desk.list.add(DeliveryRequest("reel", str(tmp_path / "two.mkv"), "ffv1"))
     for path, states in (("one.tremor", ["done"]), ("two.tremor", ["stopped"])):
         again = Desk(desk.project, tmp_path / path)
         again.list.open()
@@ -154,7 +154,7 @@ def test_what_runs_goes_on_when_another_project_is_opened(tmp_path: Path, footag
 
 def test_a_stopped_sequence_goes_on_where_it_was(tmp_path: Path, footage: Path) -> None:
     desk = Desk(Project((still(footage, end=1.0),)), None)
-    desk.list.add(Wish("reel", str(tmp_path / "press.####.png"), "png"))
+    desk.list.add(DeliveryRequest("reel", str(tmp_path / "press.####.png"), "png"))
     row = desk.list.rows[0]
     desk.list.progressed.connect(lambda each: each.told["frame"] >= 9 and desk.list.stop(each))
     desk.run()

@@ -16,13 +16,13 @@ from clips import clip, number_of
 from driver import Desk
 from young_tremor.desk.chart.row_heads import AMOUNT
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.kit.segments import Segments
-from young_tremor.desk.sheets.preset_sheet import Way
+from young_tremor.desk.sheets.preset_sheet import ApplyWay
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_diff, preset_library
-from young_tremor.engine.playback.playback import SilentDevice
+from young_tremor.engine.playback.player import SilentDevice
 from young_tremor.model import shot_edits
 from young_tremor.model.project import Project
 
@@ -255,7 +255,7 @@ def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
     desk.key("p")
     popup._choose_group("impact")
     assert popup.list.count() == sum(each.group == "impact" for each in preset_library.factory())
-    window.deeds.apply_preset(preset_library.preset("press strike"), Way(add=True))
+    window.deeds.apply_preset(preset_library.preset("press strike"), ApplyWay(add=True))
     popup.hide()
     desk.back()
     assert len(desk.shot.shake.strands) == count + 1
@@ -373,7 +373,7 @@ def test_saving_reopening_night_paper_and_full_screen(desk: Desk, tmp_path: Path
 
 def test_everything_has_a_name_and_a_way_by_keyboard(desk: Desk) -> None:
     window = desk.window
-    for kind in (Rule, Segments):
+    for kind in (NumberField, Segments):
         for widget in window.findChildren(kind):
             assert widget.accessibleName()
             assert widget.toolTip() or kind is Segments

@@ -25,8 +25,8 @@ from clips import clip
 from driver import Desk
 from storm import storm
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.window.commands import ALL, MENUS
 from young_tremor.document import store
 from young_tremor.engine.document.session import Session
@@ -146,7 +146,7 @@ def test_the_wheel_scrolls_unless_the_rule_has_the_focus(desk: Desk) -> None:
 
 @pytest.mark.parametrize("bend", [1.0, 2.0, 3.0])
 def test_a_value_beyond_the_rule_moves_from_where_it_is(bend: float) -> None:
-    scale = Scale(0, 200, "%", 0, bend=bend, most=1000)
+    scale = NumberScale(0, 200, "%", 0, bend=bend, most=1000)
     assert 350 - 6 * bend < scale.moved(350, -0.02) < 350
     assert 350 < scale.moved(350, 0.02) < 350 + 6 * bend
     assert scale.moved(100, 0.02) == pytest.approx(scale.value(scale.place(100) + 0.02))
@@ -240,7 +240,7 @@ def test_a_screen_reader_is_told_role_name_and_value_of_everything(desk: Desk) -
         assert told is not None
         assert told.text(QAccessible.Text.Name) or isinstance(widget, QLineEdit | QAbstractItemView), widget
         assert told.role() not in (QAccessible.Role.NoRole, QAccessible.Role.Client), widget
-        if isinstance(widget, Rule):
+        if isinstance(widget, NumberField):
             assert told.role() == QAccessible.Role.Slider
             assert told.text(QAccessible.Text.Value) == widget.scale.text(widget.value)
         seen += 1

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QApplication, QComboBox
 from clips import clip
 from driver import Desk
 from young_tremor.desk.panels.strand_panel import StrandPanel
-from young_tremor.desk.sheets.preset_sheet import Way as PresetWay
+from young_tremor.desk.sheets.preset_sheet import ApplyWay as PresetWay
 from young_tremor.engine.delivery import batch
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 from driver import Desk
 from young_tremor.base.errors import TremorError
 from young_tremor.desk.kit import theme
-from young_tremor.desk.window.window_geometry import Place
+from young_tremor.desk.window.window_geometry import WindowGeometry
 from young_tremor.document import store
 from young_tremor.engine.document import recovery
 from young_tremor.engine.document.session import Session
@@ -113,8 +113,8 @@ def test_what_the_system_ends_is_kept_and_gone_on_with_until_it_is_saved(desk: D
     kept = window.keeper.path
     assert store.load(kept).shots[0].name == "Unsaved"
     session = Session()
-    keeper, found = recovery.Keeper(session), recovery.Kept(kept, "untitled", 0.0)
-    bad = recovery.Kept(tmp_path / "bad.tremor", "bad", 0.0)
+    keeper, found = recovery.Keeper(session), recovery.UnsavedWork(kept, "untitled", 0.0)
+    bad = recovery.UnsavedWork(tmp_path / "bad.tremor", "bad", 0.0)
     bad.path.write_text("{}")
     with pytest.raises(TremorError):
         keeper.go_on(bad)
@@ -129,7 +129,7 @@ def test_what_the_system_ends_is_kept_and_gone_on_with_until_it_is_saved(desk: D
 
 def test_the_window_comes_back_to_its_place_inside_the_screen(desk: Desk) -> None:
     window = desk.window
-    window.place = Place(window, window.splitter, window.top)
+    window.place = WindowGeometry(window, window.splitter, window.top)
     window.resize(1100, 720)
     window.splitter.setSizes([300, 380])
     window.place.keep((690, 388))

@@ -20,7 +20,7 @@ from young_tremor.engine.delivery import batch
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library, takes
 from young_tremor.engine.media import relink
-from young_tremor.engine.playback.playback import SilentDevice
+from young_tremor.engine.playback.player import SilentDevice
 from young_tremor.model import shot_edits
 from young_tremor.model.project import Project
 from young_tremor.model.shake import Drift, Hit

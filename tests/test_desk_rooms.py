@@ -26,7 +26,7 @@ from young_tremor.engine.document import presence
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library, settings
 from young_tremor.engine.preview import first_picture
-from young_tremor.engine.preview.preview import Picture, Preview, Request
+from young_tremor.engine.preview.preview_worker import PictureRequest, Preview, PreviewPicture
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Placement, Project
@@ -189,13 +189,13 @@ def test_a_long_shot_is_seen_at_once_and_its_crop_solved_when_it_rests(
     shot = shot_edits.add_shot(clip(tmp_path / "long.mp4", frames=60), preset_library.preset("walking"))(
         Project()
     ).shots[0]
-    seen: list[Picture] = []
+    seen: list[PreviewPicture] = []
     solved = threading.Event()
     made = Preview()
     plans = []
     made.picture.connect(seen.append)
     made.readings.connect(lambda shot, plan, found: (plans.append(plan), solved.set()))
-    made.ask(Request(shot, (160, 90), "shaken", 3))
+    made.ask(PictureRequest(shot, (160, 90), "shaken", 3))
     assert solved.wait(20)
     made.close()
     assert len(seen) >= 2  # under a rough crop, and again under the right one

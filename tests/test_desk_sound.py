@@ -13,10 +13,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog
 
 from driver import Desk
-from young_tremor.desk.sheets.preset_saving import Saving
+from young_tremor.desk.sheets.preset_saving import PresetDraft
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library, settings
-from young_tremor.engine.playback.playback import Player, SilentDevice
+from young_tremor.engine.playback.player import Player, SilentDevice
 from young_tremor.engine.sound import mixing, sound_presets
 from young_tremor.model import shot_edits, sound_edits
 from young_tremor.model.curve import Curve
@@ -97,7 +97,7 @@ def test_sound_that_goes_with_a_shake_is_added_tuned_shaped_and_taken_away(desk:
     place = QPoint(round(at[0]), round(at[1]))
     QTest.mouseDClick(strip, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, place)
     assert len(desk.shot.sound.rows[0].level.keys) == 1
-    window.deeds.save_preset(Saving("Press room", "", None, False))
+    window.deeds.save_preset(PresetDraft("Press room", "", None, False))
     (kept,) = preset_library.preset("Press room").sounds
     assert (kept.name, kept.level) == (desk.shot.sound.rows[0].name, Curve(desk.shot.sound.rows[0].level.value))
     desk.context(row.head, 60, 40)

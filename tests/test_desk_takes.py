@@ -15,7 +15,7 @@ from pytestqt.qtbot import QtBot
 
 import truth
 from driver import Desk
-from young_tremor.desk.sheets.gyro_import import LogView
+from young_tremor.desk.sheets.gyro_import import GyroImportView
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library, takes
 from young_tremor.model import shot_edits
@@ -223,7 +223,7 @@ def test_a_gyroscopes_log_is_shown_as_it_is_read_and_changed(desk: Desk, tmp_pat
     np.savetxt(log, np.column_stack([t * 1000, rates]), delimiter=",", header="ms,x,y,z", comments="", fmt="%.6f")
     seen: list[str] = []
 
-    def changed(view: LogView) -> int:
+    def changed(view: GyroImportView) -> int:
         seen.append(view.words.text())
         assert (view.time.currentData(), view.turning.currentData()) == ("ms", "rad")
         view.held.setCurrentIndex(view.held.findData("left"))
@@ -236,7 +236,7 @@ def test_a_gyroscopes_log_is_shown_as_it_is_read_and_changed(desk: Desk, tmp_pat
         view.ok.click()
         return 1
 
-    monkeypatch.setattr(LogView, "exec", changed)
+    monkeypatch.setattr(GyroImportView, "exec", changed)
     desk.window.takes.read(log)
     assert "400 rows over 3.99 s" in seen[0]
     take = desk.project.takes[-1]

@@ -22,9 +22,9 @@ from young_tremor.engine.media import footage
 from young_tremor.engine.media.byte_cache import ByteCache
 from young_tremor.engine.preview import effort
 from young_tremor.engine.preview.effort import Effort
-from young_tremor.engine.preview.preview import Picture, Preview, Request
+from young_tremor.engine.preview.preview_worker import PictureRequest, Preview, PreviewPicture
 from young_tremor.engine.system.jobs import Job
-from young_tremor.engine.system.priority import Rest
+from young_tremor.engine.system.priority import PriorityGate
 from young_tremor.media import video_reader
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
@@ -115,12 +115,12 @@ def test_the_preview_answers_the_newest_fills_ahead_and_survives_lost_footage(tm
     project = shot_edits.add_shot(path, preset_library.preset("walking"))(Project())
     shot = project.shots[0]
     preview = Preview()
-    answers: list[Picture] = []
+    answers: list[PreviewPicture] = []
     words: list[str] = []
     filled, failed = threading.Event(), threading.Event()
     preview.picture.connect(answers.append)
     preview.failed.connect(lambda shot, text: (words.append(text), failed.set()))
-    requests = [Request(shot, (160, 90), "shaken", index) for index in (3, 9, 17)]
+    requests = [PictureRequest(shot, (160, 90), "shaken", index) for index in (3, 9, 17)]
     preview.filled.connect(lambda: filled.set() if preview.ready(requests[-1]).all() else None)
     for request in requests:
         preview.ask(request)
@@ -130,15 +130,15 @@ def test_the_preview_answers_the_newest_fills_ahead_and_survives_lost_footage(tm
     ready = preview.look(requests[-1], 5)
     assert ready is not None
     assert ready.rgb.std() > 5
-    assert preview.look(Request(shot, (162, 92), "shaken", 0), 5) is None
+    assert preview.look(PictureRequest(shot, (162, 92), "shaken", 0), 5) is None
     gone = shot_edits.add_shot(tmp_path / "lost.mp4")(Project()).shots[0]
-    preview.ask(Request(gone, (160, 90), "shaken", 0))
+    preview.ask(PictureRequest(gone, (160, 90), "shaken", 0))
     assert failed.wait(20)
     assert "lost.mp4 is not there" in words[0]
-    other: list[Picture] = []
+    other: list[PreviewPicture] = []
     again = threading.Event()
     preview.picture.connect(lambda picture: (other.append(picture), again.set()))
-    preview.ask(Request(shot, (160, 90), "still", 5))
+    preview.ask(PictureRequest(shot, (160, 90), "still", 5))
     assert again.wait(20)
     assert np.abs(other[-1].rgb.astype(int) - ready.rgb).mean() > 1
     preview.close()
@@ -149,7 +149,7 @@ def test_far_from_a_key_picture_the_nearest_frame_comes_first(tmp_path: Path, mo
     made = shot_edits.add_shot(clip(tmp_path / "long.mp4", frames=60, size=(640, 360)), Preset("", "", "", Shake()))
     shot, seen, done = made(Project()).shots[0], [], threading.Event()
 
-    def came(picture: Picture) -> None:
+    def came(picture: PreviewPicture) -> None:
         seen.append((number_of(picture.rgb[..., 1]), picture.exact))
         if picture.exact:
             done.set()
@@ -159,7 +159,7 @@ def test_far_from_a_key_picture_the_nearest_frame_comes_first(tmp_path: Path, mo
         preview.picture.connect(came)
         for index in (50, 51, 20):
             done.clear()
-            preview.ask(Request(shot, (640, 360), "shaken", index, fill=False))
+            preview.ask(PictureRequest(shot, (640, 360), "shaken", index, fill=False))
             assert done.wait(20)
     finally:
         preview.close()
@@ -175,7 +175,7 @@ def test_what_cannot_keep_up_is_a_draft_and_made_again_once_it_stands(
         clip(tmp_path / "press.mp4", frames=40, size=(640, 360)), preset_library.preset("walking")
     )
     shot, answers, ended = made(Project()).shots[0], [], threading.Event()
-    request, turn = Request(shot, (320, 180), "shaken", 0), threading.Event()
+    request, turn = PictureRequest(shot, (320, 180), "shaken", 0), threading.Event()
     preview = Preview()
 
     def filled() -> None:
@@ -227,8 +227,8 @@ def test_ahead_of_a_cut_the_next_shot_is_made_ready_before_the_rest_of_this_one(
     project = shot_edits.add_shot(clip(tmp_path / "door.mp4", frames=24), preset_library.preset("standing"))(project)
     first, second = project.shots
     preview, at_the_time, words, done = Preview(), [], [], threading.Event()
-    then = Request(second, (160, 90), "shaken", 0)
-    request = Request(first, (160, 90), "shaken", 20, then=then)
+    then = PictureRequest(second, (160, 90), "shaken", 0)
+    request = PictureRequest(first, (160, 90), "shaken", 20, then=then)
     preview.failed.connect(lambda shot, text: words.append(text))
 
     def filled() -> None:
@@ -243,7 +243,7 @@ def test_ahead_of_a_cut_the_next_shot_is_made_ready_before_the_rest_of_this_one(
     assert at_the_time == [[20, 21, 22, 23]]
     done.clear()
     lost = shot_edits.add_shot(tmp_path / "lost.mp4")(Project()).shots[0]
-    request = Request(first, (162, 92), "shaken", 20, then=Request(lost, (162, 92), "shaken", 0))
+    request = PictureRequest(first, (162, 92), "shaken", 20, then=PictureRequest(lost, (162, 92), "shaken", 0))
     preview.ask(request)
     assert done.wait(30), "what comes next is lost, and this shot is made ready all the same"
     preview.close()
@@ -252,7 +252,7 @@ def test_ahead_of_a_cut_the_next_shot_is_made_ready_before_the_rest_of_this_one(
 
 def test_small_work_waits_until_the_person_rests_but_not_for_ever() -> None:
     clock = [0.0]
-    rest = Rest(lambda: clock[0])
+    rest = PriorityGate(lambda: clock[0])
     rest.wait(quiet=5.0, most=0.05)
     clock[0] = 3.0
     rest.load()
@@ -279,7 +279,7 @@ def test_a_crop_that_takes_long_is_first_a_rough_one_and_the_least_one_at_rest(t
     for amount in (1.0, 1.1):
         strands = tuple(replace(each, amount=Curve(amount)) for each in shot.shake.strands)
         told.clear()
-        preview.ask(Request(replace(shot, shake=replace(shot.shake, strands=strands)), (160, 90), "shaken", 30))
+        preview.ask(PictureRequest(replace(shot, shake=replace(shot.shake, strands=strands)), (160, 90), "shaken", 30))
         assert told.wait(30)
     preview.close()
     assert crops[0] > least
@@ -342,12 +342,12 @@ def test_variants_are_copied_swapped_compared_and_removed(tmp_path: Path) -> Non
     assert project.shots[0].shake == shot.shake
     assert shot_edits.choose_variant(shot.id, "Z")(project) == project
     preview = Preview()
-    answers: list[Picture] = []
+    answers: list[PreviewPicture] = []
     came = threading.Event()
     preview.picture.connect(lambda picture: (answers.append(picture), came.set()))
     for against in (None, replace(second, others=())):
         came.clear()
-        preview.ask(Request(shot, (160, 90), "split", 5, against=against, fill=False))
+        preview.ask(PictureRequest(shot, (160, 90), "split", 5, against=against, fill=False))
         assert came.wait(20)
     preview.close()
     assert answers[0].still is not None

@@ -132,7 +132,7 @@ def test_chroma_moves_with_its_luma(step: tuple[int, int], siting: tuple[float, 
         lattice = lattices.of_matrices(matrix[None, None], (0.0, 0.0), frame, (0, 0))
         window = kernels.Window(0, 0, *frame)
         once = kernels.even_weights(1), (kernels.Trail(0, 1),)
-        moved = kernels.mean_views(kernels.Request(picture, lattice, *once, frame, window, border="repeat"))
+        moved = kernels.mean_views(kernels.KernelRequest(picture, lattice, *once, frame, window, border="repeat"))
         sx, sy = format.plane_step(plane)
         expected = np.roll(picture, (2 * step[1] // sy, -4 // sx), axis=(0, 1))
         np.testing.assert_array_equal(moved, expected)

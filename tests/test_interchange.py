@@ -215,7 +215,7 @@ def test_a_camera_sees_the_plane_as_the_shake_shows_it_and_comes_back(values, fo
         "pan_deg": pan,
         "tilt_deg": tilt,
     }
-    text = motion_csv.text_of(motion_csv.Motion((1280, 720), columns, "25", round(focal, 3), "x"))
+    text = motion_csv.text_of(motion_csv.MotionTable((1280, 720), columns, "25", round(focal, 3), "x"))
     path = tmp_path_factory.mktemp("usd") / "cam.usda"
     path.write_text(interchange.camera_text(text, distance=4.0))
     stage = Usd.Stage.Open(str(path))

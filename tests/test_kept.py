@@ -53,15 +53,15 @@ def named(name: str) -> Project:
 @pytest.fixture
 def full_disk(monkeypatch: pytest.MonkeyPatch) -> list[bool]:
     """Writing of parts fails while the list is not empty."""
-    full, write = [], files.Part.write
+    full, write = [], files.PartFile.write
 
-    def fail(part: files.Part, data: bytes) -> None:
+    def fail(part: files.PartFile, data: bytes) -> None:
         if full:
             write(part, data[: len(data) // 2])
             raise OSError(errno.ENOSPC, "No space left on device")
         write(part, data)
 
-    monkeypatch.setattr(files.Part, "write", fail)
+    monkeypatch.setattr(files.PartFile, "write", fail)
     return full
 
 
@@ -174,7 +174,7 @@ def test_parts_belong_to_the_call_that_makes_them(tmp_path: Path) -> None:
     def end(path: str) -> None:
         os._exit(0 if Path(path).exists() else 1)
 
-    with files.Part(tmp_path / "film.mp4") as part:
+    with files.PartFile(tmp_path / "film.mp4") as part:
         part.write(b"half")
         from young_tremor.cli.main import main
 
@@ -189,7 +189,7 @@ def test_parts_belong_to_the_call_that_makes_them(tmp_path: Path) -> None:
         part.write(b" and half")
         part.finish(overwrite=False)
     assert (tmp_path / "film.mp4").read_bytes() == b"half and half"
-    with pytest.raises(KeyboardInterrupt), files.Part(tmp_path / "other.mp4"):
+    with pytest.raises(KeyboardInterrupt), files.PartFile(tmp_path / "other.mp4"):
         raise KeyboardInterrupt
     assert [each.name for each in tmp_path.iterdir()] == ["film.mp4"]
 

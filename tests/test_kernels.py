@@ -16,7 +16,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from young_tremor import kernels
-from young_tremor.kernels import Lattice, Piece, Request, Trail, Window, blur_taps, fallback, native, reference
+from young_tremor.kernels import (
+    KernelPiece,
+    KernelRequest,
+    Lattice,
+    Trail,
+    Window,
+    blur_taps,
+    fallback,
+    native,
+    reference,
+)
 from young_tremor.kernels import pieces as pieces_module
 from young_tremor.kernels.request import BORDERS, WHOLE
 
@@ -31,7 +41,7 @@ def looked(
     bend: float,
     views: int,
     rng: np.random.Generator,
-) -> Request:
+) -> KernelRequest:
     """A request whose views are scaled, turned and bent, each shifted by some pixels."""
     spacing, drop = int(rng.choice([8, 16])), int(rng.choice([8, 16, 40, 64]))
     left, top = -240, -drop * (-(-260 // drop))
@@ -41,10 +51,10 @@ def looked(
     nodes = [np.stack([c * x - s * y, s * x + c * y], axis=-1) + rng.normal(0, 8, 2) + waves for _ in range(views)]
     lattice = Lattice(np.array(nodes), left, top, spacing, drop)
     weights = kernels.shares(rng.dirichlet(np.full(views, 5.0)))
-    return Request(plane, lattice, weights, (Trail(0, views),), frame, Window(0, 0, *frame))
+    return KernelRequest(plane, lattice, weights, (Trail(0, views),), frame, Window(0, 0, *frame))
 
 
-def made_up(seed: int) -> Request:
+def made_up(seed: int) -> KernelRequest:
     """Any request that a frame may come to: noise and extremes of all depths, every border, ways, ramps and smears."""
     rng = np.random.default_rng(seed)
     depth = int(rng.choice([8, 9, 10, 12, 16, 32]))
@@ -135,14 +145,14 @@ def test_pieces_laid_in_one_call_are_views_laid_over_each_other(seed: int) -> No
         scale, turn = float(rng.choice([0.5, 0.97, 1.1, 2.0])), float(rng.choice([0, 0.03, 0.8]))
         lattice = looked(planes[0], frame, scale, turn, float(rng.choice([0, 4])), 2, rng).lattice
         window = Window(left + 100, top + 50, *frame)
-        pieces.append(Piece(tuple(planes), lattice, window, float(rng.choice([1.0, 0.37]))))
+        pieces.append(KernelPiece(tuple(planes), lattice, window, float(rng.choice([1.0, 0.37]))))
     below = rng.integers(0, 8000, (3, canvas_size[1], canvas_size[0]))
     below = (below / kernels.ONE).astype(np.float32) if real else below.astype(np.int16)
     wanted = below.copy()
     pieces_module.lay(pieces, 1, list(wanted), (100, 50))
     for level in native.levels():
         made = below.copy()
-        native.Layers(pieces).lay(1, list(made), (100, 50), level)
+        native.NativeLayers(pieces).lay(1, list(made), (100, 50), level)
         np.testing.assert_array_equal(made, wanted)
     with pytest.raises(ValueError, match="outside"):
         kernels.Pieces(pieces).lay(1, list(below), (101 + pieces[0].window.left - 100, 50))

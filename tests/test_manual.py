@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QFileDialog
 
 import truth
 from walk import CTRL, LEFT, NONE, PAGES, SHIFT, K, Walk, of
-from young_tremor.desk.sheets.gyro_import import LogView
+from young_tremor.desk.sheets.gyro_import import GyroImportView
 from young_tremor.engine.library import preset_library
 from young_tremor.model import shot_edits
 from young_tremor.model.limits import NUMBERS
@@ -206,13 +206,13 @@ def test_takes_and_gyroscopes(walk, footage: Path, tmp_path: Path, monkeypatch) 
     desk.until(window.takes.isVisible)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(log), ""))
 
-    def shown(dialog: LogView) -> int:  # it asks, and waits for the answer
+    def shown(dialog: GyroImportView) -> int:  # it asks, and waits for the answer
         dialog.show()
         desk.look()
         desk.click(dialog.ok)
         return dialog.result()
 
-    monkeypatch.setattr(LogView, "exec", shown)
+    monkeypatch.setattr(GyroImportView, "exec", shown)
     desk.press("Read a file")
     desk.until(lambda: len(desk.project.takes) == 2)
     window.takes.hide()

@@ -15,8 +15,8 @@ from young_tremor.base.errors import RequestError
 from young_tremor.cli.main import main
 from young_tremor.engine.analysis import measuring
 from young_tremor.engine.library import takes
-from young_tremor.measure.camera_path import Path as Measured
-from young_tremor.measure.camera_path import TooLittle, measure, prepare
+from young_tremor.measure.camera_path import ClipPath as Measured
+from young_tremor.measure.camera_path import TooLittleMotion, measure, prepare
 
 SMALL = (640, 360)
 
@@ -112,7 +112,7 @@ def test_cuts_stillness_and_what_cannot_be_measured_are_said() -> None:
         (lambda k: rng.integers(0, 255, (360, 640)).astype(np.uint8), 11, "moves as one"),
     )
     for make, count, words in cases:
-        with pytest.raises(TooLittle, match=words):
+        with pytest.raises(TooLittleMotion, match=words):
             measured([make(k) for k in range(count)])
 
 

@@ -24,13 +24,13 @@ from young_tremor.cli.main import main
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.media import footage
-from young_tremor.engine.preview.preview import Preview, Request
+from young_tremor.engine.preview.preview_worker import PictureRequest, Preview
 from young_tremor.media.codecs import CODECS
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Media, Placement, Plate, Shot, Shutter
 from young_tremor.model.shake import Plotted, Region, Shake, Shimmer
 from young_tremor.render import prepared_cache
-from young_tremor.render.composite_samples import Flight
+from young_tremor.render.composite_samples import SampleFormat
 from young_tremor.render.frame import render
 from young_tremor.render.plan import Quality
 from young_tremor.render.resolve_plan import resolve
@@ -187,7 +187,7 @@ def test_preview_export_and_command_line_give_the_very_same_pictures(tmp_path: P
         np.testing.assert_array_equal(other, mine)
     preview, seen = Preview(), []
     preview.picture.connect(seen.append)
-    preview.ask(Request(shaken, (320, 180), "shaken", 7, fill=False))
+    preview.ask(PictureRequest(shaken, (320, 180), "shaken", 7, fill=False))
     while not seen:
         with preview._wake:
             preview._wake.wait(0.05)
@@ -223,7 +223,9 @@ def test_several_plates_go_out_like_one(tmp_path: Path, codec: str) -> None:
 def test_what_was_made_of_a_picture_goes_with_the_picture() -> None:
     format = named("rgb", 8, alpha=True)
     pictures = [Frame(tuple(np.full((40, 60), 200, np.uint8) for _ in range(4)), format)]
-    made, again = (prepared_cache.prepared(pictures[0], Flight(YUV420, UNTOLD), premultiplied=False) for _ in range(2))
+    made, again = (
+        prepared_cache.prepared(pictures[0], SampleFormat(YUV420, UNTOLD), premultiplied=False) for _ in range(2)
+    )
     assert made is not None
     assert again is made
     pictures.clear()

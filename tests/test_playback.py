@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from young_tremor.engine.playback.playback import Player, SilentDevice, best_device
+from young_tremor.engine.playback.player import Player, SilentDevice, best_device
 
 
 class Clock:

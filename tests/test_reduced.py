@@ -13,8 +13,8 @@ from clips import clip, decoded
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.media import footage, proxies
-from young_tremor.engine.preview.preview import Preview, Request
-from young_tremor.engine.system.priority import Rest
+from young_tremor.engine.preview.preview_worker import PictureRequest, Preview
+from young_tremor.engine.system.priority import PriorityGate
 from young_tremor.render.screen import reduce
 
 LARGE = (2880, 1620)
@@ -74,8 +74,8 @@ def footage_info(path: Path):  # type: ignore[no-untyped-def]
 
 def test_the_screen_takes_them_once_the_person_rests_and_deliveries_never(heavy: Path, tmp_path: Path) -> None:
     clock = [0.0]
-    rest = Rest(lambda: clock[0])
-    copies = proxies.Copies(rest, quiet=5.0)
+    rest = PriorityGate(lambda: clock[0])
+    copies = proxies.ProxyMaker(rest, quiet=5.0)
     preview, came = Preview(copies=copies, rest=rest), threading.Event()
     shown: list[np.ndarray] = []
     preview.picture.connect(lambda picture: shown.append(picture.rgb))
@@ -84,7 +84,7 @@ def test_the_screen_takes_them_once_the_person_rests_and_deliveries_never(heavy:
 
     def look(index: int) -> np.ndarray:
         came.clear()
-        preview.ask(Request(shot, (640, 360), "shaken", index, fill=False))
+        preview.ask(PictureRequest(shot, (640, 360), "shaken", index, fill=False))
         assert came.wait(60)
         return shown[-1].astype(int)
 

@@ -225,7 +225,7 @@ def test_unexpected_errors_are_kept_with_their_traceback(
     assert str(log.path()) in job.error
 
 
-def lose(part: files.Part) -> None:
+def lose(part: files.PartFile) -> None:
     """Let go of a part as the end of its process does."""
     os.close(part._number)
     part._number, part._unfinished = -1, False
@@ -233,7 +233,7 @@ def lose(part: files.Part) -> None:
 
 def test_what_was_under_way_when_its_writer_went_is_swept(tmp_path: Path) -> None:
     out = tmp_path / "proof.mp4"
-    part = files.Part(out)
+    part = files.PartFile(out)
     part.write(b"half")
     os.utime(part.path, (time.time() - 60,) * 2)
     assert files.sweep_all() == 0  # somebody holds it
@@ -241,7 +241,7 @@ def test_what_was_under_way_when_its_writer_went_is_swept(tmp_path: Path) -> Non
     assert files.sweep_all() == 1
     assert list(tmp_path.iterdir()) == []
     # only the very file that was noted goes: not another of that name, nor one that a forged note names
-    replaced = files.Part(out)
+    replaced = files.PartFile(out)
     lose(replaced)
     replaced.path.rename(tmp_path / "moved")
     replaced.path.write_text("somebody else's")

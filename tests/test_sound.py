@@ -29,7 +29,7 @@ from young_tremor.model.project import Media, Plate, Project, Shot, Span
 from young_tremor.model.shake import Hit, Jolts, Plotted, Shake
 from young_tremor.model.sound import Knocks, Layer, Mix, Rumble, SoundSway
 from young_tremor.sound import knocks, limiter, rumble
-from young_tremor.sound.camera_speed import Course
+from young_tremor.sound.camera_speed import CameraSpeed
 
 RATE = 48000
 
@@ -383,9 +383,9 @@ def test_what_is_shipped_belongs_together() -> None:
     assert [type(row).__name__ for row in near].count("Knocks") == 2
     walk = sound_presets.proposed(preset_library.preset("walking").shake)
     assert [type(row) for row in walk] == [Rumble]
-    course = Course(lambda t: np.column_stack([10 * t, *[0 * t] * 5]), lambda t: 0 * t + 1, 2.0)
+    course = CameraSpeed(lambda t: np.column_stack([10 * t, *[0 * t] * 5]), lambda t: 0 * t + 1, 2.0)
     np.testing.assert_allclose(course.speed(np.array([0.0, 3.3])), 0.1, atol=1e-9)
-    turning = Course(lambda t: np.column_stack([*[0 * t] * 4, t, 0 * t]), lambda t: 0 * t + 1, 2.0)
+    turning = CameraSpeed(lambda t: np.column_stack([*[0 * t] * 4, t, 0 * t]), lambda t: 0 * t + 1, 2.0)
     np.testing.assert_allclose(turning.speed(np.array([0.0])), 2 * np.pi / 180, rtol=1e-4)
 
 

@@ -20,7 +20,7 @@ from test_films import quiet, still
 from young_tremor.base.errors import DecodeError, MissingFile, RequestError, WorkError
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.media import footage
-from young_tremor.engine.preview.preview import Preview, Request
+from young_tremor.engine.preview.preview_worker import PictureRequest, Preview
 from young_tremor.media import audio_reader, frame_index, sources
 from young_tremor.media.audio_device import Feed
 from young_tremor.model.project import Project, Size
@@ -106,7 +106,7 @@ def test_the_preview_shows_what_a_replaced_file_holds_now(tmp_path: Path) -> Non
     preview.picture.connect(seen.append)
     preview.picture.connect(lambda picture: came.set())
     preview.replaced.connect(said.append)
-    request = Request(still(path), (320, 180), "still", 3, fill=False)
+    request = PictureRequest(still(path), (320, 180), "still", 3, fill=False)
 
     preview.ask(request)
     assert came.wait(20)
@@ -120,8 +120,8 @@ def test_the_preview_shows_what_a_replaced_file_holds_now(tmp_path: Path) -> Non
     preview.close()
 
 
-def replace_request(request: Request) -> Request:
-    return Request(request.shot, request.size, request.mode, request.index + 1, fill=False)
+def replace_request(request: PictureRequest) -> PictureRequest:
+    return PictureRequest(request.shot, request.size, request.mode, request.index + 1, fill=False)
 
 
 @pytest.mark.parametrize("what", ["truncated", "replaced", "gone"])

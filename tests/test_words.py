@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, 
 from driver import Desk
 from young_tremor.desk.kit import i18n
 from young_tremor.desk.kit.column import Column
-from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_diff, preset_library, takes
 from young_tremor.model import shot_edits
@@ -57,7 +57,7 @@ def texts(root: QWidget) -> Iterator[tuple[str, str]]:
             yield f"{kind} hint", each.placeholderText()
         if isinstance(each, QComboBox):
             yield from ((f"{kind} item", each.itemText(k)) for k in range(each.count()))
-        if isinstance(each, Rule):
+        if isinstance(each, NumberField):
             yield kind, each.label
 
 

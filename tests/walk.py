@@ -10,7 +10,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QMenu, QWidget
 
 from driver import Desk
-from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.window.commands import ALL
 from young_tremor.engine.document.session import Session
@@ -95,9 +95,11 @@ class Walk(Desk):
         button = next(b for b in found if b.text().startswith(words))
         self.click(button, 10, button.height() / 2)
 
-    def rule(self, name: str) -> Rule:
+    def rule(self, name: str) -> NumberField:
         """The rule of that name that is on the panel, the first of them."""
-        return next(r for r in self.window.panel.findChildren(Rule) if r.accessibleName() == name and r.isVisible())
+        return next(
+            r for r in self.window.panel.findChildren(NumberField) if r.accessibleName() == name and r.isVisible()
+        )
 
     def menu_of(self, widget: QWidget, x: float, y: float, words: str) -> None:
         self.context(widget, x, y)

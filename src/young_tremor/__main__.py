@@ -59,7 +59,7 @@ def _run(args: list[str]) -> int:
     gc.disable()  # until the window stands: all that is made before that stays
     # PySide6 reads the source of every module that is imported after it: the core comes before the desk
     from young_tremor.engine.library import preset_library
-    from young_tremor.engine.playback import playback  # noqa: F401
+    from young_tremor.engine.playback import player  # noqa: F401
     from young_tremor.engine.preview import first_picture
 
     first_picture.begin(preset_library.demo_project() if args == ["demo"] else None, args)

@@ -178,7 +178,7 @@ def deliver(
             resume=frames is not None and not overwrite,
             loudness=arguments.level_of(loudness),
             stems=tuple(stems),
-            how=actions.How(quality, speed, everywhere, full_chroma, hardware),
+            how=actions.EncodingChoice(quality, speed, everywhere, full_chroma, hardware),
             motion=motion,
             maps=maps,
         )

@@ -76,7 +76,7 @@ def check_free(path: Path, *, overwrite: bool) -> None:
 
 
 def is_part(name: str) -> bool:
-    """Whether a file name is that of a :class:`Part`."""
+    """Whether a file name is that of a :class:`PartFile`."""
     return _PART.fullmatch(name) is not None
 
 
@@ -85,7 +85,7 @@ def target_of(path: Path) -> Path:
     return Path(os.path.realpath(path)) if path.is_symlink() else path
 
 
-class Part:
+class PartFile:
     """An unfinished file. It stands beside its target, locked by its writer, and takes the target's name when finished.
 
     Use it as a context manager: it is discarded when the block ends before :meth:`finish` was called, and it belongs to
@@ -109,7 +109,7 @@ class Part:
             fcntl.flock(self._number, fcntl.LOCK_EX | fcntl.LOCK_NB)
         self._note = _write_note(self.path, os.fstat(self._number))
 
-    def __enter__(self) -> Part:
+    def __enter__(self) -> PartFile:
         return self
 
     def __exit__(self, *error: object) -> None:
@@ -195,7 +195,7 @@ def _into_place(part: Path, target: Path) -> None:
 
 def write_whole(data: bytes, path: Path, *, overwrite: bool = True) -> None:
     """Write a file whole or not at all: beside it, to the disk, renamed. Goes through links, keeps mode and owner."""
-    with Part(path) as part:
+    with PartFile(path) as part:
         try:
             part.write(data)
         except OSError as error:
@@ -220,7 +220,7 @@ def copy_whole(source: Path, target: Path) -> None:
             there = os.stat(target)
             if (there.st_size, there.st_mtime_ns) == (facts.st_size, facts.st_mtime_ns):
                 return
-        with Part(target) as part:
+        with PartFile(target) as part:
             try:
                 while data := file.read(1 << 22):
                     part.write(data)

@@ -20,7 +20,7 @@ Alpha = Literal["none", "straight", "premultiplied"]
 
 
 @dataclass(frozen=True)
-class Part:
+class TitlePart:
     """Something that can go its own way: its number, and its middle as shares of the whole picture's size."""
 
     number: int
@@ -42,7 +42,7 @@ class Frame:
     origin: tuple[int, int] = (0, 0)
     of: tuple[int, int] | None = None
     pieces: tuple[Frame, ...] = ()
-    part: Part | None = None
+    part: TitlePart | None = None
     near: Plane | None = None
 
     def __post_init__(self) -> None:

@@ -11,14 +11,14 @@ from contextlib import suppress
 from pathlib import Path
 
 
-class HeldFile:
+class LockFile:
     """An empty file under a lock. Made by :meth:`hold`; for one thread."""
 
     def __init__(self, path: Path, number: int) -> None:
         self.path, self._number, self._process = path, number, os.getpid()
 
     @classmethod
-    def hold(cls, path: Path) -> HeldFile | None:
+    def hold(cls, path: Path) -> LockFile | None:
         """Hold a file that is made if need be; None where somebody holds it already, or it cannot be made."""
         try:
             path.parent.mkdir(parents=True, exist_ok=True)

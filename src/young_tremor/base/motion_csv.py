@@ -26,7 +26,7 @@ DIGITS = {
 
 
 @dataclass(frozen=True)
-class Motion:
+class MotionTable:
     """What a motion file holds. ``columns`` by name, each (n,) float64; x and y in square pixels of ``size``."""
 
     size: tuple[int, int]
@@ -36,7 +36,7 @@ class Motion:
     source: str = ""
 
 
-def text_of(motion: Motion) -> str:
+def text_of(motion: MotionTable) -> str:
     """A motion as the text of its file."""
     width, height = motion.size
     about = [("width", str(width)), ("height", str(height)), ("fps", motion.fps)]
@@ -50,7 +50,7 @@ def text_of(motion: Motion) -> str:
     return "\n".join(lines) + "\n"
 
 
-def read(text: str, name: str) -> Motion:
+def read(text: str, name: str) -> MotionTable:
     """The motion of a file's text; BrokenDocument with the line and the reason if it is wrong or cut off.
 
     Values are taken as they stand: nothing is moved to begin at 0.
@@ -81,7 +81,7 @@ def read(text: str, name: str) -> Motion:
     focal = about.get("focal_mm")
     table = np.array(rows)
     columns = {each: table[:, k] for k, each in enumerate(header) if each in (*NEEDED, *MORE)}
-    return Motion(
+    return MotionTable(
         size,
         columns,
         about.get("fps", (0, ""))[1],

@@ -88,7 +88,7 @@ def deliver(
         raise RequestError("--frames is for numbered pictures: choose --form png, tiff or exr.")
     if timeline is not None and (len(projects) > 1 or not each):
         raise RequestError("A timeline is written of one project whose shots are delivered with --each.")
-    said, bars, progress = reporting.Said(), reporting.Bars(), Progress()
+    said, bars, progress = reporting.SentenceQueue(), reporting.ProgressBars(), JsonProgress()
 
     def report(name: str, done: int, total: int) -> None:
         if as_json:
@@ -135,15 +135,15 @@ def deliver(
     )
 
 
-class Progress:
+class JsonProgress:
     """Lines of JSON, not too many."""
 
     def __init__(self) -> None:
-        self._name, self._pace, self._last = "", delivery_plan.Pace(), 0.0
+        self._name, self._pace, self._last = "", delivery_plan.DeliveryPace(), 0.0
 
     def __call__(self, name: str, done: int, total: int) -> None:
         if name != self._name:
-            self._name, self._pace, self._last = name, delivery_plan.Pace(), 0.0
+            self._name, self._pace, self._last = name, delivery_plan.DeliveryPace(), 0.0
         if time.monotonic() - self._last > EVERY or done == total:
             self._last = time.monotonic()
             click.echo(json.dumps({"delivery": name, **self._pace.told(done, total)}))

@@ -51,7 +51,7 @@ def stmap(
         frames=frames_of(frames),
         small=small,
         overwrite=overwrite,
-        report=reporting.Bars(),
+        report=reporting.ProgressBars(),
     )
     click.echo(f"{count} maps are written to {output.parent if output.suffix.lower() == '.exr' else output}.")
 

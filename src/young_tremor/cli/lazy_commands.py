@@ -28,7 +28,7 @@ COMMANDS = {
 }
 
 
-class CommandsByNeed(click.Group):
+class LazyCommands(click.Group):
     """The group of all commands."""
 
     @property

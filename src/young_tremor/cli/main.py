@@ -13,7 +13,7 @@ from young_tremor import __version__
 from young_tremor.base import files
 from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.cli import reporting
-from young_tremor.cli.lazy_commands import CommandsByNeed
+from young_tremor.cli.lazy_commands import LazyCommands
 from young_tremor.engine.system import log
 
 
@@ -42,7 +42,7 @@ def main(args: Sequence[str] | None = None) -> int:
     except TremorError as error:
         reporting.say(str(error))
         return error.exit_code
-    except Stopped as stopped:
+    except StopRequested as stopped:
         reporting.say("Stopped.")
         return 128 + stopped.number
     except BrokenPipeError:
@@ -57,7 +57,7 @@ def main(args: Sequence[str] | None = None) -> int:
     return result if isinstance(result, int) else 0
 
 
-class Stopped(BaseException):
+class StopRequested(BaseException):
     """The system asks the command to end."""
 
     def __init__(self, number: int) -> None:
@@ -67,7 +67,7 @@ class Stopped(BaseException):
 def _stopped(number: int, frame: object) -> None:
     for each in (signal.SIGTERM, signal.SIGHUP, signal.SIGINT):
         signal.signal(each, signal.SIG_IGN)  # it is ending; nothing comes between
-    raise Stopped(number)
+    raise StopRequested(number)
 
 
 def _name(error: click.UsageError) -> str:
@@ -75,7 +75,7 @@ def _name(error: click.UsageError) -> str:
     return f"{name} " if name else ""
 
 
-@click.group(cls=CommandsByNeed, context_settings={"help_option_names": ["-h", "--help"]})
+@click.group(cls=LazyCommands, context_settings={"help_option_names": ["-h", "--help"]})
 @click.version_option(__version__, prog_name="Young Tremor")
 def commands() -> None:
     """Handheld and impact shake for locked-off footage. Without a command, a window opens."""

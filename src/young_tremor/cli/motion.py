@@ -43,7 +43,7 @@ def measure(
         other=other,
         overwrite=overwrite,
         tell=reporting.say,
-        report=reporting.Bars(),
+        report=reporting.ProgressBars(),
     )
 
 

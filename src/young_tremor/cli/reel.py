@@ -67,7 +67,7 @@ def render(
     """Render a project's reel in order, one shot of it, or every shot by itself."""
     if (output is None) == (folder is None):
         raise RequestError("Say where the output goes: -o with a film, or --each with a folder.")
-    said, opened = reporting.Said(), actions.open_project(api.existing(project))
+    said, opened = reporting.SentenceQueue(), actions.open_project(api.existing(project))
     more = {
         "size": size,
         "fps": fps,
@@ -76,7 +76,7 @@ def render(
         "loudness": wanted,
         "overwrite": overwrite,
         "tell": said.tell,
-        "report": reporting.Bars(said),
+        "report": reporting.ProgressBars(said),
     }
     if folder is not None:
         if clean is not None:

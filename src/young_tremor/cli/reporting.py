@@ -16,7 +16,7 @@ def say(text: str) -> None:
     print("young-tremor: " + " ".join(text.split()), file=sys.stderr)
 
 
-class Said:
+class SentenceQueue:
     """Sentences that are said together, as one line, at the next occasion."""
 
     def __init__(self) -> None:
@@ -32,10 +32,10 @@ class Said:
         self._waiting.clear()
 
 
-class Bars:
+class ProgressBars:
     """A progress bar with time left for each file, on a terminal only; before the first, what waits to be said."""
 
-    def __init__(self, said: Said | None = None) -> None:
+    def __init__(self, said: SentenceQueue | None = None) -> None:
         self._said = said
         self._name = ""
         self._bar: Any = None

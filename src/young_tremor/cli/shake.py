@@ -100,7 +100,7 @@ def shake(
         raise RequestError("A clean version has one name: give --clean with one input.")
     if sum(each is not None for each in (preset_name, take_path, shake_path)) > 1:
         raise RequestError("Give either --preset, --take or --shake, only one of them.")
-    said = reporting.Said()
+    said = reporting.SentenceQueue()
     shots = [
         api.shake(
             each,
@@ -141,7 +141,7 @@ def shake(
             loudness=wanted,
             overwrite=overwrite,
             tell=said.tell,
-            report=reporting.Bars(said),
+            report=reporting.ProgressBars(said),
         )
         said.now()
         print(api.framing(shot, path.name))

@@ -55,7 +55,7 @@ def save(project: Project, path: Path, *, known: OnDisk | None = None, force: bo
     target = files.target_of(path)
     before = on_disk(target)
     data = codec.encode_project(project, path.resolve().parent)
-    with files.Part(target) as part:
+    with files.PartFile(target) as part:
         try:
             part.write(data)
         except OSError as error:

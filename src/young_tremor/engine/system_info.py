@@ -9,7 +9,7 @@ from pathlib import Path
 from young_tremor import __version__, kernels
 from young_tremor.base import xdg
 from young_tremor.base.lazy_import import lazily
-from young_tremor.engine.preview import preview
+from young_tremor.engine.preview import preview_worker
 from young_tremor.media import codecs
 
 metadata = lazily("importlib.metadata")
@@ -26,7 +26,7 @@ def facts() -> dict[str, object]:
         "kernels": kernels.describe(),
         "libraries": {name: _version(name) for name in LIBRARIES},
         "encoders": [codec.words for codec in codecs.CODECS.values() if codecs.is_there(codec.encoder)],
-        "picture_cache_mb": (preview.PICTURES + preview.SOURCES) >> 20,
+        "picture_cache_mb": (preview_worker.PICTURES + preview_worker.SOURCES) >> 20,
         "proxies_mb": _size(xdg.caches() / "reduced") >> 20,
         "folders": {
             "settings": str(xdg.config()),

@@ -38,7 +38,7 @@ _AXIS = re.compile(r"(?:^|[^a-z])(?:w|g|gyro|gyr|rot|omega|rate|rotation)?[ _.\-
 
 
 @dataclass(frozen=True)
-class Log:
+class GyroLog:
     """What was recognised: seconds (n,) from the first row, rates (n, 3) in radians a second about x, y and z, and in
     words what units and columns they were."""
 
@@ -68,7 +68,7 @@ def read_and_turn(
     whole: bool = False,
     time_unit: str | None = None,
     rate_unit: str | None = None,
-) -> tuple[Log, np.ndarray, np.ndarray]:
+) -> tuple[GyroLog, np.ndarray, np.ndarray]:
     """:func:`read` and :func:`turned` in a process of their own: the log, its times and its angles. DecodeError where
     the log goes over ``LIMITS``."""
     return sandbox.run(
@@ -88,7 +88,7 @@ def read_and_turn(
 
 def _read_and_turn(
     text: str, name: str, axes: str, fps: float, whole: bool, time_unit: str | None, rate_unit: str | None
-) -> tuple[Log, np.ndarray, np.ndarray]:
+) -> tuple[GyroLog, np.ndarray, np.ndarray]:
     log = read(text, name, time_unit=time_unit, rate_unit=rate_unit)
     if (rows := float(log.seconds[-1]) * fps) > MOST_RESULT_ROWS:
         raise BrokenDocument(f"{name} comes to {rows:.3g} rows at {fps:g} a second: ask for fewer frames a second.")
@@ -96,7 +96,7 @@ def _read_and_turn(
     return log, times, angles
 
 
-def read(text: str, name: str, *, time_unit: str | None = None, rate_unit: str | None = None) -> Log:
+def read(text: str, name: str, *, time_unit: str | None = None, rate_unit: str | None = None) -> GyroLog:
     """A log out of the text of a CSV file. BrokenDocument with the line where something is wrong."""
     head, first, lines, table = _table(text, name)
     steps = np.diff(table[:, 0])
@@ -122,7 +122,7 @@ def read(text: str, name: str, *, time_unit: str | None = None, rate_unit: str |
     usual = float(np.median(np.diff(seconds)))
     gaps = int((np.diff(seconds) > GAP * usual).sum())
     columns = tuple(head[at] if head else str(at + 1) for at in (time_at, *axes))
-    return Log(seconds, rates, unit, f"{rate}/s", columns, gaps)
+    return GyroLog(seconds, rates, unit, f"{rate}/s", columns, gaps)
 
 
 def _table(text: str, name: str) -> tuple[list[str] | None, list[str], np.ndarray, np.ndarray]:
@@ -246,7 +246,9 @@ def _rate_unit(heads: list[str], rates: np.ndarray) -> str:
     return "deg" if float(np.quantile(np.abs(rates), 0.99)) > MOST_RAD else "rad"
 
 
-def turned(log: Log, *, axes: str = "x,y,z", fps: float = 100.0, whole: bool = False) -> tuple[np.ndarray, np.ndarray]:
+def turned(
+    log: GyroLog, *, axes: str = "x,y,z", fps: float = 100.0, whole: bool = False
+) -> tuple[np.ndarray, np.ndarray]:
     """Times (n,) and pan, tilt and roll in degrees (n, 3), starting at 0, at ``fps``.
 
     ``axes``: which of the log's axes are the camera's x, y and z, like "-y,x,z" for one held on its left side.

@@ -98,7 +98,7 @@ def Camera "{name}"
 
 
 @dataclass(frozen=True)
-class Found:
+class CameraMotion:
     """A camera's motion: seconds (n,) from its first frame; x, y (percent of the frame's height), roll, pan, tilt
     (degrees) and scale, (n, 6), each from the first; frames a second, focal length, and the frame's width by height."""
 
@@ -109,7 +109,7 @@ class Found:
     aspect: float
 
 
-def read(path: Path, *, distance: float) -> Found:
+def read(path: Path, *, distance: float) -> CameraMotion:
     """The first camera of a USD file, read in a process of its own.
 
     Turns are exact, in the order in which they are written. Travel is that of a plane at ``distance`` in units of the
@@ -126,7 +126,7 @@ def warm_up() -> None:
         importlib.import_module("scipy.spatial")
 
 
-def _read(path: Path, distance: float) -> Found:
+def _read(path: Path, distance: float) -> CameraMotion:
     try:
         from pxr import Tf, Usd, UsdGeom, UsdUtils  # noqa: PLC0415  # optional
     except ImportError:
@@ -168,7 +168,7 @@ def _read(path: Path, distance: float) -> Found:
     if not MOST_SLOW <= fps <= MOST_FAST:
         raise BrokenDocument(f"{path.name} says {fps:g} time codes a second: use {MOST_SLOW:g} to {MOST_FAST:g}.")
     longer = max(wide, high)
-    return Found((codes - codes[0]) / fps, motion, fps, focal[0] * SENSOR / longer, wide / high)
+    return CameraMotion((codes - codes[0]) / fps, motion, fps, focal[0] * SENSOR / longer, wide / high)
 
 
 def _check_depth(prim: Any, name: str) -> None:

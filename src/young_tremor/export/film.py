@@ -30,7 +30,7 @@ LARGE = 32 << 20  # bytes of a picture from which only one waits
 
 
 @dataclass(frozen=True)
-class Part:
+class FilmPart:
     """One shot of a film: its plan, a way to open what its plates show, its sound."""
 
     plan: Plan
@@ -38,10 +38,10 @@ class Part:
     sound: SoundTrack
 
 
-Render = Callable[[int, Part, PixelFormat], Iterator[Frame]]
+Render = Callable[[int, FilmPart, PixelFormat], Iterator[Frame]]
 
 
-def check_parts(parts: list[Part]) -> None:
+def check_parts(parts: list[FilmPart]) -> None:
     """Shots of one film agree in size and rate; RequestError names the first that does not."""
     first = parts[0].plan
     for part in parts[1:]:
@@ -54,7 +54,7 @@ def check_parts(parts: list[Part]) -> None:
 
 
 def write_movie(
-    parts: list[Part],
+    parts: list[FilmPart],
     path: Path,
     chosen: Codec,
     report: Report,
@@ -73,7 +73,7 @@ def write_movie(
     parts = transparent(parts, chosen)
     first = parts[0].plan
     format = format_of(parts)
-    encode = _Stage(
+    encode = _EncoderThread(
         lambda: VideoWriter(
             path,
             chosen,
@@ -107,13 +107,13 @@ def write_movie(
         raise
 
 
-def format_of(parts: list[Part]) -> PixelFormat:
+def format_of(parts: list[FilmPart]) -> PixelFormat:
     """The format of a film's frames: its first shot's."""
     first = parts[0].plan
     return first.alpha or without_alpha(first.source.format)
 
 
-def rendered(part: Part, format: PixelFormat, colour: ColourTags, which: range | None = None) -> Iterator[Frame]:
+def rendered(part: FilmPart, format: PixelFormat, colour: ColourTags, which: range | None = None) -> Iterator[Frame]:
     """The frames of a part in order, all or some of them, in the format and colours of the film."""
     which = range(part.plan.frames) if which is None else which
     frames = _ahead(part, which)
@@ -124,7 +124,7 @@ def rendered(part: Part, format: PixelFormat, colour: ColourTags, which: range |
         frames.close()  # type: ignore[attr-defined]
 
 
-def notes(parts: list[Part], chosen: Codec) -> tuple[str, ...]:
+def notes(parts: list[FilmPart], chosen: Codec) -> tuple[str, ...]:
     """What a person should know before a film is written: of the sources, and of what the codec cannot hold."""
     check_parts(parts)
     ready = transparent(parts, chosen)
@@ -150,7 +150,7 @@ def _timecode(plan: Plan) -> str:
     return timecode(begin + round(plan.shot.start * float(source.rate)), source.rate, hours=True, drop=drop)
 
 
-def transparent(parts: list[Part], chosen: Codec) -> list[Part]:
+def transparent(parts: list[FilmPart], chosen: Codec) -> list[FilmPart]:
     """Parts that keep what is not covered as transparency, where the format can hold it and any of it is there: footage
     with alpha, or open edges that show in all of them."""
     if not chosen.alpha:
@@ -166,7 +166,7 @@ def transparent(parts: list[Part], chosen: Codec) -> list[Part]:
     ]
 
 
-def _ahead(part: Part, which: range) -> Iterator[list[Frame]]:
+def _ahead(part: FilmPart, which: range) -> Iterator[list[Frame]]:
     """Source frames of a part in order, decoded in a thread of their own."""
 
     def decode() -> Iterator[list[Frame]]:
@@ -183,7 +183,7 @@ def _ahead(part: Part, which: range) -> Iterator[list[Frame]]:
     return ahead(decode, AHEAD if size < LARGE else 1, "decode")
 
 
-class _Stage:
+class _EncoderThread:
     """The encoder in a thread of its own; the first error comes out of the next call."""
 
     def __init__(self, make: Callable[[], VideoWriter], waiting: int) -> None:

@@ -33,7 +33,7 @@ def motion_table(
         "pan_deg": pan,
         "tilt_deg": tilt,
     }
-    return motion_csv.text_of(motion_csv.Motion(size, columns, fps, focal_mm, source))
+    return motion_csv.text_of(motion_csv.MotionTable(size, columns, fps, focal_mm, source))
 
 
 def write_text(path: Path, text: str, *, overwrite: bool) -> None:

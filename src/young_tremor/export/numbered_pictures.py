@@ -10,7 +10,7 @@ from pathlib import Path
 from young_tremor.base.colour import converted
 from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import without_alpha
-from young_tremor.export.film import Part, Report, check_parts, transparent
+from young_tremor.export.film import FilmPart, Report, check_parts, transparent
 from young_tremor.media.codecs import Codec
 from young_tremor.media.picture_writer import PictureWriter, check_pictures, name_of
 from young_tremor.render.frame import render_frame
@@ -20,7 +20,7 @@ WAITING = 4  # pictures that are being written at once
 
 
 def write_pictures(
-    parts: list[Part],
+    parts: list[FilmPart],
     path: Path,
     chosen: Codec,
     report: Report,
@@ -70,7 +70,7 @@ def write_pictures(
     return done
 
 
-def _given(part: Part, wanted: list[int]) -> Iterator[tuple[int, list[Frame]]]:
+def _given(part: FilmPart, wanted: list[int]) -> Iterator[tuple[int, list[Frame]]]:
     sources = part.open_sources()
     try:
         for index in wanted:

@@ -34,24 +34,24 @@ class Rect:
 
 
 @dataclass(frozen=True)
-class Sides:
+class SourceSides:
     """The four sides of the source as bounds on cropped points: ``normal`` · p ≤ ``room`` each, (4, 2) and (4,)."""
 
     normal: np.ndarray
     room: np.ndarray
 
 
-def sides(source: Rect, unplace: np.ndarray | None = None) -> Sides:
+def sides(source: Rect, unplace: np.ndarray | None = None) -> SourceSides:
     """What P⁻¹ makes of the sides of ``source`` (already inset by the kernel's need); ``unplace`` is P⁻¹, affine."""
     matrix = np.eye(3) if unplace is None else unplace
     rows, rooms = [], []
     for axis, sign, bound in ((0, -1, source.left), (0, 1, source.right), (1, -1, source.top), (1, 1, source.bottom)):
         rows.append(sign * matrix[axis, :2])
         rooms.append(sign * bound - sign * matrix[axis, 2])
-    return Sides(np.array(rows), np.array(rooms))
+    return SourceSides(np.array(rows), np.array(rooms))
 
 
-def reaches(unshaken: np.ndarray, bounds: Sides) -> np.ndarray:
+def reaches(unshaken: np.ndarray, bounds: SourceSides) -> np.ndarray:
     """How far points S⁻¹q reach towards each side: (n, m, 2) → (n, 4), the largest over each row's points.
 
     The map of a rectangle is a convex quadrilateral, so its corners speak for it.
@@ -60,7 +60,7 @@ def reaches(unshaken: np.ndarray, bounds: Sides) -> np.ndarray:
     return np.where(np.isnan(unshaken).any(axis=(1, 2))[:, None], np.inf, far)
 
 
-def needs(far: np.ndarray, bounds: Sides, b: np.ndarray | None = None) -> np.ndarray:
+def needs(far: np.ndarray, bounds: SourceSides, b: np.ndarray | None = None) -> np.ndarray:
     """The least z for each row of reaches (n, 4) with the crop's shift b, (2,) or one a row (n, 2): (n,); inf where
     none can cover.
 
@@ -73,7 +73,7 @@ def needs(far: np.ndarray, bounds: Sides, b: np.ndarray | None = None) -> np.nda
     return np.where(np.isnan(z).any(axis=1), np.inf, np.maximum(z.max(axis=1), 0.0))
 
 
-def recentred(far: list[np.ndarray], bounds: list[Sides], by_hand: np.ndarray) -> tuple[float, np.ndarray]:
+def recentred(far: list[np.ndarray], bounds: list[SourceSides], by_hand: np.ndarray) -> tuple[float, np.ndarray]:
     """The shift b with which the least steady z ≥ 1 covers: (z, b (2,)).
 
     A linear programme in (z, b): normal · p − normal · b ≤ z · h · room for every frame's reach, h being the crop by

@@ -14,15 +14,24 @@ import numpy as np
 from young_tremor.base.window import Window
 from young_tremor.kernels import blur_taps, fallback, native, reference
 from young_tremor.kernels.pieces import Pieces
-from young_tremor.kernels.request import Border, Lattice, Piece, Request, Trail, even_weights, one_view, shares
+from young_tremor.kernels.request import (
+    Border,
+    KernelPiece,
+    KernelRequest,
+    Lattice,
+    Trail,
+    even_weights,
+    one_view,
+    shares,
+)
 
 __all__ = [
     "ONE",
     "Border",
+    "KernelPiece",
+    "KernelRequest",
     "Lattice",
-    "Piece",
     "Pieces",
-    "Request",
     "Trail",
     "Window",
     "add_share",
@@ -40,7 +49,7 @@ ONE = reference.ONE
 RELEASE = f"kernels {native.VERSION}"
 
 
-def mean_views(request: Request) -> np.ndarray:
+def mean_views(request: KernelRequest) -> np.ndarray:
     """The mean of the views of a plane: (height, width) of the request's window, of the plane's own dtype (int16 if
     ``raw``)."""
     if native.level():
@@ -48,7 +57,7 @@ def mean_views(request: Request) -> np.ndarray:
     return fallback.mean(request)
 
 
-def mean_alike(request: Request, planes: Sequence[np.ndarray]) -> list[np.ndarray]:
+def mean_alike(request: KernelRequest, planes: Sequence[np.ndarray]) -> list[np.ndarray]:
     """What a request makes of each of several planes of one shape and dtype; its own plane is not asked for."""
     if native.level():
         return native.mean_alike(request, planes)

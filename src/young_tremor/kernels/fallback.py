@@ -9,7 +9,7 @@ import numpy as np
 
 from young_tremor.base.window import Window
 from young_tremor.kernels import blur_taps
-from young_tremor.kernels.request import WHOLE, Request, Trail
+from young_tremor.kernels.request import WHOLE, KernelRequest, Trail
 
 ROOM = 8  # pixels about the part of a plane that views read
 _MODES = {
@@ -20,7 +20,7 @@ _MODES = {
 }
 
 
-def mean(request: Request) -> np.ndarray:
+def mean(request: KernelRequest) -> np.ndarray:
     """As :func:`young_tremor.kernels.mean_views`, as sharp, but for a slightly different cubic."""
     wide_plane, origin = _widened(request)
     window, scale = request.window, float(1 << request.fraction)
@@ -42,7 +42,7 @@ def mean(request: Request) -> np.ndarray:
     return np.clip(np.rint(total), 0, request.top_value).astype(request.plane.dtype)
 
 
-def _sum(request: Request, smeared: bool, wide_plane: np.ndarray, origin: tuple[int, int]) -> np.ndarray | None:
+def _sum(request: KernelRequest, smeared: bool, wide_plane: np.ndarray, origin: tuple[int, int]) -> np.ndarray | None:
     """The weighted sum of the trails that are smeared, or of those that are not."""
     window, total = request.window, None
     drawn_smear = smeared and request.smear is not None
@@ -60,7 +60,7 @@ def _sum(request: Request, smeared: bool, wide_plane: np.ndarray, origin: tuple[
 
 
 def _trail(
-    request: Request, trail: Trail, window: Window, wide_plane: np.ndarray, origin: tuple[int, int]
+    request: KernelRequest, trail: Trail, window: Window, wide_plane: np.ndarray, origin: tuple[int, int]
 ) -> np.ndarray:
     if trail.ways is None:
         return _views(request, trail, window, wide_plane, origin)
@@ -93,7 +93,7 @@ def _drawn(picture: np.ndarray, kernel: blur_taps.Taps, about: int) -> np.ndarra
 
 
 def _views(
-    request: Request, trail: Trail, window: Window, wide_plane: np.ndarray, origin: tuple[int, int]
+    request: KernelRequest, trail: Trail, window: Window, wide_plane: np.ndarray, origin: tuple[int, int]
 ) -> np.ndarray:
     total: np.ndarray | None = None
     for view in range(trail.first, trail.first + trail.count):
@@ -106,7 +106,7 @@ def _views(
     return total
 
 
-def _widened(request: Request) -> tuple[np.ndarray, tuple[int, int]]:
+def _widened(request: KernelRequest) -> tuple[np.ndarray, tuple[int, int]]:
     """The part of the plane that the views read, with what lies beyond it, and its first pixel."""
     plane, nodes = request.plane, request.lattice.nodes
     rows, columns = plane.shape

@@ -11,7 +11,7 @@ from pathlib import Path
 
 import numpy as np
 
-from young_tremor.kernels.request import BORDERS, WHOLE, Lattice, Piece, Request
+from young_tremor.kernels.request import BORDERS, WHOLE, KernelPiece, KernelRequest, Lattice
 
 VERSION = 2  # of the structs and of the bits; the library says the same
 VARIABLE = "YOUNG_TREMOR_KERNELS"  # off, or a level to stay below: v2, v3, v4
@@ -130,7 +130,7 @@ def levels() -> tuple[int, ...]:
     return tuple(range(2, highest + 1)) if highest > 1 else (1,) if highest else ()
 
 
-def mean(request: Request, at_level: int = 0) -> tuple[np.ndarray, int]:
+def mean(request: KernelRequest, at_level: int = 0) -> tuple[np.ndarray, int]:
     """The mean of the views of a request, and how many views of tiles went pixel by pixel. Any thread may call it;
     others run meanwhile.
 
@@ -146,7 +146,7 @@ def mean(request: Request, at_level: int = 0) -> tuple[np.ndarray, int]:
     return out, job.tiles_gathered
 
 
-def mean_alike(request: Request, planes: Sequence[np.ndarray]) -> list[np.ndarray]:
+def mean_alike(request: KernelRequest, planes: Sequence[np.ndarray]) -> list[np.ndarray]:
     """What a request makes of each of several planes of one shape and dtype; its own plane is not asked for.
 
     Raises
@@ -167,7 +167,7 @@ def mean_alike(request: Request, planes: Sequence[np.ndarray]) -> list[np.ndarra
     return made
 
 
-def job_of(request: Request) -> tuple[_Mean, np.ndarray, tuple]:
+def job_of(request: KernelRequest) -> tuple[_Mean, np.ndarray, tuple]:
     """A request as the library takes it, the array that it fills, and what has to be kept until then: plane, nodes,
     weights, trails, ways and smear.
 
@@ -221,14 +221,14 @@ def job_of(request: Request) -> tuple[_Mean, np.ndarray, tuple]:
     return job, out, (plane, nodes, weights, trails, ways, smear)
 
 
-class Layers:
+class NativeLayers:
     """Pieces as the library takes them. It keeps what they point to."""
 
-    def __init__(self, pieces: Sequence[Piece]) -> None:
+    def __init__(self, pieces: Sequence[KernelPiece]) -> None:
         self._kept: list[object] = []
         self._layers = (_Layer * len(pieces))(*map(self._layer, pieces))
 
-    def _layer(self, piece: Piece) -> _Layer:
+    def _layer(self, piece: KernelPiece) -> _Layer:
         planes = [np.ascontiguousarray(plane) for plane in piece.planes]
         lattice, window, first = piece.lattice, piece.window, planes[0]
         if not _reaches(lattice, (window.width, window.height), (0, 0)):
@@ -263,7 +263,7 @@ class Layers:
             raise MemoryError("There is not enough memory for this frame.")
 
 
-def _check(request: Request) -> None:
+def _check(request: KernelRequest) -> None:
     """Raise ValueError where a lattice does not reach as far as its views are drawn out."""
     window, (width, height) = request.window, request.frame
     room = [0, 0]

@@ -9,18 +9,18 @@ from functools import cached_property
 import numpy as np
 
 from young_tremor.kernels import fallback, native, reference
-from young_tremor.kernels.request import WHOLE, Piece, Request
+from young_tremor.kernels.request import WHOLE, KernelPiece, KernelRequest
 
 
 class Pieces:
     """Pieces made ready for all their views, the lowest first."""
 
-    def __init__(self, pieces: Sequence[Piece]) -> None:
+    def __init__(self, pieces: Sequence[KernelPiece]) -> None:
         self.pieces = tuple(pieces)
 
     @cached_property
-    def _layers(self) -> native.Layers:
-        return native.Layers(self.pieces)
+    def _layers(self) -> native.NativeLayers:
+        return native.NativeLayers(self.pieces)
 
     def lay(self, view: int, canvas: Sequence[np.ndarray], corner: tuple[int, int]) -> None:
         """Lay one view of all pieces onto a canvas, in place.
@@ -46,11 +46,11 @@ class Pieces:
 
 
 def lay(
-    pieces: Sequence[Piece],
+    pieces: Sequence[KernelPiece],
     view: int,
     canvas: Sequence[np.ndarray],
     corner: tuple[int, int],
-    mean: Callable[[Request], np.ndarray] = reference.mean,
+    mean: Callable[[KernelRequest], np.ndarray] = reference.mean,
 ) -> None:
     """The definition of :meth:`Pieces.lay`: every plane looked at by itself, drawn by the opacity, laid over."""
     for piece in pieces:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from young_tremor.kernels import blur_taps
-from young_tremor.kernels.request import BORDERS, Request, Trail
+from young_tremor.kernels.request import BORDERS, KernelRequest, Trail
 
 LANE = 16  # result pixels of a block
 TILE, LONG_TILE = (256, 128), (512, 256)  # width and height of tiles, and of those that are drawn out
@@ -13,7 +13,7 @@ MOST_STEP, NARROW_STEP, MOST_ROWS, FAR = 7640, 1091, 1024, 15000.0
 ONE = 8192  # an alpha of one
 
 
-def mean(request: Request) -> np.ndarray:
+def mean(request: KernelRequest) -> np.ndarray:
     """The mean of the views of a request: (height, width) of its window."""
     frame = request.frame
     drawn = any(t.ways is not None for t in request.trails) or request.smear is not None
@@ -65,7 +65,7 @@ def _kernels(trail: Trail) -> list[blur_taps.Taps]:
 
 def _add_trails(
     total: np.ndarray,
-    request: Request,
+    request: KernelRequest,
     numbers: list[int],
     kernels: list[list[blur_taps.Taps]],
     box: tuple[int, int, int, int],
@@ -129,7 +129,7 @@ def cubic(s: list[np.ndarray], t: np.ndarray) -> np.ndarray:
     return np.asarray(s1 + share_of(r, t))
 
 
-def _views(request: Request, views: list[int], box: tuple[int, int, int, int]) -> np.ndarray:
+def _views(request: KernelRequest, views: list[int], box: tuple[int, int, int, int]) -> np.ndarray:
     """The weighted sum of views."""
     total: np.ndarray | None = None
     for view in views:
@@ -165,7 +165,7 @@ def _fixed(values: np.ndarray) -> np.ndarray:
     return np.floor(np.clip(values * 65536.0, -1e9, 1e9)).astype(np.int64)
 
 
-def _tile_places(request: Request, view: int, box: tuple[int, int, int, int]) -> tuple[np.ndarray, ...] | None:
+def _tile_places(request: KernelRequest, view: int, box: tuple[int, int, int, int]) -> tuple[np.ndarray, ...] | None:
     """Q16 source columns at (nodes, source rows), Q16 source rows at (nodes, result rows), the source rows, and whether
     steps from lane to lane are far from one in each pass; None where a tile is more than dense blocks can do."""
     lattice, (left, top, width, height) = request.lattice, box
@@ -222,7 +222,7 @@ def _lanes(at: np.ndarray, k: int, spacing: int, whole: int, bits: int) -> tuple
     return places >> bits, ((places & ((1 << bits) - 1)) << (15 - bits)).astype(np.int16)
 
 
-def _samples(request: Request, rows: np.ndarray, columns: np.ndarray) -> np.ndarray:
+def _samples(request: KernelRequest, rows: np.ndarray, columns: np.ndarray) -> np.ndarray:
     """Samples of the plane at whole places, what lies beyond included, with their fraction."""
     plane = request.plane
     found, inside = [], np.ones(np.broadcast(rows, columns).shape, bool)
@@ -241,7 +241,7 @@ def _samples(request: Request, rows: np.ndarray, columns: np.ndarray) -> np.ndar
 
 
 def _dense(
-    request: Request,
+    request: KernelRequest,
     box: tuple[int, int, int, int],
     across: np.ndarray,
     down: np.ndarray,
@@ -261,7 +261,7 @@ def _dense(
     return out
 
 
-def _gather(request: Request, view: int, box: tuple[int, int, int, int]) -> np.ndarray:
+def _gather(request: KernelRequest, view: int, box: tuple[int, int, int, int]) -> np.ndarray:
     """One view of a tile pixel by pixel."""
     lattice, (left, top, width, height) = request.lattice, box
     nodes = lattice.nodes[view]
@@ -281,7 +281,7 @@ def _gather(request: Request, view: int, box: tuple[int, int, int, int]) -> np.n
     return cubic(lines, t[..., 1])
 
 
-def _finished(request: Request, values: np.ndarray, fraction: int) -> np.ndarray:
+def _finished(request: KernelRequest, values: np.ndarray, fraction: int) -> np.ndarray:
     """Rounded, inside the format."""
     window, step = request.window, 1 << fraction
     add = np.full(values.shape, step >> 1)

@@ -60,7 +60,7 @@ class Trail:
 
 
 @dataclass(frozen=True, eq=False)
-class Request:
+class KernelRequest:
     """The mean of several views of one plane.
 
     ``plane`` (rows, columns): uint8 or uint16 of ``depth`` bits, int16 that has its fraction already, or float32.
@@ -105,7 +105,7 @@ class Request:
 
 
 @dataclass(frozen=True, eq=False)
-class Piece:
+class KernelPiece:
     """A premultiplied picture and where it is seen.
 
     ``planes``: colours and alpha last, of one shape, int16 with a fraction or float32; nothing lies beyond them.
@@ -117,7 +117,7 @@ class Piece:
     window: Window
     opacity: float = 1.0
 
-    def request(self, view: int) -> Request:
+    def request(self, view: int) -> KernelRequest:
         """What one view of the first plane takes."""
         lattice = replace(self.lattice, nodes=self.lattice.nodes[view : view + 1])
         return one_view(self.planes[0], lattice, (self.window.width, self.window.height), 8, "empty")
@@ -135,7 +135,7 @@ def shares(weights: np.ndarray) -> np.ndarray:
     return np.diff(np.rint(sums / sums[-1] * WHOLE)).astype(np.int32)
 
 
-def one_view(plane: np.ndarray, lattice: Lattice, size: tuple[int, int], depth: int, border: Border) -> Request:
+def one_view(plane: np.ndarray, lattice: Lattice, size: tuple[int, int], depth: int, border: Border) -> KernelRequest:
     """A request for the only view of a lattice over a frame of ``size``, not rounded."""
     window = Window(0, 0, *size)
-    return Request(plane, lattice, even_weights(1), (Trail(0, 1),), size, window, depth, border, raw=True)
+    return KernelRequest(plane, lattice, even_weights(1), (Trail(0, 1),), size, window, depth, border, raw=True)

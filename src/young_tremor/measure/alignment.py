@@ -34,7 +34,7 @@ Similarity = np.ndarray  # (3, 3) float64, points (x, y, 1) of the one picture t
 
 
 @dataclass(frozen=True)
-class Picture:
+class AlignedPicture:
     """A picture ready to be looked at: ``small`` (uint8, half as large, to follow patches in), ``smooth`` (float32)."""
 
     small: np.ndarray
@@ -42,10 +42,10 @@ class Picture:
 
 
 @dataclass
-class Key:
+class KeyPicture:
     """A picture made ready to be found in others. ``points`` (n, 2) are patch centres in its pixels."""
 
-    picture: Picture
+    picture: AlignedPicture
     points: np.ndarray
     shape: np.ndarray  # (n, p) patches without mean, of length 1, float32
     slope: np.ndarray  # (n, p, 6) float32, what a little shift x, y, turn, growth, skew, other shape change in them
@@ -61,7 +61,7 @@ class Key:
 
 
 @dataclass(frozen=True)
-class Found:
+class Alignment:
     """How a layer of a key picture lies in another picture.
 
     ``matrix`` takes points of the key to the other. ``error``: standard error of a point of the picture, RMS over the
@@ -83,13 +83,13 @@ class Found:
     bent: np.ndarray = field(repr=False)
 
 
-def ready(luma: np.ndarray) -> Picture:
+def ready(luma: np.ndarray) -> AlignedPicture:
     """Make a picture, luma (rows, columns) uint8, ready for :func:`key` and :func:`find`."""
     # linear interpolation is exact for what is smooth: details near the pixel pitch would pull towards whole pixels
-    return Picture(cv2.pyrDown(luma), cv2.GaussianBlur(luma, (5, 5), 1.0).astype(np.float32))
+    return AlignedPicture(cv2.pyrDown(luma), cv2.GaussianBlur(luma, (5, 5), 1.0).astype(np.float32))
 
 
-def key(picture: Picture, shields: Shields = (), cells: int = CELLS) -> Key | None:
+def key(picture: AlignedPicture, shields: Shields = (), cells: int = CELLS) -> KeyPicture | None:
     """Make a picture the one that others are compared with; None where it has too little texture.
 
     Parameters
@@ -120,10 +120,12 @@ def key(picture: Picture, shields: Shields = (), cells: int = CELLS) -> Key | No
     slope -= shape[..., None] * np.einsum("np,npk->nk", shape, slope)[:, None]
     own = np.einsum("npk,npl->nkl", slope, slope).astype(np.float64)
     alone = np.linalg.inv(own[:, :2, :2] + 1e-9 * np.eye(2))
-    return Key(picture, points, shape, slope, own, alone, centre, np.full((2, len(points)), 0.7))
+    return KeyPicture(picture, points, shape, slope, own, alone, centre, np.full((2, len(points)), 0.7))
 
 
-def follow(key: Key, picture: Picture, which: np.ndarray, start: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+def follow(
+    key: KeyPicture, picture: AlignedPicture, which: np.ndarray, start: np.ndarray
+) -> tuple[np.ndarray, np.ndarray]:
     """Look for patches ``which`` (k,) one by one, from ``start`` (k, 2): those that were found, and where (m, 2)."""
     moved, ok, _ = cv2.calcOpticalFlowPyrLK(
         key.picture.small,
@@ -226,7 +228,9 @@ def agreed(start: np.ndarray, moved: np.ndarray, near: float = NEAREST) -> tuple
     return np.vstack([found, [0.0, 0.0, 1.0]]), inliers.ravel() > 0
 
 
-def align(key: Key, picture: Picture, matrix: Similarity, mine: np.ndarray, shields: Shields = ()) -> Found | None:
+def align(
+    key: KeyPicture, picture: AlignedPicture, matrix: Similarity, mine: np.ndarray, shields: Shields = ()
+) -> Alignment | None:
     """Align all patches at once, from a similarity that is right to a pixel or two; None where it cannot be told.
 
     ``mine`` (n,) 0…1: how much each patch belongs to what is looked for.
@@ -281,7 +285,7 @@ def align(key: Key, picture: Picture, matrix: Similarity, mine: np.ndarray, shie
     # a skew of rows alone is half turn, half skew; a stretch of rows half growth, half change of shape
     share = towards * (0.5, -0.5) + np.array([[0, 0], [0, 0], [-0.5, 0], [0, 0.5]])
     bent = np.append([2 * bend[0], -2 * bend[1]], share if free == 6 else np.full(8, np.nan))
-    return Found(
+    return Alignment(
         matrix,
         error,
         count / max(visible, 1),

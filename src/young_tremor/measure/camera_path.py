@@ -10,9 +10,9 @@ import numpy as np
 import scipy
 
 from young_tremor.measure import alignment, clip_faults
-from young_tremor.measure.alignment import Picture
+from young_tremor.measure.alignment import AlignedPicture
 from young_tremor.measure.clip_faults import Faults
-from young_tremor.measure.frame_walk import TooLittle, Walk, Way
+from young_tremor.measure.frame_walk import LayerWay, TooLittleMotion, Walk
 
 WIDEST = 1400  # pixels across above which the working picture is halved
 FAR_OFF = 1.0  # pixels of the footage that a place may be off before it is bridged
@@ -24,17 +24,17 @@ Progress = Callable[[int, np.ndarray], None]
 
 
 @dataclass(frozen=True)
-class Prepared:
+class MeasuredFrame:
     """A frame made ready to be measured: its working picture, how many times smaller that is, whether it is of one
     field, and how much it looks as if it were of two, see :func:`faults.combing`."""
 
     factor: int
-    picture: Picture
+    picture: AlignedPicture
     field: bool
     combing: float
 
 
-def prepare(luma: np.ndarray, *, field: bool = False) -> Prepared:
+def prepare(luma: np.ndarray, *, field: bool = False) -> MeasuredFrame:
     """Make a frame's luma (rows, columns) uint8, in square pixels, ready, of its first field alone if asked.
 
     For any thread.
@@ -46,12 +46,12 @@ def prepare(luma: np.ndarray, *, field: bool = False) -> Prepared:
     while luma.shape[1] > WIDEST:
         luma = cv2.pyrDown(luma)  # its pixel k lies on pixel 2k
         factor *= 2
-    return Prepared(factor, alignment.ready(luma), field, combing)
+    return MeasuredFrame(factor, alignment.ready(luma), field, combing)
 
 
 @dataclass(frozen=True)
-class Layer:
-    """What one of the things that move did; as in :class:`Path`.
+class LayerPath:
+    """What one of the things that move did; as in :class:`ClipPath`.
 
     ``reach`` 0…1: how far it goes round the frame's rim and over the frame; ``faults`` of the clip, as this layer shows
     them; ``marks``: of each frame places (k, 2) float32 at which it was seen, in pixels of the footage.
@@ -66,7 +66,7 @@ class Layer:
 
 
 @dataclass(frozen=True)
-class Path:
+class ClipPath:
     """What a clip's picture did, against its first frame and about its centre.
 
     ``t`` (n,) seconds from the first frame. ``layers``: one, or two where two things move; ``chosen``: which of them is
@@ -77,7 +77,7 @@ class Path:
     """
 
     t: np.ndarray
-    layers: tuple[Layer, ...]
+    layers: tuple[LayerPath, ...]
     chosen: int
     cut: int | None
     keys: int
@@ -112,12 +112,14 @@ class Path:
         reaches = sorted(layer.reach for layer in self.layers)
         return len(reaches) > 1 and reaches[0] > CLOSE_RUN * reaches[1]
 
-    def other(self) -> Path:
+    def other(self) -> ClipPath:
         """The same with the other layer taken for the scene."""
         return replace(self, chosen=len(self.layers) - 1 - self.chosen)
 
 
-def measure(frames: Iterable[tuple[float, Prepared]], shields: Boxes = (), progress: Progress | None = None) -> Path:
+def measure(
+    frames: Iterable[tuple[float, MeasuredFrame]], shields: Boxes = (), progress: Progress | None = None
+) -> ClipPath:
     """Measure a clip.
 
     Parameters
@@ -158,18 +160,18 @@ def measure(frames: Iterable[tuple[float, Prepared]], shields: Boxes = (), progr
             break
     end = walk.cut if walk is not None and walk.cut is not None else len(times)
     if walk is None or end < 2:
-        raise TooLittle("has only one frame to measure: choose a longer clip")
+        raise TooLittleMotion("has only one frame to measure: choose a longer clip")
     at = np.array(times[:end]) - times[0]
     held = [each for way in walk.ways if (each := _layer(way, at, np.array(changes[:end]), walk, factor)) is not None]
     if not held:
-        raise TooLittle(
+        raise TooLittleMotion(
             "shows nothing that moves as one for long: film something that stands still all over the frame, or shield "
             "what moves by itself"
         )
     best = max(range(len(held)), key=lambda k: held[k].reach)
     woven = field or clip_faults.woven(np.array(combs[:end]), held[best].values)
     held = [replace(layer, faults=replace(layer.faults, interlaced=woven)) for layer in held]
-    return Path(_told(at, held[best].faults), tuple(held), best, walk.cut, walk.used)
+    return ClipPath(_told(at, held[best].faults), tuple(held), best, walk.cut, walk.used)
 
 
 def _told(t: np.ndarray, found: Faults) -> np.ndarray:
@@ -178,7 +180,7 @@ def _told(t: np.ndarray, found: Faults) -> np.ndarray:
     return np.asarray(t + step * np.searchsorted(np.array(found.missing), np.arange(len(t)), side="left"))
 
 
-def _layer(way: Way, t: np.ndarray, changes: np.ndarray, walk: Walk, factor: int) -> Layer | None:
+def _layer(way: LayerWay, t: np.ndarray, changes: np.ndarray, walk: Walk, factor: int) -> LayerPath | None:
     """A layer's path with lost and far-off frames bridged; None where it was hardly there."""
     end = len(t)
     values = _values(np.array(way.matrices[:end]), walk.centre, factor)
@@ -200,11 +202,11 @@ def _layer(way: Way, t: np.ndarray, changes: np.ndarray, walk: Walk, factor: int
     values -= values[0] * (1, 1, 1, 0)
     values[:, 3] /= values[0, 3]
     marks = tuple((each[:: max(1, len(each) // MARKS)] * factor).astype(np.float32) for each in way.marks[:end])
-    return Layer(values, errors, ~good, float(np.mean(way.reaches[way.began : end])), found, marks)
+    return LayerPath(values, errors, ~good, float(np.mean(way.reaches[way.began : end])), found, marks)
 
 
 def _mended(
-    way: Way, t: np.ndarray, values: np.ndarray, changes: np.ndarray, walk: Walk, factor: int
+    way: LayerWay, t: np.ndarray, values: np.ndarray, changes: np.ndarray, walk: Walk, factor: int
 ) -> tuple[np.ndarray, Faults]:
     """The path without what late rows, frames shown twice and missing frames do to it, and which of these there are."""
     height = 2 * walk.centre[1] * factor + 1

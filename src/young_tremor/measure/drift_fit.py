@@ -117,7 +117,7 @@ def _thinned(hz: np.ndarray, parts: np.ndarray) -> tuple[np.ndarray, np.ndarray]
 
 
 @dataclass(frozen=True)
-class Match:
+class DriftMatch:
     """Drift settings that come nearest to a take: ``reach`` (6,) in channel units, ``rate`` in Hz, ``roughness``."""
 
     reach: np.ndarray
@@ -125,7 +125,7 @@ class Match:
     roughness: float
 
 
-def match(taken: Take, *, by_angle: bool = False, cutoff: float = 0.0) -> Match:
+def match(taken: Take, *, by_angle: bool = False, cutoff: float = 0.0) -> DriftMatch:
     """Fit a drift to a take: each channel's reach is its 95 % quantile, the rate its upward crossings, and roughness
     that whose spectrum is nearest to the take's, in the logarithm of power from 0.2 Hz up."""
     t, values = _even(taken, by_angle, cutoff, 0.0, None)
@@ -136,7 +136,7 @@ def match(taken: Take, *, by_angle: bool = False, cutoff: float = 0.0) -> Match:
     reach = np.quantile(np.abs(values), 0.95, axis=0)
     moving = np.flatnonzero(size > 0.02 * size.max()) if size.max() > 0 else np.array([], int)
     if not moving.size:
-        return Match(np.zeros(6), 0.5, 0.0)
+        return DriftMatch(np.zeros(6), 0.5, 0.0)
     ups = [np.sum((values[:-1, k] < 0) & (values[1:, k] >= 0)) / (t[-1] - t[0]) for k in moving]
     rate = float(np.clip(np.average(ups, weights=reach[moving] / reach[moving].max()), 0.05, 12.0))
     hz, power = scipy.signal.welch(
@@ -147,7 +147,7 @@ def match(taken: Take, *, by_angle: bool = False, cutoff: float = 0.0) -> Match:
     best = min(
         np.linspace(0, 1, 21), key=lambda rough: float(np.mean((_drift_log_power(hz[seen], rate, rough) - target) ** 2))
     )
-    return Match(reach, rate, float(best))
+    return DriftMatch(reach, rate, float(best))
 
 
 def _drift_log_power(hz: np.ndarray, rate: float, roughness: float) -> np.ndarray:

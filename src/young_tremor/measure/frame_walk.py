@@ -9,8 +9,8 @@ from typing import Any
 import numpy as np
 
 from young_tremor.measure import alignment, layers
-from young_tremor.measure.alignment import Found, Key, Picture, Shields, Similarity
-from young_tremor.measure.layers import Guesses, Pair, Second
+from young_tremor.measure.alignment import AlignedPicture, Alignment, KeyPicture, Shields, Similarity
+from young_tremor.measure.layers import Guesses, Pair, SecondLayer
 
 LOWEST_OVERLAP = 0.62  # below it a new key picture is taken
 LOWEST_COUNT = 0.45  # of the patches a key had at most
@@ -27,15 +27,15 @@ BOTH = (0, 1)
 Seen = tuple[float, float, np.ndarray, tuple[int, np.ndarray]]  # error, reach, marks, bend
 
 
-class TooLittle(Exception):
+class TooLittleMotion(Exception):
     """The clip cannot be measured; the words say why."""
 
 
 @dataclass
-class Way:
+class LayerWay:
     """What a layer did: matrices take the first frame's points to those of each frame, in working pixels. ``errors``
     are infinite where it was not found; ``reaches``: see :func:`layers.reach`; ``bent``: against which frame each is
-    bent, and how much, see :class:`track.Found`; ``began``: the frame it was noticed."""
+    bent, and how much, see :class:`track.Alignment`; ``began``: the frame it was noticed."""
 
     matrices: list[Similarity] = field(default_factory=list)
     errors: list[float] = field(default_factory=list)
@@ -60,8 +60,8 @@ class Way:
         for values, value in zip(self._lists(), (matrix, *seen), strict=True):
             values[frame] = value
 
-    def copy(self, began: int) -> Way:
-        out = Way(began=began)
+    def copy(self, began: int) -> LayerWay:
+        out = LayerWay(began=began)
         for values, own in zip(self._lists(), out._lists(), strict=True):
             own.extend(values)
         return out
@@ -75,7 +75,7 @@ class Anchor:
     """A key picture, the frame it is of, and where each layer was in it: ``bases``, ``errors`` of these, ``most``
     patches seen since."""
 
-    key: Key
+    key: KeyPicture
     frame: int
     bases: list[Similarity | None]
     errors: list[float]
@@ -89,8 +89,8 @@ class Walk:
         self._shields = shields
         self._anchors: list[Anchor] = []
         self._now = self._wait = 0
-        self._slots: list[Way | None] = [Way(), None]
-        self._recent: deque[tuple[int, Picture]] = deque(maxlen=BEHIND)
+        self._slots: list[LayerWay | None] = [LayerWay(), None]
+        self._recent: deque[tuple[int, AlignedPicture]] = deque(maxlen=BEHIND)
         self._cells = alignment.CELLS
         self.used = 1
         self.count = 0
@@ -98,14 +98,14 @@ class Walk:
         self.centre = np.zeros(2)
 
     @property
-    def ways(self) -> tuple[Way, ...]:
+    def ways(self) -> tuple[LayerWay, ...]:
         return tuple(way for way in self._slots if way is not None)
 
     def newest(self) -> Similarity:
         """Where the picture is now, the layer that reaches furthest taken for it."""
         return max(self.ways, key=_standing).matrices[-1]
 
-    def step(self, picture: Picture) -> None:
+    def step(self, picture: AlignedPicture) -> None:
         """Take the next frame."""
         self.count += 1
         if not self._anchors:
@@ -132,10 +132,12 @@ class Walk:
             self._wait = PATIENCE
             self._re_anchor(picture, here)
 
-    def _begin(self, picture: Picture) -> None:
+    def _begin(self, picture: AlignedPicture) -> None:
         key = alignment.key(picture, self._shields)
         if key is None or len(key.points) < 3 * alignment.FEW:
-            raise TooLittle("has too little texture to measure: film something with detail all over, a shelf or gravel")
+            raise TooLittleMotion(
+                "has too little texture to measure: film something with detail all over, a shelf or gravel"
+            )
         self._anchors.append(Anchor(key, 0, [np.eye(3), None], [0.0, 0.0]))
         self.centre = key.centre
         first = self._slots[0]
@@ -162,11 +164,11 @@ class Walk:
             out[number] = (way.matrices[-1] if last else way.guess()) @ np.linalg.inv(base)
         return out[0], out[1]
 
-    def _find(self, picture: Picture) -> tuple[Pair, list[Anchor], Second | None]:
+    def _find(self, picture: AlignedPicture) -> tuple[Pair, list[Anchor], SecondLayer | None]:
         """The layers in a picture, and by which anchors they were found."""
         anchor = self._anchors[self._now]
         where = [anchor, anchor]
-        found: list[Found | None] = [None, None]
+        found: list[Alignment | None] = [None, None]
         second = None
         for last in (False, True):
             guesses = self._guesses(anchor, last=last)
@@ -184,7 +186,7 @@ class Walk:
             found[number], where[number] = self._elsewhere(number, picture)
         return (found[0], found[1]), where, second
 
-    def _elsewhere(self, number: int, picture: Picture) -> tuple[Found | None, Anchor]:
+    def _elsewhere(self, number: int, picture: AlignedPicture) -> tuple[Alignment | None, Anchor]:
         """Look for a layer from the other key pictures that should show it."""
         now = self._anchors[self._now]
         for place, anchor in enumerate(self._anchors):
@@ -201,7 +203,7 @@ class Walk:
                 return found, anchor
         return None, now
 
-    def _taken(self, number: int, found: Found | None, anchor: Anchor) -> bool:
+    def _taken(self, number: int, found: Alignment | None, anchor: Anchor) -> bool:
         """Whether what was found is the other layer."""
         other = self._slots[1 - number]
         base = anchor.bases[1 - number]
@@ -215,7 +217,7 @@ class Walk:
         way = self._slots[number]
         return way is not None and (other is None or other.lost > 0 or _standing(way) >= _standing(other))
 
-    def _put(self, number: int, found: Found | None, anchor: Anchor) -> None:
+    def _put(self, number: int, found: Alignment | None, anchor: Anchor) -> None:
         """Take what was found of a layer; held for now, to be bridged, where it was not."""
         way, base = self._slots[number], anchor.bases[number]
         if way is None:
@@ -228,14 +230,14 @@ class Walk:
         anchor.most[number] = max(anchor.most[number], found.count)
         way.put(found.matrix @ base, self._seen(number, found, anchor))
 
-    def _seen(self, number: int, found: Found, anchor: Anchor) -> Seen:
+    def _seen(self, number: int, found: Alignment, anchor: Anchor) -> Seen:
         """Error, reach, marks and bend of what was found."""
         whose = layers.mine(anchor.key, number, alone=anchor.bases[1 - number] is None)
         error = float(np.hypot(found.error, anchor.errors[number]))
         reach = layers.reach(layers.cells(found, whose, anchor.key.size))
         return error, reach, found.places[(found.agree > 0.25) & (whose > 0.4)], (anchor.frame, found.bent)
 
-    def _split(self, second: Second, found: Pair) -> None:
+    def _split(self, second: SecondLayer, found: Pair) -> None:
         """Something else moves: from here on it is a layer, and the last frames are measured again with both."""
         first = 0 if found[0] is not None else 1
         way, held = self._slots[first], self._slots[1 - first]
@@ -267,7 +269,7 @@ class Walk:
             if way is not None and anchor.frame < len(way.marks):
                 way.marks[anchor.frame] = anchor.key.points[layers.mine(anchor.key, which, alone=False) > 0.4]
 
-    def _again(self, number: int, frame: int, found: Found, anchor: Anchor) -> None:
+    def _again(self, number: int, frame: int, found: Alignment, anchor: Anchor) -> None:
         way, base = self._slots[number], anchor.bases[number]
         assert way is not None
         assert base is not None
@@ -305,7 +307,7 @@ class Walk:
                 return True
         return False
 
-    def _re_anchor(self, picture: Picture, found: Pair) -> None:
+    def _re_anchor(self, picture: AlignedPicture, found: Pair) -> None:
         """Go on from a key picture that shows more: an earlier one that comes back, or this frame."""
         anchor = self._anchors[self._now]
         lead = next(k for k in (0, 1) if self._leads(k))
@@ -345,7 +347,7 @@ class Walk:
         self._now = len(self._anchors) - 1
         self._recent = deque(maxlen=BEHIND)
 
-    def _back(self, picture: Picture, lead: int, shown: Found) -> bool:
+    def _back(self, picture: AlignedPicture, lead: int, shown: Alignment) -> bool:
         """Whether an earlier key picture shows more, and is gone on from."""
         way = self._slots[lead]
         assert way is not None
@@ -369,10 +371,10 @@ class Walk:
         return True
 
 
-def _good(found: Found | None) -> bool:
+def _good(found: Alignment | None) -> bool:
     return found is not None and found.share > 0.15 and found.error < 1.0
 
 
-def _standing(way: Way) -> float:
+def _standing(way: LayerWay) -> float:
     """How far a layer has reached lately."""
     return float(np.mean(way.reaches[-24:]))

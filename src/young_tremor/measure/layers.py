@@ -11,7 +11,16 @@ from dataclasses import dataclass
 import numpy as np
 
 from young_tremor.measure import alignment
-from young_tremor.measure.alignment import FEW, NEAREST, Found, Key, Picture, Shields, Similarity, apply
+from young_tremor.measure.alignment import (
+    FEW,
+    NEAREST,
+    AlignedPicture,
+    Alignment,
+    KeyPicture,
+    Shields,
+    Similarity,
+    apply,
+)
 
 SOME = 150  # patches that are looked for one by one
 LEARNED = 0.15  # how fast it is learned whose a patch is, from one picture
@@ -21,11 +30,11 @@ LEAST = 0.25  # of the first layer's patches that go another way together make a
 MIXED = 0.6  # share of patches that agree below which two ways are thought to be mixed up
 GRID = (6, 4)  # parts of the frame in which a layer is looked for
 Guesses = tuple[Similarity | None, Similarity | None]
-Pair = tuple[Found | None, Found | None]
+Pair = tuple[Alignment | None, Alignment | None]
 
 
 @dataclass(frozen=True)
-class Second:
+class SecondLayer:
     """Patches that go a way of their own: which, and the way."""
 
     matrix: Similarity
@@ -33,8 +42,8 @@ class Second:
 
 
 def seek(
-    key: Key, picture: Picture, guesses: Guesses, shields: Shields, *, rate: float = LEARNED
-) -> tuple[Pair, Second | None]:
+    key: KeyPicture, picture: AlignedPicture, guesses: Guesses, shields: Shields, *, rate: float = LEARNED
+) -> tuple[Pair, SecondLayer | None]:
     """Find each layer of a key picture in another one, and whether something else moves in it as one.
 
     ``guesses``: where each of them is about; None for one that is not looked for. ``rate``: how fast it is learned
@@ -48,7 +57,7 @@ def seek(
         return (None, None), None
     some = _some(key, which, alone=alone)
     some, moved = alignment.follow(key, picture, some, start[some])
-    found: list[Found | None] = [None, None]
+    found: list[Alignment | None] = [None, None]
     rest = np.ones(len(some), bool)
     closest = NEAREST
     for number, guess in enumerate(guesses):
@@ -71,11 +80,11 @@ def seek(
     if only is not None and rest.sum() >= FEW:
         matrix, fits = alignment.agreed(key.points[some][rest], moved[rest], closest)
         if matrix is not None and fits.sum() >= max(FEW, LEAST * (~rest).sum()):
-            second = Second(matrix, some[rest][fits])
+            second = SecondLayer(matrix, some[rest][fits])
     return (found[0], found[1]), second
 
 
-def mine(key: Key, number: int, *, alone: bool) -> np.ndarray:
+def mine(key: KeyPicture, number: int, *, alone: bool) -> np.ndarray:
     """How much each patch belongs to a layer: (n,) 0…1."""
     if alone:
         return np.ones(len(key.points))
@@ -83,14 +92,14 @@ def mine(key: Key, number: int, *, alone: bool) -> np.ndarray:
     return np.asarray(np.clip((share - 0.35) / 0.3, 0.0, 1.0))
 
 
-def split(key: Key, first: int, second: Second) -> None:
+def split(key: KeyPicture, first: int, second: SecondLayer) -> None:
     """Begin a second layer: what is known of the patches that go its way."""
     key.trust[1 - first] = np.minimum(key.trust[first], 0.5)
     key.trust[1 - first][second.which] = 0.9
     key.trust[first][second.which] = 0.1
 
 
-def learn(key: Key, found: Pair, rate: float = LEARNED) -> None:
+def learn(key: KeyPicture, found: Pair, rate: float = LEARNED) -> None:
     """Remember how each patch has agreed, where the two layers' places for it differ."""
     one, other = found
     if one is None or other is None:
@@ -106,7 +115,7 @@ def learn(key: Key, found: Pair, rate: float = LEARNED) -> None:
         _towards(key.trust[number], each.agree, apart & ~known & each.seen, 0.1 * rate)
 
 
-def inherit(fresh: Key, old: Key, back: Guesses, found: Pair) -> None:
+def inherit(fresh: KeyPicture, old: KeyPicture, back: Guesses, found: Pair) -> None:
     """What is known of a new key picture's patches, from the old one's: how they agree with its picture, and where the
     layers' ways do not differ, whose the nearest of the old patches are.
 
@@ -131,7 +140,7 @@ def inherit(fresh: Key, old: Key, back: Guesses, found: Pair) -> None:
     learn(fresh, (looked[0], looked[1]), FIRST)
 
 
-def cells(found: Found, whose: np.ndarray, size: tuple[int, int]) -> np.ndarray:
+def cells(found: Alignment, whose: np.ndarray, size: tuple[int, int]) -> np.ndarray:
     """In which parts of the frame a layer shows: :data:`GRID` as (down, across) bool."""
     places = found.places[(found.agree > 0.25) & (whose > 0.4)]
     part = np.clip((places / size * GRID).astype(int), 0, np.array(GRID) - 1)
@@ -147,7 +156,7 @@ def reach(parts: np.ndarray) -> float:
     return float(0.7 * parts[rim].mean() + 0.3 * parts.mean())
 
 
-def _some(key: Key, which: np.ndarray, *, alone: bool) -> np.ndarray:
+def _some(key: KeyPicture, which: np.ndarray, *, alone: bool) -> np.ndarray:
     """Patches to look for one by one, enough of each layer to agree on; the alignment takes all."""
     if alone:
         return which[:: max(1, len(which) // SOME)]
@@ -156,7 +165,7 @@ def _some(key: Key, which: np.ndarray, *, alone: bool) -> np.ndarray:
     return np.concatenate([part[:: max(1, len(part) // half)] for part in (which[~second], which[second])])
 
 
-def _starts(key: Key, guesses: Guesses) -> np.ndarray:
+def _starts(key: KeyPicture, guesses: Guesses) -> np.ndarray:
     """Where each patch should be, by the layer that it belongs to."""
     one, other = guesses
     if one is None or other is None:
@@ -168,7 +177,7 @@ def _starts(key: Key, guesses: Guesses) -> np.ndarray:
 
 
 def _consensus(
-    key: Key, number: int, some: np.ndarray, moved: np.ndarray, near: float, *, alone: bool
+    key: KeyPicture, number: int, some: np.ndarray, moved: np.ndarray, near: float, *, alone: bool
 ) -> tuple[Similarity | None, np.ndarray]:
     """The way that most of a layer's patches agree on, and which of all agree with it."""
     trust = key.trust[number][some]

@@ -104,7 +104,7 @@ CODECS = {
 
 
 @dataclass(frozen=True)
-class How:
+class EncodingChoice:
     """How a form is used: ``quality`` 1 to 5 and ``speed`` 1 (small files) to 3 (quick) where the form has steps;
     ``everywhere``: as every player knows it; ``full_chroma``: with the picture's own chroma (4:4:4 of graphics), which
     not all players know; ``hardware``: by an encoder in this machine's graphics."""
@@ -116,7 +116,7 @@ class How:
     hardware: bool = False
 
 
-USUAL = How()
+USUAL = EncodingChoice()
 #: What stands behind the five steps of quality: the encoder's own number, less being better.
 QUALITY = {
     "h264": (27, 22, 17, 13, 9),
@@ -148,7 +148,7 @@ with av.open(io.BytesIO(), "w", format="matroska") as file:
 """
 
 
-def codec(name: str, how: How = USUAL) -> Codec:
+def codec(name: str, how: EncodingChoice = USUAL) -> Codec:
     """The codec of that name, set to a quality and speed; UnknownName if there is none, RequestError where it cannot be
     used so."""
     if name not in CODECS:
@@ -175,7 +175,7 @@ def codec(name: str, how: How = USUAL) -> Codec:
     return _by_hardware(name, found, options["crf"]) if how.hardware else found
 
 
-def steps_of(name: str, how: How = USUAL) -> str:
+def steps_of(name: str, how: EncodingChoice = USUAL) -> str:
     """The numbers behind a quality and speed, in words; empty where a form has none."""
     if name not in QUALITY:
         return ""

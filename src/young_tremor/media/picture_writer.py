@@ -14,7 +14,7 @@ import numpy as np
 
 from young_tremor.base.colour import converted
 from young_tremor.base.errors import EncodeError, RequestError
-from young_tremor.base.files import Part, check_free
+from young_tremor.base.files import PartFile, check_free
 from young_tremor.base.frames import Frame
 from young_tremor.base.lazy_import import lazily
 from young_tremor.base.pixels import ColourTags, PixelFormat, named
@@ -82,7 +82,7 @@ class PictureWriter:
         """Write a picture under its number. For any thread, each number once."""
         path = name_of(self.path, number)
         made = converted(frame, self._format, self._tags)
-        with Part(path) as part:
+        with PartFile(path) as part:
             with writing(path):
                 if self._kind == "exr":
                     _exr(part.path, made)
@@ -126,7 +126,7 @@ def write_floats(path: Path, values: np.ndarray, *, overwrite: bool, small: bool
     """Numbers (rows, columns, 2) float32 as the red and green of an EXR of whole floats; blue is 0. ``small``: packed
     without loss, which takes several times as long."""
     check_free(path, overwrite=overwrite)
-    with Part(path) as part:
+    with PartFile(path) as part:
         with (
             writing(path),
             av.open(f"file:{part.path.absolute()}", "w", format="image2", options={"update": "1"}) as file,

@@ -31,7 +31,7 @@ class Letter:
 
 
 @dataclass(frozen=True)
-class Line:
+class ShapedLine:
     """A shaped line: its letters from left to right, and how long it is in ems. ``lacking``: letters that no face has.
     ``rightward``: whether it is read from left to right."""
 
@@ -41,7 +41,7 @@ class Line:
     rightward: bool
 
 
-def shaped(text: str, face: Face, tracking: float, *, joined: bool) -> Line:
+def shaped(text: str, face: Face, tracking: float, *, joined: bool) -> ShapedLine:
     """A line of text in a face; letters that it lacks are taken from others.
 
     ``tracking``: ems put between letters. ``joined``: letters may be joined to one sign (fi).
@@ -58,7 +58,7 @@ def shaped(text: str, face: Face, tracking: float, *, joined: bool) -> Line:
         hb.shape(font, buffer, {} if joined and not tracking else {"liga": False, "clig": False, "dlig": False})
         glyphs = list(zip(buffer.glyph_infos, buffer.glyph_positions, strict=True))
         for cluster, group in groupby(glyphs, key=lambda each: each[0].cluster):
-            drawn = _Drawn(em)
+            drawn = _GlyphPen(em)
             for info, position in group:
                 if info.codepoint == 0 and run[cluster].isprintable() and not run[cluster].isspace():
                     lacking += run[cluster]
@@ -69,7 +69,9 @@ def shaped(text: str, face: Face, tracking: float, *, joined: bool) -> Line:
                 letters.append(Letter("".join(drawn.parts), drawn.box, words[first + cluster]))
             at += tracking
     length = at - tracking if letters else 0.0
-    return Line(tuple(letters), length, "".join(dict.fromkeys(lacking)), algorithm.get_base_level(text or " ") == 0)
+    return ShapedLine(
+        tuple(letters), length, "".join(dict.fromkeys(lacking)), algorithm.get_base_level(text or " ") == 0
+    )
 
 
 def capitals(face: Face) -> float:
@@ -149,7 +151,7 @@ def _visual(runs: list[tuple[int, str, int, Face]]) -> list[tuple[int, str, int,
     return out
 
 
-class _Drawn:
+class _GlyphPen:
     """Outlines of glyphs as they are drawn, in ems with y down."""
 
     def __init__(self, em: int) -> None:

@@ -15,7 +15,7 @@ import numpy as np
 
 from young_tremor.base import sandbox
 from young_tremor.base.errors import MissingFile
-from young_tremor.base.frames import Frame, Part
+from young_tremor.base.frames import Frame, TitlePart
 from young_tremor.media import fonts, svg_drawing
 from young_tremor.media.text_shaping import Letter, capitals, shaped
 from young_tremor.model.title import FACE, Title
@@ -25,7 +25,7 @@ Result = TypeVar("Result")
 
 
 @dataclass(frozen=True)
-class Piece:
+class TitlePiece:
     """What goes one way: outlines as SVG path data in pixels of the nominal frame, y down, and their box."""
 
     outline: str
@@ -35,15 +35,15 @@ class Piece:
 
 
 @dataclass(frozen=True)
-class Set:
+class TypesetTitle:
     """A title that was set: pieces bottom to top, and what a person should know of it."""
 
-    groups: tuple[tuple[Piece, ...], ...]
+    groups: tuple[tuple[TitlePiece, ...], ...]
     notes: tuple[str, ...]
 
 
 @lru_cache(maxsize=64)
-def typeset(title: Title, size: tuple[int, int]) -> Set:
+def typeset(title: Title, size: tuple[int, int]) -> TypesetTitle:
     """Set a title in a frame of ``size``: groups of letters that go together. MissingFile or RequestError for a font
     file that cannot be used; a face that is not installed here is replaced by ours, and said."""
     return _isolated(_typeset, title, size)
@@ -59,7 +59,7 @@ def _isolated(function: Callable[..., Result], title: Title, *arguments: Any) ->
     return sandbox.run(function, title, *arguments, name=path.name, what="a font", path=path, limits=fonts.LIMITS)
 
 
-def _typeset(title: Title, size: tuple[int, int]) -> Set:
+def _typeset(title: Title, size: tuple[int, int]) -> TypesetTitle:
     notes = []
     face = fonts.find(title.face)
     if face is None:
@@ -67,12 +67,12 @@ def _typeset(title: Title, size: tuple[int, int]) -> Set:
         notes.append(f"the face “{title.face}” is not installed here: {FACE} stands in for it")
     assert face is not None
     em, lacking = title.size / 100 * size[1], ""
-    groups: list[tuple[Piece, ...]] = []
+    groups: list[tuple[TitlePiece, ...]] = []
     rows = title.text.splitlines() or [""]
     lines = [shaped(row, face, title.tracking / 1000, joined=title.apart != "letter") for row in rows]
     down = 0.5 * (size[1] - 1) + em * (0.5 * capitals(face) - 0.5 * (len(lines) - 1) * title.leading / 100)
     widest = max(line.length for line in lines)
-    whole: list[Piece] = []
+    whole: list[TitlePiece] = []
     for number, line in enumerate(lines):
         lacking += line.lacking
         room = {"left": -widest, "centre": -line.length, "right": widest - 2 * line.length}[title.align]
@@ -91,13 +91,13 @@ def _typeset(title: Title, size: tuple[int, int]) -> Set:
         groups.append(tuple(whole))
     if lacking:
         notes.append(f"no face here has the letters {''.join(dict.fromkeys(lacking))[:20]}")
-    return Set(tuple(groups), tuple(notes))
+    return TypesetTitle(tuple(groups), tuple(notes))
 
 
-def _piece(letter: Letter, at: tuple[float, float], em: float) -> Piece:
+def _piece(letter: Letter, at: tuple[float, float], em: float) -> TitlePiece:
     left, top, right, bottom = letter.box
     box = (at[0] + em * left, at[1] + em * top, at[0] + em * right, at[1] + em * bottom)
-    return Piece(letter.outline, box, at, em)
+    return TitlePiece(letter.outline, box, at, em)
 
 
 def drawn(title: Title, size: tuple[int, int], scale: float) -> Frame:
@@ -113,7 +113,7 @@ def _drawn_pieces(title: Title, size: tuple[int, int], scale: float) -> Frame:
     for number, group in enumerate(typeset(title, size).groups):
         box = _around(piece.box for piece in group)
         centre = (0.5 * (box[0] + box[2] + 1) / size[0], 0.5 * (box[1] + box[3] + 1) / size[1])
-        part = Part(number, centre)
+        part = TitlePart(number, centre)
         if title.shadow > 0:
             made = _shadow(title, group, box, em, (kx, ky), raster)
             shadows += [] if made is None else [replace(made, part=part)]
@@ -154,7 +154,7 @@ def _inside(box: Box, room: float, scale: tuple[float, float], raster: tuple[int
 
 
 def _drawn(
-    group: tuple[Piece, ...],
+    group: tuple[TitlePiece, ...],
     box: Box,
     title: Title,
     em: float,
@@ -182,7 +182,12 @@ def _drawn(
 
 
 def _shadow(
-    title: Title, group: tuple[Piece, ...], box: Box, em: float, scale: tuple[float, float], raster: tuple[int, int]
+    title: Title,
+    group: tuple[TitlePiece, ...],
+    box: Box,
+    em: float,
+    scale: tuple[float, float],
+    raster: tuple[int, int],
 ) -> Frame | None:
     """What a group throws: its shape, out of focus, further right and down."""
     far, sigma = title.shadow_far / 100 * em, 0.5 * title.shadow_soft / 100 * em

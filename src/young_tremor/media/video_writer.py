@@ -14,7 +14,7 @@ import numpy as np
 
 from young_tremor.base.colour import coded_colour, converted, matrix_of, over_black
 from young_tremor.base.errors import EncodeError, RequestError
-from young_tremor.base.files import Part, check_free
+from young_tremor.base.files import PartFile, check_free
 from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import ColourTags, PixelFormat, Target, fixed, named, target
 from young_tremor.media import matroska_aspect
@@ -123,7 +123,7 @@ class VideoWriter:
         check_output(path, chosen, overwrite=overwrite)
         self.path, self._rate, self._overwrite, self._aspect = path, rate, overwrite, pixel_aspect
         self._form = form_of(chosen, format, colour, size)
-        self._part = Part(path)
+        self._part = PartFile(path)
         self._count = 0
         matroska_file = CONTAINERS.get(path.suffix.lower()) in ("matroska", "webm")
         self._shapeless = matroska_file and chosen.encoder not in ("libx264", "libx265")  # those say it themselves

@@ -10,7 +10,7 @@ from typing import Any
 import av
 import numpy as np
 
-from young_tremor.base.files import Part, check_free
+from young_tremor.base.files import PartFile, check_free
 from young_tremor.media.decoder_formats import writing
 
 RATE = 48000
@@ -21,7 +21,7 @@ def write(path: Path, blocks: Iterable[np.ndarray], *, first: int = 0, overwrite
     """Write stereo blocks (n, 2) of −1 … 1; ``first``: the sample of the day at which it begins. What is under way is
     not there under its name until it is whole."""
     check_free(path, overwrite=overwrite)
-    with Part(path) as part:
+    with PartFile(path) as part:
         with writing(path):
             _write(part.path, blocks, first)
         part.finish(overwrite=overwrite)

@@ -11,7 +11,7 @@ Follow = Literal["speed", "intensity", "nothing"]
 Matter = Literal["ground", "skin", "wood", "metal", "glass"]
 
 
-class _Row(Checked, frozen=True, kw_only=True):
+class _SoundRow(Checked, frozen=True, kw_only=True):
     """What all sounds have. ``level`` in dB."""
 
     id: str
@@ -26,7 +26,7 @@ class _Row(Checked, frozen=True, kw_only=True):
         check_text("note", self.note)
 
 
-class Rumble(_Row, frozen=True, kw_only=True, tag="rumble", tag_field="kind"):
+class Rumble(_SoundRow, frozen=True, kw_only=True, tag="rumble", tag_field="kind"):
     """Low noise around ``tone`` Hz, ``spread`` octaves wide.
 
     ``roughness``: the share of a coarse, broken band above it. ``hum``: the share of a held tone with overtones, as of
@@ -46,7 +46,7 @@ class Rumble(_Row, frozen=True, kw_only=True, tag="rumble", tag_field="kind"):
     seed: int = 1
 
 
-class Knocks(_Row, frozen=True, kw_only=True, tag="knocks", tag_field="kind"):
+class Knocks(_SoundRow, frozen=True, kw_only=True, tag="knocks", tag_field="kind"):
     """A sound at each hit: a body that rings at ``pitch`` Hz, starting ``fall`` octaves above it, for ``decay`` seconds
     (1/e), of some ``matter``; a ``click``; a ``room`` of ``reverb`` seconds (60 dB). Or a file, ``path``.
 
@@ -74,7 +74,7 @@ class Knocks(_Row, frozen=True, kw_only=True, tag="knocks", tag_field="kind"):
         check_text("path", self.path)
 
 
-class Layer(_Row, frozen=True, kw_only=True, tag="layer", tag_field="kind"):
+class Layer(_SoundRow, frozen=True, kw_only=True, tag="layer", tag_field="kind"):
     """A sound file laid under, from ``offset`` seconds of the shot on; ``loop``: over and over, each end crossfaded
     over ``fade`` seconds."""
 

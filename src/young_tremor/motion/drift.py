@@ -61,7 +61,7 @@ def sample(drift: Drift, clock: np.ndarray) -> np.ndarray:
 
 
 @dataclass(frozen=True, eq=False)
-class _Fixed:
+class _DriftConstants:
     """What all samples of a drift have in common.
 
     ``numbers`` (c,): the channels that move, ``spectra``: of each. ``lines``: their irregular parts, and the beat's
@@ -91,7 +91,7 @@ class _Fixed:
 
 
 @lru_cache(maxsize=2048)
-def _fixed(drift: Drift) -> _Fixed:
+def _fixed(drift: Drift) -> _DriftConstants:
     reference = max(drift.rate.value if drift.rule == 1 else typical(drift.rate), 0.01)
     common = (_unit(drift.regularity), _unit(drift.roughness))
     numbers: list[int] = []
@@ -129,7 +129,7 @@ def _fixed(drift: Drift) -> _Fixed:
     rows = np.zeros((len(numbers), len(waves)))
     for place, (row, _, _, size) in enumerate(waves):
         rows[row, place] = size
-    return _Fixed(
+    return _DriftConstants(
         reference,
         reference * spectrum.beat_factor(reference, *common),
         numbers,

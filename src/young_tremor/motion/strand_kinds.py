@@ -36,7 +36,7 @@ Field = Callable[[Any, np.ndarray, float], np.ndarray]
 
 
 @dataclass(frozen=True)
-class Kind:
+class StrandKind:
     """What a kind of strand is.
 
     ``word``: what people call it. ``fresh``: one as it is added by hand, from an id and a seed; None where it cannot be
@@ -65,7 +65,7 @@ def fresh(word: str, strand_id: str, seed: int) -> Strand:
     return made(strand_id, seed)
 
 
-def kind_of(strand: Strand) -> Kind:
+def kind_of(strand: Strand) -> StrandKind:
     """The entry of a strand's kind; KeyError for one that has none."""
     return KINDS[type(strand)]
 
@@ -130,17 +130,17 @@ def _fresh_drift(strand_id: str, seed: int) -> Drift:
 
 
 #: By type. A new kind is a struct in ``model.shake`` and an entry here (and a panel in the desk).
-KINDS: dict[type, Kind] = {
+KINDS: dict[type, StrandKind] = {
     kind.type: kind
     for kind in (
-        Kind(
+        StrandKind(
             Drift,
             "drift",
             _fresh_drift,
             _drift,
             lambda strand: np.array([strand.channels[name].reach for name in CHANNELS]),
         ),
-        Kind(
+        StrandKind(
             Jolts,
             "jolts",
             lambda strand_id, seed: Jolts(strand_id, note="your own", seed=seed),
@@ -148,14 +148,14 @@ KINDS: dict[type, Kind] = {
             _jolts_reach,
             hears=True,
         ),
-        Kind(
+        StrandKind(
             Plotted,
             "plotted",
             lambda strand_id, seed: Plotted(strand_id, seed=seed),
             lambda strand, t, pace, hits: plotted.sample(strand, t),
             _plotted_reach,
         ),
-        Kind(
+        StrandKind(
             Taken,
             "take",
             None,
@@ -163,7 +163,7 @@ KINDS: dict[type, Kind] = {
             _take_reach,
             bridged=take.bridged,
         ),
-        Kind(
+        StrandKind(
             Shimmer,
             "shimmer",
             lambda strand_id, seed: Shimmer(strand_id, note="heat", seed=seed),

@@ -15,8 +15,8 @@ from young_tremor.base.frames import Frame
 from young_tremor.kernels import Lattice
 from young_tremor.model.shake import Shake, Shimmer
 from young_tremor.render import displacement, lattices, shutter
-from young_tremor.render.composite_samples import Flight
-from young_tremor.render.exposure_views import Views
+from young_tremor.render.composite_samples import SampleFormat
+from young_tremor.render.exposure_views import ExposureViews
 from young_tremor.render.frame_windows import EDGE, Window, aligned, touched, touched_by_each
 from young_tremor.render.lattices import BENT, NODE
 from young_tremor.render.plan import Plan, PlatePlan
@@ -36,8 +36,8 @@ class AlphaPlate:
         plate: PlatePlan,
         index: int,
         frame: Frame,
-        views: Views,
-        flight: Flight,
+        views: ExposureViews,
+        flight: SampleFormat,
         window: Window | None = None,
     ) -> None:
         self._of, self._views, self._flight, self._frame = (plan, plate, index), views, flight, frame
@@ -90,11 +90,11 @@ class AlphaPlate:
             plan.size,
         )
 
-    def pieces(self, opacity: float) -> list[kernels.Piece]:
+    def pieces(self, opacity: float) -> list[kernels.KernelPiece]:
         """What is laid of it, with all its views."""
         assert self.window is not None
         assert self._prepared is not None
-        return [kernels.Piece(self._prepared.planes, self._look(slice(None)), self.window, opacity)]
+        return [kernels.KernelPiece(self._prepared.planes, self._look(slice(None)), self.window, opacity)]
 
     def _look(self, views: slice) -> Lattice:
         """Where views look in its window."""
@@ -151,7 +151,9 @@ def _raster(scale: tuple[float, float], origin: tuple[int, int]) -> np.ndarray:
 class PlateInPieces:
     """A picture with alpha whose pieces go their own ways, by matrices: all of them at once, one over the other."""
 
-    def __init__(self, plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: Views, flight: Flight) -> None:
+    def __init__(
+        self, plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: ExposureViews, flight: SampleFormat
+    ) -> None:
         share, scale = _shrunk(plan, plate, index, frame.pieces[0])
         premultiplied = plate.source.alpha == "premultiplied"
         ready = [prepared(piece, flight, premultiplied=premultiplied, shrunk=share) for piece in frame.pieces]
@@ -174,7 +176,7 @@ class PlateInPieces:
         ]
         self.window = reduce(Window.around, [window for _, _, window in self._shown]) if self._shown else None
 
-    def pieces(self, opacity: float) -> list[kernels.Piece]:
+    def pieces(self, opacity: float) -> list[kernels.KernelPiece]:
         """What is laid of it, with all its views."""
         windows = [window for _, _, window in self._shown]
         here = np.stack([np.array([[1.0, 0, w.left], [0, 1.0, w.top], [0, 0, 1.0]]) for w in windows])
@@ -191,13 +193,13 @@ class PlateInPieces:
                 for part, w in zip(matrices, windows, strict=True)
             ]
         return [
-            kernels.Piece(picture.planes, look, window, opacity)
+            kernels.KernelPiece(picture.planes, look, window, opacity)
             for (_, picture, window), look in zip(self._shown, looks, strict=True)
         ]
 
 
 def plates_of_pieces(
-    plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: Views, flight: Flight
+    plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: ExposureViews, flight: SampleFormat
 ) -> list[AlphaPlate] | list[PlateInPieces]:
     """A picture in pieces, in a frame: all of them at once, or each by itself where no matrix says how it moves."""
     if not displacement.bent(plan, plate) and (not plan.shaken or without_matte_shimmer(plate) is None):
@@ -212,7 +214,7 @@ class MattedPlate:
 
     same = False
 
-    def __init__(self, outline: AlphaPlate, colours: AlphaPlate, flight: Flight) -> None:
+    def __init__(self, outline: AlphaPlate, colours: AlphaPlate, flight: SampleFormat) -> None:
         self.window = outline.window
         self._outline, self._colours, self._flight = outline, colours, flight
 

@@ -8,7 +8,7 @@ import numpy as np
 
 from young_tremor.kernels import Trail
 from young_tremor.render import displacement, shutter
-from young_tremor.render.exposure_views import Views
+from young_tremor.render.exposure_views import ExposureViews
 from young_tremor.render.plan import Plan, PlatePlan
 
 ALIKE = 2.0  # pixels by which the ways of views that are drawn out together may differ
@@ -17,7 +17,7 @@ LEAST_TILE = 16  # pixels
 FARTHEST = 1500.0  # pixels of a way
 
 
-def trails_of(plan: Plan, plate: PlatePlan, index: int, views: Views) -> list[Trail]:
+def trails_of(plan: Plan, plate: PlatePlan, index: int, views: ExposureViews) -> list[Trail]:
     """How the views of a plate are drawn out; ways in rendered luma pixels."""
     out: list[Trail] = []
     if views.drawn:

@@ -22,8 +22,8 @@ from young_tremor.model.edge_modes import Border
 from young_tremor.model.project import Blend
 from young_tremor.render import linear_light
 from young_tremor.render.alpha_plate import AlphaPlate, MattedPlate, PlateInPieces, plates_of_pieces
-from young_tremor.render.composite_samples import Flight
-from young_tremor.render.exposure_views import Views
+from young_tremor.render.composite_samples import SampleFormat
+from young_tremor.render.exposure_views import ExposureViews
 from young_tremor.render.frame_windows import Window, coarse_window, whole_window
 from young_tremor.render.opaque_plate import OpaquePlate, window_of
 from young_tremor.render.plan import SHOWN, Plan, PlatePlan
@@ -36,7 +36,7 @@ SOFT = 0.2  # pixels of blur below which a knock out of focus is not seen
 @dataclass
 class Canvas:
     """A composite under way, or one plate's part of it: colour planes and ``alpha`` (rows, columns) in flight (see
-    :class:`Flight`); alpha None: opaque."""
+    :class:`SampleFormat`); alpha None: opaque."""
 
     planes: list[np.ndarray]
     alpha: np.ndarray | None
@@ -54,7 +54,7 @@ class Ground:
 
 
 @dataclass(frozen=True)
-class _Laid:
+class _LaidPlate:
     """One plate, or a piece of it, that touches the frame: ``picture`` is where it does."""
 
     plate: PlatePlan
@@ -73,9 +73,9 @@ class Composite:
 
     plan: Plan
     index: int
-    views: Views
-    flight: Flight
-    laid: list[_Laid] = field(default_factory=list)
+    views: ExposureViews
+    flight: SampleFormat
+    laid: list[_LaidPlate] = field(default_factory=list)
 
     @property
     def format(self) -> PixelFormat:
@@ -87,10 +87,15 @@ class Composite:
 
 
 def composite(
-    plan: Plan, index: int, upper: list[tuple[PlatePlan, Frame]], views: Views, format: PixelFormat, tags: ColourTags
+    plan: Plan,
+    index: int,
+    upper: list[tuple[PlatePlan, Frame]],
+    views: ExposureViews,
+    format: PixelFormat,
+    tags: ColourTags,
 ) -> Composite:
     """Make plates ready that lie over the ground, bottom to top."""
-    flight = Flight(format, tags)
+    flight = SampleFormat(format, tags)
     out = Composite(plan, index, views, flight)
     for plate, frame in upper:
         opacity = plate.opacity(plan.time(index))
@@ -99,7 +104,7 @@ def composite(
             if window is not None:
                 border: Border = plan.border if plate is plan.base else "black"
                 opaque = OpaquePlate(plan, plate, index, frame, views, flight, tags, window, border)
-                out.laid.append(_Laid(plate, window, opaque, opacity))
+                out.laid.append(_LaidPlate(plate, window, opaque, opacity))
             continue
         graphics: list[AlphaPlate] | list[PlateInPieces]
         if frame.pieces:
@@ -109,7 +114,7 @@ def composite(
         for graphic in graphics:
             if graphic.window is not None:
                 matted = graphic.matted() if isinstance(graphic, AlphaPlate) else None
-                out.laid.append(_Laid(plate, graphic.window, matted or graphic, opacity))
+                out.laid.append(_LaidPlate(plate, graphic.window, matted or graphic, opacity))
     return out
 
 
@@ -178,7 +183,7 @@ def covers(made: Composite) -> bool:
     return _windows(made) == [whole_window(made.plan.size)]
 
 
-def _view(made: Composite, under: OpaquePlate | None, runs: list[_Run], window: Window, k: int) -> Canvas:
+def _view(made: Composite, under: OpaquePlate | None, runs: list[_PlateRun], window: Window, k: int) -> Canvas:
     """The composite of some plates in a window, over what lies ``under`` it, at one moment."""
     plan, flight = made.plan, made.flight
     if under is not None:
@@ -214,11 +219,11 @@ def plane_shape(format: PixelFormat, window: Window, plane: int) -> tuple[int, i
     return rows.stop - rows.start, columns.stop - columns.start
 
 
-class _Run:
+class _PlateRun:
     """Plates of a frame that are laid in one go: graphics that follow each other and are laid normally, or one plate by
     itself."""
 
-    def __init__(self, laid: list[_Laid], flight: Flight) -> None:
+    def __init__(self, laid: list[_LaidPlate], flight: SampleFormat) -> None:
         self.first, self._flight = laid[0], flight
         self._laid = laid
         self.window = laid[0].window
@@ -228,7 +233,7 @@ class _Run:
 
     @cached_property
     def _pieces(self) -> kernels.Pieces:
-        pieces: list[kernels.Piece] = []
+        pieces: list[kernels.KernelPiece] = []
         for laid in self._laid:
             assert isinstance(laid.picture, AlphaPlate | PlateInPieces)
             pieces += laid.picture.pieces(laid.opacity)
@@ -248,22 +253,22 @@ class _Run:
         return self._kept
 
 
-def _runs(laid: list[_Laid], flight: Flight) -> list[_Run]:
+def _runs(laid: list[_LaidPlate], flight: SampleFormat) -> list[_PlateRun]:
     """Plates in the order in which they are laid."""
-    groups: list[list[_Laid]] = []
+    groups: list[list[_LaidPlate]] = []
     for each in laid:
         if groups and _joins(groups[-1][-1]) and _joins(each) and groups[-1][-1].picture.same == each.picture.same:
             groups[-1].append(each)
         else:
             groups.append([each])
-    return [_Run(group, flight) for group in groups]
+    return [_PlateRun(group, flight) for group in groups]
 
 
-def _joins(laid: _Laid) -> bool:
+def _joins(laid: _LaidPlate) -> bool:
     return isinstance(laid.picture, AlphaPlate | PlateInPieces) and laid.plate.plate.blend == "normal"
 
 
-def _lay(canvas: Canvas, run: _Run, k: int, made: Composite, window: Window) -> None:
+def _lay(canvas: Canvas, run: _PlateRun, k: int, made: Composite, window: Window) -> None:
     """Lay plates over a canvas, in place."""
     first, around, flight = run.first, run.window, made.flight
     full: list[np.ndarray] | None = None
@@ -286,7 +291,7 @@ def _lay(canvas: Canvas, run: _Run, k: int, made: Composite, window: Window) -> 
         _blended(below, above, full, first.plate.plate.blend, made)
 
 
-def _faded(alpha: np.ndarray | None, laid: _Laid, window: Window, flight: Flight) -> np.ndarray | None:
+def _faded(alpha: np.ndarray | None, laid: _LaidPlate, window: Window, flight: SampleFormat) -> np.ndarray | None:
     if alpha is None:
         return None if laid.opacity >= 1 else flight.scaled(flight.one((window.height, window.width)), laid.opacity)
     return flight.scaled(alpha, laid.opacity)
@@ -312,7 +317,7 @@ def _for_plane(alpha: np.ndarray, format: PixelFormat, plane: int) -> np.ndarray
     return colour.lowered(alpha, format, (alpha.shape[1], alpha.shape[0])) if format.chroma(plane) else alpha
 
 
-def _over(below: Canvas, above: Canvas, format: PixelFormat, flight: Flight) -> None:
+def _over(below: Canvas, above: Canvas, format: PixelFormat, flight: SampleFormat) -> None:
     """One canvas over another, in place."""
     if above.alpha is None:
         for old, new in zip(below.planes, above.planes, strict=True):
@@ -355,7 +360,7 @@ def _blended(below: Canvas, above: Canvas, full: list[np.ndarray] | None, blend:
         below.alpha[...] = flight.alpha(behind + cover * (1.0 - behind))
 
 
-def _rgb(planes: list[np.ndarray], format: PixelFormat, flight: Flight) -> np.ndarray:
+def _rgb(planes: list[np.ndarray], format: PixelFormat, flight: SampleFormat) -> np.ndarray:
     """R'G'B' of planes in flight, drawn towards black as they are."""
     coded = tuple(flight.to_code(plane) + zero for plane, zero in zip(planes, flight.zero, strict=True))
     return colour.to_rgb(Frame(coded, format, flight.tags))
@@ -396,7 +401,7 @@ def _averaged(made: Composite, under: OpaquePlate | None, window: Window) -> Can
     return total
 
 
-def _averaged_as_light(made: Composite, under: OpaquePlate | None, runs: list[_Run], window: Window) -> Canvas:
+def _averaged_as_light(made: Composite, under: OpaquePlate | None, runs: list[_PlateRun], window: Window) -> Canvas:
     flight, format = made.flight, made.format
     alphas: list[np.ndarray] = []
 

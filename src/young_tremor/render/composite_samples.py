@@ -10,7 +10,7 @@ from young_tremor import kernels
 from young_tremor.base.pixels import ColourTags, PixelFormat, levels
 
 
-class Flight:
+class SampleFormat:
     """How samples of a format are worked on: int16 code values with bits of fraction up to 10 bits, else float32.
 
     Planes are less black and premultiplied; alpha is ``kernels.ONE`` (or 1.0) where all is covered.

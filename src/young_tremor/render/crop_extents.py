@@ -21,13 +21,13 @@ LOOK: ContextVar[Callable[[], None]] = ContextVar("look", default=lambda: None)
 
 def looked_at(
     plan: Plan, parts: list[np.ndarray], *, few: bool = False, path: np.ndarray | None = None
-) -> tuple[list[np.ndarray], list[list[cover.Sides]], list[tuple[int, np.ndarray]]]:
+) -> tuple[list[np.ndarray], list[list[cover.SourceSides]], list[tuple[int, np.ndarray]]]:
     """How far each frame's views reach towards the sides of the sources that are to fill it, plate by plate and plane
     by plane; the sides (one for the shot, or one for each frame where a plate's placement moves); and the shakes of
     each part, for what must stay clear. ``few``: of few moments of each frame; ``path`` (frames,): how far
     frames go, if it is known (:func:`shutter.covered`)."""
     far: list[np.ndarray] = []
-    bounds: list[list[cover.Sides]] = []
+    bounds: list[list[cover.SourceSides]] = []
     for plate in plan.filling:
         reach, sides = _reaching(plan, plate, parts, few, path)
         far += reach
@@ -45,7 +45,7 @@ def parts_of(frames: int, long: int = PART) -> list[np.ndarray]:
     return [np.arange(first, min(first + long, frames)) for first in range(0, frames, long)]
 
 
-def beyond(plan: Plan, bounds: list[list[cover.Sides]], path: np.ndarray) -> list[np.ndarray]:
+def beyond(plan: Plan, bounds: list[list[cover.SourceSides]], path: np.ndarray) -> list[np.ndarray]:
     """How much farther than few moments say the views of frames may reach towards sides that stay: (frames, 4) each.
     ``path`` (frames,): of :func:`shutter.paths`."""
     more = (TURN * path + SURE) / plan.size[1]
@@ -54,7 +54,7 @@ def beyond(plan: Plan, bounds: list[list[cover.Sides]], path: np.ndarray) -> lis
 
 def _reaching(
     plan: Plan, plate: PlatePlan, parts: list[np.ndarray], few: bool, path: np.ndarray | None
-) -> tuple[list[np.ndarray], list[list[cover.Sides]]]:
+) -> tuple[list[np.ndarray], list[list[cover.SourceSides]]]:
     """The same for one plate."""
     frames = plan.frames
     t = np.arange(frames) / float(plan.rate)
@@ -66,7 +66,7 @@ def _reaching(
     planes = (0, 1) if format.kind == "yuv" and format.step != (1, 1) else (0,)
     rects = [(_rect(units, plan.delivered, format, k, 0.0), k) for k in planes]
 
-    def sides(plane: int, inset: float, back: np.ndarray) -> cover.Sides:
+    def sides(plane: int, inset: float, back: np.ndarray) -> cover.SourceSides:
         return cover.sides(_rect(plate.fit, plate.source.size, format, plane, inset), back)
 
     bounds = [[sides(k, plane_matrix.INSET, u) for u in unplaced] for _, k in rects]
@@ -103,7 +103,7 @@ def _reaching(
     return far, bounds
 
 
-def _as_if(reach: np.ndarray, own: cover.Sides, other: cover.Sides) -> np.ndarray:
+def _as_if(reach: np.ndarray, own: cover.SourceSides, other: cover.SourceSides) -> np.ndarray:
     """Reaches whose bounds are ``own``, told as reaches of the same need towards ``other``."""
     return reach / np.where(own.room > 1e-9, own.room, 1.0) * other.room
 
@@ -155,7 +155,11 @@ def _unbent(
 
 
 def _at_most(
-    plan: Plan, plate: PlatePlan, looks: tuple[np.ndarray, np.ndarray], rect: cover.Rect, bounds: list[cover.Sides]
+    plan: Plan,
+    plate: PlatePlan,
+    looks: tuple[np.ndarray, np.ndarray],
+    rect: cover.Rect,
+    bounds: list[cover.SourceSides],
 ) -> np.ndarray:
     """A bound on how far bent views reach, (n, 4), where there are too many to ask places along each outline: towards
     one set of sides, or each view towards its own.

@@ -14,7 +14,7 @@ from young_tremor.model.shake import Shake
 from young_tremor.motion import regions, sample
 from young_tremor.motion.strand_kinds import kind_of
 from young_tremor.render import depth_map
-from young_tremor.render.motion_layers import TURNS, Sway
+from young_tremor.render.motion_layers import TURNS, MotionLayer
 from young_tremor.render.plan import Plan, PlatePlan
 
 TO_AND_FRO, CLOSE = 6, 1e-3  # looks for the nearness of what a place shows, until two differ by less
@@ -47,7 +47,7 @@ def _regional(shake: Shake) -> list[int]:
     ]
 
 
-def _alone(plate: PlatePlan, sway: Sway, number: int, t: np.ndarray) -> np.ndarray:
+def _alone(plate: PlatePlan, sway: MotionLayer, number: int, t: np.ndarray) -> np.ndarray:
     """Channels (n, 6) of one strand of a shake with its intensity and share."""
     return sway.share * sway.strand(number, t)
 
@@ -58,7 +58,7 @@ def separately(
     """S at ``t`` (n,) of the strands that have no region, and with each of the others added alone: (n, 3, 3) each.
     ``nearness``: of a plate with depth, by what the shot's travel is multiplied."""
 
-    def near(sway: Sway) -> np.ndarray:
+    def near(sway: MotionLayer) -> np.ndarray:
         deep = plate.deep and sway.common
         return np.where(TURNS > 0, 1.0, nearness) if deep else np.ones(6)
 
@@ -84,7 +84,7 @@ def farthest(plate: PlatePlan, t: np.ndarray) -> np.ndarray:
 
 
 @dataclass(frozen=True)
-class Known:
+class KnownChannels:
     """The channels of a plate's shakes at one moment: of the strands that act everywhere (shakes, 6), and of each that
     acts on a part of the picture, by shake and number (6,)."""
 
@@ -92,7 +92,7 @@ class Known:
     alone: dict[tuple[int, int], np.ndarray]
 
 
-def known(plan: Plan, plate: PlatePlan, times: np.ndarray) -> list[Known | None]:
+def known(plan: Plan, plate: PlatePlan, times: np.ndarray) -> list[KnownChannels | None]:
     """What :func:`sources` needs to know at each of ``times``, asked for at once; None under a rolling shutter, where
     each row has a time of its own."""
     if plan.shot.frame.readout or not len(times):
@@ -103,7 +103,7 @@ def known(plan: Plan, plate: PlatePlan, times: np.ndarray) -> list[Known | None]
         for k, sway in enumerate(plate.sways)
         for number in _regional(sway.shake)
     }
-    return [Known(whole[n], {key: rows[n] for key, rows in alone.items()}) for n in range(len(times))]
+    return [KnownChannels(whole[n], {key: rows[n] for key, rows in alone.items()}) for n in range(len(times))]
 
 
 def sources(
@@ -112,7 +112,7 @@ def sources(
     t: float,
     q: np.ndarray,
     rows: np.ndarray,
-    moved: Known | None = None,
+    moved: KnownChannels | None = None,
     nearness: np.ndarray | float = 1.0,
 ) -> np.ndarray:
     """Where delivered places look before a plate's shakes moved them, in frame units: S⁻¹q, only as far as regions let
@@ -211,7 +211,7 @@ def _back(
     return np.stack([c * x + s * y, c * y - s * x], axis=-1)
 
 
-def _shimmered(sway: Sway, q: np.ndarray, t: float) -> np.ndarray | float:
+def _shimmered(sway: MotionLayer, q: np.ndarray, t: float) -> np.ndarray | float:
     """What the displacement fields of a shake add at ``t``."""
     total: np.ndarray | float = 0.0
     at = np.array([t])
@@ -299,7 +299,7 @@ def _places_of_view(
     t: float,
     shift: np.ndarray,
     at: tuple[np.ndarray, np.ndarray],
-    moved: Known | None,
+    moved: KnownChannels | None,
 ) -> np.ndarray:
     q = _delivered(plan, at) - shift
     rows = np.clip(at[1] / max(plan.size[1] - 1, 1) - 0.5, -0.5, 0.5)
@@ -319,7 +319,7 @@ def nearness_of(
     q: np.ndarray,
     rows: np.ndarray,
     back: np.ndarray,
-    moved: Known | None = None,
+    moved: KnownChannels | None = None,
 ) -> np.ndarray:
     """One over the distance of what delivered places (r, m, 2) show: (r, m). ``back`` (3, 3) takes frame units before
     the shake to source pixels. Found by going to and fro, which comes together since depth is soft."""

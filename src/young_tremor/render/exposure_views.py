@@ -30,7 +30,7 @@ SMEAR_POINTS = 16  # moments of a smear at which it is looked at what is covered
 
 
 @dataclass(frozen=True, eq=False)
-class Drawn:
+class DrawnOutRun:
     """Consecutive views that are drawn out: ``first`` and ``count``, ``moments`` (count, points) from the start of each
     one's way to its end, and the shares of it over which it grows and fades."""
 
@@ -42,7 +42,7 @@ class Drawn:
 
 
 @dataclass(frozen=True, eq=False)
-class Views:
+class ExposureViews:
     """What the picture of one frame is made of: the weighted mean of views at ``times`` (n,) with ``weights`` (n,),
     each shifted by ``shifts`` (n, 2) frame units.
 
@@ -53,7 +53,7 @@ class Views:
 
     times: np.ndarray
     weights: np.ndarray
-    drawn: tuple[Drawn, ...]
+    drawn: tuple[DrawnOutRun, ...]
     smear: np.ndarray | None
     smeared: int
     covers: np.ndarray
@@ -78,14 +78,14 @@ class Views:
         )
 
 
-def views_of(plan: Plan, index: int, plates: tuple[PlatePlan, ...], steps: tuple[int, ...]) -> list[Views]:
+def views_of(plan: Plan, index: int, plates: tuple[PlatePlan, ...], steps: tuple[int, ...]) -> list[ExposureViews]:
     """The views of a frame of some plates, for planes whose pixels are so many luma pixels wide."""
     seconds = np.array([plan.time(index)])
     looks, way, uneven = _looks(plan, plates, seconds)
     return [_views(plan, seconds, looks, way / step, uneven, step) for step in steps]
 
 
-def moments_of(plan: Plan, index: int, plates: tuple[PlatePlan, ...]) -> Views:
+def moments_of(plan: Plan, index: int, plates: tuple[PlatePlan, ...]) -> ExposureViews:
     """The views of a frame whose plates are laid over each other at each of them: none is drawn out or smeared, so that
     edges mix with what is behind them at every moment."""
     seconds = np.array([plan.time(index)])
@@ -111,7 +111,7 @@ def moments_of(plan: Plan, index: int, plates: tuple[PlatePlan, ...]) -> Views:
         ago, fading = earlier
         times, weights = np.concatenate([times, ago]), np.concatenate([weights, fading]) / (1.0 + fading.sum())
         shifts = np.concatenate([shifts, np.zeros((len(ago), 2))])
-    return Views(times, weights, (), None, smeared, times, weights, path + long, 1, shifts)
+    return ExposureViews(times, weights, (), None, smeared, times, weights, path + long, 1, shifts)
 
 
 def _looks(plan: Plan, plates: tuple[PlatePlan, ...], seconds: np.ndarray) -> tuple[np.ndarray, np.ndarray, float]:
@@ -124,11 +124,13 @@ def _looks(plan: Plan, plates: tuple[PlatePlan, ...], seconds: np.ndarray) -> tu
     return looks, way, uneven
 
 
-def _views(plan: Plan, seconds: np.ndarray, looks: np.ndarray, way: np.ndarray, uneven: float, step: int) -> Views:
+def _views(
+    plan: Plan, seconds: np.ndarray, looks: np.ndarray, way: np.ndarray, uneven: float, step: int
+) -> ExposureViews:
     path = float(way[-1])
     quick = plan.kernel != "cubic"
     dense, plain = (QUICK[0] * plan.views, QUICK[1]) if quick else (DENSE, PLAIN)
-    drawn: tuple[Drawn, ...] = ()
+    drawn: tuple[DrawnOutRun, ...] = ()
     if path < FELT:
         times = covers = np.array([0.5 * (looks[0] + looks[-1])])
         weights = shares = np.ones(1)
@@ -150,7 +152,7 @@ def _views(plan: Plan, seconds: np.ndarray, looks: np.ndarray, way: np.ndarray, 
         whole = 1.0 + fading.sum()
         times, weights = np.concatenate([times, ago]), np.concatenate([weights, fading]) / whole
         covers, shares = np.concatenate([covers, ago]), np.concatenate([shares, fading]) / whole
-    return Views(times, weights, drawn, line, smeared, covers, shares, path, step, np.zeros((len(times), 2)))
+    return ExposureViews(times, weights, drawn, line, smeared, covers, shares, path, step, np.zeros((len(times), 2)))
 
 
 def _added(
@@ -197,7 +199,7 @@ def _along(scale: np.ndarray, looks: np.ndarray, at: np.ndarray) -> np.ndarray:
     return inside + np.minimum(at - scale[0], 0.0) * begin + np.maximum(at - scale[-1], 0.0) * end
 
 
-def _cut(looks: np.ndarray, way: np.ndarray, least: int) -> tuple[np.ndarray, np.ndarray, tuple[Drawn, ...]]:
+def _cut(looks: np.ndarray, way: np.ndarray, least: int) -> tuple[np.ndarray, np.ndarray, tuple[DrawnOutRun, ...]]:
     """Times, weights and ways of views that each are drawn out over a part of the exposure."""
     path, even = float(way[-1]), np.linspace(0.0, 1.0, len(looks))
     count = min(max(math.ceil(path / PART), least), shutter.MOST_VIEWS)
@@ -211,7 +213,7 @@ def _cut(looks: np.ndarray, way: np.ndarray, least: int) -> tuple[np.ndarray, np
     moments = begin[:, None] + (end - begin)[:, None] * np.linspace(0.0, 1.0, POINTS)
     ramps = 2 * half[:-1] / (end - begin), 2 * half[1:] / (end - begin)
     drawn = tuple(
-        Drawn(
+        DrawnOutRun(
             first,
             last - first,
             moments[first:last],
@@ -223,7 +225,7 @@ def _cut(looks: np.ndarray, way: np.ndarray, least: int) -> tuple[np.ndarray, np
     return 0.5 * (cuts[:-1] + cuts[1:]), spans / spans.sum(), drawn
 
 
-def _own_spans(part: Drawn) -> np.ndarray:
+def _own_spans(part: DrawnOutRun) -> np.ndarray:
     """The parts of the exposure that drawn views stand for, without what overlaps: (count, 2)."""
     long = part.moments[:, -1] - part.moments[:, 0]
     begin = part.moments[:, 0] + 0.5 * part.ramp_in * long

@@ -26,7 +26,7 @@ _asked = threading.local()
 
 
 @dataclass(frozen=True, eq=False)
-class Sway:
+class MotionLayer:
     """A shake that acts on a plate: the share of each channel (6,), about what it turns, the hits it answers to.
 
     ``common``: it is the shot's, so that depth divides its travel. ``over``: the span it comes from, which has the
@@ -79,22 +79,22 @@ class Sway:
         return sample.gain(self.shake, number, self.clock(t)) * self.gain(t)
 
 
-def sways(shot: Shot, plate: Plate) -> tuple[Sway, ...]:
+def sways(shot: Shot, plate: Plate) -> tuple[MotionLayer, ...]:
     """What moves a plate: the shot's shake and the spans over it, unless it lies on the glass, and its own. Travel and
     zoom shrink with the distance, turns do not."""
-    out: list[Sway] = []
+    out: list[MotionLayer] = []
     if plate.share and not plate.glass:
         share = plate.share * (TURNS + (1.0 - TURNS) / plate.distance)
-        out.append(Sway(shot.shake, share, shot.frame.pivot, shot.hits, True))
+        out.append(MotionLayer(shot.shake, share, shot.frame.pivot, shot.hits, True))
         for each in shot.over:
             if each.span.on:
-                out.append(Sway(each.span.shake, share, shot.frame.pivot, each.span.hits, True, each))
+                out.append(MotionLayer(each.span.shake, share, shot.frame.pivot, each.span.hits, True, each))
     if plate.shake is not None:
-        out.append(Sway(plate.shake, np.ones(6), shot.frame.pivot, shot.hits))
+        out.append(MotionLayer(plate.shake, np.ones(6), shot.frame.pivot, shot.hits))
     return tuple(out)
 
 
-def apart(shot: Shot, plate: Plate, number: int, middle: Point) -> tuple[Sway, ...]:
+def apart(shot: Shot, plate: Plate, number: int, middle: Point) -> tuple[MotionLayer, ...]:
     """What moves one part of a plate that comes apart: its own shake differs from part to part, as much as the title
     says, and turns about the part's middle."""
     title = plate.media.title
@@ -102,7 +102,7 @@ def apart(shot: Shot, plate: Plate, number: int, middle: Point) -> tuple[Sway, .
     if plate.shake is None:
         return sways(shot, plate)
     different = _different(plate.shake, title.differ, number)
-    return (*sways(shot, plate)[:-1], *(Sway(shake, np.ones(6), middle, shot.hits) for shake in different))
+    return (*sways(shot, plate)[:-1], *(MotionLayer(shake, np.ones(6), middle, shot.hits) for shake in different))
 
 
 Parts = tuple[tuple[int, float, float], ...]  # number and middle of each
@@ -112,7 +112,7 @@ Parts = tuple[tuple[int, float, float], ...]  # number and middle of each
 def own_motion(shake: Shake, differ: float, hits: tuple[Hit, ...], parts: Parts) -> TimeGrid:
     """How the parts of a plate move by its own shake, which nothing else of the shot changes: (parts, n, 6)."""
     every = [
-        [Sway(made, np.ones(6), Point(Curve(x), Curve(y)), hits) for made in _different(shake, differ, number)]
+        [MotionLayer(made, np.ones(6), Point(Curve(x), Curve(y)), hits) for made in _different(shake, differ, number)]
         for number, x, y in parts
     ]
     return TimeGrid(lambda t: np.stack([summed(tuple(each), t) for each in every]))
@@ -140,7 +140,7 @@ def channels(shot: Shot, plate: Plate, t: np.ndarray) -> np.ndarray:
     return summed(sways(shot, plate), t)
 
 
-def summed(sways: tuple[Sway, ...], t: np.ndarray) -> np.ndarray:
+def summed(sways: tuple[MotionLayer, ...], t: np.ndarray) -> np.ndarray:
     """The six channels of several shakes together at times ``t`` (n,): (n, 6)."""
     total = np.zeros((len(t), 6))
     for each in sways:
@@ -148,10 +148,10 @@ def summed(sways: tuple[Sway, ...], t: np.ndarray) -> np.ndarray:
     return total
 
 
-def _sampled(sway: Sway, t: np.ndarray) -> np.ndarray:
+def _sampled(sway: MotionLayer, t: np.ndarray) -> np.ndarray:
     """A shake at times (n,): (n, 6), not to be changed. The plates of a frame ask for the same one at the same times,
     one after the other."""
-    kept: deque[tuple[Sway, bytes, np.ndarray]] | None = getattr(_asked, "kept", None)
+    kept: deque[tuple[MotionLayer, bytes, np.ndarray]] | None = getattr(_asked, "kept", None)
     if kept is None:
         kept = _asked.kept = deque(maxlen=ASKED)
     key = t.tobytes()

@@ -11,14 +11,14 @@ from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import ColourTags
 from young_tremor.model.edge_modes import Border
 from young_tremor.render import coverage, displacement, shutter
-from young_tremor.render.composite_samples import Flight
-from young_tremor.render.exposure_views import Views
+from young_tremor.render.composite_samples import SampleFormat
+from young_tremor.render.exposure_views import ExposureViews
 from young_tremor.render.frame_windows import EDGE, Window, touched, whole_window
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.plate_view import PlateView
 
 
-def window_of(plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: Views) -> Window | None:
+def window_of(plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: ExposureViews) -> Window | None:
     """The part of a frame that an opaque plate touches; None if none."""
     if displacement.bent(plan, plate):
         return whole_window(plan.size)
@@ -38,8 +38,8 @@ class OpaquePlate:
         plate: PlatePlan,
         index: int,
         frame: Frame,
-        views: Views,
-        flight: Flight,
+        views: ExposureViews,
+        flight: SampleFormat,
         tags: ColourTags,
         window: Window,
         border: Border,

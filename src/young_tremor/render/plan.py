@@ -10,7 +10,7 @@ from typing import Literal
 
 import numpy as np
 
-from young_tremor.base.frames import Frame, Part, SourceInfo
+from young_tremor.base.frames import Frame, SourceInfo, TitlePart
 from young_tremor.base.pixels import PixelFormat
 from young_tremor.geometry import camera
 from young_tremor.model.curve import Curve
@@ -18,7 +18,7 @@ from young_tremor.model.edge_modes import Border
 from young_tremor.model.project import Plate, Shot
 from young_tremor.model.shake import Hit, Point
 from young_tremor.render import depth_map
-from young_tremor.render.motion_layers import Sway, apart, own_motion, placements, summed, sways, travel
+from young_tremor.render.motion_layers import MotionLayer, apart, own_motion, placements, summed, sways, travel
 
 Kernel = Literal["linear", "cubic"]  # of previews, which look at fewer moments, and of final renders
 SHOWN = 1e-4  # opacity below which a plate is not there
@@ -58,7 +58,7 @@ class PlatePlan:
     focal: float
     moved: bool
     fit: np.ndarray
-    part: Part | None = None
+    part: TitlePart | None = None
     near: np.ndarray | None = None
 
     @cached_property
@@ -104,7 +104,7 @@ class PlatePlan:
         return max(float(self.plate.placement.size.at(at).min()), 0.05)
 
     @cached_property
-    def sways(self) -> tuple[Sway, ...]:
+    def sways(self) -> tuple[MotionLayer, ...]:
         """What moves it: the shot's shake and its own."""
         if self.part is None or self.plate.media.title is None or self.plate.media.title.apart == "whole":
             return sways(self.shot, self.plate)
@@ -128,7 +128,7 @@ class PlatePlan:
         return tuple(self._parts[piece.part] for piece in frame.pieces)
 
     @cached_property
-    def _parts(self) -> dict[Part | None, PlatePlan]:
+    def _parts(self) -> dict[TitlePart | None, PlatePlan]:
         return {}
 
     @property

@@ -12,10 +12,10 @@ import numpy as np
 
 from young_tremor import kernels
 from young_tremor.base.frames import Frame
-from young_tremor.kernels import Lattice, Request, Trail
+from young_tremor.kernels import KernelRequest, Lattice, Trail
 from young_tremor.model.edge_modes import Border
 from young_tremor.render import blur_paths, coverage, displacement, lattices, shutter
-from young_tremor.render.exposure_views import Views
+from young_tremor.render.exposure_views import ExposureViews
 from young_tremor.render.frame_windows import COARSE, Window, whole_window
 from young_tremor.render.lattices import BENT
 from young_tremor.render.plan import Plan, PlatePlan
@@ -34,7 +34,7 @@ class PlateView:
     """
 
     def __init__(
-        self, plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: list[Views], border: Border
+        self, plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: list[ExposureViews], border: Border
     ) -> None:
         self._plan, self._plate, self._index, self._frame = plan, plate, index, frame
         self._border: kernels.Border = "mirror" if border == "mirror" else "repeat" if border == "repeat" else "hold"
@@ -64,7 +64,7 @@ class PlateView:
         request = replace(self._request(0), plane=planes[0], raw=True, dither=False)
         return kernels.mean_alike(request, planes)
 
-    def _request(self, plane: int) -> Request:
+    def _request(self, plane: int) -> KernelRequest:
         """What a plane takes over the whole exposure."""
         format, exposed = self._frame.format, self._exposed(plane)
         size, step = format.plane_size(plane, self._plan.size), format.plane_step(plane)
@@ -80,7 +80,7 @@ class PlateView:
             for k in range(2)
         ]
         lattice = self._lattice(plane, slice(0, count), (room[0], room[1]), whole_window(self._plan.size))
-        return Request(
+        return KernelRequest(
             self._frame.planes[plane],
             lattice,
             weights,
@@ -95,7 +95,7 @@ class PlateView:
 
     def view(self, plane: int, view: int, window: Window) -> np.ndarray:
         """What is seen of a plane at one moment in a window of the frame, not rounded: int16 with its fraction, or
-        float32 (see :class:`young_tremor.kernels.Request`)."""
+        float32 (see :class:`young_tremor.kernels.KernelRequest`)."""
         format = self._frame.format
         rows, columns = window.of(format, plane)
         size = columns.stop - columns.start, rows.stop - rows.start
@@ -175,7 +175,7 @@ def _whole(pixels: float) -> int:
 class _Exposed:
     """A plate under one set of views."""
 
-    def __init__(self, plan: Plan, plate: PlatePlan, index: int, views: Views, unit: int) -> None:
+    def __init__(self, plan: Plan, plate: PlatePlan, index: int, views: ExposureViews, unit: int) -> None:
         self.views, self._unit = views, unit
         self._of = plan, plate, index
         self._bent: dict[tuple[int, int], Lattice] = {}

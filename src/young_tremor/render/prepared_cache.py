@@ -14,18 +14,18 @@ import numpy as np
 
 from young_tremor.base import colour
 from young_tremor.base.frames import Frame
-from young_tremor.render.composite_samples import Flight
+from young_tremor.render.composite_samples import SampleFormat
 
 KEEP = 256 << 20  # bytes of pictures made ready that are kept
-_ready: OrderedDict[tuple, tuple[weakref.ref[Frame], Prepared]] = OrderedDict()
+_ready: OrderedDict[tuple, tuple[weakref.ref[Frame], PreparedPicture]] = OrderedDict()
 _gone: deque[tuple] = deque()  # of pictures that nobody holds any more
 _lock = threading.Lock()
 
 
 @dataclass(frozen=True, eq=False)
-class Prepared:
+class PreparedPicture:
     """A picture made ready: ``planes`` of the composite's colours and alpha last, all at the luma's places and in
-    flight (see :class:`Flight`); ``origin``: its first pixel's place in the whole of it."""
+    flight (see :class:`SampleFormat`); ``origin``: its first pixel's place in the whole of it."""
 
     planes: tuple[np.ndarray, ...]
     origin: tuple[int, int]
@@ -35,7 +35,7 @@ class Prepared:
         return sum(plane.nbytes for plane in self.planes)
 
 
-def prepared(frame: Frame, flight: Flight, *, premultiplied: bool, shrunk: float = 1.0) -> Prepared | None:
+def prepared(frame: Frame, flight: SampleFormat, *, premultiplied: bool, shrunk: float = 1.0) -> PreparedPicture | None:
     """A picture for the composite of a format, ``shrunk`` to that share of its size, kept for the next frame that shows
     it; None if all of it is empty."""
     key = (id(frame), flight.format, flight.tags, premultiplied, shrunk)
@@ -69,7 +69,7 @@ def _let_go(key: tuple, gone: weakref.ref[Frame]) -> None:
             _lock.release()
 
 
-def _made(frame: Frame, flight: Flight, premultiplied: bool, shrunk: float) -> Prepared | None:
+def _made(frame: Frame, flight: SampleFormat, premultiplied: bool, shrunk: float) -> PreparedPicture | None:
     part = filled(frame)
     if part is None:
         return None
@@ -79,7 +79,7 @@ def _made(frame: Frame, flight: Flight, premultiplied: bool, shrunk: float) -> P
         packed, origin = _shrunk(packed, origin, shrunk)
     channels = [*range(flight.format.colours), 3]
     planes = [cv2.extractChannel(packed, channel) for channel in channels]
-    return Prepared((*map(flight.from_code, planes[:-1]), flight.alpha(planes[-1])), origin)
+    return PreparedPicture((*map(flight.from_code, planes[:-1]), flight.alpha(planes[-1])), origin)
 
 
 def _shrunk(packed: np.ndarray, origin: tuple[int, int], share: float) -> tuple[np.ndarray, tuple[int, int]]:

@@ -30,7 +30,7 @@ ROUGH_MORE = 1.4  # by how much more is taken
 
 
 @dataclass(frozen=True, eq=False)
-class Readings:
+class FrameReadings:
     """What the edges cost.
 
     ``need`` (frames,): the crop that each frame needs on top of that by hand, 1 where it is covered as it is.
@@ -234,7 +234,7 @@ def _final(plan: Plan) -> Plan:
     )
 
 
-def readings(plan: Plan) -> Readings:
+def readings(plan: Plan) -> FrameReadings:
     """Need of every frame and cost of the crop, at final quality whatever the plan's."""
     sources = tuple(plate.source for plate in plan.plates)
     return _readings(plan.shot, sources, plan.delivered, plan.pixel_aspect, plan.rate, plan.frames)
@@ -243,7 +243,7 @@ def readings(plan: Plan) -> Readings:
 @lru_cache(maxsize=8)
 def _readings(
     shot: Shot, sources: tuple[SourceInfo, ...], size: tuple[int, int], aspect: Fraction, rate: Fraction, frames: int
-) -> Readings:
+) -> FrameReadings:
     plates = _plates(shot, sources, size, aspect, rate, True)
     plan = Plan(shot, plates, size, aspect, rate, frames, size, FINAL.kernel, "black", True, 1.0)
     source = plan.source
@@ -297,4 +297,4 @@ def _readings(
     detail = min(1.0, 1.0 / (scale * crop * float(by_hand.max())))
     shift = (float(centre[0]), float(centre[1]))
     made = replace(plan, crop=crop, centre=shift, course=course, leaning=leaning)
-    return Readings(need, crop, detail, cut(made, clear), shift, course, leaning)
+    return FrameReadings(need, crop, detail, cut(made, clear), shift, course, leaning)

@@ -167,7 +167,7 @@ def places(plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shift: n
         return np.asarray(p @ back[:2, :2].T + back[:2, 2])
     if displacement.bent(plan, plate):
 
-        def near(t: float, moved: displacement.Known | None) -> np.ndarray | float:
+        def near(t: float, moved: displacement.KnownChannels | None) -> np.ndarray | float:
             return displacement.nearness_of(plan, plate, t, alone, rows, back, moved) if plate.deep else 1.0
 
         moved = zip(times.tolist(), displacement.known(plan, plate, times), strict=True)

@@ -19,7 +19,7 @@ _GRID = np.arange(PIECE + 1)
 Channels = Callable[[np.ndarray], np.ndarray]
 
 
-class Course:
+class CameraSpeed:
     """The motion of a camera as sound knows it. For one thread at a time.
 
     Parameters

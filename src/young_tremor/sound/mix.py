@@ -11,7 +11,7 @@ import numpy as np
 from young_tremor.model.curve import Curve
 from young_tremor.model.sound import Rumble, SoundSway
 from young_tremor.sound import limiter, rumble
-from young_tremor.sound.camera_speed import Course
+from young_tremor.sound.camera_speed import CameraSpeed
 
 RATE = 48000
 BLOCK = limiter.BLOCK
@@ -25,7 +25,7 @@ _SHARES = np.arange(FINE) / FINE
 Reader = Callable[[int], Iterator[np.ndarray]]
 
 
-class Row(Protocol):
+class MixRow(Protocol):
     """A sound of the mix. ``name``: of its stem."""
 
     name: str
@@ -34,7 +34,7 @@ class Row(Protocol):
 
 
 @dataclass(frozen=True)
-class Level:
+class LevelCurve:
     """A level in dB over time, and what comes and goes besides: ``more`` (seconds (n,) → factors)."""
 
     curve: Curve
@@ -70,8 +70,8 @@ class RumbleRow:
 
     name: str
     sound: Rumble
-    level: Level
-    course: Course
+    level: LevelCurve
+    course: CameraSpeed
     shift: int = 0
 
     def samples(self, first: int, count: int) -> np.ndarray:
@@ -92,7 +92,7 @@ class KnocksRow:
     """Sounds at moments: ``struck`` says for each at which sample it begins and how to make it."""
 
     name: str
-    level: Level
+    level: LevelCurve
     struck: Sequence[tuple[int, Callable[[], tuple[np.ndarray, float]]]]
     longest: int  # samples that one may last
 
@@ -113,7 +113,7 @@ class ReadRow:
     """What comes from a file: the footage's own sound, or a layer. Read on from where it was, or anew."""
 
     name: str
-    level: Level
+    level: LevelCurve
     read: Reader
     _blocks: Iterator[np.ndarray] | None = field(default=None, repr=False)
     _next: int = 0
@@ -145,11 +145,11 @@ class ReadRow:
 
 
 @dataclass
-class Sway:
+class MixSway:
     """Level and balance that follow the shake; worked out against what is usual in the shot, and nothing at rest."""
 
     sound: SoundSway
-    course: Course
+    course: CameraSpeed
     usual: float
     side: float
 
@@ -176,7 +176,7 @@ class Sway:
         return np.clip((share - RESTS) / (MOVES - RESTS), 0.0, 1.0)
 
 
-class Finished(Protocol):
+class FinishedBlocks(Protocol):
     """Blocks of a mix that are finished, by their number: (BLOCK, 2) float32, and the least factor of the limiter."""
 
     def get(self, number: int) -> tuple[np.ndarray, float] | None: ...
@@ -194,14 +194,14 @@ class Mixer:
 
     def __init__(
         self,
-        rows: tuple[Row, ...],
+        rows: tuple[MixRow, ...],
         count: int,
         *,
-        footage: Row | None = None,
-        sway: Sway | None = None,
+        footage: MixRow | None = None,
+        sway: MixSway | None = None,
         limit: bool = True,
         gain: float = 1.0,
-        finished: Finished | None = None,
+        finished: FinishedBlocks | None = None,
     ) -> None:
         self._finished = finished
         self._sums: dict[int, np.ndarray] = {}  # by block: the last three before the limiter

@@ -5,12 +5,12 @@ from __future__ import annotations
 import numpy as np
 from PySide6.QtCore import QObject, Signal
 
-from young_tremor.desk.chart.row_context import Paper
+from young_tremor.desk.chart.row_context import RowContext
 from young_tremor.desk.chart.row_heads import CameraHead
 from young_tremor.desk.chart.strips import Line, Strip
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.state.task_runner import Runner
+from young_tremor.desk.state.task_runner import TaskRunner
 from young_tremor.engine.analysis import traces
 
 LOOKS = 6000  # at most, to trace a whole shot
@@ -20,12 +20,12 @@ FINE = LOOKS / 40  # seconds of a shot up to which the trace of all of it is fin
 NICE = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000)
 
 
-class Camera(QObject):
+class CameraRow(QObject):
     """Its header and its strip."""
 
     traced = Signal()  # the trace of the whole shot is there
 
-    def __init__(self, paper: Paper, runner: Runner) -> None:
+    def __init__(self, paper: RowContext, runner: TaskRunner) -> None:
         super().__init__(paper)
         self.paper, self._runner = paper, runner
         self.trace: traces.CameraTrace | None = None  # of the whole shot

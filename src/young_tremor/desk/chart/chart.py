@@ -10,24 +10,24 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from young_tremor.base.frames import SourceInfo
-from young_tremor.desk.chart.camera_row import Camera
+from young_tremor.desk.chart.camera_row import CameraRow
 from young_tremor.desk.chart.curve_rows import CurveRow, made_for
-from young_tremor.desk.chart.hit_editing import ChartHits
+from young_tremor.desk.chart.hit_editing import HitEditor
 from young_tremor.desk.chart.key_editor import KeyEditor
-from young_tremor.desk.chart.row_context import Paper
+from young_tremor.desk.chart.row_context import RowContext
 from young_tremor.desk.chart.row_groups import GroupRow, groups
 from young_tremor.desk.chart.row_heads import LOW
 from young_tremor.desk.chart.rows import Row, StrandRow
 from young_tremor.desk.chart.sound_rows import SoundRows
 from young_tremor.desk.chart.strand_row_specs import KINDS
 from young_tremor.desk.chart.strips import Strip
-from young_tremor.desk.chart.time_ruler import Ruler
-from young_tremor.desk.chart.variant_letters import Letters
+from young_tremor.desk.chart.time_ruler import TimeRuler
+from young_tremor.desk.chart.variant_letters import VariantLetters
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.segments import Segments
-from young_tremor.desk.state.desk_state import Choice, State
-from young_tremor.desk.state.task_runner import Runner
+from young_tremor.desk.state.desk_state import DeskState, Selection
+from young_tremor.desk.state.task_runner import TaskRunner
 from young_tremor.desk.state.time_view import TimeView
 from young_tremor.engine.analysis import traces
 from young_tremor.engine.library import preset_diff
@@ -46,11 +46,11 @@ class Chart(QWidget):
     add_strand = Signal(str)  # kind
     add_sound = Signal(str, str)  # kind, name
 
-    def __init__(self, state: State, runner: Runner) -> None:
+    def __init__(self, state: DeskState, runner: TaskRunner) -> None:
         super().__init__()
         self._runner = runner
         self.state, self.session, self.view = state, state.session, state.time
-        self.paper = Paper(state)
+        self.paper = RowContext(state)
         self.paper.setParent(self)
         self._ready = np.zeros(0, bool)
         self._rows: dict[str, StrandRow] = {}
@@ -61,9 +61,9 @@ class Chart(QWidget):
         self._add.setToolTip(tr("Add a drift, jolts that answer to the hits, or motion plotted by hand"))
         self._add.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._add.clicked.connect(self._ask_kind)
-        self.ruler = Ruler(state, lambda: self._ready)
+        self.ruler = TimeRuler(state, lambda: self._ready)
         self.ruler.scrubbed.connect(self.paper.scrubbed.emit)
-        self.hits = ChartHits(self.paper, self.ruler, self._insert_row)
+        self.hits = HitEditor(self.paper, self.ruler, self._insert_row)
         top = QHBoxLayout()
         top.setContentsMargins(0, 0, 0, 0)
         top.setSpacing(0)
@@ -72,7 +72,7 @@ class Chart(QWidget):
         inner = QHBoxLayout(corner)
         inner.setContentsMargins(8, 0, 8, 0)
         inner.setSpacing(4)
-        self.letters = Letters(self.session)
+        self.letters = VariantLetters(self.session)
         self.letters.compared.connect(self.paper.compared.emit)
         self.scope = Segments(SCOPES, "What the chart shows")
         self.scope.setFixedHeight(24)
@@ -91,7 +91,7 @@ class Chart(QWidget):
         self._placed: list[QWidget] = []
         self._heads: dict[str, GroupRow] = {}
         self.sounds = SoundRows(self.paper, runner, self._ask_kind, self._body)
-        rest = Rest(self.view)
+        rest = BlankPaper(self.view)
         rest.scrubbed.connect(self.paper.scrubbed.emit)
         self._fixed = [each.row for each in self.curves.values()]
         self._camera_row = Row(self.camera_head, self.camera_strip)
@@ -130,7 +130,7 @@ class Chart(QWidget):
         self.level_head = self.curves["Intensity"].head
         self.level, self.pace = self.curves["Intensity"].rules.values()
         self.level_strip, self.pace_strip = self.curves["Intensity"].strip, self.curves["Pace"].strip
-        self.camera = Camera(self.paper, self._runner)
+        self.camera = CameraRow(self.paper, self._runner)
         self.camera_head, self.camera_strip = self.camera.head, self.camera.strip
         for strip in (*(each.strip for each in self.curves.values()), self.camera_strip):
             strip.scrubbed.connect(self.paper.scrubbed.emit)
@@ -230,7 +230,7 @@ class Chart(QWidget):
         menu.addAction(tr("Sound file…"), partial(self.add_sound.emit, "layer", ""))
         menu.addAction(tr("Sound sway"), partial(self.add_sound.emit, "sway", ""))
 
-    def _chosen(self, before: Choice, now: Choice) -> None:
+    def _chosen(self, before: Selection, now: Selection) -> None:
         """Follow what is chosen."""
         self.scope.choose(now.scope)
         if before.strand != now.strand:
@@ -399,7 +399,7 @@ class Chart(QWidget):
         painter.fillRect(QRectF(0, 0, theme.HEADS, theme.RULER), QColor(theme.DEEP))
 
 
-class Rest(Strip):
+class BlankPaper(Strip):
     """Blank paper under the last row."""
 
     def __init__(self, view: TimeView) -> None:

@@ -8,15 +8,24 @@ import numpy as np
 from msgspec.structs import replace
 from PySide6.QtWidgets import QMenu
 
-from young_tremor.desk.chart.curve_subjects import BY_NAME, FIELDS, FRAME, PLACEMENT, REGION, SHAKE, SUBJECTS, Subject
+from young_tremor.desk.chart.curve_subjects import (
+    BY_NAME,
+    FIELDS,
+    FRAME,
+    PLACEMENT,
+    REGION,
+    SHAKE,
+    SUBJECTS,
+    CurveSubject,
+)
 from young_tremor.desk.chart.key_editor import KeyEditor
-from young_tremor.desk.chart.row_context import Paper
-from young_tremor.desk.chart.row_heads import Head
+from young_tremor.desk.chart.row_context import RowContext
+from young_tremor.desk.chart.row_heads import RowHead
 from young_tremor.desk.chart.rows import Row
 from young_tremor.desk.chart.strips import LevelStrip
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.library import preset_diff
 from young_tremor.model import shot_edits
@@ -24,7 +33,7 @@ from young_tremor.model.curve import Curve
 from young_tremor.model.project import NO_SHOT, Shot
 
 # title, what it is, the curves that are edited on it, and the rules beside them
-ROWS: tuple[tuple[str, str, tuple[Subject, ...], tuple[Subject, ...]], ...] = (
+ROWS: tuple[tuple[str, str, tuple[CurveSubject, ...], tuple[CurveSubject, ...]], ...] = (
     ("Intensity", "whole shake", SHAKE[:1], SHAKE[1:]),
     ("Pace", "how fast time runs", SHAKE[1:], ()),
     ("Shutter", "angle over time", FRAME[:1], ()),
@@ -40,15 +49,20 @@ class CurveRow:
     """Header and strip of one number, or of two that go together; one is edited, the others stand locked behind."""
 
     def __init__(
-        self, paper: Paper, title: str, note: str, subjects: tuple[Subject, ...], more: tuple[Subject, ...] = ()
+        self,
+        paper: RowContext,
+        title: str,
+        note: str,
+        subjects: tuple[CurveSubject, ...],
+        more: tuple[CurveSubject, ...] = (),
     ) -> None:
         self._paper, self.title, self.subjects = paper, title, subjects
         session = paper.session
-        self.head = Head(tr(title), tr(note), theme.INTENSITY_ROW, fixed=True)
+        self.head = RowHead(tr(title), tr(note), theme.INTENSITY_ROW, fixed=True)
         self.strip = LevelStrip(paper.view, self._lines, theme.INTENSITY_ROW, name=title)
         plain = NO_SHOT
         self.rules = {
-            s.name: Rule(s.short or s.name, s.scale, value=s.per * s.curve(plain).value, small=True, tip=s.tip)
+            s.name: NumberField(s.short or s.name, s.scale, value=s.per * s.curve(plain).value, small=True, tip=s.tip)
             for s in (*subjects, *more)
         }
         rules = list(self.rules.values())
@@ -79,7 +93,7 @@ class CurveRow:
         self.strip.menu = self.fill_menu
         self.row = Row(self.head, self.strip)
 
-    def _fill_shape(self, subject: Subject, menu: QMenu) -> None:
+    def _fill_shape(self, subject: CurveSubject, menu: QMenu) -> None:
         """Offer to shape a number over time: on this row, or on the row it has of its own."""
         words = tr("Shape the {0} over time", tr(subject.short or subject.name).lower())
         if subject in self.subjects:
@@ -96,15 +110,15 @@ class CurveRow:
         mine = [plate for plate in shot.plates if plate.id == chosen]
         return replace(shot, plates=(*mine, *(p for p in shot.plates if p.id != chosen))) if mine else shot
 
-    def _read(self, subject: Subject) -> Curve | None:
+    def _read(self, subject: CurveSubject) -> Curve | None:
         shot = self._shot
         return subject.read(shot) if shot and self._paper.info else None
 
-    def _write(self, subject: Subject, curve: Curve) -> shot_edits.Edit:
+    def _write(self, subject: CurveSubject, curve: Curve) -> shot_edits.Edit:
         shot = self._shot
         return subject.write(shot, curve) if shot else lambda project: project
 
-    def _set(self, subject: Subject, value: float) -> shot_edits.Edit:
+    def _set(self, subject: CurveSubject, value: float) -> shot_edits.Edit:
         shot = self._shot
         return subject.set_at(shot, self._paper.now, value) if shot else lambda project: project
 
@@ -200,6 +214,6 @@ class CurveRow:
         return lines
 
 
-def made_for(paper: Paper) -> dict[str, CurveRow]:
+def made_for(paper: RowContext) -> dict[str, CurveRow]:
     """The rows by their titles, in order."""
     return {title: CurveRow(paper, title, note, subjects, more) for title, note, subjects, more in ROWS}

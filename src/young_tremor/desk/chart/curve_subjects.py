@@ -9,25 +9,25 @@ from typing import Any
 from msgspec.structs import replace
 
 from young_tremor.desk.chart.row_heads import AMOUNT, PACE
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.curve_edits import tuned
 from young_tremor.model.project import FrameSettings, Placement, Shot
 from young_tremor.model.shake import Drift, Region, Strand
 
-ANGLE = Scale(0, 360, "°", 0, least=0, most=720)
-CROP = Scale(1, 2, "×", 3, bend=2, least=1, most=20)
-PLACE = Scale(-100, 100, "%", 1, least=-1000, most=1000)
-COPIES = Scale(0, 8, "", 0, least=0, most=12)
-SIZE = Scale(10, 300, "%", 1, bend=1.6, least=1, most=10000)
-TURN = Scale(-180, 180, "°", 1, least=-3600, most=3600)
-OPACITY = Scale(0, 100, "%", 0, least=0, most=100)
-EXTENT = Scale(1, 250, "%", 1, bend=1.6, least=0.1, most=1000)
+ANGLE = NumberScale(0, 360, "°", 0, least=0, most=720)
+CROP = NumberScale(1, 2, "×", 3, bend=2, least=1, most=20)
+PLACE = NumberScale(-100, 100, "%", 1, least=-1000, most=1000)
+COPIES = NumberScale(0, 8, "", 0, least=0, most=12)
+SIZE = NumberScale(10, 300, "%", 1, bend=1.6, least=1, most=10000)
+TURN = NumberScale(-180, 180, "°", 1, least=-3600, most=3600)
+OPACITY = NumberScale(0, 100, "%", 0, least=0, most=100)
+EXTENT = NumberScale(1, 250, "%", 1, bend=1.6, least=0.1, most=1000)
 
 
 @dataclass(frozen=True)
-class Subject:
+class CurveSubject:
     """One number of a shot that can be a curve. ``per``: the rule's unit in the curve's own."""
 
     name: str
@@ -36,7 +36,7 @@ class Subject:
     low: float
     high: float
     text: Callable[[float], str]
-    scale: Scale
+    scale: NumberScale
     tip: str
     per: float = 1.0
     ink: str = "ink"
@@ -58,7 +58,7 @@ class Subject:
 
 
 @dataclass(frozen=True)
-class Field:
+class StrandCurve:
     """One number of a strand that can be a curve; None where a strand has it not."""
 
     name: str
@@ -119,7 +119,7 @@ def _limit(field: str) -> Callable[[Shot, Curve], shot_edits.Edit]:
 
 
 SHAKE = (
-    Subject(
+    CurveSubject(
         "Intensity",
         lambda s: s.shake.intensity,
         _shake("intensity"),
@@ -131,12 +131,12 @@ SHAKE = (
         100,
         short="Amount",
     ),
-    Subject(
+    CurveSubject(
         "Pace", lambda s: s.shake.pace, _shake("pace"), 0.0, 3.0, lambda v: f"{v:.2f}×", PACE, "How fast its time runs"
     ),
 )
 FRAME = (
-    Subject(
+    CurveSubject(
         "Shutter angle",
         lambda s: s.frame.shutter.angle,
         _frame(lambda f, c: {"shutter": replace(f.shutter, angle=c)}),
@@ -147,7 +147,7 @@ FRAME = (
         "How long the shutter is open: 360° is the frame's whole time",
         short="Angle",
     ),
-    Subject(
+    CurveSubject(
         "Crop by hand",
         lambda s: s.frame.crop,
         _frame(lambda f, c: {"crop": c}),
@@ -158,7 +158,7 @@ FRAME = (
         "Enlarges the picture by so much; what the edges need comes on top",
         short="Crop",
     ),
-    Subject(
+    CurveSubject(
         "Pivot X",
         lambda s: s.frame.pivot.x,
         _frame(lambda f, c: {"pivot": replace(f.pivot, x=c)}),
@@ -171,7 +171,7 @@ FRAME = (
         "x",
         "X",
     ),
-    Subject(
+    CurveSubject(
         "Pivot Y",
         lambda s: s.frame.pivot.y,
         _frame(lambda f, c: {"pivot": replace(f.pivot, y=c)}),
@@ -184,7 +184,7 @@ FRAME = (
         "y",
         "Y",
     ),
-    Subject(
+    CurveSubject(
         "Copies",
         lambda s: s.frame.afterimages.count,
         _frame(lambda f, c: {"afterimages": replace(f.afterimages, count=c)}),
@@ -196,7 +196,7 @@ FRAME = (
     ),
 )
 PLACEMENT = (
-    Subject(
+    CurveSubject(
         "Place across",
         _placed("x"),
         _place("x"),
@@ -209,7 +209,7 @@ PLACEMENT = (
         "x",
         "Across",
     ),
-    Subject(
+    CurveSubject(
         "Place down",
         _placed("y"),
         _place("y"),
@@ -222,7 +222,7 @@ PLACEMENT = (
         "y",
         "Down",
     ),
-    Subject(
+    CurveSubject(
         "Place size",
         _placed("size"),
         _place("size"),
@@ -235,7 +235,7 @@ PLACEMENT = (
         "zoom",
         "Size",
     ),
-    Subject(
+    CurveSubject(
         "Place angle",
         _placed("angle"),
         _place("angle"),
@@ -250,7 +250,9 @@ PLACEMENT = (
     ),
 )
 REGION = tuple(
-    Subject(f"Region {words.lower()}", _limited(field), _limit(field), low, high, _percent, scale, tip, 100, ink, words)
+    CurveSubject(
+        f"Region {words.lower()}", _limited(field), _limit(field), low, high, _percent, scale, tip, 100, ink, words
+    )
     for field, words, low, high, scale, tip, ink in (
         ("x", "Across", -1.0, 1.0, PLACE, "Its centre, percent of frame height right of the middle", "x"),
         ("y", "Down", -1.0, 1.0, PLACE, "Its centre, percent of frame height below the middle", "y"),
@@ -271,7 +273,7 @@ def _in_region(field: str) -> Callable[[Strand, Curve], dict[str, object]]:
 
 
 FIELDS = (
-    Field(
+    StrandCurve(
         "amount",
         lambda strand: strand.amount,
         lambda strand, curve: {"amount": curve},
@@ -280,7 +282,7 @@ FIELDS = (
         lambda v: f"{100 * v:.0f}%",
         (0.0, 10.0),
     ),
-    Field(
+    StrandCurve(
         "rate",
         lambda strand: strand.rate if isinstance(strand, Drift) else None,
         lambda strand, curve: {"rate": curve},
@@ -290,7 +292,9 @@ FIELDS = (
         (0.0, 60.0),
     ),
     *(
-        Field(f"region {words}", _strand_region(field), _in_region(field), low, high, _percent, (3 * low, 4 * high))
+        StrandCurve(
+            f"region {words}", _strand_region(field), _in_region(field), low, high, _percent, (3 * low, 4 * high)
+        )
         for field, words, low, high in (
             ("x", "across", -1.0, 1.0),
             ("y", "down", -1.0, 1.0),

@@ -8,7 +8,7 @@ from PySide6.QtGui import QImage, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import QPushButton
 
 from young_tremor.desk.chart import ink
-from young_tremor.desk.chart.row_heads import Head
+from young_tremor.desk.chart.row_heads import RowHead
 from young_tremor.desk.chart.rows import Row
 from young_tremor.desk.chart.strips import Strip
 from young_tremor.desk.kit import theme
@@ -19,7 +19,7 @@ from young_tremor.engine.analysis.found_hits import Onsets
 HEIGHT = 84
 
 
-class FoundStrip(Strip):
+class FoundHitsStrip(Strip):
     """The curve and its threshold."""
 
     threshold_changed = Signal(float)
@@ -75,12 +75,12 @@ class FoundStrip(Strip):
         super().mouseReleaseEvent(event)
 
 
-class FoundRow(Row):
+class FoundHitsRow(Row):
     """Header with the two answers, and the strip. Nothing is in the document until *Keep*."""
 
     def __init__(self, view: TimeView, found: Onsets, where: str) -> None:
-        head = Head("Found hits", f"in the {where}", HEIGHT, fixed=True)
-        self.strip_ = FoundStrip(view, found)
+        head = RowHead("Found hits", f"in the {where}", HEIGHT, fixed=True)
+        self.strip_ = FoundHitsStrip(view, found)
         super().__init__(head, self.strip_)
         self.keep = QPushButton(tr("Keep"), head)
         self.drop = QPushButton(tr("Discard"), head)

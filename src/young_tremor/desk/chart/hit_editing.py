@@ -9,10 +9,10 @@ import numpy as np
 from PySide6.QtWidgets import QMenu
 
 from young_tremor.base.errors import TremorError
-from young_tremor.desk.chart.found_hits_row import FoundRow
-from young_tremor.desk.chart.row_context import Paper
+from young_tremor.desk.chart.found_hits_row import FoundHitsRow
+from young_tremor.desk.chart.row_context import RowContext
 from young_tremor.desk.chart.rows import Row
-from young_tremor.desk.chart.time_ruler import Ruler
+from young_tremor.desk.chart.time_ruler import TimeRuler
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.engine.analysis.found_hits import Onsets, hits_of
 from young_tremor.engine.library import settings
@@ -21,12 +21,12 @@ from young_tremor.model.project import new_id
 from young_tremor.model.shake import Hit, Jolts
 
 
-class ChartHits:
+class HitEditor:
     """What the chart does with hits."""
 
-    def __init__(self, paper: Paper, ruler: Ruler, insert: Callable[[Row], None]) -> None:
+    def __init__(self, paper: RowContext, ruler: TimeRuler, insert: Callable[[Row], None]) -> None:
         self._paper, self._ruler, self._insert = paper, ruler, insert
-        self.found: FoundRow | None = None
+        self.found: FoundHitsRow | None = None
         session = paper.session
         ruler.hit_grabbed.connect(lambda hit: session.begin_gesture(tr("Move hit")))
         ruler.hit_dragged.connect(
@@ -90,7 +90,7 @@ class ChartHits:
     def propose(self, found: Onsets, where: str) -> None:
         """Propose hits: a row with the curve they were found in, hollow pins on the ruler."""
         self.forget()
-        row = self.found = FoundRow(self._paper.view, found, where)
+        row = self.found = FoundHitsRow(self._paper.view, found, where)
         row.strip_.scrubbed.connect(self._paper.scrubbed.emit)
         row.strip_.threshold_changed.connect(lambda _: self._ruler.set_proposed(row.times))
         row.keep.clicked.connect(self._keep)

@@ -14,11 +14,11 @@ from PySide6.QtCore import QObject, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QKeySequence, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
-from young_tremor.desk.chart.row_context import Paper
+from young_tremor.desk.chart.row_context import RowContext
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.focus import give_back
 from young_tremor.desk.kit.i18n import counted, tr
-from young_tremor.desk.state.desk_state import Choice, Keys
+from young_tremor.desk.state.desk_state import ChosenKeys, Selection
 from young_tremor.desk.state.time_view import TimeView
 from young_tremor.model import curve_edits
 from young_tremor.model.curve import Curve, Ease, Key
@@ -38,7 +38,7 @@ class KeyEditor(QObject):
     def __init__(
         self,
         strip: QWidget,
-        paper: Paper,
+        paper: RowContext,
         curve: str,
         name: str,
         *,
@@ -72,9 +72,9 @@ class KeyEditor(QObject):
     @chosen.setter
     def chosen(self, numbers: tuple[int, ...]) -> None:
         if numbers != self.chosen or (numbers and self._paper.state.now.target != "keys"):
-            self._paper.state.choose(keys=Keys(self._curve, numbers) if numbers else Keys())
+            self._paper.state.choose(keys=ChosenKeys(self._curve, numbers) if numbers else ChosenKeys())
 
-    def _seen(self, before: Choice, now: Choice) -> None:
+    def _seen(self, before: Selection, now: Selection) -> None:
         if before.keys != now.keys and self._curve in (before.keys.curve, now.keys.curve):
             self._refresh()
 

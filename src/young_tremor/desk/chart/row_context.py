@@ -9,12 +9,12 @@ from PySide6.QtCore import QObject, Signal
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.chart.curve_subjects import SUBJECTS
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.state.desk_state import State
+from young_tremor.desk.state.desk_state import DeskState
 from young_tremor.model import shot_edits
 from young_tremor.model.project import Shot, new_id
 
 
-class Paper(QObject):
+class RowContext(QObject):
     """One for a chart. ``shot`` and ``info`` are what is drawn: the chart sets them when it follows the document."""
 
     scrubbed = Signal(int)
@@ -25,7 +25,7 @@ class Paper(QObject):
     told = Signal(str)
     motion_coming = Signal(str)  # shot id: motion is about to be put on, within a gesture
 
-    def __init__(self, state: State) -> None:
+    def __init__(self, state: DeskState) -> None:
         super().__init__()
         self.state, self.session, self.view = state, state.session, state.time
         self.editors: WeakValueDictionary[str, QObject] = WeakValueDictionary()  # of curves, by their ids

@@ -19,7 +19,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
-from young_tremor.desk.chart.row_context import Paper
+from young_tremor.desk.chart.row_context import RowContext
 from young_tremor.desk.chart.strand_row_specs import KINDS
 from young_tremor.desk.chart.strips import Strip
 from young_tremor.desk.kit import theme
@@ -113,7 +113,7 @@ tell(GroupHead, QAccessible.Role.Button, lambda head: tr("folded") if head.folde
 class GroupRow(QWidget):
     """A heading and blank paper beside it."""
 
-    def __init__(self, paper: Paper, owner: str) -> None:
+    def __init__(self, paper: RowContext, owner: str) -> None:
         super().__init__()
         self._paper, self.owner = paper, owner
         self.head = GroupHead()

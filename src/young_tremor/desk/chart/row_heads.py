@@ -19,18 +19,17 @@ from PySide6.QtWidgets import QMenu, QWidget
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_scale import NumberScale
 
-AMOUNT = Scale(0, 200, "%", 0, least=0, most=1000)
-RATE = Scale(0.02, 12, "Hz", 2, bend=3, least=0.0, most=60)
-SETTLE = Scale(0.03, 2, "s", 2, bend=2, least=0.005, most=20)
-SPEED = Scale(0, 20, "/s", 1, bend=2, least=0, most=200)
-SLOW = Scale(0, 10, "s", 1, bend=2, least=0, most=600)
+AMOUNT = NumberScale(0, 200, "%", 0, least=0, most=1000)
+RATE = NumberScale(0.02, 12, "Hz", 2, bend=3, least=0.0, most=60)
+SETTLE = NumberScale(0.03, 2, "s", 2, bend=2, least=0.005, most=20)
+SPEED = NumberScale(0, 20, "/s", 1, bend=2, least=0, most=200)
+SLOW = NumberScale(0, 10, "s", 1, bend=2, least=0, most=600)
 SLOW_TIP = "Takes out what is slower than this: half of it (−6 dB) at this very length; 0 keeps the whole move"
 LOW = 40  # pixels, the lowest row
 EDGE = 5  # pixels at a header's foot that pull it taller
-PACE = Scale(0, 3, "×", 2, bend=1.585, least=0, most=20)
+PACE = NumberScale(0, 3, "×", 2, bend=1.585, least=0, most=20)
 
 
 class Lamp(QWidget):
@@ -91,7 +90,7 @@ class Lamp(QWidget):
 tell(Lamp, QAccessible.Role.CheckBox, lambda lamp: tr("on") if lamp.on else tr("off"))
 
 
-class Head(QWidget):
+class RowHead(QWidget):
     """A row's header. ``chosen`` when it is clicked beside its controls."""
 
     chosen = Signal()
@@ -115,7 +114,7 @@ class Head(QWidget):
             self.setToolTip(tr("Click for all controls of this strand"))
             self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
-    def add_rules(self, *rules: Rule) -> None:
+    def add_rules(self, *rules: NumberField) -> None:
         """At most two."""
         for rule, x in zip(rules, (140, 226), strict=False):
             rule.setParent(self)
@@ -201,7 +200,7 @@ class Head(QWidget):
             menu.popup(event.globalPos())
 
 
-class CameraHead(Head):
+class CameraHead(RowHead):
     """The sum's header: which inks are drawn, and the peak."""
 
     shown_changed = Signal()
@@ -253,4 +252,4 @@ class CameraHead(Head):
         super().mousePressEvent(event)
 
 
-tell(Head, QAccessible.Role.ListItem, lambda head: head.note)
+tell(RowHead, QAccessible.Role.ListItem, lambda head: head.note)

@@ -10,15 +10,15 @@ from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
-from young_tremor.desk.chart.curve_subjects import FIELDS, Field
+from young_tremor.desk.chart.curve_subjects import FIELDS, StrandCurve
 from young_tremor.desk.chart.key_editor import KeyEditor
-from young_tremor.desk.chart.row_context import Paper
-from young_tremor.desk.chart.row_heads import AMOUNT, RATE, Head
+from young_tremor.desk.chart.row_context import RowContext
+from young_tremor.desk.chart.row_heads import AMOUNT, RATE, RowHead
 from young_tremor.desk.chart.strand_row_specs import KINDS
 from young_tremor.desk.chart.strips import Line, Strip
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.analysis import traces
 from young_tremor.engine.library import preset_diff
@@ -37,7 +37,7 @@ LEAST = {"x": 0.5, "y": 0.5, "roll": 0.3, "zoom": 0.5}  # the least that a plott
 class Row(QWidget):
     """A header (or the room for one) and its strip; the header's lower edge is dragged to make it taller."""
 
-    def __init__(self, head: Head | None, strip: QWidget) -> None:
+    def __init__(self, head: RowHead | None, strip: QWidget) -> None:
         super().__init__()
         self.head, self.strip = head, strip
         row = QHBoxLayout(self)
@@ -63,14 +63,14 @@ class Row(QWidget):
 class StrandRow:
     """Header and strip of one strand."""
 
-    def __init__(self, paper: Paper, shot_id: str, strand: Strand) -> None:
+    def __init__(self, paper: RowContext, shot_id: str, strand: Strand) -> None:
         self._seen: Shot | None = None  # the shot as the row's group sees it
         self._paper, self.strand_id, self._shot_id = paper, strand.id, shot_id
         self.strand, self.kind = strand, KINDS[type(strand)]
         session, second = paper.session, self.kind.second
-        self.head = Head("", "", theme.ROW, choosable=True)
-        self.amount = Rule("Amount", AMOUNT, value=100, reset=100, small=True, tip="How much of this strand")
-        self.second = Rule(second.words, second.scale, value=second.value, small=True, tip=second.tip)
+        self.head = RowHead("", "", theme.ROW, choosable=True)
+        self.amount = NumberField("Amount", AMOUNT, value=100, reset=100, small=True, tip="How much of this strand")
+        self.second = NumberField(second.words, second.scale, value=second.value, small=True, tip=second.tip)
         self.head.add_rules(self.amount, self.second)
         self._bind(self.amount, "Amount", lambda v: {"amount": tuned(self.strand.amount, paper.now, v / 100)})
         self._bind(self.second, second.step, lambda v: second.write(self.strand, paper.now, v))
@@ -105,7 +105,7 @@ class StrandRow:
         self.strip.end_released.connect(session.end_gesture)
         self.row = Row(self.head, self.strip)
 
-    def _editor(self, field: Field) -> KeyEditor:
+    def _editor(self, field: StrandCurve) -> KeyEditor:
         return KeyEditor(
             self.strip,
             self._paper,
@@ -122,10 +122,10 @@ class StrandRow:
     def _edit(self, **changes: object) -> shot_edits.Edit:
         return shot_edits.set_strand(self._shot_id, self.strand_id, **changes)
 
-    def _bind(self, rule: Rule, label: str, changes: Callable[[float], dict[str, object]]) -> None:
+    def _bind(self, rule: NumberField, label: str, changes: Callable[[float], dict[str, object]]) -> None:
         bind(rule, self._paper.session, label, lambda v: self._edit(**changes(v)))
 
-    def _fields(self) -> list[Field]:
+    def _fields(self) -> list[StrandCurve]:
         """The numbers that this strand has and that can be curves."""
         return [field for field in FIELDS if field.read(self.strand) is not None]
 

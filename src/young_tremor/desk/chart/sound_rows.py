@@ -14,17 +14,17 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.chart.key_editor import KeyEditor
-from young_tremor.desk.chart.row_context import Paper
+from young_tremor.desk.chart.row_context import RowContext
 from young_tremor.desk.chart.row_groups import TALL, GroupHead
-from young_tremor.desk.chart.row_heads import Head, Lamp
+from young_tremor.desk.chart.row_heads import Lamp, RowHead
 from young_tremor.desk.chart.rows import Row
 from young_tremor.desk.chart.strips import Line, Strip
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import counted, tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.state.gestures import bind
-from young_tremor.desk.state.task_runner import Report, Runner
+from young_tremor.desk.state.task_runner import Report, TaskRunner
 from young_tremor.engine.sound import mixing, peaks
 from young_tremor.model import sound_edits
 from young_tremor.model.curve import Curve
@@ -35,31 +35,31 @@ from young_tremor.model.sound import Knocks, Layer, Mix, Rumble, Sound
 
 SOUND = "sound"  # the group
 FOOTAGE, SWAY = "footage", "sway"  # rows that are no sounds of their own
-DB = Scale(-48, 12, "dB", 1, least=-120, most=24)
-SHORT_DB = Scale(-48, 12, "dB", 0, least=-120, most=24)  # where there is little room
-TONE = Scale(20, 160, "Hz", 0, bend=2, least=10, most=400)
-PITCH = Scale(25, 900, "Hz", 0, bend=3, least=15, most=4000)
-START = Scale(0, 20, "s", 2, bend=2, least=-1e6, most=1e6)
-TREMBLE = Scale(0, 12, "dB", 1, least=0, most=24)
-SHARE = Scale(0, 1, "", 2, least=0, most=1)
+DB = NumberScale(-48, 12, "dB", 1, least=-120, most=24)
+SHORT_DB = NumberScale(-48, 12, "dB", 0, least=-120, most=24)  # where there is little room
+TONE = NumberScale(20, 160, "Hz", 0, bend=2, least=10, most=400)
+PITCH = NumberScale(25, 900, "Hz", 0, bend=3, least=15, most=4000)
+START = NumberScale(0, 20, "s", 2, bend=2, least=-1e6, most=1e6)
+TREMBLE = NumberScale(0, 12, "dB", 1, least=0, most=24)
+SHARE = NumberScale(0, 1, "", 2, least=0, most=1)
 LOW, HIGH = -48.0, 12.0  # dB that the row of a level spans
 
 
 @dataclass(frozen=True)
-class Second:
+class SoundSecond:
     """The rule beside the level: its words, scale, usual value and hint, and the field it changes."""
 
     words: str
-    scale: Scale
+    scale: NumberScale
     value: float
     tip: str
     field: str
 
 
-SECOND: dict[type, Second] = {
-    Rumble: Second("Tone", TONE, 40, "Where the noise is strongest", "tone"),
-    Knocks: Second("Pitch", PITCH, 70, "What the body rings at", "pitch"),
-    Layer: Second("Start", START, 0, "Seconds of the shot at which it begins", "offset"),
+SECOND: dict[type, SoundSecond] = {
+    Rumble: SoundSecond("Tone", TONE, 40, "Where the noise is strongest", "tone"),
+    Knocks: SoundSecond("Pitch", PITCH, 70, "What the body rings at", "pitch"),
+    Layer: SoundSecond("Start", START, 0, "Seconds of the shot at which it begins", "offset"),
 }
 WHAT = {Rumble: "rumble", Knocks: "knocks", Layer: "layer"}
 
@@ -89,12 +89,12 @@ class WaveStrip(Strip):
 class SoundRow:
     """Header and wave of one sound, of the footage's own, or of the sway."""
 
-    def __init__(self, paper: Paper, rows: SoundRows, key: str, kind: type) -> None:
+    def __init__(self, paper: RowContext, rows: SoundRows, key: str, kind: type) -> None:
         self._paper, self._rows, self.key, self.kind = paper, rows, key, kind
-        self.head = Head("", "", theme.ROW, choosable=True)
+        self.head = RowHead("", "", theme.ROW, choosable=True)
         self.head.setToolTip(tr("Click for all controls of this sound"))
         sway = key == SWAY
-        self.level = Rule(
+        self.level = NumberField(
             "Level",
             TREMBLE if sway else SHORT_DB,
             value=3.0 if sway else 0.0,
@@ -103,9 +103,13 @@ class SoundRow:
         )
         second = SECOND.get(kind)
         self.second = (
-            Rule("Balance", SHARE, value=0.4, small=True, tip="How far it goes to the sides")
+            NumberField("Balance", SHARE, value=0.4, small=True, tip="How far it goes to the sides")
             if sway
-            else (Rule(second.words, second.scale, value=second.value, small=True, tip=second.tip) if second else None)
+            else (
+                NumberField(second.words, second.scale, value=second.value, small=True, tip=second.tip)
+                if second
+                else None
+            )
         )
         self.head.add_rules(*filter(None, (self.level, self.second)))
         session = paper.session
@@ -237,7 +241,7 @@ class SoundRow:
 class SoundGroup(QWidget):
     """The heading: folds the rows, one lamp for all that was added, and the wave of everything, red where limited."""
 
-    def __init__(self, paper: Paper, rows: SoundRows) -> None:
+    def __init__(self, paper: RowContext, rows: SoundRows) -> None:
         super().__init__()
         self.head = GroupHead()
         self.head.margin = 34
@@ -262,7 +266,7 @@ class SoundGroup(QWidget):
 class SoundRows(QObject):
     """The group on the chart; its waves are made in the background, each when what it is made of differs."""
 
-    def __init__(self, paper: Paper, runner: Runner, ask: Callable[[], None], home: QWidget) -> None:
+    def __init__(self, paper: RowContext, runner: TaskRunner, ask: Callable[[], None], home: QWidget) -> None:
         super().__init__(home)
         self._paper, self._runner, self._home = paper, runner, home
         self.group = SoundGroup(paper, self)

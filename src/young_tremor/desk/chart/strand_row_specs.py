@@ -10,7 +10,7 @@ import numpy as np
 
 from young_tremor.desk.chart.row_heads import RATE, SETTLE, SLOW, SLOW_TIP, SPEED
 from young_tremor.desk.kit.i18n import counted, tr
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.engine.library import takes
 from young_tremor.model.curve_edits import tuned
 from young_tremor.model.project import Shot
@@ -18,12 +18,12 @@ from young_tremor.model.shake import Drift, Jolts, Plotted, Shimmer, Strand, Tak
 
 
 @dataclass(frozen=True)
-class Second:
+class SecondControl:
     """The rule beside the amount. ``read(strand, now)`` its value; ``write(strand, now, value)`` what changes."""
 
     words: str
     step: str
-    scale: Scale
+    scale: NumberScale
     value: float
     tip: str
     read: Callable[[Any, float], float]
@@ -31,14 +31,14 @@ class Second:
 
 
 @dataclass(frozen=True)
-class Kind:
+class StrandRowSpec:
     """``words``: in the menu that adds one; ``word``: what the core calls it. ``note(strand, shot)``: under its name.
     ``room(strand, shot)``: how high its row reaches, in times its largest channel; ``own_keys``: it is keys itself,
     which its row edits while nothing else is shaped."""
 
     word: str
     words: str
-    second: Second
+    second: SecondControl
     note: Callable[[Any, Shot], str]
     room: Callable[[Any, Shot], float]
     own_keys: bool = False
@@ -57,11 +57,11 @@ def _strongest(strand: Strand, shot: Shot) -> float:
     return 1.3 * (max((hit.strength for hit in shot.hits), default=1.0) or 1.0)
 
 
-KINDS: dict[type, Kind] = {
-    Drift: Kind(
+KINDS: dict[type, StrandRowSpec] = {
+    Drift: StrandRowSpec(
         "drift",
         "Drift",
-        Second(
+        SecondControl(
             "Rate",
             "Rate",
             RATE,
@@ -73,10 +73,10 @@ KINDS: dict[type, Kind] = {
         _plain("drift"),
         lambda strand, shot: 1.6 + 0.9 * strand.wander.depth,
     ),
-    Jolts: Kind(
+    Jolts: StrandRowSpec(
         "jolts",
         "Jolts",
-        Second(
+        SecondControl(
             "Settle",
             "Settle",
             SETTLE,
@@ -88,13 +88,13 @@ KINDS: dict[type, Kind] = {
         _hits,
         _strongest,
     ),
-    Plotted: Kind(
+    Plotted: StrandRowSpec(
         "plotted",
         "Plotted",
-        Second(
+        SecondControl(
             "Irregular",
             "Irregular",
-            Scale(0, 1, "", 2),
+            NumberScale(0, 1, "", 2),
             0.3,
             "How much its rounds differ, if it repeats",
             lambda strand, now: strand.irregular,
@@ -104,10 +104,10 @@ KINDS: dict[type, Kind] = {
         _strongest,
         own_keys=True,
     ),
-    Shimmer: Kind(
+    Shimmer: StrandRowSpec(
         "shimmer",
         "Shimmer",
-        Second(
+        SecondControl(
             "Speed",
             "Speed",
             SPEED,
@@ -119,10 +119,10 @@ KINDS: dict[type, Kind] = {
         _plain("shimmer"),
         _strongest,
     ),
-    Taken: Kind(
+    Taken: StrandRowSpec(
         "take",
         "Take…",
-        Second(
+        SecondControl(
             "Slow",
             "Slow part",
             SLOW,

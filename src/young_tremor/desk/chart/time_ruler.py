@@ -27,7 +27,7 @@ from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.focus import give_back
 from young_tremor.desk.kit.i18n import counted, tr
 from young_tremor.desk.kit.thread_bridge import guarded
-from young_tremor.desk.state.desk_state import Choice, State
+from young_tremor.desk.state.desk_state import DeskState, Selection
 from young_tremor.model.shake import Hit
 
 
@@ -52,7 +52,7 @@ MOVES = (
 )
 
 
-class Ruler(TimeWidget):
+class TimeRuler(TimeWidget):
     """Time, the marked stretch, what is ready to play, the hits as pins, and the playhead's flag."""
 
     hit_grabbed = Signal(str)
@@ -62,7 +62,7 @@ class Ruler(TimeWidget):
 
     hit_gone = Signal(str)  # to be deleted
 
-    def __init__(self, state: State, ready: Callable[[], np.ndarray]) -> None:
+    def __init__(self, state: DeskState, ready: Callable[[], np.ndarray]) -> None:
         super().__init__(state.time)
         self._state, self._ready = state, ready
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
@@ -89,7 +89,7 @@ class Ruler(TimeWidget):
             self.hits = hits
             self.update()
 
-    def _chosen(self, before: Choice, now: Choice) -> None:
+    def _chosen(self, before: Selection, now: Selection) -> None:
         if (before.hit, before.target) != (now.hit, now.target):
             self.update()
 
@@ -311,4 +311,4 @@ class Ruler(TimeWidget):
         painter.drawText(QRectF(left, 3, wide, 16), Qt.AlignmentFlag.AlignCenter, text)
 
 
-tell(Ruler, QAccessible.Role.Slider, lambda ruler: ruler.told())
+tell(TimeRuler, QAccessible.Role.Slider, lambda ruler: ruler.told())

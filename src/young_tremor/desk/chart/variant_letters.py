@@ -27,7 +27,7 @@ from young_tremor.model.project import Shot
 CELL = 18
 
 
-class Letters(QWidget):
+class VariantLetters(QWidget):
     """One is in use; a click uses another, the plus goes on with a copy."""
 
     compared = Signal(str)  # letter of the variant to compare with, empty for the still original
@@ -132,4 +132,4 @@ class Letters(QWidget):
                 self._fill(menu.addMenu(tr("Variant {0}", letter)), letter)
 
 
-tell(Letters, QAccessible.Role.ComboBox, lambda letters: letters.current)
+tell(VariantLetters, QAccessible.Role.ComboBox, lambda letters: letters.current)

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QAccessibleWidget, QWidget
 Value = Callable[[Any], str]
 
 
-class _Told(QAccessibleWidget):
+class _AccessibleWidget(QAccessibleWidget):
     """A widget with a role of its own and a value in words."""
 
     def __init__(self, widget: QWidget, role: QAccessible.Role, value: Value) -> None:
@@ -28,7 +28,7 @@ class _Told(QAccessibleWidget):
 
 
 _roles: dict[type, tuple[QAccessible.Role, Value]] = {}
-_kept: dict[int, _Told] = {}
+_kept: dict[int, _AccessibleWidget] = {}
 _installed = False
 
 
@@ -45,7 +45,7 @@ def _made(name: str, of: QObject) -> QAccessibleInterface | None:
     for kind, (role, value) in _roles.items():
         if isinstance(of, kind) and isinstance(of, QWidget):
             if id(of) not in _kept:
-                _kept[id(of)] = _Told(of, role, value)
+                _kept[id(of)] = _AccessibleWidget(of, role, value)
                 of.destroyed.connect(partial(_kept.pop, id(of), None))
             return _kept[id(of)]
     return None

@@ -27,7 +27,7 @@ CHIPS = (
 )
 
 
-class Chip(QAbstractButton):
+class ColourChip(QAbstractButton):
     """One colour."""
 
     pressable = True
@@ -50,7 +50,7 @@ class Chip(QAbstractButton):
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 3, 3)
 
 
-class Swatch(Chip):
+class ColourSwatch(ColourChip):
     """The colour that is set. ``picked`` says another one, written like #f2c14e."""
 
     picked = Signal(str)
@@ -77,7 +77,7 @@ class Swatch(Chip):
         grid = QGridLayout(inside)
         grid.setContentsMargins(8, 6, 8, 6)
         for number, colour in enumerate(CHIPS):
-            chip = Chip(colour)
+            chip = ColourChip(colour)
             chip.clicked.connect(partial(self._take, colour, menu))
             grid.addWidget(chip, number // 5, number % 5)
         written = QLineEdit(self.colour)
@@ -97,4 +97,4 @@ class Swatch(Chip):
         self.picked.emit(f"#{colour.lstrip('#').lower()}")
 
 
-tell(Chip, QAccessible.Role.Button, lambda chip: chip.colour)
+tell(ColourChip, QAccessible.Role.Button, lambda chip: chip.colour)

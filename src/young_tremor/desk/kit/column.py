@@ -10,7 +10,7 @@ from young_tremor.base.errors import TremorError
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.engine.library import settings
 from young_tremor.engine.system import log
 
@@ -134,7 +134,7 @@ class Column(QScrollArea):
         self._all.addStretch(1)
         folded = settings.load().folded
         for words, (_, group) in self.folds.items():
-            for rule in group.findChildren(Rule):
+            for rule in group.findChildren(NumberField):
                 rule.shown.connect(lambda words=words: self._tell(words))
             if (self._name(words) in folded) != (words in self._closed):
                 self._show(words, folded=True)
@@ -171,7 +171,7 @@ class Column(QScrollArea):
     @staticmethod
     def _main(group: QWidget) -> str:
         """A group's main value: of the first rule that is set, else of its first rule or list."""
-        rules = [rule for rule in group.findChildren(Rule) if not rule.isHidden()]
+        rules = [rule for rule in group.findChildren(NumberField) if not rule.isHidden()]
         for rule in [*(each for each in rules if each.value != each.reset_value), *rules][:1]:
             return f"{rule.label} {rule.scale.text(rule.value)}"
         for box in group.findChildren(QComboBox)[:1]:

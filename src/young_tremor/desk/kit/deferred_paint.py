@@ -13,7 +13,7 @@ APART = 50  # milliseconds between two times that strips are painted in a drag
 PATIENCE = 200  # milliseconds that they wait at most
 
 
-class Repaints(QObject):
+class DeferredPaint(QObject):
     """Which widgets are to be painted again. What is under the pointer is dragged itself, and never waits."""
 
     def __init__(self, parent: QObject) -> None:

@@ -51,7 +51,7 @@ HEARD = frozenset(
 )
 
 
-class Focus(QObject):
+class FocusFilter(QObject):
     """Buttons are pressed by Space and Return once they have the focus, and lists take the arrows.
 
     A list that is closed leaves the wheel to what scrolls unless it has the focus. A click on a button leaves the focus

@@ -28,7 +28,7 @@ from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.focus import give_back
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.notice import say_over
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.kit.thread_bridge import guarded
 
 EDITOR = "padding: 0 3px; min-height: 0; border-radius: 2px;"
@@ -65,7 +65,7 @@ class _Editor(QLineEdit):
         event.accept()  # or Return would go on to the rule and open the field again
 
 
-class Rule(QWidget):
+class NumberField(QWidget):
     """One number. ``changed`` carries every step of a gesture, ``began`` and ``ended`` stand around it."""
 
     began = Signal()
@@ -78,7 +78,7 @@ class Rule(QWidget):
     def __init__(
         self,
         label: str,
-        scale: Scale,
+        scale: NumberScale,
         *,
         value: float = 0.0,
         reset: float | None = None,
@@ -410,4 +410,4 @@ class Rule(QWidget):
                 give_back(self)
 
 
-tell(Rule, QAccessible.Role.Slider, lambda rule: rule.accessibleDescription())
+tell(NumberField, QAccessible.Role.Slider, lambda rule: rule.accessibleDescription())

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 
 @dataclass(frozen=True)
-class Scale:
+class NumberScale:
     """How a number lies on the rule: from ``low`` to ``high``, ``least`` and ``most`` when typed.
 
     ``bend`` 1 is even; 2 and more give the small end more room. ``unit`` is shown behind the number.

@@ -103,7 +103,7 @@ _STRONG_NIGHT = {
 }
 
 
-class Paper(QObject):
+class PaperInks(QObject):
     """The chart's paper, day or night; its inks, strong or as they come."""
 
     changed = Signal()
@@ -125,7 +125,7 @@ class Paper(QObject):
         self.changed.emit()
 
 
-paper = Paper()
+paper = PaperInks()
 
 
 def load_fonts() -> None:

@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QCheckBox
 from young_tremor.desk.chart.curve_subjects import COPIES
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.document.session import Session
 from young_tremor.model import shot_edits
@@ -21,47 +21,51 @@ from young_tremor.model.curve_edits import tuned
 from young_tremor.model.project import NO_SHOT, Shot
 
 
-class Blurs:
+class BlurFields:
     """Puts the rules into a column and keeps them on a shot's frame settings."""
 
     def __init__(self, session: Session, column: Column) -> None:
         self._session = session
         self._shot = NO_SHOT
         self._now = 0.0
-        self.smear: dict[str, Rule] = {
-            "frames": Rule(
+        self.smear: dict[str, NumberField] = {
+            "frames": NumberField(
                 "Lasts",
-                Scale(0, 12, "frames", 0, least=0, most=100),
+                NumberScale(0, 12, "frames", 0, least=0, most=100),
                 value=0,
                 reset=0,
                 tip="So many frames from each hit on are smeared; 0 is none",
             ),
-            "length": Rule(
+            "length": NumberField(
                 "Length",
-                Scale(0, 20, "%", 1, bend=2, least=0, most=100),
+                NumberScale(0, 20, "%", 1, bend=2, least=0, most=100),
                 value=2,
                 reset=2,
                 tip="Percent of the frame's height, at a hit of strength 1",
             ),
-            "angle": Rule("Angle", Scale(-180, 180, "°", 0), value=90, reset=90, tip="0 right, 90 down"),
-            "fall": Rule("Fall-off", Scale(0, 1, "", 2), value=1, reset=1, tip="0 stays, 1 dies away evenly"),
+            "angle": NumberField("Angle", NumberScale(-180, 180, "°", 0), value=90, reset=90, tip="0 right, 90 down"),
+            "fall": NumberField(
+                "Fall-off", NumberScale(0, 1, "", 2), value=1, reset=1, tip="0 stays, 1 dies away evenly"
+            ),
         }
-        self.afterimages: dict[str, Rule] = {
-            "count": Rule(
+        self.afterimages: dict[str, NumberField] = {
+            "count": NumberField(
                 "Copies",
                 COPIES,
                 value=0,
                 reset=0,
                 tip="Fading copies of the picture where the motion was a moment ago; 0 is none",
             ),
-            "lag": Rule(
+            "lag": NumberField(
                 "Lag",
-                Scale(0.01, 0.5, "s", 2, bend=2, least=0.001, most=10),
+                NumberScale(0.01, 0.5, "s", 2, bend=2, least=0.001, most=10),
                 value=0.05,
                 reset=0.05,
                 tip="Seconds from one copy to the next",
             ),
-            "opacity": Rule("Opacity", Scale(0, 1, "", 2), value=0.5, reset=0.5, tip="Of each against the one before"),
+            "opacity": NumberField(
+                "Opacity", NumberScale(0, 1, "", 2), value=0.5, reset=0.5, tip="Of each against the one before"
+            ),
         }
         self.copies = self.afterimages["count"]
         self.along = QCheckBox(tr("The way the jolts go"))
@@ -72,17 +76,17 @@ class Blurs:
             column.rows.addWidget(rule)
             if field == "angle":
                 column.rows.addWidget(self.along)
-        self.knock: dict[str, Rule] = {
-            "frames": Rule(
+        self.knock: dict[str, NumberField] = {
+            "frames": NumberField(
                 "Knock for",
-                Scale(0, 24, "frames", 0, least=0, most=100),
+                NumberScale(0, 24, "frames", 0, least=0, most=100),
                 value=0,
                 reset=0,
                 tip="So many frames from each hit on are out of focus; 0 is none",
             ),
-            "softness": Rule(
+            "softness": NumberField(
                 "Softness",
-                Scale(0, 3, "%", 2, bend=2, least=0, most=20),
+                NumberScale(0, 3, "%", 2, bend=2, least=0, most=20),
                 value=0.3,
                 reset=0.3,
                 tip="Percent of the frame's height, at a hit of strength 1",

@@ -19,7 +19,7 @@ RATE_WORDS = {"24000/1001": "23.976", "30000/1001": "29.97", "60000/1001": "59.9
 FITS = {"fill": "Fill the frame", "whole": "Whole, with borders", "own": "Pixel for pixel"}
 
 
-class Delivery:
+class DeliverySizeFields:
     """Puts its controls into a column and keeps them on a shot, and on the reel."""
 
     def __init__(self, session: Session, column: Column) -> None:

@@ -12,9 +12,9 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QHBoxLayout, QP
 
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
-from young_tremor.desk.panels.region_fields import RegionRules
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
+from young_tremor.desk.panels.region_fields import RegionFields
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.document.session import Session
 from young_tremor.model.depth import Depth, Raised, Ramp
@@ -34,8 +34,8 @@ FRESH = {
     "slope": Depth(ramp=Ramp(90.0, -0.5, 0.5)),
     "shapes": Depth(shapes=(Raised(Region("ellipse")),)),
 }
-FAR = Scale(0.2, 5, "×", 2, bend=2.3, least=0.05, most=1000)
-PLACE = Scale(-60, 60, "%", 0, least=-1000, most=1000)
+FAR = NumberScale(0.2, 5, "×", 2, bend=2.3, least=0.05, most=1000)
+PLACE = NumberScale(-60, 60, "%", 0, least=-1000, most=1000)
 
 
 def kind_of(depth: Depth | None) -> str:
@@ -50,7 +50,7 @@ def kind_of(depth: Depth | None) -> str:
     return "horizon" if (ramp.angle, ramp.end) == (90.0, 0.5) and ramp.start > -0.5 else "slope"
 
 
-class DepthRules(QObject):
+class DepthFields(QObject):
     """Puts its controls into two groups of a column; ``edit`` makes the edit that sets a plate's depth, or None."""
 
     shown = Signal()  # whether its lines are wanted over the picture may have changed
@@ -71,14 +71,14 @@ class DepthRules(QObject):
             self.kind.addItem(tr(words), key)
         self.kind.activated.connect(lambda number: self._set_kind(self.kind.itemData(number)))
         column.rows.addWidget(self.kind)
-        self.rules: dict[str, Rule] = {}
+        self.rules: dict[str, NumberField] = {}
         self._rule(column, "near", "Nearest", FAR, 0.8, 1, "How far what is white is: travel is divided by it")
         self._rule(column, "far", "Farthest", FAR, 1.6, 1, "How far what is black is")
         self._rule(
             column,
             "angle",
             "Angle",
-            Scale(-180, 180, "°", 0, least=-1e4, most=1e4),
+            NumberScale(-180, 180, "°", 0, least=-1e4, most=1e4),
             90,
             1,
             "The way in which it comes nearer: 90 down",
@@ -103,13 +103,17 @@ class DepthRules(QObject):
         self._shapes.setLayout(line)
         line.setContentsMargins(0, 0, 0, 0)
         column.rows.addWidget(self._shapes)
-        self.region = RegionRules(session, column, self._set_region, words=SHAPE)
-        self._raised = Rule("Near", Scale(0, 100, "%", 0), value=100, reset=100, tip="How white the shape is")
+        self.region = RegionFields(session, column, self._set_region, words=SHAPE)
+        self._raised = NumberField(
+            "Near", NumberScale(0, 100, "%", 0), value=100, reset=100, tip="How white the shape is"
+        )
         bind(self._raised, session, "Depth", lambda v: self._reshaped(near=v / 100))
         column.rows.addWidget(self._raised)
 
-    def _rule(self, column: Column, field: str, words: str, scale: Scale, reset: float, unit: float, tip: str) -> None:
-        rule = self.rules[field] = Rule(words, scale, value=reset, reset=reset, tip=tip)
+    def _rule(
+        self, column: Column, field: str, words: str, scale: NumberScale, reset: float, unit: float, tip: str
+    ) -> None:
+        rule = self.rules[field] = NumberField(words, scale, value=reset, reset=reset, tip=tip)
         rule.setProperty("unit", unit)
         bind(rule, self._session, "Depth", partial(self._ruled, field))
         column.rows.addWidget(rule)

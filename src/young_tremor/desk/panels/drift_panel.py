@@ -14,8 +14,8 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.chart.row_heads import RATE
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.panels.strand_panel import CHANNEL_WORDS, INKS, REACHES, SHARE, StrandPanel
 from young_tremor.desk.state.gestures import bind
@@ -73,14 +73,14 @@ class DriftPanel(StrandPanel):
         )
         self.swings = self._rule(
             "Wander rate",
-            Scale(0.01, 2, "Hz", 2, bend=3, least=0.001, most=20),
+            NumberScale(0.01, 2, "Hz", 2, bend=3, least=0.001, most=20),
             0.08,
             "How often its size comes and goes",
             self._of("wander", "rate"),
         )
         self.holds = self._rule(
             "Reach holds in",
-            Scale(0, 60, "s", 1, bend=2, least=0, most=1e5),
+            NumberScale(0, 60, "s", 1, bend=2, least=0, most=1e5),
             0,
             "Seconds of the shot in which the reach is what 95 % of this very course is under; "
             "0: of all time, and a short shot may come to more or less, as it says beside the number",
@@ -99,14 +99,14 @@ class DriftPanel(StrandPanel):
         self.heading("Walking")
         self.strike = self._rule(
             "Heel strike",
-            Scale(0, 1, "×", 2, least=0, most=10),
+            NumberScale(0, 1, "×", 2, least=0, most=10),
             0,
             "A short knock at each beat, in times the reach",
             self._of("steps", "strike"),
         )
         self.stride = self._rule(
             "Step size",
-            Scale(0, 0.4, "", 2, least=0, most=1),
+            NumberScale(0, 0.4, "", 2, least=0, most=1),
             0,
             "By how much beats differ in size; a walk has 0.1",
             lambda v: {"steps": replace(self._now().steps, size=v, length=0.3 * v)},
@@ -116,45 +116,45 @@ class DriftPanel(StrandPanel):
         self.heading("Stillness")
         self.rest = self._rule(
             "Rests",
-            Scale(0, 0.9, "", 2),
+            NumberScale(0, 0.9, "", 2),
             0,
             "Share of the time in which it holds still",
             self._of("rests", "share"),
         )
         self.hold = self._rule(
             "Hold",
-            Scale(0.2, 8, "s", 1, bend=2, least=0.05, most=120),
+            NumberScale(0.2, 8, "s", 1, bend=2, least=0.05, most=120),
             1.2,
             "How long it typically holds still",
             self._of("rests", "hold"),
         )
         self.correct = self._rule(
             "Corrections",
-            Scale(0, 4, "×", 2, bend=1.5, least=0, most=100),
+            NumberScale(0, 4, "×", 2, bend=1.5, least=0, most=100),
             0,
             "Moves of the framing now and then, in times the reach; the hand is steadier after each",
             self._of("corrections", "size"),
         )
         self.often = self._rule(
             "How often",
-            Scale(2, 60, "/min", 0, bend=1.5, least=0, most=120),
+            NumberScale(2, 60, "/min", 0, bend=1.5, least=0, most=120),
             18,
             "Corrections a minute",
             self._of("corrections", "rate"),
         )
         self.step = self._rule(
             "Steps",
-            Scale(0, 24, "/s", 0, least=0, most=120),
+            NumberScale(0, 24, "/s", 0, least=0, most=120),
             0,
             "Positions per second, each held; 0 is none",
             lambda v: {"step": v},
         )
         self.lean = self._rule(
-            "Zoom lean", Scale(-1, 1, "", 2), 0, "−1 only out, 0 both ways, 1 only in", lambda v: {"lean": v}
+            "Zoom lean", NumberScale(-1, 1, "", 2), 0, "−1 only out, 0 both ways, 1 only in", lambda v: {"lean": v}
         )
         self.ease_in = self._rule(
             "Ease in",
-            Scale(0, 10, "s", 1, bend=2, least=0, most=600),
+            NumberScale(0, 10, "s", 1, bend=2, least=0, most=600),
             0,
             "From stillness at the shot's start",
             lambda v: {"ease_in": v},
@@ -162,11 +162,11 @@ class DriftPanel(StrandPanel):
 
     def _balance(self) -> None:
         self.heading("Balance")
-        self.reaches: dict[str, Rule] = {}
+        self.reaches: dict[str, NumberField] = {}
         for name in CHANNELS:
             unit = UNITS[name]
-            scale = Scale(0, REACHES[name], unit, 2, bend=2.5, least=0, most=90 if unit == "°" else 100)
-            rule = Rule(
+            scale = NumberScale(0, REACHES[name], unit, 2, bend=2.5, least=0, most=90 if unit == "°" else 100)
+            rule = NumberField(
                 f"{CHANNEL_WORDS[name]} reach",
                 scale,
                 value=0,
@@ -189,16 +189,16 @@ class DriftPanel(StrandPanel):
         self.channels.setFixedWidth(theme.PANEL - 44)
         self.channels.chosen.connect(self._choose_channel)
         self.rows.addWidget(self.channels)
-        self.own_rate = Rule(
+        self.own_rate = NumberField(
             "Rate factor",
-            Scale(0.05, 4, "×", 2, bend=2, least=0.01, most=50),
+            NumberScale(0.05, 4, "×", 2, bend=2, least=0.01, most=50),
             value=1,
             reset=1,
             tip="Times the strand's rate: 0.5 swings once where the others swing twice",
         )
-        self.phase = Rule(
+        self.phase = NumberField(
             "Phase",
-            Scale(-180, 180, "°", 0, least=-360, most=360),
+            NumberScale(-180, 180, "°", 0, least=-360, most=360),
             value=0,
             reset=0,
             tip="How far its regular part is ahead of the common beat",

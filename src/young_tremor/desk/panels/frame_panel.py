@@ -13,15 +13,15 @@ from young_tremor.desk.chart.curve_subjects import BY_NAME
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column, section
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
-from young_tremor.desk.panels.blur_fields import Blurs
-from young_tremor.desk.panels.delivery_size import Delivery
-from young_tremor.desk.panels.framing_fields import FramingRules
-from young_tremor.desk.panels.region_fields import RegionRules
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
+from young_tremor.desk.panels.blur_fields import BlurFields
+from young_tremor.desk.panels.delivery_size import DeliverySizeFields
+from young_tremor.desk.panels.framing_fields import FramingFields
+from young_tremor.desk.panels.region_fields import RegionFields
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.document.session import Session
-from young_tremor.engine.preview.preview import Plan, Readings
+from young_tremor.engine.preview.preview_worker import FrameReadings, Plan
 from young_tremor.model import shot_edits
 from young_tremor.model.edge_modes import EDGE_MODES, crops
 from young_tremor.model.project import NO_SHOT, Shot
@@ -70,7 +70,7 @@ class FramePanel(Column):
         self._shot: Shot | None = None
         self._worst = 0
         self.now = self._shown = 0.0
-        self.subjects: dict[str, Rule] = {}
+        self.subjects: dict[str, NumberField] = {}
         self.status = QLabel("")
         head = QHBoxLayout()
         head.addWidget(section("Frame"))
@@ -122,15 +122,15 @@ class FramePanel(Column):
         grid.addWidget(self.glyph, 0, 0, 4, 1)
         grid.setColumnStretch(1, 1)
         self.rows.addLayout(grid)
-        self.framing = FramingRules(session, self, self._frame)
+        self.framing = FramingFields(session, self, self._frame)
         self.framing.go_to.connect(self.go_to.emit)
         self._shutter_and_lens(session)
-        self.delivery = Delivery(session, self)
-        self.blurs = Blurs(session, self)
+        self.delivery = DeliverySizeFields(session, self)
+        self.blurs = BlurFields(session, self)
         self.blurs.copies.menu = lambda menu: menu.addAction(
             tr("Shape it over time"), lambda: self.shape.emit("Copies")
         )
-        self.region = RegionRules(
+        self.region = RegionFields(
             session, self, lambda region: shot_edits.set_shake(self._shot.id if self._shot else "", region=region)
         )
         self.region.drawing.connect(self.region_drawing.emit)
@@ -141,23 +141,23 @@ class FramePanel(Column):
         angle, crop = subject("Shutter angle", "Angle", 180), subject("Crop by hand", "By hand", 1)
         self.angle, self.crop = angle, crop
         self.pivot_x, self.pivot_y = subject("Pivot X", "Pivot X", 0), subject("Pivot Y", "Pivot Y", 0)
-        self.phase = Rule(
+        self.phase = NumberField(
             "Phase",
-            Scale(-180, 180, "°", 0, least=-360, most=360),
+            NumberScale(-180, 180, "°", 0, least=-360, most=360),
             value=0,
             reset=0,
             tip="How late the exposure lies against the frame's time",
         )
-        self.focal = Rule(
+        self.focal = NumberField(
             "Focal length",
-            Scale(14, 200, "mm", 0, bend=1.8, least=1, most=5000),
+            NumberScale(14, 200, "mm", 0, bend=1.8, least=1, most=5000),
             value=50,
             reset=50,
             tip="Of the lens that turns; longer shakes more. For a sensor 36 mm wide",
         )
-        self.readout = Rule(
+        self.readout = NumberField(
             "Rolling shutter",
-            Scale(0, 40, "ms", 1, bend=1.6, least=-1000, most=1000),
+            NumberScale(0, 40, "ms", 1, bend=1.6, least=-1000, most=1000),
             value=0,
             reset=0,
             tip="From the first row of the picture to the last; a phone takes 10 to 25",
@@ -186,10 +186,10 @@ class FramePanel(Column):
                 self.pivoting.clicked.connect(lambda on: self.place_pivot.emit(on))
                 self.rows.addWidget(self.pivoting)
 
-    def _subject(self, name: str, label: str, value: float) -> Rule:
+    def _subject(self, name: str, label: str, value: float) -> NumberField:
         """The rule of a number that can move: a right click shapes it over time on the chart."""
         subject = BY_NAME[name]
-        rule = Rule(label, subject.scale, value=value, tip=subject.tip)
+        rule = NumberField(label, subject.scale, value=value, tip=subject.tip)
         bind(rule, self._session, name, lambda v: subject.set_at(self._shot or NO_SHOT, self.now, v))
         rule.menu = lambda menu: menu.addAction(tr("Shape it over time"), lambda: self.shape.emit(name))
         self.subjects[name] = rule
@@ -225,7 +225,7 @@ class FramePanel(Column):
         self.framing.show(shot)
         self.blurs.show(shot, self.now)
 
-    def show_readings(self, plan: Plan | None, readings: Readings | None, error: str = "") -> None:
+    def show_readings(self, plan: Plan | None, readings: FrameReadings | None, error: str = "") -> None:
         """What the edges cost, as the preview found it."""
         self.status.setWordWrap(bool(error))
         if plan is None or readings is None:

@@ -10,8 +10,8 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import counted, tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.document.session import Session
 from young_tremor.model import shot_edits
@@ -19,7 +19,7 @@ from young_tremor.model.edge_modes import crops
 from young_tremor.model.project import Shot
 
 
-class FramingRules(QObject):
+class FramingFields(QObject):
     """Puts its controls into the frame's column; ``edit`` makes an edit of the frame's settings."""
 
     limit_asked = Signal(float)  # percent
@@ -33,18 +33,18 @@ class FramingRules(QObject):
         self.recentre.setToolTip(tr("Find the framing that needs the least crop"))
         self.recentre.clicked.connect(lambda on: session.apply(tr("Recentre"), edit(recentre=on)))
         column.rows.addWidget(self.recentre)
-        self.breathe = Rule(
+        self.breathe = NumberField(
             "Breathes in",
-            Scale(0.2, 8, "s", 1, bend=2, least=0.0, most=120),
+            NumberScale(0.2, 8, "s", 1, bend=2, least=0.0, most=120),
             value=1.5,
             reset=1.5,
             tip="How slowly the crop comes and goes: a quick one shows",
         )
         bind(self.breathe, session, "Breathing", lambda v: edit(breathe=v))
         column.rows.addWidget(self.breathe)
-        self.most = Rule(
+        self.most = NumberField(
             "Crop at most",
-            Scale(0, 20, "%", 1, bend=2, least=0, most=700),
+            NumberScale(0, 20, "%", 1, bend=2, least=0, most=700),
             value=4,
             reset=4,
             tip="How much crop there may be; Limit turns the intensity down to it",

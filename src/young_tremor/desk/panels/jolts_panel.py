@@ -9,8 +9,8 @@ from PySide6.QtWidgets import QCheckBox
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.chart.row_heads import SETTLE
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_scale import Scale
-from young_tremor.desk.panels.blur_fields import Blurs
+from young_tremor.desk.kit.number_scale import NumberScale
+from young_tremor.desk.panels.blur_fields import BlurFields
 from young_tremor.desk.panels.strand_panel import INKS, SHARE, StrandPanel
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Jolts
@@ -25,14 +25,14 @@ class JoltsPanel(StrandPanel):
     def _fill(self) -> None:
         self.settle = self._rule("Settle", SETTLE, 0.35, "How long until a third is left", lambda v: {"settle": v})
         self.heading("Reach of a hit of strength 1")
-        percent = Scale(0, 10, "%", 2, bend=2, least=0, most=100)
+        percent = NumberScale(0, 10, "%", 2, bend=2, least=0, most=100)
         self.reach = self._rule(
             "Shift", percent, 1, "Largest swing, percent of the frame's height", lambda v: {"reach": v}, INKS["y"]
         )
         self.reach.set_note(partial(self._pixels, "y"))
         self.roll = self._rule(
             "Roll",
-            Scale(0, 4, "°", 2, bend=2, least=0, most=90),
+            NumberScale(0, 4, "°", 2, bend=2, least=0, most=90),
             0,
             "Largest turn",
             lambda v: {"roll": v},
@@ -40,7 +40,7 @@ class JoltsPanel(StrandPanel):
         )
         self.zoom = self._rule("Zoom", percent, 0, "Largest zoom", lambda v: {"zoom": v}, INKS["zoom"])
         self.direction = self._rule(
-            "Direction", Scale(-180, 180, "°", 0), 90, "0 right, 90 down", lambda v: {"direction": v}
+            "Direction", NumberScale(-180, 180, "°", 0), 90, "0 right, 90 down", lambda v: {"direction": v}
         )
         self.seeded = QCheckBox(tr("Another direction for each hit"))
         self.seeded.clicked.connect(
@@ -49,11 +49,15 @@ class JoltsPanel(StrandPanel):
         self.rows.addWidget(self.seeded)
         self.heading("Ring")
         self.ring = self._rule(
-            "Ring", Scale(1, 30, "Hz", 1, bend=2, least=0.2, most=120), 9, "Swings per second", lambda v: {"ring": v}
+            "Ring",
+            NumberScale(1, 30, "Hz", 1, bend=2, least=0.2, most=120),
+            9,
+            "Swings per second",
+            lambda v: {"ring": v},
         )
         self.rise = self._rule(
             "Rise",
-            Scale(0.001, 0.3, "s", 3, bend=3, least=0.0005, most=5),
+            NumberScale(0.001, 0.3, "s", 3, bend=3, least=0.0005, most=5),
             0.012,
             "How fast it comes",
             lambda v: {"rise": v},
@@ -62,24 +66,24 @@ class JoltsPanel(StrandPanel):
         self.tail = self._rule("Tail", SHARE, 0.1, "Share that takes four times as long", lambda v: {"tail": v})
         self.push = self._rule(
             "Phase",
-            Scale(-180, 180, "°", 0, least=-360, most=360),
+            NumberScale(-180, 180, "°", 0, least=-360, most=360),
             0,
             "0 from rest, 90 with a push",
             lambda v: {"phase": v},
         )
         self.heading("How late")
         self.delay = self._rule(
-            "Delay", Scale(0, 2, "s", 2, bend=2, least=0, most=60), 0, "After the hit", lambda v: {"delay": v}
+            "Delay", NumberScale(0, 2, "s", 2, bend=2, least=0, most=60), 0, "After the hit", lambda v: {"delay": v}
         )
         self.distance = self._rule(
             "Distance",
-            Scale(0, 500, "m", 0, bend=2, least=0, most=20000),
+            NumberScale(0, 500, "m", 0, bend=2, least=0, most=20000),
             0,
             "As sound comes, 343 m a second",
             lambda v: {"distance": v},
         )
         self.distance.set_note(lambda v: f"{v / 343:.2f} s" if v else "")
-        self.blurs = Blurs(self._session, self)
+        self.blurs = BlurFields(self._session, self)
 
     def show_strand(self, shot: Shot, info: SourceInfo, strand: Jolts, now: float) -> None:
         self._show_common(shot, info, strand, now)

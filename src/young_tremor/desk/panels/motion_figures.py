@@ -14,7 +14,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.panels.strand_panel import CHANNEL_WORDS
-from young_tremor.desk.state.task_runner import Report, Runner
+from young_tremor.desk.state.task_runner import Report, TaskRunner
 from young_tremor.engine.analysis import motion_figures
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS
@@ -26,18 +26,20 @@ TICKS = (0.1, 0.2, 0.5, 1, 2, 5, 10, 20)
 LATER = 120  # milliseconds
 
 
-class Plot(QWidget):
+class SpectrumPlot(QWidget):
     """Amplitude in pixels over frequency, both in powers of ten, on chart paper."""
 
     def __init__(self) -> None:
         super().__init__()
-        self.found: motion_figures.Figures | None = None
-        self.against: motion_figures.Figures | None = None  # drawn dotted over it
+        self.found: motion_figures.MotionFigures | None = None
+        self.against: motion_figures.MotionFigures | None = None  # drawn dotted over it
         self.setMinimumHeight(120)
         self.setAccessibleName(tr("Spectrum"))
         theme.paper.changed.connect(self.update)
 
-    def show_figures(self, found: motion_figures.Figures | None, against: motion_figures.Figures | None = None) -> None:
+    def show_figures(
+        self, found: motion_figures.MotionFigures | None, against: motion_figures.MotionFigures | None = None
+    ) -> None:
         self.found, self.against = found, against
         self.update()
 
@@ -90,7 +92,9 @@ class Plot(QWidget):
         if self.against is not None:
             self._paint_lines(painter, self.against, foot, Qt.PenStyle.DotLine)
 
-    def _paint_lines(self, painter: QPainter, found: motion_figures.Figures, foot: float, style: Qt.PenStyle) -> None:
+    def _paint_lines(
+        self, painter: QPainter, found: motion_figures.MotionFigures, foot: float, style: Qt.PenStyle
+    ) -> None:
         painter.setClipRect(QRectF(0, 0, self.width(), foot))
         inside = (found.hz >= LOW * 0.8) & (found.hz <= HIGH)
         bins = np.floor(self.place(found.hz[inside]) / 3).astype(int)
@@ -106,18 +110,18 @@ class Plot(QWidget):
             painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in zip(xs.tolist(), ys.tolist(), strict=True)]))
 
 
-class Table(QWidget):
+class ChannelTable(QWidget):
     """Peak, reach and rate of every channel that moves."""
 
     ENDS = (112, 164, 232, 284, WIDTH - 24)  # where columns end
 
     def __init__(self) -> None:
         super().__init__()
-        self.rows: tuple[motion_figures.Row, ...] = ()
+        self.rows: tuple[motion_figures.ChannelFigures, ...] = ()
         self.setAccessibleName(tr("Figures of the channels"))
         self.setFixedHeight(44)
 
-    def show_rows(self, rows: tuple[motion_figures.Row, ...]) -> None:
+    def show_rows(self, rows: tuple[motion_figures.ChannelFigures, ...]) -> None:
         self.rows = rows
         self.setFixedHeight(24 + 19 * max(len(rows), 1))
         self.setAccessibleDescription("; ".join(f"{row.channel}: {', '.join(_cells(row))}" for row in rows))
@@ -148,7 +152,7 @@ class Table(QWidget):
                 )
 
 
-def _cells(row: motion_figures.Row) -> tuple[str, ...]:
+def _cells(row: motion_figures.ChannelFigures) -> tuple[str, ...]:
     return (
         f"{row.peak_px:.1f} px",
         f"{row.peak:.2f}{row.unit}",
@@ -163,7 +167,7 @@ class FiguresView(QWidget):
 
     closed = Signal()
 
-    def __init__(self, runner: Runner) -> None:
+    def __init__(self, runner: TaskRunner) -> None:
         super().__init__()
         self._runner = runner
         self.setFixedWidth(WIDTH)
@@ -174,7 +178,7 @@ class FiguresView(QWidget):
         close.setProperty("quiet", True)
         close.setToolTip(tr("Close the figures (G)"))
         close.clicked.connect(self.closed.emit)
-        self.plot, self.table = Plot(), Table()
+        self.plot, self.table = SpectrumPlot(), ChannelTable()
         head = QHBoxLayout()
         head.addWidget(section("Figures"))
         head.addStretch(1)
@@ -221,11 +225,11 @@ class FiguresView(QWidget):
             return
         shot, info, *_ = wanted
 
-        def work(report: Report) -> tuple[motion_figures.Figures, motion_figures.Figures | None]:
+        def work(report: Report) -> tuple[motion_figures.MotionFigures, motion_figures.MotionFigures | None]:
             other = motion_figures.of_channels(*against[:2], motion_figures.pixels_of(shot, info)) if against else None
             return motion_figures.of_shot(*wanted), other
 
-        def show(found: tuple[motion_figures.Figures, motion_figures.Figures | None]) -> None:
+        def show(found: tuple[motion_figures.MotionFigures, motion_figures.MotionFigures | None]) -> None:
             if against is not None:
                 self.subject.setText(tr("{0} · dotted: {1}", self.subject.text().split(" · ")[0], against[2]))
             self.plot.show_figures(*found)

@@ -14,7 +14,7 @@ from young_tremor.desk.chart.row_groups import groups
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
+from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.panels.drift_panel import DriftPanel
 from young_tremor.desk.panels.frame_panel import FramePanel
@@ -26,7 +26,7 @@ from young_tremor.desk.panels.sound_panel import SoundPanel
 from young_tremor.desk.panels.span_panel import SpanPanel
 from young_tremor.desk.panels.strand_panel import StrandPanel
 from young_tremor.desk.panels.take_panel import TakePanel
-from young_tremor.desk.state.desk_state import State
+from young_tremor.desk.state.desk_state import DeskState
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Drift, Jolts, Plotted, Shimmer, Taken
 
@@ -52,7 +52,7 @@ class Panel(QWidget):
 
     made = Signal(object)  # a page other than *Frame*, when it is first wanted
 
-    def __init__(self, state: State) -> None:
+    def __init__(self, state: DeskState) -> None:
         super().__init__()
         self.setMaximumWidth(2 * theme.PANEL)
         self.setAccessibleName(tr("Panel"))
@@ -62,7 +62,7 @@ class Panel(QWidget):
         self.pages.chosen.connect(self._turn)
         self._kinds: dict[type, StrandPanel] = {}
         self._last: str | None = None  # the strand that was chosen last
-        self._differing: list[Rule] = []
+        self._differing: list[NumberField] = []
         self._compared: tuple[object, ...] = ()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 8, 0, 4)
@@ -159,7 +159,7 @@ class Panel(QWidget):
             rule.set_differs(False)
         self._differing = []
         if varied is not None and page is not None and not isinstance(page, SpanPanel):
-            before = {rule: rule.value for rule in page.findChildren(Rule)}
+            before = {rule: rule.value for rule in page.findChildren(NumberField)}
             self._show(varied, info, chosen, now)
             self._differing = [rule for rule, value in before.items() if rule.value != value]
             self._show(shot, info, chosen, now)

@@ -11,11 +11,11 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QWidget
 
 from young_tremor.base.units import parse_rate
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.colour_swatch import Swatch
+from young_tremor.desk.kit.colour_swatch import ColourSwatch
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.media import footage
@@ -34,7 +34,7 @@ ALPHA = (
 FILLS = ((None, "The lowest plate alone"), (True, "Yes"), (False, "No"))
 
 
-class PlateMore(QObject):
+class PlateDetails(QObject):
     """Puts its controls into a group of a column; ``edit(**changes)`` makes the edit of the chosen plate."""
 
     def __init__(self, session: Session, column: Column, edit: Callable[..., Edit]) -> None:
@@ -46,18 +46,18 @@ class PlateMore(QObject):
         self.blend = self._list(
             column, "Blend", "How its colours go together with those behind", BLENDS, lambda value: edit(blend=value)
         )
-        self.rate = Rule(
+        self.rate = NumberField(
             "Rate",
-            Scale(1, 60, "fps", 3, least=0.1, most=1000),
+            NumberScale(1, 60, "fps", 3, least=0.1, most=1000),
             value=24,
             reset=24,
             tip="Of numbered pictures, which have none of their own",
         )
         bind(self.rate, session, "Rate", lambda v: self._media(rate=rate_of(v)))
         column.rows.addWidget(self.rate)
-        self.offset = Rule(
+        self.offset = NumberField(
             "Begins",
-            Scale(-10, 30, "s", 2, least=-1e6, most=1e6),
+            NumberScale(-10, 30, "s", 2, least=-1e6, most=1e6),
             value=0,
             reset=0,
             tip="Seconds after the shot's beginning at which its own time begins",
@@ -73,10 +73,10 @@ class PlateMore(QObject):
         self.alpha = self._list(
             column, "Alpha", "How its colours stand to what it covers", ALPHA, lambda value: self._media(alpha=value)
         )
-        self.colour = Swatch("Colour")
+        self.colour = ColourSwatch("Colour")
         self.colour.picked.connect(lambda c: session.apply(tr("Colour"), self._media(colour=c)))
         self._colour = _line(column, "Colour", self.colour)
-        self.behind = Swatch("Behind everything")
+        self.behind = ColourSwatch("Behind everything")
         self.behind.picked.connect(lambda c: session.apply(tr("Colour behind"), self._set_behind(c)))
         self._behind = _line(column, "Behind everything", self.behind)
 
@@ -138,7 +138,7 @@ def _line(column: Column, words: str, widget: QWidget) -> QWidget:
     label = QLabel(tr(words))
     label.setStyleSheet(f"color: {theme.DIM};")
     row.addWidget(label)
-    row.addStretch(1) if isinstance(widget, Swatch) else None
-    row.addWidget(widget, 0 if isinstance(widget, Swatch) else 1)
+    row.addStretch(1) if isinstance(widget, ColourSwatch) else None
+    row.addWidget(widget, 0 if isinstance(widget, ColourSwatch) else 1)
     column.rows.addWidget(line)
     return line

@@ -17,14 +17,14 @@ from young_tremor.desk.chart.row_heads import AMOUNT, PACE
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
-from young_tremor.desk.panels.depth_fields import DepthRules
-from young_tremor.desk.panels.plate_details import PlateMore
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
+from young_tremor.desk.panels.depth_fields import DepthFields
+from young_tremor.desk.panels.plate_details import PlateDetails
 from young_tremor.desk.panels.plate_row import PlateRow
 from young_tremor.desk.panels.preset_box import PresetBox
-from young_tremor.desk.panels.title_fields import SETTING, WORDS, TitleRules
-from young_tremor.desk.state.desk_state import State
+from young_tremor.desk.panels.title_fields import SETTING, WORDS, TitleFields
+from young_tremor.desk.state.desk_state import DeskState
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.library import preset_library
 from young_tremor.model import curve_edits, shot_edits
@@ -42,7 +42,7 @@ KINDS = (
     ("glass", "A file on the glass…", "Neither the shake nor the crop touches it"),
 )
 # field of a placement: words, scale, reset, the rule's unit in the curve's own, what it is
-PLACES: dict[str, tuple[str, Scale, float, float, str]] = {
+PLACES: dict[str, tuple[str, NumberScale, float, float, str]] = {
     "x": ("Across", PLACE, 0, 100, "Percent of frame height right of the middle"),
     "y": ("Down", PLACE, 0, 100, "Percent of frame height below the middle"),
     "size": ("Size", SIZE, 100, 100, "Of what fills the frame"),
@@ -58,7 +58,7 @@ class PlatesPanel(Column):
     nudged = Signal(int, int)
     print_asked = Signal(object)  # the plate whose little picture is wanted
 
-    def __init__(self, state: State) -> None:
+    def __init__(self, state: DeskState) -> None:
         super().__init__()
         self._state, self._session = state, state.session
         self._shot: Shot | None = None
@@ -78,18 +78,18 @@ class PlatesPanel(Column):
         said.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
         row.addWidget(said)
         self.rows.addLayout(row)
-        self.title = TitleRules(self._session, self, self._titled)
+        self.title = TitleFields(self._session, self, self._titled)
         self.heading("With the shot")
-        self.share = Rule(
+        self.share = NumberField(
             "Share",
-            Scale(-100, 300, "%", 0, least=-1000, most=1000),
+            NumberScale(-100, 300, "%", 0, least=-1000, most=1000),
             value=100,
             reset=100,
             tip="Of the shot's shake: 0 stands still, above 100 goes further",
         )
-        self.distance = Rule(
+        self.distance = NumberField(
             "Distance",
-            Scale(0.2, 5, "×", 2, bend=2.3, least=0.01, most=10000),
+            NumberScale(0.2, 5, "×", 2, bend=2.3, least=0.01, most=10000),
             value=1,
             reset=1,
             tip="From the camera: travel shrinks with it, turns do not. 1 is what it was set for",
@@ -106,8 +106,8 @@ class PlatesPanel(Column):
         self.own.setToolTip(tr("It moves so by itself, on top of its share of the shot's shake"))
         self.own.activated.connect(self._set_own)
         self.rows.addWidget(self.own)
-        self.amount = Rule("Amount", AMOUNT, value=100, reset=100, tip="How much of its own shake")
-        self.pace = Rule("Pace", PACE, value=1, reset=1, tip="How fast its time runs")
+        self.amount = NumberField("Amount", AMOUNT, value=100, reset=100, tip="How much of its own shake")
+        self.pace = NumberField("Pace", PACE, value=1, reset=1, tip="How fast its time runs")
         bind(self.amount, self._session, "Own amount", lambda v: self._own("intensity", v / 100))
         bind(self.pace, self._session, "Own pace", lambda v: self._own("pace", v))
         self.course = QPushButton(tr("New course"))
@@ -117,16 +117,16 @@ class PlatesPanel(Column):
             self.rows.addWidget(each)
         self.title.more(self)
         self.heading("Placement")
-        self.place: dict[str, Rule] = {}
+        self.place: dict[str, NumberField] = {}
         for field, (words, scale, reset, _, tip) in PLACES.items():
-            rule = self.place[field] = Rule(words, scale, value=reset, reset=reset, tip=tip)
+            rule = self.place[field] = NumberField(words, scale, value=reset, reset=reset, tip=tip)
             bind(rule, self._session, "Placement", partial(self._placed, field))
             rule.menu = lambda menu, field=field: menu.addAction(
                 tr("Set a key at the playhead"), partial(self._key, field)
             )
             self.rows.addWidget(rule)
-        self.deep = DepthRules(self._session, self, lambda depth: self._edit(depth=depth))
-        self.more = PlateMore(self._session, self, self._edit)
+        self.deep = DepthFields(self._session, self, lambda depth: self._edit(depth=depth))
+        self.more = PlateDetails(self._session, self, self._edit)
         self.heading("In the stack")
         buttons = QHBoxLayout()
         self.buttons: dict[str, QPushButton] = {}

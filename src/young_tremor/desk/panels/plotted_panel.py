@@ -10,8 +10,8 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QSizePolicy
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.panels.strand_panel import INKS, SHARE, StrandPanel
 from young_tremor.model import curve_edits
@@ -34,22 +34,22 @@ class PlottedPanel(StrandPanel):
         self.channels.chosen.connect(self._choose)
         self.rows.addWidget(self.channels)
         self.heading("At the playhead")
-        self.values: dict[str, Rule] = {}
+        self.values: dict[str, NumberField] = {}
         for name in PLOTTED:
             unit = UNITS[name]
             most = 90.0 if unit == "°" else 100.0
             rule = self._rule(
                 f"{name.capitalize()} here",
-                Scale(-5, 5, unit, 2, least=-most, most=most),
+                NumberScale(-5, 5, unit, 2, least=-most, most=most),
                 0,
                 "Typed or dragged, it sets a key at the playhead",
                 partial(self._here, name),
                 INKS[name],
             )
             self.values[name] = rule
-        self.ahead = Rule(
+        self.ahead = NumberField(
             "Step after a drag",
-            Scale(0, 24, "frames", 0, least=0, most=500),
+            NumberScale(0, 24, "frames", 0, least=0, most=500),
             value=0,
             reset=0,
             tip="Frames to advance after each drag that sets a key",
@@ -64,16 +64,16 @@ class PlottedPanel(StrandPanel):
             "Irregular", SHARE, 0.3, "How much the rounds differ in size and time", lambda v: {"irregular": v}
         )
         self.heading("Scatter keys")
-        self.every = Rule(
+        self.every = NumberField(
             "Every",
-            Scale(0.04, 3, "s", 2, bend=2, least=0.01, most=60),
+            NumberScale(0.04, 3, "s", 2, bend=2, least=0.01, most=60),
             value=0.4,
             reset=0.4,
             tip="About so far apart: from half of it to one and a half",
         )
-        self.reach = Rule(
+        self.reach = NumberField(
             "Within",
-            Scale(0, 5, "", 2, bend=2, least=0, most=100),
+            NumberScale(0, 5, "", 2, bend=2, least=0, most=100),
             value=0.6,
             reset=0.6,
             tip="Plus or minus this, in the curve's unit",

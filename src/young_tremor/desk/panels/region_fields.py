@@ -13,8 +13,8 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton
 
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.engine.document.session import Session
 from young_tremor.model import curve_edits, shot_edits
 from young_tremor.model.curve import Curve
@@ -24,7 +24,7 @@ from young_tremor.model.shake import Point, Region
 SHAPES = (("everywhere", "Everywhere"), ("ellipse", "Ellipse"), ("rectangle", "Rectangle"), ("polygon", "Drawn shape"))
 
 
-class RegionRules(QObject):
+class RegionFields(QObject):
     """Puts its controls into a column; ``edit`` makes the edit that sets a region, or None for everywhere."""
 
     drawing = Signal(object)  # itself: the region is to be drawn on the picture
@@ -54,16 +54,20 @@ class RegionRules(QObject):
         row.addWidget(self.shape, 1)
         row.addWidget(self.draw)
         column.rows.addLayout(row)
-        place = Scale(-100, 100, "%", 1, least=-1000, most=1000)
-        size = Scale(1, 250, "%", 1, bend=1.6, least=0.1, most=1000)
-        self.rules: dict[str, Rule] = {
-            "x": Rule("Across", place, value=0, reset=0, tip="Its centre, percent of frame height right of the middle"),
-            "y": Rule("Down", place, value=0, reset=0, tip="Its centre, percent of frame height below the middle"),
-            "width": Rule("Width", size, value=80, reset=80, tip="Percent of frame height"),
-            "height": Rule("Height", size, value=60, reset=60, tip="Percent of frame height"),
-            "feather": Rule(
+        place = NumberScale(-100, 100, "%", 1, least=-1000, most=1000)
+        size = NumberScale(1, 250, "%", 1, bend=1.6, least=0.1, most=1000)
+        self.rules: dict[str, NumberField] = {
+            "x": NumberField(
+                "Across", place, value=0, reset=0, tip="Its centre, percent of frame height right of the middle"
+            ),
+            "y": NumberField(
+                "Down", place, value=0, reset=0, tip="Its centre, percent of frame height below the middle"
+            ),
+            "width": NumberField("Width", size, value=80, reset=80, tip="Percent of frame height"),
+            "height": NumberField("Height", size, value=60, reset=60, tip="Percent of frame height"),
+            "feather": NumberField(
                 "Feather",
-                Scale(0, 60, "%", 1, bend=2, least=0, most=400),
+                NumberScale(0, 60, "%", 1, bend=2, least=0, most=400),
                 value=15,
                 reset=15,
                 tip="Over which it fades, percent of frame height",

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QCheckBox
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.chart.row_heads import SPEED
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.panels.strand_panel import INKS, StrandPanel
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Shimmer
@@ -24,7 +24,7 @@ class ShimmerPanel(StrandPanel):
     def _fill(self) -> None:
         self.speed = self._rule("Speed", SPEED, 2.5, "How many times a second it has changed", lambda v: {"speed": v})
         self.heading("Reach")
-        percent = Scale(0, 3, "%", 2, bend=2, least=0, most=50)
+        percent = NumberScale(0, 3, "%", 2, bend=2, least=0, most=50)
         self.reach_x = self._rule(
             "X reach", percent, 0.15, "The farthest that anything goes", lambda v: {"x": v}, INKS["x"]
         )
@@ -36,14 +36,14 @@ class ShimmerPanel(StrandPanel):
         self.heading("Swells")
         self.swell = self._rule(
             "Size",
-            Scale(1, 60, "%", 1, bend=2, least=0.2, most=400),
+            NumberScale(1, 60, "%", 1, bend=2, least=0.2, most=400),
             9,
             "Percent of the frame's height",
             lambda v: {"size": v},
         )
         self.octaves = self._rule(
             "Octaves",
-            Scale(1, 5, "", 0, least=1, most=6),
+            NumberScale(1, 5, "", 0, least=1, most=6),
             2,
             "Finer and quicker swells on top, each half as strong",
             lambda v: {"octaves": round(v)},

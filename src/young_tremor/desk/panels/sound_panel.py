@@ -12,9 +12,9 @@ from young_tremor.desk.chart.sound_rows import DB, FOOTAGE, PITCH, SHARE, START,
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column, section
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
-from young_tremor.desk.state.desk_state import State
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
+from young_tremor.desk.state.desk_state import DeskState
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.sound import sound_presets
 from young_tremor.model import sound_edits
@@ -24,16 +24,16 @@ from young_tremor.model.shake import Jolts
 from young_tremor.model.shot_edits import Edit
 from young_tremor.model.sound import Follow, Knocks, Layer, Matter, Rumble
 
-TIME = Scale(0.01, 4, "s", 2, bend=3, least=0.001, most=30)
-WIDE = Scale(0.2, 4, "oct", 1, bend=1.6, least=0.05, most=6)
-FALL = Scale(-1, 3, "oct", 1, least=-4, most=4)
-ROOM = Scale(0.1, 5, "s", 1, bend=2, least=0.05, most=10)
-DELAY = Scale(-1, 2, "s", 2, least=-60, most=60)
+TIME = NumberScale(0.01, 4, "s", 2, bend=3, least=0.001, most=30)
+WIDE = NumberScale(0.2, 4, "oct", 1, bend=1.6, least=0.05, most=6)
+FALL = NumberScale(-1, 3, "oct", 1, least=-4, most=4)
+ROOM = NumberScale(0.1, 5, "s", 1, bend=2, least=0.05, most=10)
+DELAY = NumberScale(-1, 2, "s", 2, least=-60, most=60)
 AUDIO = "Sound (*.wav *.flac *.aif *.aiff *.mp3 *.m4a *.ogg *.opus *.mp4 *.mov);;All files (*)"
 FOLLOWS = {"speed": "Follows the camera's speed", "intensity": "Follows the intensity", "nothing": "Always as loud"}
 MATTERS = {"ground": "Ground", "skin": "Skin", "wood": "Wood", "metal": "Metal", "glass": "Glass"}
 #: By kind of sound: rules as field, words, scale, usual value, hint.
-FIELDS: dict[type, tuple[tuple[str, str, Scale, float, str], ...]] = {
+FIELDS: dict[type, tuple[tuple[str, str, NumberScale, float, str], ...]] = {
     Rumble: (
         ("tone", "Tone", TONE, 40, "Where the noise is strongest"),
         ("spread", "Spread", WIDE, 1.2, "How many octaves it is wide"),
@@ -66,7 +66,7 @@ class SoundPanel(Column):
 
     go_to = Signal(int)
 
-    def __init__(self, state: State) -> None:
+    def __init__(self, state: DeskState) -> None:
         super().__init__()
         self._state, self._session = state, state.session
         self.sound: Any = None
@@ -89,7 +89,7 @@ class SoundPanel(Column):
         self.rows.addWidget(self.note)
         self.presets = self._box("Sound by name", self._put)
         self.level = self._rule("level", "Level", DB, 0.0, "How loud; −48 and less is silence", self._set_level)
-        self.rules: dict[type, dict[str, Rule]] = {}
+        self.rules: dict[type, dict[str, NumberField]] = {}
         self._mine: dict[type, list[QWidget]] = {kind: [] for kind in FIELDS}
         self.follow = self._box("What it follows", lambda at: self._apply("Follow", follow=self.follow.itemData(at)))
         for follow in get_args(Follow):
@@ -141,8 +141,10 @@ class SoundPanel(Column):
         self.rows.addWidget(box)
         return box
 
-    def _rule(self, field: str, words: str, scale: Scale, value: float, tip: str, edit: Any = None) -> Rule:
-        rule = Rule(words, scale, value=value, reset=value, tip=tip)
+    def _rule(
+        self, field: str, words: str, scale: NumberScale, value: float, tip: str, edit: Any = None
+    ) -> NumberField:
+        rule = NumberField(words, scale, value=value, reset=value, tip=tip)
         bind(rule, self._session, words, edit or (lambda v: self._edit(**{field: v})))
         self.rows.addWidget(rule)
         return rule

@@ -13,10 +13,10 @@ from young_tremor.desk.chart.row_heads import AMOUNT, PACE, Lamp
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column, section
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.panels.preset_box import PresetBox
-from young_tremor.desk.state.desk_state import State
+from young_tremor.desk.state.desk_state import DeskState
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.sound import sound_presets
@@ -24,7 +24,7 @@ from young_tremor.model import reel_edits, shot_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Span
 
-FADE = Scale(0, 10, "s", 2, bend=2, least=0, most=1e5)
+FADE = NumberScale(0, 10, "s", 2, bend=2, least=0, most=1e5)
 
 
 class SpanPanel(Column):
@@ -32,7 +32,7 @@ class SpanPanel(Column):
 
     kept = Signal(object)  # the span that is to become a preset
 
-    def __init__(self, state: State) -> None:
+    def __init__(self, state: DeskState) -> None:
         super().__init__()
         self._state, self._session = state, state.session
         self.span: Span | None = None
@@ -96,8 +96,8 @@ class SpanPanel(Column):
         self.rows.addLayout(line)
         self.finish()
 
-    def _rule(self, words: str, scale: Scale, value: float, tip: str, edit: Any) -> Rule:
-        rule = Rule(words, scale, value=value, reset=value, tip=tip)
+    def _rule(self, words: str, scale: NumberScale, value: float, tip: str, edit: Any) -> NumberField:
+        rule = NumberField(words, scale, value=value, reset=value, tip=tip)
         bind(rule, self._session, words, edit)
         self.rows.addWidget(rule)
         return rule
@@ -178,7 +178,7 @@ class SpanPanel(Column):
             lamp.set_on(strand.on)
             lamp.toggled.connect(partial(self._light, strand.id))
             line.addWidget(lamp)
-            rule = Rule(
+            rule = NumberField(
                 strand.name, AMOUNT, value=round(100 * strand.amount.value, 2), reset=100, tip="How much of this strand"
             )
             bind(rule, self._session, "Amount", partial(self._amount, strand.id))

@@ -16,9 +16,9 @@ from young_tremor.desk.chart.row_heads import AMOUNT
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column, section
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
-from young_tremor.desk.panels.region_fields import RegionRules
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
+from young_tremor.desk.panels.region_fields import RegionFields
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.analysis import traces
 from young_tremor.engine.document.session import Session
@@ -37,7 +37,7 @@ INKS = {
     "pan": "#9db8ea",
     "tilt": "#eeaa9a",
 }
-SHARE = Scale(0, 1, "", 2)
+SHARE = NumberScale(0, 1, "", 2)
 
 
 class StrandPanel(Column):
@@ -81,7 +81,7 @@ class StrandPanel(Column):
         self._fill()
         self._seed_row()
         self._when()
-        self.region = RegionRules(session, self, lambda region: self._edit(region=region))
+        self.region = RegionFields(session, self, lambda region: self._edit(region=region))
         self.region.drawing.connect(self.region_drawing.emit)
         self.finish()
         self.rows.setSpacing(4)
@@ -96,13 +96,13 @@ class StrandPanel(Column):
     def _rule(
         self,
         label: str,
-        scale: Scale,
+        scale: NumberScale,
         value: float,
         tip: str,
         changes: Callable[[float], dict[str, Any]],
         ink: str | None = None,
-    ) -> Rule:
-        rule = Rule(label, scale, value=value, tip=tip, ink=ink)
+    ) -> NumberField:
+        rule = NumberField(label, scale, value=value, tip=tip, ink=ink)
         bind(rule, self._session, label, lambda v: self._edit(**changes(v)))
         self.rows.addWidget(rule)
         return rule
@@ -137,8 +137,8 @@ class StrandPanel(Column):
     def _when(self) -> None:
         """The stretch in which it acts."""
         self.heading("When")
-        time = Scale(0, 30, "s", 2, bend=2, least=0, most=36000)
-        fade = Scale(0, 5, "s", 2, bend=2, least=0, most=600)
+        time = NumberScale(0, 30, "s", 2, bend=2, least=0, most=36000)
+        fade = NumberScale(0, 5, "s", 2, bend=2, least=0, most=600)
         self.start = self._rule("From", time, 0, "Acts from here on", lambda v: self._stretch(start=v or None))
         self.end = self._rule("To", time, 0, "Acts up to here; 0 is to the end", lambda v: self._stretch(end=v or None))
         self.end.set_note(lambda v: "" if v else "to the end")

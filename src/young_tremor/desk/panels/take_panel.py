@@ -15,7 +15,7 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.chart.row_heads import SLOW, SLOW_TIP
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.panels.strand_panel import INKS, StrandPanel
 from young_tremor.engine.library import takes
@@ -23,7 +23,7 @@ from young_tremor.model.project import Shot
 from young_tremor.model.shake import Taken
 from young_tremor.model.take import BEYOND, Take
 
-GAIN = Scale(0, 300, "%", 0, bend=1.585, least=-1000, most=1000)
+GAIN = NumberScale(0, 300, "%", 0, bend=1.585, least=-1000, most=1000)
 BEYOND_WORDS = {
     "carry": "Carry on like it",
     "loop": "Loop, crossfaded",
@@ -133,7 +133,7 @@ class TakePanel(StrandPanel):
         )
         self.focal = self._rule(
             "Filmed at",
-            Scale(0, 200, "mm", 0, bend=1.8, least=0, most=5000),
+            NumberScale(0, 200, "mm", 0, bend=1.8, least=0, most=5000),
             0,
             "Focal length of the clip, for a sensor 36 mm wide; 0 is not known",
             self._filmed_at,
@@ -143,10 +143,10 @@ class TakePanel(StrandPanel):
 
     def _time(self) -> None:
         self.heading("Time")
-        seconds = Scale(0, 30, "s", 2, bend=2, least=0, most=36000)
+        seconds = NumberScale(0, 30, "s", 2, bend=2, least=0, most=36000)
         self.offset = self._rule(
             "Offset",
-            Scale(-10, 10, "s", 2, least=-36000, most=36000),
+            NumberScale(-10, 10, "s", 2, least=-36000, most=36000),
             0,
             "So far into the take it begins",
             lambda v: {"offset": v},
@@ -175,7 +175,7 @@ class TakePanel(StrandPanel):
         self.rows.addLayout(row)
         self.fade = self._rule(
             "Crossfade",
-            Scale(0, 5, "s", 1, bend=2, least=0, most=60),
+            NumberScale(0, 5, "s", 1, bend=2, least=0, most=60),
             1,
             "From the one to the other",
             lambda v: {"fade": v},

@@ -11,11 +11,11 @@ from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel, QPlainTextEdit
 
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.colour_swatch import Swatch
+from young_tremor.desk.kit.colour_swatch import ColourSwatch
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.document.session import Session
@@ -39,7 +39,7 @@ REST = 1200  # milliseconds without a key after which what was typed is one step
 ROWS = 58
 
 
-class Words(QPlainTextEdit):
+class TitleTextEdit(QPlainTextEdit):
     """The text; what is typed without a rest is one step. Escape gives the keys back to the desk."""
 
     left = Signal()
@@ -74,7 +74,7 @@ class Words(QPlainTextEdit):
         self.left.emit()
 
 
-class TitleRules(QObject):
+class TitleFields(QObject):
     """Puts its controls into two groups of a column; ``edit`` makes the edit that gives the plate a title."""
 
     faces_asked = Signal()  # those that are installed are wanted
@@ -89,19 +89,19 @@ class TitleRules(QObject):
         self._rest.setInterval(REST)
         self._rest.timeout.connect(self._typed)
         column.heading(WORDS)
-        self.words = Words()
+        self.words = TitleTextEdit()
         self.words.textChanged.connect(self._type)
         self.words.left.connect(self._typed)
         column.rows.addWidget(self.words)
         self.apart = Segments(APART, "Apart")
         self.apart.chosen.connect(lambda how: self._apply("Apart", apart=how))
         column.rows.addWidget(self.apart)
-        self.rules: dict[str, Rule] = {}
+        self.rules: dict[str, NumberField] = {}
         self._rule(
             column,
             "differ",
             "Apart",
-            Scale(0, 100, "%", 0),
+            NumberScale(0, 100, "%", 0),
             100,
             100,
             "By how much each part's own shake differs from the others'",
@@ -121,7 +121,7 @@ class TitleRules(QObject):
             column,
             "size",
             "Size",
-            Scale(2, 60, "%", 1, bend=1.6, least=0.1, most=400),
+            NumberScale(2, 60, "%", 1, bend=1.6, least=0.1, most=400),
             14,
             1,
             "Of the em, percent of the frame's height",
@@ -130,7 +130,7 @@ class TitleRules(QObject):
             column,
             "tracking",
             "Tracking",
-            Scale(-100, 500, "‰", 0, least=-1000, most=10000),
+            NumberScale(-100, 500, "‰", 0, least=-1000, most=10000),
             0,
             1,
             "More room between letters, thousandths of the em",
@@ -139,7 +139,7 @@ class TitleRules(QObject):
             column,
             "leading",
             "Leading",
-            Scale(60, 200, "%", 0, least=0, most=1000),
+            NumberScale(60, 200, "%", 0, least=0, most=1000),
             115,
             1,
             "From line to line, percent of the size",
@@ -153,17 +153,17 @@ class TitleRules(QObject):
             column,
             "outline",
             "Outline",
-            Scale(0, 12, "%", 1, bend=1.5, least=0, most=100),
+            NumberScale(0, 12, "%", 1, bend=1.5, least=0, most=100),
             0,
             1,
             "Its width, percent of the size",
         )
-        self._rule(column, "shadow", "Shadow", Scale(0, 100, "%", 0), 0, 100, "How dark it is")
+        self._rule(column, "shadow", "Shadow", NumberScale(0, 100, "%", 0), 0, 100, "How dark it is")
         self._rule(
             column,
             "shadow_far",
             "Falls",
-            Scale(0, 30, "%", 1, least=-500, most=500),
+            NumberScale(0, 30, "%", 1, least=-500, most=500),
             4,
             1,
             "How far right and down, percent of the size",
@@ -172,21 +172,23 @@ class TitleRules(QObject):
             column,
             "shadow_soft",
             "Softness",
-            Scale(0, 40, "%", 1, bend=1.5, least=0, most=200),
+            NumberScale(0, 40, "%", 1, bend=1.5, least=0, most=200),
             6,
             1,
             "Of the shadow, percent of the size",
         )
         self.set_faces(())
 
-    def _rule(self, column: Column, field: str, words: str, scale: Scale, reset: float, unit: float, tip: str) -> None:
-        rule = self.rules[field] = Rule(words, scale, value=reset, reset=reset, tip=tip)
+    def _rule(
+        self, column: Column, field: str, words: str, scale: NumberScale, reset: float, unit: float, tip: str
+    ) -> None:
+        rule = self.rules[field] = NumberField(words, scale, value=reset, reset=reset, tip=tip)
         rule.setProperty("unit", unit)
         bind(rule, self._session, words, lambda v: self._changed(**{field: v / unit}))
         column.rows.addWidget(rule)
 
-    def _swatch(self, column: Column, words: str, field: str) -> Swatch:
-        made = Swatch(words)
+    def _swatch(self, column: Column, words: str, field: str) -> ColourSwatch:
+        made = ColourSwatch(words)
         made.picked.connect(lambda colour: self._apply(words, **{field: colour}))
         label = QLabel(tr(words))
         label.setStyleSheet(f"color: {theme.DIM};")

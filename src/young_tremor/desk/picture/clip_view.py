@@ -150,7 +150,7 @@ class ClipView(QWidget):
                 painter.drawLines(lines)
 
 
-class Course(QWidget):
+class ClipTimeline(QWidget):
     """The clip's time: the stretch to use, with ends to drag, and the path as it is found, with its confidence."""
 
     scrubbed = Signal(float)

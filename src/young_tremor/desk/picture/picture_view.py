@@ -20,9 +20,9 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.picture import frame_marks, magnifier, motion_scope, plate_outline, plotted_path, split_view
 from young_tremor.desk.picture.image import image_of, paint_hint
-from young_tremor.desk.state.desk_state import Choice, State, Zoom
+from young_tremor.desk.state.desk_state import DeskState, PictureZoom, Selection
 from young_tremor.engine.analysis.traces import CameraTrace
-from young_tremor.engine.preview.preview import Picture
+from young_tremor.engine.preview.preview_worker import PreviewPicture
 
 MARGIN = 9
 OVERSCAN = 1.2  # the whole over the frame
@@ -46,7 +46,7 @@ class PictureView(QWidget):
     plate_dragged = Signal(str, float, float)  # which, and how far: a factor, degrees, or frame heights
     plate_ended = Signal()
 
-    def __init__(self, state: State, parent: QWidget | None = None) -> None:
+    def __init__(self, state: DeskState, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setAccessibleName(tr("Picture"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -55,7 +55,7 @@ class PictureView(QWidget):
         self._state = state
         self.aspect: float | None = None
         self.rows = 0  # of the delivered frame
-        self.picture: Picture | None = None
+        self.picture: PreviewPicture | None = None
         self.split = 0.5
         self.scope: CameraTrace | None = None
         self.time = 0.0
@@ -72,7 +72,7 @@ class PictureView(QWidget):
         self._path: plotted_path.Path | None = None
         self._box: list[QPointF] = []
         self._drag = ""  # what the pointer has hold of: split, box, pivot, plot, plate, scope, pan
-        self._grip: plotted_path.Grip | None = None
+        self._grip: plotted_path.DragGrip | None = None
         self._from = QPointF()
         self._corner = (True, True)  # of the scope: right, foot
         self._pointer: QPointF | None = None
@@ -86,7 +86,7 @@ class PictureView(QWidget):
             self._path = path
             self.update()
 
-    def show_picture(self, picture: Picture | None) -> None:
+    def show_picture(self, picture: PreviewPicture | None) -> None:
         self.picture = picture
         self._image = image_of(picture.rgb) if picture else None
         self._still = image_of(picture.still) if picture and picture.still is not None else None
@@ -96,7 +96,7 @@ class PictureView(QWidget):
         self.scope, self.time = trace, time
         self.update(self._scope_rect().toRect().adjusted(-1, -1, 1, 1))
 
-    def _chosen(self, before: Choice, now: Choice) -> None:
+    def _chosen(self, before: Selection, now: Selection) -> None:
         differs = [name for name in SHOWN if getattr(before, name) != getattr(now, name)]
         if before.tool and not now.tool:
             self._box = []
@@ -184,7 +184,7 @@ class PictureView(QWidget):
     def zoom_to(self, scale: float, place: QPointF | None = None) -> None:
         """Look at so many device pixels for each delivered one; 0: as large as fits."""
         if self.aspect is None or not scale:
-            self._state.choose(zoom=Zoom())
+            self._state.choose(zoom=PictureZoom())
             return
         frame, room = QRectF(self.frame_rect()), self._room()
         place = place or room.center()
@@ -194,7 +194,7 @@ class PictureView(QWidget):
         self._look_at(scale, share.x() - off.x() / (high * self.aspect), share.y() - off.y() / high)
 
     def _look_at(self, scale: float, x: float, y: float) -> None:
-        self._state.choose(zoom=Zoom(scale, min(max(x, 0.0), 1.0), min(max(y, 0.0), 1.0)))
+        self._state.choose(zoom=PictureZoom(scale, min(max(x, 0.0), 1.0), min(max(y, 0.0), 1.0)))
 
     # painting
 

@@ -17,7 +17,7 @@ Path = tuple[np.ndarray, np.ndarray, np.ndarray]  # line, places, times; frame h
 
 
 @dataclass
-class Grip:
+class DragGrip:
     """What a drag has hold of: where it began, the key (-1: none), and what it does (``shift``, ``roll``, ``zoom``)."""
 
     start: QPointF
@@ -56,18 +56,18 @@ def paint(painter: QPainter, frame: QRectF, path: Path) -> None:
         painter.drawText(at + QPointF(10, 4), tr("Roll") if role == "roll" else tr("Scale"))
 
 
-def grip(frame: QRectF, path: Path, place: QPointF, *, old_keys: bool) -> Grip:
+def grip(frame: QRectF, path: Path, place: QPointF, *, old_keys: bool) -> DragGrip:
     """What a press at a place takes hold of; a key that is there already only where ``old_keys`` are meant."""
     for role, at in handles(frame).items():
         if (at - place).manhattanLength() < NEAR:
-            return Grip(place, -1, role)
+            return DragGrip(place, -1, role)
     if not old_keys:
-        return Grip(place, -1, "shift")
+        return DragGrip(place, -1, "shift")
     near = [(p - place).manhattanLength() for p in places(frame, path[1])]
-    return Grip(place, int(np.argmin(near)) if near and min(near) < NEAR else -1, "shift")
+    return DragGrip(place, int(np.argmin(near)) if near and min(near) < NEAR else -1, "shift")
 
 
-def gone(frame: QRectF, held: Grip, place: QPointF) -> tuple[float, float]:
+def gone(frame: QRectF, held: DragGrip, place: QPointF) -> tuple[float, float]:
     """How far a drag has gone: degrees, percent, or percent of frame height across and down."""
     way = (place - held.start) / frame.height()
     if held.role == "roll":

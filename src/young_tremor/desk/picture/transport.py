@@ -13,7 +13,7 @@ from young_tremor.base.units import format_rate, timecode
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.segments import Glyph, Segments
-from young_tremor.engine.preview.preview import Mode
+from young_tremor.engine.preview.preview_worker import Mode
 
 MODES: tuple[tuple[Mode, str, str], ...] = (
     ("shaken", "Shaken", "The shaken picture (1)"),

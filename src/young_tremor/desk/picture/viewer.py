@@ -18,14 +18,14 @@ from young_tremor.base.units import drops
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.thread_bridge import on_desk
 from young_tremor.desk.picture.picture_view import PictureView
-from young_tremor.desk.state.desk_state import Choice, State
-from young_tremor.desk.state.task_runner import Runner
+from young_tremor.desk.state.desk_state import DeskState, Selection
+from young_tremor.desk.state.task_runner import TaskRunner
 from young_tremor.engine.analysis import reel_layout, traces
 from young_tremor.engine.library import settings
 from young_tremor.engine.media import footage, proxies
-from young_tremor.engine.playback import playback
+from young_tremor.engine.playback import player
 from young_tremor.engine.preview import first_picture
-from young_tremor.engine.preview.preview import Mode, Picture, Plan, Readings, Request
+from young_tremor.engine.preview.preview_worker import FrameReadings, Mode, PictureRequest, Plan, PreviewPicture
 from young_tremor.engine.sound import mixing
 from young_tremor.model.project import Shot
 
@@ -36,7 +36,7 @@ GRAIN = 0.08  # seconds of sound heard where the playhead is put
 PATIENCE = 0.8  # seconds after which it begins all the same
 
 
-class Stage(QObject):
+class ViewerController(QObject):
     """For the desk's thread. ``shot_changed`` comes with every change of what is to be seen."""
 
     shot_changed = Signal()
@@ -47,19 +47,19 @@ class Stage(QObject):
     answered = Signal()  # what was asked for is shown, or cannot be
 
     def __init__(
-        self, state: State, picture: PictureView, runner: Runner, device: playback.Device | None = None
+        self, state: DeskState, picture: PictureView, runner: TaskRunner, device: player.Device | None = None
     ) -> None:
         super().__init__()
         sys.setswitchinterval(0.0002)  # the preview's thread must not wait for the painting, nor the other way round
         self.state, self.session, self.view, self._view_widget = state, state.session, state.time, picture
-        self.copies = proxies.Copies(runner.rest)
+        self.copies = proxies.ProxyMaker(runner.rest)
         self.preview = first_picture.take()
         self.preview.serve(self.copies, runner.rest)
         runner.rest.owe(bool(state.session.project.shots))  # the first picture comes before all that is quiet
         self._device = device
-        self.player: playback.Player | None = None
+        self.player: player.Player | None = None
         self._runner = runner
-        self._request: Request | None = None
+        self._request: PictureRequest | None = None
         self.preview.picture.connect(on_desk(self, self._show))
         self.preview.readings.connect(on_desk(self, self._readings))
         self.preview.failed.connect(on_desk(self, self._failed))
@@ -88,7 +88,7 @@ class Stage(QObject):
     def playing(self) -> bool:
         return self._waiting is not None or (self.player is not None and self.player.playing)
 
-    def _chosen(self, before: Choice, now: Choice) -> None:
+    def _chosen(self, before: Selection, now: Selection) -> None:
         """Follow what is chosen: another shot is put on, another way to look shown."""
         if before.shot != now.shot:
             self.stop()
@@ -168,7 +168,7 @@ class Stage(QObject):
         )
         self._view_widget.names = (shot.variant, other.letter) if other else ("Shaken", "Still")
         bare = replace(shot, others=())  # what a picture does not depend on is no reason to make it again
-        self._request = Request(
+        self._request = PictureRequest(
             bare,
             self._view_widget.wanted(),
             mode,
@@ -183,7 +183,7 @@ class Stage(QObject):
             self.view.repaints.hold()
         self.preview.ask(self._request)
 
-    def _next_request(self, mode: Mode) -> Request | None:
+    def _next_request(self, mode: Mode) -> PictureRequest | None:
         """What is to be made ready behind the end of the shot: the next one of the reel, while that is looked at."""
         if self.state.now.scope != "reel":
             return None
@@ -193,7 +193,7 @@ class Stage(QObject):
         if following is None or self.state.know(following.shot.footage.media) is None:
             return None
         bare = replace(self.state.under_spans(following), others=())
-        return Request(bare, self._view_widget.wanted(), mode, 0, over=self._view_widget.over)
+        return PictureRequest(bare, self._view_widget.wanted(), mode, 0, over=self._view_widget.over)
 
     def audition(self, shot: Shot | None) -> None:
         """Show, and play, the shot as it would be; None: as it is again."""
@@ -303,13 +303,13 @@ class Stage(QObject):
             return mixing.there(shot)
         return shot
 
-    def _made_player(self) -> playback.Player:
+    def _made_player(self) -> player.Player:
         if self.player is None:
             if self._device is None:
-                self._device = playback.best_device(settings.load().device)
-                if isinstance(self._device, playback.SilentDevice):
+                self._device = player.best_device(settings.load().device)
+                if isinstance(self._device, player.SilentDevice):
                     self.told.emit(tr("There is no sound device: it plays without sound."))
-            self.player = playback.Player(self._device)
+            self.player = player.Player(self._device)
             self.player.set_volume(self._volume)
         return self.player
 
@@ -383,7 +383,7 @@ class Stage(QObject):
             self._late_count = player.dropped
             self.played.emit(True, tr("{0:.1f} fps reached", player.rate_now))
 
-    def _late(self, request: Request, due: int) -> Picture | None:
+    def _late(self, request: PictureRequest, due: int) -> PreviewPicture | None:
         """The newest picture that was made too late: where none comes in time it is better than one that stands."""
         for index in range(due - 1, max(due - LATE, self.view.frame), -1):
             found = self.preview.look(request, index)
@@ -391,13 +391,13 @@ class Stage(QObject):
                 return found
         return None
 
-    def _show(self, picture: Picture) -> None:
+    def _show(self, picture: PreviewPicture) -> None:
         if self._request is picture.request:
             self._view_widget.show_picture(picture)
             self.view.repaints.release()
             self.answered.emit()
 
-    def _readings(self, shot: Shot, plan: Plan, readings: Readings) -> None:
+    def _readings(self, shot: Shot, plan: Plan, readings: FrameReadings) -> None:
         if self._request is not None and shot == self._request.shot:
             self.read.emit(plan, readings, "")
 

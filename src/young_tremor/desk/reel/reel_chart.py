@@ -27,11 +27,11 @@ from young_tremor.desk.kit.i18n import counted, tr
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.reel import reel_chart_paint as paint
 from young_tremor.desk.reel import reel_chart_pointer as hands
-from young_tremor.desk.reel.reel_chart_jobs import SceneWork
-from young_tremor.desk.reel.reel_list import Reel
-from young_tremor.desk.state.desk_state import Choice, State
-from young_tremor.desk.state.task_runner import Runner
-from young_tremor.engine.analysis.reel_layout import Placed
+from young_tremor.desk.reel.reel_chart_jobs import ReelChartJobs
+from young_tremor.desk.reel.reel_list import ReelList
+from young_tremor.desk.state.desk_state import DeskState, Selection
+from young_tremor.desk.state.task_runner import TaskRunner
+from young_tremor.engine.analysis.reel_layout import PlacedShot
 from young_tremor.model import reel_edits
 from young_tremor.model.project import Span
 
@@ -45,12 +45,12 @@ ROWS = (
 )
 
 
-class Scene(QWidget):
+class ReelChart(QWidget):
     """Headers at the left, the reel's paper at the right."""
 
-    def __init__(self, state: State, reel: Reel, runner: Runner) -> None:
+    def __init__(self, state: DeskState, reel: ReelList, runner: TaskRunner) -> None:
         super().__init__()
-        self.paper = ScenePaper(state, reel, runner)
+        self.paper = ReelChartPaper(state, reel, runner)
         self.paper.traced.connect(self.update)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -90,7 +90,7 @@ class Scene(QWidget):
         painter.drawText(QPointF(13, paint.TOPS["camera"] + 63), self.paper.peak_words())
 
 
-class ScenePaper(QWidget):
+class ReelChartPaper(QWidget):
     """The paper: scrubbed, shots moved and trimmed, spans moved and drawn out."""
 
     scrubbed = Signal(int)  # a frame of the reel
@@ -99,11 +99,11 @@ class ScenePaper(QWidget):
     traced = Signal()
     arrows = True
 
-    def __init__(self, state: State, reel: Reel, runner: Runner) -> None:
+    def __init__(self, state: DeskState, reel: ReelList, runner: TaskRunner) -> None:
         super().__init__()
         self._state, self._reel, self._runner = state, reel, runner
         self.view = state.reel_time
-        self.work = SceneWork(state, runner, lambda: (self.isVisible() and self.places) or ())
+        self.work = ReelChartJobs(state, runner, lambda: (self.isVisible() and self.places) or ())
         self.work.setParent(self)
         self.work.came.connect(self._came)
         self._drag: dict[str, Any] | None = None
@@ -125,7 +125,7 @@ class ScenePaper(QWidget):
         self.view.moved.connect(lambda old, new: self.update())
 
     @property
-    def places(self) -> tuple[Placed, ...]:
+    def places(self) -> tuple[PlacedShot, ...]:
         return self._state.places
 
     def follow(self) -> None:
@@ -137,13 +137,13 @@ class ScenePaper(QWidget):
         self._later.start()
         self.update()
 
-    def _chosen(self, before: Choice, now: Choice) -> None:
+    def _chosen(self, before: Selection, now: Selection) -> None:
         if (before.shot, before.also, before.span, before.scope) != (now.shot, now.also, now.span, now.scope):
             self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         width, height = self.width(), self.height()
-        look = paint.Look(
+        look = paint.ReelChartPicture(
             self.places,
             self._state.chosen_shots,
             self._state.session.project.spans,
@@ -171,7 +171,7 @@ class ScenePaper(QWidget):
             painter.setFont(theme.words(15))
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, tr("Drop footage here, or press Ctrl+O."))
 
-    def _drawn(self, look: paint.Look, width: int, height: int) -> QPixmap:
+    def _drawn(self, look: paint.ReelChartPicture, width: int, height: int) -> QPixmap:
         """All that stays while the playhead moves and shots are chosen; drawn anew when any of it differs."""
         view, ratio = self.view, self.devicePixelRatioF()
         key = (
@@ -216,7 +216,7 @@ class ScenePaper(QWidget):
 
     # what is under the pointer
 
-    def _under(self, x: float, y: float) -> tuple[tuple[Span, str] | None, tuple[Placed, str] | None]:
+    def _under(self, x: float, y: float) -> tuple[tuple[Span, str] | None, tuple[PlacedShot, str] | None]:
         """The span and the shot under a place, and what of them."""
         spans, width = self._state.session.project.spans, self.width()
         return hands.span_at(spans, self.view, width, x, y), hands.shot_at(self.places, self.view, width, x, y)
@@ -248,7 +248,7 @@ class ScenePaper(QWidget):
             self._drag = {"kind": "scrub"}
             self.scrubbed.emit(self.view.frame_at(x, self.width()))
 
-    def _choose(self, place: Placed, modifiers: Qt.KeyboardModifier) -> None:
+    def _choose(self, place: PlacedShot, modifiers: Qt.KeyboardModifier) -> None:
         """Choose a shot; with Ctrl besides the others, with Shift all on the way to it."""
         beside = bool(modifiers & Qt.KeyboardModifier.ControlModifier)
         through = bool(modifiers & Qt.KeyboardModifier.ShiftModifier)
@@ -373,4 +373,4 @@ class ScenePaper(QWidget):
         return tr("{0}, {1} chosen", counted(len(self.places), "shot"), len(self._state.chosen_shots))
 
 
-tell(ScenePaper, QAccessible.Role.Chart, ScenePaper.told)
+tell(ReelChartPaper, QAccessible.Role.Chart, ReelChartPaper.told)

@@ -8,25 +8,25 @@ import numpy as np
 from PySide6.QtCore import QObject, Signal
 
 from young_tremor.desk.reel import reel_chart_paint as paint
-from young_tremor.desk.state.desk_state import State
-from young_tremor.desk.state.task_runner import Report, Runner
+from young_tremor.desk.state.desk_state import DeskState
+from young_tremor.desk.state.task_runner import Report, TaskRunner
 from young_tremor.engine.analysis import traces
-from young_tremor.engine.analysis.reel_layout import Placed
+from young_tremor.engine.analysis.reel_layout import PlacedShot
 from young_tremor.engine.sound import mixing, peaks
 
 TRACED, AT_ONCE = 24, 8  # shots that are traced, and whose sound is listened to, in one go
 LOOKS = 160  # at the camera of each shot
 
 
-class SceneWork(QObject):
+class ReelChartJobs(QObject):
     """Follows the document by itself, shot by shot; ``places`` gives the shots that are to be seen, or none."""
 
     came = Signal()
 
-    def __init__(self, state: State, runner: Runner, places: Callable[[], tuple[Placed, ...]]) -> None:
+    def __init__(self, state: DeskState, runner: TaskRunner, places: Callable[[], tuple[PlacedShot, ...]]) -> None:
         super().__init__()
         self._state, self._runner, self._places = state, runner, places
-        self.traces: dict[str, paint.Traced] = {}
+        self.traces: dict[str, paint.TracedCamera] = {}
         self.waves: dict[str, paint.Wave] = {}
 
     def look(self) -> None:
@@ -44,17 +44,17 @@ class SceneWork(QObject):
             self._listen()
             return
 
-        def work(report: Report) -> dict[str, paint.Traced]:
-            out: dict[str, paint.Traced] = {}
+        def work(report: Report) -> dict[str, paint.TracedCamera]:
+            out: dict[str, paint.TracedCamera] = {}
             for number, (shot, info, key, long) in enumerate(wanted[:TRACED]):
                 report(number, len(wanted))
                 made = traces.camera_trace(shot, info, (0.0, long, LOOKS))
                 height = shot.size.height if shot.size else info.size[1]
                 pixels = np.column_stack([made.centre, np.radians(made.roll) * height / 2])
-                out[shot.id] = paint.Traced(key, pixels, made.roll)
+                out[shot.id] = paint.TracedCamera(key, pixels, made.roll)
             return out
 
-        def land(found: dict[str, paint.Traced]) -> None:
+        def land(found: dict[str, paint.TracedCamera]) -> None:
             self.traces.update(found)
             self.came.emit()
             self._listen()

@@ -13,7 +13,7 @@ from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
 from young_tremor.desk.chart.time_ruler import label
 from young_tremor.desk.kit import theme
 from young_tremor.desk.state.time_view import TimeView
-from young_tremor.engine.analysis.reel_layout import Placed
+from young_tremor.engine.analysis.reel_layout import PlacedShot
 from young_tremor.engine.sound import peaks
 from young_tremor.model.project import Span
 
@@ -30,7 +30,7 @@ COARSE, SPECK = 20, 6  # moments of a camera that is drawn small, and very small
 SPAN_INK = "#8a6a10"
 
 
-class Traced:
+class TracedCamera:
     """The camera of a shot: ``made`` of what, how far it goes in pixels and degrees, and its lines from 0 to 1 in time
     and in pixels, from fine to coarse."""
 
@@ -69,16 +69,16 @@ class Wave:
 
 
 @dataclass(frozen=True)
-class Look:
+class ReelChartPicture:
     """What is painted: the shots in their places, which are chosen, the spans, and where the playhead is."""
 
-    places: tuple[Placed, ...]
+    places: tuple[PlacedShot, ...]
     chosen: frozenset[str]
     spans: tuple[Span, ...]
     span: str | None
     frame: int
     image: Callable[[str], QImage | None]
-    traces: dict[str, Traced]  # by shot
+    traces: dict[str, TracedCamera]  # by shot
     waves: dict[str, Wave]  # by shot
 
 
@@ -115,7 +115,7 @@ def paper(painter: QPainter, view: TimeView, width: int, height: int) -> None:
         t += step
 
 
-def pins(painter: QPainter, view: TimeView, width: int, look: Look) -> None:
+def pins(painter: QPainter, view: TimeView, width: int, look: ReelChartPicture) -> None:
     """Hits on the ruler: those of the shots and, hollow, those of the spans."""
     ink = theme.paper.colour("hit")
     every = [
@@ -130,7 +130,7 @@ def pins(painter: QPainter, view: TimeView, width: int, look: Look) -> None:
             painter.drawPolygon(QPolygonF([QPointF(x - 5, 15), QPointF(x + 5, 15), QPointF(x, 24)]))
 
 
-def spans(painter: QPainter, view: TimeView, width: int, look: Look) -> None:
+def spans(painter: QPainter, view: TimeView, width: int, look: ReelChartPicture) -> None:
     """Each span as a bracket that rises and falls as it comes and goes."""
     low, high = TOPS["spans"] + SPANS - 8, TOPS["spans"] + 12
     for span in look.spans:
@@ -153,13 +153,13 @@ def spans(painter: QPainter, view: TimeView, width: int, look: Look) -> None:
         painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, words)
 
 
-def box(place: Placed, view: TimeView, width: int) -> QRectF:
+def box(place: PlacedShot, view: TimeView, width: int) -> QRectF:
     """Where a shot's prints lie."""
     x0, x1 = view.x(place.at, width), view.x(place.end, width)
     return QRectF(x0, TOPS["shots"] + 3, x1 - x0, SHOTS - 8)
 
 
-def shots(painter: QPainter, view: TimeView, width: int, look: Look) -> None:
+def shots(painter: QPainter, view: TimeView, width: int, look: ReelChartPicture) -> None:
     """Contact prints, one after the other."""
     for number, place in enumerate(look.places, start=1):
         card = box(place, view, width)
@@ -192,7 +192,7 @@ def shots(painter: QPainter, view: TimeView, width: int, look: Look) -> None:
             painter.drawText(QPointF(left + 18, card.bottom() - 5), words)
 
 
-def ticks(painter: QPainter, view: TimeView, width: int, look: Look) -> None:
+def ticks(painter: QPainter, view: TimeView, width: int, look: ReelChartPicture) -> None:
     """Grease-pencil corners at the chosen shots."""
     painter.setPen(QPen(QColor(theme.GREASE), 3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
     for place in look.places:
@@ -206,7 +206,7 @@ def ticks(painter: QPainter, view: TimeView, width: int, look: Look) -> None:
                 painter.drawLine(QPointF(x, y), QPointF(x, y + sy * 9))
 
 
-def curves(painter: QPainter, view: TimeView, width: int, height: int, look: Look) -> None:
+def curves(painter: QPainter, view: TimeView, width: int, height: int, look: ReelChartPicture) -> None:
     """How much of everything there is, and the camera of the whole reel."""
     low, high = TOPS["level"] + LEVEL - 6, TOPS["level"] + 8
     scale = _scale(look)
@@ -250,7 +250,7 @@ def curves(painter: QPainter, view: TimeView, width: int, height: int, look: Loo
     painter.drawText(room, Qt.AlignmentFlag.AlignRight, f"± {scale:g} px")
 
 
-def waves(painter: QPainter, view: TimeView, width: int, look: Look) -> None:
+def waves(painter: QPainter, view: TimeView, width: int, look: ReelChartPicture) -> None:
     """What is heard of the whole reel."""
     middle = TOPS["sound"] + SOUND / 2
     painter.setPen(Qt.PenStyle.NoPen)
@@ -283,7 +283,7 @@ def _about(left: float, right: float, loud: np.ndarray) -> QPolygonF:
     return QPolygonF([QPointF(*at) for at in zip(x.tolist(), y.tolist(), strict=True)])
 
 
-def _scale(look: Look) -> float:
+def _scale(look: ReelChartPicture) -> float:
     most = max((trace.most for trace in look.traces.values()), default=0.0)
     return next((n for n in (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000) if n >= most), 2000.0)
 
@@ -293,7 +293,7 @@ def _line(painter: QPainter, xs: np.ndarray, ys: np.ndarray, ink: QColor, weight
     painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in zip(xs.tolist(), ys.tolist(), strict=True)]))
 
 
-def cuts(painter: QPainter, view: TimeView, width: int, height: int, look: Look) -> None:
+def cuts(painter: QPainter, view: TimeView, width: int, height: int, look: ReelChartPicture) -> None:
     """Where one shot ends and the next begins."""
     painter.setPen(QPen(theme.paper.colour("hit"), 1, Qt.PenStyle.DashLine))
     for place in look.places[1:]:
@@ -302,7 +302,7 @@ def cuts(painter: QPainter, view: TimeView, width: int, height: int, look: Look)
             painter.drawLine(QPointF(x, RULER), QPointF(x, height))
 
 
-def playhead(painter: QPainter, view: TimeView, width: int, height: int, look: Look) -> None:
+def playhead(painter: QPainter, view: TimeView, width: int, height: int, look: ReelChartPicture) -> None:
     """Where the playhead is, and its flag."""
     x = view.frame_x(look.frame, width)
     painter.fillRect(QRectF(x - 1, 0, 2, height), theme.paper.colour("playhead"))

@@ -6,16 +6,18 @@ from typing import Any
 
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.reel import reel_chart_paint as paint
-from young_tremor.desk.state.desk_state import State
+from young_tremor.desk.state.desk_state import DeskState
 from young_tremor.desk.state.time_view import TimeView
-from young_tremor.engine.analysis.reel_layout import Placed
+from young_tremor.engine.analysis.reel_layout import PlacedShot
 from young_tremor.model import reel_edits
 from young_tremor.model.project import Project, Span
 
 EDGE = 7  # pixels within which an end is taken hold of
 
 
-def shot_at(places: tuple[Placed, ...], view: TimeView, width: int, x: float, y: float) -> tuple[Placed, str] | None:
+def shot_at(
+    places: tuple[PlacedShot, ...], view: TimeView, width: int, x: float, y: float
+) -> tuple[PlacedShot, str] | None:
     """The shot under a place, and which end of it, if any."""
     if not paint.TOPS["shots"] <= y < paint.TOPS["level"]:
         return None
@@ -51,7 +53,7 @@ def frame_time(view: TimeView, t: float) -> float:
     return round(max(t, 0.0) * float(view.rate)) / float(view.rate)
 
 
-def drag_span(state: State, drag: dict[str, Any], t: float) -> None:
+def drag_span(state: DeskState, drag: dict[str, Any], t: float) -> None:
     """Follow a hand that moves a span, or one of its corners, from where it was taken hold of to ``t`` seconds."""
     span, role, session = drag["span"], drag["role"], state.session
     frame = 1 / float(state.reel_time.rate)
@@ -68,7 +70,7 @@ def drag_span(state: State, drag: dict[str, Any], t: float) -> None:
     session.apply(drag["words"], reel_edits.set_span(span.id, **{k: round(v, 6) for k, v in changes.items()}))
 
 
-def drag_trim(state: State, drag: dict[str, Any], t: float) -> float:
+def drag_trim(state: DeskState, drag: dict[str, Any], t: float) -> float:
     """Follow a hand that trims an end of a shot; the second of the shot that is to be seen meanwhile."""
     place, session = drag["place"], state.session
     shot, by = place.shot, frame_time(state.reel_time, t) - frame_time(state.reel_time, drag["t"])

@@ -27,7 +27,7 @@ from young_tremor.desk.kit.i18n import tr
 from young_tremor.model.project import Project, Shot
 
 
-class Print(QWidget):
+class ShotPrint(QWidget):
     """One contact print."""
 
     chosen = Signal(str, object)  # id, the modifiers that were held
@@ -134,10 +134,10 @@ class Print(QWidget):
         menu.popup(event.globalPos())
 
 
-tell(Print, QAccessible.Role.ListItem, lambda print_: tr("chosen") if print_.current else "")
+tell(ShotPrint, QAccessible.Role.ListItem, lambda print_: tr("chosen") if print_.current else "")
 
 
-class Reel(QWidget):
+class ReelList(QWidget):
     """The column of prints."""
 
     chosen = Signal(str, object)  # id, the modifiers that were held
@@ -149,7 +149,7 @@ class Reel(QWidget):
         super().__init__(parent)
         self.setFixedWidth(theme.REEL)
         self.setAccessibleName(tr("Reel"))
-        self._prints: dict[str, Print] = {}
+        self._prints: dict[str, ShotPrint] = {}
         self._column = QWidget()
         self._list = QVBoxLayout(self._column)
         self._list.setContentsMargins(2, 2, 0, 2)
@@ -175,7 +175,7 @@ class Reel(QWidget):
         for number, shot in enumerate(project.shots, start=1):
             card = old.pop(shot.id, None)
             if card is None:
-                card = Print(shot, number)
+                card = ShotPrint(shot, number)
                 card.chosen.connect(self.chosen.emit)
                 card.removed.connect(self.removed.emit)
                 card.taken.connect(self.taken.emit)

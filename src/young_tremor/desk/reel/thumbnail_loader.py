@@ -9,9 +9,9 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QImage
 
 from young_tremor.desk.picture.image import image_of
-from young_tremor.desk.reel.reel_list import Reel
-from young_tremor.desk.state.desk_state import State
-from young_tremor.desk.state.task_runner import Report, Runner
+from young_tremor.desk.reel.reel_list import ReelList
+from young_tremor.desk.state.desk_state import DeskState
+from young_tremor.desk.state.task_runner import Report, TaskRunner
 from young_tremor.engine.media import footage, thumbnails
 from young_tremor.model.project import Media, Plate, Shot
 
@@ -20,13 +20,13 @@ REST = 25  # milliseconds between two: whoever sits before it comes first
 KEPT = 200  # pictures of plates
 
 
-class Prints(QObject):
+class ShotThumbnails(QObject):
     """Gives every shot of the reel its picture, and a new one when it looks otherwise: one after the other, the chosen
     one first."""
 
     came = Signal()  # a picture has come
 
-    def __init__(self, state: State, reel: Reel, runner: Runner) -> None:
+    def __init__(self, state: DeskState, reel: ReelList, runner: TaskRunner) -> None:
         super().__init__(reel)
         self._state, self._reel, self._runner = state, reel, runner
         self._wanted: dict[str, Shot] = {}
@@ -77,10 +77,10 @@ class Prints(QObject):
         )
 
 
-class PlatePrints:
+class PlateThumbnails:
     """Makes the little pictures of plates, once for each that they show."""
 
-    def __init__(self, state: State, runner: Runner, land: Callable[[str, QImage], None]) -> None:
+    def __init__(self, state: DeskState, runner: TaskRunner, land: Callable[[str, QImage], None]) -> None:
         self._state, self._runner, self._land = state, runner, land
         self._made: dict[Media, QImage | None] = {}
 

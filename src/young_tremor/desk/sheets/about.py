@@ -16,7 +16,7 @@ from young_tremor.engine.system import menu_entry
 MARK = 96  # pixels of the icon
 
 
-class About(QWidget):
+class AboutWindow(QWidget):
     """A window of its own: the mark and the version, the licences under it."""
 
     def __init__(self, parent: QWidget) -> None:

@@ -32,7 +32,7 @@ WAY = Qt.ItemDataRole.UserRole
 tell(QKeySequenceEdit, QAccessible.Role.HotkeyField, lambda field: field.keySequence().toString())
 
 
-class Finder(Sheet):
+class CommandFinder(Sheet):
     """Every command, sifted while letters are typed."""
 
     def __init__(

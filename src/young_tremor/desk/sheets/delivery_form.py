@@ -23,12 +23,12 @@ from young_tremor.base import files
 from young_tremor.base.errors import TremorError
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.kit.thread_bridge import on_desk
 from young_tremor.engine.delivery import actions
-from young_tremor.engine.delivery.delivery_queue import What, Wish, films_of
+from young_tremor.engine.delivery.delivery_queue import DeliveryRequest, What, films_of
 from young_tremor.engine.library import settings
 from young_tremor.engine.system.jobs import Job
 from young_tremor.model.project import Project, Shot
@@ -44,7 +44,7 @@ _WHAT: dict[What, str] = {
 }
 
 
-class WishForm(QWidget):
+class DeliveryForm(QWidget):
     """The fields of one wish, in two columns. ``marks``: the marked seconds of the reel."""
 
     edited = Signal()
@@ -96,8 +96,8 @@ class WishForm(QWidget):
         )
         self.speed.choose("2")
         self.speed.chosen.connect(self._sped)
-        self.quality = Rule(
-            "Quality", Scale(1, 5, "", 0, least=1, most=5), value=3, reset=3, tip="In five steps, 5 the best"
+        self.quality = NumberField(
+            "Quality", NumberScale(1, 5, "", 0, least=1, most=5), value=3, reset=3, tip="In five steps, 5 the best"
         )
         self.quality.changed.connect(lambda _: self._sped(self.speed.current))
         self.steps = _dim("")
@@ -127,9 +127,9 @@ class WishForm(QWidget):
             box.toggled.connect(self._edited)
         self.everywhere.toggled.connect(lambda on: self.full_chroma.setChecked(self.full_chroma.isChecked() and not on))
         self.full_chroma.toggled.connect(lambda on: self.everywhere.setChecked(self.everywhere.isChecked() and not on))
-        self.handles = Rule(
+        self.handles = NumberField(
             "Handles",
-            Scale(0, 48, "frames", 0, least=0, most=1000),
+            NumberScale(0, 48, "frames", 0, least=0, most=1000),
             value=0,
             reset=0,
             tip="Frames more at each end, as far as the footage goes",
@@ -223,7 +223,7 @@ class WishForm(QWidget):
         key: What = self.what.currentData()
         return not (key == "chosen" and len(self._chosen) < 2) and not (key == "marks" and self._marks() is None)
 
-    def wish(self, *, overwrite: bool) -> Wish:
+    def wish(self, *, overwrite: bool) -> DeliveryRequest:
         """What the fields say."""
         key: What = self.what.currentData()
         shots = self._chosen if key == "chosen" else (self._shot.id,) if key == "shot" and self._shot else ()
@@ -231,7 +231,7 @@ class WishForm(QWidget):
         stems = actions.stem_names(self._document()[0]) if self.sounds.isChecked() else ()
         stepped = bool(actions.steps_of(form))
         one = key in ("shot", "chosen", "each")
-        return Wish(
+        return DeliveryRequest(
             key,
             str(Path(self.path.text().strip()).expanduser()),
             form,

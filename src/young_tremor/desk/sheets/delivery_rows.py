@@ -12,16 +12,16 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QScro
 from young_tremor.base.units import duration_text
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.engine.delivery.delivery_queue import DeliveryList, Row
+from young_tremor.engine.delivery.delivery_queue import DeliveryQueue, QueuedDelivery
 
 HIGH = 58
 _INKS = {"at work": theme.LAMP, "done": theme.GOOD, "failed": theme.BAD, "waiting": theme.DIM, "stopped": theme.OFF}
 
 
-class Line(QWidget):
+class DeliveryRow(QWidget):
     """One row of the list."""
 
-    def __init__(self, row: Row, rows: DeliveryList) -> None:
+    def __init__(self, row: QueuedDelivery, rows: DeliveryQueue) -> None:
         super().__init__()
         self.row, self._rows = row, rows
         self.setFixedHeight(HIGH)
@@ -129,10 +129,10 @@ _UNDER_WAY = ("at work", "waiting")
 class DeliveryRows(QScrollArea):
     """All rows, in the order in which they are run."""
 
-    def __init__(self, rows: DeliveryList) -> None:
+    def __init__(self, rows: DeliveryQueue) -> None:
         super().__init__()
         self._rows = rows
-        self._lines: dict[Row, Line] = {}
+        self._lines: dict[QueuedDelivery, DeliveryRow] = {}
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -149,7 +149,7 @@ class DeliveryRows(QScrollArea):
         self._column.addStretch(1)
         self.setWidget(inner)
 
-    def line(self, number: int) -> Line:
+    def line(self, number: int) -> DeliveryRow:
         """The line of a row."""
         return self._lines[self._rows.rows[number]]
 
@@ -161,14 +161,14 @@ class DeliveryRows(QScrollArea):
             self._column.removeWidget(line)
             line.deleteLater()
         for number, row in enumerate(rows):
-            line = self._lines.get(row) or Line(row, self._rows)
+            line = self._lines.get(row) or DeliveryRow(row, self._rows)
             self._lines[row] = line
             if self._column.indexOf(line) != number + 1:
                 self._column.insertWidget(number + 1, line)
             line.show_state()
         self.hint.setVisible(not rows)
 
-    def show_progress(self, row: Row) -> None:
+    def show_progress(self, row: QueuedDelivery) -> None:
         """Follow the row that is at work."""
         if row in self._lines:
             self._lines[row].show_state()

@@ -33,7 +33,7 @@ _TIMES = {"s": "Seconds", "ms": "Milliseconds", "us": "Microseconds", "ns": "Nan
 _TURNS = {"rad": "Radians a second", "deg": "Degrees a second"}
 
 
-class _Path(QWidget):
+class _GyroPath(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.take: Take | None = None
@@ -47,7 +47,7 @@ class _Path(QWidget):
             paint_path(QPainter(self), QRectF(self.rect()), takes.paths(self.take, 0.0)[0])
 
 
-class LogView(QDialog):
+class GyroImportView(QDialog):
     """Shows what a log was read as; every change is seen at once. ``keep`` gets the take."""
 
     def __init__(self, parent: QWidget, path: Path, keep: Callable[[Take], None]) -> None:
@@ -55,7 +55,7 @@ class LogView(QDialog):
         self.setWindowTitle(tr("Gyroscope log"))
         self._path, self._keep = path, keep
         self._text = interchange.log_text(path)
-        self.view = _Path()
+        self.view = _GyroPath()
         self.held = self._box("How the telephone was held", _HELD)
         self.time = self._box("Unit of time", _TIMES)
         self.turning = self._box("Unit of turning", _TURNS)

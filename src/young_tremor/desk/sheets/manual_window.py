@@ -13,7 +13,7 @@ from young_tremor.engine.library import preset_library
 PAGES = preset_library.ASSETS / "manual"
 
 
-class Manual(QWidget):
+class ManualWindow(QWidget):
     """Pages at the left, what the chosen one says at the right."""
 
     def __init__(self, parent: QWidget) -> None:

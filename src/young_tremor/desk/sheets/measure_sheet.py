@@ -16,14 +16,14 @@ from young_tremor.base.units import duration_text, format_rate, timecode
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.kit.thread_bridge import on_desk
-from young_tremor.desk.picture.clip_view import ClipView, Course
+from young_tremor.desk.picture.clip_view import ClipTimeline, ClipView
 from young_tremor.engine.analysis import measuring
 from young_tremor.engine.library import takes
 from young_tremor.engine.media import footage
-from young_tremor.engine.preview.preview import Picture, Preview, Request
+from young_tremor.engine.preview.preview_worker import PictureRequest, Preview, PreviewPicture
 from young_tremor.engine.system.jobs import Job
 from young_tremor.model.project import Media, Plate, Shot
 from young_tremor.model.take import Take
@@ -57,7 +57,7 @@ class MeasureView(QWidget):
         self._lock = threading.Lock()
         self._preview: Preview | None = None
         self._opening: Job | None = None
-        self.view, self.course = ClipView(), Course()
+        self.view, self.course = ClipView(), ClipTimeline()
         self.course.scrubbed.connect(lambda t: self._look())
         self.course.changed.connect(self._show_stretch)
         self.view.resized.connect(self._look)
@@ -96,9 +96,9 @@ class MeasureView(QWidget):
         self.name = QLineEdit()
         self.name.setAccessibleName(tr("Name of the take"))
         self.name.setPlaceholderText(tr("Name of the take"))
-        self.focal = Rule(
+        self.focal = NumberField(
             "Filmed at",
-            Scale(0, 200, "mm", 0, bend=1.8, least=0, most=5000),
+            NumberScale(0, 200, "mm", 0, bend=1.8, least=0, most=5000),
             value=0,
             reset=0,
             tip="Focal length for a sensor 36 mm wide; 0 is not known",
@@ -200,9 +200,9 @@ class MeasureView(QWidget):
         size = max(2, 2 * round(box.width() * ratio / 2)), max(2, 2 * round(box.height() * ratio / 2))
         index = min(int(self.course.now * float(self._info.rate) + 1e-6), self._info.frames - 1)
         self._show_marks()
-        self._preview.ask(Request(self._shot, size, "still", index, fill=False))
+        self._preview.ask(PictureRequest(self._shot, size, "still", index, fill=False))
 
-    def _show_picture(self, picture: Picture) -> None:
+    def _show_picture(self, picture: PreviewPicture) -> None:
         if self._shot is None or picture.request.shot != self._shot:
             return  # of the clip before
         self.view.show_rgb(picture.rgb)

@@ -11,11 +11,11 @@ from young_tremor.base.errors import TremorError
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import Rule
-from young_tremor.desk.kit.number_scale import Scale
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.kit.sheet import Sheet
 from young_tremor.engine.library import preset_library, settings
-from young_tremor.engine.playback import playback
+from young_tremor.engine.playback import player
 
 
 class Preferences(Sheet):
@@ -41,16 +41,16 @@ class Preferences(Sheet):
         self.night, self.menus = QCheckBox(tr("Night paper")), QCheckBox(tr("Show the menus"))
         self.night.toggled.connect(lambda on: self._keep(night=on))
         self.menus.toggled.connect(lambda on: self._keep(menus=on))
-        self.lag = Rule(
+        self.lag = NumberField(
             "Tapped hits come late by",
-            Scale(0, 300, "ms", 0, least=0, most=1000),
+            NumberScale(0, 300, "ms", 0, least=0, most=1000),
             value=120,
             reset=120,
             tip="Taken off hits that are tapped in while it plays",
         )
-        self.autosave = Rule(
+        self.autosave = NumberField(
             "Unsaved work is kept after",
-            Scale(5, 300, "s", 0, bend=1.5, least=1, most=3600),
+            NumberScale(5, 300, "s", 0, bend=1.5, least=1, most=3600),
             value=60,
             reset=60,
             tip="Seconds of change after which a copy is kept",
@@ -61,9 +61,9 @@ class Preferences(Sheet):
         self.still.setToolTip(tr("Small prints of presets rest"))
         self.still.toggled.connect(lambda on: self._keep(still=on))
         self.strong.toggled.connect(lambda on: self._keep(strong=on))
-        self.pictures = Rule(
+        self.pictures = NumberField(
             "Pictures kept ready",
-            Scale(64, 4096, "MB", 0, bend=2, least=64, most=65536),
+            NumberScale(64, 4096, "MB", 0, bend=2, least=64, most=65536),
             value=384,
             reset=384,
             tip="Memory for frames that play at once",
@@ -131,7 +131,7 @@ class Preferences(Sheet):
         self.cluster.setText(now.cluster)
         self.device.clear()
         self.device.addItem(tr("The usual one"), "")
-        for name in playback.device_names():
+        for name in player.device_names():
             self.device.addItem(name, name)
         self.device.setCurrentIndex(max(self.device.findData(now.device), 0))
         self._showing = False

@@ -27,7 +27,7 @@ from young_tremor.model.project import Shot
 
 
 @dataclass(frozen=True)
-class Saving:
+class PresetDraft:
     """What is to be kept: under a name, with a note; ``strand`` None is the whole shake."""
 
     name: str
@@ -36,7 +36,7 @@ class Saving:
     with_frame: bool
 
 
-class Keeping(QWidget):
+class PresetSaving(QWidget):
     """Keeps a shake as a preset; imports and exports what the list ``listed`` holds."""
 
     saved = Signal(object)  # Saving
@@ -102,7 +102,7 @@ class Keeping(QWidget):
             self.name.setFocus()
             return
         strand = self.what.currentData()
-        self.saved.emit(Saving(name, self.note.text().strip(), strand, self.save_frame.isChecked()))
+        self.saved.emit(PresetDraft(name, self.note.text().strip(), strand, self.save_frame.isChecked()))
         self.name.clear()
         self.note.clear()
 

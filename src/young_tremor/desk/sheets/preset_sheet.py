@@ -28,8 +28,8 @@ from young_tremor.desk.kit.column import divider, section
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.sheets.preset_previews import PresetPainter, star_box
-from young_tremor.desk.sheets.preset_saving import Keeping
-from young_tremor.desk.state.task_runner import Report, Runner
+from young_tremor.desk.sheets.preset_saving import PresetSaving
+from young_tremor.desk.state.task_runner import Report, TaskRunner
 from young_tremor.engine.analysis import framing_margins, traces
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.library import preset_library, settings
@@ -43,7 +43,7 @@ GROUPS = ("all", "favourites", "held", "vehicle", "impact", "ground", "sea", "gr
 
 
 @dataclass(frozen=True)
-class Way:
+class ApplyWay:
     """How a preset is applied."""
 
     add: bool = False
@@ -51,7 +51,7 @@ class Way:
     with_frame: bool = False
 
 
-class _List(QListWidget):
+class _PresetList(QListWidget):
     """Entries in whole columns. Tells of clicks on a star rather than picking the preset under it."""
 
     starred = Signal(object)
@@ -78,7 +78,7 @@ class _List(QListWidget):
             super().mouseReleaseEvent(event)
 
 
-class PresetsPopup(QFrame):
+class PresetSheet(QFrame):
     """Pick one: it replaces the shot's shake, or with Shift is added to it, in one step that can be undone."""
 
     picked = Signal(object, object)  # preset, Way
@@ -86,7 +86,7 @@ class PresetsPopup(QFrame):
     told = Signal(str)
     takes_keys = True  # while it is open, from what was clicked before
 
-    def __init__(self, parent: QWidget, runner: Runner) -> None:
+    def __init__(self, parent: QWidget, runner: TaskRunner) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
         self._runner = runner
         self._presets = preset_library.presets()
@@ -103,7 +103,7 @@ class PresetsPopup(QFrame):
         self.groups = Segments(tuple((g, g.capitalize(), f"Presets: {g}") for g in GROUPS), "Group")
         self.groups.chosen.connect(self._choose_group)
         self._painter = PresetPainter(self._presets)
-        self.list = _List(self._painter)
+        self.list = _PresetList(self._painter)
         self.list.setAccessibleName(tr("Presets"))
         self.list.setMouseTracking(True)
         self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
@@ -112,7 +112,7 @@ class PresetsPopup(QFrame):
         self.list.starred.connect(self._star)
         self.list.currentItemChanged.connect(lambda now, before: self._try_on(now))
         self.list.itemEntered.connect(self._try_on)
-        self.keep = Keeping(self, lambda: self.listed, SIDE)
+        self.keep = PresetSaving(self, lambda: self.listed, SIDE)
         self.keep.told.connect(self.told)
         across = QHBoxLayout(self)
         across.setContentsMargins(12, 10, 12, 10)
@@ -277,7 +277,7 @@ class PresetsPopup(QFrame):
 
     def _on(self) -> None:
         if self._wanted is not None and self.isVisible():
-            self.tried.emit(self._wanted, Way(False, self.keep_amount.isChecked(), self.with_frame.isChecked()))
+            self.tried.emit(self._wanted, ApplyWay(False, self.keep_amount.isChecked(), self.with_frame.isChecked()))
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Arrows in the search go through the list."""
@@ -295,7 +295,7 @@ class PresetsPopup(QFrame):
     def _pick(self, item: QListWidgetItem) -> None:
         if self.isVisible():
             add = bool(QGuiApplication.keyboardModifiers() & Qt.KeyboardModifier.ShiftModifier)
-            way = Way(add, self.keep_amount.isChecked(), self.with_frame.isChecked())
+            way = ApplyWay(add, self.keep_amount.isChecked(), self.with_frame.isChecked())
             self.hide()
             self.picked.emit(self._presets[item.data(Qt.ItemDataRole.UserRole)], way)
 

@@ -16,9 +16,9 @@ from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.i18n import counted, tr
 from young_tremor.desk.kit.sheet import Sheet
 from young_tremor.desk.kit.thread_bridge import on_desk
-from young_tremor.desk.sheets.delivery_form import Marks, WishForm
+from young_tremor.desk.sheets.delivery_form import DeliveryForm, Marks
 from young_tremor.desk.sheets.delivery_rows import DeliveryRows
-from young_tremor.engine.delivery.delivery_queue import DeliveryList, Row
+from young_tremor.engine.delivery.delivery_queue import DeliveryQueue, QueuedDelivery
 from young_tremor.engine.document.session import Session
 from young_tremor.model.project import Shot
 
@@ -33,11 +33,11 @@ class RenderSheet(Sheet):
 
     def __init__(self, parent: QWidget, session: Session, marks: Marks) -> None:
         super().__init__(parent, "Render")
-        self.list = DeliveryList(lambda: (session.project, session.path))
-        self.form = WishForm(lambda: (session.project, self.list.name), marks)
+        self.list = DeliveryQueue(lambda: (session.project, session.path))
+        self.form = DeliveryForm(lambda: (session.project, self.list.name), marks)
         self.rows = DeliveryRows(self.list)
         self._replace = False
-        self._mine: Row | None = None  # the row that was started last
+        self._mine: QueuedDelivery | None = None  # the row that was started last
         self.form.edited.connect(self._edited)
         self._lay_out()
         self.list.changed.connect(on_desk(self, self._listed))
@@ -156,7 +156,7 @@ class RenderSheet(Sheet):
         self.list.start()
         self.begun.emit()
 
-    def _progress(self, row: Row) -> None:
+    def _progress(self, row: QueuedDelivery) -> None:
         self.rows.show_progress(row)
         if not row.told or row is not self.list.row:
             return
@@ -183,7 +183,7 @@ class RenderSheet(Sheet):
             self._mine = None
             self.progressed.emit("")
 
-    def _told(self, row: Row) -> None:
+    def _told(self, row: QueuedDelivery) -> None:
         """Say how what was made last has ended."""
         names = [film.path.name for film in row.films]
         if row.state == "done":

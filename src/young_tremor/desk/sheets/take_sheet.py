@@ -30,7 +30,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import divider, section
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.panels.take_panel import about, paint_path
-from young_tremor.desk.sheets.gyro_import import LogView
+from young_tremor.desk.sheets.gyro_import import GyroImportView
 from young_tremor.engine.delivery import interchange
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import takes
@@ -42,7 +42,7 @@ REST = 140  # milliseconds on a take until it is tried
 TAGS = ("lens", "weight", "activity")
 
 
-class _Painter(QStyledItemDelegate):
+class _TakePainter(QStyledItemDelegate):
     def __init__(self) -> None:
         super().__init__()
         self.rows: list[tuple[Take, bool]] = []
@@ -80,7 +80,7 @@ class _Painter(QStyledItemDelegate):
         painter.restore()
 
 
-class TakesPopup(QFrame):
+class TakeSheet(QFrame):
     """Choose a take; use it on the shot, name and tag it, keep it for other projects."""
 
     used = Signal(object)  # Take
@@ -100,7 +100,7 @@ class TakesPopup(QFrame):
         self.list = QListWidget()
         self.list.setAccessibleName(tr("Takes"))
         self.list.setMouseTracking(True)
-        self._painter = _Painter()
+        self._painter = _TakePainter()
         self.list.setItemDelegate(self._painter)
         self.list.currentRowChanged.connect(self._chosen_row)
         self.list.itemActivated.connect(lambda _: self._use())
@@ -294,7 +294,7 @@ class TakesPopup(QFrame):
     def read(self, path: Path) -> None:
         """Take motion from a file: what a gyroscope's log was read as is shown first."""
         if path.suffix.lower() in (".csv", ".txt") and interchange.is_log(path):
-            LogView(self.parentWidget() or self, path, self._add).exec()
+            GyroImportView(self.parentWidget() or self, path, self._add).exec()
         else:
             self._add(takes.read(path))
 

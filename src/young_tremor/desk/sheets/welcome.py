@@ -23,21 +23,21 @@ SHOWN = 4  # projects of late, and kept ones
 
 
 @dataclass(frozen=True)
-class Ways:
+class WelcomeActions:
     """What its buttons do."""
 
     ask_open: Callable[[], None]
     ask_clip: Callable[[], None]
     demo: Callable[[], None]
     open: Callable[[Path], None]
-    recover: Callable[[recovery.Kept], None]
-    look: Callable[[recovery.Kept, Callable[[QImage], None]], None]  # a picture of it, once it is read
+    recover: Callable[[recovery.UnsavedWork], None]
+    look: Callable[[recovery.UnsavedWork, Callable[[QImage], None]], None]  # a picture of it, once it is read
 
 
 class Welcome(QWidget):
     """Lies over the empty picture."""
 
-    def __init__(self, parent: QWidget, ways: Callable[[], Ways]) -> None:
+    def __init__(self, parent: QWidget, ways: Callable[[], WelcomeActions]) -> None:
         super().__init__(parent)
         self.setAccessibleName(tr("Begin"))
         self._ways, self._over = ways, parent
@@ -45,7 +45,7 @@ class Welcome(QWidget):
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(24, 20, 24, 20)
         self._column.setSpacing(8)
-        self._kept: list[recovery.Kept] | None = None
+        self._kept: list[recovery.UnsavedWork] | None = None
         parent.installEventFilter(self)
         self.hide()
 
@@ -100,7 +100,7 @@ class Welcome(QWidget):
         self._column.addWidget(button)
         return button
 
-    def _recover(self, kept: recovery.Kept) -> None:
+    def _recover(self, kept: recovery.UnsavedWork) -> None:
         self._kept = [each for each in self._kept or [] if each != kept]
         self._ways().recover(kept)
 

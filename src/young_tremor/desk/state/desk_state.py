@@ -11,10 +11,10 @@ from PySide6.QtCore import QObject, Signal
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.state.time_view import TimeView
 from young_tremor.engine.analysis import reel_layout
-from young_tremor.engine.analysis.reel_layout import Placed
+from young_tremor.engine.analysis.reel_layout import PlacedShot
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.media import footage
-from young_tremor.engine.preview.preview import Mode
+from young_tremor.engine.preview.preview_worker import Mode
 from young_tremor.model import reel_edits
 from young_tremor.model.project import Media, Project, Shot, Span
 from young_tremor.model.shake import Strand
@@ -27,14 +27,14 @@ Target = Literal["", "shot", "span", "strand", "sound", "plate", "hit", "keys"] 
 TARGETS: tuple[Target, ...] = ("keys", "hit", "plate", "sound", "span", "strand")  # chosen by being named in a change
 
 
-class Keys(Struct, frozen=True):
+class ChosenKeys(Struct, frozen=True):
     """Chosen keys: of which curve (an id its row gives it), and their numbers."""
 
     curve: str = ""
     numbers: tuple[int, ...] = ()
 
 
-class Zoom(Struct, frozen=True):
+class PictureZoom(Struct, frozen=True):
     """How the picture is looked at: device pixels for each delivered one (0: as large as fits), and the place in the
     middle as shares of the frame."""
 
@@ -43,7 +43,7 @@ class Zoom(Struct, frozen=True):
     y: float = 0.5
 
 
-class Choice(Struct, frozen=True):
+class Selection(Struct, frozen=True):
     """``strand``, ``hit``, ``plate``, ``sound``,
     ``keys``, ``against``, ``filled``, ``tool``, ``placing`` and ``zoom`` belong to
     one shot and go with it. ``against``: letter of the variant it is compared with, None for the still original.
@@ -58,12 +58,12 @@ class Choice(Struct, frozen=True):
     hit: str | None = None
     plate: str | None = None
     sound: str | None = None
-    keys: Keys = Keys()
+    keys: ChosenKeys = ChosenKeys()
     against: str | None = None
     filled: str = ""
     tool: Tool = ""
     placing: bool = False
-    zoom: Zoom = Zoom()
+    zoom: PictureZoom = PictureZoom()
     rows: frozenset[str] = frozenset()
     folded: frozenset[str] = frozenset()
     mode: Mode = "shaken"
@@ -79,7 +79,7 @@ class Choice(Struct, frozen=True):
 SHARED = ("rows", "mode", "peek", "overlays", "page", "scope", "also", "span")  # what stays from shot to shot
 
 
-def _aimed(now: Choice, changes: dict[str, Any]) -> Choice:
+def _aimed(now: Selection, changes: dict[str, Any]) -> Selection:
     """A choice whose target follows from what was chosen: the thing that was named last has the keys, and no other is
     chosen that keys could be meant for."""
     if "target" not in changes:
@@ -88,8 +88,8 @@ def _aimed(now: Choice, changes: dict[str, Any]) -> Choice:
             now = replace(now, target=named)
         elif now.target in changes or "shot" in changes or "scope" in changes:
             now = replace(now, target="")
-    if now.target not in ("keys", "") and now.keys != Keys():
-        now = replace(now, keys=Keys())
+    if now.target not in ("keys", "") and now.keys != ChosenKeys():
+        now = replace(now, keys=ChosenKeys())
     if now.target not in ("hit", "") and now.hit is not None:
         now = replace(now, hit=None)
     if "scope" in changes and "also" not in changes:
@@ -98,10 +98,10 @@ def _aimed(now: Choice, changes: dict[str, Any]) -> Choice:
 
 
 def _is_set(value: object) -> bool:
-    return bool(value.numbers) if isinstance(value, Keys) else value is not None
+    return bool(value.numbers) if isinstance(value, ChosenKeys) else value is not None
 
 
-class State(QObject):
+class DeskState(QObject):
     """One for a window. ``changed`` comes after every choice with what was before and what is now."""
 
     changed = Signal(object, object)  # Choice, Choice
@@ -113,10 +113,10 @@ class State(QObject):
         self.time.setParent(self)
         self.reel_time = TimeView()
         self.reel_time.setParent(self)
-        self._placed: tuple[Project | None, int, tuple[Placed, ...]] = (None, -1, ())
+        self._placed: tuple[Project | None, int, tuple[PlacedShot, ...]] = (None, -1, ())
         self._seen: tuple[object, ...] = ()
         self._varied: tuple[object, object, Shot | None] = (None, None, None)
-        self.now = Choice()
+        self.now = Selection()
         self.facts: dict[str, SourceInfo] = {}  # of footage that was read, by path
         session.changed.connect(lambda old, new: self.follow())
         session.replaced.connect(self._replaced)
@@ -126,7 +126,7 @@ class State(QObject):
         before = self.now
         if changes.get("shot", before.shot) != before.shot:
             self.time.set_marks(None)
-            before = Choice(**{name: getattr(before, name) for name in SHARED})
+            before = Selection(**{name: getattr(before, name) for name in SHARED})
         now = _aimed(replace(before, **changes), changes)
         if now != self.now:
             before, self.now = self.now, now
@@ -178,7 +178,7 @@ class State(QObject):
         shots = self.session.project.shots
         self.time.set_marks(None)
         shared = {name: getattr(self.now, name) for name in SHARED}
-        before, self.now = self.now, Choice(shot=shots[0].id if shots else None, **shared)
+        before, self.now = self.now, Selection(shot=shots[0].id if shots else None, **shared)
         self.changed.emit(before, self.now)
 
     @property
@@ -194,7 +194,7 @@ class State(QObject):
         return footage.rated(info, media) if info is not None else None
 
     @property
-    def places(self) -> tuple[Placed, ...]:
+    def places(self) -> tuple[PlacedShot, ...]:
         """The shots in their places in the reel, as far as their footage is known."""
         project = self.session.project
         if self._placed[0] is not project or self._placed[1] != len(self.facts):
@@ -202,11 +202,11 @@ class State(QObject):
         return self._placed[2]
 
     @property
-    def place(self) -> Placed | None:
+    def place(self) -> PlacedShot | None:
         """Where the chosen shot lies in the reel."""
         return next((each for each in self.places if each.shot.id == self.now.shot), None)
 
-    def under_spans(self, place: Placed) -> Shot:
+    def under_spans(self, place: PlacedShot) -> Shot:
         """A shot with the spans that lie over it."""
         return reel_layout.under_spans(self.session.project, place)
 

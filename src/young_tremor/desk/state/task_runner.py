@@ -9,22 +9,22 @@ from typing import Any
 from PySide6.QtCore import QObject, Signal
 
 from young_tremor.desk.kit.thread_bridge import on_desk
-from young_tremor.desk.state.desk_state import State
+from young_tremor.desk.state.desk_state import DeskState
 from young_tremor.engine.system.jobs import Job
-from young_tremor.engine.system.priority import Rest
+from young_tremor.engine.system.priority import PriorityGate
 
 Report = Callable[[int, int], None]
 PATIENCE = 0.3  # seconds that closing waits for what was told to stop
 
 
-class Runner(QObject):
+class TaskRunner(QObject):
     """One for a window, for the desk's thread. Work of one name runs once at a time."""
 
     told = Signal(str)  # why something failed
 
-    def __init__(self, state: State) -> None:
+    def __init__(self, state: DeskState) -> None:
         super().__init__(state)
-        self.rest = Rest()
+        self.rest = PriorityGate()
         self._state = state
         self._jobs: dict[str, Job] = {}
 

@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from PySide6.QtCore import QObject, Signal
 
-from young_tremor.desk.kit.deferred_paint import Repaints
+from young_tremor.desk.kit.deferred_paint import DeferredPaint
 
 STEPS = (0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600)
 
@@ -25,7 +25,7 @@ class TimeView(QObject):
         self.frame = 0
         self.frames = 0
         self.marks: tuple[int, int] | None = None
-        self.repaints = Repaints(self)  # of what lies over it
+        self.repaints = DeferredPaint(self)  # of what lies over it
 
     def set_shot(self, frames: int, rate: Fraction) -> None:
         """Another shot, or another length: the whole of it is shown."""

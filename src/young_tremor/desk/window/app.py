@@ -17,10 +17,10 @@ from young_tremor.base import allocator, files
 from young_tremor.base.errors import MissingFile, TremorError
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import set_language, tr
-from young_tremor.desk.window.notifications import Herald
-from young_tremor.desk.window.second_start import Door
-from young_tremor.desk.window.window import Window
-from young_tremor.desk.window.window_geometry import Place, fit_screen
+from young_tremor.desk.window.notifications import DeliveryNotifier
+from young_tremor.desk.window.second_start import SecondStartListener
+from young_tremor.desk.window.window import MainWindow
+from young_tremor.desk.window.window_geometry import WindowGeometry, fit_screen
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.document import recovery
 from young_tremor.engine.document.session import Session
@@ -50,8 +50,8 @@ def main(args: list[str]) -> int:
     app.setDesktopFileName(menu_entry.APP)
     set_language(app)
     theme.dress(app)
-    window = Window(session)
-    window.place = Place(window, window.splitter, window.top)
+    window = MainWindow(session)
+    window.place = WindowGeometry(window, window.splitter, window.top)
     window.place.bring_back()
     window.show()
     QTimer.singleShot(0, window, lambda: fit_screen(window))  # its frame is known now
@@ -67,7 +67,7 @@ def main(args: list[str]) -> int:
             tr("“{0}” was not saved last time: a new project (Ctrl+N) offers to go on with it.", found[0].name)
         )
     app.commitDataRequest.connect(lambda manager: window.keeper.keep_now())  # the desktop logs out
-    ended, door, herald = _Ended(window), Door(window), Herald(window)
+    ended, door, herald = _SignalListener(window), SecondStartListener(window), DeliveryNotifier(window)
     window.sheet.list.ended.connect(herald.ended)
     gc.freeze()
     gc.enable()
@@ -88,11 +88,11 @@ def _icon() -> QIcon:
     return out
 
 
-class _Ended:
+class _SignalListener:
     """What the system sends to end a program: what is not saved is kept, work under way is stopped, and the window goes
     without a question."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: MainWindow) -> None:
         self._window = window
         self.number = 0
         self._read, self._write = socket.socketpair()

@@ -9,7 +9,7 @@ from young_tremor.model import reel_edits, shot_edits, sound_edits
 from young_tremor.model.project import Project
 
 
-class Remover:
+class Deletion:
     """Each deletion is one step that can be undone."""
 
     def __init__(self, hall: Hall) -> None:

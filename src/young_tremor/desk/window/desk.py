@@ -4,20 +4,20 @@ from __future__ import annotations
 
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.window.deleting import Remover
-from young_tremor.desk.window.file_actions import Files
-from young_tremor.desk.window.footage_actions import FootageDeeds
+from young_tremor.desk.window.deleting import Deletion
+from young_tremor.desk.window.file_actions import FileActions
+from young_tremor.desk.window.footage_actions import FootageActions
 from young_tremor.desk.window.full_screen import FullScreen
 from young_tremor.desk.window.layout import Hall
 from young_tremor.desk.window.overlays import Overlays
-from young_tremor.desk.window.picture_placing import Placer
+from young_tremor.desk.window.picture_placing import PicturePlacing
 from young_tremor.desk.window.plate_mover import PlateMover
-from young_tremor.desk.window.reel_actions import ReelDeeds
-from young_tremor.desk.window.shake_actions import Deeds
-from young_tremor.desk.window.sound_actions import SoundDeeds
-from young_tremor.desk.window.take_actions import TakeDeeds
+from young_tremor.desk.window.reel_actions import ReelActions
+from young_tremor.desk.window.shake_actions import ShakeActions
+from young_tremor.desk.window.sound_actions import SoundActions
+from young_tremor.desk.window.take_actions import TakeActions
 from young_tremor.engine.document.session import Session
-from young_tremor.engine.playback import playback
+from young_tremor.engine.playback import player
 
 
 class Desk(Hall):
@@ -27,17 +27,17 @@ class Desk(Hall):
     sheets: Overlays
     full_screen: FullScreen
 
-    def __init__(self, session: Session, device: playback.Device | None = None) -> None:
+    def __init__(self, session: Session, device: player.Device | None = None) -> None:
         super().__init__(session, device)
-        self.files = Files(self)
-        self.take_deeds = TakeDeeds(self)
-        self.deeds = Deeds(self, self.take_deeds.show)
-        self.reel_deeds = ReelDeeds(self)
-        self.footage_deeds = FootageDeeds(self)
-        self.sound_deeds = SoundDeeds(self)
-        self.placer = Placer(self)
+        self.files = FileActions(self)
+        self.take_deeds = TakeActions(self)
+        self.deeds = ShakeActions(self, self.take_deeds.show)
+        self.reel_deeds = ReelActions(self)
+        self.footage_deeds = FootageActions(self)
+        self.sound_deeds = SoundActions(self)
+        self.placer = PicturePlacing(self)
         self.mover = PlateMover(self)
-        self.remover = Remover(self)
+        self.remover = Deletion(self)
 
     def show_render(self) -> None:
         """Open the render sheet for the shot, or close it."""

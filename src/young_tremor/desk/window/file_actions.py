@@ -27,7 +27,7 @@ TIMELINE = "open a timeline"
 RATES = ("24", "23.976", "25", "29.97", "30", "50", "59.94", "60")
 
 
-class Files:
+class FileActions:
     """The window's dealings with the disk."""
 
     def __init__(self, hall: Hall) -> None:
@@ -149,12 +149,12 @@ class Files:
                 )
             )
 
-    def recover(self, kept: recovery.Kept) -> None:
+    def recover(self, kept: recovery.UnsavedWork) -> None:
         """Go on with work that was never saved; what was kept stays until that is saved."""
         if self.may_leave():
             self._hall.attempt(lambda: self._hall.keeper.go_on(kept))
 
-    def look_at(self, kept: recovery.Kept, show: Callable[[QImage], None]) -> None:
+    def look_at(self, kept: recovery.UnsavedWork, show: Callable[[QImage], None]) -> None:
         """Read a picture of work that was kept, in the background; none where its footage is gone."""
         self._hall.runner.run(
             f"look at {kept.path}",

@@ -17,7 +17,7 @@ from young_tremor.model.shot_edits import Edit
 WIDE = 120  # pixels of the picture that is dragged along
 
 
-class FootageDeeds:
+class FootageActions:
     """Each is one step that can be undone."""
 
     def __init__(self, hall: Hall) -> None:
@@ -91,7 +91,7 @@ class FootageDeeds:
             hall.notice.say(tr("Nothing is missing."))
             return
 
-        def land(found: tuple[relink.Found, ...]) -> None:
+        def land(found: tuple[relink.FoundFootage, ...]) -> None:
             if found:
                 hall.session.apply(tr("Find missing footage"), relink.relinked(found))
                 hall.state.facts.clear()
@@ -115,7 +115,7 @@ class FootageDeeds:
             if left > 1.0:
                 hall.notice.say(tr("Gathering: {0} of {1} files, {2} left.", done, total, duration_text(left)))
 
-        def land(gathered: relink.Gathered) -> None:
+        def land(gathered: relink.GatheredProject) -> None:
             hall.notice.say(f"{tr('Gathered in {0}.', gathered.path.parent)} {gathered.words()}".strip())
 
         hall.runner.run(

@@ -14,7 +14,7 @@ from young_tremor.desk.window.layout import Hall
 SECONDS = 2.5  # that the transport stays when the pointer rests
 
 
-class Away(QWidget):
+class PictureWindow(QWidget):
     """A window that holds the picture; closed, it gives it back."""
 
     def __init__(self, hall: Hall, gone: Callable[[], None]) -> None:
@@ -36,7 +36,7 @@ class FullScreen:
     def __init__(self, hall: Hall, actions: Callable[[], list[QAction]]) -> None:
         self._hall, self._actions = hall, actions
         self._on = False
-        self._away: Away | None = None
+        self._away: PictureWindow | None = None
         self._rest = QTimer(hall)
         self._rest.setSingleShot(True)
         self._rest.timeout.connect(self._hide)
@@ -86,7 +86,7 @@ class FullScreen:
             self._away.close()
             return
         hall = self._hall
-        away = self._away = Away(hall, self._back)
+        away = self._away = PictureWindow(hall, self._back)
         away.addActions(self._actions())
         here = hall.screen()
         others = [screen for screen in QGuiApplication.screens() if screen is not here]

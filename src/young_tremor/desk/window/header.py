@@ -113,7 +113,7 @@ class Header(QWidget):
         painter.drawText(QRectF(60, 0, 110, self.height() - 2), Qt.AlignmentFlag.AlignVCenter, "Young Tremor")
 
 
-class Dot(QWidget):
+class RenderLamp(QWidget):
     """The amber lamp on the render button."""
 
     def __init__(self, parent: QWidget) -> None:

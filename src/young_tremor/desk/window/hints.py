@@ -34,7 +34,7 @@ HINTS: tuple[tuple[str, Callable[[Hall], bool], str], ...] = (
 )
 
 
-class Hints:
+class HintTimer:
     """Looks now and then; what was put away stays away."""
 
     def __init__(self, hall: Hall) -> None:

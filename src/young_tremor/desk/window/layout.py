@@ -19,23 +19,23 @@ from young_tremor.desk.panels.motion_figures import FiguresView
 from young_tremor.desk.panels.panel import Panel
 from young_tremor.desk.picture.picture_view import PictureView
 from young_tremor.desk.picture.transport import Transport
-from young_tremor.desk.picture.viewer import Stage
-from young_tremor.desk.reel.reel_chart import Scene
-from young_tremor.desk.reel.reel_list import Reel
-from young_tremor.desk.reel.thumbnail_loader import PlatePrints, Prints
+from young_tremor.desk.picture.viewer import ViewerController
+from young_tremor.desk.reel.reel_chart import ReelChart
+from young_tremor.desk.reel.reel_list import ReelList
+from young_tremor.desk.reel.thumbnail_loader import PlateThumbnails, ShotThumbnails
 from young_tremor.desk.sheets.measure_sheet import MeasureView
-from young_tremor.desk.sheets.preset_sheet import PresetsPopup
+from young_tremor.desk.sheets.preset_sheet import PresetSheet
 from young_tremor.desk.sheets.render_sheet import RenderSheet
-from young_tremor.desk.sheets.take_sheet import TakesPopup
-from young_tremor.desk.state.desk_state import State
-from young_tremor.desk.state.task_runner import Runner
+from young_tremor.desk.sheets.take_sheet import TakeSheet
+from young_tremor.desk.state.desk_state import DeskState
+from young_tremor.desk.state.task_runner import TaskRunner
 from young_tremor.desk.state.time_view import TimeView
 from young_tremor.desk.window.header import Header
 from young_tremor.engine.document import presence, recovery
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_diff, preset_library
-from young_tremor.engine.playback import playback
-from young_tremor.engine.preview.preview import Plan
+from young_tremor.engine.playback import player
+from young_tremor.engine.preview.preview_worker import Plan
 from young_tremor.model import shot_edits
 from young_tremor.model.project import Shot
 
@@ -45,26 +45,26 @@ LEAST = 300  # pixels of what is opened over the chart
 class Hall(QMainWindow):
     """What stands on the desk, and how it is shown. What a person does with it is said in the deeds."""
 
-    def __init__(self, session: Session, device: playback.Device | None = None) -> None:
+    def __init__(self, session: Session, device: player.Device | None = None) -> None:
         super().__init__()
         self.session = session
-        self.state = State(session)
+        self.state = DeskState(session)
         self.state.setParent(self)  # goes with the window, and with it what is connected to it
         self.view = self.state.time
-        self.runner = Runner(self.state)
+        self.runner = TaskRunner(self.state)
         self.header = Header()
-        self.reel = Reel()
+        self.reel = ReelList()
         self.picture = PictureView(self.state)
         self.transport = Transport()
         self.panel = Panel(self.state)
         self.figures = FiguresView(self.runner)
         self.measure = MeasureView()
         self.chart = Chart(self.state, self.runner)
-        self.scene = Scene(self.state, self.reel, self.runner)
-        self.stage = Stage(self.state, self.picture, self.runner, device)
+        self.scene = ReelChart(self.state, self.reel, self.runner)
+        self.stage = ViewerController(self.state, self.picture, self.runner, device)
         self.stage.setParent(self)
-        self.prints = Prints(self.state, self.reel, self.runner)
-        self.plate_prints = PlatePrints(self.state, self.runner, lambda *seen: self.panel.plates.set_print(*seen))
+        self.prints = ShotThumbnails(self.state, self.reel, self.runner)
+        self.plate_prints = PlateThumbnails(self.state, self.runner, lambda *seen: self.panel.plates.set_print(*seen))
         self.keeper = recovery.Keeper(session)
         self.presence = presence.Presence()
         self.plan: Plan | None = None  # as the preview has it
@@ -74,8 +74,8 @@ class Hall(QMainWindow):
         self.setProperty("home", self.whole)  # has the keys while no field has them
         self.setProperty("notice", self.notice)
         self.sheet = RenderSheet(self, session, self.marked)
-        self.popup = PresetsPopup(self, self.runner)
-        self.takes = TakesPopup(self, session)
+        self.popup = PresetSheet(self, self.runner)
+        self.takes = TakeSheet(self, session)
 
     def _lay_out(self) -> None:
         # from the outside in: whatever changes its parent has all inside of it styled anew

@@ -8,21 +8,21 @@ from PySide6.QtWidgets import QApplication
 
 from young_tremor.desk.kit.i18n import counted, tr
 from young_tremor.desk.kit.thread_bridge import on_desk
-from young_tremor.desk.window.window import Window
-from young_tremor.engine.delivery.delivery_queue import Row
+from young_tremor.desk.window.window import MainWindow
+from young_tremor.engine.delivery.delivery_queue import QueuedDelivery
 from young_tremor.engine.system import desktop_bus
 
 LONG = 10.0  # seconds of work from which on an end is news
 
 
-class Herald:
+class DeliveryNotifier:
     """Waits for the ends of deliveries. ``ended`` may be called from any thread."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: MainWindow) -> None:
         self._window = window
         self.ended = on_desk(window, self._ended)
 
-    def _ended(self, row: Row, seconds: float) -> None:
+    def _ended(self, row: QueuedDelivery, seconds: float) -> None:
         if seconds < LONG or QApplication.activeWindow() is not None:
             return
         QApplication.alert(self._window)

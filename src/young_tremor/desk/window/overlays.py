@@ -7,9 +7,9 @@ from collections.abc import Callable
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.sheets.about import About
-from young_tremor.desk.sheets.command_finder import Finder
-from young_tremor.desk.sheets.manual_window import Manual
+from young_tremor.desk.sheets.about import AboutWindow
+from young_tremor.desk.sheets.command_finder import CommandFinder
+from young_tremor.desk.sheets.manual_window import ManualWindow
 from young_tremor.desk.sheets.preferences import Preferences
 from young_tremor.desk.window.layout import Hall
 from young_tremor.engine.library import settings
@@ -20,10 +20,10 @@ class Overlays:
 
     def __init__(self, hall: Hall, commands: Commands) -> None:
         self._hall, self._commands = hall, commands
-        self._manual: Manual | None = None
-        self._about: About | None = None
+        self._manual: ManualWindow | None = None
+        self._about: AboutWindow | None = None
         self._clash = ("", "")  # a command and a key that was said to be another one's
-        self.finder = Finder(hall, commands.found, self._rekey)
+        self.finder = CommandFinder(hall, commands.found, self._rekey)
         self.preferences = Preferences(hall)
         self.preferences.changed.connect(self._follow)
         self.preferences.told.connect(hall.notice.say)
@@ -32,12 +32,12 @@ class Overlays:
 
     def show_about(self) -> None:
         """Say what this is, and under which licences."""
-        self._about = self._about or About(self._hall)
+        self._about = self._about or AboutWindow(self._hall)
         self._about.open()
 
     def show_manual(self) -> None:
         """Show the manual beside the work."""
-        self._manual = self._manual or Manual(self._hall)
+        self._manual = self._manual or ManualWindow(self._hall)
         self._manual.open()
 
     @property

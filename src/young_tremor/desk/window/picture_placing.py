@@ -6,8 +6,8 @@ import cv2
 import numpy as np
 
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.panels.region_fields import RegionRules
-from young_tremor.desk.state.desk_state import Choice
+from young_tremor.desk.panels.region_fields import RegionFields
+from young_tremor.desk.state.desk_state import Selection
 from young_tremor.desk.window.layout import Hall
 from young_tremor.engine.analysis import framing_margins
 from young_tremor.model import shot_edits
@@ -18,12 +18,12 @@ from young_tremor.model.shake import Point, Region
 CORNERS = 48  # of a drawn shape, at most
 
 
-class Placer:
+class PicturePlacing:
     """Between drags on the picture and the document."""
 
     def __init__(self, hall: Hall) -> None:
         self._hall = hall
-        self._rules: RegionRules | None = None
+        self._rules: RegionFields | None = None
         picture, frame = hall.picture, hall.panel.frame
         picture.box_drawn.connect(self._drawn)
         picture.pivot_began.connect(lambda: hall.session.begin_gesture(tr("Pivot")))
@@ -40,13 +40,13 @@ class Placer:
         if on:
             self._hall.notice.say(tr("Drag a box on the picture over what must stay in the frame."))
 
-    def draw_region(self, rules: RegionRules) -> None:
+    def draw_region(self, rules: RegionFields) -> None:
         self._rules = rules
         self._hall.state.choose(tool="region")
         free = rules.region is not None and rules.region.shape == "polygon"
         self._hall.notice.say(tr("Draw round it on the picture.") if free else tr("Drag its box on the picture."))
 
-    def _chosen(self, before: Choice, now: Choice) -> None:
+    def _chosen(self, before: Selection, now: Selection) -> None:
         """The button follows the tool, whoever puts it down."""
         self._hall.panel.frame.framing.draw.setChecked(now.tool == "box")
         self._hall.panel.frame.pivoting.setChecked(now.placing)

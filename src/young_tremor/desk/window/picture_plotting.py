@@ -8,7 +8,7 @@ import numpy as np
 
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.picture.picture_view import PictureView
-from young_tremor.desk.state.desk_state import State
+from young_tremor.desk.state.desk_state import DeskState
 from young_tremor.engine.analysis import traces
 from young_tremor.model import curve_edits, shot_edits
 from young_tremor.model.shake import Plotted
@@ -16,10 +16,10 @@ from young_tremor.model.shake import Plotted
 LIMIT = 100.0
 
 
-class Plotter:
+class PicturePlotting:
     """Between the picture that is dragged and the strand that is plotted."""
 
-    def __init__(self, state: State, picture: PictureView, go: Callable[[int], None]) -> None:
+    def __init__(self, state: DeskState, picture: PictureView, go: Callable[[int], None]) -> None:
         self._state, self._session, self._picture, self._go = state, state.session, picture, go
         self._ahead = 0
         self._start: tuple[Plotted, float, bool] | None = None  # the strand, the key's time, whether it is a new key

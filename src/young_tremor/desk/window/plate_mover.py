@@ -8,7 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication
 
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.state.desk_state import Choice
+from young_tremor.desk.state.desk_state import Selection
 from young_tremor.desk.window.layout import Hall
 from young_tremor.engine.analysis import framing_margins
 from young_tremor.model import shot_edits
@@ -47,7 +47,7 @@ class PlateMover:
             return None
         return plate
 
-    def _chosen(self, before: Choice, now: Choice) -> None:
+    def _chosen(self, before: Selection, now: Selection) -> None:
         if (before.plate, before.page, before.strand) != (now.plate, now.page, now.strand):
             self.show()
 

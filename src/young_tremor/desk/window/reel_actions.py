@@ -27,7 +27,7 @@ SPAN = "Standing, breathing"
 LONG = 6.0  # seconds of a new span, at the most
 
 
-class ReelDeeds:
+class ReelActions:
     """Each is one step that can be undone."""
 
     def __init__(self, hall: Hall) -> None:

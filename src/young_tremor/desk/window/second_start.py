@@ -14,16 +14,16 @@ from typing import Any
 from PySide6.QtCore import QEvent, QObject, QSocketNotifier, Qt, QTimer
 
 from young_tremor.base import single_instance
-from young_tremor.desk.window.window import Window
+from young_tremor.desk.window.window import MainWindow
 
 WAIT = 1000  # milliseconds that a question may take
 MOST_CALLERS = 8  # at once
 
 
-class Door(QObject):
+class SecondStartListener(QObject):
     """Answers other starts of the application; there is none where the desktop has no folder for it."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: MainWindow) -> None:
         super().__init__(window)
         self._window, self._used = window, time.time()
         self._line = single_instance.listen()

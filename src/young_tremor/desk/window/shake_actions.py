@@ -12,8 +12,8 @@ from PySide6.QtWidgets import QFileDialog, QMenu
 from young_tremor.base.errors import TremorError
 from young_tremor.base.units import duration_text
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.sheets.preset_saving import Saving
-from young_tremor.desk.sheets.preset_sheet import Way, has_jolts
+from young_tremor.desk.sheets.preset_saving import PresetDraft
+from young_tremor.desk.sheets.preset_sheet import ApplyWay, has_jolts
 from young_tremor.desk.state.task_runner import Report
 from young_tremor.desk.window.layout import Hall
 from young_tremor.engine.analysis import found_hits, framing_margins
@@ -28,13 +28,13 @@ from young_tremor.model.shake import Shake
 from young_tremor.model.sound import Rumble
 
 
-class Deeds:
+class ShakeActions:
     """Each is one step that can be undone."""
 
     def __init__(self, hall: Hall, show_takes: Callable[[], None]) -> None:
         self._hall, self._show_takes = hall, show_takes
 
-    def apply_preset(self, preset: Preset, way: Way) -> None:
+    def apply_preset(self, preset: Preset, way: ApplyWay) -> None:
         """Put a preset in place of the shot's shake, or under it."""
         shot = self._hall.state.shot
         if shot is None:
@@ -64,7 +64,7 @@ class Deeds:
             shot_edits.in_turn(edit, shot_edits.hold_reach(shot_id, place.end - place.at)) if known and place else edit
         )
 
-    def try_preset(self, preset: Preset | None, way: Way | None) -> None:
+    def try_preset(self, preset: Preset | None, way: ApplyWay | None) -> None:
         """Let a preset be seen on the picture as if it were put on; None: what is there again."""
         hall, shot = self._hall, self._hall.state.seen
         if preset is None or way is None or shot is None:
@@ -73,7 +73,7 @@ class Deeds:
         edit = shot_edits.apply_preset(shot.id, preset, keep_amount=way.keep_amount, with_frame=way.with_frame)
         hall.stage.audition(self._held(shot.id, edit)(Project((shot,))).shots[0])
 
-    def save_preset(self, saving: Saving) -> None:
+    def save_preset(self, saving: PresetDraft) -> None:
         """Keep the shot's shake, or one of its strands, for any project."""
         shot = self._hall.state.shot
         if shot is None:

@@ -18,7 +18,7 @@ from young_tremor.model.sound import Knocks, Layer, Rumble, Sound
 LONG = 1.6  # seconds of a hit that is heard alone
 
 
-class SoundDeeds:
+class SoundActions:
     """Each is one step that can be undone."""
 
     def __init__(self, hall: Hall) -> None:

@@ -23,7 +23,7 @@ OWN_CUTOFF = 1.0  # seconds: of a shot's own motion only the shake is added agai
 CLIPS = "Footage (*.mp4 *.mov *.mkv *.avi *.webm *.m4v *.mxf *.mts);;All files (*)"
 
 
-class TakeDeeds:
+class TakeActions:
     """Each is one step that can be undone; measuring runs in the background."""
 
     def __init__(self, hall: Hall) -> None:

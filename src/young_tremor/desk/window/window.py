@@ -13,26 +13,26 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QMessageBox, QPlainTextEd
 from young_tremor.base import allocator
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit.column import Column
-from young_tremor.desk.kit.focus import Focus
+from young_tremor.desk.kit.focus import FocusFilter
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.panels.plates_panel import PlatesPanel
 from young_tremor.desk.panels.span_panel import SpanPanel
 from young_tremor.desk.panels.strand_panel import StrandPanel
-from young_tremor.desk.sheets.welcome import Ways, Welcome
-from young_tremor.desk.state.desk_state import Choice
+from young_tremor.desk.sheets.welcome import Welcome, WelcomeActions
+from young_tremor.desk.state.desk_state import Selection
 from young_tremor.desk.window.commands import ALL, MENUS
 from young_tremor.desk.window.desk import Desk
 from young_tremor.desk.window.full_screen import FullScreen
-from young_tremor.desk.window.header import Dot
-from young_tremor.desk.window.hints import Hints
+from young_tremor.desk.window.header import RenderLamp
+from young_tremor.desk.window.hints import HintTimer
 from young_tremor.desk.window.overlays import Overlays
-from young_tremor.desk.window.picture_plotting import Plotter
-from young_tremor.desk.window.window_geometry import Place
+from young_tremor.desk.window.picture_plotting import PicturePlotting
+from young_tremor.desk.window.window_geometry import WindowGeometry
 from young_tremor.engine.analysis import framing_margins
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library, settings
 from young_tremor.engine.media import footage
-from young_tremor.engine.playback import playback
+from young_tremor.engine.playback import player
 from young_tremor.engine.preview import first_picture
 from young_tremor.model import shot_edits
 
@@ -52,10 +52,10 @@ HEARD = frozenset(
 HINT = "Drop a locked-off shot here, or press Ctrl+O.\nIt starts with a little handheld drift."
 
 
-class Window(Desk):
+class MainWindow(Desk):
     """The desk, wired."""
 
-    def __init__(self, session: Session, device: playback.Device | None = None) -> None:
+    def __init__(self, session: Session, device: player.Device | None = None) -> None:
         super().__init__(session, device)
         self.setAcceptDrops(True)
         self.resize(1280, 800)
@@ -63,7 +63,7 @@ class Window(Desk):
         self.picture.hint = HINT
         self._saved_at: float | None = None
         self._ending = False
-        self.place: Place | None = None  # where it is, if that is remembered
+        self.place: WindowGeometry | None = None  # where it is, if that is remembered
         self._first = QTimer(self)  # until the first picture is there nothing else is made
         self._first.setSingleShot(True)
         self._first.timeout.connect(self._follow)
@@ -71,19 +71,19 @@ class Window(Desk):
         self._ahead.setInterval(300)
         self._ahead.timeout.connect(self._make_ahead)
         self._pages = ["drift", "plates", "jolts"]
-        self._dot = Dot(self.header.render_button)
+        self._dot = RenderLamp(self.header.render_button)
         self._dot.move(13, 10)
         self.welcome = Welcome(self.picture, self._ways)
-        self.plotter = Plotter(self.state, self.picture, self.stage.go)
+        self.plotter = PicturePlotting(self.state, self.picture, self.stage.go)
         self.commands = Commands(self, ALL, MENUS, self.header.menus, settings.load().keys)
         self.sheets = Overlays(self, self.commands)
         self.sheets.followed.append(lambda kept: self.hints.follow(kept.hints))
         self.full_screen = FullScreen(
             self, lambda: [self.commands.action(each.name) for each in ALL if each.fill is None]
         )
-        self.hints = Hints(self)
+        self.hints = HintTimer(self)
         self._connect()
-        self._focus = Focus(self, self.state.release)
+        self._focus = FocusFilter(self, self.state.release)
         for each in (self, self._focus):
             QApplication.instance().installEventFilter(each)  # type: ignore[union-attr]
         self._chart_later = QTimer(self)
@@ -148,9 +148,9 @@ class Window(Desk):
         self.measure.begun.connect(self.keeper.keep_soon)
         self.sheet.progressed.connect(lambda words: self.header.render_button.setText(words or tr("Render")))
 
-    def _ways(self) -> Ways:
+    def _ways(self) -> WelcomeActions:
         """The ways to begin, for the empty desk."""
-        return Ways(
+        return WelcomeActions(
             ask_open=self.files.ask_open,
             ask_clip=self.take_deeds.ask_clip,
             demo=lambda: self.files.start(preset_library.demo_project()),
@@ -159,7 +159,7 @@ class Window(Desk):
             look=self.files.look_at,
         )
 
-    def _chosen(self, before: Choice, now: Choice) -> None:
+    def _chosen(self, before: Selection, now: Selection) -> None:
         """Follow what is chosen."""
         if before.mode != now.mode:
             self.transport.modes.choose(now.mode)

@@ -27,7 +27,7 @@ def fit_screen(window: QWidget) -> None:
     )
 
 
-class Place:
+class WindowGeometry:
     """A window's place, the line between picture and chart, and those between reel, picture and panel."""
 
     def __init__(self, window: QWidget, line: QSplitter, across: QSplitter) -> None:

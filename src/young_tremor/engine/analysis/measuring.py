@@ -17,8 +17,8 @@ from young_tremor.base.errors import RequestError
 from young_tremor.base.frames import Frame
 from young_tremor.base.prefetch import ahead
 from young_tremor.measure import camera_path as measure_path
-from young_tremor.measure.camera_path import Boxes, Prepared, TooLittle, prepare
-from young_tremor.measure.camera_path import Path as Measured
+from young_tremor.measure.camera_path import Boxes, MeasuredFrame, TooLittleMotion, prepare
+from young_tremor.measure.camera_path import ClipPath as Measured
 from young_tremor.media.image_sequence import SequenceReader
 from young_tremor.media.sources import open_footage
 from young_tremor.media.video_reader import VideoReader
@@ -39,10 +39,10 @@ def luma_of(frame: Frame, aspect: Fraction) -> np.ndarray:
 
 def prepared(
     reader: VideoReader | SequenceReader, start: float = 0.0, end: float | None = None, *, field: bool = False
-) -> Iterator[tuple[float, Prepared]]:
+) -> Iterator[tuple[float, MeasuredFrame]]:
     """Times and pictures of a clip, decoded and made ready in a thread of their own; of first fields alone if asked."""
 
-    def work() -> Iterator[tuple[float, Prepared]]:
+    def work() -> Iterator[tuple[float, MeasuredFrame]]:
         for t, frame in reader.pictures(start, end):
             yield t, prepare(luma_of(frame, reader.info.pixel_aspect), field=field)
 
@@ -78,7 +78,7 @@ def measure(
             if found.faults.interlaced:  # two moments in each frame: once more by one of them
                 found = measure_path.measure(prepared(reader, start, end, field=True), shields, progress)
             return found
-        except TooLittle as error:
+        except TooLittleMotion as error:
             raise RequestError(f"{path.name} {error}.") from error
 
 

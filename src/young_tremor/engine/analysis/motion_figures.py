@@ -22,7 +22,7 @@ WINDOW = 8.0  # seconds of the spectrum's windows
 
 
 @dataclass(frozen=True)
-class Row:
+class ChannelFigures:
     """One channel over a stretch: ``peak`` and ``reach`` (95 % quantile) of the absolute value in its ``unit`` and in
     pixels of the delivery (roll and zoom half a frame height from the centre), ``rate`` in swings per second."""
 
@@ -36,15 +36,15 @@ class Row:
 
 
 @dataclass(frozen=True)
-class Figures:
+class MotionFigures:
     """``hz`` (m,) and the amplitude of the swings there in pixels, (6, m); a row for each channel that moves."""
 
     hz: np.ndarray
     pixels: np.ndarray
-    rows: tuple[Row, ...]
+    rows: tuple[ChannelFigures, ...]
 
 
-def of_shot(shot: Shot, info: SourceInfo, first: float, last: float, strand: str | None = None) -> Figures:
+def of_shot(shot: Shot, info: SourceInfo, first: float, last: float, strand: str | None = None) -> MotionFigures:
     """The whole shake of a shot from ``first`` to ``last`` seconds, or one strand of it with its amount; a long stretch
     is looked at in pieces of a spectrum's window, spread over it."""
     span = last - first
@@ -64,7 +64,7 @@ def pixels_of(shot: Shot, info: SourceInfo) -> np.ndarray:
     return traces.effect(shot, info) / 100 * (shot.size.height if shot.size else info.size[1])
 
 
-def of_channels(channels: np.ndarray, rate: float, pixels: np.ndarray, *, pieces: bool = False) -> Figures:
+def of_channels(channels: np.ndarray, rate: float, pixels: np.ndarray, *, pieces: bool = False) -> MotionFigures:
     """The figures of channels (n, 6) sampled ``rate`` times a second; ``pixels`` (6,) that one unit of each moves.
     ``pieces``: they are pieces as long as a spectrum's window, put one after the other."""
     rows = []
@@ -75,13 +75,13 @@ def of_channels(channels: np.ndarray, rate: float, pixels: np.ndarray, *, pieces
             continue
         peak, reach = float(size.max()), float(np.quantile(size, 0.95))
         px = float(pixels[number])
-        rows.append(Row(name, UNITS[name], peak, reach, peak * px, reach * px, crossings(values, rate)))
+        rows.append(ChannelFigures(name, UNITS[name], peak, reach, peak * px, reach * px, crossings(values, rate)))
     hz, amplitude = spectrum(channels, rate, 0.0 if pieces else 0.5)
-    return Figures(hz, amplitude * pixels[:, None], tuple(rows))
+    return MotionFigures(hz, amplitude * pixels[:, None], tuple(rows))
 
 
 @dataclass(frozen=True)
-class Portrait:
+class PresetFigures:
     """A preset by figures: ``reach`` of the picture's middle (95 % quantile) in pixels of 1080 lines, ``turn`` (that of
     roll) in degrees, ``rate`` in swings a second of the axis that moves most, ``fast``: share of the speed's power
     above 4 Hz, ``kurtosis`` of that axis: 3 is even, more is quiet with blows."""
@@ -103,12 +103,12 @@ def course(preset: Preset, seconds: float, hits: tuple[Hit, ...]) -> np.ndarray:
     return np.column_stack([x, y, moved[:, 2]])
 
 
-def portrait(way: np.ndarray) -> Portrait:
+def portrait(way: np.ndarray) -> PresetFigures:
     """The figures of a course (n, 3) from :func:`course`."""
     lead = way[:, int(np.argmax(way[:, :2].std(axis=0)))]
     power = (np.abs(np.fft.rfft(np.diff(way[:, :2], axis=0), axis=0)) ** 2).sum(axis=1)
     hz = np.fft.rfftfreq(len(way) - 1, 1 / COURSE_HZ)
-    return Portrait(
+    return PresetFigures(
         float(np.quantile(np.hypot(way[:, 0], way[:, 1]), 0.95)),
         float(np.quantile(np.abs(way[:, 2]), 0.95)),
         crossings(lead, COURSE_HZ),

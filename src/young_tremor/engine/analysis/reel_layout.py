@@ -21,7 +21,7 @@ LOST = 5.0  # seconds that a shot takes whose footage is not known
 
 
 @dataclass(frozen=True)
-class Placed:
+class PlacedShot:
     """A shot in the reel: its first frame and how many it has, at the reel's rate; ``at`` in seconds."""
 
     shot: Shot
@@ -80,12 +80,12 @@ def size_of(project: Project, know: Know = known) -> Size:
     return Size(*footage.HD)
 
 
-def placed(project: Project, know: Know = known) -> tuple[Placed, ...]:
+def placed(project: Project, know: Know = known) -> tuple[PlacedShot, ...]:
     """The shots one after the other, each of as many whole frames of the reel as it is delivered in."""
     rate, at, out = rate_of(project, know), 0, []
     for shot in project.shots:
         frames = _frames(seconds_of(shot, know(shot.footage.media)), rate)
-        out.append(Placed(shot, at, frames, rate))
+        out.append(PlacedShot(shot, at, frames, rate))
         at += frames
     return tuple(out)
 
@@ -95,7 +95,7 @@ def _frames(seconds: float, rate: Fraction) -> int:
     return max(1, math.floor(Fraction(seconds).limit_denominator(10**6) * rate + Fraction(1, 1000)))
 
 
-def under_spans(project: Project, each: Placed) -> Shot:
+def under_spans(project: Project, each: PlacedShot) -> Shot:
     """A shot with the spans that lie over any of it."""
     over = tuple(Over(s, each.at) for s in project.spans if s.on and s.start < each.end and s.end > each.at)
     return replace(each.shot, over=over) if over else each.shot
@@ -126,7 +126,7 @@ def delivered(project: Project, know: Know = known) -> tuple[Shot, ...]:
     return tuple(out)
 
 
-def at_frame(places: tuple[Placed, ...], frame: int) -> tuple[Placed, int] | None:
+def at_frame(places: tuple[PlacedShot, ...], frame: int) -> tuple[PlacedShot, int] | None:
     """The shot at a frame of the reel, and which frame of it that is, at the reel's rate; the last one's last frame
     past the end; None in an empty reel."""
     for each in places:

@@ -27,7 +27,7 @@ from young_tremor.engine.sound import mixing, sound_presets, stems
 from young_tremor.engine.system import desktop_bus
 from young_tremor.export import film, motion_table, numbered_pictures
 from young_tremor.media import codecs, image_sequence
-from young_tremor.media.codecs import CODECS, USUAL, How, codec
+from young_tremor.media.codecs import CODECS, USUAL, EncodingChoice, codec
 from young_tremor.media.video_writer import check_output
 from young_tremor.model import curve_edits
 from young_tremor.model.curve import Curve
@@ -72,7 +72,7 @@ def is_numbered(name: str) -> bool:
 
 def steps_of(name: str, quality: int = 3, speed: int = 2) -> str:
     """The encoder's numbers behind a quality and a speed, in words; empty where a form has no steps."""
-    return codecs.steps_of(name, How(quality, speed))
+    return codecs.steps_of(name, EncodingChoice(quality, speed))
 
 
 def with_hardware() -> tuple[str, ...]:
@@ -164,7 +164,7 @@ def render(
     report: Report,
     *,
     codec_name: str = "h264",
-    how: How = USUAL,
+    how: EncodingChoice = USUAL,
     overwrite: bool = False,
     shaken: bool = True,
     loudness: float | None = None,
@@ -194,7 +194,7 @@ def render(
 
 def parts_of(
     shots: tuple[Shot, ...], outputs: tuple[Path, ...], shaken: bool, loudness: float | None = None
-) -> list[film.Part]:
+) -> list[film.FilmPart]:
     """Shots as parts of a film. RequestError where one of the outputs is a shot's own footage."""
     parts = []
     plans = []
@@ -209,14 +209,14 @@ def parts_of(
         gain = mixing.gain_to(shots, tuple(plan.seconds for plan in plans), loudness)
     for shot, plan in zip(shots, plans, strict=True):
         sound = mixing.track_of(shot, plan.seconds, shaken=shaken, gain=gain)
-        parts.append(film.Part(plan, _opener(shot), sound))
+        parts.append(film.FilmPart(plan, _opener(shot), sound))
     if not parts:
         raise RequestError("The project has no shots: open some footage first.")
     return parts
 
 
 def check(
-    outputs: tuple[Path, ...], codec_name: str, shots: tuple[Shot, ...], *, overwrite: bool, how: How = USUAL
+    outputs: tuple[Path, ...], codec_name: str, shots: tuple[Shot, ...], *, overwrite: bool, how: EncodingChoice = USUAL
 ) -> tuple[str, ...]:
     """Refuse outputs at the door: existing, of a wrong ending, in no writable folder, one file twice, an input.
 

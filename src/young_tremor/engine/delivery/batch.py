@@ -93,7 +93,7 @@ def stretch(
     return tuple(out)
 
 
-def _part(project: Project, place: reel_layout.Placed, begin: float, stop: float) -> Shot:
+def _part(project: Project, place: reel_layout.PlacedShot, begin: float, stop: float) -> Shot:
     """A shot with the spans over it, from ``begin`` to ``stop`` seconds of it."""
     shot = place.shot
     whole = begin <= 0 and stop >= place.end - place.at - 1e-9

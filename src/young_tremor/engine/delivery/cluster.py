@@ -27,7 +27,7 @@ from young_tremor.base.lazy_import import lazily
 from young_tremor.base.pixels import ColourTags, PixelFormat
 from young_tremor.engine.delivery import actions
 from young_tremor.export import film
-from young_tremor.media.codecs import USUAL, How, codec
+from young_tremor.media.codecs import USUAL, EncodingChoice, codec
 from young_tremor.media.picture_writer import name_of
 from young_tremor.media.video_writer import check_output
 from young_tremor.model.project import Shot
@@ -111,7 +111,7 @@ class Cluster:
         report: Report,
         *,
         codec_name: str = "h264",
-        how: How = USUAL,
+        how: EncodingChoice = USUAL,
         overwrite: bool = False,
         shaken: bool = True,
         loudness: float | None = None,
@@ -133,7 +133,7 @@ class Cluster:
 
     def _write_pictures(
         self,
-        parts: list[film.Part],
+        parts: list[film.FilmPart],
         asked: Asked,
         output: Path,
         report: Report,
@@ -147,7 +147,7 @@ class Cluster:
         many = _many(parts[0].plan.source.format.nbytes(parts[0].plan.size))
         cuts = [(low, min(low + many - 1, last)) for low in range(first, last + 1, many)]
         done = 0
-        with _Queue(self._client, self._threads) as queue:
+        with _PartQueue(self._client, self._threads) as queue:
             for low, high in cuts:
                 queue.put(_write_part, *asked, str(output), low, high, overwrite)
             while queue:
@@ -160,12 +160,12 @@ class Cluster:
         files.sweep_targets(finished)
 
     def _frames(
-        self, asked: Asked, colour: ColourTags, number: int, part: film.Part, format: PixelFormat
+        self, asked: Asked, colour: ColourTags, number: int, part: film.FilmPart, format: PixelFormat
     ) -> Iterator[Frame]:
         """The frames of one shot in order, as they come back."""
         many = _many(format.nbytes(part.plan.size))
         cuts = iter(range(0, part.plan.frames, many))
-        with _Queue(self._client, self._threads) as queue:
+        with _PartQueue(self._client, self._threads) as queue:
             while True:
                 while len(queue) < AHEAD * self._threads and (low := next(cuts, None)) is not None:
                     queue.put(_render_part, *asked, number, low, min(low + many, part.plan.frames))
@@ -175,17 +175,17 @@ class Cluster:
                     yield Frame(tuple(planes), format, colour)
 
 
-Asked = tuple[tuple[Shot, ...], bool, str, How]  # shots, whether they are shaken, the form and how
+Asked = tuple[tuple[Shot, ...], bool, str, EncodingChoice]  # shots, whether they are shaken, the form and how
 
 
-class _Queue:
+class _PartQueue:
     """Parts that are under way, taken in the order in which they were put; what is left is cancelled."""
 
     def __init__(self, client: Any, threads: int) -> None:
         self._client, self._threads = client, threads
         self._waiting: deque[Any] = deque()
 
-    def __enter__(self) -> _Queue:
+    def __enter__(self) -> _PartQueue:
         return self
 
     def __exit__(self, *error: object) -> None:
@@ -221,14 +221,16 @@ def _release() -> str:
 
 
 @lru_cache(maxsize=4)
-def _parts(shots: tuple[Shot, ...], shaken: bool, form: str, how: How) -> tuple[list[film.Part], PixelFormat]:
+def _parts(
+    shots: tuple[Shot, ...], shaken: bool, form: str, how: EncodingChoice
+) -> tuple[list[film.FilmPart], PixelFormat]:
     """Plans of a film and the format of its frames, known for the next part."""
     parts = film.transparent(actions.parts_of(shots, (), shaken), codec(form, how))
     return parts, film.format_of(parts)
 
 
 def _render_part(
-    shots: tuple[Shot, ...], shaken: bool, form: str, how: How, number: int, first: int, last: int
+    shots: tuple[Shot, ...], shaken: bool, form: str, how: EncodingChoice, number: int, first: int, last: int
 ) -> list[list[np.ndarray]]:
     """The planes of the frames from one of a shot to before another."""
     parts, format = _parts(shots, shaken, form, how)
@@ -237,7 +239,14 @@ def _render_part(
 
 
 def _write_part(
-    shots: tuple[Shot, ...], shaken: bool, form: str, how: How, output: str, first: int, last: int, overwrite: bool
+    shots: tuple[Shot, ...],
+    shaken: bool,
+    form: str,
+    how: EncodingChoice,
+    output: str,
+    first: int,
+    last: int,
+    overwrite: bool,
 ) -> None:
     """Write the pictures from one number to another; those that an earlier try has finished stay."""
     actions.render(

@@ -18,7 +18,7 @@ from young_tremor.engine.analysis import reel_layout
 from young_tremor.engine.delivery import actions, batch, interchange
 from young_tremor.engine.media import footage
 from young_tremor.engine.sound import mixing, stems
-from young_tremor.media.codecs import USUAL, How, codec
+from young_tremor.media.codecs import USUAL, EncodingChoice, codec
 from young_tremor.media.picture_writer import name_of
 from young_tremor.model import reel_edits
 from young_tremor.model.project import Project, Shot
@@ -60,7 +60,7 @@ class Delivery:
     resume: bool = False
     loudness: float | None = None
     stems: tuple[str, ...] = ()
-    how: How = USUAL
+    how: EncodingChoice = USUAL
     motion: bool = False
     maps: bool = False
 
@@ -250,7 +250,7 @@ def run(delivery: Delivery, report: Report, render: Render = actions.render) -> 
     return said
 
 
-class Pace:
+class DeliveryPace:
     """How fast a delivery goes, and how long it has still to go."""
 
     def __init__(self, now: Callable[[], float] = time.monotonic) -> None:

@@ -23,7 +23,7 @@ from young_tremor.engine.delivery.delivery_plan import Delivery
 from young_tremor.engine.library import settings
 from young_tremor.engine.media import footage
 from young_tremor.engine.system.jobs import Job
-from young_tremor.media.codecs import How, codec
+from young_tremor.media.codecs import EncodingChoice, codec
 from young_tremor.model.project import Project
 
 REST = 4.0  # seconds without a change after which what is kept fresh is made again
@@ -33,7 +33,7 @@ State = Literal["waiting", "at work", "done", "stopped", "failed"]
 What = Literal["shot", "chosen", "each", "reel", "marks"]
 
 
-class Wish(msgspec.Struct, frozen=True):
+class DeliveryRequest(msgspec.Struct, frozen=True):
     """What is to be delivered: ``what`` of the reel (with the ``shots`` by their ids, or ``within`` seconds of it), to
     a ``path`` whose name may hold fields, in a ``form``; where it is each shot, also the ``timeline`` beside them.
     ``fresh``: made again whenever what it shows has changed. ``shared``: by the cluster in the preferences."""
@@ -62,8 +62,8 @@ class Wish(msgspec.Struct, frozen=True):
     shared: bool = False
 
 
-class _Kept(msgspec.Struct, frozen=True):
-    wish: Wish
+class _KeptList(msgspec.Struct, frozen=True):
+    wish: DeliveryRequest
     state: State
     said: str
     mark: str = ""
@@ -71,12 +71,12 @@ class _Kept(msgspec.Struct, frozen=True):
     goes_on: bool = False
 
 
-class Row:
+class QueuedDelivery:
     """One line of the list. ``films``: what it came to when it was started; ``part`` of how many is under way;
     ``mark``: by what it is known whether what it shows has changed since; ``owns``: what is there under its names is
     its own, and ``goes_on`` of this very state, so that numbered pictures can be gone on with."""
 
-    def __init__(self, wish: Wish, state: State = "waiting", said: str = "") -> None:
+    def __init__(self, wish: DeliveryRequest, state: State = "waiting", said: str = "") -> None:
         self.wish, self.state, self.said = wish, state, said
         self.mark, self.owns, self.goes_on = "", False, False
         self.films: tuple[Delivery, ...] = ()
@@ -87,7 +87,7 @@ class Row:
         self.away: Path | None = None  # the list of another document that it belongs to
 
 
-def films_of(wish: Wish, project: Project, name: str, *, owns: bool = False) -> tuple[Delivery, ...]:
+def films_of(wish: DeliveryRequest, project: Project, name: str, *, owns: bool = False) -> tuple[Delivery, ...]:
     """What a wish comes to with a document as it is now; RequestError where it comes to nothing. ``owns``: what is
     there under its names may be replaced."""
     path = Path(wish.path)
@@ -112,11 +112,11 @@ def films_of(wish: Wish, project: Project, name: str, *, owns: bool = False) -> 
         stems=wish.stems,
         loudness=wish.loudness,
         overwrite=wish.overwrite or owns,
-        how=How(wish.quality, wish.speed, wish.everywhere, wish.full_chroma, wish.hardware),
+        how=EncodingChoice(wish.quality, wish.speed, wish.everywhere, wish.full_chroma, wish.hardware),
     )
 
 
-class DeliveryList:
+class DeliveryQueue:
     """The rows, in the order in which they are run. Signals come from any thread.
 
     Parameters
@@ -132,14 +132,14 @@ class DeliveryList:
         rest: float = REST,
     ) -> None:
         self._document, self._now, self._rest = document, now, rest
-        self.rows: list[Row] = []
+        self.rows: list[QueuedDelivery] = []
         self.changed = Signal()  # () a row came, went, or stands otherwise
         self.progressed = Signal()  # (row)
         self.ended = Signal()  # (row, seconds) a row is done or has failed after so long at work
         self._lock = threading.RLock()
         self._job: Job | None = None
         self._home: Path | None = None  # where the list of the document is kept
-        self._row: Row | None = None
+        self._row: QueuedDelivery | None = None
 
     @property
     def name(self) -> str:
@@ -148,7 +148,7 @@ class DeliveryList:
         return path.stem if path is not None else "Untitled"
 
     @property
-    def row(self) -> Row | None:
+    def row(self) -> QueuedDelivery | None:
         """The row that is at work."""
         return self._row
 
@@ -156,7 +156,7 @@ class DeliveryList:
     def running(self) -> bool:
         return self._row is not None
 
-    def add(self, wish: Wish) -> tuple[str, ...]:
+    def add(self, wish: DeliveryRequest) -> tuple[str, ...]:
         """Put a wish at the end; TremorError where it could not be done. What should be known before it starts."""
         films = films_of(wish, self._document()[0], self.name)
         taken = {film.path for row in self.rows if row.state in ("waiting", "at work") for film in self._films(row)}
@@ -167,15 +167,15 @@ class DeliveryList:
         if wish.timeline:
             timelines.check(self._cut(wish), overwrite=wish.overwrite)
         with self._lock:
-            self.rows.append(Row(wish))
+            self.rows.append(QueuedDelivery(wish))
         self._say()
         return notes
 
-    def _cut(self, wish: Wish) -> Path:
+    def _cut(self, wish: DeliveryRequest) -> Path:
         """Where the timeline of a wish goes."""
         return Path(wish.path).parent / f"{self.name}.otio"
 
-    def _films(self, row: Row) -> tuple[Delivery, ...]:
+    def _films(self, row: QueuedDelivery) -> tuple[Delivery, ...]:
         with suppress(TremorError):
             return row.films or films_of(row.wish, self._document()[0], self.name)
         return ()
@@ -207,7 +207,7 @@ class DeliveryList:
         self._say()
         job.start()
 
-    def stop(self, row: Row) -> None:
+    def stop(self, row: QueuedDelivery) -> None:
         """Stop a row, or take it out of those that wait."""
         with self._lock:
             if row is self._row and self._job is not None:
@@ -228,21 +228,21 @@ class DeliveryList:
         if job is not None:
             job.wait(patience)
 
-    def again(self, row: Row) -> None:
+    def again(self, row: QueuedDelivery) -> None:
         """Let a row wait once more, to be made of the document as it then is; its own files are replaced."""
         with self._lock:
             if row.state not in ("waiting", "at work"):
                 row.state, row.said = "waiting", ""
         self._say()
 
-    def move(self, row: Row, by: int) -> None:
+    def move(self, row: QueuedDelivery, by: int) -> None:
         """Move a row up or down."""
         with self._lock:
             at = self.rows.index(row)
             self.rows.insert(min(max(at + by, 0), len(self.rows) - 1), self.rows.pop(at))
         self._say()
 
-    def remove(self, row: Row) -> None:
+    def remove(self, row: QueuedDelivery) -> None:
         """Take a row out; what it has written stays."""
         self.stop(row)
         with self._lock:
@@ -250,13 +250,13 @@ class DeliveryList:
                 self.rows.remove(row)
         self._say()
 
-    def keep_fresh(self, row: Row, fresh: bool) -> None:
+    def keep_fresh(self, row: QueuedDelivery, fresh: bool) -> None:
         """Let a row follow what it shows, or no more."""
         row.wish = msgspec.structs.replace(row.wish, fresh=fresh)
         row.seen = None
         self._say()
 
-    def lamp(self, row: Row) -> str:
+    def lamp(self, row: QueuedDelivery) -> str:
         """How what a row follows stands: fresh, waiting or at work; empty where it follows nothing."""
         if not row.wish.fresh:
             return ""
@@ -285,14 +285,14 @@ class DeliveryList:
         if due:
             self.start()
 
-    def _mark_of(self, row: Row, project: Project) -> str:
+    def _mark_of(self, row: QueuedDelivery, project: Project) -> str:
         """What a row would show now; what it showed where it would come to nothing."""
         try:
             return _mark(films_of(row.wish, project, self.name))
         except TremorError:
             return row.mark
 
-    def _work(self, row: Row, report: Callable[[int, int], None]) -> None:
+    def _work(self, row: QueuedDelivery, report: Callable[[int, int], None]) -> None:
         with suppress(OSError, AttributeError):
             os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), NICE)  # of this thread and those it starts
         project, name = self._document()[0], self.name
@@ -317,7 +317,7 @@ class DeliveryList:
         row.said = ". ".join(dict.fromkeys(notes))
 
     @contextmanager
-    def _renderer(self, wish: Wish) -> Iterator[delivery_plan.Render]:
+    def _renderer(self, wish: DeliveryRequest) -> Iterator[delivery_plan.Render]:
         """Who renders: this machine, or the workers of the cluster in the preferences."""
         address = settings.load().cluster
         if not wish.shared:
@@ -328,8 +328,8 @@ class DeliveryList:
             with Cluster(address) as cluster:
                 yield cluster.render
 
-    def _teller(self, row: Row, report: Callable[[int, int], None]) -> Callable[[int, int], None]:
-        pace = delivery_plan.Pace(self._now)
+    def _teller(self, row: QueuedDelivery, report: Callable[[int, int], None]) -> Callable[[int, int], None]:
+        pace = delivery_plan.DeliveryPace(self._now)
 
         def told(done: int, total: int) -> None:
             row.told = pace.told(done, total)
@@ -338,7 +338,7 @@ class DeliveryList:
 
         return told
 
-    def _ended(self, row: Row, state: str, job: Job, seconds: float) -> None:
+    def _ended(self, row: QueuedDelivery, state: str, job: Job, seconds: float) -> None:
         with self._lock:
             row.state = {"done": "done", "cancelled": "stopped"}.get(state, "failed")  # type: ignore[assignment]
             row.said = job.error or row.said
@@ -374,7 +374,7 @@ class DeliveryList:
         self._home = place
         _write(place, [_kept(row) for row in self.rows if row.away is None])
 
-    def _keep_away(self, row: Row) -> None:
+    def _keep_away(self, row: QueuedDelivery) -> None:
         """Write how a row of another document has ended into the list of that one."""
         assert row.away is not None
         there = _read(row.away)
@@ -395,28 +395,28 @@ class DeliveryList:
                 broken = each.state in ("at work", "waiting")
                 left += broken
                 said = "It was not finished: run it again." if broken else each.said
-                row = Row(each.wish, "stopped" if broken else each.state, said)
+                row = QueuedDelivery(each.wish, "stopped" if broken else each.state, said)
                 row.mark, row.owns, row.goes_on = each.mark, each.owns, each.goes_on
                 self.rows.append(row)
         self.changed.emit()
         return left
 
 
-def _kept(row: Row) -> _Kept:
-    return _Kept(row.wish, row.state, row.said, row.mark, row.owns, row.goes_on)
+def _kept(row: QueuedDelivery) -> _KeptList:
+    return _KeptList(row.wish, row.state, row.said, row.mark, row.owns, row.goes_on)
 
 
-def _read(place: Path) -> list[_Kept]:
+def _read(place: Path) -> list[_KeptList]:
     """A list on disk; an empty one where there is none that can be read."""
     if not place.exists():
         return []
     try:
-        return typed_json.decode(files.read_regular(place, MOST, "a list"), list[_Kept])
+        return typed_json.decode(files.read_regular(place, MOST, "a list"), list[_KeptList])
     except (TremorError, msgspec.DecodeError):
         return []
 
 
-def _write(place: Path, rows: list[_Kept]) -> None:
+def _write(place: Path, rows: list[_KeptList]) -> None:
     with suppress(TremorError, OSError):
         place.parent.mkdir(parents=True, exist_ok=True)
         files.write_whole(msgspec.json.encode(rows), place)

@@ -148,7 +148,7 @@ def take_of(
     rate_unit: str | None = None,
     fps: str = "60",
     whole: bool = False,
-) -> tuple[Take, gyro_log.Log]:
+) -> tuple[Take, gyro_log.GyroLog]:
     """A log's text as a take, and what it was read as."""
     rate = parse_rate(fps)
     found, at, turned = gyro_log.read_and_turn(

@@ -12,7 +12,7 @@ from fractions import Fraction
 from pathlib import Path, PurePosixPath
 
 from young_tremor.base.errors import BrokenDocument, RequestError, TremorError, from_os
-from young_tremor.base.files import Part, check_free, write_whole
+from young_tremor.base.files import PartFile, check_free, write_whole
 from young_tremor.base.suffixes import TIMELINES
 from young_tremor.base.units import parse_time
 from young_tremor.engine.analysis import reel_layout
@@ -94,7 +94,7 @@ def _lay_out(path: Path) -> None:
 
 
 def _unpack(bundle: zipfile.ZipFile, member: timeline.Member) -> None:
-    with bundle.open(member.name) as packed, Part(member.path) as part:
+    with bundle.open(member.name) as packed, PartFile(member.path) as part:
         left = member.size
         while data := packed.read(min(1 << 20, left + 1)):
             left -= len(data)
@@ -190,7 +190,7 @@ def _first_frame(record: str, rate: Fraction, *, drop: bool) -> int:
     return round(parse_time(f"{head};{frames}" if drop else f"{head}:{frames}", rate) * rate)
 
 
-def _delivered(place: reel_layout.Placed, delivery: delivery_plan.Delivery) -> timeline.Delivered:
+def _delivered(place: reel_layout.PlacedShot, delivery: delivery_plan.Delivery) -> timeline.Delivered:
     """What a timeline says of a delivered film, by the film's own account where it is there."""
     with_handles = delivery.shots[0]
     known = reel_layout.known(with_handles.footage.media)

@@ -9,14 +9,14 @@ from contextlib import suppress
 from pathlib import Path
 
 from young_tremor.base import xdg
-from young_tremor.base.lock_file import HeldFile, is_held
+from young_tremor.base.lock_file import LockFile, is_held
 
 
 class Presence:
     """What one window has open. For one thread; never raises."""
 
     def __init__(self) -> None:
-        self._mark: HeldFile | None = None
+        self._mark: LockFile | None = None
 
     def hold(self, path: Path | None) -> bool:
         """Say that a project is open here from now on, and the last one no more; whether another window has it too."""
@@ -25,7 +25,7 @@ class Presence:
             return False
         home = _home(path)
         others = [mark for mark in _marks(home) if is_held(mark)]
-        self._mark = HeldFile.hold(home / secrets.token_hex(8))
+        self._mark = LockFile.hold(home / secrets.token_hex(8))
         return bool(others)
 
     def leave(self) -> None:

@@ -13,7 +13,7 @@ from pathlib import Path
 
 from young_tremor.base import files, xdg
 from young_tremor.base.errors import MissingFile, RequestError, TremorError
-from young_tremor.base.lock_file import HeldFile, is_held
+from young_tremor.base.lock_file import LockFile, is_held
 from young_tremor.base.signal import Signal
 from young_tremor.document import codec, store
 from young_tremor.engine.document.session import Session
@@ -28,7 +28,7 @@ STAMP = "%Y-%m-%d %H%M%S"
 
 
 @dataclass(frozen=True)
-class Kept:
+class UnsavedWork:
     """A project that was not saved: where it is, what it was called, and when it was kept (seconds of the epoch)."""
 
     path: Path
@@ -59,7 +59,7 @@ class Keeper:
         self._writing: Project | None = None
         self._job: Job | None = None
         self._failing = False
-        self._hold: HeldFile | None = None
+        self._hold: LockFile | None = None
         self.path: Path | None = None
 
     def look(self) -> None:
@@ -136,9 +136,9 @@ class Keeper:
             self._hold.release()
         self._hold = None
 
-    def go_on(self, kept: Kept) -> None:
+    def go_on(self, kept: UnsavedWork) -> None:
         """Work on what was kept, and keep it in the same place; TremorError if it cannot be read: then it stays."""
-        hold = HeldFile.hold(_lock_of(kept.path))
+        hold = LockFile.hold(_lock_of(kept.path))
         if hold is None and is_held(_lock_of(kept.path)):
             raise RequestError(f"Another window goes on with “{kept.name}” already.")
         try:
@@ -157,7 +157,7 @@ class Keeper:
             short = name.encode()[:120].decode(errors="ignore")
             self.path = folder() / f"{short} {self._begun} {secrets.token_hex(4)}.tremor"
         if self._hold is None:
-            self._hold = HeldFile.hold(_lock_of(self.path))
+            self._hold = LockFile.hold(_lock_of(self.path))
         return self.path
 
 
@@ -165,7 +165,7 @@ def _lock_of(path: Path) -> Path:
     return path.with_name(f".{path.name}.lock")
 
 
-def left_behind() -> list[Kept]:
+def left_behind() -> list[UnsavedWork]:
     """What was kept by windows that are gone, newest first. A file whose name says nothing is offered by its stem."""
     out = []
     with suppress(OSError):
@@ -174,16 +174,16 @@ def left_behind() -> list[Kept]:
                 continue
             words = path.stem.rsplit(" ", 3)
             with suppress(OSError):
-                out.append(Kept(path, words[0] if len(words) == 4 else path.stem, path.stat().st_mtime))
+                out.append(UnsavedWork(path, words[0] if len(words) == 4 else path.stem, path.stat().st_mtime))
     return sorted(out, key=lambda kept: -kept.when)
 
 
-def read(kept: Kept) -> Project:
+def read(kept: UnsavedWork) -> Project:
     """What was kept; TremorError if it cannot be read."""
     return store.load(kept.path)
 
 
-def first_footage(kept: Kept) -> str:
+def first_footage(kept: UnsavedWork) -> str:
     """The path of what the first shot of kept work shows; TremorError where there is none."""
     shots = read(kept).shots
     if not shots:

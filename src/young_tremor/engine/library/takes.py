@@ -18,7 +18,7 @@ from young_tremor.document import codec, store
 from young_tremor.engine.library import preset_library
 from young_tremor.exchange import usd_camera
 from young_tremor.measure import drift_fit
-from young_tremor.measure.camera_path import Path as Measured
+from young_tremor.measure.camera_path import ClipPath as Measured
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset, new_id
 from young_tremor.model.shake import CHANNELS, Drift, Shake, Taken
@@ -155,7 +155,7 @@ def text_of(take: Take) -> str:
     if pan.any() or tilt.any():
         columns |= {"pan_deg": pan, "tilt_deg": tilt}
     columns["confidence"] = confidence
-    motion = motion_csv.Motion((take.width, take.height), columns, take.fps, take.focal_mm, take.source)
+    motion = motion_csv.MotionTable((take.width, take.height), columns, take.fps, take.focal_mm, take.source)
     return motion_csv.text_of(motion)
 
 

@@ -209,7 +209,7 @@ def open_media(media: Media, size: tuple[int, int]) -> FrameSource:
     """A new reader of a plate's picture, for the thread that calls; ``size``: see :func:`info_of`."""
     if media.drawn:
         return vector_source.opened(media, size)
-    return _Bare(open_source(media.path)) if media.alpha == "ignored" else open_source(media.path)
+    return _WithoutAlpha(open_source(media.path)) if media.alpha == "ignored" else open_source(media.path)
 
 
 def open_plate(plate: Plate, size: tuple[int, int]) -> FrameSource:
@@ -255,7 +255,7 @@ class _WithDepth:
         self._depth.close()
 
 
-class _Bare:
+class _WithoutAlpha:
     """Another source's pictures without their alpha."""
 
     def __init__(self, source: FrameSource) -> None:

@@ -13,7 +13,7 @@ EACH = 10  # pictures that an open file holds: decoded ones, those that others a
 Key = tuple[Media, str, tuple[int, ...], tuple[int, ...]]  # a plate's media, its depth's path, file's state, size
 
 
-class Readers:
+class OpenReaders:
     """Those used longest ago are closed. For one thread."""
 
     def __init__(self) -> None:

@@ -21,7 +21,7 @@ from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import Frame, FrameSource, SourceInfo
 from young_tremor.engine.media import footage
 from young_tremor.engine.system import log
-from young_tremor.engine.system.priority import Rest
+from young_tremor.engine.system.priority import PriorityGate
 from young_tremor.media.codecs import codec
 from young_tremor.media.video_writer import VideoWriter, form_of
 from young_tremor.render.screen import reduce
@@ -102,10 +102,10 @@ def make(path: str, report: Callable[[int, int], None]) -> Path | None:
     return place
 
 
-class Copies:
+class ProxyMaker:
     """Makes copies one after the other while the person rests. Everything may be called from any thread."""
 
-    def __init__(self, rest: Rest, quiet: float = QUIET) -> None:
+    def __init__(self, rest: PriorityGate, quiet: float = QUIET) -> None:
         self._rest, self._quiet = rest, quiet
         self._wake = threading.Condition()
         self._waiting: list[str] = []

@@ -29,7 +29,7 @@ Report = Callable[[int, int], None]
 
 
 @dataclass(frozen=True)
-class Lost:
+class LostFootage:
     """A file that is not there: its path, and the names of the shots that show it."""
 
     path: str
@@ -38,7 +38,7 @@ class Lost:
 
 
 @dataclass(frozen=True)
-class Found:
+class FoundFootage:
     """What was found for a lost file, and how surely: ``same`` by its contents, else by its name alone."""
 
     lost: str
@@ -72,7 +72,7 @@ def all_marked(project: Project) -> Project:
     return _each_media(project, marked)
 
 
-def missing(project: Project) -> tuple[Lost, ...]:
+def missing(project: Project) -> tuple[LostFootage, ...]:
     """The files of a project that are not there."""
     shown: dict[str, list[str]] = {}
     marks: dict[str, str] = {}
@@ -89,7 +89,7 @@ def missing(project: Project) -> tuple[Lost, ...]:
         for path in _heard(span.sounds):
             if not _there(path):
                 shown.setdefault(path, []).append(span.name)
-    return tuple(Lost(path, marks.get(path, ""), tuple(dict.fromkeys(names))) for path, names in shown.items())
+    return tuple(LostFootage(path, marks.get(path, ""), tuple(dict.fromkeys(names))) for path, names in shown.items())
 
 
 def _files(plate: Plate) -> Iterator[Media]:
@@ -108,7 +108,7 @@ def _there(path: str) -> bool:
     return os.path.isfile(path)
 
 
-def look(lost: tuple[Lost, ...], folder: Path, report: Report) -> tuple[Found, ...]:
+def look(lost: tuple[LostFootage, ...], folder: Path, report: Report) -> tuple[FoundFootage, ...]:
     """Look for lost files in a folder and those in it: by contents where they are known, else by name. ``report``
     hears of files looked at; what it raises ends the search."""
     names: dict[str, list[str]] = {}
@@ -131,15 +131,15 @@ def look(lost: tuple[Lost, ...], folder: Path, report: Report) -> tuple[Found, .
         if image_sequence.is_pattern(each.path):
             found = _pattern_in(list(patterns), os.path.basename(each.path))
             if found is not None:
-                out.append(Found(each.path, found, bool(each.mark) and mark_of(found) == each.mark))
+                out.append(FoundFootage(each.path, found, bool(each.mark) and mark_of(found) == each.mark))
             continue
         by_name = names.get(os.path.basename(each.path).casefold(), [])
         size = int(each.mark.partition(":")[0]) if each.mark else -1
         same = next((p for p in (*by_name, *sizes.get(size, ())) if each.mark and mark_of(p) == each.mark), None)
         if same is not None:
-            out.append(Found(each.path, same, True))
+            out.append(FoundFootage(each.path, same, True))
         elif by_name:
-            out.append(Found(each.path, by_name[0], False))
+            out.append(FoundFootage(each.path, by_name[0], False))
     return tuple(out)
 
 
@@ -158,7 +158,7 @@ def _pattern_in(folders: list[str], name: str) -> str | None:
     return None
 
 
-def relinked(found: tuple[Found, ...]) -> Edit:
+def relinked(found: tuple[FoundFootage, ...]) -> Edit:
     """Put what was found in the place of what is lost."""
     table = {each.lost: each.path for each in found}
 
@@ -199,7 +199,7 @@ def _reheard(rows: tuple[Sound, ...], table: dict[str, str]) -> tuple[Sound, ...
     )
 
 
-def words_of(found: tuple[Found, ...], lost: tuple[Lost, ...]) -> str:
+def words_of(found: tuple[FoundFootage, ...], lost: tuple[LostFootage, ...]) -> str:
     """What was found and how surely, in a sentence or two."""
     same, named = sum(each.same for each in found), sum(not each.same for each in found)
     out = []
@@ -252,7 +252,7 @@ def replaced(shot: Shot, path: str) -> tuple[Edit, str]:
 
 
 @dataclass(frozen=True)
-class Gathered:
+class GatheredProject:
     """A project gathered into a folder: its file, and the files it names that were left out because they are no
     media."""
 
@@ -268,7 +268,7 @@ class Gathered:
         return f"Left out, because they cannot be read as media: {names}{more}."
 
 
-def gather(project: Project, folder: Path, name: str, report: Report, *, link: bool = False) -> Gathered:
+def gather(project: Project, folder: Path, name: str, report: Report, *, link: bool = False) -> GatheredProject:
     """Copy a project with its footage, sounds and fonts into a folder, or link to them, to open elsewhere.
 
     Only files that can be opened as media are copied, each whole or not at all. A gathering that was stopped goes on
@@ -304,11 +304,11 @@ def gather(project: Project, folder: Path, name: str, report: Report, *, link: b
             return replace(media, title=replace(title, face=places[title.face]))
         return replace(media, path=places[media.path]) if media.path in places else media
 
-    moved = relinked(tuple(Found(old, new, True) for old, new in places.items()))(_each_media(project, change))
+    moved = relinked(tuple(FoundFootage(old, new, True) for old, new in places.items()))(_each_media(project, change))
     store.save(moved, target)
     with suppress(OSError):
         marker.unlink(missing_ok=True)
-    return Gathered(target, tuple(left_out))
+    return GatheredProject(target, tuple(left_out))
 
 
 def _check_folder(folder: Path, target: Path, marker: Path, home: Path) -> None:

@@ -11,7 +11,7 @@ from young_tremor.base.errors import TremorError
 from young_tremor.engine.analysis import reel_layout
 from young_tremor.engine.library import preset_library, settings
 from young_tremor.engine.media import footage
-from young_tremor.engine.preview.preview import Preview
+from young_tremor.engine.preview.preview_worker import Preview
 from young_tremor.model import shot_edits
 from young_tremor.model.project import Preset, Project, Shot
 

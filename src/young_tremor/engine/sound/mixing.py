@@ -25,8 +25,8 @@ from young_tremor.motion import sample
 from young_tremor.render import motion_layers as moving
 from young_tremor.sound import knocks as struck
 from young_tremor.sound import limiter
-from young_tremor.sound.camera_speed import Course
-from young_tremor.sound.mix import KnocksRow, Level, Mixer, ReadRow, Row, RumbleRow, Sway
+from young_tremor.sound.camera_speed import CameraSpeed
+from young_tremor.sound.mix import KnocksRow, LevelCurve, Mixer, MixRow, MixSway, ReadRow, RumbleRow
 
 __all__ = [
     "FOOTAGE",
@@ -86,10 +86,10 @@ def mixer(shot: Shot, seconds: float, *, gain: float = 1.0) -> Mixer:
     """What adds it all up. MissingFile for a sound file that is gone."""
     mix, count = shot.sound, round(seconds * RATE)
     course = _course(shot)
-    rows: list[Row] = []
+    rows: list[MixRow] = []
     own = None
     if mix.footage and has_sound(shot):
-        own = ReadRow(FOOTAGE, Level(mix.level), partial(_footage, shot))
+        own = ReadRow(FOOTAGE, LevelCurve(mix.level), partial(_footage, shot))
         rows.append(own)
     for sound in mix.heard:
         rows.append(_row(sound, course, _late(shot.shake), shot.hits, 0.0, None))
@@ -100,8 +100,8 @@ def mixer(shot: Shot, seconds: float, *, gain: float = 1.0) -> Mixer:
     if mix.on and mix.sway.on:
         looks = np.linspace(0, max(seconds, 0.1), 400)
         side = float(np.sqrt(np.mean((course.place(looks) - course.place(looks).mean()) ** 2)))
-        sway = Sway(mix.sway, course, course.usual(0.0, seconds), side)
-    kept = _Blocks(_mix_number(replace(shot, others=()), seconds, gain, _states(shot)))
+        sway = MixSway(mix.sway, course, course.usual(0.0, seconds), side)
+    kept = _KeptBlocks(_mix_number(replace(shot, others=()), seconds, gain, _states(shot)))
     return Mixer(tuple(rows), count, footage=own, sway=sway, limit=mix.limit, gain=gain, finished=kept)
 
 
@@ -110,7 +110,7 @@ def forget() -> None:
     _finished.clear()
 
 
-class _Blocks:
+class _KeptBlocks:
     """The finished blocks of one mix."""
 
     def __init__(self, number: int) -> None:
@@ -226,26 +226,26 @@ def check(shot: Shot) -> None:
             raise MissingFile(f"{path}, the sound of “{sound.name}”, is not there: find it, or switch that sound off.")
 
 
-def _course(shot: Shot) -> Course:
+def _course(shot: Shot) -> CameraSpeed:
     size = (shot.size.width, shot.size.height) if shot.size else footage.frame_size(shot)
     focal = shot.frame.focal_mm / 36 * max(size) / size[1]
 
     def level(t: np.ndarray) -> np.ndarray:
         return np.asarray(shot.shake.intensity.at(t))
 
-    return Course(lambda t: moving.channels(shot, shot.footage, t), level, focal)
+    return CameraSpeed(lambda t: moving.channels(shot, shot.footage, t), level, focal)
 
 
 def _row(
     sound: Sound,
-    course: Course,
+    course: CameraSpeed,
     late: Callable[[str], float],
     hits: tuple[Hit, ...],
     at: float,
     more: Callable[[np.ndarray], np.ndarray] | None,
-) -> Row:
+) -> MixRow:
     """A sound ready to be mixed; ``at``: how far its own time is ahead of the shot's."""
-    level = Level(sound.level, more)
+    level = LevelCurve(sound.level, more)
     if isinstance(sound, Rumble):
         return RumbleRow(sound.name, sound, level, course, round(at * RATE))
     if isinstance(sound, Knocks):
@@ -262,7 +262,7 @@ def _row(
     return ReadRow(sound.name, level, partial(_layer, sound, round(at * RATE)))
 
 
-def _of_span(over: Over, sound: Sound, shot: Shot) -> Row:
+def _of_span(over: Over, sound: Sound, shot: Shot) -> MixRow:
     """A span's sound as a shot hears it: in the reel's time, on through the cuts, coming and going with the span."""
     span = over.span
     sway = next(each for each in moving.sways(replace(shot, over=(over,)), shot.footage) if each.over is not None)
@@ -274,7 +274,7 @@ def _of_span(over: Over, sound: Sound, shot: Shot) -> Row:
     def level(t: np.ndarray) -> np.ndarray:
         return sample.intensity(span.shake, sway.clock(t)) * sway.gain(t)
 
-    course = Course(channels, level, shot.frame.focal_mm / 36 * max(size) / size[1])
+    course = CameraSpeed(channels, level, shot.frame.focal_mm / 36 * max(size) / size[1])
     return _row(sound, course, _late(span.shake), span.hits, over.at, sway.gain)
 
 

@@ -20,7 +20,7 @@ from young_tremor.model.sound import Knocks, Rumble, Sound, SoundSway
 SLOW, QUICK = 1.2, 6.0  # rates between which a drift is held by hand, below it swells, above it is driven
 
 
-class Kept(msgspec.Struct, frozen=True):
+class SoundPreset(msgspec.Struct, frozen=True):
     """A sound that is shipped: its note says what it is and by what figures."""
 
     note: str
@@ -36,7 +36,7 @@ class _With(msgspec.Struct, frozen=True):
 class _File(msgspec.Struct, frozen=True):
     format: str
     version: int
-    sounds: tuple[Kept, ...]
+    sounds: tuple[SoundPreset, ...]
     together: dict[str, tuple[_With, ...]] = msgspec.field(name="with")
 
 
@@ -45,7 +45,7 @@ def _file() -> _File:
     return typed_json.decode((preset_library.ASSETS / "sounds" / "sounds.json").read_bytes(), _File)
 
 
-def shipped(kind: type | None = None) -> tuple[Kept, ...]:
+def shipped(kind: type | None = None) -> tuple[SoundPreset, ...]:
     """The sounds that are shipped, of one kind or all."""
     return tuple(each for each in _file().sounds if kind is None or isinstance(each.sound, kind))
 

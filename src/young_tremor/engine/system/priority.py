@@ -11,7 +11,7 @@ OWED, PLAYED = 3.0, 12.0  # seconds that it waits at most for a picture that is 
 LOOK = 0.02  # seconds between two looks whether it may
 
 
-class Rest:
+class PriorityGate:
     """Since when the person has wanted nothing. Everything may be called from any thread."""
 
     def __init__(self, now: Callable[[], float] = time.monotonic) -> None:

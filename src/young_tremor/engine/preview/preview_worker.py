@@ -27,19 +27,19 @@ from young_tremor.base.signal import Signal
 from young_tremor.base.worker import Worker
 from young_tremor.engine.media import footage, proxies
 from young_tremor.engine.media.byte_cache import ByteCache
-from young_tremor.engine.media.open_readers import Readers
+from young_tremor.engine.media.open_readers import OpenReaders
 from young_tremor.engine.preview.effort import LATE, Effort, draft
 from young_tremor.engine.system import log
-from young_tremor.engine.system.priority import Rest
+from young_tremor.engine.system.priority import PriorityGate
 from young_tremor.media.video_reader import VideoReader
 from young_tremor.model.project import Plate, Shot
 from young_tremor.render.frame import render_frame
 from young_tremor.render.plan import Plan, PlatePlan, Quality
 from young_tremor.render.plate_pixels import picture_of, scale_of
-from young_tremor.render.resolve_plan import Readings, readings, resolve, rough, slow, watched
+from young_tremor.render.resolve_plan import FrameReadings, readings, resolve, rough, slow, watched
 from young_tremor.render.screen import reduce, to_rgb
 
-__all__ = ["Mode", "Picture", "Plan", "Preview", "Readings", "Request"]
+__all__ = ["FrameReadings", "Mode", "PictureRequest", "Plan", "Preview", "PreviewPicture"]
 
 Mode = Literal["shaken", "still", "split", "side", "overlay", "difference"]
 PICTURES = 384 << 20
@@ -53,7 +53,7 @@ QUIET = 0.2  # seconds without a new request before frames ahead are made
 
 
 @dataclass(frozen=True)
-class Request:
+class PictureRequest:
     """What is to be seen: a shot at a size and mode, the frame, the range to keep ready."""
 
     shot: Shot
@@ -65,16 +65,16 @@ class Request:
     fill: bool = True
     against: Shot | None = None  # what it is compared with; None: the still original
     over: float = 1.0  # how much more than the delivered frame is seen
-    then: Request | None = None  # what is made ready once all ahead is
+    then: PictureRequest | None = None  # what is made ready once all ahead is
 
 
 @dataclass(frozen=True)
-class Picture:
+class PreviewPicture:
     """An answer. ``still`` is there in split and side mode: what ``rgb`` (rows, columns, 3) is compared with.
     ``exact``: False while another frame of the footage stands in for the one that is read. ``draft``: it was made with
     less effort, so that playing can be followed."""
 
-    request: Request
+    request: PictureRequest
     index: int
     rgb: np.ndarray
     still: np.ndarray | None
@@ -93,8 +93,8 @@ class Preview:
     def __init__(
         self,
         open_source: Callable[[Plate, tuple[int, int]], FrameSource] = footage.open_plate,
-        copies: proxies.Copies | None = None,
-        rest: Rest | None = None,
+        copies: proxies.ProxyMaker | None = None,
+        rest: PriorityGate | None = None,
     ) -> None:
         self.picture = Signal()  # (Picture)
         self.readings = Signal()  # (Shot, Plan, Readings)
@@ -103,14 +103,14 @@ class Preview:
         self.replaced = Signal()  # (Shot) a file of it is another than before
         self.pictures: ByteCache[tuple[int, str, int], tuple[np.ndarray, np.ndarray | None]] = ByteCache(PICTURES)
         self.sources: ByteCache[tuple, Frame] = ByteCache(SOURCES)
-        self._open, self._copies, self._rest = open_source, copies, rest or Rest()
-        self._readers = Readers()  # of the reading thread
+        self._open, self._copies, self._rest = open_source, copies, rest or PriorityGate()
+        self._readers = OpenReaders()  # of the reading thread
         self._reading = Worker("reading")
         self._next: Future[list[Frame]] | None = None  # pictures that are read ahead
         self._stamps: dict[str, tuple[int, ...]] = {}  # of each file, the state that was last seen
-        self._request: Request | None = None
-        self._answered: Request | None = None
-        self._hopeless: Request | None = None  # what came next and cannot be made ready
+        self._request: PictureRequest | None = None
+        self._answered: PictureRequest | None = None
+        self._hopeless: PictureRequest | None = None  # what came next and cannot be made ready
         self._cursor = 0
         self._plans: dict[tuple, tuple[int, Plan, Plan]] = {}
         self._exact: dict[str, Plan] = {}  # by shot, the last plan whose crop was solved
@@ -136,11 +136,11 @@ class Preview:
         plan = resolve(shot, footage.infos(shot), Quality(size, "linear"), shaken=False)
         self._reading.give(partial(self._sources_of, plan, 0, lambda: None))
 
-    def serve(self, copies: proxies.Copies, rest: Rest) -> None:
+    def serve(self, copies: proxies.ProxyMaker, rest: PriorityGate) -> None:
         """From now on it is a window's: ``copies`` of its footage may be used, ``rest`` is told what is waited for."""
         self._copies, self._rest = copies, rest
 
-    def ask(self, request: Request) -> None:
+    def ask(self, request: PictureRequest) -> None:
         """Show this next. Whatever was asked before and is not yet answered is forgotten."""
         self._rest.owe(True)
         with self._wake:
@@ -156,7 +156,7 @@ class Preview:
             self._followed = True
             self._wake.notify()
 
-    def look(self, request: Request, index: int) -> Picture | None:
+    def look(self, request: PictureRequest, index: int) -> PreviewPicture | None:
         """The picture of a frame if it is ready. For any thread."""
         planned = self._plans.get(self._plan_key(request))
         if planned is None:
@@ -165,9 +165,9 @@ class Preview:
         found = self.pictures.get(key)
         if found is None:
             return None
-        return Picture(request, index, *found, planned[1].source, draft=key in self._drafts)
+        return PreviewPicture(request, index, *found, planned[1].source, draft=key in self._drafts)
 
-    def ready(self, request: Request) -> np.ndarray:
+    def ready(self, request: PictureRequest) -> np.ndarray:
         """Which frames of a request's shot are ready: (frames,) bool."""
         planned = self._plans.get(self._plan_key(request))
         if planned is None:
@@ -229,25 +229,25 @@ class Preview:
         self._reading.give(self._readers.close)
         self._reading.close()
 
-    def _nothing_left(self, request: Request) -> None:
+    def _nothing_left(self, request: PictureRequest) -> None:
         """There is nothing to be made for a request, unless another one has come meanwhile."""
         with self._wake:
             self._full = self._full or self._request is request
 
-    def _answer(self, request: Request) -> None:
+    def _answer(self, request: PictureRequest) -> None:
         number, plan, still = self._planned(request)
         index = min(max(request.index, 0), plan.frames - 1)
         self._show_nearby(request, number, plan, index)
         rgb, other = self._made(request, number, plan, still, index)
         if self._request is request:
-            self.picture.emit(Picture(request, index, rgb, other, plan.source))
+            self.picture.emit(PreviewPicture(request, index, rgb, other, plan.source))
         if self._told is not plan and self._plan_key(request) not in self._provisional:
             self._told = plan
             if self._copies is not None:
                 self._copies.wanted([p.plate.media.path for p in plan.plates if proxies.size_of(p.source) is not None])
             self.readings.emit(request.shot, plan, readings(plan))
 
-    def _show_nearby(self, request: Request, number: int, plan: Plan, index: int) -> None:
+    def _show_nearby(self, request: PictureRequest, number: int, plan: Plan, index: int) -> None:
         """Where reading a frame takes long, show the nearest one that is read at once, under the motion of this one.
 
         The frame itself comes after it, if nothing else is asked for meanwhile.
@@ -259,7 +259,7 @@ class Preview:
             return
         rgb = to_rgb(render_frame(plan, index, given))
         if self._request is request:
-            self.picture.emit(Picture(request, index, rgb, None, plan.source, exact=False))
+            self.picture.emit(PreviewPicture(request, index, rgb, None, plan.source, exact=False))
         else:
             raise _Interrupted
 
@@ -278,7 +278,7 @@ class Preview:
         plates = enumerate(plan.plates)
         return [self._source(plan, plate, index, lambda: None, far.get(place)) for place, plate in plates]
 
-    def _settle(self, request: Request) -> bool:
+    def _settle(self, request: PictureRequest) -> bool:
         """Solve the crop of a shot that went on with a rough one or its last one; whether it was. What is asked
         for meanwhile, or playing, comes first: then it is begun again when that rests."""
         key = self._plan_key(request)
@@ -302,7 +302,7 @@ class Preview:
         self._plans.pop(key, None)
         return True
 
-    def _fill(self, request: Request) -> bool:
+    def _fill(self, request: PictureRequest) -> bool:
         """Make the nearest missing frame ahead ready; False when there is none or no room."""
         then = request.then
         if then is not None and then is not self._hopeless:
@@ -322,7 +322,7 @@ class Preview:
 
     def _fill_one(
         self,
-        request: Request,
+        request: PictureRequest,
         most: int | None = None,
         cursor: int | None = None,
         *,
@@ -362,7 +362,7 @@ class Preview:
 
     def _made(
         self,
-        request: Request,
+        request: PictureRequest,
         number: int,
         plan: Plan,
         still: Plan,
@@ -410,7 +410,7 @@ class Preview:
         return found
 
     def _shaken(
-        self, request: Request, number: int, plan: Plan, index: int, given: list[Frame], step_down: int
+        self, request: PictureRequest, number: int, plan: Plan, index: int, given: list[Frame], step_down: int
     ) -> np.ndarray:
         """The shaken picture as RGB in the size of the request."""
         if not step_down:
@@ -495,15 +495,15 @@ class Preview:
         """How many files the shot that is looked at reads from."""
         return len(self._request.shot.plates) if self._request is not None else 0
 
-    def _plan_key(self, request: Request) -> tuple:
+    def _plan_key(self, request: PictureRequest) -> tuple:
         states = tuple(self._stamps.get(path, ()) for path in footage.paths(request.shot))
         return (request.shot, request.size, request.against, request.over, states)
 
     @staticmethod
-    def _quality(request: Request) -> Quality:
+    def _quality(request: PictureRequest) -> Quality:
         return Quality(request.size, "linear", request.over)
 
-    def _noticed(self, request: Request) -> bool:
+    def _noticed(self, request: PictureRequest) -> bool:
         """Whether a file of a request has changed since it was last looked at."""
         found = dict(zip(footage.paths(request.shot), footage.stamps(request.shot), strict=True))
         fresh = any(self._stamps.get(path) != stamp for path, stamp in found.items())
@@ -517,7 +517,7 @@ class Preview:
         """Close the readers of files. In the reading thread."""
         self._readers.drop(key for key in self._readers if key[0].path in paths or key[1] in paths)
 
-    def _planned(self, request: Request) -> tuple[int, Plan, Plan]:
+    def _planned(self, request: PictureRequest) -> tuple[int, Plan, Plan]:
         self._noticed(request)
         key = self._plan_key(request)
         found = self._plans.get(key)
