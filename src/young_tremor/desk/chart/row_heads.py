@@ -19,6 +19,7 @@ from PySide6.QtWidgets import QMenu, QWidget
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.kit.number_scale import NumberScale
 
 AMOUNT = NumberScale(0, 200, "%", 0, least=0, most=1000)
