@@ -11,8 +11,8 @@ import cv2
 import numpy as np
 from msgspec.structs import replace
 
-from young_tremor.base.frames import YUV420, Frame, SyntheticSource, textured
-from young_tremor.base.pixels import named
+from young_tremor.base.frames import YUV420, Frame, SyntheticSource, textured_frame
+from young_tremor.base.pixels import planar_format
 from young_tremor.engine.library import preset_library
 from young_tremor.geometry import cover
 from young_tremor.kernels import blur_taps
@@ -59,7 +59,7 @@ def path(plan: Plan, index: int) -> float:
 
 def frames() -> Iterator[Row]:
     cv2.setNumThreads(1)  # while a film is made the other cores decode and encode
-    source = SyntheticSource(textured(HD, YUV420), frames=96)
+    source = SyntheticSource(textured_frame(HD, YUV420), frames=96)
     frame = source.read(0)
     held = preset_library.preset("standing, breathing").shake
     plan = resolve(shot(held), source.info)
@@ -81,10 +81,10 @@ def frames() -> Iterator[Row]:
     plans.append(("handheld within a region", "3", resolve(shot(part, edges="mirror"), source.info), 20, frame))
     plans.append(("violent, as light", "12", resolve(shot(violent(), linear=True), source.info), index, frame))
     for words, goal, format in (
-        ("10 bit 4:2:2", "2.5", named("yuv", 10, (2, 1))),
-        ("16 bit 4:2:2 (against a warp of 16 bits)", "2.5", named("yuv", 16, (2, 1))),
+        ("10 bit 4:2:2", "2.5", planar_format("yuv", 10, (2, 1))),
+        ("16 bit 4:2:2 (against a warp of 16 bits)", "2.5", planar_format("yuv", 16, (2, 1))),
     ):
-        deep = SyntheticSource(textured(HD, format), frames=96)
+        deep = SyntheticSource(textured_frame(HD, format), frames=96)
         quick = resolve(shot(replace(held, intensity=Curve(3.0 / float(np.median(gone))))), deep.info)
         number = int(np.argmin(np.abs(shutter.paths(quick, np.arange(96)) - 3.0)))
         plans.append((f"handheld 3 px, {words}", goal, quick, number, deep.read(0)))
@@ -145,7 +145,7 @@ def solver() -> Iterator[Row]:
 
     def solve() -> None:
         far = np.maximum.reduceat(cover.reaches(q, bounds), np.arange(0, n * samples, samples))
-        _, b = cover.recentred([far], [bounds], np.ones(n))
+        _, b = cover.recentred_crop([far], [bounds], np.ones(n))
         cover.following(cover.needs(far, bounds, b), 90)
 
     yield (
@@ -153,7 +153,7 @@ def solver() -> Iterator[Row]:
         "≤ 0.5 s",
         (f"{median(solve, 3):.2f} s"),
     )
-    source = SyntheticSource(textured((64, 36), YUV420), frames=36_000)
+    source = SyntheticSource(textured_frame((64, 36), YUV420), frames=36_000)
     long = change(source.info, rate=source.info.rate * 60 / source.info.rate)
     held = preset_library.preset("walking").shake
     begun = time.perf_counter()

@@ -21,8 +21,8 @@ from msgspec.structs import replace
 
 from films import PEAK
 from frames import HD, Row, median, shot
-from young_tremor.base.frames import YUV420, Frame, SyntheticSource, textured
-from young_tremor.base.pixels import named
+from young_tremor.base.frames import YUV420, Frame, SyntheticSource, textured_frame
+from young_tremor.base.pixels import planar_format
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.media import footage
 from young_tremor.engine.preview.preview_worker import PictureRequest, Preview
@@ -41,7 +41,7 @@ STANDING = "standing, breathing"
 
 def graphic(box: tuple[int, int, int, int]) -> SyntheticSource:
     """Noise with alpha in a box of the frame, nothing around it."""
-    format = named("rgb", 8, alpha=True)
+    format = planar_format("rgb", 8, alpha=True)
     x, y, width, height = box
     planes = [np.zeros(HD[::-1], np.uint8) for _ in range(4)]
     rng = np.random.default_rng(0)
@@ -78,7 +78,7 @@ def four() -> Shot:
 
 def plates() -> Iterator[Row]:
     cv2.setNumThreads(1)  # while a film is made the other cores decode and encode
-    ground = SyntheticSource(textured(HD, YUV420), 96)
+    ground = SyntheticSource(textured_frame(HD, YUV420), 96)
     matrix = np.array([[1.01, 0.002, -7.3], [-0.002, 1.01, 4.1]])
 
     def bilinear() -> None:

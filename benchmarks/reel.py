@@ -38,7 +38,7 @@ def project(folder: Path) -> Path:
     swell = shot_edits.from_preset(preset_library.preset("Near tremor"))
     spans = tuple(Span(f"span{k}", f"Span {k}", 50.0 * k, 50.0 * k + 40.0, 2.0, 2.0, swell) for k in range(3))
     path = folder / "long.tremor"
-    store.save(relink.all_marked(Project(tuple(shots), spans=spans)), path)
+    store.save(relink.add_fingerprints(Project(tuple(shots), spans=spans)), path)
     return path
 
 

@@ -112,7 +112,7 @@ def rolling() -> Iterator[Row]:
             (
                 "a violent shake (running, three times as much)",
                 "≤ 2.5 ×",
-                replace(held, shake=actions.tuned(preset_library.preset("running").shake, amount=3.0)),
+                replace(held, shake=actions.adjust_shake(preset_library.preset("running").shake, amount=3.0)),
             ),
         ):
             times = pairs(
@@ -382,7 +382,7 @@ def shape() -> Iterator[Row]:
             session.apply("Keys", shot_edits.set_shake(shot.id, intensity=curve))
             stage.go(2000)
             until(on_screen(window))
-            moves = [curve_edits.moved(curve, (1, 2), 0.5 * k, 0.01 * k, low=0, high=2)[0] for k in range(30)]
+            moves = [curve_edits.move_keys(curve, (1, 2), 0.5 * k, 0.01 * k, low=0, high=2)[0] for k in range(30)]
             steps = [shot_edits.set_shake(shot.id, intensity=moved) for moved in moves]
             times, whole = drag(window, steps, [chart.level_strip, chart.camera_strip])
     yield (

@@ -26,7 +26,10 @@ def everything(layer: Path) -> Shot:
     """A minute with the footage's sound, a rumble, forty knocks and a layer, trembling with the picture."""
     shot = Shot("s", "s", (plate_of(CLIP),), from_preset(preset_library.preset("Press strike")), end=SECONDS)
     shot = replace(shot, hits=tuple(Hit(f"h{k}", 1.4 * k + 0.2) for k in range(40)))
-    rows = (*sound_presets.of_preset(preset_library.preset("Press strike")), sound_presets.shipped(Rumble)[0].sound)
+    rows = (
+        *sound_presets.of_preset(preset_library.preset("Press strike")),
+        sound_presets.shipped_sounds(Rumble)[0].sound,
+    )
     rows = (*(replace(row, id=f"r{n}") for n, row in enumerate(rows)), Layer(id="l", path=str(layer)))
     return replace(shot, sound=replace(shot.sound, rows=rows, sway=SoundSway(on=True)))
 

@@ -208,7 +208,7 @@ def project() -> None:
     made = shot_edits.add_shot(OUT / "drying-rack.mp4")(Project(shots=(press,), takes=(take,)))
     shot = made.shots[-1]
     strand = replace(takes.strand_of(take), id="walk", cutoff=1.6, name="Aisle walk", note="take, shake only")
-    strand = takes.learned(strand)
+    strand = takes.learn_endless(strand)
     shot = replace(
         shot,
         id="drying-rack",

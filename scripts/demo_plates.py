@@ -67,8 +67,8 @@ def press(shot: Shot) -> Shot:
         0.7,
     )
     rows = (
-        replace(sound_presets.named(Knocks, "press strike"), id="strike-sound", level=Curve(-9.0)),
-        replace(sound_presets.named(Rumble, "machine floor"), id="floor-sound", level=Curve(-15.0)),
+        replace(sound_presets.find_sound(Knocks, "press strike"), id="strike-sound", level=Curve(-9.0)),
+        replace(sound_presets.find_sound(Rumble, "machine floor"), id="floor-sound", level=Curve(-15.0)),
     )
     heard = Mix(rows=rows, sway=SoundSway(on=True, level=3.0, balance=0.3))
     return replace(shot, plates=(footage, case, night), sound=heard)
@@ -90,7 +90,7 @@ def main() -> None:
     close = close_up(project)
     swell = replace(own("Near tremor", 9.0), intensity=Curve(0.8))
     hits = (Hit("arrival", 10.6), Hit("after", 15.2, 0.5))
-    below = replace(sound_presets.named(Rumble, "ground"), id="ground-sound", level=Curve(-4.0))
+    below = replace(sound_presets.find_sound(Rumble, "ground"), id="ground-sound", level=Curve(-4.0))
     span = Span("ground-swell", "Ground swell", 8.5, 17.5, 1.5, 2.5, swell, hits, sounds=(below,))
     store.save(Project((press(wide), close, drying, night), project.takes, (span,)), preset_library.DEMO)
 

@@ -160,7 +160,7 @@ def off(frame, number: int) -> str:  # type: ignore[no-untyped-def]
 def deliver(path: Path, row: Row, codec: str, ending: str) -> str:
     """What a still render of a file becomes in a form, and whether it holds what it should."""
     preset = preset_library.preset("walking")
-    calm = actions.tuned(preset.shake, amount=0)
+    calm = actions.adjust_shake(preset.shake, amount=0)
     shot = actions.one_shot(path, type(preset)(preset.name, "", "", calm), edges="open")
     out = path.with_name(f"out-{codec}{ending}")
     actions.render((shot,), out, lambda done, total: None, codec_name=codec, overwrite=True)

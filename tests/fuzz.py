@@ -201,7 +201,7 @@ def a_log(data: bytes, folder: Path) -> None:
 def a_timeline(data: bytes, folder: Path) -> None:
     path = folder / ("cut.otio" if data[:1] == b"{" else "cut.edl")
     path.write_bytes(data)
-    made, _ = timelines.opened(path, preset_library.first(), fps=Fraction(25))
+    made, _ = timelines.open_timeline(path, preset_library.starting_preset(), fps=Fraction(25))
     store.save(made, folder / "b.tremor")
     assert len(store.load(folder / "b.tremor").shots) == len(made.shots)
 
@@ -209,7 +209,7 @@ def a_timeline(data: bytes, folder: Path) -> None:
 def a_bundle(data: bytes, folder: Path) -> None:
     path = folder / "cut.otioz"
     path.write_bytes(data)
-    timelines.opened(path, preset_library.first())
+    timelines.open_timeline(path, preset_library.starting_preset())
     shutil.rmtree(folder / "cut media", ignore_errors=True)
 
 
@@ -225,7 +225,7 @@ def a_font(data: bytes, folder: Path) -> None:
     path = folder / f"{hashlib.blake2s(data, digest_size=6).hexdigest()}.ttf"
     path.write_bytes(data)
     try:
-        title_drawing.drawn(Title("Proof 5", face=str(path)), (320, 180), 1.0)
+        title_drawing.draw_title(Title("Proof 5", face=str(path)), (320, 180), 1.0)
     finally:
         path.unlink()
 
@@ -250,8 +250,8 @@ def _log() -> bytes:
 
 def _cuts(folder: Path) -> list[tuple[str, bytes]]:
     """A timeline of two clips in both forms."""
-    shots = batch.make_reel((clip(folder / "one.mp4", frames=24, size=(64, 48)),), preset_library.first())
-    films = delivery_plan.planned(shots, form="h264", folder=folder, each=True, name="cut")
+    shots = batch.make_reel((clip(folder / "one.mp4", frames=24, size=(64, 48)),), preset_library.starting_preset())
+    films = delivery_plan.plan_deliveries(shots, form="h264", folder=folder, each=True, name="cut")
     for ending in ("otio", "edl"):
         timelines.write(shots, films, folder / f"cut.{ending}", name="cut", overwrite=True)
     return [("", (folder / f"cut.{ending}").read_bytes()) for ending in ("otio", "edl")]

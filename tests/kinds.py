@@ -89,7 +89,7 @@ def make(kind: Kind, folder: Path) -> Path:
 def shot_of(path: Path, edges: str, *, amount: float = 5.0) -> Shot:
     """A violent shot of a file, so that edges show; short where it is a still."""
     shot = actions.one_shot(path, preset_library.preset("walking"), edges=edges)
-    shot = replace(shot, shake=actions.tuned(shot.shake, amount=amount))
+    shot = replace(shot, shake=actions.adjust_shake(shot.shake, amount=amount))
     return replace(shot, end=2 / 24) if footage.facts(str(path)).info.still else shot
 
 

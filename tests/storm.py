@@ -11,7 +11,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
 from young_tremor.desk.window.window import MainWindow
-from young_tremor.engine.document.removals import removed
+from young_tremor.engine.document.removals import describe_removals
 
 LEFT, RIGHT = Qt.MouseButton.LeftButton, Qt.MouseButton.RightButton
 NONE, SHIFT, CTRL, ALT = (getattr(Qt.KeyboardModifier, f"{name}Modifier") for name in ("No", "Shift", "Control", "Alt"))
@@ -70,7 +70,7 @@ class Watch:
         if session.in_gesture:
             return
         before, after = self._project, session.project
-        if session.steps[1] > self._steps and (words := removed(before, after)):
+        if session.steps[1] > self._steps and (words := describe_removals(before, after)):
             self.removals += 1
             assert "Removed" in said or "made room" in said, f"{words} went without a word"
             if session.steps[1] == self._steps + 1:

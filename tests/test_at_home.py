@@ -51,7 +51,7 @@ def ran(*words: str | Path, **more) -> subprocess.CompletedProcess[str]:  # type
 
 def test_the_entry_goes_into_the_menu_is_valid_and_comes_out_again(own_data: Path, tmp_path: Path, capsys) -> None:  # type: ignore[no-untyped-def]
     share = tmp_path / "a folder"
-    assert main(["desktop", "--to", str(share), "--command", menu_entry._quoted("/opt/My $tools/young-tremor")]) == 0
+    assert main(["desktop", "--to", str(share), "--command", menu_entry._quote("/opt/My $tools/young-tremor")]) == 0
     entry = share / f"applications/{menu_entry.APP}.desktop"
     assert 'Exec="/opt/My \\\\$tools/young-tremor" %F\n' in entry.read_text()
     meta = share / f"metainfo/{menu_entry.APP}.metainfo.xml"

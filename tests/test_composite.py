@@ -12,12 +12,12 @@ from msgspec.structs import replace
 
 from test_render import at, drift, shot
 from young_tremor.base.errors import RequestError, UnreadableValue
-from young_tremor.base.frames import YUV420, YUV420_10, ColourTags, Frame, SyntheticSource, flat, textured
-from young_tremor.base.pixels import PixelFormat, levels, named
+from young_tremor.base.frames import YUV420, YUV420_10, ColourTags, Frame, SyntheticSource, flat, textured_frame
+from young_tremor.base.pixels import PixelFormat, levels, planar_format
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.media import footage
 from young_tremor.media import fonts, title_drawing, vector_source
-from young_tremor.media.text_shaping import shaped
+from young_tremor.media.text_shaping import shape_line
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.depth import Depth, Raised, Ramp
 from young_tremor.model.project import Media, Placement, Plate, Shot, Shutter, Size
@@ -30,13 +30,13 @@ from young_tremor.render.resolve_plan import resolve
 
 SIZE = (320, 180)
 STILL = Shutter(Curve(0.0))
-FLOAT = named("rgb", 32, real=True)
+FLOAT = planar_format("rgb", 32, real=True)
 
 
 def graphic(alpha: str = "straight", seed: int = 3, depth: int = 8, size: tuple[int, int] = SIZE) -> SyntheticSource:
     """Noise with a soft and a hard edge of alpha in its middle, empty near the rim."""
     real = depth == 32
-    format = named("rgb", depth, alpha=True, real=real)
+    format = planar_format("rgb", depth, alpha=True, real=real)
     rng = np.random.default_rng(seed)
     cover = np.zeros(size[::-1], np.float32)
     cover[40:140, 60:250] = 1.0
@@ -89,7 +89,9 @@ def expected(below: Frame, above: Frame, opacity: float, premultiplied: bool) ->
 
 @settings(deadline=None, max_examples=24)
 @given(
-    format=st.sampled_from((YUV420, YUV420_10, named("yuv", 8), named("yuv", 16), named("rgb", 16), FLOAT)),
+    format=st.sampled_from(
+        (YUV420, YUV420_10, planar_format("yuv", 8), planar_format("yuv", 16), planar_format("rgb", 16), FLOAT)
+    ),
     alpha=st.sampled_from(("straight", "premultiplied")),
     depth=st.sampled_from((8, 16, 32)),
     opacity=st.floats(0.05, 1),
@@ -97,7 +99,7 @@ def expected(below: Frame, above: Frame, opacity: float, premultiplied: bool) ->
 )
 def test_graphics_lie_over_footage_as_the_formulas_say(format, alpha, depth, opacity, glass) -> None:  # type: ignore[no-untyped-def]
     """8 bit within one code value, 10 and 16 bit within two, float within 1e-5, chroma at its own places."""
-    given_ = textured(SIZE, format) if not format.real else textured(SIZE, named("rgb", 8))
+    given_ = textured_frame(SIZE, format) if not format.real else textured_frame(SIZE, planar_format("rgb", 8))
     if format.real:
         planes = tuple(p.astype(np.float32) / 100 - 0.5 for p in given_.planes)  # below 0 and above 1 as well
         given_ = Frame(planes, format, given_.colour)
@@ -115,8 +117,10 @@ def test_graphics_lie_over_footage_as_the_formulas_say(format, alpha, depth, opa
 @pytest.mark.parametrize("fast", [2.0, 14.0])
 def test_blurred_edges_mix_with_what_is_behind_them_at_each_moment(fast: float) -> None:
     """Against the mean of 128 still composites, where the plate goes its own way over moving footage."""
-    a, b = SyntheticSource(textured(SIZE, YUV420, 1)), graphic()
-    b._picture = change(b.read(0), planes=(*textured(SIZE, named("rgb", 8), 5).planes, b.read(0).planes[3]))
+    a, b = SyntheticSource(textured_frame(SIZE, YUV420, 1)), graphic()
+    b._picture = change(
+        b.read(0), planes=(*textured_frame(SIZE, planar_format("rgb", 8), 5).planes, b.read(0).planes[3])
+    )
 
     def moving(speed: float) -> Shake:
         way = Curve(0.0, (Key(0.0, 0.0, "linear"), Key(1.0, speed * 12, "linear")))
@@ -137,7 +141,7 @@ def test_blurred_edges_mix_with_what_is_behind_them_at_each_moment(fast: float) 
 
 
 def test_what_does_not_reach_the_frame_costs_nothing_and_leaves_it_bit_for_bit() -> None:
-    a, b = SyntheticSource(textured(SIZE)), graphic()
+    a, b = SyntheticSource(textured_frame(SIZE)), graphic()
     shake = drift(2.0, x=2, roll=0.4)
     alone = render(resolve(shot(shake), a.info), 5, a)
     for plate in (
@@ -160,7 +164,7 @@ def test_what_does_not_reach_the_frame_costs_nothing_and_leaves_it_bit_for_bit()
     distance=st.floats(0.3, 4), share=st.floats(-1, 2), x=st.floats(-4, 4), zoom=st.floats(-4, 4), roll=st.floats(-3, 3)
 )
 def test_distance_divides_travel_and_leaves_turns(distance, share, x, zoom, roll) -> None:  # type: ignore[no-untyped-def]
-    a, b = SyntheticSource(textured(SIZE)), graphic()
+    a, b = SyntheticSource(textured_frame(SIZE)), graphic()
     moved = Plotted("p", x=at(x), zoom=at(zoom), roll=at(roll))
     own = Shake((Plotted("o", y=at(1.5)),))
     plan = resolve(over(shot(Shake((moved,))), distance=distance, share=share, shake=own), (a.info, b.info))
@@ -211,7 +215,7 @@ def titled(title: Title, shake: Shake | None = None, **plate: object) -> Shot:
 def shown(made: Shot, index: int = 3, quality: Quality = Quality()) -> np.ndarray:
     a = SyntheticSource(flat(SIZE, (16, 128, 128)))
     top = made.plates[1].media
-    reader = vector_source.opened(top, SIZE)
+    reader = vector_source.open_drawn(top, SIZE)
     return render(resolve(made, (a.info, reader.info), quality), index, [a, reader]).planes[0].astype(int)
 
 
@@ -233,8 +237,10 @@ def test_parts_go_their_own_ways_by_as_much_as_is_said() -> None:
 
     def ways(differ: float) -> np.ndarray:
         made = titled(replace(title, differ=differ), shake)
-        plan = resolve(made, (SyntheticSource(textured(SIZE)).info, vector_source.info_of(made.plates[1].media, SIZE)))
-        frame = title_drawing.drawn(made.plates[1].media.title, SIZE, 1.0)
+        plan = resolve(
+            made, (SyntheticSource(textured_frame(SIZE)).info, vector_source.info_of(made.plates[1].media, SIZE))
+        )
+        frame = title_drawing.draw_title(made.plates[1].media.title, SIZE, 1.0)
         t = np.linspace(0, 8, 400)
         return np.stack([each.channels(t) for each in plan.plates[1].pieces(frame)])
 
@@ -258,13 +264,13 @@ def test_parts_go_their_own_ways_by_as_much_as_is_said() -> None:
 def test_text_is_shaped_as_its_script_asks() -> None:
     face = fonts.find("Anton")
     assert face is not None
-    kerned, apart = shaped("AV", face, 0.0, joined=False), [shaped(x, face, 0.0, joined=False) for x in "AV"]
+    kerned, apart = shape_line("AV", face, 0.0, joined=False), [shape_line(x, face, 0.0, joined=False) for x in "AV"]
     assert kerned.length < sum(each.length for each in apart) - 0.01
-    assert len(shaped("e\u0301e", face, 0.0, joined=False).letters) == 2  # a mark goes with its letter
-    assert [x.word for x in shaped("ab cd", face, 0.0, joined=False).letters] == [0, 0, 1, 1]
-    spaced = shaped("ab", face, 0.5, joined=True)
-    assert spaced.length == pytest.approx(shaped("ab", face, 0.0, joined=True).length + 0.5)
-    hebrew = shaped("אבג abc", face, 0.0, joined=False)
+    assert len(shape_line("e\u0301e", face, 0.0, joined=False).letters) == 2  # a mark goes with its letter
+    assert [x.word for x in shape_line("ab cd", face, 0.0, joined=False).letters] == [0, 0, 1, 1]
+    spaced = shape_line("ab", face, 0.5, joined=True)
+    assert spaced.length == pytest.approx(shape_line("ab", face, 0.0, joined=True).length + 0.5)
+    hebrew = shape_line("אבג abc", face, 0.0, joined=False)
     assert not hebrew.rightward
     assert [x.word for x in hebrew.letters] == [1, 1, 1, 0, 0, 0]  # read from the right
     notes = title_drawing.typeset(Title("A", face="No Such Face"), SIZE).notes
@@ -307,7 +313,7 @@ def lattice_of(plan: Plan, index: int, t: float) -> np.ndarray:
 
 
 def test_one_grey_of_depth_is_that_distance_and_depth_turns_alike() -> None:
-    source = SyntheticSource(textured(SIZE))
+    source = SyntheticSource(textured_frame(SIZE))
     made = shot(Shake((Plotted("p", x=at(3.1), y=at(-1.2)),)), edges="mirror", shutter=STILL)
     flatly = replace(made, plates=(replace(made.footage, depth=Depth(2.0, 2.0, ramp=Ramp())),))
     at_two = replace(made, plates=(replace(made.footage, distance=2.0),))
@@ -327,7 +333,7 @@ def test_one_grey_of_depth_is_that_distance_and_depth_turns_alike() -> None:
 
 
 def test_what_depth_moves_is_known_at_many_moments_at_once_and_in_the_largest_pictures() -> None:
-    source = SyntheticSource(textured(SIZE))
+    source = SyntheticSource(textured_frame(SIZE))
     depth = Depth(0.5, 3.0, ramp=Ramp(30, -0.5, 0.5))
     made = shot(replace(preset_library.preset("walking").shake, intensity=Curve(2.0)))
     made = replace(made, plates=(replace(made.footage, depth=depth, shake=drift(1.5, x=1.0, roll=0.5)),))
@@ -354,7 +360,10 @@ def test_a_depth_picture_comes_from_a_file(tmp_path) -> None:  # type: ignore[no
 
     grey = np.repeat(np.linspace(0, 255, 180)[:, None], 320, axis=1).astype(np.uint8)
     cv2.imwrite(str(tmp_path / "depth.png"), grey)
-    cv2.imwrite(str(tmp_path / "wall.png"), np.repeat(textured(SIZE, named("yuv", 8)).planes[0][..., None], 3, axis=2))
+    cv2.imwrite(
+        str(tmp_path / "wall.png"),
+        np.repeat(textured_frame(SIZE, planar_format("yuv", 8)).planes[0][..., None], 3, axis=2),
+    )
     plate = Plate("p", "p", Media(str(tmp_path / "wall.png")), depth=Depth(0.5, 3.0, path=str(tmp_path / "depth.png")))
     made = Shot("s", "s", (plate,), Shake((Plotted("p", x=at(3.0)),)), end=1.0)
     drawn_ = replace(made, plates=(replace(plate, depth=Depth(0.5, 3.0, ramp=Ramp())),))

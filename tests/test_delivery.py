@@ -407,7 +407,7 @@ def test_a_gathered_project_takes_its_sounds_along_and_finds_them_again(tmp_path
     assert paths == {str(tmp_path / "away" / "footage" / "far.mp4")}
     (tmp_path / "away" / "footage" / "far.mp4").rename(tmp_path / "away" / "far.mp4")
     found = relink.look(relink.missing(again), tmp_path / "away", quiet)
-    back = relink.relinked(found)(again)
+    back = relink.relink(found)(again)
     assert {row.path for row in back.shots[0].sound.rows if not isinstance(row, Rumble)} == {
         str(tmp_path / "away" / "far.mp4")
     }

@@ -246,7 +246,7 @@ def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
     desk.back()
     assert desk.shot.shake.preset == "Car, good road"
     assert {s.holds for s in desk.shot.shake.strands} == {desk.window.stage.view.frames / 24}  # type: ignore[union-attr]
-    assert not preset_diff.changed(desk.shot.shake)
+    assert not preset_diff.is_changed(desk.shot.shake)
     held = [s.holds for s in desk.shot.shake.strands]  # type: ignore[union-attr]
     window.deeds.reset_shake()
     assert [s.holds for s in desk.shot.shake.strands] == held  # type: ignore[union-attr]

@@ -138,7 +138,7 @@ def test_presets_are_starred_kept_by_strand_exported_and_taken_in_again(desk: De
     desk.type_into(window.chart._rows[strand.id].amount, "30")
     desk.context(window.chart._rows[strand.id].head, 60, 50)
     desk.pick("Reset to Aisle steps")
-    assert not preset_diff.changed(desk.shot.shake)
+    assert not preset_diff.is_changed(desk.shot.shake)
     desk.key("p")
     popup._margin(preset_library.preset("walking"))
     assert "wider" in desk.said()

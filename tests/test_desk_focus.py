@@ -47,7 +47,9 @@ def scene(folder: Path) -> Project:
         project = step(project)
     shake = shot_edits.unlike(shot_edits.from_preset(preset_library.preset("walking")), shot_edits.shakes_of(project))
     project = reel_edits.add_span(Span("span", "Quake", 0.5, 2.5, shake=shake))(project)
-    return sound_edits.add_sounds(first.id, (replace(sound_presets.named(Rumble, "ground"), id="rumble"),))(project)
+    return sound_edits.add_sounds(first.id, (replace(sound_presets.find_sound(Rumble, "ground"), id="rumble"),))(
+        project
+    )
 
 
 @pytest.fixture

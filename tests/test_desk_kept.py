@@ -25,7 +25,7 @@ from young_tremor.engine.library import preset_library, settings, takes
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Project, Shutter
-from young_tremor.model.take import Take, packed
+from young_tremor.model.take import Take, pack_rows
 
 K = Qt.Key
 CTRL, SHIFT, ALT = (getattr(Qt.KeyboardModifier, f"{name}Modifier") for name in ("Control", "Shift", "Alt"))
@@ -66,16 +66,16 @@ def test_a_take_of_the_library_is_renamed_and_no_other_goes(desk: Desk) -> None:
         [np.arange(24) / 24, np.zeros((24, 2)), np.zeros(24), np.ones(24), np.zeros((24, 2)), np.ones(24)]
     )
     for name, take_id in (("Walk", "a"), ("Run", "b"), ("Walk", "c")):
-        takes.keep(Take(take_id, name, 640, 360, packed(rows)))
+        takes.keep(Take(take_id, name, 640, 360, pack_rows(rows)))
     popup = desk.window.takes
     popup.refresh(("b", True))
     popup.fields["name"].setText("Walk")
     popup.fields["lens"].setText("28 mm")
     popup._rename()
-    kept = {take.id: (take.name, take.lens) for take in takes.kept()[0]}
+    kept = {take.id: (take.name, take.lens) for take in takes.library_takes()[0]}
     assert kept == {"a": ("Walk", ""), "b": ("Walk", "28 mm"), "c": ("Walk", "")}
     popup._delete()
-    assert {take.id for take in takes.kept()[0]} == {"a", "c"}
+    assert {take.id for take in takes.library_takes()[0]} == {"a", "c"}
 
 
 def test_unsaved_work_is_kept_offered_and_forgotten_once_saved(tmp_path: Path, footage: Path) -> None:
@@ -160,7 +160,7 @@ def test_preferences_hold_at_once_and_at_the_next_start(desk: Desk) -> None:
     assert window.keeper.every == 12
     kept = settings.load()
     assert (kept.first, kept.autosave, kept.night, kept.menus) == ("Walking", 12.0, True, False)
-    assert preset_library.first().name == "Walking"
+    assert preset_library.starting_preset().name == "Walking"
     QTest.keyClick(sheet.autosave, K.Key_Escape)  # leaves the rule first
     desk.key(K.Key_Escape)
     assert not sheet.isVisible()

@@ -270,7 +270,7 @@ def test_lost_footage_is_said_found_and_put_back_and_a_project_gathered(
     home.mkdir()
     other.mkdir()
     a, b = (clip(home / f"{name}.mp4", frames=12) for name in "ab")
-    project = relink.all_marked(batch.make_reel((a, b), preset_library.first()))
+    project = relink.add_fingerprints(batch.make_reel((a, b), preset_library.starting_preset()))
     shutil.move(b, other / "b, version 2.mp4")
     desk = Desk(qtbot, Session(project))
     desk.settle()

@@ -170,7 +170,7 @@ def test_late_answers_do_not_land_on_what_has_changed(desk: Desk, monkeypatch: p
     window, go = desk.window, threading.Event()
     from young_tremor.desk.window import shake_actions
 
-    monkeypatch.setattr(shake_actions.framing, "limit", lambda *a: (go.wait(20), 0.5)[1])
+    monkeypatch.setattr(shake_actions.framing_margins, "limit", lambda *a: (go.wait(20), 0.5)[1])
     window.deeds.limit(2.0)
     window.session.apply("Intensity", shot_edits.set_shake(desk.shot.id, intensity=Curve(0.8)))
     go.set()

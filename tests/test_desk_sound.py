@@ -145,7 +145,7 @@ def test_what_is_played_is_the_mix_and_one_hit_is_heard_alone(desk: Desk) -> Non
     window.sound_deeds.hear("h")
     alone = np.concatenate(list(device.given[-1]))
     assert len(alone) == round(1.6 * 48000)
-    knock = mixing.alone(desk.shot, desk.shot.hits[0])
+    knock = mixing.only_hit(desk.shot, desk.shot.hits[0])
     assert (knock.sound.footage, len(knock.hits)) == (False, 1)
     assert np.abs(alone).max() > 0.1
     desk.wheel(window.transport.sound, -6, x=8)
@@ -167,7 +167,7 @@ def test_a_span_sounds_and_the_reel_draws_it(desk: Desk) -> None:
     window.reel_deeds.add_span()
     window.panel.span._add_sound()
     assert desk.project.spans[0].sounds
-    assert mixing.touched(window.state.seen)
+    assert mixing.is_mixed(window.state.seen)
     window.scene.paper.repaint()
 
 
@@ -191,5 +191,5 @@ def test_a_device_that_is_gone_does_not_stop_the_picture() -> None:
 
 def test_what_is_proposed_fits_what_is_there() -> None:
     shake = shot_edits.from_preset(preset_library.preset("press strike"))
-    made = sound_presets.proposed(shake)
+    made = sound_presets.propose_sounds(shake)
     assert {type(row) for row in made} == {Rumble, Knocks}

@@ -149,7 +149,7 @@ def test_takes_are_named_kept_exported_and_matched(desk: Desk, hand: Path, tmp_p
     popup.fields["activity"].editingFinished.emit()
     assert desk.project.takes[0].activity == "walking"
     desk.click(popup.buttons["keep"])
-    assert takes.kept()[0][0].name == "Walk past the cases"
+    assert takes.library_takes()[0][0].name == "Walk past the cases"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "walk"), ""))
     desk.click(popup.buttons["export"])
     desk.back()

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 
 from clips import clip, decoded, number_of
 from young_tremor.base.errors import RequestError, UnknownName
-from young_tremor.base.frames import YUV420, textured
+from young_tremor.base.frames import YUV420, textured_frame
 from young_tremor.base.pixels import ColourTags, PixelFormat
 from young_tremor.engine.analysis import traces as drawn
 from young_tremor.engine.delivery import actions
@@ -33,7 +33,7 @@ def quiet(done: int, total: int) -> None:
 
 def still(path: Path, **changes: object) -> Shot:
     preset = preset_library.preset("seated, elbows resting")
-    calm = replace(preset, shake=actions.tuned(preset.shake, amount=0))
+    calm = replace(preset, shake=actions.adjust_shake(preset.shake, amount=0))
     return replace(actions.one_shot(path, calm), **changes)
 
 
@@ -69,7 +69,7 @@ def test_depth_tags_and_shape_survive_every_codec_and_chroma_as_far_as_players_k
 
 @pytest.mark.parametrize("count", [1, 2, 3])
 def test_a_film_of_one_or_two_pictures_is_whole_every_time(tmp_path: Path, count: int) -> None:
-    frames = [textured((192, 64), seed=number) for number in range(count)]
+    frames = [textured_frame((192, 64), seed=number) for number in range(count)]
     for turn in range(12):
         out = tmp_path / f"{turn}.mp4"
         writer = VideoWriter(out, codec("h265"), size=(192, 64), rate=Fraction(24), format=YUV420, colour=ColourTags())
@@ -137,7 +137,7 @@ def test_a_rate_of_its_own_keeps_the_sound_in_time(tmp_path: Path, footage: Path
 def test_an_abandoned_film_leaves_nothing_and_may_be_abandoned_twice(tmp_path: Path) -> None:
     out = tmp_path / "x.mp4"
     writer = VideoWriter(out, CODECS["h264"], size=(64, 48), rate=Fraction(24), format=YUV420, colour=ColourTags())
-    writer.write(textured((64, 48)))
+    writer.write(textured_frame((64, 48)))
     writer.abandon()
     writer.abandon()
     assert list(tmp_path.iterdir()) == []
@@ -150,7 +150,7 @@ def test_the_shape_of_pixels_is_written_into_a_track_header(tmp_path: Path, aspe
         stream = file.add_stream("ffv1", rate=24)
         stream.width, stream.height, stream.pix_fmt = 352, 288, "yuv420p"
         for number in range(3):
-            picture = to_picture(textured((352, 288), seed=number))
+            picture = to_picture(textured_frame((352, 288), seed=number))
             picture.pts = number
             file.mux(stream.encode(picture))
         file.mux(stream.encode(None))

@@ -73,7 +73,7 @@ def describe(path: Path) -> str:
             assert isinstance(source, DrawnSource)
             source.draw(1.0)
         elif path.suffix in (".otio", ".otioz", ".edl"):
-            timelines.opened(path, preset_library.first(), fps=Fraction(25))
+            timelines.open_timeline(path, preset_library.starting_preset(), fps=Fraction(25))
         elif path.suffix == ".csv":
             interchange.take_of(interchange.log_text(path), path.name)
         elif path.suffix in fonts.KINDS:
@@ -187,7 +187,7 @@ def test_timelines_with_loose_clips_addresses_and_infinite_times_are_read_or_ref
 ) -> None:
     loose = otio.schema.Timeline("loose")
     loose.tracks.append(external(footage, 6, 12, 24.0))
-    project, _ = timelines.opened(written(loose, tmp_path / "loose.otio"), preset_library.first())
+    project, _ = timelines.open_timeline(written(loose, tmp_path / "loose.otio"), preset_library.starting_preset())
     assert [shot.name for shot in project.shots] == [footage.stem]
     away = external(footage, 0, 12, 24.0, name="Away")
     away.media_reference.target_url = "http://press.example/films/away.mov?take=3"
@@ -286,7 +286,7 @@ def test_fonts_are_read_apart_and_what_they_do_ends_with_them(tmp_path: Path) ->
     assert [piece.outline for group in named.groups for piece in group] == [
         piece.outline for group in by_name.groups for piece in group
     ]
-    drawn = title_drawing.drawn(Title("Proof", face=str(good)), (640, 360), 1.0)
+    drawn = title_drawing.draw_title(Title("Proof", face=str(good)), (640, 360), 1.0)
     assert drawn.pieces
     chance = np.random.default_rng(5)
     for number in range(40):

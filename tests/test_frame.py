@@ -14,8 +14,8 @@ from msgspec.structs import replace
 
 from test_render import drift, held, shot
 from young_tremor.base.errors import RequestError, UnreadableValue
-from young_tremor.base.frames import YUV420, Frame, SyntheticSource, flat, textured
-from young_tremor.base.pixels import ColourTags, PixelFormat, named
+from young_tremor.base.frames import YUV420, Frame, SyntheticSource, flat, textured_frame
+from young_tremor.base.pixels import ColourTags, PixelFormat, planar_format
 from young_tremor.cli.main import main
 from young_tremor.engine.analysis import framing_margins
 from young_tremor.engine.library import preset_library
@@ -77,7 +77,7 @@ def test_no_pixel_is_uncovered_whatever_is_on(x, y, roll, pan, tilt, seed, reado
 
 
 def test_a_rolling_shutter_sees_each_row_at_its_own_time() -> None:
-    source = SyntheticSource(textured(SIZE, PixelFormat("gray", kind="grey")), frames=24)
+    source = SyntheticSource(textured_frame(SIZE, PixelFormat("gray", kind="grey")), frames=24)
     still = shot(drift(2.5, x=3, y=2, roll=1.5), edges="mirror", shutter=Shutter(Curve(0.0)))
     readout = 0.03
     rolled = render(
@@ -95,7 +95,7 @@ def test_a_rolling_shutter_sees_each_row_at_its_own_time() -> None:
 
 @pytest.mark.parametrize("recentre", [False, True])
 def test_as_needed_leaves_stillness_untouched_and_breathes(recentre: bool) -> None:
-    source = SyntheticSource(textured(SIZE), frames=120)
+    source = SyntheticSource(textured_frame(SIZE), frames=120)
     level = Curve(0.0, (Key(2.0, 0.0), Key(2.5, 1.0), Key(3.0, 0.0)))
     moving = replace(drift(3.0, x=2, roll=0.6), intensity=level)
     plan = resolve(shot(moving, edges="crop-as-needed", breathe=0.5, recentre=recentre), source.info)
@@ -110,7 +110,7 @@ def test_as_needed_leaves_stillness_untouched_and_breathes(recentre: bool) -> No
 
 
 def test_soft_fill_puts_the_picture_behind_and_leaves_the_rest_alone() -> None:
-    picture = textured(SIZE)
+    picture = textured_frame(SIZE)
     source = SyntheticSource(picture, frames=24)
     base = shot(drift(1.0, x=8, y=6, roll=2), edges="open", shutter=Shutter(Curve(0.0)))
     index = readings(resolve(base, source.info)).worst
@@ -154,14 +154,16 @@ def test_transfers_go_round_and_blur_as_light_is_brighter(transfer: int) -> None
 @pytest.mark.parametrize("transfer", [1, 13, 8])
 def test_light_in_whole_numbers_is_that_of_floats_to_a_code_value(step: tuple[int, int], transfer: int) -> None:
     """Bytes of every value, far outside what a camera gives, so that much lies beyond black and white."""
-    chance, format, size = np.random.default_rng(transfer), named("yuv", 8, step), (93, 61)
+    chance, format, size = np.random.default_rng(transfer), planar_format("yuv", 8, step), (93, 61)
     shapes = [format.plane_size(k, size)[::-1] for k in range(3)]
     tags = ColourTags(1, transfer, 1, False)
     frames = [Frame(tuple(chance.integers(0, 256, s).astype(np.uint8) for s in shapes), format, tags) for _ in range(4)]
     weights = np.array([0.1, 0.2, 0.3, 0.4])
-    lit = [[w * plane for plane in linear_light.lit(frame).planes] for frame, w in zip(frames, weights, strict=True)]
+    lit = [
+        [w * plane for plane in linear_light.to_linear(frame).planes] for frame, w in zip(frames, weights, strict=True)
+    ]
     total = tuple(np.sum(planes, axis=0).astype(np.float32) for planes in zip(*lit, strict=True))
-    known = linear_light.coded(Frame(total, named("rgb", 32, real=True), tags), frames[0])
+    known = linear_light.from_linear(Frame(total, planar_format("rgb", 32, real=True), tags), frames[0])
     assert linear_light.in_whole_numbers(format, tags)
     for made, plane in zip(linear_light.mean(frames, weights).planes, known.planes, strict=True):
         off = np.abs(made.astype(int) - plane)
@@ -170,7 +172,7 @@ def test_light_in_whole_numbers_is_that_of_floats_to_a_code_value(step: tuple[in
 
 
 def test_a_knock_is_out_of_focus_at_the_hit_and_comes_back() -> None:
-    source = SyntheticSource(textured(SIZE), frames=24)
+    source = SyntheticSource(textured_frame(SIZE), frames=24)
     hit = replace(shot(Shake(), edges="crop", knock=Knock(6, 0.8)), hits=(Hit("h", 0.5),))
     plan = resolve(hit, source.info)
     own = source.read(0).planes[0].astype(np.float32)
@@ -195,7 +197,7 @@ def test_a_blurred_slope_does_not_band() -> None:
 
 
 def test_boxes_that_must_stay_clear_and_limits() -> None:
-    source = SyntheticSource(textured(SIZE), frames=48)
+    source = SyntheticSource(textured_frame(SIZE), frames=48)
     box = Box(0.02, 0.3, 0.2, 0.3)
     moving = shot(drift(1.5, x=4, roll=1.0), edges="crop", keep=(box,))
     plan = resolve(moving, source.info)
@@ -231,7 +233,7 @@ def test_boxes_that_must_stay_clear_and_limits() -> None:
 
 
 def test_bad_numbers_are_one_sentence(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    source = SyntheticSource(textured((160, 90)), frames=6)
+    source = SyntheticSource(textured_frame((160, 90)), frames=6)
     nan = float("nan")
     for bad in (
         lambda: FrameSettings(focal_mm=0.0),
@@ -260,7 +262,7 @@ def test_bad_numbers_are_one_sentence(tmp_path: Path, capsys: pytest.CaptureFixt
 
 
 def test_placement_moves_under_the_shake_and_takes_keys() -> None:
-    source = SyntheticSource(textured(SIZE), frames=24)
+    source = SyntheticSource(textured_frame(SIZE), frames=24)
     push = Placement(size=Curve(1.0, (Key(0.0, 1.0, "linear"), Key(1.0, 1.2))))
     base = replace(shot(Shake(), edges="crop"), plates=(Plate("p", "p", shot(Shake()).plates[0].media, push),))
     plan = resolve(base, source.info)
@@ -305,7 +307,7 @@ def test_what_is_bent_is_covered_too(extra: str, long: bool, monkeypatch: pytest
 @given(seed=st.integers(0, 10**6))
 def test_the_crop_in_two_steps_is_that_of_all_moments(seed: int) -> None:
     rng = np.random.default_rng(seed)
-    source = SyntheticSource(textured(SIZE), frames=60)
+    source = SyntheticSource(textured_frame(SIZE), frames=60)
     presets = preset_library.factory()
     base = shot(from_preset(presets[int(rng.integers(len(presets)))]), edges=str(rng.choice(["crop", "open"])))
     frame = replace(
@@ -342,7 +344,7 @@ def test_shimmer_moves_places_by_no_more_than_its_reach_and_goes_on_smoothly() -
     assert np.abs(moved[1] - moved[0]).max() < 0.2 * np.abs(moved[2] - moved[0]).max()
     near = shimmer.displacement(HAZE, q + 0.001, 0.0)
     assert np.abs(near - moved[0]).max() < 0.002
-    source = SyntheticSource(textured(SIZE), frames=12)
+    source = SyntheticSource(textured_frame(SIZE), frames=12)
     still = Shake((replace(HAZE, amount=Curve(0.0)),))
     plan = resolve(shot(still, edges="crop"), source.info)
     for out, own in zip(render(plan, 3, source).planes, source.read(3).planes, strict=True):
@@ -355,7 +357,7 @@ def test_shimmer_moves_places_by_no_more_than_its_reach_and_goes_on_smoothly() -
 def test_a_region_limits_what_a_shake_does(form: str) -> None:
     outline = ((-0.25, -0.2), (0.25, -0.2), (0.2, 0.2), (-0.2, 0.2))
     ring = Region(form, Point(Curve(0.3), Curve(0.0)), Curve(0.5), Curve(0.4), outline, 0.06)  # type: ignore[arg-type]
-    source = SyntheticSource(textured(SIZE), frames=12)
+    source = SyntheticSource(textured_frame(SIZE), frames=12)
     own = source.read(5).planes[0].astype(int)
     shake = drift(2.0, x=4, roll=2)
     whole = resolve(shot(shake, edges="mirror", shutter=Shutter(Curve(0.0))), source.info)

@@ -156,7 +156,7 @@ def test_recentring_needs_the_least_crop_of_all_shifts(values, size: float, seed
     shakes = camera.shake(np.array(values), 1.6)
     sides = cover.sides(FRAME, np.linalg.inv(camera.placement(0.01, -0.02, size, 2.0)))
     far = cover.reaches(camera.apply(np.linalg.inv(shakes), FRAME.corners()), sides)
-    z, b = cover.recentred([far], [sides], np.ones(len(far)))
+    z, b = cover.recentred_crop([far], [sides], np.ones(len(far)))
     found = max(1.0, float(cover.needs(far, sides, b).max()))
     assert found == pytest.approx(z, abs=1e-7)
     around = np.random.default_rng(seed).normal(scale=0.02, size=(40, 2))

@@ -20,7 +20,7 @@ from msgspec.structs import replace
 from clips import clip
 from young_tremor.base import colour
 from young_tremor.base.errors import DecodeError, MissingFile, RequestError
-from young_tremor.base.frames import SyntheticSource, textured
+from young_tremor.base.frames import SyntheticSource, textured_frame
 from young_tremor.cli.main import main
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.library import preset_library
@@ -70,8 +70,8 @@ def test_numbered_pictures_are_named_by_pattern_folder_or_any_of_them(
     picture(folder / "poster.png")
     pattern = str(folder / "rack.####.png")
     for name in (folder, folder / "rack.%04d.png", folder / "rack.0010.png", pattern):
-        assert footage.named(name) == pattern
-    assert footage.named(folder / "poster.png") == str(folder / "poster.png")
+        assert footage.resolve_path(name) == pattern
+    assert footage.resolve_path(folder / "poster.png") == str(folder / "poster.png")
     known = sources.facts(pattern).info
     assert (known.frames, known.missing, known.rate, known.still) == (6, (3,), 24, False)
     assert "1 picture is missing (number 11)" in known.notes[-1]
@@ -95,7 +95,7 @@ def test_numbered_pictures_are_named_by_pattern_folder_or_any_of_them(
     picture(tmp_path / "two" / "a.01.png"), picture(tmp_path / "two" / "a.02.png")
     picture(tmp_path / "two" / "b.1.png"), picture(tmp_path / "two" / "b.2.png")
     with pytest.raises(RequestError, match="more than one sequence"):
-        footage.named(tmp_path / "two")
+        footage.resolve_path(tmp_path / "two")
     with pytest.raises(MissingFile):
         sources.facts(str(tmp_path / "two" / "c.##.png"))
     shutil.rmtree(folder)
@@ -132,7 +132,9 @@ def test_travel_shrinks_with_the_distance_and_turns_do_not(distance: float, shar
     shot = _plotted(Plate("plate", "", Media("x"), share=share, distance=distance))
     near = _plotted(Plate("plate", "", Media("x")))
     t = np.array([0.0, 0.5, 2.0])
-    far, base = (resolve(each, SyntheticSource(textured((32, 18))).info).plates[0].channels(t) for each in (shot, near))
+    far, base = (
+        resolve(each, SyntheticSource(textured_frame((32, 18))).info).plates[0].channels(t) for each in (shot, near)
+    )
     np.testing.assert_allclose(far[:, [0, 1, 3]], share * base[:, [0, 1, 3]] / distance, atol=1e-12)
     np.testing.assert_allclose(far[:, [2, 4, 5]], share * base[:, [2, 4, 5]], atol=1e-12)
 
@@ -145,7 +147,7 @@ def _plotted(plate: Plate) -> Shot:
 
 
 def test_a_nearer_plate_moves_further_on_the_picture() -> None:
-    frame = textured((160, 90))
+    frame = textured_frame((160, 90))
     source = SyntheticSource(frame).info
     shot = _plotted(Plate("plate", "", Media("x")))
     shot = replace(shot, shake=Shake((Plotted("move", x=Curve(5.0, (Key(0.0, 5.0), Key(1.0, 5.0)))),)))

@@ -66,7 +66,7 @@ def test_a_log_with_noise_and_bias_gives_the_turns(seed, unit, degrees, held, or
         lines.append(",".join([stamp, *(f"{row['xyz'.index(axis)]:.8g}" for axis in order)]))
     found = gyro_log.read("\n".join(lines), "log.csv")
     assert (found.time_unit, found.rate_unit) == (unit, "deg/s" if degrees else "rad/s")
-    at, made = gyro_log.turned(found, axes=gyro_log.HELD[held], fps=100.0)
+    at, made = gyro_log.integrate_turns(found, axes=gyro_log.HELD[held], fps=100.0)
     wanted = np.column_stack([np.interp(at + middle[0] - 1.6e3, t, truth[:, k]) for k in range(3)])
     wanted -= wanted[0]
     assert np.abs(made - wanted).max() < 0.05
@@ -86,7 +86,7 @@ def test_a_telephone_on_its_side_pans_when_it_turns_about_the_vertical(
     x, y = (turn * up[k] + lean * right[k] for k in range(2))
     text = "time_s,gx,gy,gz\n" + "".join(f"{a:.3f},{b:.9f},{c:.9f},0\n" for a, b, c in zip(t, x, y, strict=True))
     found = gyro_log.read(text, "phone.csv", rate_unit="rad")
-    at, made = gyro_log.turned(found, axes=gyro_log.HELD[held], fps=100.0, whole=True)
+    at, made = gyro_log.integrate_turns(found, axes=gyro_log.HELD[held], fps=100.0, whole=True)
     np.testing.assert_allclose(made[:, 0], 5 * np.sin(2 * at), atol=0.1)  # pan: the picture goes right
     np.testing.assert_allclose(made[:, 1], 0.6 * np.sin(5 * at), atol=0.1)  # tilt: the picture goes down
 
@@ -105,9 +105,9 @@ def test_still_ends_tell_the_bias_gaps_are_bridged_and_dates_are_times() -> None
     del lines[200:260]
     found = gyro_log.read("\n".join(lines), "log.csv", rate_unit="rad")
     assert found.gaps == 1
-    _, made = gyro_log.turned(found)
+    _, made = gyro_log.integrate_turns(found)
     assert np.abs(made[-150:] - made[-1]).max() < 0.02  # still at the end, where the sensor says that it turns
-    _, whole = gyro_log.turned(found, whole=True)
+    _, whole = gyro_log.integrate_turns(found, whole=True)
     assert np.abs(whole[-1] - whole[-101]).max() > 0.5
     assert truth.any()
 
@@ -253,7 +253,7 @@ def test_keys_are_few_and_miss_nothing_by_more(seed: int, tolerance: float, coun
     rng = np.random.default_rng(seed)
     t = np.cumsum(rng.uniform(0.01, 0.1, count))
     v = np.cumsum(rng.normal(0, 0.05, count))
-    keys = key_reduction.kept(t, v, tolerance)
+    keys = key_reduction.needed_keys(t, v, tolerance)
     assert keys[0] == 0
     assert keys[-1] == count - 1
     assert np.abs(np.interp(t, t[keys], v[keys]) - v).max() <= tolerance + 1e-12

@@ -98,16 +98,16 @@ def test_stretch_solo_amount_and_intensity_shape_a_strand() -> None:
 @given(share=st.floats(0.05, 0.8), hold=st.floats(0.3, 4), seed=st.integers(0, 999))
 def test_rests_hold_still_for_their_share_and_never_jump(share: float, hold: float, seed: int) -> None:
     t = np.linspace(-30, 400 * hold, 60001)
-    warped = rests.warped(t, share, hold, seed)
+    warped = rests.warp_clock(t, share, hold, seed)
     speed = np.diff(warped) / np.diff(t)
     assert speed.min() > -1e-6
     assert speed.max() < 1 + 1e-6
     still = np.mean(speed < 1e-3)
     assert still == pytest.approx(share, abs=0.04)
-    old = np.mean(np.diff(rests.warped(t, share, hold, seed, 1)) / np.diff(t) < 1e-3)
+    old = np.mean(np.diff(rests.warp_clock(t, share, hold, seed, 1)) / np.diff(t) < 1e-3)
     assert share * 0.25 < old < share * 1.15  # as files up to version 3 were made
-    assert rests.warped(np.zeros(1), share, hold, seed)[0] == 0
-    np.testing.assert_allclose(rests.warped(t[::7], share, hold, seed), warped[::7], atol=1e-9)
+    assert rests.warp_clock(np.zeros(1), share, hold, seed)[0] == 0
+    np.testing.assert_allclose(rests.warp_clock(t[::7], share, hold, seed), warped[::7], atol=1e-9)
 
 
 def test_rests_make_a_drift_stand_still() -> None:
@@ -125,18 +125,18 @@ def test_keys_are_added_moved_scaled_pasted_and_removed() -> None:
         added = curve_edits.with_key(CURVE, t)
         assert float(added.at(np.array([t]))[0]) == pytest.approx(float(CURVE.at(np.array([t]))[0]))
         assert len(added.keys) == 5
-    made, numbers = curve_edits.moved(CURVE, (0, 1), 1.5, 5.0, low=0.0, high=2.0)
+    made, numbers = curve_edits.move_keys(CURVE, (0, 1), 1.5, 5.0, low=0.0, high=2.0)
     assert [key.t for key in made.keys] == [1.5, 2, 2.5, 4]
     assert [made.keys[n].value for n in numbers] == [2.0, 2.0]
-    made, _ = curve_edits.moved(CURVE, (1,), 1.0, 0.0, low=0.0, high=2.0)
+    made, _ = curve_edits.move_keys(CURVE, (1,), 1.0, 0.0, low=0.0, high=2.0)
     assert [key.value for key in made.keys] == [0.2, 1.0, 1.5]
-    made, numbers = curve_edits.scaled(CURVE, (1, 2), 2.0, 0.5, at=1.0, low=0.0, high=2.0)
+    made, numbers = curve_edits.scale_keys(CURVE, (1, 2), 2.0, 0.5, at=1.0, low=0.0, high=2.0)
     assert [(made.keys[n].t, made.keys[n].value) for n in numbers] == [(1, 0.5), (3, 0.2)]
-    made, numbers = curve_edits.pasted(CURVE, CURVE.keys[:2], 1.5)
+    made, numbers = curve_edits.paste_keys(CURVE, CURVE.keys[:2], 1.5)
     assert [key.t for key in made.keys] == [0, 1, 1.5, 2.5, 4]
     assert numbers == (2, 3)
     assert curve_edits.without(CURVE, (0, 1, 2, 3)) == Curve(0.2)
-    free = curve_edits.eased(CURVE, (0, 1, 2), "free")
+    free = curve_edits.set_ease(CURVE, (0, 1, 2), "free")
     t = np.linspace(0, 4, 400)
     np.testing.assert_allclose(free.at(t), CURVE.at(t), atol=2e-3)
 
@@ -167,7 +167,7 @@ def test_plotted_motion_follows_its_keys_and_goes_round_without_a_jump() -> None
 
 
 def test_keys_are_scattered_and_put_between() -> None:
-    made = curve_edits.scattered(CURVE, 5, start=1.0, end=3.0, least=0.1, most=0.3, reach=0.5, low=-1, high=1)
+    made = curve_edits.scatter_keys(CURVE, 5, start=1.0, end=3.0, least=0.1, most=0.3, reach=0.5, low=-1, high=1)
     new = [key for key in made.keys if 1.0 <= key.t <= 3.0]
     assert made.keys[0] == CURVE.keys[0]
     assert made.keys[-1] == CURVE.keys[-1]
@@ -175,7 +175,7 @@ def test_keys_are_scattered_and_put_between() -> None:
     assert gaps.min() >= 0.1
     assert gaps.max() <= 0.3
     assert max(abs(key.value) for key in new) <= 0.5
-    again = curve_edits.scattered(CURVE, 5, start=1.0, end=3.0, least=0.1, most=0.3, reach=0.5, low=-1, high=1)
+    again = curve_edits.scatter_keys(CURVE, 5, start=1.0, end=3.0, least=0.1, most=0.3, reach=0.5, low=-1, high=1)
     assert made == again
     finer = curve_edits.between(CURVE)
     assert [key.t for key in finer.keys] == [0, 0.5, 1, 1.5, 2, 3, 4]

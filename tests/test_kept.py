@@ -78,7 +78,7 @@ def test_keeping_that_fails_is_said_once_and_tried_until_it_is_on_disk(full_disk
     keeper = recovery.Keeper(session, clock=lambda: now[0], every=60)
     keeper.failed.connect(said.append)
     keeper.kept_again.connect(lambda: said.append("again"))
-    session.apply("Name", shot_edits.whole(named("Proof")))
+    session.apply("Name", shot_edits.replace_project(named("Proof")))
 
     def work_until(second: float) -> None:
         while now[0] < second:
@@ -198,7 +198,7 @@ def test_gathering_takes_media_alone_and_nothing_leads_outside(tmp_path: Path) -
     a = clip(tmp_path / "a.mp4", frames=6, audio=True)
     secret = tmp_path / ".secret"
     secret.write_text("password")
-    shot = batch.make_reel((a,), preset_library.first()).shots[0]
+    shot = batch.make_reel((a,), preset_library.starting_preset()).shots[0]
     rows = tuple(
         Layer(id=f"l{n}", path=path) for n, path in enumerate(("/etc/passwd", str(secret), "/proc/self/environ"))
     )
@@ -216,7 +216,7 @@ def test_a_gathering_that_was_stopped_goes_on_and_is_whole_on_a_full_disk(
     tmp_path: Path, full_disk: list[bool]
 ) -> None:
     clips = tuple(clip(tmp_path / f"{name}.mp4", frames=6) for name in "abc")
-    project, away = batch.make_reel(clips, preset_library.first()), tmp_path / "away"
+    project, away = batch.make_reel(clips, preset_library.starting_preset()), tmp_path / "away"
 
     def stop_at(which: int):  # type: ignore[no-untyped-def]
         def report(done: int, total: int) -> None:

@@ -95,7 +95,7 @@ def test_lost_frames_are_marked_and_bridged_and_confidence_follows_the_error() -
     assert (found.error[found.doubtful] >= off[found.doubtful]).all()
     assert not (off[~found.doubtful] > 0.3).any()
     assert off.max() < 1.0
-    assert "bridged" in takes.words(found, "aisle.mp4")
+    assert "bridged" in takes.describe_path(found, "aisle.mp4")
 
 
 def test_cuts_stillness_and_what_cannot_be_measured_are_said() -> None:
@@ -103,7 +103,7 @@ def test_cuts_stillness_and_what_cannot_be_measured_are_said() -> None:
     cut = measured([clip.frame(k) for k in range(14)] + [other.frame(k) for k in range(16)])
     assert cut.cut == 14
     assert len(cut.t) == 14
-    assert "another shot" in takes.words(cut, "aisle.mp4")
+    assert "another shot" in takes.describe_path(cut, "aisle.mp4")
     assert measured([clip.frame(3)] * 6).still
     rng = np.random.default_rng(1)
     cases: tuple[tuple[Callable[[int], np.ndarray], int, str], ...] = (
@@ -120,7 +120,9 @@ def test_shields_keep_what_moves_by_itself_out() -> None:
     clip = film(Trouble(subject=0.6))  # more than half of the frame moves by itself
     frames = [clip.frame(k) for k in range(12)]
     both = measured([film(Trouble(subject=0.5)).frame(k) for k in range(12)])
-    assert "two things move" in takes.words(both, "aisle.mp4")  # which half is the scene is not passed off as sure
+    assert "two things move" in takes.describe_path(
+        both, "aisle.mp4"
+    )  # which half is the scene is not passed off as sure
     found = measured(frames, shields=((110.0, 0.0, 530.0, 360.0),))
     assert apart(found.values, clip.truth(12))[0] < 0.05
 
@@ -183,7 +185,7 @@ def test_fields_late_rows_and_frames_shown_twice_are_found_said_and_set_right(tm
     found = measuring.measure(encode(tmp_path / "woven.mkv", frames, 24, 8), lambda done, total: None)
     assert found.faults.interlaced
     assert apart(found.values, woven.truth(count))[0] < 0.06
-    assert "interlaced" in takes.words(found, "woven.mkv")
+    assert "interlaced" in takes.describe_path(found, "woven.mkv")
 
     phone = film(Trouble(readout=0.6), sway=9.0)
     found = measured([phone.frame(k) for k in range(count)])
@@ -192,7 +194,7 @@ def test_fields_late_rows_and_frames_shown_twice_are_found_said_and_set_right(tm
     assert path < 0.05
     assert turn < 0.02  # 0.1 and more as it is seen
     assert scale < 300
-    assert "rolling shutter" in takes.words(found, "phone.mp4")
+    assert "rolling shutter" in takes.describe_path(found, "phone.mp4")
 
     clip = film()
     plain = [clip.frame(k) for k in range(48)]
@@ -206,7 +208,7 @@ def test_fields_late_rows_and_frames_shown_twice_are_found_said_and_set_right(tm
     assert (fitted.faults.doubled, fitted.faults.conformed) == (12, True)
     rows = truth.hand(fitted.t, size=6.0)
     assert apart(fitted.values, np.column_stack([rows[:, :3], np.exp(rows[:, 3])]))[0] < 0.2
-    assert "another rate" in takes.words(fitted, "aisle.mp4")
+    assert "another rate" in takes.describe_path(fitted, "aisle.mp4")
 
 
 def test_a_frame_left_out_of_a_pan_is_noticed() -> None:
@@ -217,7 +219,7 @@ def test_a_frame_left_out_of_a_pan_is_noticed() -> None:
     found = measured([clip.frame(k) for k in range(40) if k != 17])
     assert found.faults.missing == (16,)
     assert found.t[-1] == pytest.approx(39 / 24)
-    assert "left out" in takes.words(found, "pan.mp4")
+    assert "left out" in takes.describe_path(found, "pan.mp4")
 
 
 def test_the_circle_closes(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

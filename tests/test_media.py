@@ -117,7 +117,7 @@ def test_untouched_is_bit_for_bit_with_tags_and_sound(tmp_path: Path, pix_fmt: s
     source = clip(
         tmp_path / "in.mkv", frames=30, pix_fmt=pix_fmt, audio=True, aspect=Fraction(8, 9), tags=tags, size=(322, 182)
     )
-    still = actions.tuned(preset_library.preset("walking").shake, amount=0)
+    still = actions.adjust_shake(preset_library.preset("walking").shake, amount=0)
     shot = actions.one_shot(source, replace(preset_library.preset("walking"), shake=still), edges="open")
     out = lossless(shot, tmp_path / "out.mkv")
     for a, b in zip(decoded(source), decoded(out), strict=True):

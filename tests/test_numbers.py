@@ -32,7 +32,7 @@ from young_tremor.model.shake import (
     Shake,
     Wander,
 )
-from young_tremor.model.take import Take, packed
+from young_tremor.model.take import Take, pack_rows
 from young_tremor.motion import corrections, drift, endless_take, jolts, rests, sample, take
 
 DATA = Path(__file__).parent / "data"
@@ -55,7 +55,7 @@ def test_wander_keeps_the_reach_and_is_bounded(depth: float, regularity: float) 
 @pytest.mark.parametrize(("share", "hold"), [(0.1, 0.5), (0.5, 1.2), (0.8, 3.0), (0.95, 1.0)])
 def test_rests_are_really_still_for_their_share(share: float, hold: float) -> None:
     t = np.linspace(0, 3000, 600_001)
-    still = np.diff(rests.warped(t, share, hold, 5)) < 1e-9
+    still = np.diff(rests.warp_clock(t, share, hold, 5)) < 1e-9
     assert still.mean() == pytest.approx(share, abs=0.02)
     value = drift.sample(one(rests=Rests(share, hold)), np.linspace(0, 120, 24_001))[:, 0]
     assert np.abs(np.diff(value)).max() < 0.05  # it comes to rest and goes on smoothly
@@ -145,7 +145,7 @@ def test_a_held_intensity_eases_over_a_frame_and_a_hard_one_jumps() -> None:
 
 def filmed(t: np.ndarray, x: np.ndarray, y: np.ndarray) -> Take:
     rows = np.column_stack([t, x, y, np.zeros(len(t)), np.ones(len(t)), np.zeros((len(t), 2)), np.ones(len(t))])
-    return Take("t", "Take", 1080, 1080, packed(rows))
+    return Take("t", "Take", 1080, 1080, pack_rows(rows))
 
 
 def test_a_gap_in_a_take_is_bridged_without_overshoot_and_said() -> None:

@@ -15,8 +15,8 @@ from clips import clip, decoded
 from test_films import quiet, still
 from test_render import at, shot
 from young_tremor.base import colour, pixels
-from young_tremor.base.frames import Frame, SyntheticSource, flat, textured
-from young_tremor.base.pixels import ColourTags, PixelFormat, named, pixel_format
+from young_tremor.base.frames import Frame, SyntheticSource, flat, textured_frame
+from young_tremor.base.pixels import ColourTags, PixelFormat, pixel_format, planar_format
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.media import footage
 from young_tremor.model.curve import Curve
@@ -28,10 +28,12 @@ from young_tremor.render.resolve_plan import resolve
 
 STEPS = st.sampled_from([(1, 1), (2, 1), (2, 2)])
 FORMATS = st.one_of(
-    st.builds(lambda d, s, a: named("yuv", d, s, alpha=a), st.sampled_from([8, 10, 12, 16]), STEPS, st.booleans()),
-    st.builds(lambda d, a: named("rgb", d, alpha=a), st.sampled_from([8, 10, 16]), st.booleans()),
-    st.just(named("rgb", 32, real=True)),
-    st.builds(lambda d: named("grey", d), st.sampled_from([8, 16])),
+    st.builds(
+        lambda d, s, a: planar_format("yuv", d, s, alpha=a), st.sampled_from([8, 10, 12, 16]), STEPS, st.booleans()
+    ),
+    st.builds(lambda d, a: planar_format("rgb", d, alpha=a), st.sampled_from([8, 10, 16]), st.booleans()),
+    st.just(planar_format("rgb", 32, real=True)),
+    st.builds(lambda d: planar_format("grey", d), st.sampled_from([8, 16])),
 )
 
 
@@ -52,8 +54,8 @@ def test_colours_come_through_any_two_formats(
     for plane in first.planes:
         assert plane.dtype == format.dtype
         assert plane.max() <= format.top
-    there = colour.converted(first, other, ColourTags(1, 1, matrix, None))
-    back = colour.converted(there, format, tags)
+    there = colour.convert(first, other, ColourTags(1, 1, matrix, None))
+    back = colour.convert(there, format, tags)
     truth = patches() if "grey" not in (format.kind, other.kind) else patches()[:, :48]
     for frame in (first, there, back):
         rgb = colour.to_rgb(frame)[4:-4, : truth.shape[1]]
@@ -66,7 +68,7 @@ def test_colours_come_through_any_two_formats(
 @pytest.mark.parametrize("depth", [8, 10, 12, 16])
 def test_no_kernel_leaves_the_values_of_a_format(depth: int, full: bool) -> None:
     """White lines on black under the sharp kernel, and the soft fill of white, overshoot."""
-    format = named("yuv", depth, (2, 2))
+    format = planar_format("yuv", depth, (2, 2))
     tags = ColourTags(1, 1, 1, full)
     zero, span = pixels.levels(format, tags)
     picture = flat((160, 96), (int(zero), 128 << depth - 8, 128 << depth - 8), format)
@@ -144,7 +146,7 @@ def test_alpha_comes_through_untouched_and_moves_with_the_picture(tmp_path: Path
         stream.width, stream.height, stream.pix_fmt = 128, 64, pix_fmt
         if "vp9" in codec:
             stream.options = {"crf": "0", "b": "0"}
-        picture = textured((128, 64), format)
+        picture = textured_frame((128, 64), format)
         alpha = np.zeros((64, 128), format.dtype)
         alpha[16:48, 32:96] = format.top
         made = Frame((*picture.planes[:3], alpha), format)
@@ -178,7 +180,7 @@ def test_alpha_comes_through_untouched_and_moves_with_the_picture(tmp_path: Path
 
 def test_as_light_keeps_sixteen_bits(tmp_path: Path) -> None:
     """Two views that differ by nothing: what comes back is what was given, to the last but one of 65,536 levels."""
-    format = named("rgb", 16)
+    format = planar_format("rgb", 16)
     ramp = np.repeat(np.arange(4000, 60000, 56, dtype=np.uint16)[None], 40, axis=0)
     source = SyntheticSource(Frame((ramp, ramp, ramp), format, ColourTags(1, 13, 0, True)), frames=4)
     slow = shot(
@@ -203,10 +205,10 @@ def test_a_lossless_copy_of_every_kind_is_the_same_file(tmp_path: Path) -> None:
 
 
 def test_samples_in_flight_are_lowered_to_chroma_as_floats_are() -> None:
-    format = named("yuv", 8, (2, 2))
+    format = planar_format("yuv", 8, (2, 2))
     plane = np.random.default_rng(3).integers(-8000, 12000, (60, 94)).astype(np.int16)
-    made = colour.lowered(plane, format, (94, 60))
-    off = made - colour.lowered(plane.astype(np.float32), format, (94, 60))
+    made = colour.downsample_chroma(plane, format, (94, 60))
+    off = made - colour.downsample_chroma(plane.astype(np.float32), format, (94, 60))
     assert made.dtype == np.int16
     assert np.abs(off).max() <= 1.5
     assert abs(float(off.mean())) < 0.3
@@ -215,13 +217,13 @@ def test_samples_in_flight_are_lowered_to_chroma_as_floats_are() -> None:
 @pytest.mark.parametrize("step", [(2, 1), (1, 1)])
 def test_chroma_is_made_finer_by_its_siting(step: tuple[int, int]) -> None:
     """A ramp of chroma of MPEG's 4:2:0 stands at the same places in a master's, four times its value in ten bits."""
-    given, master = named("yuv", 8, (2, 2)), named("yuv", 10, step)
+    given, master = planar_format("yuv", 8, (2, 2)), planar_format("yuv", 10, step)
     rows, columns = np.arange(32) * 2, np.arange(48) * 2
     down = np.tile((90 + rows)[:, None], (1, 48)).astype(np.uint8)
     across = np.tile(80 + columns, (32, 1)).astype(np.uint8)
     tags = ColourTags(1, 1, 1, False)
     frame = Frame((np.full((64, 96), 77, np.uint8), down, across), given, tags)
-    made = colour.converted(frame, master, tags)
+    made = colour.convert(frame, master, tags)
     assert (made.planes[0] == 4 * 77).all()
     luma_rows = np.arange(64)
     np.testing.assert_array_equal(made.planes[1][2:-2, 3], 4 * (90 + luma_rows[2:-2] - 0.5))

@@ -18,8 +18,8 @@ from clips import clip, decoded
 from test_films import quiet, still
 from test_render import at, drift, shot
 from young_tremor.base import colour
-from young_tremor.base.frames import YUV420, Frame, SyntheticSource, flat, textured
-from young_tremor.base.pixels import UNTOLD, named
+from young_tremor.base.frames import YUV420, Frame, SyntheticSource, flat, textured_frame
+from young_tremor.base.pixels import UNTOLD, planar_format
 from young_tremor.cli.main import main
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.library import preset_library
@@ -54,8 +54,8 @@ def two(shake: Shake, *, share: float = 1.0, own: Shake | None = None, opacity: 
 @settings(deadline=None, max_examples=12)
 @given(blend=st.sampled_from(("add", "multiply", "screen")), opacity=st.floats(0.1, 1), small=st.booleans())
 def test_blends_are_those_of_the_formulas_and_leave_what_they_do_not_cover(blend, opacity, small) -> None:  # type: ignore[no-untyped-def]
-    format = named("yuv", 8, (2, 2) if small else (1, 1))
-    a, b = SyntheticSource(textured(SIZE, format, 1)), SyntheticSource(textured(SIZE, format, 2))
+    format = planar_format("yuv", 8, (2, 2) if small else (1, 1))
+    a, b = SyntheticSource(textured_frame(SIZE, format, 1)), SyntheticSource(textured_frame(SIZE, format, 2))
     both = two(moved(x=0.0), opacity=opacity, size=0.5)
     both = replace(both, plates=(both.plates[0], replace(both.plates[1], blend=blend)))
     out = render(resolve(both, (a.info, b.info)), 3, [a, b])
@@ -87,8 +87,10 @@ def test_blends_are_those_of_the_formulas_and_leave_what_they_do_not_cover(blend
         wanted = behind * (1 - opacity) + opacity * s * behind
     else:
         wanted = opacity * s + behind - opacity * s * behind
-    wanted = colour.from_rgb(np.ascontiguousarray(wanted), named("yuv", 8, (1, 1)), out.colour)
-    found = colour.from_rgb(np.ascontiguousarray(colour.to_rgb(out)[inside]), named("yuv", 8, (1, 1)), out.colour)
+    wanted = colour.from_rgb(np.ascontiguousarray(wanted), planar_format("yuv", 8, (1, 1)), out.colour)
+    found = colour.from_rgb(
+        np.ascontiguousarray(colour.to_rgb(out)[inside]), planar_format("yuv", 8, (1, 1)), out.colour
+    )
     away = np.abs(found.planes[0].astype(int) - wanted.planes[0])
     assert np.quantile(away, 0.99) <= (2 if not small else 4)
     assert bare.format == out.format
@@ -107,8 +109,8 @@ def test_blends_are_those_of_the_formulas_and_leave_what_they_do_not_cover(blend
 def test_two_plates_are_the_float_composite_of_two_renders(share, x, roll, own, opacity, size, deep) -> None:  # type: ignore[no-untyped-def]
     """8 bit within one code value, 10 bit within two (but at the plate's edge), and half a one by which the two renders
     are rounded."""
-    format = named("yuv", 10 if deep else 8, (1, 1))
-    a, b = SyntheticSource(textured(SIZE, format, 1)), SyntheticSource(textured(SIZE, format, 2))
+    format = planar_format("yuv", 10 if deep else 8, (1, 1))
+    a, b = SyntheticSource(textured_frame(SIZE, format, 1)), SyntheticSource(textured_frame(SIZE, format, 2))
     both = two(moved(x=x, roll=roll), share=share, own=moved(y=own), opacity=opacity, size=size)
     plan = resolve(both, (a.info, b.info))
     out = render(plan, 3, [a, b])
@@ -131,7 +133,7 @@ def test_two_plates_are_the_float_composite_of_two_renders(share, x, roll, own, 
 
 
 def test_a_plate_of_its_own_shake_moves_without_the_shots_also_under_bending() -> None:
-    source = SyntheticSource(textured(SIZE))
+    source = SyntheticSource(textured_frame(SIZE))
     own = moved(x=5.17)
     base = shot(drift(2.0, x=3), edges="mirror", shutter=STILL)
     alone = replace(base, plates=(replace(base.footage, share=0.0, shake=own),))
@@ -144,13 +146,13 @@ def test_a_plate_of_its_own_shake_moves_without_the_shots_also_under_bending() -
 
 
 def test_transparent_plates_leave_the_footage_bit_for_bit_and_alpha_mixes_at_edges() -> None:
-    a = SyntheticSource(textured(SIZE))
-    clear = SyntheticSource(textured(SIZE, seed=5))
+    a = SyntheticSource(textured_frame(SIZE))
+    clear = SyntheticSource(textured_frame(SIZE, seed=5))
     none = two(Shake(), opacity=0.0)
     out = render(resolve(none, (a.info, clear.info)), 0, [a, clear])
     for x, y in zip(out.planes, a.read(0).planes, strict=True):
         np.testing.assert_array_equal(x, y)
-    format = named("rgb", 8, alpha=True)
+    format = planar_format("rgb", 8, alpha=True)
     half = Frame((*(np.full((180, 320), v, np.uint8) for v in (0, 0, 255)), np.full((180, 320), 128, np.uint8)), format)
     red = SyntheticSource(half)
     info = change(red.info, alpha="straight")
@@ -221,10 +223,10 @@ def test_several_plates_go_out_like_one(tmp_path: Path, codec: str) -> None:
 
 
 def test_what_was_made_of_a_picture_goes_with_the_picture() -> None:
-    format = named("rgb", 8, alpha=True)
+    format = planar_format("rgb", 8, alpha=True)
     pictures = [Frame(tuple(np.full((40, 60), 200, np.uint8) for _ in range(4)), format)]
     made, again = (
-        prepared_cache.prepared(pictures[0], SampleFormat(YUV420, UNTOLD), premultiplied=False) for _ in range(2)
+        prepared_cache.prepare(pictures[0], SampleFormat(YUV420, UNTOLD), premultiplied=False) for _ in range(2)
     )
     assert made is not None
     assert again is made

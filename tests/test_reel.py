@@ -63,7 +63,7 @@ def test_a_shot_that_is_split_or_trimmed_moves_as_it_did(cut: float, pace: float
 def test_a_span_runs_on_through_the_cuts_and_counts_in_every_shot() -> None:
     span = Span("s", "quake", 1.0, 5.0, 0.5, 0.5, drift(3.0, x=3, roll=1))
     project = Project((made("a"), made("b"), made("c")), spans=(span,))
-    places = reel_layout.placed(project)
+    places = reel_layout.place_shots(project)
     assert [(each.first, each.frames) for each in places] == [(0, 48), (48, 48), (96, 48)]
     step, ways = 1 / 480, []
     for place in places:
@@ -76,15 +76,15 @@ def test_a_span_runs_on_through_the_cuts_and_counts_in_every_shot() -> None:
     np.testing.assert_allclose(way[1000:2000], truth[1000:2000], atol=1e-5)
     assert not way[:470].any()
     assert not way[-470:].any()
-    cropped = [resolve(reel_layout.seen(project, name), _info()).crop for name in "abc"]
+    cropped = [resolve(reel_layout.viewed_shot(project, name), _info()).crop for name in "abc"]
     assert cropped[1] > 1.02
     assert resolve(made("b"), _info()).crop == 1.0
-    seen = reel_layout.seen(project, "b")
+    seen = reel_layout.viewed_shot(project, "b")
     white = SyntheticSource(flat(SIZE, (235, 128, 128)), 96)
     plan = resolve(replace(seen, plates=(Plate("p", "p", Media("w")),)), white.info)
     assert all((render(plan, k, white).planes[0] == 235).all() for k in range(0, 48, 9))
     gone = reel_edits.set_span("s", on=False)(project)
-    assert not reel_layout.seen(gone, "b").over
+    assert not reel_layout.viewed_shot(gone, "b").over
     later = reel_edits.move_span("s", 1.0)(project).spans[0]
     t = np.linspace(2.5, 4.5, 40)
     np.testing.assert_allclose(sample.sample(later.shake, t + 1.0), sample.sample(span.shake, t), atol=2e-6)
@@ -183,7 +183,7 @@ def test_lost_footage_is_found_by_its_contents_and_a_project_is_gathered(tmp_pat
     home, other = tmp_path / "here", tmp_path / "there" / "deep"
     home.mkdir(), other.mkdir(parents=True)
     a, b, c = (clip(home / f"{name}.mp4", frames=12 + n) for n, name in enumerate("abc"))
-    project = relink.all_marked(batch.make_reel((a, b, c), preset_library.first()))
+    project = relink.add_fingerprints(batch.make_reel((a, b, c), preset_library.starting_preset()))
     assert not relink.missing(project)
     shutil.move(a, other / "renamed.mp4")
     shutil.move(b, other / "b.mp4")
@@ -198,7 +198,7 @@ def test_lost_footage_is_found_by_its_contents_and_a_project_is_gathered(tmp_pat
         ("c.mp4", False),
     ]
     assert relink.words_of(found, lost).startswith("2 found, the very same; 1 found by the name alone")
-    again = relink.relinked(found)(project)
+    again = relink.relink(found)(project)
     assert not relink.missing(again)
     target = relink.gather(again, tmp_path / "gathered", "scene", lambda done, total: None).path
     shutil.rmtree(tmp_path / "there")
@@ -211,16 +211,16 @@ def test_lost_footage_is_found_by_its_contents_and_a_project_is_gathered(tmp_pat
 
 def test_other_footage_under_a_finished_shot_is_said_and_hits_stay(tmp_path: Path) -> None:
     a, b = clip(tmp_path / "a.mp4", frames=48), clip(tmp_path / "b.mp4", frames=24, size=(160, 90))
-    project = batch.make_reel((a,), preset_library.first())
+    project = batch.make_reel((a,), preset_library.starting_preset())
     finished = replace(project.shots[0], end=1.8, hits=(Hit("h", 0.5),))
-    edit, words = relink.replaced(finished, str(b))
+    edit, words = relink.replace_footage(finished, str(b))
     after = edit(Project((finished,))).shots[0]
     assert after.hits == finished.hits
     assert after.end is None
     assert "160x90 instead of" in words
     assert "1.00 s instead of 2.00 s" in words
     with pytest.raises(RequestError, match="begins at"):
-        relink.replaced(replace(finished, start=1.5), str(b))
+        relink.replace_footage(replace(finished, start=1.5), str(b))
 
 
 def test_footage_of_another_shape_is_seen_whole_or_pixel_for_pixel() -> None:

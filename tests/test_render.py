@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from young_tremor.base.errors import RequestError, TremorError
-from young_tremor.base.frames import YUV420, YUV420_10, Frame, SyntheticSource, flat, textured
+from young_tremor.base.frames import YUV420, YUV420_10, Frame, SyntheticSource, flat, textured_frame
 from young_tremor.base.pixels import PixelFormat
 from young_tremor.geometry import camera
 from young_tremor.model.curve import Curve, Key
@@ -126,7 +126,7 @@ def test_the_crop_covers_every_pixel_and_no_smaller_one_does(
 
 @pytest.mark.parametrize("format", [YUV420, YUV420_10, PixelFormat("yuv444p"), PixelFormat("gbrp", kind="rgb")])
 def test_stillness_passes_the_very_planes(format: PixelFormat) -> None:
-    source = SyntheticSource(textured((161, 91), format), frames=5)
+    source = SyntheticSource(textured_frame((161, 91), format), frames=5)
     for edges in EDGES:
         for still in (Shake(), replace(drift(x=3, pan=1), intensity=Curve(0.0))):
             plan = resolve(shot(still, edges=edges), source.info)
@@ -136,7 +136,7 @@ def test_stillness_passes_the_very_planes(format: PixelFormat) -> None:
 
 
 def test_edges_say_what_lies_outside() -> None:
-    source = SyntheticSource(textured((128, 72)), frames=3)
+    source = SyntheticSource(textured_frame((128, 72)), frames=3)
     picture = source.read(0).planes[0]
     shift = 16
     for edges, expected in (
@@ -153,7 +153,7 @@ def test_edges_say_what_lies_outside() -> None:
 
 
 def test_any_order_gives_the_same_and_half_size_matches() -> None:
-    source = SyntheticSource(textured((640, 360)), frames=12)
+    source = SyntheticSource(textured_frame((640, 360)), frames=12)
     moving = shot(drift(4.0, x=1.5, y=1.0, roll=0.5, pan=0.3))
     plan = resolve(moving, source.info)
     forward = [render(plan, i, source).planes[0] for i in range(6)]
@@ -169,7 +169,7 @@ def test_any_order_gives_the_same_and_half_size_matches() -> None:
 
 
 def test_delivery_size_rate_and_readings() -> None:
-    source = SyntheticSource(textured((640, 360)), frames=50, rate=Fraction(25))
+    source = SyntheticSource(textured_frame((640, 360)), frames=50, rate=Fraction(25))
     moving = replace(shot(drift(3.0, x=2.0)), size=Size(320, 320), rate="24")
     plan = resolve(moving, source.info)
     assert (plan.delivered, plan.frames) == ((320, 320), 48)
@@ -186,7 +186,7 @@ def test_delivery_size_rate_and_readings() -> None:
 
 
 def test_smear_and_afterimages_are_shares_of_exact_renders_and_are_covered() -> None:
-    source = SyntheticSource(textured((640, 360)), frames=24)
+    source = SyntheticSource(textured_frame((640, 360)), frames=24)
     hits = (Hit("h", 0.25),)
     base = replace(shot(drift(2.0, x=1.0, roll=0.3), edges="mirror", shutter=Shutter(Curve(0))), hits=hits)
     plain = resolve(base, source.info)

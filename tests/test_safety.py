@@ -44,7 +44,7 @@ from young_tremor.model.depth import Depth
 from young_tremor.model.limits import COUNTS, NUMBERS
 from young_tremor.model.project import Project, Size
 from young_tremor.model.sound import Mix
-from young_tremor.model.take import Take, packed
+from young_tremor.model.take import Take, pack_rows
 from young_tremor.model.title import Title
 from young_tremor.motion.strand_kinds import KINDS
 
@@ -97,7 +97,7 @@ def test_absurd_numbers_are_refused_by_name_and_the_file_is_left_alone(tmp_path:
         lambda: replace(many, strands=tuple(shake.Drift(str(k)) for k in range(100_000))),
         lambda: replace(many, strands=many.strands * 2),
         lambda: Curve(0.0, (Key(1.0, 1.0), Key(0.5, 1.0))),
-        lambda: Take("t", "t", 1920, 1080, packed(np.full((3, 8), 1e308))),
+        lambda: Take("t", "t", 1920, 1080, pack_rows(np.full((3, 8), 1e308))),
         lambda: replace(project(tmp_path).shots[0], plates=()),
     ):
         with pytest.raises(UnreadableValue) as caught:
@@ -164,11 +164,11 @@ def test_a_take_stands_once_in_a_file_and_is_shared_in_memory(tmp_path: Path) ->
     table = np.column_stack(
         [np.arange(200) / 24, *rng.normal(size=(3, 200)), np.ones(200), np.zeros((200, 2)), np.ones(200)]
     )
-    take = Take("t", "Hand", 1920, 1080, packed(table))
+    take = Take("t", "Hand", 1920, 1080, pack_rows(table))
     base = project(tmp_path)
     mine = tuple(shake.Taken(f"s{k}", take=take) for k in range(5))
     other = shake.Taken(
-        "o", take=replace(take, rows=packed(table * 2 + [*[0] * 4, -1, 0, 0, 0]))
+        "o", take=replace(take, rows=pack_rows(table * 2 + [*[0] * 4, -1, 0, 0, 0]))
     )  # the same id, other data
     made = shot_edits.add_take(take)(shot_edits.set_shake(base.shots[0].id, strands=(*mine, other))(base))
     made = shot_edits.add_variant(base.shots[0].id)(made)

@@ -136,15 +136,15 @@ def test_knocks_come_as_late_as_the_jolts_and_as_loud_as_their_hits() -> None:
     loud, soft = whole[: 2 * RATE].max(), whole[2 * RATE :].max()
     assert loud == pytest.approx(knocks.PEAK * 10 ** (-6 / 20), rel=0.01)
     assert soft == pytest.approx(0.25 * loud, rel=0.02)
-    made = [knocks.one(replace(row, differ=0.5), f"h{n}", 1.0)[0] for n in range(12)]
+    made = [knocks.render_knock(replace(row, differ=0.5), f"h{n}", 1.0)[0] for n in range(12)]
     assert 2 <= len({each.tobytes() for each in made}) <= knocks.ALIKE
-    hard, easy = (knocks.one(row, "a", s)[0][:, 0] for s in (2.0, 0.2))
+    hard, easy = (knocks.render_knock(row, "a", s)[0][:, 0] for s in (2.0, 0.2))
     middle = [
         float((np.abs(np.fft.rfft(x, 8192)) * np.arange(4097)).sum() / np.abs(np.fft.rfft(x, 8192)).sum())
         for x in (hard, easy)
     ]
     assert middle[0] > 1.1 * middle[1]  # a harder blow is brighter
-    long = knocks.one(replace(row, room=1.0, reverb=2.0), "a", 1.0)[0]
+    long = knocks.render_knock(replace(row, room=1.0, reverb=2.0), "a", 1.0)[0]
     late = 10 * np.log10((long[RATE : RATE + 4800] ** 2).mean() / (long[RATE // 2 : RATE // 2 + 4800] ** 2).mean())
     assert late == pytest.approx(-15.0, abs=4.0)  # 60 dB in two seconds
 
@@ -172,7 +172,7 @@ def test_the_limiter_holds_every_true_peak_and_leaves_the_rest_alone(tmp_path: P
     parts = [blocks[k * limiter.BLOCK : (k + 1) * limiter.BLOCK] for k in range(count)]
     made, least = [], []
     for k in range(1, count - 1):
-        out, low = limiter.limited(parts[k - 1], parts[k], parts[k + 1])
+        out, low = limiter.limit_block(parts[k - 1], parts[k], parts[k + 1])
         made.append(out)
         least.append(low)
     out = np.concatenate(made)
@@ -186,15 +186,15 @@ def test_the_limiter_holds_every_true_peak_and_leaves_the_rest_alone(tmp_path: P
 def test_loudness_is_what_the_standard_says() -> None:
     """EBU Tech 3341: a sine of 1 kHz at −23 dBFS in both channels is −23 LUFS; 3342 for the range."""
     blocks = lambda x: iter(np.array_split(x, 37))  # noqa: E731
-    found = mixing.measured(blocks(tone(1000, 20, 10 ** (-23 / 20))))
+    found = mixing.measure_loudness(blocks(tone(1000, 20, 10 ** (-23 / 20))))
     assert found.integrated == pytest.approx(-23.0, abs=0.1)
     assert found.short == pytest.approx(-23.0, abs=0.1)
     assert found.peak == pytest.approx(-23.0, abs=0.4)
     gated = np.concatenate([tone(1000, s, 10 ** (db / 20)) for s, db in ((10, -36), (60, -23), (10, -36))])
-    assert mixing.measured(blocks(gated)).integrated == pytest.approx(-23.0, abs=0.1)
+    assert mixing.measure_loudness(blocks(gated)).integrated == pytest.approx(-23.0, abs=0.1)
     ranged = np.concatenate([tone(1000, 20, 10 ** (db / 20)) for db in (-20, -30)])
-    assert mixing.measured(blocks(ranged)).range == pytest.approx(10.0, abs=1.0)
-    assert mixing.measured(iter([np.zeros((RATE, 2))])).integrated == -np.inf
+    assert mixing.measure_loudness(blocks(ranged)).range == pytest.approx(10.0, abs=1.0)
+    assert mixing.measure_loudness(iter([np.zeros((RATE, 2))])).integrated == -np.inf
 
 
 def test_a_layer_loops_with_crossfades_and_sway_trembles_with_the_picture(tmp_path: Path) -> None:
@@ -261,11 +261,14 @@ def test_a_span_sounds_on_through_the_cuts() -> None:
     span = Span("n", "Swell", 0.0, 5.0, 0.0, 0.0, Shake((Plotted("p", x=way),)), sounds=(row,))
     shots = tuple(replace(moving(end=end), id=name, shake=Shake()) for name, end in (("a", 2.0), ("b", 3.0)))
     cut = [
-        reels.under_spans(Project(shots, spans=(span,)), each) for each in reels.placed(Project(shots, spans=(span,)))
+        reels.under_spans(Project(shots, spans=(span,)), each)
+        for each in reels.place_shots(Project(shots, spans=(span,)))
     ]
     parts = [heard(shot, seconds) for shot, seconds in zip(cut, (2.0, 3.0), strict=True)]
     whole = replace(shots[0], end=5.0)
-    (one,) = [reels.under_spans(Project((whole,), spans=(span,)), each) for each in reels.placed(Project((whole,)))]
+    (one,) = [
+        reels.under_spans(Project((whole,), spans=(span,)), each) for each in reels.place_shots(Project((whole,)))
+    ]
     np.testing.assert_allclose(np.concatenate(parts)[RATE // 8 :], heard(one, 5.0)[RATE // 8 :], atol=2e-4)
 
 
@@ -281,7 +284,7 @@ def test_a_click_stands_at_its_frame_in_every_form_and_what_is_played_is_deliver
         back = np.concatenate(list(footage.sound_blocks(actions.whole_shot(str(out)), 0.0)))
         found = int(np.argmax(np.abs(back[:, 0]))) / RATE
         assert found == pytest.approx(at / RATE, abs=1e-3)
-    mixed = replace(quiet, sound=Mix(rows=(sound_presets.named(Rumble, "ground"),)))
+    mixed = replace(quiet, sound=Mix(rows=(sound_presets.find_sound(Rumble, "ground"),)))
     actions.render((mixed,), tmp_path / "mix.mkv", lambda done, total: None, codec_name="ffv1")
     back = np.concatenate(list(footage.sound_blocks(actions.whole_shot(str(tmp_path / "mix.mkv")), 0.0)))
     np.testing.assert_allclose(back, heard(mixed), atol=2e-7)  # 24 bits and more
@@ -321,7 +324,7 @@ def test_stems_add_up_to_the_mix_and_say_when_they_begin(tmp_path: Path) -> None
     for name in ("Rumble", "knocks"):
         assert main(["sound", str(path), "-o", str(tmp_path / f"{name}.wav"), "--stem", name]) == 0
     assert main(["sound", str(path), "-o", str(tmp_path / "mix.wav")]) == 0
-    made = {name: audio_reader.whole(tmp_path / f"{name}.wav", 10.0) for name in ("Rumble", "knocks", "mix")}
+    made = {name: audio_reader.read_sound(tmp_path / f"{name}.wav", 10.0) for name in ("Rumble", "knocks", "mix")}
     np.testing.assert_allclose(made["Rumble"] + made["knocks"], made["mix"], atol=3e-7)
     assert len(made["mix"]) == 4 * RATE
     assert b"bext" in (tmp_path / "mix.wav").read_bytes()[:4096]
@@ -374,14 +377,14 @@ def test_shake_with_sound_from_the_command_line(tmp_path: Path, capsys: pytest.C
 
 
 def test_what_is_shipped_belongs_together() -> None:
-    assert len(sound_presets.shipped(Rumble)) >= 8
-    assert len(sound_presets.shipped(Knocks)) >= 12
+    assert len(sound_presets.shipped_sounds(Rumble)) >= 8
+    assert len(sound_presets.shipped_sounds(Knocks)) >= 12
     for preset in preset_library.factory():
         for row in sound_presets.of_preset(preset):
             assert row.name
     near = sound_presets.of_preset(preset_library.preset("near blast"))
     assert [type(row).__name__ for row in near].count("Knocks") == 2
-    walk = sound_presets.proposed(preset_library.preset("walking").shake)
+    walk = sound_presets.propose_sounds(preset_library.preset("walking").shake)
     assert [type(row) for row in walk] == [Rumble]
     course = CameraSpeed(lambda t: np.column_stack([10 * t, *[0 * t] * 5]), lambda t: 0 * t + 1, 2.0)
     np.testing.assert_allclose(course.speed(np.array([0.0, 3.3])), 0.1, atol=1e-9)
@@ -396,5 +399,6 @@ def test_sound_in_a_project_is_kept_and_its_files_travel(tmp_path: Path) -> None
     assert '"hum.wav"' in (tmp_path / "a.tremor").read_text()
     assert store.load(tmp_path / "a.tremor").shots[0].sound == shot.sound
     assert (
-        stems.told(mixing.loudness_of(replace(shot, sound=Mix(rows=shot.sound.rows[:1])), 1.0))["range_lu"] is not None
+        stems.loudness_numbers(mixing.loudness_of(replace(shot, sound=Mix(rows=shot.sound.rows[:1])), 1.0))["range_lu"]
+        is not None
     )

@@ -18,7 +18,7 @@ from young_tremor.engine.library import takes
 from young_tremor.measure import drift_fit
 from young_tremor.model.curve import Curve
 from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Shake
-from young_tremor.model.take import BEYOND, Gains, Take, packed
+from young_tremor.model.take import BEYOND, Gains, Take, pack_rows
 from young_tremor.motion import endless_take, sample, take
 
 Y, ROLL, PAN = 1, 2, 4
@@ -29,7 +29,7 @@ def made(seconds: float = 4.0, fps: float = 24.0, *, seed: int = 3, focal: float
     rows = truth.hand(t, size=12.0, seed=seed)
     table = np.zeros((len(t), 8))
     table[:, 0], table[:, 1:4], table[:, 4], table[:, 7] = t, rows[:, :3], np.exp(rows[:, 3]), 1
-    return Take("t", "Aisle", 1920, 1080, packed(table), str(fps), "aisle.mp4", focal, **more)  # type: ignore[arg-type]
+    return Take("t", "Aisle", 1920, 1080, pack_rows(table), str(fps), "aisle.mp4", focal, **more)  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize("beyond", BEYOND)
@@ -39,7 +39,7 @@ def test_a_take_is_untouched_while_it_lasts_and_goes_on_without_a_step(
     beyond: str, fade: float, start: float, seed: int
 ) -> None:
     clip = made()
-    strand = takes.learned(replace(takes.strand_of(clip), beyond=beyond, fade=fade, start=start, seed=seed))
+    strand = takes.learn_endless(replace(takes.strand_of(clip), beyond=beyond, fade=fade, start=start, seed=seed))
     t = clip.table()[:, 0]
     own = take.channels(clip)
     inside = t >= start
@@ -83,7 +83,7 @@ def test_the_slow_part_is_what_is_slower_than_the_cut_off() -> None:
     table = np.zeros((len(t), 8))
     slow, quick = 90 * np.sin(2 * np.pi * 0.08 * t), 6 * np.sin(2 * np.pi * 1.9 * t)
     table[:, 0], table[:, 1], table[:, 4], table[:, 7] = t, slow + quick, 1, 1
-    strand = replace(takes.strand_of(Take("s", "Pan", 1920, 1080, packed(table))), cutoff=1.5)
+    strand = replace(takes.strand_of(Take("s", "Pan", 1920, 1080, pack_rows(table))), cutoff=1.5)
     left = take.sample(strand, t)[:, 0] * 10.8
     inside = slice(24, -24)
     assert np.abs(left[inside] - quick[inside]).max() < 0.8
@@ -109,7 +109,7 @@ def test_an_endless_drift_has_the_spectrum_and_the_play_of_channels_of_its_take(
     together = np.zeros((len(own), 8))
     table = clip.table().copy()
     table[:, 3] = table[:, 1] / 30  # it rolls with every sway
-    together = endless_take.sample(drift_fit.endless(replace(clip, rows=packed(table))), 4, t)
+    together = endless_take.sample(drift_fit.endless(replace(clip, rows=pack_rows(table))), 4, t)
     assert np.corrcoef(together[:, 0], together[:, ROLL])[0, 1] > 0.95
 
 
@@ -124,7 +124,7 @@ def test_corrections_of_framing_are_learned_as_such() -> None:
         side = -side
     table = np.zeros((len(t), 8))
     table[:, 0], table[:, 1], table[:, 2], table[:, 4], table[:, 7] = t, x, 0.3 * x, 1, 1
-    found = drift_fit.endless(Take("c", "Looks", 1920, 1080, packed(table)))
+    found = drift_fit.endless(Take("c", "Looks", 1920, 1080, pack_rows(table)))
     assert 8 <= len(found.steps) // 56 <= 13
     assert found.every == pytest.approx(3.1, rel=0.35)
     moved = endless_take.sample(found, 2, np.arange(0, 200, 1 / 24))[:, 0]
@@ -143,7 +143,9 @@ def test_a_drift_is_matched_to_a_take() -> None:
     t = np.arange(0, 60, 1 / 48)
     x, y, roll, *_ = sample.sample(Shake((drift,)), t).T
     table = np.column_stack([t, x * 10.8, y * 10.8, roll, np.ones(len(t)), 0 * t, 0 * t, np.ones(len(t))])
-    changes = takes.matched(replace(drift, roughness=0.0, rate=Curve(3.0)), Take("m", "M", 1920, 1080, packed(table)))
+    changes = takes.match_changes(
+        replace(drift, roughness=0.0, rate=Curve(3.0)), Take("m", "M", 1920, 1080, pack_rows(table))
+    )
     assert changes["rate"].value == pytest.approx(1.1, rel=0.2)
     assert changes["roughness"] == pytest.approx(0.4, abs=0.25)
     reach = changes["channels"]
@@ -175,8 +177,8 @@ def test_files_go_round_and_wrong_ones_say_the_line(tmp_path: Path) -> None:
         assert "aisle.csv" in str(told.value)
     takes.keep(clip)
     (takes.folder() / "bad.json").write_text("{}")
-    kept, bad = takes.kept()
+    kept, bad = takes.library_takes()
     assert kept == (clip,)
     assert "bad.json" in bad[0]
     takes.forget(clip.id)
-    assert not takes.kept()[0]
+    assert not takes.library_takes()[0]

@@ -83,7 +83,7 @@ def test_an_awkward_timeline_opens_and_says_what_is_not_kept(tmp_path: Path, foo
         )
     )
     made.tracks.append(otio.schema.Track("A1", [external(footage, 0, 48, rate)], kind="Audio"))
-    project, notes = timelines.opened(written(made, tmp_path / "cut.otio"), preset_library.preset("walking"))
+    project, notes = timelines.open_timeline(written(made, tmp_path / "cut.otio"), preset_library.preset("walking"))
     names = [shot.name for shot in project.shots]
     assert names == ["Press, wide", "Over", "Quick", "Gone", "In a", "In b"]
     frames = [round(((shot.end or 0) - shot.start) * rate) for shot in project.shots]
@@ -95,7 +95,7 @@ def test_an_awkward_timeline_opens_and_says_what_is_not_kept(tmp_path: Path, foo
         assert words in said
     seeds = [shot.shake.strands[0].seed for shot in project.shots]
     assert len(set(seeds)) == len(seeds)
-    whole = timelines.opened(
+    whole = timelines.open_timeline(
         written(cut([first.deepcopy()], rate), tmp_path / "one.otio"), preset_library.preset("walking")
     )[0].shots[0]
     assert [round(hit.t * rate) for hit in whole.hits] == [12]
@@ -115,7 +115,7 @@ def test_edl_in_drop_frame_time_and_of_another_rate(tmp_path: Path) -> None:
         ("press", 10, 30),
         ("away", 0, 20),
     ]
-    project, notes = timelines.opened(edl, preset_library.preset("walking"), fps=Fraction(30000, 1001))
+    project, notes = timelines.open_timeline(edl, preset_library.preset("walking"), fps=Fraction(30000, 1001))
     assert project.rate == "30000/1001"
     assert project.shots[0].footage.media.path == str(media)
     assert any("missing" in note for note in notes)
@@ -182,7 +182,7 @@ def test_a_cut_goes_in_is_shaken_delivered_with_handles_and_opens_again(
         )
         assert start == before
         assert count >= start + each.duration().value
-    again, notes = timelines.opened(out, preset_library.preset("walking"), fps=Fraction(24))
+    again, notes = timelines.open_timeline(out, preset_library.preset("walking"), fps=Fraction(24))
     assert not notes
     assert [round(((shot.end or 0) - shot.start) * 24) for shot in again.shots] == [20, 12, 10]
     assert run(capsys, "deliver", project, "--each", "--to", tmp_path / "more", "--timeline", out)[0] == 2
@@ -228,7 +228,7 @@ def test_a_written_cut_conforms_by_timecode_alone(
         piece.media_reference.available_range = otio.opentime.TimeRange(
             otio.opentime.RationalTime(first, float(rate)), otio.opentime.RationalTime(90, float(rate))
         )
-    project, _ = timelines.opened(written(source, tmp_path / "in.otio"), preset_library.preset("walking"))
+    project, _ = timelines.open_timeline(written(source, tmp_path / "in.otio"), preset_library.preset("walking"))
     still = replace(project, shots=tuple(replace(shot, shake=Shake()) for shot in project.shots))
     store.save(still, tmp_path / "scene.tremor")
     code, _, err = run(
@@ -279,7 +279,7 @@ def test_a_written_cut_conforms_by_timecode_alone(
             before = round(used["start_time"]["value"] - available["start_time"]["value"])
             shown.append(numbers[before : before + round(used["duration"]["value"])])
     assert shown == expected
-    again, notes = timelines.opened(tmp_path / f"out.{ending}", preset_library.preset("walking"), fps=rate)
+    again, notes = timelines.open_timeline(tmp_path / f"out.{ending}", preset_library.preset("walking"), fps=rate)
     assert not notes
     assert [round(shot.start * rate) for shot in again.shots] == [8, 4]
 
@@ -288,7 +288,7 @@ def test_ten_thousand_clips_and_an_absent_library(tmp_path: Path, monkeypatch) -
     made = cut([external(f"/nowhere/{k % 50}.mov", 0, 24, 24.0, name=f"c{k}") for k in range(10_000)])
     path = written(made, tmp_path / "long.otio")
     assert len(timeline.read(path).cuts) == 10_000
-    project, notes = timelines.opened(path, preset_library.preset("walking"))
+    project, notes = timelines.open_timeline(path, preset_library.preset("walking"))
     assert len(project.shots) == 2000
     assert any("10000 clips" in note for note in notes)
     assert reel_layout.rate_of(project) == 24

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable
 from fractions import Fraction
 from pathlib import Path
 
-from young_tremor.api.checks import checked
+from young_tremor.api.checks import check_arguments
 from young_tremor.base.errors import MissingFile, RequestError, UnreadableValue
 from young_tremor.base.units import parse_rate, parse_size, parse_time
 from young_tremor.engine.analysis import reel_layout as reels
@@ -44,7 +44,7 @@ def path_of(path: FilePath) -> Path:
     return Path(text)
 
 
-@checked
+@check_arguments
 def existing(path: FilePath, *, pictures: bool = False) -> Path:
     """A file that has to be there, refused otherwise; ``pictures``: also a pattern or a folder of numbered ones."""
     whole = path_of(path)
@@ -87,13 +87,13 @@ def moved_by(
     return preset_of(preset_library.DEFAULT_PRESET if preset is None else preset)
 
 
-def tuned(preset: Preset, amount: float, pace: float, seed: int | None) -> Preset:
+def adjust_preset(preset: Preset, amount: float, pace: float, seed: int | None) -> Preset:
     """A preset multiplied, in another course if one is said."""
     return Preset(
         preset.name,
         preset.group,
         preset.note,
-        actions.tuned(preset.shake, amount=amount, pace=pace, seed=seed),
+        actions.adjust_shake(preset.shake, amount=amount, pace=pace, seed=seed),
         preset.focal_mm,
     )
 
@@ -126,7 +126,7 @@ def seconds_of(value: Time, rate: Fraction) -> float:
     return parse_time(value, rate) if isinstance(value, str) else float(value)
 
 
-def said(value: Time | None) -> str | None:
+def time_text(value: Time | None) -> str | None:
     """A time as text, for what reads it by the rate of its footage."""
     return None if value is None else value if isinstance(value, str) else repr(float(value))
 

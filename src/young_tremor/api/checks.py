@@ -22,7 +22,7 @@ MOST_WHOLE = 2**53
 WORDS = {str: "text", float: "a number", int: "a whole number", bool: "True or False", Fraction: "a fraction"}
 
 
-def checked(function: Callable[Parameters, Result]) -> Callable[Parameters, Result]:
+def check_arguments(function: Callable[Parameters, Result]) -> Callable[Parameters, Result]:
     """Refuse arguments that do not fit the annotations of a function: RequestError that names the argument.
 
     Numbers have to be finite, whole numbers below 2**53. Iterables become tuples, whose items are checked too.
@@ -40,7 +40,8 @@ def checked(function: Callable[Parameters, Result]) -> Callable[Parameters, Resu
             fits, value = _fit(value, hint)
             if not fits:
                 raise RequestError(
-                    f"{function.__name__}: “{name}” cannot be {_short(value)}: give {' or '.join(_words(hint))}."
+                    f"{function.__name__}: “{name}” cannot be {_short(value)}: "
+                    f"give {' or '.join(_describe_hint(hint))}."
                 )
             bound.arguments[name] = value
         return function(*bound.args, **bound.kwargs)
@@ -113,17 +114,17 @@ def _fit_iterable(value: Any, hint: Any) -> tuple[bool, Any]:
     return all(fits for fits, _ in items), tuple(passed for _, passed in items)
 
 
-def _words(hint: Any) -> list[str]:
+def _describe_hint(hint: Any) -> list[str]:
     """What an annotation takes, in words."""
     origin, inner = get_origin(hint), get_args(hint)
     if origin in (Union, types.UnionType):
-        return list(dict.fromkeys(word for part in inner for word in _words(part)))
+        return list(dict.fromkeys(word for part in inner for word in _describe_hint(part)))
     if origin is Literal:
         return [f"“{word}”" for word in inner]
     if origin is tuple:
-        return ["(" + ", ".join(_words(part)[0] for part in inner) + ")"]
+        return ["(" + ", ".join(_describe_hint(part)[0] for part in inner) + ")"]
     if origin is collections.abc.Iterable:
-        return ["a list of " + " or ".join(_words(inner[0]))]
+        return ["a list of " + " or ".join(_describe_hint(inner[0]))]
     if origin is collections.abc.Callable:
         return ["a function"]
     if origin is os.PathLike:

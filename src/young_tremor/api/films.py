@@ -9,7 +9,7 @@ from pathlib import Path
 
 from young_tremor.api import arguments
 from young_tremor.api.arguments import FilePath, Rate, Report, Size, Tell, Time
-from young_tremor.api.checks import checked
+from young_tremor.api.checks import check_arguments
 from young_tremor.base.errors import RequestError
 from young_tremor.engine.delivery import actions, batch, delivery_plan, timelines
 from young_tremor.engine.delivery.cluster import Cluster
@@ -17,7 +17,7 @@ from young_tremor.engine.sound import stems as written_sounds
 from young_tremor.model.project import Project, Shot
 
 
-@checked
+@check_arguments
 def render(
     what: Shot | Project | Iterable[Shot],
     output: FilePath,
@@ -57,7 +57,7 @@ def render(
         )
 
 
-@checked
+@check_arguments
 def render_each(
     project: Project,
     folder: FilePath,
@@ -78,7 +78,7 @@ def render_each(
     """Write every shot of a project (or the one named) as a film by itself; the films."""
     shots = arguments.shots_of(project, shot, size, fps, start, end, each=True)
     names = [
-        delivery_plan.named(pattern, project=name, shot=one.name, variant=one.variant, number=number)
+        delivery_plan.expand_pattern(pattern, project=name, shot=one.name, variant=one.variant, number=number)
         for number, one in enumerate(shots, start=1)
     ]
     paths = batch.named_in(arguments.path_of(folder), names, form)
@@ -87,7 +87,7 @@ def render_each(
     return paths
 
 
-@checked
+@check_arguments
 def deliver(
     project: Project | Iterable[tuple[str, Project]],
     folder: FilePath,
@@ -162,7 +162,7 @@ def deliver(
         timelines.check(cut, overwrite=overwrite)
     made: list[delivery_plan.Delivery] = []
     for called, one in many:
-        made += delivery_plan.planned(
+        made += delivery_plan.plan_deliveries(
             one,
             form=form,
             folder=arguments.path_of(folder),
@@ -194,7 +194,7 @@ def deliver(
     return tuple(delivery.path for delivery in made)
 
 
-@checked
+@check_arguments
 def sound(
     what: Shot | Project | Iterable[Shot],
     output: FilePath,

@@ -13,7 +13,7 @@ from msgspec.structs import replace
 
 from young_tremor.api import arguments
 from young_tremor.api.arguments import FilePath, Rate, Report, Size, Tell, Time, existing
-from young_tremor.api.checks import checked
+from young_tremor.api.checks import check_arguments
 from young_tremor.base import motion_csv
 from young_tremor.engine.delivery import actions, batch, interchange
 from young_tremor.engine.library import preset_library, takes
@@ -23,7 +23,7 @@ from young_tremor.model.take import Take
 Held = Literal["upright", "left", "right", "upside-down"]
 
 
-@checked
+@check_arguments
 def measure(
     clip: FilePath,
     output: FilePath | None = None,
@@ -49,8 +49,8 @@ def measure(
         path,
         partial(report, (target or path).name),
         output=target,
-        start=arguments.said(start) or "0",
-        end=arguments.said(end),
+        start=arguments.time_text(start) or "0",
+        end=arguments.time_text(end),
         shields=tuple(shields),
         focal_mm=focal_mm,
         other=other,
@@ -76,7 +76,7 @@ class Motion:
     def size(self) -> tuple[int, int]:
         return motion_csv.read(self.text, "motion").size
 
-    @checked
+    @check_arguments
     def save(
         self,
         output: FilePath,
@@ -97,7 +97,7 @@ class Motion:
         return path
 
 
-@checked
+@check_arguments
 def motion(
     what: Shot | Project | Preset | Take | str,
     *,
@@ -116,13 +116,15 @@ def motion(
     if isinstance(what, Project | Shot):
         one = what if isinstance(what, Shot) else arguments.one_of(what, shot)
         return Motion(
-            actions.shot_motion(replace(one, shake=actions.tuned(one.shake, amount=amount, pace=pace, seed=seed)))
+            actions.shot_motion(
+                replace(one, shake=actions.adjust_shake(one.shake, amount=amount, pace=pace, seed=seed))
+            )
         )
     preset = takes.preset_of(what, focal_mm) if isinstance(what, Take) else arguments.preset_of(what)
     rate = arguments.rate_of(fps)
     assert rate is not None
     text = actions.preset_motion(
-        arguments.tuned(preset, amount, pace, seed),
+        arguments.adjust_preset(preset, amount, pace, seed),
         size=arguments.size_of(size) or (1920, 1080),
         rate=rate,
         seconds=arguments.seconds_of(seconds, rate),
@@ -131,7 +133,7 @@ def motion(
     return Motion(text)
 
 
-@checked
+@check_arguments
 def stmap(
     what: Shot | Project,
     output: FilePath,
@@ -155,13 +157,13 @@ def stmap(
     )
 
 
-@checked
+@check_arguments
 def read_take(path: FilePath, *, distance: float = takes.DISTANCE) -> Take:
     """A take from the one CSV form, or of a camera in USD, ``distance`` away from what it films."""
     return takes.read(existing(path), distance=distance)
 
 
-@checked
+@check_arguments
 def gyro(
     log: FilePath,
     output: FilePath,
@@ -195,7 +197,7 @@ def gyro(
     )
 
 
-@checked
+@check_arguments
 def margin(
     preset: str | Preset,
     *,
@@ -208,7 +210,7 @@ def margin(
     """How much wider to frame for a preset, in a sentence; a framing guide as PNG to ``output`` if given."""
     arguments.focal(focal_mm)
     return actions.margin(
-        arguments.tuned(arguments.preset_of(preset), amount, 1.0, None),
+        arguments.adjust_preset(arguments.preset_of(preset), amount, 1.0, None),
         arguments.size_of(size) or (1920, 1080),
         focal_mm,
         None if output is None else arguments.path_of(output),
@@ -216,13 +218,13 @@ def margin(
     )
 
 
-@checked
+@check_arguments
 def presets() -> tuple[Preset, ...]:
     """All presets, the shipped ones first."""
     return preset_library.presets()
 
 
-@checked
+@check_arguments
 def info(path: FilePath, *, loudness: bool = False) -> dict[str, Any]:
     """What a file holds, as ``young-tremor info --json`` says it; ``loudness`` is measured however long it takes."""
     return actions.describe(existing(path, pictures=True), loudness=loudness)

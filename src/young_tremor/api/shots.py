@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from young_tremor.api import arguments
 from young_tremor.api.arguments import FilePath, Rate, Size, Tell, Time, existing
-from young_tremor.api.checks import checked
+from young_tremor.api.checks import check_arguments
 from young_tremor.base.errors import RequestError
 from young_tremor.engine.delivery import actions, batch, timelines
 from young_tremor.engine.sound import sound_presets
@@ -22,7 +22,7 @@ from young_tremor.model.take import Take
 STILL = Preset("Still", "", "Nothing moves.", Shake())
 
 
-@checked
+@check_arguments
 def open(
     path: FilePath, *, preset: str | Preset | None = None, fps: Rate | None = None, tell: Tell = arguments.silent
 ) -> Project:
@@ -38,7 +38,7 @@ def open(
     return reel((whole,), preset=preset, fps=fps, tell=tell)
 
 
-@checked
+@check_arguments
 def reel(
     inputs: Iterable[FilePath],
     *,
@@ -54,13 +54,13 @@ def reel(
         return batch.make_reel(tuple(paths), moved, size=arguments.size_of(size), rate=arguments.rate_of(fps))
     if len(paths) > 1:
         raise RequestError("A reel is made of one timeline, or of footage: give one of them.")
-    made, notes = timelines.opened(paths[0], moved, fps=arguments.rate_of(fps))
+    made, notes = timelines.open_timeline(paths[0], moved, fps=arguments.rate_of(fps))
     for each in notes:
         tell(each)
     return batch.delivered_as(made, arguments.size_of(size), None)
 
 
-@checked
+@check_arguments
 def save(project: Project, output: FilePath, *, overwrite: bool = False) -> Path:
     """Write a project where none is yet; its file. The version before is kept beside it where it is replaced."""
     path = arguments.path_of(output)
@@ -68,7 +68,7 @@ def save(project: Project, output: FilePath, *, overwrite: bool = False) -> Path
     return path
 
 
-@checked
+@check_arguments
 def shake(
     media: FilePath,
     *,
@@ -126,7 +126,7 @@ def shake(
     chosen = arguments.moved_by(preset, take, saved, focal_mm, tell)
     graphics = [tuple(existing(each, pictures=True) for each in some) for some in (over, on_glass)]
     path, rate = existing(media, pictures=True), arguments.rate_of(fps)
-    made = arguments.tuned(chosen, amount, pace, seed)
+    made = arguments.adjust_preset(chosen, amount, pace, seed)
     if course:
         made = replace(made, shake=another(made.shake, course))
     shot = actions.one_shot(
@@ -141,16 +141,16 @@ def shake(
         over=graphics[0],
         on_glass=graphics[1],
     )
-    shot = batch.from_to(shot, arguments.said(start), arguments.said(end))
+    shot = batch.from_to(shot, arguments.time_text(start), arguments.time_text(end))
     shot = batch.with_hits(shot, hits, chosen.name)
     if batch.is_still(shot):
         tell(f"Nothing moves in {path.name}: what was asked for comes to no motion.")
-    return sound_presets.dressed(
+    return sound_presets.add_sounds(
         shot, chosen, together=sound, rumble=tuple(rumble), knocks=tuple(knocks), sway=sound_sway
     )
 
 
-@checked
+@check_arguments
 def framing(shot: Shot, name: str) -> str:
     """What the edges of a shot cost, in a sentence about the film of that name."""
     return batch.framing_words(shot, name)

@@ -29,7 +29,7 @@ def matrix_of(colour: ColourTags, size: tuple[int, int]) -> int:
     return colour.matrix if colour.matrix in _WEIGHTS else (1 if size[1] > 576 or size[0] > 1024 else 6)
 
 
-def told(colour: ColourTags, format: PixelFormat, size: tuple[int, int]) -> ColourTags:
+def with_matrix(colour: ColourTags, format: PixelFormat, size: tuple[int, int]) -> ColourTags:
     """Tags that say which matrix pictures of a format and size have, so that a part or a smaller copy keeps it."""
     return replace(colour, matrix=matrix_of(colour, size)) if format.kind == "yuv" else colour
 
@@ -48,7 +48,7 @@ def to_rgb(frame: Frame) -> np.ndarray:
     if format.kind == "grey":
         return np.repeat(parts[0][..., None], 3, axis=2)
     y = parts[0]
-    cb, cr = (raised(part, format, frame.size) for part in parts[1:3])
+    cb, cr = (upsample_chroma(part, format, frame.size) for part in parts[1:3])
     kr, kb = luma_weights(colour, frame.size)
     red, blue = y + 2 * (1 - kr) * cr, y + 2 * (1 - kb) * cb
     return np.stack([red, (y - kr * red - kb * blue) / (1 - kr - kb), blue], axis=-1)
@@ -75,7 +75,7 @@ def planes_of(
         parts = [y]
         if format.kind == "yuv":
             for channel, weight in ((2, kb), (0, kr)):
-                parts.append(lowered((rgb[..., channel] - y) / (2 * (1 - weight)), format, size))
+                parts.append(downsample_chroma((rgb[..., channel] - y) / (2 * (1 - weight)), format, size))
     if format.alpha:
         parts.append(np.ones(rgb.shape[:2], np.float32) if alpha is None else alpha)
     planes = []
@@ -85,7 +85,7 @@ def planes_of(
     return planes
 
 
-def packed(frame: Frame, format: PixelFormat, colour: ColourTags, *, premultiplied: bool) -> np.ndarray:
+def pack_premultiplied(frame: Frame, format: PixelFormat, colour: ColourTags, *, premultiplied: bool) -> np.ndarray:
     """A frame with alpha as one array in the colours of a format: code values less black, drawn towards it by alpha,
     all at the luma's places, and alpha 0…1 last: (rows, columns, 4) float32. Of grey only the first is used.
 
@@ -95,7 +95,7 @@ def packed(frame: Frame, format: PixelFormat, colour: ColourTags, *, premultipli
     planes = [_unit(frame, plane) for plane in range(own.planes)]
     alpha = planes.pop() if own.alpha else np.ones(planes[0].shape, np.float32)
     if own.kind == "yuv":
-        planes[1:] = [raised(part, own, frame.size) for part in planes[1:]]
+        planes[1:] = [upsample_chroma(part, own, frame.size) for part in planes[1:]]
     if own.alpha and not premultiplied:
         planes = [cv2.multiply(plane, alpha) for plane in planes]
     planes = planes if len(planes) == 3 else planes * 3
@@ -137,7 +137,7 @@ def luma8(frame: Frame) -> np.ndarray:
     return plane if format.depth == 8 else (plane >> (format.depth - 8)).astype(np.uint8)
 
 
-def raised(plane: np.ndarray, format: PixelFormat, size: tuple[int, int]) -> np.ndarray:
+def upsample_chroma(plane: np.ndarray, format: PixelFormat, size: tuple[int, int]) -> np.ndarray:
     """A chroma plane (float32, or int16 with a fraction) at the places of the luma, its siting respected: (height,
     width)."""
     if format.step == (1, 1):
@@ -159,7 +159,7 @@ def _raised_by_halves(plane: np.ndarray) -> np.ndarray:
     return cv2.merge([own, cv2.addWeighted(own, 0.5, after, 0.5, 0.0)]).reshape(2 * rows, 2 * columns)
 
 
-def lowered(plane: np.ndarray, format: PixelFormat, size: tuple[int, int]) -> np.ndarray:
+def downsample_chroma(plane: np.ndarray, format: PixelFormat, size: tuple[int, int]) -> np.ndarray:
     """A float plane at the places of the luma (channels last, if any), as a chroma plane of a format: averaged about
     each chroma sample's place."""
     width, height = format.plane_size(1, size)
@@ -225,7 +225,7 @@ def coded_colour(format: PixelFormat, colour: ColourTags, made: PixelFormat, siz
     )
 
 
-def converted(frame: Frame, format: PixelFormat, colour: ColourTags) -> Frame:
+def convert(frame: Frame, format: PixelFormat, colour: ColourTags) -> Frame:
     """A frame in another format and colour description; the frame itself where there is nothing to do.
 
     More depth in the same planes is exact (each value stands for itself); otherwise float32 lies between, rounded once.
@@ -278,7 +278,7 @@ def _finer(frame: Frame, format: PixelFormat) -> tuple[np.ndarray, ...]:
             for axis in (0, 1):
                 if old.step[1 - axis] != format.step[1 - axis]:
                     count = format.plane_size(number, frame.size)[1 - axis]
-                    plane, bits = _doubled(plane, axis, old.siting[1 - axis], count), bits - 2
+                    plane, bits = _double_samples(plane, axis, old.siting[1 - axis], count), bits - 2
         if bits < 0:
             plane = (plane + np.uint16(1 << (-bits - 1))) >> np.uint16(-bits)
         elif bits:
@@ -287,7 +287,7 @@ def _finer(frame: Frame, format: PixelFormat) -> tuple[np.ndarray, ...]:
     return tuple(out)
 
 
-def _doubled(plane: np.ndarray, axis: int, siting: float, count: int) -> np.ndarray:
+def _double_samples(plane: np.ndarray, axis: int, siting: float, count: int) -> np.ndarray:
     """Four times the values of a plane at twice as many places along an axis: its own lie at 0, 2, 4 … plus ``siting``
     (0 or 0.5) of the new ones."""
     rows = plane if axis == 0 else plane.T
@@ -322,12 +322,12 @@ def over_black(frame: Frame) -> Frame:
     alpha = alpha_of(frame)
     if alpha is None:
         return frame
-    planes = premultiplied(frame.planes, frame.format, frame.colour, alpha)
+    planes = premultiply(frame.planes, frame.format, frame.colour, alpha)
     format = without_alpha(frame.format)
     return Frame(tuple(format.rounded(p) for p in planes), format, frame.colour)
 
 
-def premultiplied(
+def premultiply(
     planes: tuple[np.ndarray, ...], format: PixelFormat, colour: ColourTags, alpha: np.ndarray
 ) -> list[np.ndarray]:
     """Colour planes drawn towards black by how much of each pixel is covered (alpha 0…1 at the luma's places): float32
@@ -335,6 +335,6 @@ def premultiplied(
     out = []
     for plane in range(format.colours):
         zero = np.float32(levels(format, colour, plane)[0])
-        share = lowered(alpha, format, (alpha.shape[1], alpha.shape[0])) if format.chroma(plane) else alpha
+        share = downsample_chroma(alpha, format, (alpha.shape[1], alpha.shape[0])) if format.chroma(plane) else alpha
         out.append((planes[plane].astype(np.float32) - zero) * share + zero)
     return out

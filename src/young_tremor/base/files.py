@@ -286,7 +286,7 @@ def keep(data: bytes, path: Path) -> Path:
 
 
 @contextmanager
-def locked(path: Path) -> Iterator[None]:
+def lock(path: Path) -> Iterator[None]:
     """Hold what is kept under a name for oneself, against other windows as well, while it is read and written."""
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
@@ -399,7 +399,7 @@ def _remove_part(folder: int, name: str, identity: tuple[int, int], fresh: float
 def _write_note(part: Path, facts: os.stat_result) -> Path | None:
     """Note an unfinished file where the next start finds it; None where no note can be kept."""
     folder = xdg.state() / "under-way"
-    if not xdg.made(folder):
+    if not xdg.make_folder(folder):
         return None
     note = folder / secrets.token_hex(8)
     try:

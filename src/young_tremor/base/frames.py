@@ -160,7 +160,7 @@ class SyntheticSource:
         return None
 
 
-def textured(size: tuple[int, int], format: PixelFormat = YUV420, seed: int = 0) -> Frame:
+def textured_frame(size: tuple[int, int], format: PixelFormat = YUV420, seed: int = 0) -> Frame:
     """A sharp, photograph-like test picture: noise of many sizes under hard edges, all planes."""
     rng = np.random.default_rng(seed)
     planes = []

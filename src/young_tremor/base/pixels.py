@@ -138,7 +138,7 @@ def pixel_format(name: str) -> PixelFormat | None:
     return None
 
 
-def named(
+def planar_format(
     kind: Kind, depth: int, step: tuple[int, int] = (1, 1), *, alpha: bool = False, real: bool = False
 ) -> PixelFormat:
     """The planar format of these properties. Grey with alpha is taken as RGB."""
@@ -159,7 +159,7 @@ def with_alpha(format: PixelFormat) -> PixelFormat:
     if format.alpha:
         return format
     if format.kind == "grey":
-        return named("rgb", format.depth, alpha=True, real=format.real)
+        return planar_format("rgb", format.depth, alpha=True, real=format.real)
     name = format.name.replace("yuv", "yuva", 1).replace("gbrp", "gbrap", 1)
     return replace(format, name=name, alpha=True)
 
@@ -238,9 +238,9 @@ def target(
         known = plain if graphic and plain else depths
         depth = min((bits for bits in known if bits >= format.depth), default=max(known))
         half = format.kind == "yuv" and format.step == (2, 1) and depth in wide
-        wanted = named("yuv", depth, (2, 1) if half else (2, 2))
+        wanted = planar_format("yuv", depth, (2, 1) if half else (2, 2))
         if full_chroma and format.kind != "grey":
-            fine = named("yuv", depth, (1, 1) if format.kind == "rgb" else format.step)
+            fine = planar_format("yuv", depth, (1, 1) if format.kind == "rgb" else format.step)
             wanted = fine if fine.name in names else wanted
         if wanted.name not in names:
             return None
@@ -253,7 +253,7 @@ def target(
         if other is not None and not name.startswith("yuvj") and (cost := _cost(format, other)) is not None:
             found.append((cost, other, name))
     if not found and format.real:
-        less = target(named("rgb", 16, alpha=format.alpha), names, lossless=True)
+        less = target(planar_format("rgb", 16, alpha=format.alpha), names, lossless=True)
         lost = f"float becomes 16 bits in {words}: values below 0 and above 1 are cut off"
         return replace(less, notes=(*less.notes, lost)) if less is not None else None
     if not found:
@@ -262,7 +262,7 @@ def target(
     return Target(replace(other, siting=format.siting) if other.step == format.step else other, name)
 
 
-def fixed(format: PixelFormat, coded: Iterable[str], forms: tuple[str, ...], words: str) -> Target | None:
+def restricted_target(format: PixelFormat, coded: Iterable[str], forms: tuple[str, ...], words: str) -> Target | None:
     """What pictures of ``format`` become in an encoder that is delivered in certain ``forms`` alone: the first of them,
     or the first with alpha where the pictures have any. None where the encoder takes none of them."""
     names = set(coded)

@@ -130,7 +130,7 @@ def timecode(frame: int, rate: Fraction, *, hours: bool = False, drop: bool = Fa
     return f"{head}{minutes:02d}:{seconds:02d}{';' if drop else ':'}{frames:02d}"
 
 
-def counted(count: int, one: str, many: str = "") -> str:
+def count_words(count: int, one: str, many: str = "") -> str:
     """ "1 frame", "12 frames": a number with its word; ``many`` where that is not ``one`` with an s."""
     return f"{count} {one}" if count == 1 else f"{count} {many or one + 's'}"
 

@@ -48,7 +48,7 @@ def _own(which: str, home: str) -> Path:
     return Path(tempfile.gettempdir()) / f"{NAME}-{os.getuid()}"
 
 
-def made(folder: Path) -> bool:
+def make_folder(folder: Path) -> bool:
     """Make a folder if need be; whether it can be written to."""
     try:
         folder.mkdir(parents=True, exist_ok=True)

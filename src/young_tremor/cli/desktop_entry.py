@@ -25,7 +25,7 @@ def completion_text(shell: str, commands: click.Group) -> str:
 @click.pass_context
 def completion(ctx: click.Context, shell: str) -> None:
     """Print what lets a shell complete commands and options."""
-    click.echo(completion_text(shell, _all(ctx)))
+    click.echo(completion_text(shell, _command_group(ctx)))
 
 
 @click.command()
@@ -40,15 +40,15 @@ def desktop(ctx: click.Context, share: Path | None, command: str | None, remove:
         gone = menu_entry.take_away(at)
         said = f"{len(gone)} files are removed from {at}." if gone else f"There was nothing of it in {at}."
     else:
-        texts = {shell: completion_text(shell, _all(ctx)) for shell in SHELLS}
-        made = menu_entry.put(at, command=command or menu_entry.own_command(), completions=texts)
+        texts = {shell: completion_text(shell, _command_group(ctx)) for shell in SHELLS}
+        made = menu_entry.install(at, command=command or menu_entry.own_command(), completions=texts)
         said = f"{len(made)} files are written into {at}: Young Tremor stands in the menu."
     if share is None:
         menu_entry.refresh(at)
     click.echo(said)
 
 
-def _all(ctx: click.Context) -> click.Group:
+def _command_group(ctx: click.Context) -> click.Group:
     group = ctx.find_root().command
     assert isinstance(group, click.Group)
     return group

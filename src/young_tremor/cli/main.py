@@ -21,7 +21,7 @@ def main(args: Sequence[str] | None = None) -> int:
     """Run one command; the exit code. One clear line on standard error, never a traceback."""
     for each in (signal.SIGTERM, signal.SIGHUP):
         with suppress(ValueError):  # not the main thread: whoever called has the signals
-            signal.signal(each, _stopped)
+            signal.signal(each, _raise_stop)
     log.start()
     files.sweep_all()
     try:
@@ -64,7 +64,7 @@ class StopRequested(BaseException):
         self.number = number
 
 
-def _stopped(number: int, frame: object) -> None:
+def _raise_stop(number: int, frame: object) -> None:
     for each in (signal.SIGTERM, signal.SIGHUP, signal.SIGINT):
         signal.signal(each, signal.SIG_IGN)  # it is ending; nothing comes between
     raise StopRequested(number)

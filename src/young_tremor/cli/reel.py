@@ -30,7 +30,7 @@ def reel(
     preset = preset_library.DEFAULT_PRESET if preset_name is None else preset_name
     made = api.reel(inputs, preset=preset, size=size, fps=fps, tell=notes.append)
     api.save(made, output, overwrite=overwrite)
-    lying = reels.placed(made)
+    lying = reels.place_shots(made)
     said = f"{output.name}: {len(lying)} shots, {lying[-1].end:.2f} s at {float(lying[0].rate):g} frames/s"
     reporting.say(f"{'; '.join((said, *notes))}.")
 

@@ -41,13 +41,13 @@ def _within_limits(raw: Any) -> Any:
     return out
 
 
-def _as_it_was_moved(raw: Any) -> Any:
+def _keep_old_rules(raw: Any) -> Any:
     """3 → 4: drifts and jolts keep the rule by which they were worked out, and an intensity that jumped still does."""
     if isinstance(raw, list):
-        return [_as_it_was_moved(each) for each in raw]
+        return [_keep_old_rules(each) for each in raw]
     if not isinstance(raw, dict):
         return raw
-    out = {key: _as_it_was_moved(value) for key, value in raw.items()}
+    out = {key: _keep_old_rules(value) for key, value in raw.items()}
     if out.get("kind") in ("drift", "jolts"):
         out.setdefault("rule", 1)
     intensity = out.get("intensity")
@@ -76,7 +76,7 @@ def _is_time(value: Any) -> bool:
 STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _pivots_may_move,
     2: _within_limits,
-    3: _as_it_was_moved,
+    3: _keep_old_rules,
     4: _plates_at_a_distance,
     5: _titles_and_depth,
 }

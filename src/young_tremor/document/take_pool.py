@@ -51,7 +51,7 @@ def takes_apart(raw: Raw) -> dict[str, Raw]:
 def takes_together(raw: Raw) -> Raw:
     """The other way: a stored file with every take in its place again; ``raw`` is left as it is."""
     table = raw.get("takes", {})
-    project = _copied(raw["project"])
+    project = _copy_containers(raw["project"])
     for strand in _strands(project):
         if isinstance(strand.get("take"), str):
             strand["take"] = table[strand["take"]]
@@ -59,11 +59,11 @@ def takes_together(raw: Raw) -> Raw:
     return {key: value for key, value in raw.items() if key != "takes"} | {"project": project}
 
 
-def _copied(raw: Any) -> Any:
+def _copy_containers(raw: Any) -> Any:
     """Dicts and lists of their own; what they hold is shared."""
     if isinstance(raw, dict):
-        return {key: _copied(value) for key, value in raw.items()}
-    return [_copied(each) for each in raw] if isinstance(raw, list) else raw
+        return {key: _copy_containers(value) for key, value in raw.items()}
+    return [_copy_containers(each) for each in raw] if isinstance(raw, list) else raw
 
 
 def shared_takes(project: Project) -> Project:

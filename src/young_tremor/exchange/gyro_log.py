@@ -92,7 +92,7 @@ def _read_and_turn(
     log = read(text, name, time_unit=time_unit, rate_unit=rate_unit)
     if (rows := float(log.seconds[-1]) * fps) > MOST_RESULT_ROWS:
         raise BrokenDocument(f"{name} comes to {rows:.3g} rows at {fps:g} a second: ask for fewer frames a second.")
-    times, angles = turned(log, axes=axes, fps=fps, whole=whole)
+    times, angles = integrate_turns(log, axes=axes, fps=fps, whole=whole)
     return log, times, angles
 
 
@@ -145,7 +145,7 @@ def _table(text: str, name: str) -> tuple[list[str] | None, list[str], np.ndarra
                 first = row
                 time_at, axes = _columns(head, first, name)
             try:
-                numbers = (_when(row[time_at]), *(float(row[at].replace(",", ".")) for at in axes))
+                numbers = (_parse_time(row[time_at]), *(float(row[at].replace(",", ".")) for at in axes))
             except (IndexError, ValueError, OverflowError):
                 cut = ",".join(row)[:60]
                 raise BrokenDocument(f"{name}, line {number}: there is no time with three numbers: “{cut}”.") from None
@@ -199,7 +199,7 @@ def _date(text: str) -> bool:
     return not _number(text)
 
 
-def _when(text: str) -> float:
+def _parse_time(text: str) -> float:
     try:
         return float(text)
     except ValueError:
@@ -246,7 +246,7 @@ def _rate_unit(heads: list[str], rates: np.ndarray) -> str:
     return "deg" if float(np.quantile(np.abs(rates), 0.99)) > MOST_RAD else "rad"
 
 
-def turned(
+def integrate_turns(
     log: GyroLog, *, axes: str = "x,y,z", fps: float = 100.0, whole: bool = False
 ) -> tuple[np.ndarray, np.ndarray]:
     """Times (n,) and pan, tilt and roll in degrees (n, 3), starting at 0, at ``fps``.

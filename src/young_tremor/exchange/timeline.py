@@ -89,12 +89,12 @@ def read(path: Path, *, fps: Fraction | None = None) -> Timeline:
     return sandbox.run(_read, path, fps, name=path.name, what="a timeline", path=path, limits=LIMITS)
 
 
-def bundled(path: Path) -> tuple[Member, ...]:
+def bundled_media(path: Path) -> tuple[Member, ...]:
     """The media in a bundle (``.otioz``), to be laid out beside it; none for other timelines. BrokenDocument for names
     that lead elsewhere."""
     if path.suffix.lower() != ".otioz":
         return ()
-    return sandbox.run(_bundled, path, name=path.name, what="a bundle", path=path, limits=LIMITS)
+    return sandbox.run(_read_bundle, path, name=path.name, what="a bundle", path=path, limits=LIMITS)
 
 
 def media_folder(path: Path) -> Path:
@@ -102,7 +102,7 @@ def media_folder(path: Path) -> Path:
     return path.with_name(f"{path.stem} media")
 
 
-def _bundled(path: Path) -> tuple[Member, ...]:
+def _read_bundle(path: Path) -> tuple[Member, ...]:
     try:
         with zipfile.ZipFile(path) as bundle:
             entries = [entry for entry in bundle.infolist() if not entry.is_dir()]

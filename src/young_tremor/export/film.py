@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from young_tremor import __version__, kernels
-from young_tremor.base.colour import converted
+from young_tremor.base.colour import convert
 from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.frames import Frame, FrameSource
 from young_tremor.base.pixels import ColourTags, PixelFormat, with_alpha, without_alpha
@@ -93,7 +93,7 @@ def write_movie(
     try:
         encode.start()
         for number, part in enumerate(parts):
-            frames = render(number, part, format) if render else rendered(part, format, first.source.colour)
+            frames = render(number, part, format) if render else render_frames(part, format, first.source.colour)
             try:
                 for frame in frames:
                     encode.put(frame)
@@ -113,13 +113,15 @@ def format_of(parts: list[FilmPart]) -> PixelFormat:
     return first.alpha or without_alpha(first.source.format)
 
 
-def rendered(part: FilmPart, format: PixelFormat, colour: ColourTags, which: range | None = None) -> Iterator[Frame]:
+def render_frames(
+    part: FilmPart, format: PixelFormat, colour: ColourTags, which: range | None = None
+) -> Iterator[Frame]:
     """The frames of a part in order, all or some of them, in the format and colours of the film."""
     which = range(part.plan.frames) if which is None else which
     frames = _ahead(part, which)
     try:
         for index, given in zip(which, frames, strict=True):
-            yield converted(render_frame(part.plan, index, given), format, colour)
+            yield convert(render_frame(part.plan, index, given), format, colour)
     finally:
         frames.close()  # type: ignore[attr-defined]
 

@@ -8,7 +8,7 @@ from young_tremor.base.errors import UnreadableValue
 from young_tremor.base.motion_csv import DIGITS
 
 
-def kept(times: np.ndarray, values: np.ndarray, tolerance: float) -> np.ndarray:
+def needed_keys(times: np.ndarray, values: np.ndarray, tolerance: float) -> np.ndarray:
     """Which values (n,) stay so that straight lines between them miss none by more than a tolerance: numbers (k,), the
     first and last among them. Each line reaches as far as it can."""
     count = len(values)
@@ -43,7 +43,7 @@ def table(columns: dict[str, np.ndarray], channel: str | None, tolerance: float)
         names = found
     lines = ["channel,frame,time_s,value"]
     for name in names:
-        for k in kept(columns["time_s"], columns[name], tolerance):
+        for k in needed_keys(columns["time_s"], columns[name], tolerance):
             when = format(columns["time_s"][k], DIGITS["time_s"])
             lines.append(f"{name},{columns['frame'][k]:.0f},{when},{format(columns[name][k], DIGITS[name])}")
     return "\n".join(lines) + "\n"

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
 from pathlib import Path
 
-from young_tremor.base.colour import converted
+from young_tremor.base.colour import convert
 from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import without_alpha
 from young_tremor.export.film import FilmPart, Report, check_parts, transparent
@@ -56,8 +56,8 @@ def write_pictures(
                     there = {k for k in wanted if name_of(path, number + k).is_file()}
                     done += len(there)
                     wanted = [k for k in wanted if k not in there]
-                for index, given in _given(part, wanted):
-                    made = converted(render_frame(part.plan, index, given), format, plan.source.colour)
+                for index, given in _frames_from(part, wanted):
+                    made = convert(render_frame(part.plan, index, given), format, plan.source.colour)
                     waiting.append(pool.submit(writer.write_as, number + index, made))
                     if len(waiting) > WAITING:
                         waiting.popleft().result()
@@ -70,7 +70,7 @@ def write_pictures(
     return done
 
 
-def _given(part: FilmPart, wanted: list[int]) -> Iterator[tuple[int, list[Frame]]]:
+def _frames_from(part: FilmPart, wanted: list[int]) -> Iterator[tuple[int, list[Frame]]]:
     sources = part.open_sources()
     try:
         for index in wanted:

@@ -73,7 +73,7 @@ def needs(far: np.ndarray, bounds: SourceSides, b: np.ndarray | None = None) -> 
     return np.where(np.isnan(z).any(axis=1), np.inf, np.maximum(z.max(axis=1), 0.0))
 
 
-def recentred(far: list[np.ndarray], bounds: list[SourceSides], by_hand: np.ndarray) -> tuple[float, np.ndarray]:
+def recentred_crop(far: list[np.ndarray], bounds: list[SourceSides], by_hand: np.ndarray) -> tuple[float, np.ndarray]:
     """The shift b with which the least steady z ≥ 1 covers: (z, b (2,)).
 
     A linear programme in (z, b): normal · p − normal · b ≤ z · h · room for every frame's reach, h being the crop by

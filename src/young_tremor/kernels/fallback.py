@@ -22,7 +22,7 @@ _MODES = {
 
 def mean(request: KernelRequest) -> np.ndarray:
     """As :func:`young_tremor.kernels.mean_views`, as sharp, but for a slightly different cubic."""
-    wide_plane, origin = _widened(request)
+    wide_plane, origin = _read_window(request)
     window, scale = request.window, float(1 << request.fraction)
     total: np.ndarray = np.zeros((window.height, window.width), np.float32)
     smeared = _sum(request, True, wide_plane, origin) if request.smear is not None else None
@@ -56,7 +56,9 @@ def _sum(request: KernelRequest, smeared: bool, wide_plane: np.ndarray, origin: 
     if total is None or not drawn_smear:
         return total
     assert request.smear is not None
-    return _drawn(total, blur_taps.draw(request.smear, 0.0, 0.0), about)[about : -about or None, about : -about or None]
+    return _filter_along(total, blur_taps.draw(request.smear, 0.0, 0.0), about)[
+        about : -about or None, about : -about or None
+    ]
 
 
 def _trail(
@@ -78,7 +80,7 @@ def _trail(
             if left < right and up < low:
                 part = made[up : low + 2 * about, left : right + 2 * about]
                 kernel = blur_taps.draw(trail.ways[j, i], trail.ramp_in, trail.ramp_out)
-                out[up:low, left:right] = _drawn(part, kernel, about)[about:-about, about:-about]
+                out[up:low, left:right] = _filter_along(part, kernel, about)[about:-about, about:-about]
     return out
 
 
@@ -86,7 +88,7 @@ def _reach(ways: np.ndarray) -> int:
     return math.ceil(float(np.abs(ways).max())) + 3
 
 
-def _drawn(picture: np.ndarray, kernel: blur_taps.Taps, about: int) -> np.ndarray:
+def _filter_along(picture: np.ndarray, kernel: blur_taps.Taps, about: int) -> np.ndarray:
     square = np.zeros((2 * about + 1, 2 * about + 1), np.float32)
     square[kernel.dy + about, kernel.dx + about] = kernel.parts
     return np.asarray(cv2.filter2D(picture, -1, square, borderType=cv2.BORDER_REPLICATE))
@@ -106,7 +108,7 @@ def _views(
     return total
 
 
-def _widened(request: KernelRequest) -> tuple[np.ndarray, tuple[int, int]]:
+def _read_window(request: KernelRequest) -> tuple[np.ndarray, tuple[int, int]]:
     """The part of the plane that the views read, with what lies beyond it, and its first pixel."""
     plane, nodes = request.plane, request.lattice.nodes
     rows, columns = plane.shape

@@ -56,15 +56,17 @@ def lay(
     for piece in pieces:
         request, window = piece.request(view), piece.window
         *colours, alpha = (mean(replace(request, plane=plane)) for plane in piece.planes)
-        alpha = drawn(np.clip(alpha, 0, 1 if alpha.dtype == np.float32 else reference.ONE), piece.opacity)
+        alpha = apply_opacity(np.clip(alpha, 0, 1 if alpha.dtype == np.float32 else reference.ONE), piece.opacity)
         rows = slice(window.top - corner[1], window.bottom - corner[1])
         columns = slice(window.left - corner[0], window.right - corner[0])
-        for below, above in zip(canvas, [*(drawn(plane, piece.opacity) for plane in colours), alpha], strict=True):
+        for below, above in zip(
+            canvas, [*(apply_opacity(plane, piece.opacity) for plane in colours), alpha], strict=True
+        ):
             part = below[rows, columns]
             part[...] = part * (1 - alpha) + above if part.dtype == np.float32 else reference.over(part, above, alpha)
 
 
-def drawn(plane: np.ndarray, opacity: float) -> np.ndarray:
+def apply_opacity(plane: np.ndarray, opacity: float) -> np.ndarray:
     """Samples by an opacity: int16 or float32."""
     if plane.dtype == np.float32:
         return plane * np.float32(opacity)

@@ -50,7 +50,7 @@ def mean(request: KernelRequest) -> np.ndarray:
     if request.real and request.made_dtype != np.float32:
         kept = np.minimum(np.maximum(part, np.float32(0)), np.float32(request.top_value))
         return (kept + np.float32(0.5)).astype(np.uint16)
-    return part.copy() if request.real or request.raw else _finished(request, part, request.fraction)
+    return part.copy() if request.real or request.raw else _round_into_format(request, part, request.fraction)
 
 
 def _up(count: int) -> int:
@@ -161,7 +161,7 @@ def over(below: np.ndarray, above: np.ndarray, alpha: np.ndarray) -> np.ndarray:
     return np.asarray(above + np.where(cover == 0, below, share_of(below, rest)))
 
 
-def _fixed(values: np.ndarray) -> np.ndarray:
+def _to_fixed_point(values: np.ndarray) -> np.ndarray:
     return np.floor(np.clip(values * 65536.0, -1e9, 1e9)).astype(np.int64)
 
 
@@ -183,8 +183,8 @@ def _tile_places(request: KernelRequest, view: int, box: tuple[int, int, int, in
     y = np.arange(top, top + height) - lattice.top
     at = np.minimum(y // drop, rows - 2)
     line = nodes[:, first : first + count]
-    steps = _fixed((line[at + 1, :, 1] - line[at, :, 1]) / drop)
-    down = (_fixed(line[at, :, 1]) + (y - at * drop)[:, None] * steps).T
+    steps = _to_fixed_point((line[at + 1, :, 1] - line[at, :, 1]) / drop)
+    down = (_to_fixed_point(line[at, :, 1]) + (y - at * drop)[:, None] * steps).T
     first_row = (int(down[:, 0].min()) >> 16) - 2
     source = np.arange(first_row, (int(down[:, -1].max()) >> 16) + 5)
     if len(source) > MOST_ROWS:
@@ -199,8 +199,8 @@ def _tile_places(request: KernelRequest, view: int, box: tuple[int, int, int, in
             while i < rows - 2 and r >= v[i + 1]:
                 i += 1
             slope = (x[i + 1] - x[i]) / (v[i + 1] - v[i])
-            begins = (int(_fixed(v[i])) >> 16) + 1
-            step, start = int(_fixed(slope)), int(_fixed(x[i] + (begins - v[i]) * slope))
+            begins = (int(_to_fixed_point(v[i])) >> 16) + 1
+            step, start = int(_to_fixed_point(slope)), int(_to_fixed_point(x[i] + (begins - v[i]) * slope))
             across[j, k] = start + (r - begins) * step
     largest = np.abs(np.diff(across, axis=0) - (spacing << 16)).max(), np.abs(np.diff(down, axis=0)).max()
     if max(largest) > MOST_STEP * spacing * 4:
@@ -268,7 +268,7 @@ def _gather(request: KernelRequest, view: int, box: tuple[int, int, int, int]) -
     y = np.arange(top, top + height) - lattice.top
     row = np.minimum(y // lattice.drop, len(nodes) - 2)
     ahead = (y - row * lattice.drop)[:, None, None]
-    line = _fixed(nodes[row] + (nodes[row + 1] - nodes[row]) * ahead / lattice.drop)
+    line = _to_fixed_point(nodes[row] + (nodes[row + 1] - nodes[row]) * ahead / lattice.drop)
     x = np.arange(left, left + width) - lattice.left
     column, along = x // lattice.spacing, (x % lattice.spacing)[None, :, None]
     near, far = line[:, column], line[:, column + 1]
@@ -281,7 +281,7 @@ def _gather(request: KernelRequest, view: int, box: tuple[int, int, int, int]) -
     return cubic(lines, t[..., 1])
 
 
-def _finished(request: KernelRequest, values: np.ndarray, fraction: int) -> np.ndarray:
+def _round_into_format(request: KernelRequest, values: np.ndarray, fraction: int) -> np.ndarray:
     """Rounded, inside the format."""
     window, step = request.window, 1 << fraction
     add = np.full(values.shape, step >> 1)

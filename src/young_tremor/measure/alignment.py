@@ -206,7 +206,7 @@ def inside_of(points: np.ndarray, size: tuple[int, int], edge: float) -> np.ndar
     return (x >= edge) & (y >= edge) & (x <= size[0] - 1 - edge) & (y <= size[1] - 1 - edge)
 
 
-def shielded(points: np.ndarray, shields: Shields) -> np.ndarray:
+def is_shielded(points: np.ndarray, shields: Shields) -> np.ndarray:
     out = np.zeros(len(points), bool)
     for x, y, width, height in shields:
         inside_x = (points[:, 0] >= x) & (points[:, 0] <= x + width)
@@ -214,7 +214,7 @@ def shielded(points: np.ndarray, shields: Shields) -> np.ndarray:
     return out
 
 
-def agreed(start: np.ndarray, moved: np.ndarray, near: float = NEAREST) -> tuple[Similarity | None, np.ndarray]:
+def fit_similarity(start: np.ndarray, moved: np.ndarray, near: float = NEAREST) -> tuple[Similarity | None, np.ndarray]:
     """A similarity through places (n, 2) that went to ``moved``, and which of them agree with it to ``near``
     pixels (n,) bool."""
     if len(start) < FEW:
@@ -235,7 +235,7 @@ def align(
 
     ``mine`` (n,) 0…1: how much each patch belongs to what is looked for.
     """
-    inside = inside_of(apply(matrix, key.points), key.size, RADIUS + 2) & ~shielded(key.points, shields)
+    inside = inside_of(apply(matrix, key.points), key.size, RADIUS + 2) & ~is_shielded(key.points, shields)
     which = np.flatnonzero(inside)
     if len(which) < FEW:
         return None
@@ -246,7 +246,7 @@ def align(
     for turn in range(ROUNDS):
         linear = np.array([[bend[1], bend[0]], [bend[0], -bend[1]]])
         middles = apply(matrix, points + rel @ linear)
-        seen = inside_of(middles, key.size, RADIUS) & ~shielded(middles, shields)
+        seen = inside_of(middles, key.size, RADIUS) & ~is_shielded(middles, shields)
         now = _look(picture.smooth, middles, matrix[:2, :2] @ (np.eye(2) + linear))
         now -= now.mean(axis=1, keepdims=True)
         now /= np.maximum(np.sqrt(np.einsum("np,np->n", now, now)), 1e-6)[:, None]

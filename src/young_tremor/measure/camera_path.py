@@ -169,12 +169,12 @@ def measure(
             "what moves by itself"
         )
     best = max(range(len(held)), key=lambda k: held[k].reach)
-    woven = field or clip_faults.woven(np.array(combs[:end]), held[best].values)
+    woven = field or clip_faults.is_interlaced(np.array(combs[:end]), held[best].values)
     held = [replace(layer, faults=replace(layer.faults, interlaced=woven)) for layer in held]
-    return ClipPath(_told(at, held[best].faults), tuple(held), best, walk.cut, walk.used)
+    return ClipPath(_with_missing_frames(at, held[best].faults), tuple(held), best, walk.cut, walk.used)
 
 
-def _told(t: np.ndarray, found: Faults) -> np.ndarray:
+def _with_missing_frames(t: np.ndarray, found: Faults) -> np.ndarray:
     """Times with room for the frames that are missing."""
     step = float(np.median(np.diff(t)))
     return np.asarray(t + step * np.searchsorted(np.array(found.missing), np.arange(len(t)), side="left"))
@@ -198,14 +198,14 @@ def _layer(way: LayerWay, t: np.ndarray, changes: np.ndarray, walk: Walk, factor
             bridge = scipy.interpolate.PchipInterpolator(t[good], values[good, column], extrapolate=False)
             values[~good, column] = bridge(np.clip(t[~good], t[good][0], t[good][-1]))
         errors[~good] = np.maximum(_bridging(t, values, good), limit)
-    values, found = _mended(way, t, values, changes, walk, factor)
+    values, found = _correct_faults(way, t, values, changes, walk, factor)
     values -= values[0] * (1, 1, 1, 0)
     values[:, 3] /= values[0, 3]
     marks = tuple((each[:: max(1, len(each) // MARKS)] * factor).astype(np.float32) for each in way.marks[:end])
     return LayerPath(values, errors, ~good, float(np.mean(way.reaches[way.began : end])), found, marks)
 
 
-def _mended(
+def _correct_faults(
     way: LayerWay, t: np.ndarray, values: np.ndarray, changes: np.ndarray, walk: Walk, factor: int
 ) -> tuple[np.ndarray, Faults]:
     """The path without what late rows, frames shown twice and missing frames do to it, and which of these there are."""
@@ -216,11 +216,11 @@ def _mended(
     late = clip_faults.readout(values, anchors, bends, height)
     if late:
         values = clip_faults.on_time(values, late, anchors, bends, height, factor)
-    same = clip_faults.doubled(changes, values)
+    same = clip_faults.find_doubled(changes, values)
     conformed = False
     if same.any():
-        moments, conformed = clip_faults.conformed(t, values, same)
-        values = clip_faults.filled(t, moments, values[~same])
+        moments, conformed = clip_faults.conform_times(t, values, same)
+        values = clip_faults.interpolate_path(t, moments, values[~same])
     gone = () if conformed else clip_faults.missing(t, values)
     return values, Faults(
         doubled=int(same.sum()), conformed=conformed, missing=gone, readout=late * float(np.median(np.diff(t)))

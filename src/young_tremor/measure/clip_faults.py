@@ -39,7 +39,7 @@ def combing(luma: np.ndarray) -> float:
     return float((near + 0.2) / (far + 0.2))
 
 
-def woven(combs: np.ndarray, values: np.ndarray) -> bool:
+def is_interlaced(combs: np.ndarray, values: np.ndarray) -> bool:
     """Whether the rows of a clip's frames are of two moments in turn: then they differ the more the faster it moves.
 
     ``combs`` (n,): :func:`combing` of each frame; ``values`` (n, 4) the path.
@@ -63,7 +63,7 @@ def one_field(luma: np.ndarray) -> np.ndarray:
     return out
 
 
-def doubled(changes: np.ndarray, values: np.ndarray) -> np.ndarray:
+def find_doubled(changes: np.ndarray, values: np.ndarray) -> np.ndarray:
     """Which frames show the one before again: (n,) bool.
 
     ``changes`` (n,): mean difference of each frame's picture to the one before; ``values`` (n, 4) the path.
@@ -79,7 +79,7 @@ def doubled(changes: np.ndarray, values: np.ndarray) -> np.ndarray:
     return np.asarray(same)
 
 
-def conformed(t: np.ndarray, values: np.ndarray, same: np.ndarray) -> tuple[np.ndarray, bool]:
+def conform_times(t: np.ndarray, values: np.ndarray, same: np.ndarray) -> tuple[np.ndarray, bool]:
     """The moments (m,) at which the frames that are not doubled were filmed, and whether these come from another rate.
 
     Either they were filmed when they show, frames between them having been lost, and the picture goes on twice as far
@@ -172,7 +172,7 @@ def _pace(values: np.ndarray) -> np.ndarray:
     return np.asarray(scipy.interpolate.CubicSpline(np.arange(len(values)), values[:, :2])(np.arange(len(values)), 1))
 
 
-def filled(t: np.ndarray, times: np.ndarray, values: np.ndarray) -> np.ndarray:
+def interpolate_path(t: np.ndarray, times: np.ndarray, values: np.ndarray) -> np.ndarray:
     """A path known at ``times`` (m,), at times ``t`` (n,): smooth between, held beyond."""
     if len(times) < 4:
         return np.column_stack([np.interp(t, times, column) for column in values.T])

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 import scipy
 
-from young_tremor.model.take import Endless, Take, packed
+from young_tremor.model.take import Endless, Take, pack_rows
 from young_tremor.motion import spectrum, take
 
 HIGHEST = 30.0  # Hz
@@ -28,7 +28,7 @@ def endless(
     themselves; what is left, without its straight line, goes into lines by the Fourier transform, as sines and cosines
     of all channels together. Where there would be more than 420 lines, neighbours above 2 Hz are thinned out in size.
     """
-    t, values = _even(taken, by_angle, cutoff, start, end)
+    t, values = _even_samples(taken, by_angle, cutoff, start, end)
     step, long = t[1] - t[0], t[-1] - t[0] + (t[1] - t[0])
     rest, steps = _without_corrections(t, values)
     few = max(1, round(0.1 / step))
@@ -45,15 +45,17 @@ def endless(
     power = 0.5 * np.abs(parts) ** 2
     wanted = np.maximum(size - power[~slow].sum(axis=0), 0.0)
     parts[slow] *= np.sqrt(wanted / np.maximum(power[slow].sum(axis=0), 1e-30))
-    hz, parts = _thinned(hz, parts)
+    hz, parts = _merge_lines(hz, parts)
     lines = np.empty((len(hz), 13))
     lines[:, 0], lines[:, 1::2], lines[:, 2::2] = hz, parts.real, -parts.imag
     every = long / len(steps) if len(steps) else 0.0
     level = values.mean(axis=0)
-    return Endless(packed(lines), packed(steps) if len(steps) else b"", every, tuple(level.tolist()))
+    return Endless(pack_rows(lines), pack_rows(steps) if len(steps) else b"", every, tuple(level.tolist()))
 
 
-def _even(taken: Take, by_angle: bool, cutoff: float, start: float, end: float | None) -> tuple[np.ndarray, np.ndarray]:
+def _even_samples(
+    taken: Take, by_angle: bool, cutoff: float, start: float, end: float | None
+) -> tuple[np.ndarray, np.ndarray]:
     """A stretch of a take in channel units at even times: (n,) and (n, 6)."""
     t = taken.table()[:, 0] - taken.table()[0, 0]
     last = t[-1] if end is None else min(max(end, start), t[-1])
@@ -99,7 +101,7 @@ def _without_corrections(t: np.ndarray, values: np.ndarray) -> tuple[np.ndarray,
     return rest, np.array(steps).reshape(-1, 7)
 
 
-def _thinned(hz: np.ndarray, parts: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+def _merge_lines(hz: np.ndarray, parts: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """At most :data:`LINES` lines: neighbours of the upper ones stand for each other, their power kept."""
     if len(hz) <= LINES:
         return hz, parts
@@ -128,7 +130,7 @@ class DriftMatch:
 def match(taken: Take, *, by_angle: bool = False, cutoff: float = 0.0) -> DriftMatch:
     """Fit a drift to a take: each channel's reach is its 95 % quantile, the rate its upward crossings, and roughness
     that whose spectrum is nearest to the take's, in the logarithm of power from 0.2 Hz up."""
-    t, values = _even(taken, by_angle, cutoff, 0.0, None)
+    t, values = _even_samples(taken, by_angle, cutoff, 0.0, None)
     step = t[1] - t[0]
     line = np.polynomial.polynomial.polyfit(t, values, 1)
     values = values - np.polynomial.polynomial.polyval(t, line).T

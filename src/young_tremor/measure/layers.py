@@ -51,7 +51,7 @@ def seek(
     """
     alone = sum(guess is not None for guess in guesses) == 1
     start = _starts(key, guesses)
-    visible = alignment.inside_of(start, key.size, alignment.RADIUS + 2) & ~alignment.shielded(start, shields)
+    visible = alignment.inside_of(start, key.size, alignment.RADIUS + 2) & ~alignment.is_shielded(start, shields)
     which = np.flatnonzero(visible)
     if len(which) < FEW:
         return (None, None), None
@@ -78,7 +78,7 @@ def seek(
     only = next((each for each in found if each is not None), None) if alone else None
     second = None
     if only is not None and rest.sum() >= FEW:
-        matrix, fits = alignment.agreed(key.points[some][rest], moved[rest], closest)
+        matrix, fits = alignment.fit_similarity(key.points[some][rest], moved[rest], closest)
         if matrix is not None and fits.sum() >= max(FEW, LEAST * (~rest).sum()):
             second = SecondLayer(matrix, some[rest][fits])
     return (found[0], found[1]), second
@@ -184,7 +184,7 @@ def _consensus(
     use = (trust > 0.35) if alone else (mine(key, number, alone=False)[some] > 0.5)
     if alone and use.sum() < 3 * FEW:
         use = np.ones(len(some), bool)
-    matrix, fits = alignment.agreed(key.points[some][use], moved[use], near)
+    matrix, fits = alignment.fit_similarity(key.points[some][use], moved[use], near)
     if matrix is None or int(fits.sum()) < max(FEW, 0.12 * use.sum()):
         return None, np.zeros(len(some), bool)
     return matrix, np.hypot(*(apply(matrix, key.points[some]) - moved).T) < 2 * near

@@ -37,7 +37,9 @@ def blocks(path: Path | str, start: float, *, origin: float) -> Iterator[np.ndar
                 if decoder is None or ahead != number:
                     if decoder is not None:
                         decoder.close()
-                    decoder = _cut(audio_reader.blocks(path, number * LONG / audio_reader.RATE - origin, origin=origin))
+                    decoder = _cut_blocks(
+                        audio_reader.blocks(path, number * LONG / audio_reader.RATE - origin, origin=origin)
+                    )
                 piece = next(decoder, np.zeros((0, 2), np.float32))
                 piece.flags.writeable = False
                 ahead = number + 1
@@ -56,7 +58,7 @@ def blocks(path: Path | str, start: float, *, origin: float) -> Iterator[np.ndar
             decoder.close()
 
 
-def _cut(found: Iterator[np.ndarray]) -> Generator[np.ndarray, None, None]:
+def _cut_blocks(found: Iterator[np.ndarray]) -> Generator[np.ndarray, None, None]:
     """Blocks as pieces of ``LONG`` samples; the last may be shorter."""
     parts: list[np.ndarray] = []
     there = 0

@@ -28,10 +28,10 @@ def _backends() -> list[miniaudio.Backend]:
 
 def device_names() -> list[str]:
     """The sound devices of this machine."""
-    return [each["name"] for each in _listed()]
+    return [each["name"] for each in _list_devices()]
 
 
-def _listed() -> list[dict[str, Any]]:
+def _list_devices() -> list[dict[str, Any]]:
     try:
         return list(miniaudio.Devices(_backends()).get_playbacks())
     except miniaudio.MiniaudioError:
@@ -44,7 +44,7 @@ class SoundDevice:
     def __init__(self, name: str = "") -> None:
         """The device of that name, or the usual one where there is none such."""
         try:
-            found = next((each["id"] for each in _listed() if each["name"] == name), None) if name else None
+            found = next((each["id"] for each in _list_devices() if each["name"] == name), None) if name else None
             self._device = miniaudio.PlaybackDevice(
                 device_id=found,
                 output_format=miniaudio.SampleFormat.FLOAT32,

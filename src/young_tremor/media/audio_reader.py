@@ -10,7 +10,7 @@ import av
 import numpy as np
 
 from young_tremor.base.errors import DecodeError
-from young_tremor.media.container import opened
+from young_tremor.media.container import open_container
 from young_tremor.media.decoder_formats import reading
 
 RATE = 48000
@@ -41,7 +41,7 @@ def blocks(
     ------
     (n, channels) float32, -1 … 1. Sample k of all of them together sounds at start + k / rate seconds.
     """
-    container = opened(path)
+    container = open_container(path)
     try:
         with reading(path):
             if stream >= len(container.streams.audio):
@@ -52,13 +52,13 @@ def blocks(
             at = round(begin * rate)
             if begin - EARLIER > first:
                 container.seek(int((begin - EARLIER) / source.time_base), stream=source, backward=True)
-            parts = _placed(container, source, rate, layout)
+            parts = _placed_blocks(container, source, rate, layout)
             found = next(parts, None)
             if found is not None and found[0] > at and begin - EARLIER > first:
                 # the seek landed late: from the beginning then
                 container.close()
-                container = opened(path)
-                parts = _placed(container, container.streams.audio[stream], rate, layout)
+                container = open_container(path)
+                parts = _placed_blocks(container, container.streams.audio[stream], rate, layout)
                 found = next(parts, None)
             while found is not None:
                 place, samples = found
@@ -87,7 +87,7 @@ def exactly(found: Iterator[np.ndarray], count: int, channels: int) -> Iterator[
         left -= min(left, SILENCE)
 
 
-def _placed(container: Any, source: Any, rate: int, layout: str) -> Iterator[tuple[int, np.ndarray]]:
+def _placed_blocks(container: Any, source: Any, rate: int, layout: str) -> Iterator[tuple[int, np.ndarray]]:
     """Decoded blocks of a track, and which sample of the file's clock each begins with."""
     resampler: Any = None
     expected, place = 0.0, 0
@@ -130,7 +130,7 @@ def _samples(part: Any) -> np.ndarray:
 
 def length(path: Path | str) -> float:
     """Seconds of a file's first sound, by its own account; DecodeError where it has none."""
-    container = opened(path)
+    container = open_container(path)
     try:
         with reading(path):
             if not container.streams.audio:
@@ -145,7 +145,7 @@ def length(path: Path | str) -> float:
     return sum(len(block) for block in blocks(path, 0.0, origin=0.0)) / RATE
 
 
-def whole(path: Path | str, most: float) -> np.ndarray:
+def read_sound(path: Path | str, most: float) -> np.ndarray:
     """A file's first sound from its beginning: (n, 2) float64 at 48 kHz, at most so many seconds."""
     begin = first_stamp(path)
     parts, left = [np.zeros((0, 2))], round(most * RATE)
@@ -159,7 +159,7 @@ def whole(path: Path | str, most: float) -> np.ndarray:
 
 def first_stamp(path: Path | str) -> float:
     """The file's time of the first sample of its first sound; DecodeError where it has none."""
-    container = opened(path)
+    container = open_container(path)
     try:
         if not container.streams.audio:
             raise DecodeError(f"{Path(path).name} has no sound: choose a sound file.")

@@ -134,7 +134,7 @@ def still_as(known: Identity) -> None:
         raise WorkError(f"{Path(known.path).name} was changed while it was being read: try again.")
 
 
-def opened(path: Path | str) -> Any:
+def open_container(path: Path | str) -> Any:
     """A container of a media file, its absolute name never taken for an address. TremorError where it cannot be.
 
     The caller closes it, and uses it from one thread at a time.

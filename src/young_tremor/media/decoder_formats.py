@@ -16,7 +16,7 @@ import numpy as np
 
 from young_tremor.base.errors import Cancelled, DecodeError, EncodeError, RequestError, TremorError, WorkError, from_os
 from young_tremor.base.frames import Frame, Plane, with_planes
-from young_tremor.base.pixels import STEPS, ColourTags, PixelFormat, named, pixel_format
+from young_tremor.base.pixels import STEPS, ColourTags, PixelFormat, pixel_format, planar_format
 
 _FILE_ERRORS = (
     errno.EPERM,
@@ -41,13 +41,13 @@ def planar_name(name: str) -> str:
     alpha = count in (2, 4) or name == "pal8"
     bits = 32 if real else next((each for each in (8, 10, 12, 16) if depth <= each), 16)
     if format.is_rgb or format.has_palette or count == 2:
-        return named("rgb", bits, alpha=alpha, real=real).name
+        return planar_format("rgb", bits, alpha=alpha, real=real).name
     if count < 3:
-        return named("grey", bits, real=real).name
+        return planar_format("grey", bits, real=real).name
     across = max(1, round(16 / max(1, format.chroma_width(16))))
     down = max(1, round(16 / max(1, format.chroma_height(16))))
     step = (across, down) if (across, down) in ((2, 2), (2, 1)) else (1, 1)
-    return named("yuv", bits, step, alpha=alpha).name
+    return planar_format("yuv", bits, step, alpha=alpha).name
 
 
 def picture_stream(container: Any, name: str) -> Any:
@@ -69,13 +69,13 @@ def decoder_of(stream: Any) -> Any:
 
 def to_frame(picture: Any, format: PixelFormat, colour: ColourTags, turns: int = 0, *, mirrored: bool = False) -> Frame:
     """Planes of a decoded picture, upright (``turns`` quarter turns anticlockwise, then left and right changed)."""
-    made = _turned(picture, format, colour, turns)
+    made = _apply_orientation(picture, format, colour, turns)
     if mirrored:
         made = with_planes(made, tuple(np.ascontiguousarray(plane[:, ::-1]) for plane in made.planes))
     return made
 
 
-def _turned(picture: Any, format: PixelFormat, colour: ColourTags, turns: int) -> Frame:
+def _apply_orientation(picture: Any, format: PixelFormat, colour: ColourTags, turns: int) -> Frame:
     if format.real and picture.format.name != format.name:
         planes = _floats(picture, format)
         if turns:
@@ -184,7 +184,7 @@ def reading(path: Path | str) -> Iterator[None]:
         raise WorkError(f"There is not enough memory to read {name}: close something, or scale it down.") from error
     except _FOREIGN as error:
         _translate(error, path, "read")
-        raise DecodeError(f"{name} cannot be read as footage ({_words(error)}): try another file.") from error
+        raise DecodeError(f"{name} cannot be read as footage ({_error_text(error)}): try another file.") from error
 
 
 @contextmanager
@@ -197,7 +197,7 @@ def writing(path: Path | str) -> Iterator[None]:
     except _FOREIGN as error:
         _translate(error, path, "write")
         raise EncodeError(
-            f"{Path(path).name} cannot be written ({_words(error)}): try another codec or another place."
+            f"{Path(path).name} cannot be written ({_error_text(error)}): try another codec or another place."
         ) from error
 
 
@@ -209,7 +209,7 @@ def _translate(error: BaseException, path: Path | str, doing: str) -> None:
     _log.info("%s cannot be %s", path, doing, exc_info=error)
 
 
-def _words(error: BaseException) -> str:
+def _error_text(error: BaseException) -> str:
     """The library's last words, without its brackets and file names."""
     text = getattr(error, "strerror", None) or str(error)
     return text.strip().splitlines()[0].rstrip(".") if text.strip() else type(error).__name__

@@ -20,7 +20,7 @@ WAYS = {
 }
 
 
-def held(path: Path) -> tuple[int, bool] | None:
+def orientation(path: Path) -> tuple[int, bool] | None:
     """Quarter turns anticlockwise, and whether it is then to be mirrored left to right; None where no tag says it."""
     try:
         with open(path, "rb") as file:

@@ -10,7 +10,7 @@ import numpy as np
 from young_tremor.base.errors import DecodeError
 from young_tremor.base.frames import Alpha, Frame
 from young_tremor.base.lazy_import import lazily
-from young_tremor.base.pixels import ColourTags, PixelFormat, named
+from young_tremor.base.pixels import ColourTags, PixelFormat, planar_format
 
 if TYPE_CHECKING:
     import tifffile
@@ -44,7 +44,7 @@ def shape(path: Path) -> tuple[tuple[int, int], PixelFormat, Alpha]:
         raise DecodeError(f"{path.name} cannot be read as a picture ({error}): the file may be damaged.") from error
     if count not in (1, 3, 4):
         raise DecodeError(f"{path.name} has {count} channels: save it as grey, RGB or RGB with alpha.")
-    format = named("rgb" if count > 1 else "grey", 32, alpha=count == 4, real=True)
+    format = planar_format("rgb" if count > 1 else "grey", 32, alpha=count == 4, real=True)
     alpha: Alpha = "none" if count < 4 else "premultiplied" if extra == (1,) else "straight"
     return (columns, rows), format, alpha
 

@@ -40,7 +40,7 @@ class Face:
 def faces() -> tuple[Face, ...]:
     """All that can be chosen by name, ours first, then those installed, each name once. Slow the first time."""
     found: dict[str, Face] = {}
-    for face in (*ours(), *installed()):
+    for face in (*ours(), *installed_faces()):
         found.setdefault(face.name.casefold(), face)
     return tuple(found.values())
 
@@ -50,13 +50,13 @@ def ours() -> tuple[Face, ...]:
     """Those that come with the application."""
     assets = Path(__file__).parent.parent / "assets"
     paths = (path for folder in OURS for path in sorted((assets / folder).glob("*.ttf")))
-    return tuple(face for path in paths for face in _named(str(path)))
+    return tuple(face for path in paths for face in _faces_in_file(str(path)))
 
 
 @lru_cache(maxsize=1)
-def installed() -> tuple[Face, ...]:
+def installed_faces() -> tuple[Face, ...]:
     """Those installed for all or for this person, by name."""
-    return tuple(sorted((f for path in _files() for f in _named(path)), key=lambda face: face.name.casefold()))
+    return tuple(sorted((f for path in _files() for f in _faces_in_file(path)), key=lambda face: face.name.casefold()))
 
 
 def _files() -> Iterator[str]:
@@ -75,7 +75,7 @@ def _files() -> Iterator[str]:
                     yield os.path.join(here, name)
 
 
-def _named(path: str) -> list[Face]:
+def _faces_in_file(path: str) -> list[Face]:
     """The faces of a file that has any that can be read."""
     out = []
     try:
@@ -110,7 +110,9 @@ def find(name: str) -> Face | None:
         if not os.path.exists(path):
             raise MissingFile(f"{name} is not there: choose another font.")
         read_regular(Path(path), MOST_BYTES, "font")
-        found = sandbox.run(_named, path, name=os.path.basename(path), what="a font", path=Path(path), limits=LIMITS)
+        found = sandbox.run(
+            _faces_in_file, path, name=os.path.basename(path), what="a font", path=Path(path), limits=LIMITS
+        )
         if not found:
             raise RequestError(f"{os.path.basename(name)} is no font that can be read: choose another.")
         return found[0]
@@ -118,11 +120,11 @@ def find(name: str) -> Face | None:
     for face in ours():
         if face.name.casefold() == wanted:
             return face
-    return next((face for face in installed() if face.name.casefold() == wanted), None)
+    return next((face for face in installed_faces() if face.name.casefold() == wanted), None)
 
 
 @lru_cache(maxsize=64)
-def opened(face: Face) -> tuple[hb.Font, int]:
+def open_face(face: Face) -> tuple[hb.Font, int]:
     """A face as the shaping library has it, and the units of its em."""
     made = hb.Face(hb.Blob.from_file_path(face.path), face.index)
     return hb.Font(made), int(made.upem) or 1000
@@ -131,14 +133,14 @@ def opened(face: Face) -> tuple[hb.Font, int]:
 @lru_cache(maxsize=256)
 def letters(face: Face) -> frozenset[int]:
     """The code points that a face has letters for."""
-    return frozenset(int(each) for each in opened(face)[0].face.unicodes)
+    return frozenset(int(each) for each in open_face(face)[0].face.unicodes)
 
 
 def standing_in(letter: int, first: Face) -> Face:
     """A face that has a letter: the first one, one of ours, or one that is installed; the first where none has."""
     if letter in letters(first):
         return first
-    for face in (*ours(), *installed()):
+    for face in (*ours(), *installed_faces()):
         try:
             if letter in letters(face):
                 return face

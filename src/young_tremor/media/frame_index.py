@@ -121,7 +121,7 @@ def from_index(container: Any, stream: Any, first: int | None) -> Timing | None:
             for stamp, _, _ in _stamps(container, stream, LOOKED):
                 if stamp is None or np.abs(pts - stamp).min() > 1:
                     return None
-    return _made(pts, keys, pts[keys], stream, base)
+    return _timing_by_stamps(pts, keys, pts[keys], stream, base)
 
 
 def _in_places(container: Any, stream: Any, base: Fraction, first: int | None) -> Timing | None:
@@ -163,19 +163,19 @@ def _from_packets(container: Any, stream: Any, name: str, kind: str, base: Fract
         kind == "avi" and stream.codec_context.has_b_frames and [r[0] for r in rows] == sorted(r[0] or 0 for r in rows)
     )
     if unordered or any(pts is None for pts, _, _ in rows):
-        return _counted(rows, stream, base)
+        return _timing_by_count(rows, stream, base)
     pts, place = np.unique(np.array([row[0] for row in rows], np.int64), return_index=True)
     if len(pts) == 1 and len(rows) > 1:
-        return _counted([(None, None, row[2]) for row in rows], stream, base)
+        return _timing_by_count([(None, None, row[2]) for row in rows], stream, base)
     keys = np.flatnonzero(np.array([row[2] for row in rows])[place])
-    made = _made(pts, keys, pts[keys], stream, base)
+    made = _timing_by_stamps(pts, keys, pts[keys], stream, base)
     if kind not in STREAMED:
         return made
     seek = np.array([rows[k][1] if rows[k][1] is not None else rows[k][0] for k in place[keys]], np.int64)
     return replace(made, seek=seek, settles=SETTLES)
 
 
-def _counted(rows: list[tuple[int | None, int | None, bool]], stream: Any, base: Fraction) -> Timing:
+def _timing_by_count(rows: list[tuple[int | None, int | None, bool]], stream: Any, base: Fraction) -> Timing:
     """Where only the order is known: pictures come out of the decoder in the order in which they are shown."""
     keys = np.flatnonzero([row[2] for row in rows])
     dts = np.array([-1 if row[1] is None else row[1] for row in rows], np.int64)
@@ -185,11 +185,11 @@ def _counted(rows: list[tuple[int | None, int | None, bool]], stream: Any, base:
         rate = nearest_rate(told if 0.1 < told < 1000 else 25.0)
         count = np.arange(len(rows), dtype=np.int64)
         return Timing(count, keys[:1], np.zeros(0, np.int64), rate, True, 1 / rate, counted=True)
-    made = _made(dts, keys, dts[keys], stream, base)
+    made = _timing_by_stamps(dts, keys, dts[keys], stream, base)
     return Timing(made.pts, keys, made.seek, made.rate, made.constant, base, counted=True, decoding=dts)
 
 
-def _made(pts: np.ndarray, keys: np.ndarray, seek: np.ndarray, stream: Any, base: Fraction) -> Timing:
+def _timing_by_stamps(pts: np.ndarray, keys: np.ndarray, seek: np.ndarray, stream: Any, base: Fraction) -> Timing:
     """With the rate that the stamps speak of."""
     if len(pts) == 1:
         return Timing(pts, keys, seek, nearest_rate(_sane(stream.average_rate)), True, base)

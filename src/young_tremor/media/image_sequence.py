@@ -66,7 +66,7 @@ def pattern_of(path: Path | str) -> str | None:
             name = f"{name[: found.start()]}{'#' * int(found[1] or 1)}{name[found.end() :]}"
         return os.path.join(head, name)
     if os.path.isdir(text):
-        kinds = {name: each for name, each in _numbered(text).items() if len(each) >= FEWEST}
+        kinds = {name: each for name, each in _numbers_by_pattern(text).items() if len(each) >= FEWEST}
         if not kinds:
             raise RequestError(f"{text} is a folder without numbered pictures: name a file, or a folder of a sequence.")
         if len(kinds) > 1:
@@ -78,10 +78,10 @@ def pattern_of(path: Path | str) -> str | None:
         return None
     folder = os.path.dirname(text)
     name = f"{match[1]}{'#' * len(match[2])}{match[3]}"
-    return os.path.join(folder, name) if len(_numbered(folder).get(name, ())) >= FEWEST else None
+    return os.path.join(folder, name) if len(_numbers_by_pattern(folder).get(name, ())) >= FEWEST else None
 
 
-def _numbered(folder: str) -> dict[str, list[int]]:
+def _numbers_by_pattern(folder: str) -> dict[str, list[int]]:
     """The numbers of the numbered pictures of a folder, by their patterns."""
     out: dict[str, list[int]] = {}
     try:

@@ -71,7 +71,7 @@ class Meter:
         return Loudness(_number(last, "I"), self._short, _number(last, "LRA"), loud)
 
 
-def measured(blocks: Iterable[np.ndarray]) -> Loudness:
+def measure_loudness(blocks: Iterable[np.ndarray]) -> Loudness:
     """The loudness of stereo sound at 48 kHz, in blocks (n, 2)."""
     meter = Meter()
     for block in blocks:

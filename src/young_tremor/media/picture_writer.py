@@ -12,12 +12,12 @@ import av
 import cv2
 import numpy as np
 
-from young_tremor.base.colour import converted
+from young_tremor.base.colour import convert
 from young_tremor.base.errors import EncodeError, RequestError
 from young_tremor.base.files import PartFile, check_free
 from young_tremor.base.frames import Frame
 from young_tremor.base.lazy_import import lazily
-from young_tremor.base.pixels import ColourTags, PixelFormat, named
+from young_tremor.base.pixels import ColourTags, PixelFormat, planar_format
 from young_tremor.media.decoder_formats import to_picture, writing
 
 if TYPE_CHECKING:
@@ -75,23 +75,23 @@ class PictureWriter:
         self.path, self._kind = path, kind
         self._overwrite, self._resume = overwrite, resume
         depth = 8 if kind == "png" and format.depth <= 8 and not format.real else 16
-        self._format = named("rgb", 16 if kind == "exr" else depth, alpha=format.alpha, real=kind == "exr")
+        self._format = planar_format("rgb", 16 if kind == "exr" else depth, alpha=format.alpha, real=kind == "exr")
         self._tags = ColourTags(colour.primaries, colour.transfer, 0, True)
 
     def write_as(self, number: int, frame: Frame) -> None:
         """Write a picture under its number. For any thread, each number once."""
         path = name_of(self.path, number)
-        made = converted(frame, self._format, self._tags)
+        made = convert(frame, self._format, self._tags)
         with PartFile(path) as part:
             with writing(path):
                 if self._kind == "exr":
                     _exr(part.path, made)
                 else:
-                    part.write(_packed(made, self._kind, path))
+                    part.write(_encode_picture(made, self._kind, path))
             part.finish(overwrite=self._overwrite or self._resume)
 
 
-def _packed(frame: Frame, kind: str, path: Path) -> bytes:
+def _encode_picture(frame: Frame, kind: str, path: Path) -> bytes:
     """A picture of whole numbers as a file."""
     green, blue, red = frame.planes[:3]
     planes = [red, green, blue, *frame.planes[3:]]
@@ -137,7 +137,7 @@ def write_floats(path: Path, values: np.ndarray, *, overwrite: bool, small: bool
             stream.options = {"format": "float", "compression": "zip1" if small else "none"}
             zero = np.zeros(values.shape[:2], np.float32)
             planes = (np.ascontiguousarray(values[..., 1]), zero, np.ascontiguousarray(values[..., 0]))
-            frame = Frame(planes, named("rgb", 32, real=True), ColourTags(2, 8, 0, True))
+            frame = Frame(planes, planar_format("rgb", 32, real=True), ColourTags(2, 8, 0, True))
             for packet in (*stream.encode(to_picture(frame)), *stream.encode(None)):
                 file.mux(packet)
         part.finish(overwrite=overwrite)

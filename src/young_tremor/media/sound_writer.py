@@ -13,7 +13,7 @@ import av
 import numpy as np
 
 from young_tremor.media import audio_reader
-from young_tremor.media.container import opened
+from young_tremor.media.container import open_container
 from young_tremor.media.sources import SoundFacts, sounds
 
 # which sound players know in which container; None: whatever its muxer takes
@@ -83,7 +83,7 @@ def _can_hold(kind: str, path: Path | None, number: int, fact: SoundFacts) -> bo
     allowed = PLAYED[kind]
     if path is None or (allowed is not None and fact.codec not in allowed):
         return False
-    source = opened(path)
+    source = open_container(path)
     try:
         with av.open(io.BytesIO(), "w", format=kind) as trial:
             trial.add_stream_from_template(source.streams.audio[number])
@@ -100,7 +100,7 @@ class _Copied:
 
     def __init__(self, container: Any, part: SoundTrack, number: int, language: str) -> None:
         assert part.path is not None
-        self._input = opened(part.path)
+        self._input = open_container(part.path)
         source = self._input.streams.audio[number]
         self._stream = container.add_stream_from_template(source)
         if language:

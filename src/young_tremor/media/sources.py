@@ -97,11 +97,11 @@ def open_source(path: Path | str) -> FrameSource:
         return DrawnReader(known.info, lambda scale: float_tiff.read(Path(path)))
     if known.timing is None:
         drawing = svg_drawing.read(Path(path))
-        return DrawnReader(known.info, lambda scale: svg_drawing.drawn(drawing, scale))
+        return DrawnReader(known.info, lambda scale: svg_drawing.draw(drawing, scale))
     return open_footage(path)
 
 
-def named(path: Path | str) -> str:
+def resolve_path(path: Path | str) -> str:
     """What a person means by a path: the pattern of a sequence where it names one, else the file itself, absolute."""
     return image_sequence.pattern_of(path) or os.path.realpath(path)
 
@@ -121,7 +121,7 @@ def open_footage(path: Path | str) -> VideoReader | SequenceReader:
 
 def sounds(path: Path | str) -> tuple[SoundFacts, ...]:
     """The sound tracks of any media file, with pictures or without."""
-    container = containers.opened(path)
+    container = containers.open_container(path)
     try:
         with reading(path):
             return _sounds(container)
@@ -209,7 +209,7 @@ def _read(key: Identity) -> Facts:
         return _read_drawing(key, path)
     if float_tiff.real(path):
         return _read_floats(key, path)
-    container = containers.opened(path)
+    container = containers.open_container(path)
     try:
         with reading(path):
             stream = picture_stream(container, path.name)
@@ -218,12 +218,12 @@ def _read(key: Identity) -> Facts:
                 each = context.width * context.height * (3 if "rgb" in str(context.pix_fmt) else 2)
                 check_size(path.name, (context.width, context.height), each)
             stream.thread_type = "SLICE"  # one picture is wanted at once, not as many as there are cores
-            first, interlaced = _first(container, stream, path.name)
-            tracks, told = _sounds(container), _told(first, stream, container)
+            first, interlaced = _first_picture(container, stream, path.name)
+            tracks, told = _sounds(container), _describe_picture(first, stream, container)
             found = from_index(container, stream, first.pts)
             if found is None:
                 container.close()
-                container = containers.opened(path)  # some kinds cannot be brought back to their beginning
+                container = containers.open_container(path)  # some kinds cannot be brought back to their beginning
                 stream = picture_stream(container, path.name)
                 found = timing(container, stream, path.name, key.size, first.pts)
             made = _facts(key, first, stream, found, tracks, told, interlaced, container)
@@ -242,7 +242,7 @@ def _hand_over(key: Identity, picture: Any) -> None:
             del _read_first[next(iter(_read_first))]
 
 
-def _first(container: Any, stream: Any, name: str) -> tuple[Any, bool]:
+def _first_picture(container: Any, stream: Any, name: str) -> tuple[Any, bool]:
     """The first picture that can be decoded: for what only a picture tells."""
     context = decoder_of(stream)
     for packet in container.demux(stream):
@@ -261,7 +261,7 @@ CARRIED = ("creation_time", "reel_name")
 _Told = tuple[ColourTags, str, tuple[tuple[str, str], ...]]
 
 
-def _told(first: Any, stream: Any, container: Any) -> _Told:
+def _describe_picture(first: Any, stream: Any, container: Any) -> _Told:
     """Colour description, timecode, and what else is carried on."""
     context = stream.codec_context
     full = {1: False, 2: True}.get(int(first.color_range) or int(context.color_range))
@@ -306,7 +306,7 @@ def _facts(
     size = (first.width, first.height)
     check_size(path.name, size, coded.nbytes(size))
     turns, mirrored = round((getattr(first, "rotation", 0) or 0) / 90) % 4, False
-    if codec == "mjpeg" and found.frames == 1 and (said := exif_orientation.held(path)) is not None:
+    if codec == "mjpeg" and found.frames == 1 and (said := exif_orientation.orientation(path)) is not None:
         turns, mirrored = said
     aspect = Fraction(stream.sample_aspect_ratio or 1) or Fraction(1)
     if not Fraction(1, 16) <= aspect <= 16:
@@ -317,7 +317,7 @@ def _facts(
         coded.alpha
         and found.frames == 1
         and (first.format.name == "pal8" or codec == "webp")
-        and _covered(first, coded)
+        and _is_opaque(first, coded)
     ):
         coded = without_alpha(coded)
     alpha: Alpha = "none" if not coded.alpha else "premultiplied" if codec == "exr" else "straight"
@@ -343,7 +343,7 @@ def _facts(
     return Facts(key, info, float(int(found.pts[0]) * found.time_base), tracks, found, coded, turns, mirrored)
 
 
-def _covered(first: Any, coded: PixelFormat) -> bool:
+def _is_opaque(first: Any, coded: PixelFormat) -> bool:
     """Whether the alpha of a picture covers all of it: its kind always holds one."""
     return bool((to_frame(first, coded, UNTOLD).planes[-1] == coded.top).all())
 

@@ -21,10 +21,10 @@ from young_tremor.base import sandbox
 from young_tremor.base.errors import DecodeError, RequestError
 from young_tremor.base.files import read_regular
 from young_tremor.base.frames import Frame
-from young_tremor.base.pixels import ColourTags, named
+from young_tremor.base.pixels import ColourTags, planar_format
 
 KINDS = (".svg", ".svgz")
-RGBA = named("rgb", 8, alpha=True)
+RGBA = planar_format("rgb", 8, alpha=True)
 TAGS = ColourTags(1, 13, 0, True)  # sRGB
 MOST_BYTES = 32 << 20
 MOST_SIDE = 8192  # pixels that are drawn
@@ -162,7 +162,7 @@ def _length(text: str) -> float | None:
     return value if 0 <= value < MOST_LENGTH else None
 
 
-def drawn(drawing: Drawing, scale: float) -> Frame:
+def draw(drawing: Drawing, scale: float) -> Frame:
     """A drawing with so many pixels to one of its own size, drawn in a process of its own. DecodeError where it cannot
     be drawn within ``DRAW_LIMITS``."""
     return sandbox.run(

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from bidi import algorithm
 
 from young_tremor.base.lazy_import import lazily
-from young_tremor.media.fonts import Face, opened, standing_in
+from young_tremor.media.fonts import Face, open_face, standing_in
 
 if TYPE_CHECKING:
     import uharfbuzz as hb
@@ -41,16 +41,16 @@ class ShapedLine:
     rightward: bool
 
 
-def shaped(text: str, face: Face, tracking: float, *, joined: bool) -> ShapedLine:
+def shape_line(text: str, face: Face, tracking: float, *, joined: bool) -> ShapedLine:
     """A line of text in a face; letters that it lacks are taken from others.
 
     ``tracking``: ems put between letters. ``joined``: letters may be joined to one sign (fi).
     """
     letters: list[Letter] = []
     lacking, at = "", 0.0
-    words = _words(text)
+    words = _word_numbers(text)
     for first, run, level, which in _visual(list(_runs(text, face))):
-        font, em = opened(which)
+        font, em = open_face(which)
         buffer = hb.Buffer()
         buffer.add_str(run)
         buffer.guess_segment_properties()
@@ -76,12 +76,12 @@ def shaped(text: str, face: Face, tracking: float, *, joined: bool) -> ShapedLin
 
 def capitals(face: Face) -> float:
     """How high the capitals of a face are, in ems."""
-    font, em = opened(face)
+    font, em = open_face(face)
     found = font.get_metric_position(hb.OTMetricsTag.CAP_HEIGHT)
     return float(found) / em if found else CAPITALS
 
 
-def _words(text: str) -> list[int]:
+def _word_numbers(text: str) -> list[int]:
     """For each character of a line, the number of the word that it is in."""
     out, number, between = [], 0, True
     for each in text:

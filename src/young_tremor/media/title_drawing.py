@@ -17,7 +17,7 @@ from young_tremor.base import sandbox
 from young_tremor.base.errors import MissingFile
 from young_tremor.base.frames import Frame, TitlePart
 from young_tremor.media import fonts, svg_drawing
-from young_tremor.media.text_shaping import Letter, capitals, shaped
+from young_tremor.media.text_shaping import Letter, capitals, shape_line
 from young_tremor.model.title import FACE, Title
 
 Box = tuple[float, float, float, float]
@@ -46,10 +46,10 @@ class TypesetTitle:
 def typeset(title: Title, size: tuple[int, int]) -> TypesetTitle:
     """Set a title in a frame of ``size``: groups of letters that go together. MissingFile or RequestError for a font
     file that cannot be used; a face that is not installed here is replaced by ours, and said."""
-    return _isolated(_typeset, title, size)
+    return _call_isolated(_typeset, title, size)
 
 
-def _isolated(function: Callable[..., Result], title: Title, *arguments: Any) -> Result:
+def _call_isolated(function: Callable[..., Result], title: Title, *arguments: Any) -> Result:
     """Call a function of a title, in a process of its own where the title is set in a font file that somebody named."""
     if not fonts.is_foreign(title.face):
         return function(title, *arguments)
@@ -69,7 +69,7 @@ def _typeset(title: Title, size: tuple[int, int]) -> TypesetTitle:
     em, lacking = title.size / 100 * size[1], ""
     groups: list[tuple[TitlePiece, ...]] = []
     rows = title.text.splitlines() or [""]
-    lines = [shaped(row, face, title.tracking / 1000, joined=title.apart != "letter") for row in rows]
+    lines = [shape_line(row, face, title.tracking / 1000, joined=title.apart != "letter") for row in rows]
     down = 0.5 * (size[1] - 1) + em * (0.5 * capitals(face) - 0.5 * (len(lines) - 1) * title.leading / 100)
     widest = max(line.length for line in lines)
     whole: list[TitlePiece] = []
@@ -100,9 +100,9 @@ def _piece(letter: Letter, at: tuple[float, float], em: float) -> TitlePiece:
     return TitlePiece(letter.outline, box, at, em)
 
 
-def drawn(title: Title, size: tuple[int, int], scale: float) -> Frame:
+def draw_title(title: Title, size: tuple[int, int], scale: float) -> Frame:
     """A title in a frame of ``size`` with so many pixels to one of that: a frame of pieces, shadows below faces."""
-    return _isolated(_drawn_pieces, title, size, scale)
+    return _call_isolated(_drawn_pieces, title, size, scale)
 
 
 def _drawn_pieces(title: Title, size: tuple[int, int], scale: float) -> Frame:
@@ -117,7 +117,7 @@ def _drawn_pieces(title: Title, size: tuple[int, int], scale: float) -> Frame:
         if title.shadow > 0:
             made = _shadow(title, group, box, em, (kx, ky), raster)
             shadows += [] if made is None else [replace(made, part=part)]
-        made = _drawn(group, box, title, em, (kx, ky), raster)
+        made = _draw_group(group, box, title, em, (kx, ky), raster)
         letters += [] if made is None else [replace(made, part=part)]
     nothing = Frame(tuple(np.zeros((1, 1), np.uint8) for _ in range(4)), svg_drawing.RGBA, svg_drawing.TAGS)
     return replace(nothing, of=raster, pieces=(*shadows, *letters))
@@ -153,7 +153,7 @@ def _inside(box: Box, room: float, scale: tuple[float, float], raster: tuple[int
     return spans[0][0], spans[1][0], spans[0][1], spans[1][1]
 
 
-def _drawn(
+def _draw_group(
     group: tuple[TitlePiece, ...],
     box: Box,
     title: Title,
@@ -193,7 +193,7 @@ def _shadow(
     far, sigma = title.shadow_far / 100 * em, 0.5 * title.shadow_soft / 100 * em
     moved = tuple(replace(p, at=(p.at[0] + far, p.at[1] + far)) for p in group)
     there = (box[0] + far, box[1] + far, box[2] + far, box[3] + far)
-    made = _drawn(moved, there, title, em, scale, raster, shadow=True, room=3 * sigma)
+    made = _draw_group(moved, there, title, em, scale, raster, shadow=True, room=3 * sigma)
     if made is None:
         return None
     alpha: np.ndarray = made.planes[3].astype(np.float32) * np.float32(title.shadow)

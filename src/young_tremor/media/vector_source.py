@@ -9,14 +9,14 @@ from fractions import Fraction
 import numpy as np
 
 from young_tremor.base.frames import Frame, SourceInfo
-from young_tremor.base.pixels import named
+from young_tremor.base.pixels import planar_format
 from young_tremor.media import svg_drawing, title_drawing
 from young_tremor.model.project import Media
 
 RATE = Fraction(24)
 FRAMES = 120  # that one is shown unless said otherwise
 KEEP = 3  # sizes that a reader keeps
-RGB = named("rgb", 8)
+RGB = planar_format("rgb", 8)
 WORDS = {"title": "title", "fill": "fill"}
 
 
@@ -72,15 +72,15 @@ def info_of(media: Media, size: tuple[int, int]) -> SourceInfo:
     )
 
 
-def opened(media: Media, size: tuple[int, int]) -> DrawnReader:
+def open_drawn(media: Media, size: tuple[int, int]) -> DrawnReader:
     """A reader of a title or a fill in a frame of ``size``."""
     info, title = info_of(media, size), media.title
     if title is not None:
-        return DrawnReader(info, lambda scale: title_drawing.drawn(title, size, scale))
-    return DrawnReader(info, lambda scale: filled(media.colour or "#000000", size, scale))
+        return DrawnReader(info, lambda scale: title_drawing.draw_title(title, size, scale))
+    return DrawnReader(info, lambda scale: fill_frame(media.colour or "#000000", size, scale))
 
 
-def filled(colour: str, size: tuple[int, int], scale: float) -> Frame:
+def fill_frame(colour: str, size: tuple[int, int], scale: float) -> Frame:
     """A frame of one colour, written like #f2c14e."""
     shape = (max(round(size[1] * scale), 1), max(round(size[0] * scale), 1))
     red, green, blue = (np.full(shape, int(colour[k : k + 2], 16), np.uint8) for k in (1, 3, 5))

@@ -11,7 +11,7 @@ import av
 
 from young_tremor.base.errors import DecodeError
 from young_tremor.base.frames import Frame, SourceInfo
-from young_tremor.media.container import Identity, opened, still_as
+from young_tremor.media.container import Identity, open_container, still_as
 from young_tremor.media.decoder_formats import decoder_of, picture_stream, reading, to_frame
 from young_tremor.media.frame_index import Timing
 
@@ -117,7 +117,7 @@ class VideoReader:
     def _reopen(self) -> None:
         if self._container is not None:
             self._container.close()
-        self._container = opened(self.path)
+        self._container = open_container(self.path)
         self._stream = picture_stream(self._container, self.path.name)
         self._stream.thread_type = "AUTO"
         self._context = decoder_of(self._stream)

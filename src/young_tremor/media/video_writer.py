@@ -12,11 +12,11 @@ from typing import Any
 import av
 import numpy as np
 
-from young_tremor.base.colour import coded_colour, converted, matrix_of, over_black
+from young_tremor.base.colour import coded_colour, convert, matrix_of, over_black
 from young_tremor.base.errors import EncodeError, RequestError
 from young_tremor.base.files import PartFile, check_free
 from young_tremor.base.frames import Frame
-from young_tremor.base.pixels import ColourTags, PixelFormat, Target, fixed, named, target
+from young_tremor.base.pixels import ColourTags, PixelFormat, Target, planar_format, restricted_target, target
 from young_tremor.media import matroska_aspect
 from young_tremor.media.codecs import CONTAINERS, Codec
 from young_tremor.media.decoder_formats import range_code, to_picture, writing
@@ -57,7 +57,7 @@ def form_of(chosen: Codec, format: PixelFormat, colour: ColourTags, size: tuple[
         return _of_pictures(chosen, format, colour, size)
     names = [each.name for each in av.codec.Codec(chosen.encoder, "w").video_formats or ()]
     if chosen.forms:
-        found = fixed(format, names, chosen.forms, chosen.words)
+        found = restricted_target(format, names, chosen.forms, chosen.words)
     else:
         found = target(
             format,
@@ -94,7 +94,7 @@ def _of_pictures(chosen: Codec, format: PixelFormat, colour: ColourTags, size: t
     """Numbered pictures are RGB of any size."""
     real = chosen.name == "exr"
     depth = 8 if chosen.name == "png" and format.depth <= 8 and not format.real else 16
-    made = named("rgb", depth, alpha=format.alpha, real=real)
+    made = planar_format("rgb", depth, alpha=format.alpha, real=real)
     notes = [] if format.kind == "rgb" else [f"{chosen.words} hold RGB"]
     if format.real and not real:
         notes.append(f"float becomes 16 bits in {chosen.words}")
@@ -183,7 +183,7 @@ class VideoWriter:
             if frame.format.alpha and not form.target.format.alpha:
                 frame = over_black(frame)
             # rows and columns are left out of what is delivered, so that chroma stays in its place
-            made = converted(_even(frame, form.size), form.target.format, form.colour)
+            made = convert(_pad_to_even(frame, form.size), form.target.format, form.colour)
             picture = to_picture(made, form.target.coded)
             picture.pts = self._count
             picture.time_base = 1 / self._rate
@@ -232,7 +232,7 @@ class VideoWriter:
         self._part.abandon()
 
 
-def _even(frame: Frame, size: tuple[int, int]) -> Frame:
+def _pad_to_even(frame: Frame, size: tuple[int, int]) -> Frame:
     if frame.size == size:
         return frame
     planes = tuple(

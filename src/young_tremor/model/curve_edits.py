@@ -17,10 +17,10 @@ def with_key(curve: Curve, t: float, value: float | None = None, ease: Ease = "s
     height = float(curve.at(np.array([t]))[0]) if value is None else value
     kept = tuple(key for key in curve.keys if abs(key.t - t) > NEAR)
     before = next((key for key in reversed(curve.keys) if key.t < t), None)
-    return _sorted(curve, (*kept, Key(t, height, before.ease if before and before.ease != "free" else ease)))
+    return _sort_keys(curve, (*kept, Key(t, height, before.ease if before and before.ease != "free" else ease)))
 
 
-def tuned(curve: Curve, t: float, value: float) -> Curve:
+def with_value_at(curve: Curve, t: float, value: float) -> Curve:
     """A curve made to go through a value: all of it where it is constant, by a key at ``t`` where it has keys."""
     return Curve(value) if curve.constant else with_key(curve, t, value)
 
@@ -34,7 +34,7 @@ def without(curve: Curve, numbers: Iterable[int]) -> Curve:
     return Curve(curve.keys[min(gone)].value)
 
 
-def moved(
+def move_keys(
     curve: Curve, numbers: Iterable[int], dt: float, dv: float, *, low: float, high: float
 ) -> tuple[Curve, tuple[int, ...]]:
     """Some keys shifted by ``dt`` seconds and ``dv``, and their numbers afterwards.
@@ -44,17 +44,17 @@ def moved(
     """
 
     def shifted(key: Key) -> Key:
-        return replace(key, t=key.t + dt, value=_held(key.value + dv, key.value, low, high))
+        return replace(key, t=key.t + dt, value=_clamp_or_keep(key.value + dv, key.value, low, high))
 
-    return _changed(curve, numbers, shifted)
+    return _change_keys(curve, numbers, shifted)
 
 
-def _held(value: float, before: float, low: float, high: float) -> float:
+def _clamp_or_keep(value: float, before: float, low: float, high: float) -> float:
     """A value within limits, or as far beyond them as it was before."""
     return min(max(value, min(low, before)), max(high, before))
 
 
-def scaled(
+def scale_keys(
     curve: Curve, numbers: Iterable[int], time: float, value: float, *, at: float, low: float, high: float
 ) -> tuple[Curve, tuple[int, ...]]:
     """Some keys stretched in time about ``at`` and in value about 0, by factors."""
@@ -63,12 +63,12 @@ def scaled(
         return replace(
             key,
             t=at + (key.t - at) * time,
-            value=_held(key.value * value, key.value, low, high),
+            value=_clamp_or_keep(key.value * value, key.value, low, high),
             slope_in=key.slope_in * value / time,
             slope_out=key.slope_out * value / time,
         )
 
-    return _changed(curve, numbers, stretched)
+    return _change_keys(curve, numbers, stretched)
 
 
 def times(curve: Curve, factor: float) -> Curve:
@@ -80,7 +80,7 @@ def times(curve: Curve, factor: float) -> Curve:
     return Curve(curve.value * factor, keys)
 
 
-def eased(curve: Curve, numbers: Iterable[int], ease: Ease) -> Curve:
+def set_ease(curve: Curve, numbers: Iterable[int], ease: Ease) -> Curve:
     """Some keys with another way to the next; turning to ``free`` keeps the shape the curve has there."""
     chosen = set(numbers)
     keys = list(curve.keys)
@@ -94,7 +94,7 @@ def eased(curve: Curve, numbers: Iterable[int], ease: Ease) -> Curve:
     )
 
 
-def sloped(curve: Curve, number: int, *, slope_in: float | None = None, slope_out: float | None = None) -> Curve:
+def set_slopes(curve: Curve, number: int, *, slope_in: float | None = None, slope_out: float | None = None) -> Curve:
     """A key with other tangents (units per second)."""
     key = curve.keys[number]
     key = replace(
@@ -105,17 +105,17 @@ def sloped(curve: Curve, number: int, *, slope_in: float | None = None, slope_ou
     return replace(curve, keys=(*curve.keys[:number], key, *curve.keys[number + 1 :]))
 
 
-def pasted(curve: Curve, keys: tuple[Key, ...], at: float) -> tuple[Curve, tuple[int, ...]]:
+def paste_keys(curve: Curve, keys: tuple[Key, ...], at: float) -> tuple[Curve, tuple[int, ...]]:
     """Copied keys laid down with the first at ``at``; what stands between first and last gives way."""
     if not keys:
         return curve, ()
     mine = [replace(key, t=key.t - keys[0].t + at) for key in keys]
     kept = [key for key in curve.keys if key.t < mine[0].t - NEAR or key.t > mine[-1].t + NEAR]
-    made = _sorted(curve, (*kept, *mine))
+    made = _sort_keys(curve, (*kept, *mine))
     return made, _numbers(made, mine)
 
 
-def scattered(
+def scatter_keys(
     curve: Curve,
     seed: int,
     *,
@@ -134,7 +134,7 @@ def scattered(
         made.append(Key(t, min(max(float(rng.uniform(-reach, reach)), low), high)))
         t += float(rng.uniform(max(least, 1e-3), max(most, least, 1e-3)))
     kept = [key for key in curve.keys if key.t < start - NEAR or key.t > end + NEAR]
-    return _sorted(curve, (*kept, *made))
+    return _sort_keys(curve, (*kept, *made))
 
 
 def between(curve: Curve) -> Curve:
@@ -146,18 +146,18 @@ def between(curve: Curve) -> Curve:
 
 def ramp_in(curve: Curve, a: float, b: float) -> Curve:
     """From 0 at ``a`` to the present height at ``b``."""
-    return _laid(curve, a, b, (Key(a, 0.0), Key(b, _height(curve, b))), before=0.0)
+    return _replace_keys(curve, a, b, (Key(a, 0.0), Key(b, _height(curve, b))), before=0.0)
 
 
 def ramp_out(curve: Curve, a: float, b: float) -> Curve:
     """From the present height at ``a`` to 0 at ``b``."""
-    return _laid(curve, a, b, (Key(a, _height(curve, a)), Key(b, 0.0)), after=0.0)
+    return _replace_keys(curve, a, b, (Key(a, _height(curve, a)), Key(b, 0.0)), after=0.0)
 
 
 def swell(curve: Curve, a: float, b: float, top: float = 1.8) -> Curve:
     """Up to ``top`` times the present height at six tenths of the way from ``a`` to ``b``, and back."""
     middle = a + 0.6 * (b - a)
-    return _laid(
+    return _replace_keys(
         curve, a, b, (Key(a, _height(curve, a)), Key(middle, top * _height(curve, middle)), Key(b, _height(curve, b)))
     )
 
@@ -165,7 +165,7 @@ def swell(curve: Curve, a: float, b: float, top: float = 1.8) -> Curve:
 def still_lead_in(curve: Curve, seconds: float, rise: float = 0.8) -> Curve:
     """Nothing for ``seconds``, then up to the present height within ``rise`` seconds."""
     end = seconds + rise
-    return _laid(curve, 0.0, end, (Key(0.0, 0.0), Key(seconds, 0.0), Key(end, _height(curve, end))))
+    return _replace_keys(curve, 0.0, end, (Key(0.0, 0.0), Key(seconds, 0.0), Key(end, _height(curve, end))))
 
 
 def spike(curve: Curve, t: float, top: float = 2.0, rise: float = 0.08, fall: float = 1.4) -> Curve:
@@ -177,23 +177,23 @@ def spike(curve: Curve, t: float, top: float = 2.0, rise: float = 0.08, fall: fl
         Key(t + 0.3 * fall, (1 + 0.3 * (top - 1)) * _height(curve, t)),
         Key(b, _height(curve, b)),
     )
-    return _laid(curve, a, b, keys)
+    return _replace_keys(curve, a, b, keys)
 
 
 def _height(curve: Curve, t: float) -> float:
     return float(curve.at(np.array([t]))[0])
 
 
-def _laid(
+def _replace_keys(
     curve: Curve, a: float, b: float, keys: tuple[Key, ...], *, before: float | None = None, after: float | None = None
 ) -> Curve:
     """``keys`` instead of what stands between ``a`` and ``b``; ``before``/``after``: nothing but this outside."""
     left = () if before is not None else tuple(key for key in curve.keys if key.t < a - NEAR)
     right = () if after is not None else tuple(key for key in curve.keys if key.t > b + NEAR)
-    return _sorted(curve, (*left, *right, *keys))
+    return _sort_keys(curve, (*left, *right, *keys))
 
 
-def _changed(curve: Curve, numbers: Iterable[int], change: Callable[[Key], Key]) -> tuple[Curve, tuple[int, ...]]:
+def _change_keys(curve: Curve, numbers: Iterable[int], change: Callable[[Key], Key]) -> tuple[Curve, tuple[int, ...]]:
     """Some keys changed, and their numbers afterwards; keys that they land on give way."""
     chosen = set(numbers)
     mine = [change(key) for number, key in enumerate(curve.keys) if number in chosen]
@@ -202,11 +202,11 @@ def _changed(curve: Curve, numbers: Iterable[int], change: Callable[[Key], Key])
         for number, key in enumerate(curve.keys)
         if number not in chosen and all(abs(key.t - each.t) > NEAR for each in mine)
     ]
-    made = _sorted(curve, (*others, *mine))
+    made = _sort_keys(curve, (*others, *mine))
     return made, _numbers(made, mine)
 
 
-def _sorted(curve: Curve, keys: Iterable[Key]) -> Curve:
+def _sort_keys(curve: Curve, keys: Iterable[Key]) -> Curve:
     """A curve of these keys in the order of time; of two at one time the later given stays."""
     return replace(curve, keys=tuple(sorted({key.t: key for key in keys}.values(), key=lambda key: key.t)))
 

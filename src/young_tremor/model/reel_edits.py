@@ -172,13 +172,13 @@ def paste(source: Shot, shot_ids: Iterable[str], parts: Iterable[Part], *, apart
                 out.append(shot)
                 continue
             number += 1
-            out.append(_given(shot, source, wanted, number if apart and shot.id != source.id else 0))
+            out.append(_paste_parts(shot, source, wanted, number if apart and shot.id != source.id else 0))
         return replace(project, shots=tuple(out))
 
     return change
 
 
-def _given(shot: Shot, source: Shot, parts: set[Part], number: int) -> Shot:
+def _paste_parts(shot: Shot, source: Shot, parts: set[Part], number: int) -> Shot:
     if "shake" in parts:
         shake = fresh_ids(source.shake)
         if number:
@@ -223,12 +223,12 @@ def spread(before: Project, after: Project, shot_id: str, others: Iterable[str])
         return after
     if not ids or old is new:
         return after
-    frame = _changed(old.frame, new.frame, ("keep",))
-    shake = _changed(old.shake, new.shake, ("strands", "preset", "begins"))
+    frame = _changed_fields(old.frame, new.frame, ("keep",))
+    shake = _changed_fields(old.shake, new.shake, ("strands", "preset", "begins"))
     whole = {name: getattr(new, name) for name in ("size", "rate") if getattr(old, name) != getattr(new, name)}
     known = {s.id: s for s in old.shake.strands}
     strands = {
-        (type(s), s.name): _changed(known[s.id], s, ("id", "name", "seed", "origin", "note", "take"))
+        (type(s), s.name): _changed_fields(known[s.id], s, ("id", "name", "seed", "origin", "note", "take"))
         for s in new.shake.strands
         if s.id in known and s is not known[s.id]
     }
@@ -248,7 +248,7 @@ def spread(before: Project, after: Project, shot_id: str, others: Iterable[str])
     return replace(after, shots=tuple(map(one, after.shots)))
 
 
-def varied(project: Project, shot_id: str, others: Iterable[str]) -> Shot | None:
+def with_differences(project: Project, shot_id: str, others: Iterable[str]) -> Shot | None:
     """A shot with another's number wherever among ``others`` one differs that a change would go to; None if none
     does. KeyError if the shot is gone."""
     shot, ids = project.shot(shot_id), set(others) - {shot_id}
@@ -282,7 +282,7 @@ def _unlike(one: S, other: S, but: tuple[str, ...] = ()) -> S:
     return replace(one, **changes) if changes else one
 
 
-def _changed(old: msgspec.Struct, new: msgspec.Struct, but: tuple[str, ...]) -> dict[str, Any]:
+def _changed_fields(old: msgspec.Struct, new: msgspec.Struct, but: tuple[str, ...]) -> dict[str, Any]:
     """The fields in which two differ, but some."""
     if type(old) is not type(new):
         return {}
@@ -307,7 +307,7 @@ def set_all(shot_ids: Iterable[str], change: dict[str, Any], *, of: Literal["sha
     )
 
 
-def put(shot: Shot) -> Edit:
+def replace_shot(shot: Shot) -> Edit:
     """A shot in place of the one of its id."""
     return _of_shot(shot.id, lambda before: shot)
 

@@ -364,7 +364,7 @@ def in_turn(*edits: Edit) -> Edit:
     return change
 
 
-def whole(project: Project) -> Edit:
+def replace_project(project: Project) -> Edit:
     """Another project in place of this one."""
     return lambda before: project
 

@@ -12,7 +12,7 @@ from young_tremor.model.shot_edits import Edit
 from young_tremor.model.sound import Sound, SoundSway
 
 
-def _of(shot_id: str, change: Callable[[Shot], Shot]) -> Edit:
+def _edit_mix(shot_id: str, change: Callable[[Shot], Shot]) -> Edit:
     def edit(project: Project) -> Project:
         return replace(project, shots=tuple(change(s) if s.id == shot_id else s for s in project.shots))
 
@@ -21,7 +21,7 @@ def _of(shot_id: str, change: Callable[[Shot], Shot]) -> Edit:
 
 def set_mix(shot_id: str, **changes: Any) -> Edit:
     """Change fields of a shot's mix."""
-    return _of(shot_id, lambda shot: replace(shot, sound=replace(shot.sound, **changes)))
+    return _edit_mix(shot_id, lambda shot: replace(shot, sound=replace(shot.sound, **changes)))
 
 
 def set_sway(shot_id: str, **changes: Any) -> Edit:
@@ -30,7 +30,7 @@ def set_sway(shot_id: str, **changes: Any) -> Edit:
     def sway(old: SoundSway) -> SoundSway:
         return replace(old, **changes)
 
-    return _of(shot_id, lambda shot: replace(shot, sound=replace(shot.sound, sway=sway(shot.sound.sway))))
+    return _edit_mix(shot_id, lambda shot: replace(shot, sound=replace(shot.sound, sway=sway(shot.sound.sway))))
 
 
 def set_sound(shot_id: str, sound_id: str, **changes: Any) -> Edit:
@@ -40,7 +40,7 @@ def set_sound(shot_id: str, sound_id: str, **changes: Any) -> Edit:
         rows = tuple(replace(row, **changes) if row.id == sound_id else row for row in shot.sound.rows)
         return replace(shot, sound=replace(shot.sound, rows=rows))
 
-    return _of(shot_id, change)
+    return _edit_mix(shot_id, change)
 
 
 def add_sounds(shot_id: str, sounds: tuple[Sound, ...]) -> Edit:
@@ -51,7 +51,7 @@ def add_sounds(shot_id: str, sounds: tuple[Sound, ...]) -> Edit:
         rows = (*(row for row in shot.sound.rows if row.name not in names), *sounds)
         return replace(shot, sound=replace(shot.sound, on=True, rows=rows))
 
-    return _of(shot_id, change)
+    return _edit_mix(shot_id, change)
 
 
 def remove_sound(shot_id: str, sound_id: str) -> Edit:
@@ -61,4 +61,4 @@ def remove_sound(shot_id: str, sound_id: str) -> Edit:
         rows = tuple(row for row in shot.sound.rows if row.id != sound_id)
         return replace(shot, sound=replace(shot.sound, rows=rows))
 
-    return _of(shot_id, change)
+    return _edit_mix(shot_id, change)

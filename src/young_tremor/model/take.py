@@ -85,7 +85,7 @@ def _sane(rows: bytes) -> bool:
     return bool((np.abs(np.frombuffer(rows, "<f8")) <= 1e9).all())
 
 
-def packed(table: np.ndarray) -> bytes:
+def pack_rows(table: np.ndarray) -> bytes:
     """Rows as they are kept."""
     return np.ascontiguousarray(table, "<f8").tobytes()
 

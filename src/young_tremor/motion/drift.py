@@ -32,8 +32,8 @@ def sample(drift: Drift, clock: np.ndarray) -> np.ndarray:
         In channel units, order of :data:`~young_tremor.model.shake.CHANNELS`.
     """
     clock = np.asarray(clock, dtype=np.float64)
-    clock = rests.warped(clock, drift.rests.share, drift.rests.hold, drift.seed * 5 + 2, drift.rule)
-    fixed = _fixed(drift)
+    clock = rests.warp_clock(clock, drift.rests.share, drift.rests.hold, drift.seed * 5 + 2, drift.rule)
+    fixed = _drift_constants(drift)
     reference = fixed.reference
     local = clock if drift.rate.constant and drift.rate.value >= 0.01 else drift.rate.integral(clock) / reference
     irregular = fixed.lines.at(local)
@@ -51,7 +51,7 @@ def sample(drift: Drift, clock: np.ndarray) -> np.ndarray:
     moved += irregular[: len(moved)]
     if fixed.swings is not None:
         noise = fixed.swings.at(clock)
-        noise = noise if drift.rule == 1 else spectrum.bounded(noise)
+        noise = noise if drift.rule == 1 else spectrum.bound_noise(noise)
         moved *= np.exp(_unit(drift.wander.depth) * noise) / fixed.grown[:, None]
     out = np.zeros((len(clock), 6))
     out[:, fixed.numbers] = moved.T
@@ -91,7 +91,7 @@ class _DriftConstants:
 
 
 @lru_cache(maxsize=2048)
-def _fixed(drift: Drift) -> _DriftConstants:
+def _drift_constants(drift: Drift) -> _DriftConstants:
     reference = max(drift.rate.value if drift.rule == 1 else typical(drift.rate), 0.01)
     common = (_unit(drift.regularity), _unit(drift.roughness))
     numbers: list[int] = []

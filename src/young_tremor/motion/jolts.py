@@ -47,14 +47,14 @@ def sample(jolts: Jolts, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
         on = np.flatnonzero((u > 0) & (u < lasting))
         if not on.size or hit.strength == 0:
             continue
-        seed = _seed(jolts, hit)
+        seed = _hit_seed(jolts, hit)
         angle = math.radians(direction(jolts, hit))
         moved = hit.strength * waveform(jolts, seed, u[on])
         out[on, X] += jolts.reach * math.cos(angle) * moved
         out[on, Y] += jolts.reach * math.sin(angle) * moved
         for channel, reach in ((ROLL, jolts.roll), (ZOOM, jolts.zoom)):
             if reach:
-                sign = 1.0 if channel == ZOOM or _one(seed, channel) < 0.5 else -1.0
+                sign = 1.0 if channel == ZOOM or _hit_random(seed, channel) < 0.5 else -1.0
                 out[on, channel] += sign * reach * hit.strength * waveform(jolts, seed + channel, u[on])
     return out
 
@@ -63,10 +63,10 @@ def direction(jolts: Jolts, hit: Hit) -> float:
     """Which way a hit goes, in degrees: 0 right, 90 down."""
     if jolts.direction is not None:
         return jolts.direction
-    return 360.0 * _one(_seed(jolts, hit), 5)
+    return 360.0 * _hit_random(_hit_seed(jolts, hit), 5)
 
 
-def _seed(jolts: Jolts, hit: Hit) -> int:
+def _hit_seed(jolts: Jolts, hit: Hit) -> int:
     """By the hit's id: hits that come or go elsewhere change nothing of it."""
     return (jolts.seed * 8191 + zlib.crc32(hit.id.encode(errors="surrogatepass")) * 31) & 0x7FFFFFFFFFFF
 
@@ -121,7 +121,7 @@ def _peak(
     size = np.abs(course)
     top = int(np.argmax(size))
     sign = 1.0 if rule == 1 or course[top] >= 0 else -1.0
-    return sign * _refined(size, top)
+    return sign * _refine_peak(size, top)
 
 
 @lru_cache(maxsize=4)
@@ -185,7 +185,7 @@ def _noise(
     return float(min(1.0, max(np.min(room / np.maximum(np.abs(noise[late]), 1e-9), initial=1.0), 0.0)))
 
 
-def _refined(size: np.ndarray, top: int) -> float:
+def _refine_peak(size: np.ndarray, top: int) -> float:
     if 0 < top < len(size) - 1:
         a, b, c = size[top - 1 : top + 2]
         bend = a - 2 * b + c
@@ -193,5 +193,5 @@ def _refined(size: np.ndarray, top: int) -> float:
     return max(float(size[top]), 1e-12)
 
 
-def _one(seed: int, index: int) -> float:
+def _hit_random(seed: int, index: int) -> float:
     return float(seeded_random.uniform(seed, np.array([index]))[0])

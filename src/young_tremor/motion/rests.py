@@ -9,7 +9,7 @@ from young_tremor.motion import seeded_random
 EASE = 0.35  # seconds in which time slows down or picks up again, at most a third of what is left of a cell
 
 
-def warped(clock: np.ndarray, share: float, hold: float, seed: int, rule: int = 2) -> np.ndarray:
+def warp_clock(clock: np.ndarray, share: float, hold: float, seed: int, rule: int = 2) -> np.ndarray:
     """A clock that stands still for ``share`` of the time, ``hold`` seconds at a time.
 
     Time is divided into cells of hold / share seconds (0.7 to 1.3 times the hold within each, at a seeded place; less

@@ -47,7 +47,7 @@ def intensity(shake: Shake, t: np.ndarray) -> np.ndarray:
     return shake.intensity.softened(t, FRAME)
 
 
-def whole(shake: Shake, t: np.ndarray, pivot: Point = Point(), hits: tuple[Hit, ...] = ()) -> np.ndarray:
+def sample_everywhere(shake: Shake, t: np.ndarray, pivot: Point = Point(), hits: tuple[Hit, ...] = ()) -> np.ndarray:
     """The strands that act everywhere, as :func:`sample`."""
     everywhere = tuple(s if s.region is None else replace(s, on=False) for s in shake.strands)
     return sample(replace(shake, strands=everywhere), t, pivot, hits)
@@ -75,22 +75,22 @@ def strand(shake: Shake, number: int, t: np.ndarray, pivot: Point = Point(), hit
 def bare(each: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
     """A strand's motion at amount 100 %: (n, 6), not to be changed. While one number of a shake is dragged, what does
     not depend on it is asked for at the same times again and again, so the last answers are kept."""
-    alone = _alone(each)
+    alone = _motion_key(each)
     heard = hits if kind_of(each).hears else ()
     if len(t) > KEPT[1]:
         return _motion(alone, pace, heard, t)
-    return (_kept if len(t) >= KEPT[0] else _few_kept)(alone, pace, heard, np.ascontiguousarray(t).tobytes())
+    return (_cached_sample if len(t) >= KEPT[0] else _few_kept)(alone, pace, heard, np.ascontiguousarray(t).tobytes())
 
 
 @lru_cache(maxsize=1024)
-def _alone(each: Strand) -> Strand:
+def _motion_key(each: Strand) -> Strand:
     """A strand without what does not change its motion at amount 100 %."""
     own = replace(each, id="", name="", note="", on=True, solo=False, amount=Curve(1.0), pivot=None)
     return replace(own, stretch=Stretch(), origin="", region=None)
 
 
 @lru_cache(maxsize=96)
-def _kept(alone: Strand, pace: Curve, hits: tuple[Hit, ...], times: bytes) -> np.ndarray:
+def _cached_sample(alone: Strand, pace: Curve, hits: tuple[Hit, ...], times: bytes) -> np.ndarray:
     moved = _motion(alone, pace, hits, np.frombuffer(times))
     moved.flags.writeable = False
     return moved

@@ -281,17 +281,17 @@ def wandering(wave: tuple[float, ...], sigma: float, depth: float) -> float:
         return 1.0  # nothing moves
     # the swings' size at quantiles of a normal distribution
     places = np.interp((np.arange(48) + 0.5) / 48, _NORMAL, _PLACES)
-    sizes = np.exp(depth * bounded(places))
+    sizes = np.exp(depth * bound_noise(places))
     low, high = own * float(sizes.min()), own * float(sizes.max())
-    return _reached(lambda bound: float(np.mean(_within(g, sigma, bound / sizes))), 0.95, low, high) / own
+    return _solve_increasing(lambda bound: float(np.mean(_share_below(g, sigma, bound / sizes))), 0.95, low, high) / own
 
 
-def bounded(noise: np.ndarray) -> np.ndarray:
+def bound_noise(noise: np.ndarray) -> np.ndarray:
     """Noise of unit variance kept within two standard deviations, smoothly."""
     return 2.0 * np.tanh(0.5 * noise)
 
 
-def _within(g: np.ndarray, sigma: float, bounds: np.ndarray) -> np.ndarray:
+def _share_below(g: np.ndarray, sigma: float, bounds: np.ndarray) -> np.ndarray:
     """How often |g(θ) + N(0, sigma²)| is below each of bounds (n,): (n,)."""
     bound = bounds[:, None]
     if sigma < 1e-6:
@@ -304,7 +304,7 @@ def _within(g: np.ndarray, sigma: float, bounds: np.ndarray) -> np.ndarray:
 def _normal_quantile(level: float) -> float:
     """The ``level`` quantile of |N(0, 1)|."""
     g = np.zeros(1)
-    return _reached(lambda bound: float(_within(g, 1.0, np.array([bound]))[0]), level, 0.0, 6.0)
+    return _solve_increasing(lambda bound: float(_share_below(g, 1.0, np.array([bound]))[0]), level, 0.0, 6.0)
 
 
 def quantile(g: np.ndarray, sigma: float, level: float = 0.95) -> float:
@@ -314,10 +314,10 @@ def quantile(g: np.ndarray, sigma: float, level: float = 0.95) -> float:
     if not g.any():
         return sigma * _normal_quantile(level)
     high = float(np.abs(g).max()) + 6 * sigma
-    return _reached(lambda bound: float(_within(g, sigma, np.array([bound]))[0]), level, 0.0, high)
+    return _solve_increasing(lambda bound: float(_share_below(g, sigma, np.array([bound]))[0]), level, 0.0, high)
 
 
-def _reached(share: Callable[[float], float], level: float, low: float, high: float) -> float:
+def _solve_increasing(share: Callable[[float], float], level: float, low: float, high: float) -> float:
     """Where an increasing function reaches a level, by the Illinois method: to 1e-12 of the level."""
     a, b, side = share(low) - level, share(high) - level, 0
     middle = high

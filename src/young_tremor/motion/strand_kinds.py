@@ -161,7 +161,7 @@ KINDS: dict[type, StrandKind] = {
             None,
             lambda strand, t, pace, hits: take.sample(strand, pace.integral(t)),
             _take_reach,
-            bridged=take.bridged,
+            bridged=take.is_bridged,
         ),
         StrandKind(
             Shimmer,

@@ -54,7 +54,7 @@ def inverse(moved: np.ndarray) -> np.ndarray:
     """
     x, y, roll, zoom, pan, tilt = moved.T
     back = np.empty_like(moved)
-    turn = _turned(pan, tilt, roll)
+    turn = _rotation_matrices(pan, tilt, roll)
     # the transpose, told in the same order: its last column says pan and tilt, its first row roll
     back[:, 4] = np.degrees(np.arcsin(np.clip(turn[:, 2, 0], -1.0, 1.0)))
     back[:, 5] = np.degrees(np.arctan2(turn[:, 2, 1], turn[:, 2, 2]))
@@ -65,7 +65,7 @@ def inverse(moved: np.ndarray) -> np.ndarray:
     return back
 
 
-def _turned(pan: np.ndarray, tilt: np.ndarray, roll: np.ndarray) -> np.ndarray:
+def _rotation_matrices(pan: np.ndarray, tilt: np.ndarray, roll: np.ndarray) -> np.ndarray:
     """Rx(tilt) · Ry(pan) · Rz(roll) of angles in degrees (n,): (n, 3, 3)."""
     euler = scipy.spatial.transform.Rotation.from_euler("XYZ", np.column_stack([-tilt, pan, roll]), degrees=True)
     return np.asarray(euler.as_matrix())
@@ -91,7 +91,7 @@ def gaps(t: np.ndarray) -> np.ndarray:
     return np.column_stack([t[wide], t[wide + 1]])
 
 
-def bridged(taken: Taken, clock: np.ndarray) -> np.ndarray:
+def is_bridged(taken: Taken, clock: np.ndarray) -> np.ndarray:
     """Where a take strand moves the shot by what was bridged, at ``clock`` (n,) as in :func:`sample`: (n,) bool.
 
     That is in the gaps of its samples and where these were doubtful, while it lasts.
@@ -118,7 +118,7 @@ def stretches(of: Take) -> np.ndarray:
     return np.asarray(found[np.argsort(found[:, 0])])
 
 
-def _bridged(t: np.ndarray, values: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+def _fill_gaps(t: np.ndarray, values: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """The samples with others put into the gaps, along monotone ways (F. Fritsch and R. Carlson, 1980) that never go
     beyond what stands on either side."""
     missing = gaps(t)
@@ -137,7 +137,7 @@ def _bridged(t: np.ndarray, values: np.ndarray) -> tuple[np.ndarray, np.ndarray]
 def through(t: np.ndarray, values: np.ndarray) -> scipy.interpolate.BSpline:
     """The quintic spline through samples (n, k) at times (n,): nearer to the motion between frames than a cubic one,
     which at a third of the frame rate is off by a tenth. Gaps are bridged (:func:`gaps`)."""
-    t, values = _bridged(t, values)
+    t, values = _fill_gaps(t, values)
     return scipy.interpolate.make_interp_spline(t, values, k=5 if len(t) > 5 else 3 if len(t) > 3 else 1, axis=0)
 
 

@@ -17,11 +17,11 @@ from young_tremor.model.shake import Shake, Shimmer
 from young_tremor.render import displacement, lattices, shutter
 from young_tremor.render.composite_samples import SampleFormat
 from young_tremor.render.exposure_views import ExposureViews
-from young_tremor.render.frame_windows import EDGE, Window, aligned, touched, touched_by_each
+from young_tremor.render.frame_windows import EDGE, Window, aligned_window, touched_by_each, touched_window
 from young_tremor.render.lattices import BENT, NODE
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.plate_pixels import pixels_apart
-from young_tremor.render.prepared_cache import prepared
+from young_tremor.render.prepared_cache import prepare
 
 DENSE, STEPS = 1.2, 24  # pixels to a rendered one from which a picture is made smaller first; shares come in steps
 BESIDE = 31  # pixels about a place from which colours go on beyond an outline
@@ -42,10 +42,10 @@ class AlphaPlate:
     ) -> None:
         self._of, self._views, self._flight, self._frame = (plan, plate, index), views, flight, frame
         share, self._scale = _shrunk(plan, plate, index, frame)
-        self._bent = displacement.bent(plan, plate)
+        self._bent = displacement.is_bent(plan, plate)
         self._places = shutter.moments(plan, index, plate, views.times, views.shifts)
         self.same = not self._bent and bool(np.abs(self._places - self._places[0]).max() < 1e-9)
-        self._prepared = prepared(frame, flight, premultiplied=plate.source.alpha == "premultiplied", shrunk=share)
+        self._prepared = prepare(frame, flight, premultiplied=plate.source.alpha == "premultiplied", shrunk=share)
         self._kept: tuple[int, list[np.ndarray]] | None = None
         self.window = self._window() if window is None or self._prepared is None else window
 
@@ -71,7 +71,7 @@ class AlphaPlate:
         rows, columns = self._prepared.planes[0].shape
         low, high = np.full(2, -float(EDGE)), np.array([columns, rows]) - 1.0 + EDGE
         if not self._bent:
-            return touched(self._to_raster() @ self._places.reshape(-1, 3, 3), low, high, plan.size)
+            return touched_window(self._to_raster() @ self._places.reshape(-1, 3, 3), low, high, plan.size)
         whole = self._whole
         left, top = whole.left, whole.top
         x, y = np.moveaxis(whole.nodes, -1, 0)
@@ -82,7 +82,7 @@ class AlphaPlate:
             return None
         rows_, columns_ = np.flatnonzero(shown.any(axis=1)), np.flatnonzero(shown.any(axis=0))
         # it begins at nodes, so that its places are cut out of those of the whole frame
-        return aligned(
+        return aligned_window(
             (left + (columns_[0] - 1) * BENT) // NODE * NODE,
             (top + (rows_[0] - 1) * BENT) // NODE * NODE,
             left + (columns_[-1] + 1) * BENT,
@@ -106,7 +106,7 @@ class AlphaPlate:
             tall = max(plan.size[1] - 1, 1)
             heights = window.top / tall - 0.5, 1.0 / tall
             return lattices.of_matrices(to_raster @ self._places[views] @ here, heights, size, (0, 0))
-        part = lattices.cut(self._whole, window, (0, 0))
+        part = lattices.cut_lattice(self._whole, window, (0, 0))
         return replaced(part, nodes=part.nodes[views])
 
     @cached_property
@@ -156,7 +156,7 @@ class PlateInPieces:
     ) -> None:
         share, scale = _shrunk(plan, plate, index, frame.pieces[0])
         premultiplied = plate.source.alpha == "premultiplied"
-        ready = [prepared(piece, flight, premultiplied=premultiplied, shrunk=share) for piece in frame.pieces]
+        ready = [prepare(piece, flight, premultiplied=premultiplied, shrunk=share) for piece in frame.pieces]
         places = shutter.moments_of_parts(plan, index, plate, plate.pieces(frame), views.times, views.shifts)
         self.same = bool(np.abs(places - places[:, :1]).max() < 1e-9)
         filled = [n for n, picture in enumerate(ready) if picture is not None]
@@ -202,7 +202,7 @@ def plates_of_pieces(
     plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: ExposureViews, flight: SampleFormat
 ) -> list[AlphaPlate] | list[PlateInPieces]:
     """A picture in pieces, in a frame: all of them at once, or each by itself where no matrix says how it moves."""
-    if not displacement.bent(plan, plate) and (not plan.shaken or without_matte_shimmer(plate) is None):
+    if not displacement.is_bent(plan, plate) and (not plan.shaken or without_matte_shimmer(plate) is None):
         return [PlateInPieces(plan, plate, index, frame, views, flight)]
     parts = zip(plate.pieces(frame), frame.pieces, strict=True)
     return [AlphaPlate(plan, part, index, piece, views, flight) for part, piece in parts]

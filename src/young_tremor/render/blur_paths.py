@@ -21,15 +21,17 @@ def trails_of(plan: Plan, plate: PlatePlan, index: int, views: ExposureViews) ->
     """How the views of a plate are drawn out; ways in rendered luma pixels."""
     out: list[Trail] = []
     if views.drawn:
-        columns, rows = (25, 15) if displacement.bent(plan, plate) else (7, 9) if len(plan.knots) > 1 else (5, 4)
+        columns, rows = (25, 15) if displacement.is_bent(plan, plate) else (7, 9) if len(plan.knots) > 1 else (5, 4)
         moments = np.concatenate([part.moments for part in views.drawn])
-        ways = _ways(plan, plate, index, moments, views.times[: len(moments)], _middles(plan.size, columns, rows))
+        ways = _sample_ways(
+            plan, plate, index, moments, views.times[: len(moments)], _middles(plan.size, columns, rows)
+        )
         ways = ways.reshape(len(moments), rows, columns, *ways.shape[2:])
         for part in views.drawn:
             for first, last in _alike(ways[part.first : part.first + part.count] / views.step):
                 mine = ways[part.first + first : part.first + last].mean(axis=0)
                 across, down = _tiles(mine, plan.size, views.step)
-                tiled = _between(_between(mine, 0, down), 1, across)
+                tiled = _resample_ways(_resample_ways(mine, 0, down), 1, across)
                 out.append(Trail(part.first + first, last - first, tiled, part.ramp_in, part.ramp_out, True))
     done = sum(trail.count for trail in out)
     if done < views.smeared:
@@ -67,7 +69,7 @@ def _tiles(ways: np.ndarray, size: tuple[int, int], step: int) -> tuple[int, int
     return counts[0], counts[1]
 
 
-def _between(ways: np.ndarray, axis: int, count: int) -> np.ndarray:
+def _resample_ways(ways: np.ndarray, axis: int, count: int) -> np.ndarray:
     """Ways at the middles of ``count`` even tiles along an axis, from those of other even tiles."""
     given = ways.shape[axis]
     at = (np.arange(count) + 0.5) / count * given - 0.5
@@ -76,7 +78,7 @@ def _between(ways: np.ndarray, axis: int, count: int) -> np.ndarray:
     return np.asarray(np.take(ways, low, axis) * (1 - share) + np.take(ways, low + 1, axis) * share)
 
 
-def _ways(
+def _sample_ways(
     plan: Plan, plate: PlatePlan, index: int, moments: np.ndarray, times: np.ndarray, at: np.ndarray
 ) -> np.ndarray:
     """Which way places of the result go during views: (views, places, moments, 2) rendered luma pixels, so that a place

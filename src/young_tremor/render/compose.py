@@ -17,7 +17,7 @@ import numpy as np
 from young_tremor import kernels
 from young_tremor.base import colour
 from young_tremor.base.frames import Frame, with_alpha_plane
-from young_tremor.base.pixels import ColourTags, PixelFormat, levels, named, with_alpha
+from young_tremor.base.pixels import ColourTags, PixelFormat, levels, planar_format, with_alpha
 from young_tremor.model.edge_modes import Border
 from young_tremor.model.project import Blend
 from young_tremor.render import linear_light
@@ -131,7 +131,7 @@ def as_it_is(made: Composite, upper: list[tuple[PlatePlan, Frame]]) -> Frame | N
     return frame if whole.untouched(0) and plan.softness(made.index) < SOFT else None
 
 
-def finished(made: Composite, ground: Ground) -> Frame:
+def render_composite(made: Composite, ground: Ground) -> Frame:
     """The composite over the ground. With ``plan.alpha`` it holds how much of each pixel is covered, its colours
     straight; otherwise it lies over black. Where nothing lies over it the ground is as it was."""
     plan, format, tags = made.plan, made.format, made.tags
@@ -151,14 +151,14 @@ def finished(made: Composite, ground: Ground) -> Frame:
             plan, ground.plate, made.index, ground.given, made.views, made.flight, tags, whole, plan.border
         )
     for window in _windows(made):
-        done = _averaged(made, under.within(window) if under else None, window)
-        for number, plane in enumerate(_coded(done, made, plan.alpha is not None, window)):
+        done = _average_views(made, under.within(window) if under else None, window)
+        for number, plane in enumerate(_to_planes(done, made, plan.alpha is not None, window)):
             planes[number][window.of(format, min(number, 3) if number < format.colours else 0)] = plane
     if plan.alpha is None:
         return Frame(tuple(planes), format, tags)
     held = with_alpha(format)
     frame = with_alpha_plane(Frame(tuple(planes[:-1]), format, tags), planes[-1], held)
-    return colour.converted(frame, plan.alpha, tags) if held != plan.alpha else frame
+    return colour.convert(frame, plan.alpha, tags) if held != plan.alpha else frame
 
 
 def _windows(made: Composite) -> list[Window]:
@@ -206,7 +206,7 @@ def _behind(made: Composite) -> list[float]:
         return [0.0] * made.format.colours
     text = made.plan.shot.frame.behind
     rgb = np.array([[[int(text[k : k + 2], 16) / 255 for k in (1, 3, 5)]]], np.float32)
-    whole = named(made.format.kind, made.format.depth, real=made.format.real)
+    whole = planar_format(made.format.kind, made.format.depth, real=made.format.real)
     planes = colour.planes_of(np.repeat(rgb, 2, axis=1), whole, made.tags)
     return [
         float(plane[0, 0]) - levels(whole, made.tags, k)[0] for k, plane in enumerate(planes[: made.format.colours])
@@ -274,7 +274,7 @@ def _lay(canvas: Canvas, run: _PlateRun, k: int, made: Composite, window: Window
     full: list[np.ndarray] | None = None
     if isinstance(first.picture, OpaquePlate):
         planes, alpha = first.picture.view(k)
-        above = Canvas([flight.scaled(p, first.opacity) for p in planes], _faded(alpha, first, around, flight))
+        above = Canvas([flight.scaled(p, first.opacity) for p in planes], _fade_alpha(alpha, first, around, flight))
     else:
         full = run.stacked(k)
         above = _planar(full, made.format, around)
@@ -286,12 +286,12 @@ def _lay(canvas: Canvas, run: _PlateRun, k: int, made: Composite, window: Window
         None if canvas.alpha is None else canvas.alpha[parts[0]],
     )
     if first.plate.plate.blend == "normal":
-        _over(below, above, made.format, flight)
+        _lay_over(below, above, made.format, flight)
     else:
-        _blended(below, above, full, first.plate.plate.blend, made)
+        _blend_colours(below, above, full, first.plate.plate.blend, made)
 
 
-def _faded(alpha: np.ndarray | None, laid: _LaidPlate, window: Window, flight: SampleFormat) -> np.ndarray | None:
+def _fade_alpha(alpha: np.ndarray | None, laid: _LaidPlate, window: Window, flight: SampleFormat) -> np.ndarray | None:
     if alpha is None:
         return None if laid.opacity >= 1 else flight.scaled(flight.one((window.height, window.width)), laid.opacity)
     return flight.scaled(alpha, laid.opacity)
@@ -308,16 +308,16 @@ def _planar(full: list[np.ndarray], format: PixelFormat, window: Window) -> Canv
     if format.step == (1, 1):
         return Canvas(full[:-1], full[-1], full[-1])
     size = (window.width, window.height)
-    small = [colour.lowered(plane, format, size) for plane in full[1:]]
+    small = [colour.downsample_chroma(plane, format, size) for plane in full[1:]]
     return Canvas([full[0], *small[:-1]], full[-1], small[-1])
 
 
 def _for_plane(alpha: np.ndarray, format: PixelFormat, plane: int) -> np.ndarray:
     """Alpha at the places of a plane."""
-    return colour.lowered(alpha, format, (alpha.shape[1], alpha.shape[0])) if format.chroma(plane) else alpha
+    return colour.downsample_chroma(alpha, format, (alpha.shape[1], alpha.shape[0])) if format.chroma(plane) else alpha
 
 
-def _over(below: Canvas, above: Canvas, format: PixelFormat, flight: SampleFormat) -> None:
+def _lay_over(below: Canvas, above: Canvas, format: PixelFormat, flight: SampleFormat) -> None:
     """One canvas over another, in place."""
     if above.alpha is None:
         for old, new in zip(below.planes, above.planes, strict=True):
@@ -334,7 +334,7 @@ def _over(below: Canvas, above: Canvas, format: PixelFormat, flight: SampleForma
         kernels.over(below.alpha, above.alpha, above.alpha)
 
 
-def _blended(below: Canvas, above: Canvas, full: list[np.ndarray] | None, blend: Blend, made: Composite) -> None:
+def _blend_colours(below: Canvas, above: Canvas, full: list[np.ndarray] | None, blend: Blend, made: Composite) -> None:
     """A canvas' colours added to those behind, multiplied with them, or screened (W3C, "Compositing and blending",
     level 1), as code values of R'G'B', in place. What the upper one does not cover stays as it is. ``full``: its
     colours at the luma's places, if they are known."""
@@ -344,7 +344,7 @@ def _blended(below: Canvas, above: Canvas, full: list[np.ndarray] | None, blend:
     behind = np.ones(shape, np.float32) if below.alpha is None else flight.to_cover(below.alpha)
     s, b = _rgb(above.planes, format, flight), _rgb(below.planes, format, flight)
     if full is not None:
-        whole = named(format.kind, format.depth, real=format.real)
+        whole = planar_format(format.kind, format.depth, real=format.real)
         s = _rgb(full[:-1], whole, flight)
     if blend == "add":
         new = s + b
@@ -371,11 +371,11 @@ def _out_of_focus(canvas: Canvas, made: Composite, window: Window) -> Canvas:
     sigma = made.plan.softness(made.index)
     if sigma < SOFT or (window.width, window.height) != made.plan.size:
         return canvas
-    planes = [blurred(p, sigma, made.format.plane_step(k)) for k, p in enumerate(canvas.planes)]
-    return Canvas(planes, None if canvas.alpha is None else blurred(canvas.alpha, sigma, (1, 1)))
+    planes = [blur_plane(p, sigma, made.format.plane_step(k)) for k, p in enumerate(canvas.planes)]
+    return Canvas(planes, None if canvas.alpha is None else blur_plane(canvas.alpha, sigma, (1, 1)))
 
 
-def _averaged(made: Composite, under: OpaquePlate | None, window: Window) -> Canvas:
+def _average_views(made: Composite, under: OpaquePlate | None, window: Window) -> Canvas:
     """The mean of the composite's views in a window, as code values or as light."""
     here = [each for each in made.laid if each.window.meets(window)]
     runs = _runs(here, made.flight)
@@ -422,7 +422,7 @@ def _averaged_as_light(made: Composite, under: OpaquePlate | None, runs: list[_P
     return Canvas(planes, alpha)
 
 
-def _coded(done: Canvas, made: Composite, held: bool, window: Window) -> list[np.ndarray]:
+def _to_planes(done: Canvas, made: Composite, held: bool, window: Window) -> list[np.ndarray]:
     """A canvas as planes of the composite's format, alpha last if it is held; colours are straight then."""
     format, flight = made.format, made.flight
     if not held:
@@ -440,7 +440,7 @@ def _coded(done: Canvas, made: Composite, held: bool, window: Window) -> list[np
     return [*out, with_alpha(format).rounded(np.clip(whole, 0.0, 1.0) * np.float32(format.top))]
 
 
-def blurred(plane: np.ndarray, sigma: float, step: tuple[int, int]) -> np.ndarray:
+def blur_plane(plane: np.ndarray, sigma: float, step: tuple[int, int]) -> np.ndarray:
     """A plane out of focus: ``sigma`` in luma pixels."""
     border = cv2.BORDER_REPLICATE
     return np.asarray(cv2.GaussianBlur(plane, (0, 0), sigma / step[0], sigmaY=sigma / step[1], borderType=border))

@@ -18,7 +18,7 @@ ENLARGED = 1.12
 BLOCK = 16  # pixels between places at which it is asked whether anything is open
 
 
-def filled(
+def fill_uncovered(
     colours: np.ndarray,
     plane: np.ndarray,
     cover: np.ndarray,
@@ -61,7 +61,7 @@ def coverage(
     format, width, height = frame.format, *plan.size
     scale = (columns / plate.source.size[0], rows / plate.source.size[1])
     to_plane = plane_matrix(np.eye(3), 0, format, format, scale)
-    if displacement.bent(plan, plate):
+    if displacement.is_bent(plan, plate):
         total = np.zeros((height, width), np.float32)
         for t, shift, weight in zip(times.tolist(), shifts, weights.tolist(), strict=True):
             found = lattices.of_displacement(plan, plate, index, (np.array([t]), shift[None]), (0, 0))

@@ -36,7 +36,7 @@ def looked_at(
     if plan.shot.frame.keep:
         for which in parts:
             LOOK.get()()
-            _, times, shifts = shutter.covered(plan, which)
+            _, times, shifts = shutter.covered_moments(plan, which)
             keep.append((int(which[0]), shutter.shakes(plan, plan.base, times, shifts)))
     return far, bounds, keep
 
@@ -72,10 +72,12 @@ def _reaching(
     bounds = [[sides(k, plane_matrix.INSET, u) for u in unplaced] for _, k in rects]
     open_bounds = [sides(k, 0.0, unplaced[0]) for _, k in rects]
     far = [np.full((frames, 4), -np.inf) for _ in planes]
-    bending = displacement.bent(plan, plate)
+    bending = displacement.is_bent(plan, plate)
     for which in parts:
         LOOK.get()()
-        counts, times, shifts = shutter.covered(plan, which, few=few, path=None if path is None else path[which])
+        counts, times, shifts = shutter.covered_moments(
+            plan, which, few=few, path=None if path is None else path[which]
+        )
         shakes = shutter.shakes(plan, plate, times, shifts)
         moving = np.abs(shakes - np.eye(3)).max(axis=(1, 2, 3)) > 0
         starts = np.cumsum(counts) - counts
@@ -84,7 +86,7 @@ def _reaching(
             if bending and frames <= MOST_BENT:
                 unshaken, moving = _unbent(plan, plate, times, shifts, rect)
             else:
-                unshaken = _unshaken(plan, back, rect)
+                unshaken = _unshaken_outline(plan, back, rect)
             if steady:
                 reach = cover.reaches(unshaken, bounds[number][0])
                 if bending and frames > MOST_BENT:
@@ -108,7 +110,7 @@ def _as_if(reach: np.ndarray, own: cover.SourceSides, other: cover.SourceSides) 
     return reach / np.where(own.room > 1e-9, own.room, 1.0) * other.room
 
 
-def _unshaken(plan: Plan, back: np.ndarray, rect: cover.Rect) -> np.ndarray:
+def _unshaken_outline(plan: Plan, back: np.ndarray, rect: cover.Rect) -> np.ndarray:
     """S⁻¹, ``back`` (n, k, 3, 3), of the outline of the delivered rectangle: (n, m, 2). With a rolling shutter each row
     has its own S, so the ends of the rows at the knots stand for the outline."""
     knots = plan.knots
@@ -138,7 +140,7 @@ def _unbent(
     upright = np.stack(np.meshgrid(np.array([rect.left, rect.right]), down), axis=-1)
     outline = np.concatenate([level.reshape(-1, 2), upright.reshape(-1, 2)])
     out = []
-    for t, shift, moved in zip(times.tolist(), shifts, displacement.known(plan, plate, times), strict=True):
+    for t, shift, moved in zip(times.tolist(), shifts, displacement.known_channels(plan, plate, times), strict=True):
         places = []
         for near in ends:
             if moved is not None:  # all places are seen at one time, whatever their rows
@@ -193,7 +195,7 @@ def _outline(shakes: np.ndarray, rect: cover.Rect) -> np.ndarray:
     return camera.apply(np.linalg.inv(shakes[:, 0]), rect.corners())
 
 
-def cut(plan: Plan, parts: list[tuple[int, np.ndarray]]) -> np.ndarray:
+def cut_boxes(plan: Plan, parts: list[tuple[int, np.ndarray]]) -> np.ndarray:
     """Frames in which a keep-clear box leaves the delivered rectangle: (frames,) bool."""
     out = np.zeros(plan.frames, bool)
     if not plan.shot.frame.keep:
@@ -210,7 +212,7 @@ def cut(plan: Plan, parts: list[tuple[int, np.ndarray]]) -> np.ndarray:
     half = np.array([0.5 * plan.delivered[0] * float(plan.pixel_aspect) / plan.delivered[1], 0.5]) + 1e-6
     for first, shakes in parts:
         which = np.arange(first, min(first + PART, plan.frames))
-        counts = shutter.covered(plan, which)[0]
+        counts = shutter.covered_moments(plan, which)[0]
         frame = np.repeat(which, counts)
         chains = np.stack([plan.to_frame(int(i)) for i in which])[frame - first]
         for k in range(shakes.shape[1]):

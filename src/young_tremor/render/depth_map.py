@@ -28,7 +28,7 @@ def of_frame(frame: Frame, aspect: float) -> np.ndarray:
 
 
 @lru_cache(maxsize=32)
-def drawn(depth: Depth, aspect: float, t: float) -> np.ndarray:
+def draw_depth(depth: Depth, aspect: float, t: float) -> np.ndarray:
     """The nearness that is drawn, at ``t`` seconds: a ramp, and shapes on it; (rows, columns) float32."""
     rows, columns = _shape(aspect)
     x, y = (np.arange(columns) + 0.5) / columns - 0.5, (np.arange(rows) + 0.5) / rows - 0.5
@@ -78,7 +78,7 @@ def inverse(near: np.ndarray, depth: Depth, travel: float) -> np.ndarray:
         sigma *= GROWS
 
 
-def at(picture: np.ndarray, places: np.ndarray, size: tuple[int, int]) -> np.ndarray:
+def depth_at(picture: np.ndarray, places: np.ndarray, size: tuple[int, int]) -> np.ndarray:
     """A picture of a plate at places (..., 2) in pixels of its source, which is of ``size``; held at its edges."""
     rows, columns = picture.shape
     flat = (-1, places.shape[-2])  # rows and columns, each fewer than the resampler's 32,767

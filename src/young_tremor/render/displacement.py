@@ -20,7 +20,7 @@ from young_tremor.render.plan import Plan, PlatePlan
 TO_AND_FRO, CLOSE = 6, 1e-3  # looks for the nearness of what a place shows, until two differ by less
 
 
-def bent(plan: Plan, plate: PlatePlan | None = None) -> bool:
+def is_bent(plan: Plan, plate: PlatePlan | None = None) -> bool:
     """Whether frames of a plate (the lowest) need more than matrices."""
     plate = plate or plan.base
     return plan.shaken and (plate.deep or parts(plate))
@@ -47,7 +47,7 @@ def _regional(shake: Shake) -> list[int]:
     ]
 
 
-def _alone(plate: PlatePlan, sway: MotionLayer, number: int, t: np.ndarray) -> np.ndarray:
+def _strand_channels(plate: PlatePlan, sway: MotionLayer, number: int, t: np.ndarray) -> np.ndarray:
     """Channels (n, 6) of one strand of a shake with its intensity and share."""
     return sway.share * sway.strand(number, t)
 
@@ -66,7 +66,7 @@ def separately(
     for sway in plate.sways:
         base += near(sway) * sway.share * sway.whole(t)
     alone = [
-        camera.shake(base + near(sway) * _alone(plate, sway, number, t), plate.focal)
+        camera.shake(base + near(sway) * _strand_channels(plate, sway, number, t), plate.focal)
         for sway in plate.sways
         for number in _regional(sway.shake)
     ]
@@ -92,14 +92,14 @@ class KnownChannels:
     alone: dict[tuple[int, int], np.ndarray]
 
 
-def known(plan: Plan, plate: PlatePlan, times: np.ndarray) -> list[KnownChannels | None]:
+def known_channels(plan: Plan, plate: PlatePlan, times: np.ndarray) -> list[KnownChannels | None]:
     """What :func:`sources` needs to know at each of ``times``, asked for at once; None under a rolling shutter, where
     each row has a time of its own."""
     if plan.shot.frame.readout or not len(times):
         return [None] * len(times)
     whole = np.stack([s.share * s.whole(times) for s in plate.sways], axis=1)
     alone = {
-        (k, number): _alone(plate, sway, number, times)
+        (k, number): _strand_channels(plate, sway, number, times)
         for k, sway in enumerate(plate.sways)
         for number in _regional(sway.shake)
     }
@@ -165,10 +165,10 @@ def sources(
         for number in _regional(shake):
             region = shake.strands[number].region
             assert region is not None
-            mine = _alone(plate, sway, number, seen) if moved is None else moved.alone[k, number]
+            mine = _strand_channels(plate, sway, number, seen) if moved is None else moved.alone[k, number]
             more = mine if plate.deep and sway.common else still
             gone = gone + regions.weight(region, q, t)[..., None] * (back(base + mine, deep + more) - there)
-        gone = gone + _shimmered(sway, q, t)
+        gone = gone + _shimmer_offset(sway, q, t)
         if shake.region is not None:
             gone = regions.weight(shake.region, q, t)[..., None] * gone
         p, below = p + gone, base
@@ -211,7 +211,7 @@ def _back(
     return np.stack([c * x + s * y, c * y - s * x], axis=-1)
 
 
-def _shimmered(sway: MotionLayer, q: np.ndarray, t: float) -> np.ndarray | float:
+def _shimmer_offset(sway: MotionLayer, q: np.ndarray, t: float) -> np.ndarray | float:
     """What the displacement fields of a shake add at ``t``."""
     total: np.ndarray | float = 0.0
     at = np.array([t])
@@ -241,7 +241,7 @@ def places_at(
     """
     if deep_alone(plan, plate) and len(times) > 1:
         return _deep_places_at(plan, plate, index, times, shifts, at)
-    moved = known(plan, plate, times)
+    moved = known_channels(plan, plate, times)
     return np.stack(
         [
             _places_of_view(plan, plate, index, t, shift, at, k)
@@ -254,30 +254,32 @@ def _deep_places_at(
     plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shifts: np.ndarray, at: tuple[np.ndarray, np.ndarray]
 ) -> np.ndarray:
     """:func:`places_at` where nothing but depth bends the plate: all views at once."""
-    q = _delivered(plan, at) - shifts[:, None, None]
+    q = _delivered_grid(plan, at) - shifts[:, None, None]
     back = np.linalg.inv(plan.to_frame(index, plate))
     views, rows, columns, _ = q.shape
     few = q[:, ::2, ::2]
     depth = plate.plate.depth
     if depth is not None and depth_map.moves(depth):
         nearness = [
-            _come_together(plate, t, part.shape[:-1], back, partial(_looked, plate, np.array([t]), part))
+            _come_together(plate, t, part.shape[:-1], back, partial(_depth_displaced, plate, np.array([t]), part))
             for t, part in zip(times.tolist(), few, strict=True)
         ]
     else:
-        nearness = [*_come_together(plate, float(times[0]), few.shape[:-1], back, partial(_looked, plate, times, few))]
+        nearness = [
+            *_come_together(plate, float(times[0]), few.shape[:-1], back, partial(_depth_displaced, plate, times, few))
+        ]
     near = np.stack([_every_place(each, (columns, rows)) for each in nearness])
     p = at_once(plate, times, q.reshape(views, -1, 2), near.reshape(views, -1)).reshape(q.shape)
     return np.stack([back[k, 0] * p[..., 0] + back[k, 1] * p[..., 1] + back[k, 2] for k in range(2)], axis=-1)
 
 
-def _looked(plate: PlatePlan, times: np.ndarray, q: np.ndarray, near: np.ndarray) -> np.ndarray:
+def _depth_displaced(plate: PlatePlan, times: np.ndarray, q: np.ndarray, near: np.ndarray) -> np.ndarray:
     """:func:`at_once` of places (n, r, m, 2), or of (r, m, 2) at one moment."""
     n = len(times)
     return at_once(plate, times, q.reshape(n, -1, 2), near.reshape(n, -1)).reshape(q.shape)
 
 
-def _delivered(plan: Plan, at: tuple[np.ndarray, np.ndarray]) -> np.ndarray:
+def _delivered_grid(plan: Plan, at: tuple[np.ndarray, np.ndarray]) -> np.ndarray:
     """Rendered luma pixels (columns,) and (rows,) in frame units: (rows, columns, 2)."""
     to_units = np.linalg.inv(camera.pixels(plan.size, plan.render_aspect))
     x, y = at[0] * to_units[0, 0] + to_units[0, 2], at[1] * to_units[1, 1] + to_units[1, 2]
@@ -301,7 +303,7 @@ def _places_of_view(
     at: tuple[np.ndarray, np.ndarray],
     moved: KnownChannels | None,
 ) -> np.ndarray:
-    q = _delivered(plan, at) - shift
+    q = _delivered_grid(plan, at) - shift
     rows = np.clip(at[1] / max(plan.size[1] - 1, 1) - 0.5, -0.5, 0.5)
     back = np.linalg.inv(plan.to_frame(index, plate))
     if not plate.deep:
@@ -339,7 +341,7 @@ def _come_together(
     picture = plate.inverse(t)
     found: np.ndarray = np.ones(shape)
     for _ in range(TO_AND_FRO):
-        before, found = found, depth_map.at(picture, affine(look(found), back), plate.source.size)
+        before, found = found, depth_map.depth_at(picture, affine(look(found), back), plate.source.size)
         if float(np.abs(found - before).max()) < CLOSE:
             break
     return found

@@ -96,7 +96,7 @@ def moments_of(plan: Plan, index: int, plates: tuple[PlatePlan, ...]) -> Exposur
     dense = DENSE if plan.kernel == "cubic" else QUICK[0] * plan.views
     times, weights = np.array([0.5 * (looks[0] + looks[-1])]), np.ones(1)
     if path >= FELT:
-        times, weights = _added(looks, way, dense, MOST_MOMENTS)
+        times, weights = _summed_views(looks, way, dense, MOST_MOMENTS)
     shifts = np.zeros((len(times), 2))
     if line is not None:
         # as many as both ask for, each at another place of the smear
@@ -136,10 +136,10 @@ def _views(
         weights = shares = np.ones(1)
     elif path <= plain or uneven / shutter.UNEVEN > path:
         count = min(math.ceil(uneven / shutter.UNEVEN), shutter.MOST_VIEWS) if path > plain else 0
-        times, weights = _added(looks, way, dense, least=count)
+        times, weights = _summed_views(looks, way, dense, least=count)
         covers, shares = times, weights
     else:
-        times, weights, drawn = _cut(looks, way, max(LEAST_PARTS, math.ceil(uneven / shutter.UNEVEN)))
+        times, weights, drawn = _drawn_out_views(looks, way, max(LEAST_PARTS, math.ceil(uneven / shutter.UNEVEN)))
         inner = (np.arange(POINTS - 1) + 0.5) / (POINTS - 1)
         spans = np.concatenate([_own_spans(part) for part in drawn])
         covers = (spans[:, :1] + (spans[:, 1:] - spans[:, :1]) * inner).ravel()
@@ -155,7 +155,7 @@ def _views(
     return ExposureViews(times, weights, drawn, line, smeared, covers, shares, path, step, np.zeros((len(times), 2)))
 
 
-def _added(
+def _summed_views(
     looks: np.ndarray, way: np.ndarray, dense: float, most: int = 1000, least: int = 0
 ) -> tuple[np.ndarray, np.ndarray]:
     """Views that are simply added up: their times and weights.
@@ -176,8 +176,8 @@ def _added(
         apart = 1.0 / math.sqrt(count * count - 1)
         nodes = 0.5 + apart * (np.arange(count) - 0.5 * (count - 1))
         cuts = 0.5 + apart * (np.arange(count + 1) - 0.5 * count)
-    times = _along(scale, looks, nodes)
-    weights = np.diff(_along(scale, looks, cuts))
+    times = _times_along(scale, looks, nodes)
+    weights = np.diff(_times_along(scale, looks, cuts))
     weights = weights / weights.sum()
     # the mean and the spread in time are the exposure's own
     middle, length = 0.5 * (looks[0] + looks[-1]), looks[-1] - looks[0]
@@ -192,14 +192,16 @@ def _gauss(count: int) -> tuple[np.ndarray, np.ndarray]:
     return np.polynomial.legendre.leggauss(count)
 
 
-def _along(scale: np.ndarray, looks: np.ndarray, at: np.ndarray) -> np.ndarray:
+def _times_along(scale: np.ndarray, looks: np.ndarray, at: np.ndarray) -> np.ndarray:
     """Times at places of a scale, going on straight beyond its ends."""
     inside = np.interp(at, scale, looks)
     begin, end = ((looks[k + 1] - looks[k]) / (scale[k + 1] - scale[k]) for k in (0, len(looks) - 2))
     return inside + np.minimum(at - scale[0], 0.0) * begin + np.maximum(at - scale[-1], 0.0) * end
 
 
-def _cut(looks: np.ndarray, way: np.ndarray, least: int) -> tuple[np.ndarray, np.ndarray, tuple[DrawnOutRun, ...]]:
+def _drawn_out_views(
+    looks: np.ndarray, way: np.ndarray, least: int
+) -> tuple[np.ndarray, np.ndarray, tuple[DrawnOutRun, ...]]:
     """Times, weights and ways of views that each are drawn out over a part of the exposure."""
     path, even = float(way[-1]), np.linspace(0.0, 1.0, len(looks))
     count = min(max(math.ceil(path / PART), least), shutter.MOST_VIEWS)

@@ -48,20 +48,20 @@ def render_frame(plan: Plan, index: int, frames: Frame | Sequence[Frame]) -> Fra
     opaque = bool(lit) and lit[0][0] is plan.base and plan.base.opaque
     upper = lit[1:] if opaque else lit
     if not upper and opaque:
-        return _alone(plan, index, lit[0][1])
+        return _render_lowest(plan, index, lit[0][1])
     format = without_alpha(given[0].format)
-    tags = colour.told(given[0].colour, format, plan.source.size)
+    tags = colour.with_matrix(given[0].colour, format, plan.source.size)
     views = moments_of(plan, index, tuple(plate for plate, _ in lit))
     made = compose.composite(plan, index, upper, views, format, tags)
     if opaque and not made.laid:
-        return _alone(plan, index, lit[0][1])
+        return _render_lowest(plan, index, lit[0][1])
     if not opaque and (kept := compose.as_it_is(made, upper)) is not None:
         return kept
     ground = compose.Ground()
     if opaque:
-        alone = None if compose.covers(made) else _alone(plan, index, lit[0][1])
+        alone = None if compose.covers(made) else _render_lowest(plan, index, lit[0][1])
         ground = compose.Ground(alone, *lit[0])
-    return replace(compose.finished(made, ground), colour=given[0].colour)
+    return replace(compose.render_composite(made, ground), colour=given[0].colour)
 
 
 def _dense(plan: Plan, plate: PlatePlan, index: int, frame: Frame) -> Frame:
@@ -75,7 +75,7 @@ def _dense(plan: Plan, plate: PlatePlan, index: int, frame: Frame) -> Frame:
     return reduce(frame, (2 * math.ceil(0.5 * frame.size[0] / apart), 2 * math.ceil(0.5 * frame.size[1] / apart)))
 
 
-def _alone(plan: Plan, index: int, frame: Frame) -> Frame:
+def _render_lowest(plan: Plan, index: int, frame: Frame) -> Frame:
     """The lowest plate alone, opaque."""
     views = views_of(plan, index, (plan.base,), (1, 2))
     shown = PlateView(plan, plan.base, index, frame, views, plan.border)
@@ -85,8 +85,8 @@ def _alone(plan: Plan, index: int, frame: Frame) -> Frame:
     if plan.shot.frame.linear and not shown.same and not all(kept):
         planes = _as_light(plan, frame, shown, cover)
     else:
-        planes = _whole(plan, frame, shown, kept, cover)
-    planes = knocked(_kept_still(planes, frame, shown), plan, frame.format, index)
+        planes = _render_planes(plan, frame, shown, kept, cover)
+    planes = knock_out_of_focus(_kept_still(planes, frame, shown), plan, frame.format, index)
     if plan.alpha is not None:
         cover = shown.coverage()
         whole = np.ones(plan.size[::-1], np.float32) if cover is None else cover
@@ -99,9 +99,9 @@ def _as_light(plan: Plan, frame: Frame, shown: PlateView, cover: np.ndarray | No
     """All planes of a frame over its exposure, averaged as light. ``cover``: see :func:`_whole`."""
     if linear_light.in_whole_numbers(frame.format, frame.colour) and cover is None:
         return linear_light.coded_whole(shown.means_of(linear_light.lit_whole(frame)), frame).planes
-    lit = linear_light.lit(frame)
-    made = _whole(plan, lit, shown.showing(lit), [False] * len(lit.planes), cover)
-    return linear_light.coded(with_planes(lit, made), frame).planes
+    lit = linear_light.to_linear(frame)
+    made = _render_planes(plan, lit, shown.showing(lit), [False] * len(lit.planes), cover)
+    return linear_light.from_linear(with_planes(lit, made), frame).planes
 
 
 def _kept_still(planes: tuple[np.ndarray, ...], frame: Frame, shown: PlateView) -> tuple[np.ndarray, ...]:
@@ -113,7 +113,7 @@ def _kept_still(planes: tuple[np.ndarray, ...], frame: Frame, shown: PlateView) 
     return tuple(out)
 
 
-def _whole(
+def _render_planes(
     plan: Plan, frame: Frame, shown: PlateView, kept: list[bool], cover: np.ndarray | None
 ) -> tuple[np.ndarray, ...]:
     """All planes of a frame over its exposure, rounded to its format; those ``kept`` are passed on. ``cover``: how much
@@ -126,9 +126,9 @@ def _whole(
             continue
         made = shown.mean(k)
         if cover is not None:
-            here = colour.lowered(cover, format, plan.size) if format.chroma(k) else cover
+            here = colour.downsample_chroma(cover, format, plan.size) if format.chroma(k) else cover
             if plan.border == "soft":
-                made = format.rounded(coverage.filled(made, plane, here, format.plane_size(k, plan.size)))
+                made = format.rounded(coverage.fill_uncovered(made, plane, here, format.plane_size(k, plan.size)))
             else:
                 black = np.float32(frame.black()[k])
                 made = format.rounded(black + here * (made - black))
@@ -136,7 +136,9 @@ def _whole(
     return tuple(planes)
 
 
-def knocked(planes: tuple[np.ndarray, ...], plan: Plan, format: PixelFormat, index: int) -> tuple[np.ndarray, ...]:
+def knock_out_of_focus(
+    planes: tuple[np.ndarray, ...], plan: Plan, format: PixelFormat, index: int
+) -> tuple[np.ndarray, ...]:
     """The planes out of focus, where a hit has knocked the lens."""
     sigma = plan.softness(index)
     if sigma < 0.2:

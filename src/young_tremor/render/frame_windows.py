@@ -25,7 +25,7 @@ def whole_window(size: tuple[int, int]) -> Window:
     return Window(0, 0, *size)
 
 
-def touched(back: np.ndarray, low: np.ndarray, high: np.ndarray, size: tuple[int, int]) -> Window | None:
+def touched_window(back: np.ndarray, low: np.ndarray, high: np.ndarray, size: tuple[int, int]) -> Window | None:
     """The part of a frame of ``size`` in which views by matrices (n, 3, 3), rendered pixel → pixel of a picture, show
     the rectangle of it from ``low`` to ``high`` (2,); None if none does."""
     return touched_by_each(back[None], low[None], high[None], size)[0]
@@ -40,19 +40,19 @@ def touched_by_each(back: np.ndarray, low: np.ndarray, high: np.ndarray, size: t
     except np.linalg.LinAlgError:
         if len(back) == 1:
             return [None]  # it has no size
-        return [touched(*each, size) for each in zip(back, low, high, strict=True)]
+        return [touched_window(*each, size) for each in zip(back, low, high, strict=True)]
     depth = mapped[:, :, 2]
     ahead = (depth > 1e-9).all(axis=(1, 2)) | (depth < -1e-9).all(axis=(1, 2))
     with np.errstate(all="ignore"):
         places = mapped[:, :, :2] / depth[:, :, None]
     least, most = places.min(axis=(1, 3)) - 1, places.max(axis=(1, 3)) + 1
     return [
-        aligned(first[0], first[1], last[0], last[1], size) if whole else whole_window(size)
+        aligned_window(first[0], first[1], last[0], last[1], size) if whole else whole_window(size)
         for first, last, whole in zip(least.tolist(), most.tolist(), ahead.tolist(), strict=True)
     ]
 
 
-def aligned(left: float, top: float, right: float, bottom: float, size: tuple[int, int]) -> Window | None:
+def aligned_window(left: float, top: float, right: float, bottom: float, size: tuple[int, int]) -> Window | None:
     """The least aligned window that holds a rectangle, inside of a frame; None if that is outside."""
     left, top = max(math.floor(left / ALIGNED) * ALIGNED, 0), max(math.floor(top / ALIGNED) * ALIGNED, 0)
     right = min(math.ceil((right + 1) / ALIGNED) * ALIGNED, size[0])

@@ -66,13 +66,13 @@ def of_plane(lattice: Lattice, step: tuple[int, int], siting: tuple[float, float
 
     ``to_plane`` (3, 3) takes them to the plane's own, without a lens.
     """
-    nodes = _thinned(lattice.nodes, 1, step[1], siting[1] / lattice.drop)
-    nodes = _thinned(nodes, 2, step[0], siting[0] / lattice.spacing)
+    nodes = _thin_nodes(lattice.nodes, 1, step[1], siting[1] / lattice.drop)
+    nodes = _thin_nodes(nodes, 2, step[0], siting[0] / lattice.spacing)
     moved = nodes @ to_plane[:2, :2].T + to_plane[:2, 2]
     return Lattice(moved, lattice.left // step[0], lattice.top // step[1], lattice.spacing, lattice.drop)
 
 
-def _thinned(nodes: np.ndarray, axis: int, step: int, later: float) -> np.ndarray:
+def _thin_nodes(nodes: np.ndarray, axis: int, step: int, later: float) -> np.ndarray:
     """Every ``step``-th node along an axis, looked at by a share of the way to the next one later."""
     if step == 1 and not later:
         return nodes
@@ -94,7 +94,7 @@ def of_displacement(
     return Lattice(displacement.places_at(plan, plate, index, *looks, at), left, top, BENT, BENT)
 
 
-def cut(whole: Lattice, window: Window, room: tuple[int, int], unit: int = 1) -> Lattice:
+def cut_lattice(whole: Lattice, window: Window, room: tuple[int, int], unit: int = 1) -> Lattice:
     """A lattice as :func:`of_displacement` gives it, in a window that begins at a node and at a multiple of 16 across
     (of so many pixels more by ``unit``)."""
     left, top, columns, rows = edges((window.width, window.height), room, BENT, BENT, unit)

@@ -16,7 +16,7 @@ import numpy as np
 from young_tremor import kernels
 from young_tremor.base import colour
 from young_tremor.base.frames import Frame, with_planes
-from young_tremor.base.pixels import ColourTags, PixelFormat, levels, named, without_alpha
+from young_tremor.base.pixels import ColourTags, PixelFormat, levels, planar_format, without_alpha
 
 LEVELS, FINE = 4096, 65536  # of the table from code values to light, up to 10 bits and above
 ONE = kernels.ONE  # 1.0 of code values and of light as whole numbers; what is four times as bright still fits
@@ -24,7 +24,7 @@ _ALPHA, _BETA = 1.09929682680944, 0.018053968510807
 _M1, _M2, _C1, _C2, _C3 = 2610 / 16384, 2523 / 4096 * 128, 3424 / 4096, 2413 / 4096 * 32, 2392 / 4096 * 32
 _A = 0.17883277
 _B, _C = 1 - 4 * _A, 0.5 - _A * math.log(4 * _A)
-_LIGHT = named("rgb", 32, real=True)
+_LIGHT = planar_format("rgb", 32, real=True)
 _STEEP = (16, 18)  # transfers that whole numbers of light are too coarse for near black
 Function = Callable[[np.ndarray], np.ndarray]
 
@@ -59,7 +59,7 @@ def to_code(transfer: int) -> Function:
     }.get(transfer, lambda v: np.where(v < _BETA, 4.5 * v, _ALPHA * v**0.45 - (_ALPHA - 1)))
 
 
-def lit(frame: Frame) -> Frame:
+def to_linear(frame: Frame) -> Frame:
     """A frame as light: float planes G, B and R of full size, alpha left out.
 
     What lies beyond 0…1 (super-white, below black) is carried by as much. Float frames are light as they are.
@@ -73,7 +73,7 @@ def lit(frame: Frame) -> Frame:
     return Frame(planes, _LIGHT, frame.colour)
 
 
-def coded(made: Frame, like: Frame) -> Frame:
+def from_linear(made: Frame, like: Frame) -> Frame:
     """A frame as :func:`lit` gives it, in the format, depth, range and matrix of another, whose alpha it keeps."""
     if like.format.real:
         return made
@@ -89,13 +89,13 @@ def _through(plane: np.ndarray, table: np.ndarray, count: int, roots: bool = Fal
     low, high, *_ = cv2.minMaxLoc(plane)
     inside = np.clip(plane, 0.0, 1.0) if low < 0 or high > 1 else plane
     places = cv2.sqrt(cv2.sqrt(inside)) if roots else inside
-    found = np.take(table, _whole(places, count))
+    found = np.take(table, _whole_positions(places, count))
     if inside is not plane:
         found += plane - inside
     return found
 
 
-def _whole(places: np.ndarray, count: int) -> np.ndarray:
+def _whole_positions(places: np.ndarray, count: int) -> np.ndarray:
     return np.asarray(cv2.addWeighted(places, float(count - 1), places, 0.0, 0.0, dtype=cv2.CV_16U))
 
 
@@ -129,7 +129,7 @@ def coded_whole(planes: list[np.ndarray], like: Frame) -> Frame:
         parts = [luma]
         for channel, weight in ((blue, kb), (red, kr)):
             share = 0.5 / (1 - weight)
-            parts.append(colour.lowered(cv2.addWeighted(channel, share, luma, -share, 0), format, like.size))
+            parts.append(colour.downsample_chroma(cv2.addWeighted(channel, share, luma, -share, 0), format, like.size))
     made = []
     for number, part in enumerate(parts):
         zero, span = levels(format, tags, number)
@@ -146,7 +146,7 @@ def _from_luma(
     to_blue, to_red = 2 * (1 - kb), 2 * (1 - kr)
     shares = ((-kb * to_blue / rest, -kr * to_red / rest), (to_blue, 0.0), (0.0, to_red))
     chroma = (cv2.addWeighted(cb, of_blue, cr, of_red, 0.0) for of_blue, of_red in shares)
-    return [cv2.add(luma, colour.raised(each, format, size)) for each in chroma]
+    return [cv2.add(luma, colour.upsample_chroma(each, format, size)) for each in chroma]
 
 
 def _by_table(plane: np.ndarray, table: np.ndarray) -> np.ndarray:
@@ -199,10 +199,10 @@ def mean(views: Iterable[Frame], weights: np.ndarray) -> Frame:
     whole = in_whole_numbers(first.format, first.colour)
     total: list[np.ndarray] = []
     for k, view in enumerate(chain([first], each)):
-        planes = lit_whole(view) if whole else list(lit(view).planes)
+        planes = lit_whole(view) if whole else list(to_linear(view).planes)
         total = total or [np.zeros_like(plane) for plane in planes]
         for plane, add in zip(total, planes, strict=True):
             kernels.add_share(plane, add, shares, k)
     if whole:
         return coded_whole(total, first)
-    return coded(Frame(tuple(total), first.format if first.format.real else _LIGHT, first.colour), first)
+    return from_linear(Frame(tuple(total), first.format if first.format.real else _LIGHT, first.colour), first)

@@ -64,8 +64,8 @@ class MotionLayer:
     def whole(self, t: np.ndarray) -> np.ndarray:
         """The same of the strands that act everywhere; not to be changed."""
         if all(strand.region is None for strand in self.shake.strands):
-            return _sampled(self, np.ascontiguousarray(t, np.float64))
-        made = sample.whole(self.shake, self.clock(t), self.pivot, self.hits)
+            return _sample_layer(self, np.ascontiguousarray(t, np.float64))
+        made = sample.sample_everywhere(self.shake, self.clock(t), self.pivot, self.hits)
         return made if self.over is None else made * self.gain(t)[:, None]
 
     def strand(self, number: int, t: np.ndarray) -> np.ndarray:
@@ -115,7 +115,7 @@ def own_motion(shake: Shake, differ: float, hits: tuple[Hit, ...], parts: Parts)
         [MotionLayer(made, np.ones(6), Point(Curve(x), Curve(y)), hits) for made in _different(shake, differ, number)]
         for number, x, y in parts
     ]
-    return TimeGrid(lambda t: np.stack([summed(tuple(each), t) for each in every]))
+    return TimeGrid(lambda t: np.stack([sum_layers(tuple(each), t) for each in every]))
 
 
 @lru_cache(maxsize=4096)
@@ -137,18 +137,18 @@ def _different(shake: Shake, differ: float, number: int) -> tuple[Shake, ...]:
 
 def channels(shot: Shot, plate: Plate, t: np.ndarray) -> np.ndarray:
     """The six channels that move a plate of a shot at times ``t`` (n,): (n, 6), share and its own shake included."""
-    return summed(sways(shot, plate), t)
+    return sum_layers(sways(shot, plate), t)
 
 
-def summed(sways: tuple[MotionLayer, ...], t: np.ndarray) -> np.ndarray:
+def sum_layers(sways: tuple[MotionLayer, ...], t: np.ndarray) -> np.ndarray:
     """The six channels of several shakes together at times ``t`` (n,): (n, 6)."""
     total = np.zeros((len(t), 6))
     for each in sways:
-        total += each.share * _sampled(each, np.ascontiguousarray(t, np.float64))
+        total += each.share * _sample_layer(each, np.ascontiguousarray(t, np.float64))
     return total
 
 
-def _sampled(sway: MotionLayer, t: np.ndarray) -> np.ndarray:
+def _sample_layer(sway: MotionLayer, t: np.ndarray) -> np.ndarray:
     """A shake at times (n,): (n, 6), not to be changed. The plates of a frame ask for the same one at the same times,
     one after the other."""
     kept: deque[tuple[MotionLayer, bytes, np.ndarray]] | None = getattr(_asked, "kept", None)
@@ -170,7 +170,7 @@ def travel(shot: Shot, plate: Plate) -> float:
     ends = [hit.t for hit in shot.hits] or [0.0]
     long = max((shot.end or 0.0) - shot.start, max(ends) + 2.0, 10.0)
     looks = np.concatenate([np.linspace(0.0, long, LOOKS), *(np.linspace(h, h + 0.4, 40) for h in ends[:200])])
-    moved = summed(tuple(each for each in sways(shot, plate) if each.common), looks)
+    moved = sum_layers(tuple(each for each in sways(shot, plate) if each.common), looks)
     return float((np.hypot(moved[:, 0], moved[:, 1]) + np.abs(moved[:, 3])).max()) / 100
 
 

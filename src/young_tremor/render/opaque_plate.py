@@ -13,20 +13,20 @@ from young_tremor.model.edge_modes import Border
 from young_tremor.render import coverage, displacement, shutter
 from young_tremor.render.composite_samples import SampleFormat
 from young_tremor.render.exposure_views import ExposureViews
-from young_tremor.render.frame_windows import EDGE, Window, touched, whole_window
+from young_tremor.render.frame_windows import EDGE, Window, touched_window, whole_window
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.plate_view import PlateView
 
 
 def window_of(plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: ExposureViews) -> Window | None:
     """The part of a frame that an opaque plate touches; None if none."""
-    if displacement.bent(plan, plate):
+    if displacement.is_bent(plan, plate):
         return whole_window(plan.size)
     width, height = frame.size
     kx, ky = width / plate.source.size[0], height / plate.source.size[1]
     raster = np.array([[kx, 0, 0.5 * kx - 0.5], [0, ky, 0.5 * ky - 0.5], [0, 0, 1.0]])
     back = raster @ shutter.moments(plan, index, plate, views.times, views.shifts).reshape(-1, 3, 3)
-    return touched(back, np.full(2, -EDGE), np.array([width, height]) - 1 + EDGE, plan.size)
+    return touched_window(back, np.full(2, -EDGE), np.array([width, height]) - 1 + EDGE, plan.size)
 
 
 class OpaquePlate:
@@ -45,7 +45,7 @@ class OpaquePlate:
         border: Border,
     ) -> None:
         self.window, self._border, self._flight, self._plan = window, border, flight, plan
-        self._given = colour.converted(frame, flight.format, tags)
+        self._given = colour.convert(frame, flight.format, tags)
         self._shown = PlateView(plan, plate, index, self._given, [views], border)
         self._kept: tuple[int, list[np.ndarray], np.ndarray | None] | None = None
 
@@ -85,11 +85,11 @@ class OpaquePlate:
         if cover.min() >= 1:
             return planes, None
         for plane, made in enumerate(planes):
-            share = colour.lowered(cover, format, size) if format.chroma(plane) else cover
+            share = colour.downsample_chroma(cover, format, size) if format.chroma(plane) else cover
             if self._border == "soft":
                 behind, whole = self._given.planes[plane], format.plane_size(plane, self._plan.size)
                 part, zero = self.window.of(format, plane), flight.zero[plane]
-                made = coverage.filled(flight.to_code(made) + zero, behind, share, whole, part) - zero
+                made = coverage.fill_uncovered(flight.to_code(made) + zero, behind, share, whole, part) - zero
                 planes[plane] = flight.from_code(made)
             else:
                 planes[plane] = flight.from_code(flight.to_code(made) * share)

@@ -18,7 +18,7 @@ from young_tremor.model.edge_modes import Border
 from young_tremor.model.project import Plate, Shot
 from young_tremor.model.shake import Hit, Point
 from young_tremor.render import depth_map
-from young_tremor.render.motion_layers import MotionLayer, apart, own_motion, placements, summed, sways, travel
+from young_tremor.render.motion_layers import MotionLayer, apart, own_motion, placements, sum_layers, sways, travel
 
 Kernel = Literal["linear", "cubic"]  # of previews, which look at fewer moments, and of final renders
 SHOWN = 1e-4  # opacity below which a plate is not there
@@ -78,7 +78,7 @@ class PlatePlan:
             aspect = self.source.size[0] * float(self.source.pixel_aspect) / self.source.size[1]
             near = self.near
             if near is None:
-                near = depth_map.drawn(depth, aspect, key) if not depth.path else np.full((2, 2), 0.5, np.float32)
+                near = depth_map.draw_depth(depth, aspect, key) if not depth.path else np.full((2, 2), 0.5, np.float32)
             if len(self._inverse) > ASKED:
                 self._inverse.clear()
             found = self._inverse[key] = depth_map.inverse(near, depth, self._travel)
@@ -161,7 +161,7 @@ class PlatePlan:
 
     def channels(self, t: np.ndarray) -> np.ndarray:
         """The six channels that move the plate at times ``t`` (n,): (n, 6)."""
-        return summed(self.sways, t) if self.part is None or not len(t) else self.channels_of((self,), t)[0]
+        return sum_layers(self.sways, t) if self.part is None or not len(t) else self.channels_of((self,), t)[0]
 
     def channels_of(self, parts: tuple[PlatePlan, ...], t: np.ndarray) -> np.ndarray:
         """The channels of parts of the plate, as :meth:`pieces` gives them: (parts, n, 6). What moves all of them is
@@ -169,10 +169,10 @@ class PlatePlan:
         title, shake = self.plate.media.title, self.plate.shake
         common = sways(self.shot, self.plate)
         if title is None or title.apart == "whole" or shake is None:
-            return np.broadcast_to(summed(common, t), (len(parts), len(t), 6))
+            return np.broadcast_to(sum_layers(common, t), (len(parts), len(t), 6))
         places = tuple((part.part.number, *part.middle) for part in parts if part.part is not None)
         own = own_motion(shake, title.differ, self.shot.hits, places)
-        return summed(common[:-1], t) + own.at(t)
+        return sum_layers(common[:-1], t) + own.at(t)
 
     def shakes(self, t: np.ndarray) -> np.ndarray:
         """S at times ``t``: (n, 3, 3)."""

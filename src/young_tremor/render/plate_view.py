@@ -40,7 +40,7 @@ class PlateView:
         self._border: kernels.Border = "mirror" if border == "mirror" else "repeat" if border == "repeat" else "hold"
         nominal = plate.source.size
         self._scale = (frame.size[0] / nominal[0], frame.size[1] / nominal[1])
-        self.bent = displacement.bent(plan, plate)
+        self.bent = displacement.is_bent(plan, plate)
         coarse = len(views) > 1 and not self.bent and frame.format.kind == "yuv" and min(frame.format.step) > 1
         self._exposures = [
             _Exposed(plan, plate, index, each, max(frame.format.step)) for each in views[: 2 if coarse else 1]
@@ -75,8 +75,10 @@ class PlateView:
         drawn = [t if t.ways is None else replace(t, ways=t.ways / step) for t in drawn]
         smear = smear / step if smear is not None else None
         room = [
-            _whole(max((float(np.abs(t.ways[..., k]).max()) + MARGIN for t in drawn if t.ways is not None), default=0))
-            + _whole(float(np.abs(smear[:, k]).max()) + MARGIN if smear is not None else 0)
+            _whole_blocks(
+                max((float(np.abs(t.ways[..., k]).max()) + MARGIN for t in drawn if t.ways is not None), default=0)
+            )
+            + _whole_blocks(float(np.abs(smear[:, k]).max()) + MARGIN if smear is not None else 0)
             for k in range(2)
         ]
         lattice = self._lattice(plane, slice(0, count), (room[0], room[1]), whole_window(self._plan.size))
@@ -167,7 +169,7 @@ class PlateView:
         return coverage.coverage(self._plan, self._plate, self._index, views.covered, self._frame)
 
 
-def _whole(pixels: float) -> int:
+def _whole_blocks(pixels: float) -> int:
     """Whole blocks of 16 that hold so many pixels."""
     return math.ceil(pixels / 16) * 16
 
@@ -210,7 +212,7 @@ class _Exposed:
             whole = self._bent[room] = lattices.of_displacement(*self._of, looks, room, self._unit)
         assert window.left % COARSE == 0
         assert window.top % COARSE == 0
-        return lattices.cut(whole, window, room, self._unit)
+        return lattices.cut_lattice(whole, window, room, self._unit)
 
     @cached_property
     def unmoved(self) -> np.ndarray:
@@ -228,7 +230,7 @@ class _Exposed:
             return False
         if len(self.views.times) == 1:
             return True
-        if displacement.bent(*self._of[:2]):
+        if displacement.is_bent(*self._of[:2]):
             nodes = self.bent_lattice((0, 0), whole_window(self._of[0].size)).nodes
             return bool((nodes == nodes[0]).all())
         return bool((self.matrices == self.matrices[0]).all())

@@ -35,7 +35,7 @@ class PreparedPicture:
         return sum(plane.nbytes for plane in self.planes)
 
 
-def prepared(frame: Frame, flight: SampleFormat, *, premultiplied: bool, shrunk: float = 1.0) -> PreparedPicture | None:
+def prepare(frame: Frame, flight: SampleFormat, *, premultiplied: bool, shrunk: float = 1.0) -> PreparedPicture | None:
     """A picture for the composite of a format, ``shrunk`` to that share of its size, kept for the next frame that shows
     it; None if all of it is empty."""
     key = (id(frame), flight.format, flight.tags, premultiplied, shrunk)
@@ -44,7 +44,7 @@ def prepared(frame: Frame, flight: SampleFormat, *, premultiplied: bool, shrunk:
         if found is not None and found[0]() is frame:
             _ready.move_to_end(key)
             return found[1]
-    made = _made(frame, flight, premultiplied, shrunk)
+    made = _prepare_anew(frame, flight, premultiplied, shrunk)
     if made is None:
         return None
     held = weakref.ref(frame, partial(_let_go, key))
@@ -69,11 +69,11 @@ def _let_go(key: tuple, gone: weakref.ref[Frame]) -> None:
             _lock.release()
 
 
-def _made(frame: Frame, flight: SampleFormat, premultiplied: bool, shrunk: float) -> PreparedPicture | None:
-    part = filled(frame)
+def _prepare_anew(frame: Frame, flight: SampleFormat, premultiplied: bool, shrunk: float) -> PreparedPicture | None:
+    part = crop_to_alpha(frame)
     if part is None:
         return None
-    packed = colour.packed(part, flight.format, flight.tags, premultiplied=premultiplied)
+    packed = colour.pack_premultiplied(part, flight.format, flight.tags, premultiplied=premultiplied)
     origin = part.origin
     if shrunk < 1:
         packed, origin = _shrunk(packed, origin, shrunk)
@@ -87,7 +87,7 @@ def _shrunk(packed: np.ndarray, origin: tuple[int, int], share: float) -> tuple[
     reach = 0.5 / share
     room = math.ceil(reach) + 1
     wide = cv2.copyMakeBorder(packed, room, room, room, room, cv2.BORDER_CONSTANT, value=0)
-    soft = _boxed(_boxed(wide, reach, 1), reach, 0)
+    soft = _box_blur(_box_blur(wide, reach, 1), reach, 0)
     rows, columns = packed.shape[:2]
     begin = [math.floor((o + 0.5) * share - 0.5) - 1 for o in origin]
     size = [math.ceil((o + n + 0.5) * share) + 1 - b for o, n, b in zip(origin, (columns, rows), begin, strict=True)]
@@ -96,7 +96,7 @@ def _shrunk(packed: np.ndarray, origin: tuple[int, int], share: float) -> tuple[
     return np.asarray(cv2.warpAffine(soft, at, size, flags=cv2.INTER_LINEAR)), (begin[0], begin[1])
 
 
-def _boxed(packed: np.ndarray, reach: float, axis: int) -> np.ndarray:
+def _box_blur(packed: np.ndarray, reach: float, axis: int) -> np.ndarray:
     """Averaged over ``reach`` pixels on either side along an axis; it grows by nothing: what is beyond is empty."""
     whole = math.floor(reach - 0.5)
     taps = np.ones(2 * whole + 3, np.float32)
@@ -107,7 +107,7 @@ def _boxed(packed: np.ndarray, reach: float, axis: int) -> np.ndarray:
     return np.asarray(cv2.sepFilter2D(packed, -1, *kernels, borderType=cv2.BORDER_CONSTANT))
 
 
-def filled(frame: Frame) -> Frame | None:
+def crop_to_alpha(frame: Frame) -> Frame | None:
     """The part of a frame that is not empty, by its alpha; None if there is none."""
     if not frame.format.alpha:
         return frame
@@ -127,7 +127,7 @@ def filled(frame: Frame) -> Frame | None:
     return Frame(
         tuple(planes),
         frame.format,
-        colour.told(frame.colour, frame.format, frame.whole),
+        colour.with_matrix(frame.colour, frame.format, frame.whole),
         (frame.origin[0] + left, frame.origin[1] + top),
         frame.whole,
     )

@@ -21,7 +21,7 @@ from young_tremor.model.curve import Curve
 from young_tremor.model.edge_modes import EDGE_MODES, crops
 from young_tremor.model.project import Plate, Shot, Shutter
 from young_tremor.render import displacement, shutter
-from young_tremor.render.crop_extents import LOOK, PART, WIDE, beyond, cut, looked_at, parts_of
+from young_tremor.render.crop_extents import LOOK, PART, WIDE, beyond, cut_boxes, looked_at, parts_of
 from young_tremor.render.plan import FINAL, Plan, PlatePlan, Quality
 
 LONG, LONG_BENT = 1200, 48  # frames from which a crop takes long: where matrices say it, and where places are asked
@@ -160,7 +160,7 @@ def _sane(shot: Shot) -> None:
 
 
 @contextmanager
-def watched(look: Callable[[], None]) -> Iterator[None]:
+def watch_solving(look: Callable[[], None]) -> Iterator[None]:
     """Solving in this thread calls ``look()`` every few thousand frames; what that raises ends it, nothing is kept."""
     before = LOOK.set(look)
     try:
@@ -171,10 +171,10 @@ def watched(look: Callable[[], None]) -> Iterator[None]:
 
 def slow(plan: Plan) -> bool:
     """Whether the crop takes so long to solve that a screen had better go on with a rough one meanwhile."""
-    return plan.frames > (LONG_BENT if _asked(plan) else LONG)
+    return plan.frames > (LONG_BENT if _needs_displacement(plan) else LONG)
 
 
-def _asked(plan: Plan) -> bool:
+def _needs_displacement(plan: Plan) -> bool:
     """Whether places have to be asked one by one where they look."""
     return any(displacement.parts(plate) for plate in plan.filling)
 
@@ -200,7 +200,7 @@ def rough(plan: Plan) -> Plan:
     all are looked at. Even steps in time are what a motion is known at soonest."""
     middles = structs.replace(plan.shot.frame, shutter=Shutter(Curve(0.0)), readout=0.0, keep=())
     whole = _final(replace(plan, shot=structs.replace(plan.shot, frame=middles)))
-    frames = np.arange(0, plan.frames, max(plan.frames // (ROUGH_BENT if _asked(plan) else ROUGH), 1))
+    frames = np.arange(0, plan.frames, max(plan.frames // (ROUGH_BENT if _needs_displacement(plan) else ROUGH), 1))
     far, bounds, _ = looked_at(whole, [frames])
     by_hand = whole.by_hand(frames / float(plan.rate))
     need = max(
@@ -260,7 +260,7 @@ def _readings(
         _look_closely(plan, far, np.any(near, axis=0) if near else np.zeros(frames, bool), path)
     centre = np.zeros(2)
     if crops(edges) and frame.recentre and bounds and all(len(each) == 1 for each in bounds):
-        _, centre = cover.recentred(far, [each[0] for each in bounds], by_hand)
+        _, centre = cover.recentred_crop(far, [each[0] for each in bounds], by_hand)
     breathing = max(frame.breathe, 0.0) * float(rate)
 
     def needed(shift: np.ndarray) -> np.ndarray:
@@ -297,4 +297,4 @@ def _readings(
     detail = min(1.0, 1.0 / (scale * crop * float(by_hand.max())))
     shift = (float(centre[0]), float(centre[1]))
     made = replace(plan, crop=crop, centre=shift, course=course, leaning=leaning)
-    return FrameReadings(need, crop, detail, cut(made, clear), shift, course, leaning)
+    return FrameReadings(need, crop, detail, cut_boxes(made, clear), shift, course, leaning)

@@ -40,14 +40,14 @@ def reduce(frame: Frame, size: tuple[int, int], *, straight: bool = True) -> Fra
     if size[0] >= frame.size[0] or size[1] >= frame.size[1]:
         return frame
     format = frame.format
-    tags = colour.told(frame.colour, format, frame.size)
+    tags = colour.with_matrix(frame.colour, format, frame.size)
     sizes = [format.plane_size(number, size) for number in range(format.planes)]
     if not (format.alpha and straight):
         return replace(frame, planes=tuple(map(_shrink, frame.planes, sizes)), colour=tags)
     alpha = frame.planes[-1].astype(np.float32)
     out = []
     for number, plane in enumerate(frame.planes[:-1]):
-        cover = colour.lowered(alpha, format, frame.size) if format.chroma(number) else alpha
+        cover = colour.downsample_chroma(alpha, format, frame.size) if format.chroma(number) else alpha
         mass = np.maximum(_shrink(cover, sizes[number]), 1e-6)
         out.append(format.rounded(_shrink(plane.astype(np.float32) * cover, sizes[number]) / mass))
     return replace(frame, planes=(*out, _shrink(frame.planes[-1], sizes[-1])), colour=tags)

@@ -26,7 +26,7 @@ def way_of(plan: Plan, plates: tuple[PlatePlan, ...], looks: np.ndarray) -> tupl
     half = 0.5 * plan.base.aspect
     corners = np.array([[-half, -0.5], [half, -0.5], [half, 0.5], [-half, 0.5], [0.0, 0.0]])
     for plate in plates:
-        if displacement.bent(plan, plate):
+        if displacement.is_bent(plan, plate):
             across, down = np.linspace(-half, half, 9), np.linspace(-0.5, 0.5, 6)
             q = np.stack(np.meshgrid(across, down), axis=-1)
             nearest = plate.nearest
@@ -34,7 +34,7 @@ def way_of(plan: Plan, plates: tuple[PlatePlan, ...], looks: np.ndarray) -> tupl
                 every = np.broadcast_to(q.reshape(-1, 2), (len(looks), q.size // 2, 2))
                 grid = displacement.at_once(plate, looks, every, nearest).reshape(len(looks), *q.shape)
             else:
-                known = zip(looks.tolist(), displacement.known(plan, plate, looks), strict=True)
+                known = zip(looks.tolist(), displacement.known_channels(plan, plate, looks), strict=True)
                 grid = np.stack([displacement.sources(plan, plate, t, q, down, k, nearest) for t, k in known])
             places, gone = grid.reshape(len(looks), -1, 2), grid[-1] - grid[0]
             apart = (across[1] - across[0], down[1] - down[0])
@@ -76,7 +76,7 @@ def _looks(middle: np.ndarray, length: np.ndarray) -> np.ndarray:
     )
 
 
-def covered(
+def covered_moments(
     plan: Plan, indices: np.ndarray, *, few: bool = False, path: np.ndarray | None = None
 ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """The moments that a crop has to cover: exposures from end to end, the ends of a smear, afterimages.
@@ -97,7 +97,7 @@ def covered(
     middle, length = plan.shutter(seconds)
     # a turn half-way down a path of p goes p/(2m²) beyond the nearest of m + 1 moments: a seventieth of a pixel, and an
     # eighteenth where the picture is bent and each look takes long
-    often = 3.0 if any(displacement.bent(plan, plate) for plate in plan.plates) else 6.0
+    often = 3.0 if any(displacement.is_bent(plan, plate) for plate in plan.plates) else 6.0
     looks = _looks(middle, length)
     counts = np.full(len(middle), looks.shape[1])
     if not few:
@@ -165,12 +165,12 @@ def places(plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shift: n
     if displacement.deep_alone(plan, plate) and depth is not None and not depth_map.moves(depth):
         p = displacement.seen_at_once(plate, times, np.broadcast_to(q - shift, (len(times), *q.shape)), back)
         return np.asarray(p @ back[:2, :2].T + back[:2, 2])
-    if displacement.bent(plan, plate):
+    if displacement.is_bent(plan, plate):
 
         def near(t: float, moved: displacement.KnownChannels | None) -> np.ndarray | float:
             return displacement.nearness_of(plan, plate, t, alone, rows, back, moved) if plate.deep else 1.0
 
-        moved = zip(times.tolist(), displacement.known(plan, plate, times), strict=True)
+        moved = zip(times.tolist(), displacement.known_channels(plan, plate, times), strict=True)
         alone = (q - shift)[:, None]
         p = np.stack([displacement.sources(plan, plate, t, alone, rows, k, near(t, k))[:, 0] for t, k in moved])
         return np.asarray(p @ back[:2, :2].T + back[:2, 2])

@@ -26,7 +26,7 @@ def looked_at(plan: Plan, index: int, t: float | None = None) -> np.ndarray:
     if t is None:
         t = float(plan.shutter(np.array([plan.time(index)]))[0][0])
     still = np.zeros((1, 2))
-    if not displacement.bent(plan, plate) and len(plan.knots) == 1:
+    if not displacement.is_bent(plan, plate) and len(plan.knots) == 1:
         matrix = shutter.moments(plan, index, plate, np.array([t]), still)[0, 0]
         width, height = plan.size
         x, y = np.arange(width, dtype=np.float64), np.arange(height, dtype=np.float64)[:, None]
@@ -43,7 +43,7 @@ def looked_at(plan: Plan, index: int, t: float | None = None) -> np.ndarray:
     q = np.stack(np.meshgrid(x, y), axis=-1) * plan.over
     rows = np.arange(height) / max(height - 1, 1) - 0.5
     back = np.linalg.inv(plan.to_frame(index, plate))
-    moved = displacement.known(plan, plate, np.array([t]))[0]
+    moved = displacement.known_channels(plan, plate, np.array([t]))[0]
     near = displacement.nearness_of(plan, plate, t, q, rows, back, moved) if plate.deep else 1.0
     return displacement.affine(displacement.sources(plan, plate, t, q, rows, moved, near), back)
 

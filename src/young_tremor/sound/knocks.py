@@ -32,7 +32,9 @@ CLICK = 0.0025  # seconds (1/e) of a click
 EARLY = ((0.011, 0.6), (0.017, 0.45), (0.023, 0.4), (0.031, 0.3))  # first echoes: seconds, how loud
 
 
-def one(knocks: Knocks, hit_id: str, strength: float, own: np.ndarray | None = None) -> tuple[np.ndarray, float]:
+def render_knock(
+    knocks: Knocks, hit_id: str, strength: float, own: np.ndarray | None = None
+) -> tuple[np.ndarray, float]:
     """The sound of one hit: (n, 2) at 48 kHz with a peak of 1, read only, and the factor that it comes with at a level
     of 0 dB. ``own``: the file's sound, used instead of the body and the click.
 
@@ -57,7 +59,7 @@ def one(knocks: Knocks, hit_id: str, strength: float, own: np.ndarray | None = N
     )
     if own is not None:
         return _of_file(bare, _Own(own)), factor
-    return _made(bare), factor
+    return _render_body(bare), factor
 
 
 class _Own:
@@ -79,7 +81,7 @@ def times(hits: tuple[Hit, ...], late: float) -> list[tuple[int, Hit]]:
 
 
 @lru_cache(maxsize=256)
-def _made(bare: tuple) -> np.ndarray:
+def _render_body(bare: tuple) -> np.ndarray:
     pitch, fall, decay, matter, bright, click, _, _, differ, seed, hard = bare
     draw = 2 * seeded_random.uniform(seed, np.arange(2)) - 1
     ratios, sooner = MATTER[matter]
@@ -92,7 +94,7 @@ def _made(bare: tuple) -> np.ndarray:
     at = np.arange(snap)
     burst = (seeded_random.uniform(seed + 1, at) * 2 - 1) * np.exp(-at / (CLICK * RATE))
     dark = math.exp(-2 * math.pi * (1500 + 9000 * bright * hard) / RATE)
-    out[:snap] += 1.6 * click * 10 ** (differ * draw[1] * 6 / 20) * hard * _smoothed(burst, dark)
+    out[:snap] += 1.6 * click * 10 ** (differ * draw[1] * 6 / 20) * hard * _smooth(burst, dark)
     out *= np.minimum(np.arange(body.count) / (0.0005 * RATE), 1.0)
     dry = out / max(float(np.abs(out).max()), 1e-9)
     return _in_room(dry[:, None], bare)
@@ -121,7 +123,7 @@ class _Body:
         return np.asarray(np.sin(ratio * self._angle + (2 * math.pi * turn if ratio > 1 else 0.0)) * falls * there)
 
 
-def _smoothed(values: np.ndarray, keep: float) -> np.ndarray:
+def _smooth(values: np.ndarray, keep: float) -> np.ndarray:
     out, now = np.empty(len(values)), 0.0
     for k, value in enumerate(values.tolist()):
         now = keep * now + (1 - keep) * value

@@ -22,7 +22,7 @@ _TAPS = np.stack([np.sinc(_AT - part / OVER) * np.kaiser(2 * EDGE, 5.0) for part
 )
 
 
-def limited(before: np.ndarray, now: np.ndarray, after: np.ndarray) -> tuple[np.ndarray, float]:
+def limit_block(before: np.ndarray, now: np.ndarray, after: np.ndarray) -> tuple[np.ndarray, float]:
     """The block in the middle of three (BLOCK, 2), limited; and the least factor that was needed."""
     reach = 2 * HALF
     whole = np.concatenate([before[-reach - EDGE :], now, after[: reach + EDGE]])

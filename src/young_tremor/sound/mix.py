@@ -246,7 +246,7 @@ class Mixer:
             return self.dry(number * BLOCK, BLOCK).astype(np.float32), 1.0
         near = range(number - 1, number + 2)
         self._sums = {k: self._sums[k] if k in self._sums else self.dry(k * BLOCK, BLOCK) for k in near}
-        made, least = limiter.limited(*(self._sums[k] for k in near))
+        made, least = limiter.limit_block(*(self._sums[k] for k in near))
         return made.astype(np.float32), float(least)
 
     def stem(self, name: str) -> Iterator[np.ndarray]:

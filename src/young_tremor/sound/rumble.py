@@ -58,13 +58,13 @@ def _bare(rumble: Rumble) -> Bare:
 def _block(bare: Bare, number: int) -> np.ndarray:
     """A block of both sides, float32: made at a quarter of the rate, where all of it lies, and drawn out."""
     given = sliding_window_view(_low(bare, number), 2 * EDGE, axis=0)[1 : LOW + 1]  # (LOW, 2, 2 EDGE)
-    made = (given @ _between()).transpose(0, 2, 1).reshape(BLOCK, SIDES)
+    made = (given @ _sinc_table()).transpose(0, 2, 1).reshape(BLOCK, SIDES)
     made.setflags(write=False)
     return made
 
 
 @lru_cache(maxsize=1)
-def _between() -> np.ndarray:
+def _sinc_table() -> np.ndarray:
     """What draws out: a sinc of EDGE samples on either side, for each of the new samples between two: (2 EDGE, DOWN).
 
     By hand, because the library's filters take a second and 70 MB to come in wherever sound is."""
@@ -86,7 +86,7 @@ def _low(bare: Bare, number: int) -> np.ndarray:
             coarse = _noise(seed * 4 + 2 + 64 * side, number, high, COARSE_WIDE) * grain
             sides[side] = math.sqrt(1 - 0.75 * roughness) * sides[side] + math.sqrt(0.75 * roughness) * coarse
     if hum > 0:
-        held = _held(seed, number, tone)
+        held = _tone_block(seed, number, tone)
         sides[0] = math.sqrt(1 - hum) * sides[0] + math.sqrt(hum) * held
         sides[1] = math.sqrt(1 - hum) * sides[1]
     angle = width * math.pi / 4
@@ -113,7 +113,7 @@ def _kernel(hz: float, octaves: float, size: int) -> np.ndarray:
     return np.asarray(scipy.fft.rfft(taps, size), np.complex64)
 
 
-def _held(seed: int, number: int, tone: float) -> np.ndarray:
+def _tone_block(seed: int, number: int, tone: float) -> np.ndarray:
     """A block of a held tone with overtones that waver a little, of power 1."""
     t = (number * LOW - EDGE + np.arange(WIDE)) * (DOWN / RATE)
     start = seeded_random.uniform(seed, np.arange(1000, 1000 + 3 * OVERTONES))

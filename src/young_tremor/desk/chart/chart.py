@@ -224,7 +224,7 @@ class Chart(QWidget):
         menu.addAction(tr("Sound that goes with it"), partial(self.add_sound.emit, "with", ""))
         for kind, words in (("rumble", "Rumble"), ("knocks", "Knocks")):
             inner = menu.addMenu(tr(words))
-            for name, of, note in sound_presets.listed():
+            for name, of, note in sound_presets.sound_rows():
                 if of == kind:
                     inner.addAction(tr(name), partial(self.add_sound.emit, kind, name)).setToolTip(tr(note))
         menu.addAction(tr("Sound file…"), partial(self.add_sound.emit, "layer", ""))
@@ -307,7 +307,7 @@ class Chart(QWidget):
         self.level_head.set_words(tr("Intensity"), shot.shake.preset or tr("whole shake"))
         self._follow(seen, before)
         if before is None or before.shake is not shot.shake or before.frame is not shot.frame:
-            self.level_head.set_changed(preset_diff.changed(shot.shake))
+            self.level_head.set_changed(preset_diff.is_changed(shot.shake))
             self._show_curves()
             for curve in self.curves.values():
                 curve.show_numbers()

@@ -155,7 +155,7 @@ class CurveRow:
             back = menu.addAction(
                 tr("Reset to {0}", shake.preset) if shake and shake.preset else tr("Reset"), self._reset
             )
-            back.setEnabled(shake is not None and preset_diff.changed(shake))
+            back.setEnabled(shake is not None and preset_diff.is_changed(shake))
             rows = menu.addMenu(tr("Show the row of"))
             for title, _, subjects, _ in ROWS[1:]:
                 keyed = self._paper.shot is not None and any(not s.curve(self._paper.shot).constant for s in subjects)

@@ -12,7 +12,7 @@ from young_tremor.desk.chart.row_heads import AMOUNT, PACE
 from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.curve_edits import tuned
+from young_tremor.model.curve_edits import with_value_at
 from young_tremor.model.project import FrameSettings, Placement, Shot
 from young_tremor.model.shake import Drift, Region, Strand
 
@@ -54,7 +54,7 @@ class CurveSubject:
 
     def set_at(self, shot: Shot, now: float, value: float) -> shot_edits.Edit:
         """The edit that gives it a value: all of it while it is constant, a key at ``now`` otherwise."""
-        return self.write(shot, tuned(self.curve(shot), now, value / self.per))
+        return self.write(shot, with_value_at(self.curve(shot), now, value / self.per))
 
 
 @dataclass(frozen=True)
@@ -82,11 +82,11 @@ def _frame(change: Callable[[FrameSettings, Curve], dict[str, object]]) -> Calla
     return lambda shot, curve: shot_edits.set_frame(shot.id, **change(shot.frame, curve))
 
 
-def _placed(field: str) -> Callable[[Shot], Curve]:
+def _read_placement(field: str) -> Callable[[Shot], Curve]:
     return lambda shot: getattr(shot.footage.placement, field)
 
 
-def _place(field: str) -> Callable[[Shot, Curve], shot_edits.Edit]:
+def _write_placement(field: str) -> Callable[[Shot, Curve], shot_edits.Edit]:
     def edit(shot: Shot, curve: Curve) -> shot_edits.Edit:
         placement: Placement = replace(shot.footage.placement, **{field: curve})
         return shot_edits.set_plate(shot.id, shot.footage.id, placement=placement)
@@ -108,11 +108,11 @@ def with_region_curve(region: Region, field: str, curve: Curve) -> Region:
     return replace(region, **{field: curve})
 
 
-def _limited(field: str) -> Callable[[Shot], Curve | None]:
+def _read_region(field: str) -> Callable[[Shot], Curve | None]:
     return lambda shot: region_curve(shot.shake.region, field) if shot.shake.region else None
 
 
-def _limit(field: str) -> Callable[[Shot, Curve], shot_edits.Edit]:
+def _write_region(field: str) -> Callable[[Shot, Curve], shot_edits.Edit]:
     return lambda shot, curve: shot_edits.set_shake(
         shot.id, region=with_region_curve(shot.shake.region or Region(), field, curve)
     )
@@ -198,8 +198,8 @@ FRAME = (
 PLACEMENT = (
     CurveSubject(
         "Place across",
-        _placed("x"),
-        _place("x"),
+        _read_placement("x"),
+        _write_placement("x"),
         -1.0,
         1.0,
         _percent,
@@ -211,8 +211,8 @@ PLACEMENT = (
     ),
     CurveSubject(
         "Place down",
-        _placed("y"),
-        _place("y"),
+        _read_placement("y"),
+        _write_placement("y"),
         -1.0,
         1.0,
         _percent,
@@ -224,8 +224,8 @@ PLACEMENT = (
     ),
     CurveSubject(
         "Place size",
-        _placed("size"),
-        _place("size"),
+        _read_placement("size"),
+        _write_placement("size"),
         0.0,
         3.0,
         _percent,
@@ -237,8 +237,8 @@ PLACEMENT = (
     ),
     CurveSubject(
         "Place angle",
-        _placed("angle"),
-        _place("angle"),
+        _read_placement("angle"),
+        _write_placement("angle"),
         -180.0,
         180.0,
         lambda v: f"{v:.1f}°",
@@ -251,7 +251,17 @@ PLACEMENT = (
 )
 REGION = tuple(
     CurveSubject(
-        f"Region {words.lower()}", _limited(field), _limit(field), low, high, _percent, scale, tip, 100, ink, words
+        f"Region {words.lower()}",
+        _read_region(field),
+        _write_region(field),
+        low,
+        high,
+        _percent,
+        scale,
+        tip,
+        100,
+        ink,
+        words,
     )
     for field, words, low, high, scale, tip, ink in (
         ("x", "Across", -1.0, 1.0, PLACE, "Its centre, percent of frame height right of the middle", "x"),

@@ -50,7 +50,7 @@ class FoundHitsStrip(Strip):
         painter.setPen(QPen(theme.paper.colour("playhead"), 1.4, Qt.PenStyle.DashLine))
         painter.drawLine(0, round(y), self.width(), round(y))
         painter.setPen(theme.paper.colour("playhead"))
-        painter.setFont(theme.words(12))
+        painter.setFont(theme.text_font(12))
         painter.drawText(QRectF(0, y - 17, self.width() - 6, 16), Qt.AlignmentFlag.AlignRight, tr("threshold"))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

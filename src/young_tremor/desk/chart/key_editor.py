@@ -219,7 +219,7 @@ class KeyEditor(QObject):
             run = self._view.t(place.x(), self._strip.width()) - key.t
             run = max(run, 1e-3) if out else min(run, -1e-3)
             slope = (self.value(place.y()) - key.value) / run
-            changed = curve_edits.sloped(curve, number, **{"slope_out" if out else "slope_in": slope})
+            changed = curve_edits.set_slopes(curve, number, **{"slope_out" if out else "slope_in": slope})
             self._session.apply(self.name, self._write(changed))
         elif self._start is not None:
             self._drag(event)
@@ -246,7 +246,7 @@ class KeyEditor(QObject):
         dt = self.snapped(t, event.modifiers(), own) - key.t if abs(event.position().x() - place.x()) > 2 else 0.0
         dt = max(dt, -min(curve.keys[n].t for n in numbers))
         dv = round(self.value(self.y(key.value) + event.position().y() - place.y()) - key.value, 3)
-        made, chosen = curve_edits.moved(curve, numbers, dt, dv, low=self.limits[0], high=self.limits[1])
+        made, chosen = curve_edits.move_keys(curve, numbers, dt, dv, low=self.limits[0], high=self.limits[1])
         self.chosen = chosen
         self._session.apply(self.name, self._write(made))
 
@@ -313,7 +313,7 @@ class KeyEditor(QObject):
             _clipboard = tuple(curve.keys[n] for n in self.chosen)
         elif event.matches(QKeySequence.StandardKey.Paste):
             at = float(self._view.frame / self._view.rate)
-            made, self.chosen = curve_edits.pasted(curve, _clipboard, at)
+            made, self.chosen = curve_edits.paste_keys(curve, _clipboard, at)
             self._session.apply(tr("Paste {0} keys", self.name.lower()), self._write(made))
         elif event.key() in PAGES:
             self._choose_next(curve, 1 if event.key() == Qt.Key.Key_PageDown else -1)
@@ -365,7 +365,7 @@ class KeyEditor(QObject):
         }
         dt, dv = ways[Qt.Key(event.key())]
         dt = max(dt, -min(curve.keys[n].t for n in self.chosen))
-        made, chosen = curve_edits.moved(curve, self.chosen, dt, dv, low=self.limits[0], high=self.limits[1])
+        made, chosen = curve_edits.move_keys(curve, self.chosen, dt, dv, low=self.limits[0], high=self.limits[1])
         self._session.apply(tr("Nudge {0} keys", self.name.lower()), self._write(made))
         self.chosen = chosen
 
@@ -405,14 +405,16 @@ class KeyEditor(QObject):
         """How the chosen keys go on to the next."""
         curve = self._read()
         if curve is not None:
-            self._session.apply(tr("{0} easing", self.name), self._write(curve_edits.eased(curve, self.chosen, ease)))
+            self._session.apply(
+                tr("{0} easing", self.name), self._write(curve_edits.set_ease(curve, self.chosen, ease))
+            )
 
     def scale(self, time: float, value: float) -> None:
         """Draw the chosen keys apart in time, and make them higher."""
         curve = self._read()
         if curve is not None and self.chosen:
             at = curve.keys[self.chosen[0]].t
-            made, self.chosen = curve_edits.scaled(
+            made, self.chosen = curve_edits.scale_keys(
                 curve, self.chosen, time, value, at=at, low=self.limits[0], high=self.limits[1]
             )
             self._session.apply(tr("Scale {0} keys", self.name.lower()), self._write(made))

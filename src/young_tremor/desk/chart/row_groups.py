@@ -71,14 +71,14 @@ class GroupHead(QWidget):
         middle = QPointF(17, TALL / 2)
         turned = [(-2, -4), (3, 0), (-2, 4)] if self.folded else [(-4, -2), (4, -2), (0, 3)]
         painter.drawPolygon(QPolygonF([middle + QPointF(x, y) for x, y in turned]))
-        painter.setFont(theme.words(14))
+        painter.setFont(theme.text_font(14))
         painter.setPen(QPen(QColor(theme.TEXT)))
         metrics = painter.fontMetrics()
         room = QRectF(28, 0, self.width() - 28 - self.margin, TALL)
         side = Qt.AlignmentFlag.AlignVCenter
         words = metrics.elidedText(self.words, Qt.TextElideMode.ElideRight, 170)
         painter.drawText(room, side, words)
-        painter.setFont(theme.words(13))
+        painter.setFont(theme.text_font(13))
         painter.setPen(QColor(theme.FAINT))
         left = room.width() - metrics.horizontalAdvance(words) - 14
         note = painter.fontMetrics().elidedText(self.note, Qt.TextElideMode.ElideRight, round(max(left, 0)))

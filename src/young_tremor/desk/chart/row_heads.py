@@ -151,7 +151,7 @@ class RowHead(QWidget):
         if self.hasFocus():
             painter.setPen(QPen(QColor(theme.LAMP), 1))
             painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
-        painter.setFont(theme.words(15))
+        painter.setFont(theme.text_font(15))
         painter.setPen(QColor(theme.TEXT if self.lamp.on else theme.FAINT))
         name = painter.fontMetrics().elidedText(self.name, Qt.TextElideMode.ElideRight, 104)
         painter.drawText(QRectF(32, 6, 114, 22), Qt.AlignmentFlag.AlignVCenter, name)
@@ -163,7 +163,7 @@ class RowHead(QWidget):
             painter.drawEllipse(QPointF(130, 18 if low else 35), 3, 3)
         if low:
             return
-        painter.setFont(theme.words(13))
+        painter.setFont(theme.text_font(13))
         painter.setPen(QColor(theme.FAINT))
         note = painter.fontMetrics().elidedText(self.note, Qt.TextElideMode.ElideRight, 92 if self.changed else 104)
         painter.drawText(QRectF(32, 25, 114, 18), Qt.AlignmentFlag.AlignVCenter, note)
@@ -228,7 +228,7 @@ class CameraHead(RowHead):
         super().paintEvent(event)
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setFont(theme.words(13))
+        painter.setFont(theme.text_font(13))
         for number, (role, words) in enumerate(self.CHIPS):
             on = role in self.shown
             ink = theme.paper.colour(role)

@@ -24,7 +24,7 @@ from young_tremor.engine.analysis import traces
 from young_tremor.engine.library import preset_diff
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.curve_edits import tuned
+from young_tremor.model.curve_edits import with_value_at
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS, PLOTTED, UNITS, Plotted, Strand, Stretch
 
@@ -72,7 +72,7 @@ class StrandRow:
         self.amount = NumberField("Amount", AMOUNT, value=100, reset=100, small=True, tip="How much of this strand")
         self.second = NumberField(second.words, second.scale, value=second.value, small=True, tip=second.tip)
         self.head.add_rules(self.amount, self.second)
-        self._bind(self.amount, "Amount", lambda v: {"amount": tuned(self.strand.amount, paper.now, v / 100)})
+        self._bind(self.amount, "Amount", lambda v: {"amount": with_value_at(self.strand.amount, paper.now, v / 100)})
         self._bind(self.second, second.step, lambda v: second.write(self.strand, paper.now, v))
         for rule, name in ((self.amount, "amount"), (self.second, self.kind.second.step.lower())):
             if name in FIELD_NAMES:
@@ -234,7 +234,7 @@ class StrandRow:
             words = self.kind.note(strand, shot)
             self.head.set_words(strand.name, tr("solo · {0}", words) if strand.solo else words)
         if strand is not old:
-            self.head.set_changed(preset_diff.strand_changed(strand))
+            self.head.set_changed(preset_diff.is_strand_changed(strand))
             self.head.lamp.set_on(strand.on)
             self.head.update()
             self.strip.setAccessibleName(tr("Trace of {0}", strand.name))
@@ -253,7 +253,7 @@ class StrandRow:
         )
         if strand is not old or changed:
             view = self._paper.view
-            self.strip.gaps = traces.bridged(shot, number, view.frames, view.rate)
+            self.strip.gaps = traces.bridged_frames(shot, number, view.frames, view.rate)
             self.strip.refresh()
 
     def show_numbers(self) -> None:

@@ -28,7 +28,7 @@ from young_tremor.desk.state.task_runner import Report, TaskRunner
 from young_tremor.engine.sound import mixing, peaks
 from young_tremor.model import sound_edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.curve_edits import tuned
+from young_tremor.model.curve_edits import with_value_at
 from young_tremor.model.project import Shot
 from young_tremor.model.shot_edits import Edit
 from young_tremor.model.sound import Knocks, Layer, Mix, Rumble, Sound
@@ -161,7 +161,7 @@ class SoundRow:
     def _set_level(self, value: float) -> Edit:
         if self.key == SWAY:
             return sound_edits.set_sway(self._paper.shot_id, level=value)
-        return self._write(tuned(self._curve() or Curve(0.0), self._paper.now, value))
+        return self._write(with_value_at(self._curve() or Curve(0.0), self._paper.now, value))
 
     def _set_second(self, value: float) -> Edit:
         if self.key == SWAY:
@@ -281,7 +281,7 @@ class SoundRows(QObject):
     def folded(self) -> bool:
         """Whether only the heading is seen: as it comes while nothing is done to the sound."""
         shot, turned = self._paper.shot, SOUND in self._paper.state.now.folded
-        return turned if shot is not None and mixing.touched(shot) else not turned
+        return turned if shot is not None and mixing.is_mixed(shot) else not turned
 
     def toggle(self) -> None:
         """Fold or unfold."""
@@ -347,7 +347,7 @@ class SoundRows(QObject):
         waited for: the last one counts."""
         long = self._paper.view.length
         wanted = [key for key in (*self.rows, peaks.MIX) if key != SWAY and (key != FOOTAGE or info.audio)]
-        if not mixing.touched(shot) and info.audio:
+        if not mixing.is_mixed(shot) and info.audio:
             wanted = [FOOTAGE]
         names = {row.id: row.name for row in shot.sound.heard}
         todo = []
@@ -376,7 +376,7 @@ class SoundRows(QObject):
                 self._waves[key] = made, row
                 if key == peaks.MIX:
                     self.limited = limited
-            if FOOTAGE in found and not mixing.touched(shot):
+            if FOOTAGE in found and not mixing.is_mixed(shot):
                 self._waves[peaks.MIX] = ("footage", found[FOOTAGE][0]), found[FOOTAGE][1]
                 self.limited = np.zeros(0)
             self.show_waves()

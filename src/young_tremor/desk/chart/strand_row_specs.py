@@ -12,7 +12,7 @@ from young_tremor.desk.chart.row_heads import RATE, SETTLE, SLOW, SLOW_TIP, SPEE
 from young_tremor.desk.kit.i18n import counted, tr
 from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.engine.library import takes
-from young_tremor.model.curve_edits import tuned
+from young_tremor.model.curve_edits import with_value_at
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Drift, Jolts, Plotted, Shimmer, Strand, Taken
 
@@ -68,7 +68,7 @@ KINDS: dict[type, StrandRowSpec] = {
             1,
             "Swings per second",
             lambda strand, now: float(strand.rate.at(np.array([now]))[0]),
-            lambda strand, now, v: {"rate": tuned(strand.rate, now, v)},
+            lambda strand, now, v: {"rate": with_value_at(strand.rate, now, v)},
         ),
         _plain("drift"),
         lambda strand, shot: 1.6 + 0.9 * strand.wander.depth,
@@ -129,7 +129,7 @@ KINDS: dict[type, StrandRowSpec] = {
             0,
             SLOW_TIP,
             lambda strand, now: strand.cutoff,
-            lambda strand, now, v: takes.relearned(strand, cutoff=v),
+            lambda strand, now, v: takes.relearn_changes(strand, cutoff=v),
         ),
         _plain("take"),
         _strongest,

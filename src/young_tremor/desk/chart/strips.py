@@ -28,7 +28,7 @@ from young_tremor.desk.chart.key_editor import KeyEditor
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.thread_bridge import guarded
+from young_tremor.desk.kit.thread_bridge import guard_event
 from young_tremor.desk.state.time_view import TimeView
 
 TAB = 13  # pixels at a row's foot where the ends of its stretch are dragged
@@ -225,7 +225,7 @@ class Strip(TimeWidget):
         if self.editor is None or not self.view.frames or not self.editor.double(event):
             super().mousePressEvent(event)
 
-    @guarded
+    @guard_event
     def event(self, event: QEvent) -> bool:
         """Keys that belong to chosen curve keys come before the window's."""
         if (
@@ -328,7 +328,7 @@ class Strip(TimeWidget):
 
     def _paint_over(self, painter: QPainter) -> None:
         if self.corner:
-            painter.setFont(theme.words(12))
+            painter.setFont(theme.text_font(12))
             colour = theme.paper.colour("ink")
             colour.setAlpha(150)
             painter.setPen(colour)

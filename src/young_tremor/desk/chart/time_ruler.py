@@ -26,7 +26,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.focus import give_back
 from young_tremor.desk.kit.i18n import counted, tr
-from young_tremor.desk.kit.thread_bridge import guarded
+from young_tremor.desk.kit.thread_bridge import guard_event
 from young_tremor.desk.state.desk_state import DeskState, Selection
 from young_tremor.model.shake import Hit
 
@@ -107,7 +107,7 @@ class TimeRuler(TimeWidget):
             return tr("Hit {0}: {1:.2f} seconds, strength {2:g}", count, hit.t, hit.strength)
         return tr("{0:.2f} seconds, {1}", self._state.seconds, counted(len(self.hits), "hit"))
 
-    @guarded
+    @guard_event
     def event(self, event: QEvent) -> bool:
         """Keys that belong to the chosen pin come before the window's."""
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and self._wants(event):

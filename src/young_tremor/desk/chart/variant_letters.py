@@ -48,7 +48,7 @@ class VariantLetters(QWidget):
     @property
     def _word(self) -> int:
         """Where the letters begin: after the word for them."""
-        return round(QFontMetricsF(theme.words(13)).horizontalAdvance(tr("Variant"))) + 7
+        return round(QFontMetricsF(theme.text_font(13)).horizontalAdvance(tr("Variant"))) + 7
 
     def sizeHint(self) -> QSize:
         return QSize(self._word + CELL * (len(self.letters) + 1), 22)
@@ -76,7 +76,7 @@ class VariantLetters(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setFont(theme.words(13))
+        painter.setFont(theme.text_font(13))
         painter.setPen(QColor(theme.FAINT))
         painter.drawText(QRectF(0, 0, self._word, 22), Qt.AlignmentFlag.AlignVCenter, tr("Variant"))
         for number, letter in enumerate((*self.letters, "+")):

@@ -38,10 +38,10 @@ def tell(kind: type[QWidget], role: QAccessible.Role, value: Value) -> None:
     _roles[kind] = role, value
     if not _installed:
         _installed = True
-        QAccessible.installFactory(_made)
+        QAccessible.installFactory(_make_interface)
 
 
-def _made(name: str, of: QObject) -> QAccessibleInterface | None:
+def _make_interface(name: str, of: QObject) -> QAccessibleInterface | None:
     for kind, (role, value) in _roles.items():
         if isinstance(of, kind) and isinstance(of, QWidget):
             if id(of) not in _kept:

@@ -18,7 +18,7 @@ from young_tremor.engine.system import log
 def section(words: str) -> QLabel:
     """A small spaced heading."""
     label = QLabel(tr(words).upper())
-    label.setFont(theme.words(12, spaced=1.5))
+    label.setFont(theme.text_font(12, spaced=1.5))
     label.setStyleSheet(f"color: {theme.DIM}; font-size: 12px; letter-spacing: 1.5px;")
     return label
 
@@ -58,7 +58,7 @@ class Fold(QWidget):
         turned = [(-2, -4), (3, 0), (-2, 4)] if self.folded else [(-4, -2), (4, -2), (0, 3)]
         painter.drawPolygon(QPolygonF([middle + type(middle)(x, y) for x, y in turned]))
         painter.setPen(ink)
-        painter.setFont(theme.words(12, spaced=1.5))
+        painter.setFont(theme.text_font(12, spaced=1.5))
         room = QRectF(15, 0, self.width() - 15, self.height())
         painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, self.words.upper())
         if self.folded and self.value:

@@ -29,7 +29,7 @@ from young_tremor.desk.kit.focus import give_back
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.notice import say_over
 from young_tremor.desk.kit.number_scale import NumberScale
-from young_tremor.desk.kit.thread_bridge import guarded
+from young_tremor.desk.kit.thread_bridge import guard_event
 
 EDITOR = "padding: 0 3px; min-height: 0; border-radius: 2px;"
 RUN = 500  # ms between notches of the wheel that are still one step
@@ -159,7 +159,7 @@ class NumberField(QWidget):
         live = self.isEnabled()
         top = 19.0 if self.small else 22.0
         ink = QColor(self._ink or theme.LAMP) if live else QColor(theme.OFF)
-        painter.setFont(theme.words(13 if self.small else 14))
+        painter.setFont(theme.text_font(13 if self.small else 14))
         painter.setPen(QColor(theme.DIM if live else theme.OFF))
         label_x = 0.0
         if self._ink:
@@ -173,7 +173,7 @@ class NumberField(QWidget):
         label = painter.fontMetrics().elidedText(self.label, Qt.TextElideMode.ElideRight, int(room))
         painter.drawText(QRectF(label_x, 0, room, top), Qt.AlignmentFlag.AlignVCenter, label)
         if (self._note or self._differs) and not self.small:
-            painter.setFont(theme.words(12))
+            painter.setFont(theme.text_font(12))
             painter.setPen(QColor(theme.LAMP if self._differs else theme.FAINT))
             painter.drawText(
                 QRectF(0, 0, number.left() - 2, top),
@@ -307,7 +307,7 @@ class NumberField(QWidget):
         else:
             super().keyPressEvent(event)
 
-    @guarded
+    @guard_event
     def event(self, event: QEvent) -> bool:
         """Typed digits belong to the rule before they belong to the window's keys."""
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.thread_bridge import guarded
+from young_tremor.desk.kit.thread_bridge import guard_event
 
 
 class Glyph(QAbstractButton):
@@ -114,7 +114,7 @@ class Segments(QWidget):
 
     def _widths(self) -> list[float]:
         """What each cell needs."""
-        metrics = QFontMetricsF(theme.words(14))
+        metrics = QFontMetricsF(theme.text_font(14))
         return [max(metrics.horizontalAdvance(words) + 14, 30.0) for _, words, _ in self._choices]
 
     def sizeHint(self) -> QSize:
@@ -151,7 +151,7 @@ class Segments(QWidget):
         painter.setPen(QPen(QColor(theme.LAMP if self.hasFocus() else theme.LINE), 1))
         painter.setBrush(QColor(theme.DEEP))
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 4, 4)
-        painter.setFont(theme.words(14))
+        painter.setFont(theme.text_font(14))
         for number, (key, words, _) in enumerate(self._choices):
             on = key == self.current
             if on:
@@ -171,7 +171,7 @@ class Segments(QWidget):
             if self._cell(number).contains(event.position()) and self.toolTip() != tip:
                 self.setToolTip(tip)
 
-    @guarded
+    @guard_event
     def event(self, event: QEvent) -> bool:
         """With the focus, the arrows choose: they are not for the frames then."""
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride and event.key() in _ARROWS:

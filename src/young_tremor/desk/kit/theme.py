@@ -134,7 +134,7 @@ def load_fonts() -> None:
         QFontDatabase.addApplicationFont(str(path))
 
 
-def words(px: float = 14, *, medium: bool = False, spaced: float = 0.0) -> QFont:
+def text_font(px: float = 14, *, medium: bool = False, spaced: float = 0.0) -> QFont:
     """The font for words."""
     font = QFont("Barlow Semi Condensed")
     font.setPixelSize(round(px))
@@ -226,7 +226,7 @@ def dress(app: QApplication) -> None:
     ):
         palette.setColor(role, QColor(colour))
     app.setPalette(palette)
-    app.setFont(words(14))
+    app.setFont(text_font(14))
     app.setStyleSheet(STYLE.replace("@ICONS@", (preset_library.ASSETS / "icons").as_posix()))
 
 

@@ -31,7 +31,7 @@ class _Carrier(QObject):
 _carriers: list[_Carrier] = []
 
 
-def guarded(handler: Callable[[Any, Any], bool]) -> Callable[[Any, Any], bool]:
+def guard_event(handler: Callable[[Any, Any], bool]) -> Callable[[Any, Any], bool]:
     """An ``event()`` whose exceptions go to the log: one that leaves it can end the process (PySide6 6.11)."""
 
     @wraps(handler)

@@ -17,7 +17,7 @@ from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.document.session import Session
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.curve_edits import tuned
+from young_tremor.model.curve_edits import with_value_at
 from young_tremor.model.project import NO_SHOT, Shot
 
 
@@ -111,7 +111,7 @@ class BlurFields:
 
     def _afterimage(self, field: str, value: float) -> shot_edits.Edit:
         mine = self._shot.frame.afterimages
-        changed: object = tuned(mine.count, self._now, value) if field == "count" else value
+        changed: object = with_value_at(mine.count, self._now, value) if field == "count" else value
         return shot_edits.set_frame(self._shot.id, afterimages=replace(mine, **{field: changed}))
 
     def show(self, shot: Shot, now: float) -> None:

@@ -69,7 +69,7 @@ class DeliverySizeFields:
             box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
             box.setMinimumContentsLength(7)
             for value in values:
-                box.addItem(_words(value) if value else tr(own[column]), value)
+                box.addItem(_size_text(value) if value else tr(own[column]), value)
             grid.addWidget(box, row, 1 + column)
             made.append(box)
         return made
@@ -89,7 +89,7 @@ class DeliverySizeFields:
         ):
             at = box.findData(value)
             if at < 0:
-                box.addItem(_words(value), value)
+                box.addItem(_size_text(value), value)
                 at = box.count() - 1
             box.setCurrentIndex(at)
 
@@ -100,7 +100,7 @@ def _label(words: str) -> QLabel:
     return label
 
 
-def _words(value: str) -> str:
+def _size_text(value: str) -> str:
     return value.replace("x", " × ") if "x" in value else tr("{0} fps", RATE_WORDS.get(value, value))
 
 

@@ -21,7 +21,7 @@ from young_tremor.desk.panels.strand_panel import CHANNEL_WORDS, INKS, REACHES, 
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.analysis import traces
 from young_tremor.model import shot_edits
-from young_tremor.model.curve_edits import tuned
+from young_tremor.model.curve_edits import with_value_at
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS, UNITS, Drift
 
@@ -41,7 +41,7 @@ class DriftPanel(StrandPanel):
             RATE,
             0.6,
             "Swings per second, roughness included",
-            lambda v: {"rate": tuned(self._now().rate, self.now, v)},
+            lambda v: {"rate": with_value_at(self._now().rate, self.now, v)},
         )
         self.rate.set_note(lambda v: "above half the frame rate" if v > self._half_rate else "")
         match = QPushButton(tr("Match a take…"))

@@ -129,7 +129,7 @@ class ChannelTable(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
-        painter.setFont(theme.words(12))
+        painter.setFont(theme.text_font(12))
         painter.setPen(QColor(theme.FAINT))
         for words, end in (("Peak", self.ENDS[1]), ("Reach (95 %)", self.ENDS[3]), ("Rate", self.ENDS[4])):
             painter.drawText(
@@ -141,7 +141,7 @@ class ChannelTable(QWidget):
         for line, row in enumerate(self.rows):
             y = 22 + 19 * line
             painter.fillRect(QRectF(0, y + 4, 4, 11), theme.paper.colour(row.channel))
-            painter.setFont(theme.words(14))
+            painter.setFont(theme.text_font(14))
             painter.setPen(QColor(theme.DIM))
             painter.drawText(QRectF(10, y, 60, 19), Qt.AlignmentFlag.AlignVCenter, tr(CHANNEL_WORDS[row.channel]))
             painter.setFont(theme.numbers(12))

@@ -99,11 +99,11 @@ class PlateRow(QWidget):
         wide = painter.fontMetrics().horizontalAdvance(self.share)
         right = self.width() - 8
         painter.drawText(QPointF(right - wide, 18), self.share)
-        painter.setFont(theme.words(14))
+        painter.setFont(theme.text_font(14))
         room = right - wide - 96
         painter.drawText(QPointF(88, 18), self._fitted(painter, self.plate.name, room))
         painter.setPen(QColor(theme.DIM))
-        painter.setFont(theme.words(12))
+        painter.setFont(theme.text_font(12))
         painter.drawText(QPointF(88, 35), self._fitted(painter, self.kind, right - 88))
 
     @staticmethod

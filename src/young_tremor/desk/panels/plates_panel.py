@@ -29,7 +29,7 @@ from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.library import preset_library
 from young_tremor.model import curve_edits, shot_edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.curve_edits import tuned
+from young_tremor.model.curve_edits import with_value_at
 from young_tremor.model.project import Plate, Shot
 from young_tremor.model.title import Title
 
@@ -195,7 +195,7 @@ class PlatesPanel(Column):
         plate = self.plate
         if plate is None or plate.shake is None:
             return lambda project: project
-        made = tuned(getattr(plate.shake, field), self.now, value)
+        made = with_value_at(getattr(plate.shake, field), self.now, value)
         return self._edit(shake=replace(plate.shake, **{field: made}))
 
     def _another(self) -> None:
@@ -209,7 +209,7 @@ class PlatesPanel(Column):
         if plate is None:
             return lambda project: project
         curve: Curve = getattr(plate.placement, field)
-        made = tuned(curve, self.now, value / PLACES[field][3])
+        made = with_value_at(curve, self.now, value / PLACES[field][3])
         return self._edit(placement=replace(plate.placement, **{field: made}))
 
     def _key(self, field: str) -> None:

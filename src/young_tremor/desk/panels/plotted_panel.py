@@ -102,7 +102,7 @@ class PlottedPanel(StrandPanel):
         if self._strand is None:
             return
         every, reach = self.every.value, self.reach.value
-        made = curve_edits.scattered(
+        made = curve_edits.scatter_keys(
             self._strand.curve(self.channel),
             self._strand.seed,
             start=self.span[0],

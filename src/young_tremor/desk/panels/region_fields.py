@@ -18,7 +18,7 @@ from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.engine.document.session import Session
 from young_tremor.model import curve_edits, shot_edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.curve_edits import tuned
+from young_tremor.model.curve_edits import with_value_at
 from young_tremor.model.shake import Point, Region
 
 SHAPES = (("everywhere", "Everywhere"), ("ellipse", "Ellipse"), ("rectangle", "Rectangle"), ("polygon", "Drawn shape"))
@@ -115,7 +115,7 @@ class RegionFields(QObject):
         if field == "feather":
             self._apply(feather=value / 100)
         else:
-            self._put(field, tuned(self._curve(field), self.now, value / 100))
+            self._put(field, with_value_at(self._curve(field), self.now, value / 100))
 
     def _key(self, field: str) -> None:
         self._put(field, curve_edits.with_key(self._curve(field), self.now))

@@ -18,7 +18,7 @@ from young_tremor.desk.state.desk_state import DeskState
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.sound import sound_presets
 from young_tremor.model import sound_edits
-from young_tremor.model.curve_edits import tuned
+from young_tremor.model.curve_edits import with_value_at
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Jolts
 from young_tremor.model.shot_edits import Edit
@@ -156,7 +156,7 @@ class SoundPanel(Column):
         self._session.apply(tr(words), self._edit(**changes))
 
     def _set_level(self, value: float) -> Edit:
-        curve = tuned(self.sound.level, self._state.seconds, value)
+        curve = with_value_at(self.sound.level, self._state.seconds, value)
         if self._key == FOOTAGE:
             return sound_edits.set_mix(self._shot_id, level=curve)
         return self._edit(level=curve)
@@ -173,7 +173,7 @@ class SoundPanel(Column):
         """Another sound of the same kind in its place, at its level."""
         chosen = self.presets.itemData(number)
         if chosen and isinstance(self.sound, Rumble | Knocks):
-            fresh = sound_presets.named(type(self.sound), chosen)
+            fresh = sound_presets.find_sound(type(self.sound), chosen)
             fields = {
                 name: getattr(fresh, name) for name in fresh.__struct_fields__ if name not in ("id", "level", "on")
             }
@@ -230,14 +230,16 @@ class SoundPanel(Column):
     def _show_kind(self, shot: Shot, sound: Any) -> None:
         for field, rule in self.rules[type(sound)].items():
             rule.set_value(float(getattr(sound, field)))
-        names = [each.sound.name for each in sound_presets.shipped(type(sound))]
+        names = [each.sound.name for each in sound_presets.shipped_sounds(type(sound))]
         if [self.presets.itemText(n) for n in range(1, self.presets.count())] != names:
             self.presets.clear()
             self.presets.addItem(tr("Another…"), "")
             for name in names:
                 self.presets.addItem(name, name)
         self.presets.setCurrentIndex(max(self.presets.findData(sound.name), 0))
-        known = next((each.note for each in sound_presets.shipped(type(sound)) if each.sound.name == sound.name), "")
+        known = next(
+            (each.note for each in sound_presets.shipped_sounds(type(sound)) if each.sound.name == sound.name), ""
+        )
         self.note.setText(known)
         if isinstance(sound, Rumble):
             self.follow.setCurrentIndex(self.follow.findData(sound.follow))

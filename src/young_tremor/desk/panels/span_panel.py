@@ -134,7 +134,7 @@ class SpanPanel(Column):
     def _add_sound(self) -> None:
         """Let what goes with its strands be heard, on through the cuts."""
         if self.span is not None:
-            self._apply("Add sound to the span", sounds=sound_presets.proposed(self.span.shake))
+            self._apply("Add sound to the span", sounds=sound_presets.propose_sounds(self.span.shake))
 
     def _remove(self) -> None:
         if self.span is not None:

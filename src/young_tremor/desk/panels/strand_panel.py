@@ -23,7 +23,7 @@ from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.analysis import traces
 from young_tremor.engine.document.session import Session
 from young_tremor.model import shot_edits
-from young_tremor.model.curve_edits import tuned
+from young_tremor.model.curve_edits import with_value_at
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS, Strand
 
@@ -69,7 +69,7 @@ class StrandPanel(Column):
             AMOUNT,
             100,
             "How much of this strand",
-            lambda v: {"amount": tuned(self._strand.amount, self.now, v / 100)} if self._strand else {},
+            lambda v: {"amount": with_value_at(self._strand.amount, self.now, v / 100)} if self._strand else {},
         )
         self.older = QPushButton(tr("Older rule: take today's"))
         self.older.setToolTip(

@@ -186,7 +186,7 @@ class TakePanel(StrandPanel):
         self.rows.addWidget(self.endless)
 
     def _learned(self, **changes: Any) -> dict[str, Any]:
-        return takes.relearned(self._strand, **changes) if self._strand else {}
+        return takes.relearn_changes(self._strand, **changes) if self._strand else {}
 
     def _gain(self, name: str, value: float) -> dict[str, Any]:
         return {"gains": replace(self._strand.gains, **{name: value / 100})} if self._strand else {}

@@ -249,7 +249,7 @@ class ClipTimeline(QWidget):
             painter.drawPolyline(
                 QPolygonF([QPointF(self.x(a), b) for a, b in zip(t.tolist(), ys.tolist(), strict=True)])
             )
-        painter.setFont(theme.words(12))
+        painter.setFont(theme.text_font(12))
         for number, (role, _) in enumerate(CHANNELS):
             painter.setPen(colour(role))
             painter.drawText(QPointF(self.x(self.first) + 14 + 34 * number, 14), tr(role.capitalize()))

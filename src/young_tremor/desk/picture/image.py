@@ -12,7 +12,7 @@ from young_tremor.desk.kit import theme
 def paint_hint(painter: QPainter, rect: QRect, words: str) -> None:
     """What to do next, in the middle of an empty well."""
     painter.setPen(QColor(theme.DIM))
-    painter.setFont(theme.words(17))
+    painter.setFont(theme.text_font(17))
     painter.drawText(rect, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, words)
 
 

@@ -30,7 +30,7 @@ def paint(painter: QPainter, box: QRectF, trace: CameraTrace, time: float) -> No
     painter.setPen(QPen(QColor(255, 255, 255, 46), 1))
     painter.drawLine(middle - QPointF(RADIUS, 0), middle + QPointF(RADIUS, 0))
     painter.drawLine(middle - QPointF(0, RADIUS), middle + QPointF(0, RADIUS))
-    painter.setFont(theme.words(12))
+    painter.setFont(theme.text_font(12))
     painter.setPen(QColor(theme.DIM))
     words = f"± {reach:.1f} px" if reach < 10 else f"± {reach:.0f} px"
     painter.drawText(box.adjusted(7, 3, 0, 0), Qt.AlignmentFlag.AlignTop, words)

@@ -332,11 +332,11 @@ class PictureView(QWidget):
             at = (place - frame.center()) / frame.height()
             self.pivot_moved.emit(round(at.x(), 4), round(at.y(), 4))
         elif self._drag == "plot" and self._grip is not None:
-            self.plotted.emit(self._grip.role, *plotted_path.gone(frame, self._grip, place))
+            self.plotted.emit(self._grip.role, *plotted_path.drag_distance(frame, self._grip, place))
         elif self._drag == "plate" and self._held is not None:
             corners, role = self._held
             self.plate_dragged.emit(
-                role, *plate_outline.gone(QRectF(self.whole_rect()), corners, role, self._from, place)
+                role, *plate_outline.drag_distance(QRectF(self.whole_rect()), corners, role, self._from, place)
             )
         elif self._drag == "scope":
             corner = (place.x() > frame.center().x(), place.y() > frame.center().y())

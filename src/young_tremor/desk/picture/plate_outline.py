@@ -70,7 +70,7 @@ def grip(rect: QRectF, corners: np.ndarray, place: QPointF) -> str:
     return "move" if QPolygonF(points).containsPoint(place, Qt.FillRule.OddEvenFill) else ""
 
 
-def gone(rect: QRectF, corners: np.ndarray, role: str, start: QPointF, place: QPointF) -> tuple[float, float]:
+def drag_distance(rect: QRectF, corners: np.ndarray, role: str, start: QPointF, place: QPointF) -> tuple[float, float]:
     """How far a drag that began over ``corners`` has gone: frame heights across and down, a factor, or degrees."""
     if role == "move":
         way = (place - start) / rect.height()

@@ -52,7 +52,7 @@ def paint(painter: QPainter, frame: QRectF, path: Path) -> None:
     for role, at in handles(frame).items():
         painter.setBrush(QColor("#2f7d53" if role == "roll" else "#a8740a"))
         painter.drawEllipse(at, 6, 6)
-        painter.setFont(theme.words(12))
+        painter.setFont(theme.text_font(12))
         painter.drawText(at + QPointF(10, 4), tr("Roll") if role == "roll" else tr("Scale"))
 
 
@@ -67,7 +67,7 @@ def grip(frame: QRectF, path: Path, place: QPointF, *, old_keys: bool) -> DragGr
     return DragGrip(place, int(np.argmin(near)) if near and min(near) < NEAR else -1, "shift")
 
 
-def gone(frame: QRectF, held: DragGrip, place: QPointF) -> tuple[float, float]:
+def drag_distance(frame: QRectF, held: DragGrip, place: QPointF) -> tuple[float, float]:
     """How far a drag has gone: degrees, percent, or percent of frame height across and down."""
     way = (place - held.start) / frame.height()
     if held.role == "roll":

@@ -11,7 +11,7 @@ from young_tremor.desk.kit.i18n import tr
 
 def paint_name(painter: QPainter, at: QRectF, words: str) -> None:
     """What a picture is, on a dark label."""
-    painter.setFont(theme.words(13, medium=True))
+    painter.setFont(theme.text_font(13, medium=True))
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(QColor(20, 22, 21, 170))
     painter.drawRoundedRect(at, 3, 3)

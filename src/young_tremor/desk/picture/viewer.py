@@ -294,13 +294,13 @@ class ViewerController(QObject):
     def _heard(self, shot: Shot) -> Shot | None:
         """What is heard of a shot; None where that is nothing. A sound whose file is gone is said, and left out."""
         info = self.state.info
-        if not mixing.touched(shot):
+        if not mixing.is_mixed(shot):
             return shot if info is not None and info.audio else None
         try:
             mixing.check(shot)
         except TremorError as error:
             self.told.emit(str(error))
-            return mixing.there(shot)
+            return mixing.without_missing_sounds(shot)
         return shot
 
     def _made_player(self) -> player.Player:

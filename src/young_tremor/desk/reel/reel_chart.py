@@ -79,10 +79,10 @@ class ReelChart(QWidget):
         for key, name, note in ROWS:
             top = paint.TOPS[key]
             painter.fillRect(QRectF(0, top - 1, theme.HEADS, 1), QColor("#29302d"))
-            painter.setFont(theme.words(15))
+            painter.setFont(theme.text_font(15))
             painter.setPen(QColor(theme.TEXT))
             painter.drawText(QPointF(32, top + 20), tr(name))
-            painter.setFont(theme.words(13))
+            painter.setFont(theme.text_font(13))
             painter.setPen(QColor(theme.FAINT))
             painter.drawText(QPointF(32, top + 37), tr(note))
         painter.setFont(theme.numbers(12, medium=False))
@@ -168,7 +168,7 @@ class ReelChartPaper(QWidget):
             painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
         if not look.places:
             painter.setPen(theme.paper.colour("ink"))
-            painter.setFont(theme.words(15))
+            painter.setFont(theme.text_font(15))
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, tr("Drop footage here, or press Ctrl+O."))
 
     def _drawn(self, look: paint.ReelChartPicture, width: int, height: int) -> QPixmap:

@@ -68,10 +68,10 @@ class ReelChartJobs(QObject):
         for place in self._places():
             shot, info = self._state.under_spans(place), self._state.know(place.shot.footage.media)
             key: tuple[object, ...] = (shot.sound, shot.over, shot.start, shot.end, shot.footage.media.path)
-            if mixing.touched(shot):
+            if mixing.is_mixed(shot):
                 key = (*key, shot.shake, shot.hits)
             known = self.waves.get(shot.id)
-            heard = info is not None and (bool(info.audio) or mixing.touched(shot))
+            heard = info is not None and (bool(info.audio) or mixing.is_mixed(shot))
             if heard and (known is None or known.made != key):
                 wanted.append((shot, key, place.end - place.at))
         if not wanted or not self._places():

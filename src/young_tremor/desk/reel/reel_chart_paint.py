@@ -147,7 +147,7 @@ def spans(painter: QPainter, view: TimeView, width: int, look: ReelChartPicture)
         painter.setPen(QPen(ink, 2.4 if span.id == look.span else 1.6))
         painter.drawPolyline(shape)
         painter.setPen(theme.paper.colour("ink"))
-        painter.setFont(theme.words(14))
+        painter.setFont(theme.text_font(14))
         room = QRectF(max(xs[1], 0) + 6, high + 2, max(min(xs[2], width) - max(xs[1], 0) - 8, 0), 20)
         words = painter.fontMetrics().elidedText(span.name, Qt.TextElideMode.ElideRight, round(room.width()))
         painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, words)
@@ -180,11 +180,11 @@ def shots(painter: QPainter, view: TimeView, width: int, look: ReelChartPicture)
                 x += wide
         painter.restore()
         if card.width() > 14:
-            painter.setFont(theme.words(14, medium=True))
+            painter.setFont(theme.text_font(14, medium=True))
             painter.setPen(QColor("#8a1f3d"))
             left = max(card.left(), 0) + 5
             painter.drawText(QPointF(left, card.bottom() - 5), str(number))
-            painter.setFont(theme.words(13))
+            painter.setFont(theme.text_font(13))
             painter.setPen(QColor(theme.PRINT_INK))
             words = painter.fontMetrics().elidedText(
                 place.shot.name, Qt.TextElideMode.ElideRight, round(max(min(card.right(), width) - left - 24, 0))

@@ -94,7 +94,7 @@ def _whole_shot(shot: Any, edit: Any) -> Any:
 
     def change(project: Project) -> Project:
         made = edit(Project((shot,))).shots[0]
-        return reel_edits.put(made)(project)
+        return reel_edits.replace_shot(made)(project)
 
     return change
 

@@ -46,7 +46,7 @@ class AboutWindow(QWidget):
         self.licences = QPlainTextEdit((preset_library.ASSETS / "licences.txt").read_text(encoding="utf-8"))
         self.licences.setReadOnly(True)
         self.licences.setAccessibleName(tr("Licences"))
-        self.licences.setFont(theme.words(14))
+        self.licences.setFont(theme.text_font(14))
         self.licences.setStyleSheet(
             f"QPlainTextEdit {{ background: {theme.DEEP}; border: 1px solid {theme.LINE}; padding: 10px; }}"
         )

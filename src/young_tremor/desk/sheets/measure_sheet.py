@@ -301,7 +301,7 @@ class MeasureView(QWidget):
         table = take.table().copy()
         table[:, 0] += self._begun
         self.course.show_table(table)
-        words = takes.words(self._found, self._info.name)
+        words = takes.describe_path(self._found, self._info.name)
         more = tr(" If the other is the scene, click its blue ticks.") if len(self._found.layers) > 1 else ""
         self.words.setText(words + more)
         self._show_marks()

@@ -119,7 +119,9 @@ class Preferences(Sheet):
         self.first.addItem(tr("Nothing: it stays still"), preset_library.NOTHING)
         for preset in (*preset_library.factory(), *preset_library.own()[0]):
             self.first.addItem(preset.name, preset.name)
-        self.first.setCurrentIndex(max(self.first.findData(preset_library.first().name or preset_library.NOTHING), 0))
+        self.first.setCurrentIndex(
+            max(self.first.findData(preset_library.starting_preset().name or preset_library.NOTHING), 0)
+        )
         self.lag.set_value(1000 * now.tap_lag)
         self.autosave.set_value(now.autosave)
         self.night.setChecked(theme.paper.night)

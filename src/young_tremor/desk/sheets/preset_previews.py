@@ -49,10 +49,10 @@ class PresetPainter(QStyledItemDelegate):
         self._print(painter, QRectF(rect.left() + 10, rect.top() + 7, 96, 54), motion)
         self._path(painter, QRectF(rect.left() + 112, rect.top() + 7, 54, 54), motion)
         left = rect.left() + 178
-        painter.setFont(theme.words(15))
+        painter.setFont(theme.text_font(15))
         painter.setPen(QColor(theme.TEXT))
         painter.drawText(QRectF(left, rect.top() + 5, 240, 20), Qt.AlignmentFlag.AlignVCenter, preset.name)
-        painter.setFont(theme.words(12))
+        painter.setFont(theme.text_font(12))
         painter.setPen(QColor(theme.FAINT))
         painter.drawText(
             QRectF(left, rect.top() + 5, rect.width() - 216, 20),
@@ -61,10 +61,10 @@ class PresetPainter(QStyledItemDelegate):
         )
         self._star(painter, star_box(rect), preset.name in self.favourites)
         painter.setPen(QColor(theme.DIM))
-        painter.setFont(theme.words(13))
+        painter.setFont(theme.text_font(13))
         note = QRectF(left, rect.top() + 25, rect.width() - 192, 38)
         words = painter.fontMetrics().elidedText(
-            _first(preset.note), Qt.TextElideMode.ElideRight, round(2 * note.width()) - 40
+            _first_sentence(preset.note), Qt.TextElideMode.ElideRight, round(2 * note.width()) - 40
         )
         painter.drawText(note, Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignTop, words)
         painter.restore()
@@ -109,6 +109,6 @@ def star_box(row: QRect) -> QRectF:
     return QRectF(row.right() - 28, row.top() + 4, 22, 22)
 
 
-def _first(note: str) -> str:
+def _first_sentence(note: str) -> str:
     """What stands before the second sentence."""
     return note.split(". ")[0].rstrip(".") + "."

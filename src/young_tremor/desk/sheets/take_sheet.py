@@ -64,16 +64,16 @@ class _TakePainter(QStyledItemDelegate):
             painter.drawRoundedRect(QRectF(rect).adjusted(2, 1, -2, -1), 4, 4)
         paint_path(painter, QRectF(rect.left() + 10, rect.top() + 6, 78, 50), takes.paths(take, 0.0)[0])
         left, width = rect.left() + 100, rect.width() - 112
-        painter.setFont(theme.words(15))
+        painter.setFont(theme.text_font(15))
         painter.setPen(QColor(theme.TEXT))
         painter.drawText(QRectF(left, rect.top() + 5, width, 20), Qt.AlignmentFlag.AlignVCenter, take.name)
-        painter.setFont(theme.words(12))
+        painter.setFont(theme.text_font(12))
         painter.setPen(QColor(theme.FAINT))
         where = "library" if kept else "this project"
         right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
         painter.drawText(QRectF(left, rect.top() + 5, width, 20), right, where)
         painter.setPen(QColor(theme.DIM))
-        painter.setFont(theme.words(13))
+        painter.setFont(theme.text_font(13))
         painter.drawText(QRectF(left, rect.top() + 23, width, 18), Qt.AlignmentFlag.AlignVCenter, about(take))
         tags = " · ".join(tag for tag in (getattr(take, name) for name in TAGS) if tag)
         painter.drawText(QRectF(left, rect.top() + 40, width, 18), Qt.AlignmentFlag.AlignVCenter, tags)
@@ -180,7 +180,7 @@ class TakeSheet(QFrame):
 
     def refresh(self, chosen: tuple[str, bool] | None = None) -> None:
         """List the takes anew and choose one by its id and whether it is the library's."""
-        kept, bad = takes.kept()
+        kept, bad = takes.library_takes()
         if bad:
             self.told.emit(bad[0])
         self._painter.rows = [(take, False) for take in self._session.project.takes] + [(take, True) for take in kept]
@@ -300,7 +300,7 @@ class TakeSheet(QFrame):
 
     def _add(self, take: Take) -> None:
         self._session.apply(tr("Read a take"), shot_edits.add_take(take))
-        self.told.emit(_marked(takes.gap_words(take)) or tr("“{0}” is among the takes of this project.", take.name))
+        self.told.emit(_tag_text(takes.gap_words(take)) or tr("“{0}” is among the takes of this project.", take.name))
 
     def _leave(self, signal: SignalInstance, *values: object) -> None:
         self.hide()
@@ -316,5 +316,5 @@ class TakeSheet(QFrame):
         self.refresh()
 
 
-def _marked(words: str) -> str:
+def _tag_text(words: str) -> str:
     return tr("{0} It is marked red on its row.", words) if words else ""

@@ -79,7 +79,7 @@ class Selection(Struct, frozen=True):
 SHARED = ("rows", "mode", "peek", "overlays", "page", "scope", "also", "span")  # what stays from shot to shot
 
 
-def _aimed(now: Selection, changes: dict[str, Any]) -> Selection:
+def _with_target(now: Selection, changes: dict[str, Any]) -> Selection:
     """A choice whose target follows from what was chosen: the thing that was named last has the keys, and no other is
     chosen that keys could be meant for."""
     if "target" not in changes:
@@ -127,7 +127,7 @@ class DeskState(QObject):
         if changes.get("shot", before.shot) != before.shot:
             self.time.set_marks(None)
             before = Selection(**{name: getattr(before, name) for name in SHARED})
-        now = _aimed(replace(before, **changes), changes)
+        now = _with_target(replace(before, **changes), changes)
         if now != self.now:
             before, self.now = self.now, now
             self.changed.emit(before, now)
@@ -189,16 +189,16 @@ class DeskState(QObject):
     def know(self, media: Media) -> SourceInfo | None:
         """What a plate's picture is, once it has been read."""
         if media.drawn:
-            return reel_layout.known(media)
+            return reel_layout.try_info(media)
         info = self.facts.get(media.path)
-        return footage.rated(info, media) if info is not None else None
+        return footage.apply_media_settings(info, media) if info is not None else None
 
     @property
     def places(self) -> tuple[PlacedShot, ...]:
         """The shots in their places in the reel, as far as their footage is known."""
         project = self.session.project
         if self._placed[0] is not project or self._placed[1] != len(self.facts):
-            self._placed = project, len(self.facts), reel_layout.placed(project, self.know)
+            self._placed = project, len(self.facts), reel_layout.place_shots(project, self.know)
         return self._placed[2]
 
     @property
@@ -230,7 +230,7 @@ class DeskState(QObject):
         if not now.also or self.shot is None:
             return None
         if self._varied[0] is not project or self._varied[1] != (now.shot, now.also):
-            self._varied = project, (now.shot, now.also), reel_edits.varied(project, self.shot.id, now.also)
+            self._varied = project, (now.shot, now.also), reel_edits.with_differences(project, self.shot.id, now.also)
         return self._varied[2]
 
     @property
@@ -261,7 +261,7 @@ class DeskState(QObject):
         if shot is not None and shot.footage.media.drawn:
             return footage.drawn_info(shot)
         info = self.facts.get(shot.footage.media.path) if shot else None
-        return footage.rated(info, shot.footage.media) if shot and info else None
+        return footage.apply_media_settings(info, shot.footage.media) if shot and info else None
 
     @property
     def seconds(self) -> float:

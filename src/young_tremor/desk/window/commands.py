@@ -32,7 +32,7 @@ def _add(desk: Desk, menu: QMenu) -> None:
         menu.addAction(tr(kind.words), partial(desk.deeds.add_strand, kind.word))
 
 
-def _chosen(desk: Desk, menu: QMenu) -> None:
+def _fill_selection_menu(desk: Desk, menu: QMenu) -> None:
     row = desk.chart.chosen_row
     if row is not None:
         row.fill_menu(menu)
@@ -170,7 +170,9 @@ ALL: tuple[Command, ...] = (
         open=_with_shot,
     ),
     Command("sounds", "Shake", "Add a sound", open=_with_shot, fill=lambda w, menu: w.chart.fill_sounds(menu)),
-    Command("chosen", "Shake", "Chosen strand", open=lambda w: w.chart.chosen_row is not None, fill=_chosen),
+    Command(
+        "chosen", "Shake", "Chosen strand", open=lambda w: w.chart.chosen_row is not None, fill=_fill_selection_menu
+    ),
     Command("hit", "Shake", "Hit at the playhead", lambda w: w.deeds.hit(), ("H",), open=_with_shot),
     Command(
         "hits-sound",

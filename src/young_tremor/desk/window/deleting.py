@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.window.layout import Hall
-from young_tremor.engine.document.removals import removed
+from young_tremor.engine.document.removals import describe_removals
 from young_tremor.model import reel_edits, shot_edits, sound_edits
 from young_tremor.model.project import Project
 
@@ -17,7 +17,7 @@ class Deletion:
         hall.session.stepped.connect(self._tell)
 
     def _tell(self, before: Project, after: Project) -> None:
-        if words := removed(before, after):
+        if words := describe_removals(before, after):
             self._hall.notice.say(tr("{0} Ctrl+Z brings it back.", words))
 
     def words(self) -> str:

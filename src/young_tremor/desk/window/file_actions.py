@@ -64,7 +64,7 @@ class FileActions:
             rate = parse_rate(said)
 
         def work(report: Callable[[int, int], None]) -> None:
-            found.append(timelines.opened(path, preset_library.first(), fps=rate))
+            found.append(timelines.open_timeline(path, preset_library.starting_preset(), fps=rate))
 
         def land(answer: None) -> None:
             project, notes = found[0]
@@ -84,14 +84,16 @@ class FileActions:
             known: set[str] = set()
             for done, path in enumerate(paths, start=1):
                 try:
-                    name = footage.named(path)
+                    name = footage.resolve_path(path)
                     if name in known:
                         continue  # another picture of the same sequence
                     known.add(name)
                     info = footage.facts(name).info
                     self._marks[name] = relink.mark_of(name)
                     found.append((name, info))
-                    traces.warm(shot_edits.add_shot(Path(name), preset_library.first(), float(info.seconds)), info)
+                    traces.warm(
+                        shot_edits.add_shot(Path(name), preset_library.starting_preset(), float(info.seconds)), info
+                    )
                 except TremorError as error:
                     bad.append(str(error))
                 report(done, len(paths))
@@ -111,7 +113,7 @@ class FileActions:
 
     def _join(self, found: list[tuple[str, SourceInfo]]) -> None:
         """Put footage that was read into the reel."""
-        hall, preset = self._hall, preset_library.first()
+        hall, preset = self._hall, preset_library.starting_preset()
         if not found:
             return
         before = len(hall.session.project.shots)
@@ -137,7 +139,7 @@ class FileActions:
 
     def _load(self, path: Path) -> None:
         self._hall.session.load(path)
-        settings.opened(path)
+        settings.remember_project(path)
         lost = relink.missing(self._hall.session.project)
         if lost:
             first = f"{Path(lost[0].path).name} ({', '.join(lost[0].shots[:2])})"
@@ -174,7 +176,7 @@ class FileActions:
         if path is not None:
             self._hall.attempt(
                 lambda: self._hall.session.apply(
-                    tr("Version of {0}", version.stem), shot_edits.whole(recovery.read_version(version, path))
+                    tr("Version of {0}", version.stem), shot_edits.replace_project(recovery.read_version(version, path))
                 )
             )
 
@@ -237,7 +239,7 @@ class FileActions:
         path = self._hall.session.path
         if path is not None and not self._hall.session.dirty:
             recovery.keep_version(path)
-            settings.opened(path)
+            settings.remember_project(path)
             self._hall.keeper.drop()
 
     def start(self, project: Project) -> None:

@@ -74,7 +74,10 @@ class FootageActions:
             hall.notice.say(made[1])
 
         hall.runner.run(
-            "replace", lambda report: relink.replaced(shot, name), land, still=lambda: hall.shot_of(shot.id) == shot
+            "replace",
+            lambda report: relink.replace_footage(shot, name),
+            land,
+            still=lambda: hall.shot_of(shot.id) == shot,
         )
 
     def ask_find(self) -> None:
@@ -93,7 +96,7 @@ class FootageActions:
 
         def land(found: tuple[relink.FoundFootage, ...]) -> None:
             if found:
-                hall.session.apply(tr("Find missing footage"), relink.relinked(found))
+                hall.session.apply(tr("Find missing footage"), relink.relink(found))
                 hall.state.facts.clear()
                 hall.stage.refresh()
             hall.notice.say(relink.words_of(found, lost))

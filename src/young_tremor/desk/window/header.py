@@ -109,7 +109,7 @@ class Header(QWidget):
         if self.width() < NARROW:
             return
         painter.setPen(QColor(theme.TEXT))
-        painter.setFont(theme.words(17))
+        painter.setFont(theme.text_font(17))
         painter.drawText(QRectF(60, 0, 110, self.height() - 2), Qt.AlignmentFlag.AlignVCenter, "Young Tremor")
 
 

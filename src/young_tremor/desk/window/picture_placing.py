@@ -12,7 +12,7 @@ from young_tremor.desk.window.layout import Hall
 from young_tremor.engine.analysis import framing_margins
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.curve_edits import tuned
+from young_tremor.model.curve_edits import with_value_at
 from young_tremor.model.shake import Point, Region
 
 CORNERS = 48  # of a drawn shape, at most
@@ -77,7 +77,7 @@ class PicturePlacing:
             return
         strand = next((s for s in shot.shake.strands if s.id == self._hall.state.now.strand), None)
         old = (strand.pivot if strand is not None else None) or shot.frame.pivot
-        moved = Point(tuned(old.x, now, x), tuned(old.y, now, y))
+        moved = Point(with_value_at(old.x, now, x), with_value_at(old.y, now, y))
         if strand is not None:
             self._hall.session.apply(tr("Pivot"), shot_edits.set_strand(shot.id, strand.id, pivot=moved))
         else:
@@ -93,13 +93,13 @@ class PicturePlacing:
         pivot = None
         if shot is not None and hall.state.now.placing:
             at = (strand.pivot if strand is not None else None) or shot.frame.pivot
-            pivot = (_at(at.x, now), _at(at.y, now))
+            pivot = (_value_at(at.x, now), _value_at(at.y, now))
         if (outline is not None or picture.region is not None) or pivot != picture.pivot:
             picture.region, picture.pivot = outline, pivot
             picture.update()
 
 
-def _at(curve: Curve, now: float) -> float:
+def _value_at(curve: Curve, now: float) -> float:
     return float(curve.at(np.array([now]))[0])
 
 
@@ -115,8 +115,8 @@ def _simpler(path: np.ndarray) -> np.ndarray:
 
 def _outline(region: Region, now: float, aspect: float) -> np.ndarray:
     """A region's edge as shares of the picture: (n, 2)."""
-    centre = np.array([_at(region.centre.x, now), _at(region.centre.y, now)])
-    half = np.array([_at(region.width, now), _at(region.height, now)]) / 2
+    centre = np.array([_value_at(region.centre.x, now), _value_at(region.centre.y, now)])
+    half = np.array([_value_at(region.width, now), _value_at(region.height, now)]) / 2
     if region.shape == "polygon":
         rel = np.array(region.outline).reshape(-1, 2)
     elif region.shape == "rectangle":

@@ -13,7 +13,7 @@ from young_tremor.desk.window.layout import Hall
 from young_tremor.engine.analysis import framing_margins
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.curve_edits import tuned
+from young_tremor.model.curve_edits import with_value_at
 from young_tremor.model.project import Plate
 
 SNAP = 0.012  # frame heights within which the middle of the frame is met
@@ -100,6 +100,8 @@ class PlateMover:
         shot, now = self._hall.state.shot, self._hall.state.seconds
         if shot is None:
             return
-        made = {name: tuned(getattr(plate.placement, name), now, round(value, 4)) for name, value in values.items()}
+        made = {
+            name: with_value_at(getattr(plate.placement, name), now, round(value, 4)) for name, value in values.items()
+        }
         placement = replace(plate.placement, **made)
         self._hall.session.apply(tr("Move plate"), shot_edits.set_plate(shot.id, plate.id, placement=placement))

@@ -135,7 +135,7 @@ class ShakeActions:
         made = shot_edits.title_plate() if kind == "title" else shot_edits.fill_plate()
         words = tr("Add a title") if kind == "title" else tr("Add a fill")
         if shot is None:
-            alone = footage.alone(made, hall.session.project)
+            alone = footage.graphic_shot(made, hall.session.project)
             hall.session.apply(words, shot_edits.put_shot(alone))
             hall.state.choose(shot=alone.id)
         else:
@@ -186,9 +186,9 @@ class ShakeActions:
             out, known = [], set()
             for path in paths:
                 try:
-                    name = footage.named(path)
+                    name = footage.resolve_path(path)
                     if name not in known:  # another picture of the same sequence is not laid again
-                        out.append(footage.laid(shot_edits.plate_of(Path(name), glass=glass), size))
+                        out.append(footage.fit_graphic(shot_edits.plate_of(Path(name), glass=glass), size))
                     known.add(name)
                 except TremorError as error:
                     bad.append(str(error))

@@ -46,12 +46,12 @@ class SoundActions:
                 self.lay(Path(path))
             return
         if kind == "with":
-            made = sound_presets.proposed(shot.shake)
+            made = sound_presets.propose_sounds(shot.shake)
             if not made:
                 hall.notice.say(tr("Nothing moves here yet: choose a rumble or knocks by name."))
                 return
         else:
-            made = (sound_presets.named(Rumble if kind == "rumble" else Knocks, name),)
+            made = (sound_presets.find_sound(Rumble if kind == "rumble" else Knocks, name),)
         self._put(made)
 
     def lay(self, path: Path) -> None:
@@ -75,7 +75,7 @@ class SoundActions:
         hall, shot = self._hall, self._hall.state.seen
         hit = next((each for each in shot.hits if each.id == hit_id), None) if shot is not None else None
         if shot is not None and hit is not None and not hall.stage.playing:
-            hall.stage.hear(mixing.alone(shot, hit), hit.t, LONG)
+            hall.stage.hear(mixing.only_hit(shot, hit), hit.t, LONG)
 
     def set_volume(self, volume: float, muted: bool) -> None:
         """How loud it plays; kept."""

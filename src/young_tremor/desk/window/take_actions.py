@@ -125,7 +125,7 @@ class TakeActions:
                 hall.notice.say(tr("{0} stands still: there is no shake of its own to add to.", info.name))
                 return
             take = takes.of_path(found, info, f"{shot.name}, own motion", None)
-            strand = takes.learned(replace(takes.strand_of(take), cutoff=OWN_CUTOFF, note="its own shake again"))
+            strand = takes.learn_endless(replace(takes.strand_of(take), cutoff=OWN_CUTOFF, note="its own shake again"))
             with hall.session.gesture(tr("Measure the shot")):
                 hall.make_room(shot.id)
                 hall.session.apply(tr("Measure the shot"), shot_edits.add_take(take))
@@ -155,7 +155,7 @@ class TakeActions:
     def ask_match(self, place: QPoint) -> None:
         """Choose the take that the chosen drift is fitted to."""
         menu = QMenu(self._hall)
-        for take in (*self._hall.session.project.takes, *takes.kept()[0]):
+        for take in (*self._hall.session.project.takes, *takes.library_takes()[0]):
             menu.addAction(take.name, partial(self.match, take))
         if not menu.actions():
             menu.addAction(tr("No takes yet: measure a clip first")).setEnabled(False)
@@ -169,6 +169,6 @@ class TakeActions:
         if shot is None or info is None or not isinstance(strand, Drift):
             return
         self._hall.session.apply(
-            tr("Match {0}", take.name), shot_edits.set_strand(shot.id, strand.id, **takes.matched(strand, take))
+            tr("Match {0}", take.name), shot_edits.set_strand(shot.id, strand.id, **takes.match_changes(strand, take))
         )
         self._hall.compare_figures(takes.channels_of(strand, take), take.name)

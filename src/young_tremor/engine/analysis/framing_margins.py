@@ -13,7 +13,7 @@ from msgspec.structs import replace
 
 from young_tremor.base.errors import RequestError, TremorError, UnreadableValue
 from young_tremor.base.frames import SourceInfo
-from young_tremor.base.pixels import named
+from young_tremor.base.pixels import planar_format
 from young_tremor.engine.media import footage
 from young_tremor.geometry import camera
 from young_tremor.model import curve_edits
@@ -28,7 +28,7 @@ Report = Callable[[int, int], None]
 LINES, FINER = 7, 4  # of equal distance, and how much finer than the picture of it they are
 STEPS = 14  # halvings in the search for a limit
 PROBE = 20.0  # seconds of a preset that a margin is taken from
-YUV = named("yuv", 8, (2, 2))
+YUV = planar_format("yuv", 8, (2, 2))
 
 
 def limit(shot: Shot, source: SourceInfo, percent: float, report: Report) -> float:
@@ -168,7 +168,7 @@ def depth_lines(plan: Plan, plate_id: str, index: int) -> list[np.ndarray]:
     size, t = plate.source.size, plan.time(index)
     aspect = size[0] * float(plate.source.pixel_aspect) / size[1]
     try:
-        near = footage.nearness(depth.path, aspect) if depth.path else depth_map.drawn(depth, aspect, t)
+        near = footage.nearness(depth.path, aspect) if depth.path else depth_map.draw_depth(depth, aspect, t)
     except TremorError:
         return []
     back = np.linalg.inv(_to_source(plan, index, plate))

@@ -37,7 +37,7 @@ def luma_of(frame: Frame, aspect: Fraction) -> np.ndarray:
     return plane
 
 
-def prepared(
+def prepared_frames(
     reader: VideoReader | SequenceReader, start: float = 0.0, end: float | None = None, *, field: bool = False
 ) -> Iterator[tuple[float, MeasuredFrame]]:
     """Times and pictures of a clip, decoded and made ready in a thread of their own; of first fields alone if asked."""
@@ -74,9 +74,9 @@ def measure(
             report(min(done, total), total)
 
         try:
-            found = measure_path.measure(prepared(reader, start, end), shields, progress)
+            found = measure_path.measure(prepared_frames(reader, start, end), shields, progress)
             if found.faults.interlaced:  # two moments in each frame: once more by one of them
-                found = measure_path.measure(prepared(reader, start, end, field=True), shields, progress)
+                found = measure_path.measure(prepared_frames(reader, start, end, field=True), shields, progress)
             return found
         except TooLittleMotion as error:
             raise RequestError(f"{path.name} {error}.") from error

@@ -38,7 +38,7 @@ class PlacedShot:
         return float((self.first + self.frames) / self.rate)
 
 
-def known(media: Media) -> SourceInfo | None:
+def try_info(media: Media) -> SourceInfo | None:
     """What a plate's picture is; None where it cannot be read."""
     try:
         return footage.info_of(media, footage.HD)
@@ -54,7 +54,7 @@ def seconds_of(shot: Shot, info: SourceInfo | None) -> float:
     return max(end - shot.start, 0.04)
 
 
-def rate_of(project: Project, know: Know = known) -> Fraction:
+def rate_of(project: Project, know: Know = try_info) -> Fraction:
     """Frames a second of the reel: as set, or its first shot's."""
     if project.rate is not None:
         return parse_rate(project.rate)
@@ -67,7 +67,7 @@ def rate_of(project: Project, know: Know = known) -> Fraction:
     return Fraction(24)
 
 
-def size_of(project: Project, know: Know = known) -> Size:
+def size_of(project: Project, know: Know = try_info) -> Size:
     """The reel's delivery size: as set, or its first shot's."""
     if project.size is not None:
         return project.size
@@ -80,7 +80,7 @@ def size_of(project: Project, know: Know = known) -> Size:
     return Size(*footage.HD)
 
 
-def placed(project: Project, know: Know = known) -> tuple[PlacedShot, ...]:
+def place_shots(project: Project, know: Know = try_info) -> tuple[PlacedShot, ...]:
     """The shots one after the other, each of as many whole frames of the reel as it is delivered in."""
     rate, at, out = rate_of(project, know), 0, []
     for shot in project.shots:
@@ -101,7 +101,7 @@ def under_spans(project: Project, each: PlacedShot) -> Shot:
     return replace(each.shot, over=over) if over else each.shot
 
 
-def named(project: Project, name: str) -> Shot:
+def find_shot(project: Project, name: str) -> Shot:
     """The shot of a name, or of an id. UnknownName if there is none."""
     for shot in project.shots:
         if name == shot.id or name.casefold() == shot.name.casefold():
@@ -110,17 +110,17 @@ def named(project: Project, name: str) -> Shot:
     raise UnknownName(f"There is no shot “{name}” in the project: it has {names}.")
 
 
-def seen(project: Project, shot_id: str, know: Know = known) -> Shot:
+def viewed_shot(project: Project, shot_id: str, know: Know = try_info) -> Shot:
     """A shot as it is looked at: with the spans over it. KeyError if it is gone."""
     if not project.spans:
         return project.shot(shot_id)
-    return under_spans(project, next(each for each in placed(project, know) if each.shot.id == shot_id))
+    return under_spans(project, next(each for each in place_shots(project, know) if each.shot.id == shot_id))
 
 
-def delivered(project: Project, know: Know = known) -> tuple[Shot, ...]:
+def delivered_shots(project: Project, know: Know = try_info) -> tuple[Shot, ...]:
     """All shots as the reel delivers them: its size and rate, the spans over them, each cut to whole frames of it."""
     size, out = size_of(project, know), []
-    for each in placed(project, know):
+    for each in place_shots(project, know):
         shot = under_spans(project, each)
         out.append(replace(shot, size=size, rate=str(each.rate)))
     return tuple(out)

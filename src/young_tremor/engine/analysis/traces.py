@@ -61,7 +61,7 @@ def hears(strand: Strand) -> bool:
     return kind_of(strand).hears
 
 
-def bridged(shot: Shot, number: int, frames: int, rate: Fraction) -> np.ndarray | None:
+def bridged_frames(shot: Shot, number: int, frames: int, rate: Fraction) -> np.ndarray | None:
     """In which frames of a shot a strand moves it by what was bridged, (frames,) bool; None where in none."""
     found = kind_of(shot.shake.strands[number]).bridged
     if found is None:

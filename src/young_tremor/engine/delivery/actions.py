@@ -82,10 +82,10 @@ def with_hardware() -> tuple[str, ...]:
 
 def stem_names(project: Project) -> tuple[str, ...]:
     """The names of all that is heard anywhere in a project."""
-    return tuple(dict.fromkeys(name for shot in reel_layout.delivered(project) for name in mixing.stems(shot)))
+    return tuple(dict.fromkeys(name for shot in reel_layout.delivered_shots(project) for name in mixing.stems(shot)))
 
 
-def tuned(shake: Shake, *, amount: float = 1.0, pace: float = 1.0, seed: int | None = None) -> Shake:
+def adjust_shake(shake: Shake, *, amount: float = 1.0, pace: float = 1.0, seed: int | None = None) -> Shake:
     """A shake with intensity and pace multiplied, and its seeds moved on from ``seed`` where one is given."""
     if not (np.isfinite(amount) and amount >= 0):
         raise UnreadableValue(f"An amount of {amount:g} cannot be used: give 0 or more.")
@@ -129,9 +129,9 @@ def one_shot(
         plates[0] = replace(plates[0], media=replace(plates[0].media, rate=str(rate)))
     if over or on_glass:
         whole = size or footage.facts(plates[0].media.path).info.size
-        plates += [footage.laid(_plate(f"over {n}", each), whole) for n, each in enumerate(over)]
+        plates += [footage.fit_graphic(_plate(f"over {n}", each), whole) for n, each in enumerate(over)]
         glass = (replace(_plate(f"glass {n}", each), glass=True) for n, each in enumerate(on_glass))
-        plates += [footage.laid(each, whole) for each in glass]
+        plates += [footage.fit_graphic(each, whole) for each in glass]
     return Shot(
         "shot",
         plates[0].name,
@@ -155,7 +155,7 @@ def is_sequence(path: Path) -> bool:
 
 
 def _plate(plate_id: str, path: Path) -> Plate:
-    return replace(plate_of(Path(footage.named(path))), id=plate_id)
+    return replace(plate_of(Path(footage.resolve_path(path))), id=plate_id)
 
 
 def render(
@@ -254,8 +254,8 @@ def open_project(path: Path) -> Project:
 def pick_shots(project: Project, name: str | None) -> tuple[Shot, ...]:
     """The reel as it is delivered, or its one shot of that name (or id), with the spans over it."""
     if name is None:
-        return reel_layout.delivered(project)
-    return (reel_layout.seen(project, reel_layout.named(project, name).id),)
+        return reel_layout.delivered_shots(project)
+    return (reel_layout.viewed_shot(project, reel_layout.find_shot(project, name).id),)
 
 
 def shot_motion(shot: Shot) -> str:
@@ -320,7 +320,7 @@ def measure(
     take = takes.of_path(found, info, clip.stem, focal_mm)
     if output is not None:
         motion_table.write_text(output, takes.text_of(take), overwrite=overwrite)
-    return take, takes.words(found, info.name)
+    return take, takes.describe_path(found, info.name)
 
 
 def margin(
@@ -374,11 +374,13 @@ def describe(path: Path, *, loudness: bool = False) -> dict[str, Any]:
                 for s in project.shots
             ],
         }
-    name = footage.named(path) if is_sequence(path) else str(path)
+    name = footage.resolve_path(path) if is_sequence(path) else str(path)
     info = footage.facts(name).info
     heard = {}
     if info.audio and (loudness or info.seconds <= LISTENED):
-        heard = {"loudness": stems.told(mixing.measured(footage.sound_blocks(whole_shot(name), 0.0)))}
+        heard = {
+            "loudness": stems.loudness_numbers(mixing.measure_loudness(footage.sound_blocks(whole_shot(name), 0.0)))
+        }
     return {
         "file": info.name,
         "kind": "picture" if info.still else "sequence" if image_sequence.is_pattern(name) else "footage",
@@ -420,5 +422,5 @@ def presets_json() -> str:
         }
         for p in preset_library.presets()
     ]
-    rows += [{"name": name, "group": kind, "note": note} for name, kind, note in sound_presets.listed()]
+    rows += [{"name": name, "group": kind, "note": note} for name, kind, note in sound_presets.sound_rows()]
     return json.dumps(rows, indent=2, ensure_ascii=False)

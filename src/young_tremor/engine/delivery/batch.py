@@ -33,7 +33,7 @@ def make_reel(
     project = Project(size=Size(*size) if size else None, rate=str(rate) if rate else None)
     known: set[str] = set()
     for path in inputs:
-        name = footage.named(path)
+        name = footage.resolve_path(path)
         if name in known:
             continue
         known.add(name)
@@ -72,11 +72,11 @@ def stretch(
     if not 0 <= first < last:
         raise UnreadableValue("A stretch has to begin before it ends: give --from less than --to-time.")
     if name is not None:
-        shot = reel_layout.named(project, name)
-        where = next(each for each in reel_layout.placed(project) if each.shot.id == shot.id)
+        shot = reel_layout.find_shot(project, name)
+        where = next(each for each in reel_layout.place_shots(project) if each.shot.id == shot.id)
         places, offset = [where], where.at
     else:
-        places, offset = list(reel_layout.placed(project)), 0.0
+        places, offset = list(reel_layout.place_shots(project)), 0.0
     if not places:
         raise RequestError("The project has no shots: open some footage first.")
     out = []
@@ -127,7 +127,7 @@ def made_folder(folder: Path) -> None:
 
 def plain_name(path: Path) -> str:
     """What a film of an input is called: by the input, without its number if it is one of a sequence."""
-    name = Path(footage.named(path)).stem
+    name = Path(footage.resolve_path(path)).stem
     return name.rstrip("#._- ") or name
 
 
@@ -187,7 +187,7 @@ def is_still(shot: Shot) -> bool:
     """Whether nothing moves in a shot: its plates' own shakes and spans included."""
     plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), footage.infos(shot))
     times = np.arange(plan.frames) / float(plan.rate)
-    return not any(plate.channels(times).any() or displacement.bent(plan, plate) for plate in plan.plates)
+    return not any(plate.channels(times).any() or displacement.is_bent(plan, plate) for plate in plan.plates)
 
 
 def framing_words(shot: Shot, name: str) -> str:

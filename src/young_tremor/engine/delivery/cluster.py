@@ -234,7 +234,7 @@ def _render_part(
 ) -> list[list[np.ndarray]]:
     """The planes of the frames from one of a shot to before another."""
     parts, format = _parts(shots, shaken, form, how)
-    frames = film.rendered(parts[number], format, parts[0].plan.source.colour, range(first, last))
+    frames = film.render_frames(parts[number], format, parts[0].plan.source.colour, range(first, last))
     return [[np.ascontiguousarray(plane) for plane in frame.planes] for frame in frames]
 
 

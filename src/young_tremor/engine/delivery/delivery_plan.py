@@ -77,7 +77,7 @@ class Delivery:
         return self.path.with_name(files.plain_name(f"{self.path.stem} {name}", ".wav"))
 
 
-def named(pattern: str, *, project: str, shot: str, variant: str, number: int) -> str:
+def expand_pattern(pattern: str, *, project: str, shot: str, variant: str, number: int) -> str:
     """A name by a pattern of the fields; UnreadableValue for another."""
     values = (project, shot, variant, f"{number:02d}", date.today().isoformat())
     try:
@@ -105,7 +105,7 @@ def with_handles(shot: Shot, frames: int, *, head: bool = True, tail: bool = Tru
     return replace(made, over=tuple(replace(each, at=each.at - (shot.start - start)) for each in shot.over))
 
 
-def planned(
+def plan_deliveries(
     project: Project,
     *,
     form: str,
@@ -130,8 +130,8 @@ def planned(
     pattern = pattern or ("{number} {shot}" if each or only else "{shot}" if shot else "{project}")
     groups: list[tuple[str, str, int, tuple[Shot, ...]]] = []
     if one:
-        wanted = only if only is not None else None if shot is None else (reel_layout.named(project, shot).id,)
-        for place in reel_layout.placed(project):
+        wanted = only if only is not None else None if shot is None else (reel_layout.find_shot(project, shot).id,)
+        for place in reel_layout.place_shots(project):
             if wanted is not None and place.shot.id not in wanted:
                 continue
             number = project.shots.index(place.shot) + 1
@@ -140,7 +140,7 @@ def planned(
             for letter, shake in ways if variants else ways[:1]:
                 groups.append((made.name, letter, number, (replace(made, shake=shake, variant=letter, others=()),)))
     else:
-        shots = list(reel_layout.delivered(project) if within is None else batch.stretch(project, None, *within))
+        shots = list(reel_layout.delivered_shots(project) if within is None else batch.stretch(project, None, *within))
         if shots:
             shots[0] = with_handles(shots[0], handles, tail=False)
             shots[-1] = with_handles(shots[-1], handles, head=False)
@@ -150,7 +150,7 @@ def planned(
     out = []
     for title, letter, number, shots_ in groups:
         for without in (*([False] if shaken else []), *([True] if clean or not shaken else [])):
-            words = named(pattern, project=name, shot=title, variant=letter, number=number)
+            words = expand_pattern(pattern, project=name, shot=title, variant=letter, number=number)
             words = f"{words.removesuffix(' shaken')} clean" if without and shaken else words
             out.append(
                 Delivery(words, shots_, folder / files.plain_name(words, suffix), form, without, **more)  # type: ignore[arg-type]

@@ -93,7 +93,7 @@ def films_of(wish: DeliveryRequest, project: Project, name: str, *, owns: bool =
     path = Path(wish.path)
     ending = path.suffix if path.suffix.lower() in codec(wish.form).suffixes else ""
     only = wish.shots if wish.what in ("shot", "chosen") else None
-    return delivery_plan.planned(
+    return delivery_plan.plan_deliveries(
         project,
         form=wish.form,
         folder=path.parent,
@@ -372,13 +372,13 @@ class DeliveryQueue:
         if place is None or (not self.rows and not place.exists()):
             return
         self._home = place
-        _write(place, [_kept(row) for row in self.rows if row.away is None])
+        _write(place, [_storable(row) for row in self.rows if row.away is None])
 
     def _keep_away(self, row: QueuedDelivery) -> None:
         """Write how a row of another document has ended into the list of that one."""
         assert row.away is not None
         there = _read(row.away)
-        _write(row.away, [_kept(row) if each.wish == row.wish else each for each in there])
+        _write(row.away, [_storable(row) if each.wish == row.wish else each for each in there])
 
     def open(self) -> int:
         """Take up the list of the document; how many were under way when it was last left."""
@@ -402,7 +402,7 @@ class DeliveryQueue:
         return left
 
 
-def _kept(row: QueuedDelivery) -> _KeptList:
+def _storable(row: QueuedDelivery) -> _KeptList:
     return _KeptList(row.wish, row.state, row.said, row.mark, row.owns, row.goes_on)
 
 

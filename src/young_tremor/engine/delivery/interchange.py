@@ -21,7 +21,7 @@ from young_tremor.exchange import gyro_log, usd_camera
 from young_tremor.export import key_reduction
 from young_tremor.media import picture_writer
 from young_tremor.model.project import FrameSettings, Shot, new_id
-from young_tremor.model.take import Take, packed
+from young_tremor.model.take import Take, pack_rows
 from young_tremor.render import st_map
 from young_tremor.render.resolve_plan import resolve
 
@@ -165,7 +165,7 @@ def take_of(
     pan, tilt, roll = turned.T
     zero = np.zeros(len(at))
     table = np.column_stack([at, zero, zero, roll, zero + 1, pan, tilt, zero + 1])
-    return Take(new_id(), Path(name).stem, 1920, 1080, packed(table), str(rate), name), found
+    return Take(new_id(), Path(name).stem, 1920, 1080, pack_rows(table), str(rate), name), found
 
 
 def take_of_log(

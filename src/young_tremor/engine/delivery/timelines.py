@@ -34,7 +34,7 @@ def is_timeline(path: Path) -> bool:
     return path.suffix.lower() in TIMELINES
 
 
-def opened(path: Path, preset: Preset, *, fps: Fraction | None = None) -> tuple[Project, tuple[str, ...]]:
+def open_timeline(path: Path, preset: Preset, *, fps: Fraction | None = None) -> tuple[Project, tuple[str, ...]]:
     """A timeline as a reel under a preset, each shot in a course of its own; and what of it is not kept. The media of a
     bundle are laid out in a folder beside it."""
     found = timeline.read(path, fps=fps)
@@ -45,10 +45,10 @@ def opened(path: Path, preset: Preset, *, fps: Fraction | None = None) -> tuple[
     if len(found.cuts) > timeline.MOST_CLIPS:
         notes.append(f"of {len(found.cuts)} clips the first {timeline.MOST_CLIPS} are kept, as many as a reel holds")
     missing: set[str] = set()
-    beside = _beside(path) if any(not _there(cut.path) for cut in found.cuts) else {}
+    beside = _films_beside(path) if any(not _exists(cut.path) for cut in found.cuts) else {}
     for number, cut in enumerate(found.cuts[: timeline.MOST_CLIPS]):
-        if not _there(cut.path):
-            cut = replace(cut, path=_found(cut, beside) or cut.path)
+        if not _exists(cut.path):
+            cut = replace(cut, path=_find_film(cut, beside) or cut.path)
         start = _start(cut, missing)
         plate = Plate(
             new_id(), cut.name, Media(cut.path or str((path.parent / (_plain(cut.name) or "clip")).absolute()))
@@ -68,7 +68,7 @@ def opened(path: Path, preset: Preset, *, fps: Fraction | None = None) -> tuple[
 
 def _lay_out(path: Path) -> None:
     """Unpack the media of a bundle beside it, each file whole or not at all; what is there already stays."""
-    members = timeline.bundled(path)
+    members = timeline.bundled_media(path)
     if not members:
         return
     folder = timeline.media_folder(path)
@@ -109,11 +109,11 @@ def _plain(name: str) -> str:
     return PurePosixPath(name.replace("\0", "")).name[:200]
 
 
-def _there(path: str) -> bool:
+def _exists(path: str) -> bool:
     return bool(path) and ("#" in path or os.path.isfile(path))
 
 
-def _beside(path: Path) -> dict[str, str]:
+def _films_beside(path: Path) -> dict[str, str]:
     """Films in a timeline's folder and those in it, by their names with and without ending, in small letters."""
     out: dict[str, str] = {}
     for number, each in enumerate(path.parent.rglob("*")):
@@ -125,7 +125,7 @@ def _beside(path: Path) -> dict[str, str]:
     return out
 
 
-def _found(cut: timeline.Cut, beside: dict[str, str]) -> str | None:
+def _find_film(cut: timeline.Cut, beside: dict[str, str]) -> str | None:
     """A file of the name that a cut gives: of its file, else of itself."""
     names = [PurePosixPath(cut.path.replace("\\", "/")).name, cut.name]
     return next((beside[name.lower()] for name in names if name and name.lower() in beside), None)
@@ -174,11 +174,11 @@ def write(
     """
     check(output, overwrite=overwrite)
     shaken = [delivery for delivery in made if not delivery.clean]
-    places = reel_layout.placed(project)
+    places = reel_layout.place_shots(project)
     if len(shaken) != len(places):
         raise RequestError("A timeline needs a film of each shot: deliver with --each.")
     rate = reel_layout.rate_of(project)
-    clips = tuple(_delivered(place, delivery) for place, delivery in zip(places, shaken, strict=True))
+    clips = tuple(_delivered_clip(place, delivery) for place, delivery in zip(places, shaken, strict=True))
     begin = _first_frame(record or RECORD, rate, drop=timeline.is_drop_frame(clips, rate))
     write_text = edl.text_of if output.suffix.lower() == ".edl" else timeline.otio_text
     write_whole(write_text(name, clips, rate=rate, record=begin).encode("utf-8"), output, overwrite=overwrite)
@@ -190,10 +190,10 @@ def _first_frame(record: str, rate: Fraction, *, drop: bool) -> int:
     return round(parse_time(f"{head};{frames}" if drop else f"{head}:{frames}", rate) * rate)
 
 
-def _delivered(place: reel_layout.PlacedShot, delivery: delivery_plan.Delivery) -> timeline.Delivered:
+def _delivered_clip(place: reel_layout.PlacedShot, delivery: delivery_plan.Delivery) -> timeline.Delivered:
     """What a timeline says of a delivered film, by the film's own account where it is there."""
     with_handles = delivery.shots[0]
-    known = reel_layout.known(with_handles.footage.media)
+    known = reel_layout.try_info(with_handles.footage.media)
     rate, first, drop, reel_name, whole = place.rate, 0, False, "", 0
     with suppress(TremorError):
         film = footage.facts(delivery.path).info

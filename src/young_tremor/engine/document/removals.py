@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from young_tremor.base.units import counted
+from young_tremor.base.units import count_words
 from young_tremor.model.project import Project, Shot
 from young_tremor.model.shake import Shake
 from young_tremor.model.sound import Rumble, Sound
@@ -12,7 +12,7 @@ from young_tremor.model.sound import Rumble, Sound
 Thing = tuple[str, str]  # what kind of thing it is, and its id
 
 
-def removed(before: Project, after: Project) -> str:
+def describe_removals(before: Project, after: Project) -> str:
     """The things of ``before`` that ``after`` has no longer, in a sentence; empty where none went, or where others of
     their kind came in their place."""
     old, new = dict(_things(before)), dict(_things(after))
@@ -23,7 +23,7 @@ def removed(before: Project, after: Project) -> str:
         names = [name for (of, _), name in gone.items() if of == kind]
         if kind in came:
             continue
-        parts.append(f"{kind} “{names[0]}”" if len(names) == 1 and names[0] else counted(len(names), kind))
+        parts.append(f"{kind} “{names[0]}”" if len(names) == 1 and names[0] else count_words(len(names), kind))
         if kind == "shot":
             break  # what was in it went with it
     if not parts:

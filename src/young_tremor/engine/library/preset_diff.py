@@ -26,12 +26,12 @@ def source(strand: Strand) -> Strand:
     return found if type(found) is type(strand) else plain(kind_of(strand).word, strand.id, strand.seed)
 
 
-def strand_changed(strand: Strand) -> bool:
+def is_strand_changed(strand: Strand) -> bool:
     """Whether a strand differs from what it was in its preset; False for one that came from none."""
     return bool(strand.origin) and _bare(strand) != _bare(source(strand))
 
 
-def changed(shake: Shake) -> bool:
+def is_changed(shake: Shake) -> bool:
     """Whether a shake differs from the preset it came from; False for one that came from none."""
     preset = _preset(shake.preset)
     if preset is None:
@@ -49,8 +49,8 @@ def gives_way(shot: Shot) -> bool:
     return (
         bool(shake.strands)
         and bool(shake.preset)
-        and shake.preset == preset_library.first().name
-        and not changed(shake)
+        and shake.preset == preset_library.starting_preset().name
+        and not is_changed(shake)
     )
 
 

@@ -95,7 +95,7 @@ def save_own(preset: Preset) -> Path:
         raise RequestError("A preset needs a name: type one.")
     if any(each.name.casefold() == name.casefold() for each in factory()):
         raise RequestError(f"“{name}” is a factory preset: choose another name.")
-    with files.locked(own_folder() / "presets"):
+    with files.lock(own_folder() / "presets"):
         path = next((p for p in sorted(own_folder().glob("*.json")) if _holds(p, name)), None)
         free = replace(preset.shake, strands=holding(preset.shake.strands, 0.0))  # another shot has its own length
         path = path or own_folder() / files.file_name(name, ".json")
@@ -140,7 +140,7 @@ def take_in(path: Path) -> int:
 def search_words(preset: Preset, *, own: bool) -> str:
     """What a preset is found by, in small letters: its name, its group, and what it is for. Of ours that is the first
     sentence of the note and a list of words; the rest of a note names figures and books."""
-    note = preset.note if own else f"{preset.note.partition('. ')[0]} {_words().get(preset.name, '')}"
+    note = preset.note if own else f"{preset.note.partition('. ')[0]} {_search_words().get(preset.name, '')}"
     return f"{preset.name} {preset.group} {note}".casefold()
 
 
@@ -151,7 +151,7 @@ def is_found(text: str, query: str) -> bool:
 
 
 @cache
-def _words() -> dict[str, str]:
+def _search_words() -> dict[str, str]:
     words: dict[str, str] = json.loads((ASSETS / "preset_words.json").read_text(encoding="utf-8"))
     return words
 
@@ -170,7 +170,7 @@ def export(names: tuple[str, ...], path: Path) -> int:
 NOTHING = "nothing"  # as what footage is opened with, in the settings
 
 
-def first() -> Preset:
+def starting_preset() -> Preset:
     """What new footage starts with: the person's choice (which may be nothing), or ours where that is gone."""
     if settings.load().first == NOTHING:
         return Preset("", "", "", Shake())

@@ -14,7 +14,7 @@ Row = tuple[str, str, str]  # name, group, note
 
 def presets() -> list[Row]:
     """The shipped presets in the order in which they are shown, then the person's own by name."""
-    shipped = [(each["name"], each["group"], each["note"]) for each in _shipped("presets/factory.json")["presets"]]
+    shipped = [(each["name"], each["group"], each["note"]) for each in _read_asset("presets/factory.json")["presets"]]
     if not any((xdg.data() / "presets").glob("*.json")):
         return shipped
     from young_tremor.engine.library import preset_library  # noqa: PLC0415 - it imports all that a preset is made of
@@ -24,9 +24,9 @@ def presets() -> list[Row]:
 
 def sounds() -> list[Row]:
     """The shipped sounds: name, kind (*rumble*, *knocks*) and note."""
-    every = _shipped("sounds/sounds.json")["sounds"]
+    every = _read_asset("sounds/sounds.json")["sounds"]
     return [(each["sound"]["name"], each["sound"]["kind"], each["note"]) for each in every]
 
 
-def _shipped(name: str) -> Any:
+def _read_asset(name: str) -> Any:
     return json.loads(Path(str(resources.files("young_tremor.assets") / name)).read_bytes())

@@ -106,7 +106,7 @@ def without_hint(now: Settings, name: str) -> Settings:
     return replace(now, hints=(*now.hints, name) if name not in now.hints else now.hints)
 
 
-def opened(path: Path) -> None:
+def remember_project(path: Path) -> None:
     """Remember a project file as the last that was open. Never raises."""
     with suppress(TremorError):
         name = str(path.resolve())
@@ -115,7 +115,7 @@ def opened(path: Path) -> None:
 
 def update(edit: Callable[[Settings], Settings]) -> Settings:
     """The same by a function of what is kept now: two windows that do it at once lose nothing."""
-    with files.locked(_path()):
+    with files.lock(_path()):
         set_aside()
         made = edit(load())
         files.keep(msgspec.json.format(msgspec.json.encode(made)) + b"\n", _path())

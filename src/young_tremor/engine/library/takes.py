@@ -22,7 +22,7 @@ from young_tremor.measure.camera_path import ClipPath as Measured
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset, new_id
 from young_tremor.model.shake import CHANNELS, Drift, Shake, Taken
-from young_tremor.model.take import Take, packed
+from young_tremor.model.take import Take, pack_rows
 from young_tremor.motion.take import DOUBTFUL, channels, slow_path, stretches
 
 MOST_TABLE = 128 << 20  # bytes of a table of motion
@@ -35,10 +35,10 @@ def of_path(found: Measured, info: SourceInfo, name: str, focal_mm: float | None
     nothing = np.zeros(len(x))
     table = np.column_stack([found.t, x, y, roll, scale, nothing, nothing, found.confidence])
     width = round(info.size[0] * float(info.pixel_aspect))
-    return Take(new_id(), name, width, info.size[1], packed(table), str(info.rate), info.name, focal_mm)
+    return Take(new_id(), name, width, info.size[1], pack_rows(table), str(info.rate), info.name, focal_mm)
 
 
-def words(found: Measured, name: str) -> str:
+def describe_path(found: Measured, name: str) -> str:
     """What is to be known of a measured path, in a sentence or two."""
     out = [f"measured within {_pixels(float(np.sqrt(np.mean(found.error[~found.doubtful] ** 2))))} px"]
     if len(found.layers) > 1:
@@ -113,7 +113,7 @@ def read(path: Path, *, distance: float = DISTANCE) -> Take:
         path.stem,
         width,
         height,
-        packed(np.column_stack(columns)),
+        pack_rows(np.column_stack(columns)),
         motion.fps or "24",
         motion.source or path.name,
         motion.focal_mm,
@@ -134,7 +134,7 @@ def _of_camera(path: Path, distance: float) -> Take:
         path.stem,
         round(height * found.aspect),
         height,
-        packed(np.column_stack(rows)),
+        pack_rows(np.column_stack(rows)),
         rate,
         path.name,
         round(found.focal_mm, 3),
@@ -159,7 +159,7 @@ def text_of(take: Take) -> str:
     return motion_csv.text_of(motion)
 
 
-def learned(strand: Taken) -> Taken:
+def learn_endless(strand: Taken) -> Taken:
     """The strand with its endless drift learned anew, from the part and in the form it uses."""
     found = drift_fit.endless(
         strand.take, by_angle=strand.by_angle, cutoff=strand.cutoff, start=strand.start, end=strand.end
@@ -167,15 +167,15 @@ def learned(strand: Taken) -> Taken:
     return replace(strand, endless=found)
 
 
-def relearned(strand: Taken, **changes: Any) -> dict[str, Any]:
+def relearn_changes(strand: Taken, **changes: Any) -> dict[str, Any]:
     """Changes of a strand, with the endless drift that belongs to it then."""
-    return {**changes, "endless": learned(replace(strand, **changes)).endless}
+    return {**changes, "endless": learn_endless(replace(strand, **changes)).endless}
 
 
 def strand_of(take: Take, *, by_angle: bool | None = None) -> Taken:
     """A strand that moves a shot as the take's hand would; by angle where the take's focal length is known."""
     angle = bool(take.focal_mm) if by_angle is None else by_angle and bool(take.focal_mm)
-    return learned(Taken(new_id(), take=take, name=take.name, note="take", by_angle=angle))
+    return learn_endless(Taken(new_id(), take=take, name=take.name, note="take", by_angle=angle))
 
 
 def preset_of(take: Take, focal_mm: float | None) -> Preset:
@@ -193,7 +193,7 @@ def channels_of(strand: Drift, take: Take) -> tuple[np.ndarray, float]:
     return np.column_stack([np.interp(even, t, column) for column in values.T]), rate
 
 
-def matched(strand: Drift, take: Take) -> dict[str, Any]:
+def match_changes(strand: Drift, take: Take) -> dict[str, Any]:
     """Changes that bring a drift nearest to a take: amount 1, the take's reach in each channel, rate, roughness."""
     found = drift_fit.match(take, by_angle=_by_angle(strand, take))
     reach = {name: round(float(value), 4) for name, value in zip(CHANNELS, found.reach, strict=True)}
@@ -253,7 +253,7 @@ def folder() -> Path:
     return preset_library.data_folder() / "takes"
 
 
-def kept() -> tuple[tuple[Take, ...], tuple[str, ...]]:
+def library_takes() -> tuple[tuple[Take, ...], tuple[str, ...]]:
     """The takes of the library by name, and a sentence for every file that could not be read."""
     found: list[Take] = []
     bad: list[str] = []
@@ -267,7 +267,7 @@ def kept() -> tuple[tuple[Take, ...], tuple[str, ...]]:
 
 def keep(take: Take) -> Path:
     """Put a take into the library, or write it anew: it is told by its id, so that others of its name stay."""
-    with files.locked(folder() / "takes"):
+    with files.lock(folder() / "takes"):
         path = _file_of(take.id)
         if path is None:
             path, number = folder() / files.file_name(take.name, ".json"), 2

@@ -19,7 +19,7 @@ from young_tremor.media import audio_cache, fonts, sources, svg_drawing, title_d
 from young_tremor.media.container import identity
 from young_tremor.media.image_sequence import KINDS, is_pattern
 from young_tremor.media.sound_writer import SoundTrack
-from young_tremor.media.sources import Facts, facts, named, open_source
+from young_tremor.media.sources import Facts, facts, open_source, resolve_path
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Held, Media, Placement, Plate, Project, Shot, Size, new_id
 from young_tremor.render import depth_map
@@ -29,15 +29,15 @@ HD = (1920, 1080)
 __all__ = [
     "Facts",
     "facts",
+    "fit_graphic",
     "frame_size",
     "info_of",
     "infos",
     "installed_fonts",
     "is_picture",
-    "laid",
-    "named",
     "open_source",
     "paths",
+    "resolve_path",
     "sound_blocks",
     "sound_of",
     "sources_of",
@@ -65,7 +65,7 @@ def infos(shot: Shot) -> tuple[SourceInfo, ...]:
 
 def info_of(media: Media, size: tuple[int, int]) -> SourceInfo:
     """What a plate's picture is; ``size`` is that of the frame it is drawn in, where it has none of its own."""
-    return vector_source.info_of(media, size) if media.drawn else rated(facts(media.path).info, media)
+    return vector_source.info_of(media, size) if media.drawn else apply_media_settings(facts(media.path).info, media)
 
 
 def frame_size(shot: Shot) -> tuple[int, int]:
@@ -87,7 +87,7 @@ def drawn_info(shot: Shot) -> SourceInfo | None:
         return None
 
 
-def alone(plate: Plate, project: Project) -> Shot:
+def graphic_shot(plate: Plate, project: Project) -> Shot:
     """A shot of a title or a fill by itself: as large and fast as the reel is, or full HD at 24 frames a second."""
     size, rate = HD, str(vector_source.RATE)
     if project.shots:
@@ -113,13 +113,13 @@ def square(size: tuple[int, int], aspect: Fraction) -> tuple[int, int]:
     return (max(round(size[0] * aspect), 1), size[1])
 
 
-def rated(info: SourceInfo, media: Media) -> SourceInfo:
+def apply_media_settings(info: SourceInfo, media: Media) -> SourceInfo:
     """What a file shows as its plate says: numbered pictures have no rate of their own, and what colours are to alpha
     may be said otherwise than the file tells."""
     if media.rate is not None and is_pattern(media.path):
         info = _at_rate(info, media.rate)
     if media.alpha != "told" and info.alpha != "none":
-        info = _held(info, media.alpha)
+        info = _with_alpha_handling(info, media.alpha)
     return info
 
 
@@ -129,7 +129,7 @@ def _at_rate(info: SourceInfo, rate: str) -> SourceInfo:
 
 
 @lru_cache(maxsize=64)
-def _held(info: SourceInfo, alpha: Held) -> SourceInfo:
+def _with_alpha_handling(info: SourceInfo, alpha: Held) -> SourceInfo:
     if alpha == "ignored":
         return replace(info, alpha="none", format=without_alpha(info.format), drawn=False)
     return replace(info, alpha="straight" if alpha == "straight" else "premultiplied")
@@ -168,7 +168,7 @@ def is_picture(path: Path) -> bool:
     return path.suffix.lower() in (*KINDS, *svg_drawing.KINDS)
 
 
-def laid(plate: Plate, size: tuple[int, int]) -> Plate:
+def fit_graphic(plate: Plate, size: tuple[int, int]) -> Plate:
     """A graphic as it is laid over a picture of ``size``: pixel for pixel, or as large as fits if it is larger.
     TremorError if it cannot be used."""
     if plate.media.drawn:
@@ -208,7 +208,7 @@ def sources_of(shot: Shot) -> list[FrameSource]:
 def open_media(media: Media, size: tuple[int, int]) -> FrameSource:
     """A new reader of a plate's picture, for the thread that calls; ``size``: see :func:`info_of`."""
     if media.drawn:
-        return vector_source.opened(media, size)
+        return vector_source.open_drawn(media, size)
     return _WithoutAlpha(open_source(media.path)) if media.alpha == "ignored" else open_source(media.path)
 
 
@@ -263,7 +263,11 @@ class _WithoutAlpha:
 
     @property
     def info(self) -> SourceInfo:
-        return _held(self._source.info, "ignored") if self._source.info.alpha != "none" else self._source.info
+        return (
+            _with_alpha_handling(self._source.info, "ignored")
+            if self._source.info.alpha != "none"
+            else self._source.info
+        )
 
     def read(self, index: int) -> Frame:
         frame = self._source.read(index)

@@ -76,7 +76,7 @@ def make(path: str, report: Callable[[int, int], None]) -> Path | None:
     """Make the copy of a file, whole or not at all; None where there is none of it. What ``report`` raises stops it."""
     info = footage.facts(path).info
     size, place = size_of(info), place_of(path, info)
-    if size is None or not xdg.made(place.parent):
+    if size is None or not xdg.make_folder(place.parent):
         return None
     source = footage.open_source(path)
     try:
@@ -209,7 +209,7 @@ def read(copy: FrameSource, index: int, info: SourceInfo) -> Frame:
 
 def _make_room(folder: Path) -> None:
     """Remove copies used longest ago; the work is given up where there is no room for another even so."""
-    if not xdg.made(folder):
+    if not xdg.make_folder(folder):
         raise _Stopped
     kept = sorted(folder.glob("*.mp4"), key=lambda each: each.stat().st_atime)
     whole = sum(each.stat().st_size for each in kept)

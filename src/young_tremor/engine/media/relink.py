@@ -62,14 +62,14 @@ def mark_of(path: str) -> str:
     return f"{size}:{digest.hexdigest()[:24]}"
 
 
-def marked(media: Media) -> Media:
+def add_fingerprint(media: Media) -> Media:
     """A plate's picture with what it is known again by."""
     return media if media.drawn or media.mark else replace(media, mark=mark_of(media.path))
 
 
-def all_marked(project: Project) -> Project:
+def add_fingerprints(project: Project) -> Project:
     """A project in which every file that is there can be known again."""
-    return _each_media(project, marked)
+    return _each_media(project, add_fingerprint)
 
 
 def missing(project: Project) -> tuple[LostFootage, ...]:
@@ -79,15 +79,15 @@ def missing(project: Project) -> tuple[LostFootage, ...]:
     for shot in project.shots:
         for plate in shot.plates:
             for media in _files(plate):
-                if not _there(media.path):
+                if not _exists(media.path):
                     shown.setdefault(media.path, []).append(shot.name)
                     marks[media.path] = marks.get(media.path) or media.mark
         for path in _heard(shot.sound.rows):
-            if not _there(path):
+            if not _exists(path):
                 shown.setdefault(path, []).append(shot.name)
     for span in project.spans:
         for path in _heard(span.sounds):
-            if not _there(path):
+            if not _exists(path):
                 shown.setdefault(path, []).append(span.name)
     return tuple(LostFootage(path, marks.get(path, ""), tuple(dict.fromkeys(names))) for path, names in shown.items())
 
@@ -99,7 +99,7 @@ def _files(plate: Plate) -> Iterator[Media]:
         yield Media(plate.depth.path)
 
 
-def _there(path: str) -> bool:
+def _exists(path: str) -> bool:
     if image_sequence.is_pattern(path):
         try:
             return bool(image_sequence.find(path).files)
@@ -153,12 +153,12 @@ def _size(path: str) -> int:
 def _pattern_in(folders: list[str], name: str) -> str | None:
     for folder in folders:
         path = os.path.join(folder, name)
-        if image_sequence.is_pattern(path) and _there(path):
+        if image_sequence.is_pattern(path) and _exists(path):
             return path
     return None
 
 
-def relinked(found: tuple[FoundFootage, ...]) -> Edit:
+def relink(found: tuple[FoundFootage, ...]) -> Edit:
     """Put what was found in the place of what is lost."""
     table = {each.lost: each.path for each in found}
 
@@ -213,12 +213,12 @@ def words_of(found: tuple[FoundFootage, ...], lost: tuple[LostFootage, ...]) -> 
     return "; ".join(out) + "."
 
 
-def replaced(shot: Shot, path: str) -> tuple[Edit, str]:
+def replace_footage(shot: Shot, path: str) -> tuple[Edit, str]:
     """Put other footage under a finished shot: the edit, and what differs, in words. Hits and keys stay at their
     seconds. TremorError where it cannot be used."""
-    name = footage.named(path)
+    name = footage.resolve_path(path)
     new = footage.facts(name).info
-    media = marked(Media(name, rate=shot.footage.media.rate if image_sequence.is_pattern(name) else None))
+    media = add_fingerprint(Media(name, rate=shot.footage.media.rate if image_sequence.is_pattern(name) else None))
     said = []
     end = shot.end
     if not new.still:
@@ -288,7 +288,7 @@ def gather(project: Project, folder: Path, name: str, report: Report, *, link: b
     left_out: list[str] = []
     for done, (path, check) in enumerate(checks.items()):
         report(done, len(checks))
-        if not _there(path):
+        if not _exists(path):
             continue
         try:
             check(path)
@@ -304,7 +304,7 @@ def gather(project: Project, folder: Path, name: str, report: Report, *, link: b
             return replace(media, title=replace(title, face=places[title.face]))
         return replace(media, path=places[media.path]) if media.path in places else media
 
-    moved = relinked(tuple(FoundFootage(old, new, True) for old, new in places.items()))(_each_media(project, change))
+    moved = relink(tuple(FoundFootage(old, new, True) for old, new in places.items()))(_each_media(project, change))
     store.save(moved, target)
     with suppress(OSError):
         marker.unlink(missing_ok=True)

@@ -25,11 +25,11 @@ def begin(project: Project | None, paths: list[str]) -> None:
     global _begun
     preview = _begun = Preview()
     width, height = (min(max(side, 2), LARGEST) for side in settings.load().looked)
-    preset = preset_library.first()
+    preset = preset_library.starting_preset()
 
     def work() -> None:
         with suppress(TremorError):
-            shot = _first(project) if project is not None else _footage(paths, preset)
+            shot = _first_shot(project) if project is not None else _footage(paths, preset)
             if shot is not None:
                 preview.read(shot, (width, height))
 
@@ -49,18 +49,18 @@ def import_libraries() -> None:
         importlib.import_module(f"scipy.{name}")
 
 
-def _first(project: Project) -> Shot | None:
+def _first_shot(project: Project) -> Shot | None:
     """The first shot as it is looked at, before anything is known of the others."""
     if not project.shots:
         return None
     media = project.shots[0].footage.media
     info = footage.info_of(media, footage.HD)
-    return reel_layout.seen(project, project.shots[0].id, lambda other: info if other == media else None)
+    return reel_layout.viewed_shot(project, project.shots[0].id, lambda other: info if other == media else None)
 
 
 def _footage(paths: list[str], preset: Preset) -> Shot | None:
     if not paths or not Path(paths[0]).is_file() or paths[0].endswith((".tremor", ".otio", ".edl")):
         return None
-    name = footage.named(paths[0])
+    name = footage.resolve_path(paths[0])
     seconds = float(footage.facts(name).info.seconds)
     return shot_edits.add_shot(Path(name), preset, seconds)(Project()).shots[0]

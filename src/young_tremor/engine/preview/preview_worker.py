@@ -36,7 +36,7 @@ from young_tremor.model.project import Plate, Shot
 from young_tremor.render.frame import render_frame
 from young_tremor.render.plan import Plan, PlatePlan, Quality
 from young_tremor.render.plate_pixels import picture_of, scale_of
-from young_tremor.render.resolve_plan import FrameReadings, readings, resolve, rough, slow, watched
+from young_tremor.render.resolve_plan import FrameReadings, readings, resolve, rough, slow, watch_solving
 from young_tremor.render.screen import reduce, to_rgb
 
 __all__ = ["FrameReadings", "Mode", "PictureRequest", "Plan", "Preview", "PreviewPicture"]
@@ -291,7 +291,7 @@ class Preview:
                 raise _Interrupted
 
         try:
-            with watched(look):
+            with watch_solving(look):
                 plan = resolve(request.shot, footage.infos(request.shot), self._quality(request))
                 readings(plan)
         except _Interrupted:

@@ -16,7 +16,7 @@ from young_tremor.base.units import parse_time
 from young_tremor.engine.media import footage
 from young_tremor.engine.media.byte_cache import ByteCache
 from young_tremor.media import audio_cache, audio_reader
-from young_tremor.media.loudness import Loudness, measured
+from young_tremor.media.loudness import Loudness, measure_loudness
 from young_tremor.media.sound_writer import SoundTrack
 from young_tremor.model.project import Over, Shot
 from young_tremor.model.shake import Hit, Jolts, Shake
@@ -38,11 +38,11 @@ __all__ = [
     "first_sample",
     "forget",
     "gain_to",
+    "is_mixed",
     "loudness_of",
-    "measured",
+    "measure_loudness",
     "mixer",
     "stems",
-    "touched",
     "track_of",
 ]
 
@@ -57,7 +57,7 @@ _finished: ByteCache[tuple[int, int], tuple[np.ndarray, float]] = ByteCache(FINI
 _numbers = itertools.count(1)
 
 
-def touched(shot: Shot) -> bool:
+def is_mixed(shot: Shot) -> bool:
     """Whether anything is heard but the footage's own sound as it is."""
     return not shot.sound.untouched or any(each.span.on and any(s.on for s in each.span.sounds) for each in shot.over)
 
@@ -65,7 +65,7 @@ def touched(shot: Shot) -> bool:
 def track_of(shot: Shot, seconds: float, *, shaken: bool = True, gain: float = 1.0) -> SoundTrack:
     """The sound of a film's part: the footage's own as it is, or the mix. Without shake: the footage's own."""
     plain = footage.sound_of(shot, seconds)
-    if not shaken or not (touched(shot) or gain != 1.0):
+    if not shaken or not (is_mixed(shot) or gain != 1.0):
         return plain
     check(shot)
     return SoundTrack(
@@ -166,10 +166,10 @@ def film(
 
 def playing(shot: Shot, seconds: float, start: float) -> Iterator[np.ndarray]:
     """What is heard of a shot while it plays: its mix, or its footage's sound as it is."""
-    return blocks(shot, seconds, start) if touched(shot) else footage.sound_blocks(shot, start)
+    return blocks(shot, seconds, start) if is_mixed(shot) else footage.sound_blocks(shot, start)
 
 
-def there(shot: Shot) -> Shot:
+def without_missing_sounds(shot: Shot) -> Shot:
     """A shot without the sounds whose files are gone."""
 
     def kept(rows: tuple[Sound, ...]) -> tuple[Sound, ...]:
@@ -184,7 +184,7 @@ def own(path: str) -> Iterator[np.ndarray]:
     return audio_cache.blocks(path, 0.0, origin=footage.facts(path).origin)
 
 
-def alone(shot: Shot, hit: Hit) -> Shot:
+def only_hit(shot: Shot, hit: Hit) -> Shot:
     """A shot of which nothing is heard but its knocks at one hit; all of it where it has none."""
     rows = tuple(row for row in shot.sound.rows if isinstance(row, Knocks))
     if not rows:
@@ -194,13 +194,13 @@ def alone(shot: Shot, hit: Hit) -> Shot:
 
 def loudness_of(shot: Shot, seconds: float) -> Loudness:
     """How loud the mix of a shot is."""
-    return measured(blocks(shot, seconds))
+    return measure_loudness(blocks(shot, seconds))
 
 
 def gain_to(shots: tuple[Shot, ...], lengths: tuple[float, ...], wanted: float) -> float:
     """The factor that brings shots, one after the other, to an integrated loudness in LUFS, before the limiter."""
     bare = tuple(replace(shot, sound=replace(shot.sound, limit=False)) for shot in shots)
-    found = measured(film(bare, lengths))
+    found = measure_loudness(film(bare, lengths))
     return 1.0 if not math.isfinite(found.integrated) else float(10 ** ((wanted - found.integrated) / 20))
 
 
@@ -252,7 +252,7 @@ def _row(
         own = _file(sound.path, _state(sound.path)) if sound.path else None
         delay = late(sound.strand) + sound.delay - at
         moments = struck.times(hits, delay)
-        made = [(k, partial(struck.one, sound, hit.id, hit.strength, own)) for k, hit in moments]
+        made = [(k, partial(struck.render_knock, sound, hit.id, hit.strength, own)) for k, hit in moments]
         long = (
             (len(own) / RATE if own is not None else min(struck.BODY * sound.decay + 0.05, 12.0))
             + sound.reverb * 1.2
@@ -310,7 +310,7 @@ def _facts(path: str, state: object) -> tuple[float, float]:
 
 @lru_cache(maxsize=16)
 def _file(path: str, identity: object) -> np.ndarray:
-    made = audio_reader.whole(path, MOST_KNOCK)
+    made = audio_reader.read_sound(path, MOST_KNOCK)
     made.setflags(write=False)
     return made
 

@@ -54,7 +54,7 @@ def of_footage(path: str, report: Report) -> np.ndarray:
         pass
     total = max(round(known.info.seconds), 1)
 
-    made = of_blocks(_told(mixing.own(path), total, report))
+    made = of_blocks(_report_progress(mixing.own(path), total, report))
     try:
         kept.parent.mkdir(parents=True, exist_ok=True)
         _trim(kept.parent)
@@ -82,14 +82,16 @@ def of_row(shot: Shot, seconds: float, name: str, report: Report) -> tuple[np.nd
     long = min(seconds, MOST)
     made = mixing.mixer(shot if name == MIX else replace(shot, sound=replace(shot.sound, limit=False)), long)
     try:
-        peaks = of_blocks(_told(made.blocks() if name == MIX else made.stem(name), max(round(long), 1), report))
+        peaks = of_blocks(
+            _report_progress(made.blocks() if name == MIX else made.stem(name), max(round(long), 1), report)
+        )
     finally:
         made.close()
     at = [number * mixing.BLOCK / mixing.RATE for number, least in made.reduced.items() if least < 0.999]
     return peaks, np.array(sorted(at))
 
 
-def _told(blocks: Iterable[np.ndarray], total: int, report: Report) -> Iterator[np.ndarray]:
+def _report_progress(blocks: Iterable[np.ndarray], total: int, report: Report) -> Iterator[np.ndarray]:
     """Blocks as they come; how many seconds of ``total`` there were is reported once each second of sound."""
     done = 0
     for block in blocks:
@@ -102,8 +104,8 @@ def _told(blocks: Iterable[np.ndarray], total: int, report: Report) -> Iterator[
 def of_shot(shot: Shot, seconds: float, report: Report) -> np.ndarray:
     """Peaks of all that is heard of a shot; none where its sound cannot be made."""
     try:
-        if mixing.touched(shot):
-            return of_row(mixing.there(shot), seconds, MIX, report)[0]
+        if mixing.is_mixed(shot):
+            return of_row(mixing.without_missing_sounds(shot), seconds, MIX, report)[0]
         found = of_footage(shot.footage.media.path, report)
     except TremorError:
         return np.zeros(0, np.float32)

@@ -45,14 +45,14 @@ def _file() -> _File:
     return typed_json.decode((preset_library.ASSETS / "sounds" / "sounds.json").read_bytes(), _File)
 
 
-def shipped(kind: type | None = None) -> tuple[SoundPreset, ...]:
+def shipped_sounds(kind: type | None = None) -> tuple[SoundPreset, ...]:
     """The sounds that are shipped, of one kind or all."""
     return tuple(each for each in _file().sounds if kind is None or isinstance(each.sound, kind))
 
 
-def named(kind: type, name: str) -> Sound:
+def find_sound(kind: type, name: str) -> Sound:
     """A sound by its name, or by the beginning of it; UnknownName with what there is."""
-    every = [each.sound for each in shipped(kind)]
+    every = [each.sound for each in shipped_sounds(kind)]
     wanted = name.strip().casefold()
     exact = [each for each in every if each.name.casefold() == wanted]
     found = exact or [each for each in every if wanted and each.name.casefold().startswith(wanted)]
@@ -63,10 +63,11 @@ def named(kind: type, name: str) -> Sound:
     raise UnknownName(f"There is no {what} “{name}” alone: choose from {names}.")
 
 
-def listed() -> tuple[tuple[str, str, str], ...]:
+def sound_rows() -> tuple[tuple[str, str, str], ...]:
     """Name, kind (*rumble*, *knocks*) and note of each."""
     return tuple(
-        (each.sound.name, "rumble" if isinstance(each.sound, Rumble) else "knocks", each.note) for each in shipped()
+        (each.sound.name, "rumble" if isinstance(each.sound, Rumble) else "knocks", each.note)
+        for each in shipped_sounds()
     )
 
 
@@ -78,7 +79,7 @@ def of_preset(preset: Preset) -> tuple[Sound, ...]:
     made = []
     for each in _file().together.get(preset.name, ()):
         kind, _, name = each.sound.partition(" ")
-        sound = named(Rumble if kind == "rumble" else Knocks, name)
+        sound = find_sound(Rumble if kind == "rumble" else Knocks, name)
         sound = replace(sound, level=Curve(each.level))
         if isinstance(sound, Knocks) and each.strand:
             number = int(each.strand[1:])
@@ -87,7 +88,7 @@ def of_preset(preset: Preset) -> tuple[Sound, ...]:
     return tuple(made)
 
 
-def proposed(shake: Shake) -> tuple[Sound, ...]:
+def propose_sounds(shake: Shake) -> tuple[Sound, ...]:
     """Rumble and knocks that go with the strands that are there: what belongs to the presets they came from, and for
     the others a rumble for what drifts, knocks for what is struck."""
     known = preset_library.by_name()
@@ -101,18 +102,18 @@ def proposed(shake: Shake) -> tuple[Sound, ...]:
             made = tuple(row for row in made if isinstance(row, Knocks)) and made
             if not made:
                 heavy = abs(strand.amount.value * strand.reach) > 1.5 or strand.ring < 6
-                row = named(Knocks, "Heavy drop" if heavy else "Dull thud")
+                row = find_sound(Knocks, "Heavy drop" if heavy else "Dull thud")
                 made = (replace(row, strand=strand.name, level=Curve(0.0 if heavy else -6.0)),)
         elif isinstance(strand, Drift | Taken) and not made and not any(isinstance(r, Rumble) for r in out.values()):
             rate = strand.rate.value if isinstance(strand, Drift) else SLOW
             name = "Machine floor" if rate > QUICK else "Ground" if rate < SLOW else "Stage floor"
-            made = (replace(named(Rumble, name), level=Curve(-15.0)),)
+            made = (replace(find_sound(Rumble, name), level=Curve(-15.0)),)
         for row in made:
             out.setdefault(row.name, row)
     return tuple(out.values())
 
 
-def dressed(
+def add_sounds(
     shot: Shot,
     preset: Preset,
     *,
@@ -135,7 +136,7 @@ def dressed(
             name, _, level = text.rpartition("@") if "@" in text else (text, "", "")
             try:
                 db = float(level) if level else 0.0
-                rows.append(replace(named(kind, name), level=Curve(db)))
+                rows.append(replace(find_sound(kind, name), level=Curve(db)))
             except ValueError:
                 raise UnreadableValue(f"“{text}” is no sound with a level: write it like Ground@-6.") from None
     if any(isinstance(row, Knocks) for row in rows) and not shot.hits and not together:

@@ -42,7 +42,7 @@ def write(
     meter = Meter()
     heard = _heard(mixing.film(shots, lengths, stem=chosen, gain=gain), meter)
     wave_writer.write(output, heard, first=first, overwrite=overwrite)
-    return words(meter.result())
+    return describe_loudness(meter.result())
 
 
 def _heard(given: Iterator[np.ndarray], meter: Meter) -> Iterator[np.ndarray]:
@@ -51,7 +51,7 @@ def _heard(given: Iterator[np.ndarray], meter: Meter) -> Iterator[np.ndarray]:
         yield block
 
 
-def words(found: mixing.Loudness) -> str:
+def describe_loudness(found: mixing.Loudness) -> str:
     """How loud sound is, in words."""
     if not np.isfinite(found.integrated):
         return "silence"
@@ -61,7 +61,7 @@ def words(found: mixing.Loudness) -> str:
     )
 
 
-def told(found: mixing.Loudness) -> dict[str, float | None]:
+def loudness_numbers(found: mixing.Loudness) -> dict[str, float | None]:
     """The same as numbers, None where there is silence."""
     return {
         "integrated_lufs": _number(found.integrated),

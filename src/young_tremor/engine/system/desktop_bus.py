@@ -29,7 +29,7 @@ PORTAL = "org.freedesktop.portal.Desktop"
 _WRONG = (OSError, KeyError, ValueError, IndexError, DBusErrorResponse)  # no bus, none that answers, none that we know
 
 
-def _asked(line: DBusConnection, address: DBusAddress, method: str, signature: str, body: tuple[Any, ...]) -> Any:
+def _call(line: DBusConnection, address: DBusAddress, method: str, signature: str, body: tuple[Any, ...]) -> Any:
     message = new_method_call(address, method, signature, body) if signature else new_method_call(address, method)
     return unwrap_msg(line.send_and_get_reply(message, timeout=PATIENCE))
 
@@ -39,7 +39,7 @@ def notify(title: str, words: str) -> bool:
     hints = {"desktop-entry": ("s", APP), "category": ("s", "transfer.complete")}
     body: tuple[Any, ...] = (NAME, 0, "young-tremor", title, words, [], hints, -1)
     with suppress(*_WRONG), open_dbus_connection("SESSION") as line:
-        _asked(line, _NOTES, "Notify", "susssasa{sv}i", body)
+        _call(line, _NOTES, "Notify", "susssasa{sv}i", body)
         return True
     return False
 
@@ -49,7 +49,7 @@ def awake(why: str) -> Iterator[bool]:
     """Keep the machine from going to sleep meanwhile; whether that was granted."""
     held = None
     with suppress(*_WRONG), open_dbus_connection("SYSTEM", enable_fds=True) as line:
-        (found,) = _asked(line, _LOGIN, "Inhibit", "ssss", ("sleep", NAME, why, "block"))
+        (found,) = _call(line, _LOGIN, "Inhibit", "ssss", ("sleep", NAME, why, "block"))
         held = found.to_raw_fd()
     try:
         yield held is not None
@@ -61,6 +61,6 @@ def awake(why: str) -> Iterator[bool]:
 def has_portals() -> bool:
     """Whether the desktop offers portals, so that its own file dialogs can be used."""
     with suppress(*_WRONG), open_dbus_connection("SESSION") as line:
-        (running,) = _asked(line, _BUS, "NameHasOwner", "s", (PORTAL,))
-        return bool(running) or PORTAL in _asked(line, _BUS, "ListActivatableNames", "", ())[0]
+        (running,) = _call(line, _BUS, "NameHasOwner", "s", (PORTAL,))
+        return bool(running) or PORTAL in _call(line, _BUS, "ListActivatableNames", "", ())[0]
     return False

@@ -21,7 +21,7 @@ def start() -> bool:
     """Keep a log from now on; whether that can be. More than once is once."""
     if any(isinstance(each, logging.handlers.RotatingFileHandler) for each in _log.handlers):
         return True
-    if not xdg.made(path().parent):
+    if not xdg.make_folder(path().parent):
         return False
     try:
         handler = logging.handlers.RotatingFileHandler(

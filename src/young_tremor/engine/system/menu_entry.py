@@ -42,11 +42,11 @@ def own_command() -> str:
     """What starts this very installation, as a menu entry says it."""
     started = Path(sys.argv[0])
     if started.name == "young-tremor" and started.is_file():
-        return _quoted(str(started.absolute()))
-    return f"{_quoted(sys.executable)} -m young_tremor"
+        return _quote(str(started.absolute()))
+    return f"{_quote(sys.executable)} -m young_tremor"
 
 
-def _quoted(text: str) -> str:
+def _quote(text: str) -> str:
     if any(ord(each) < 32 for each in text):
         raise RequestError(f"A menu entry cannot name {text!r}: install it in a folder with a plain name.")
     plain = text.replace("%", "%%")
@@ -61,7 +61,7 @@ def icon(size: int) -> bytes:
     return svg_drawing.png(ICONS / ("young-tremor-small.svg" if size <= SMALL else "young-tremor.svg"), size)
 
 
-def _made(command: str, completions: dict[str, str]) -> Iterator[tuple[str, Callable[[], bytes]]]:
+def _files_to_write(command: str, completions: dict[str, str]) -> Iterator[tuple[str, Callable[[], bytes]]]:
     """Every file below a share folder, and what makes it."""
     entry = preset_library.ASSETS / "desktop" / f"{APP}.desktop"
     said = entry.read_text(encoding="utf-8").replace("Exec=young-tremor", f"Exec={command}")
@@ -82,10 +82,10 @@ def _made(command: str, completions: dict[str, str]) -> Iterator[tuple[str, Call
         yield place, completions[shell].encode
 
 
-def put(share: Path, *, command: str, completions: dict[str, str]) -> tuple[Path, ...]:
+def install(share: Path, *, command: str, completions: dict[str, str]) -> tuple[Path, ...]:
     """Write everything below a share folder; what was written. TremorError where it cannot be."""
     out = []
-    for name, make in _made(command, completions):
+    for name, make in _files_to_write(command, completions):
         path = share / name
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
@@ -99,7 +99,7 @@ def put(share: Path, *, command: str, completions: dict[str, str]) -> tuple[Path
 def take_away(share: Path) -> tuple[Path, ...]:
     """Remove what ``put`` has written; what was there."""
     out = []
-    for name, _ in _made("", dict.fromkeys(COMPLETIONS, "")):
+    for name, _ in _files_to_write("", dict.fromkeys(COMPLETIONS, "")):
         path = share / name
         if path.exists():
             try:
