@@ -2,16 +2,37 @@
 
 from __future__ import annotations
 
-from meanings import HEADINGS, MEANINGS
 from young_tremor.desk.window.commands import ALL, MENUS
 from young_tremor.document import codec
 from young_tremor.engine.library import preset_library
-from young_tremor.model.limits import COUNTS, NUMBERS
+from young_tremor.engine.library.settings import Settings
+from young_tremor.model import fields
+from young_tremor.model.project import Preset
+
+#: Types under the headings of the page, in the order of work.
+HEADINGS: dict[str, tuple[str, ...]] = {
+    "A shake": ("Shake", "Preset", "Stretch", "Region"),
+    "Drift": ("Drift", "DriftChannel", "Wander", "Rests", "Corrections", "Steps"),
+    "Blows": ("Hit", "Jolts", "Smear", "Knock", "Afterimages"),
+    "Takes": ("Take", "Taken", "Gains", "Endless"),
+    "Plotted motion and shimmer": ("Plotted", "Shimmer"),
+    "The frame": ("FrameSettings", "Shutter", "Box", "Point"),
+    "Shots, plates and titles": ("Shot", "Size", "Plate", "Placement", "Title", "Depth", "Ramp", "Raised"),
+    "Spans": ("Span", "Over"),
+    "Sound": ("Mix", "Rumble", "Knocks", "Layer", "SoundSway"),
+    "Curves": ("Key", "Curve"),
+    "Preferences": ("Settings",),
+}
 
 PAGES = preset_library.ASSETS / "manual"
 
 
-def said(limit: float) -> str:
+def described_structs() -> dict[str, type]:
+    """The structs of the document, of presets and of the preferences by name."""
+    return {k: v for root in (codec.ProjectFile, Preset, Settings) for k, v in fields.structs_below(root).items()}
+
+
+def limit_text(limit: float) -> str:
     """A limit as it is read."""
     whole = f"{limit:,.0f}".replace(",", " ").replace("-", "−")
     return whole if limit == int(limit) and abs(limit) < 1e9 else f"{limit:.3g}".replace("-", "−")
@@ -26,6 +47,7 @@ def numbers() -> str:
         "that can be curves have the limits at every key. Shifts and sizes are measured by the height of the frame, so",
         "that they mean the same at any size; times are seconds, so that they mean the same at any rate.",
     ]
+    structs = described_structs()
     for heading, kinds in HEADINGS.items():
         lines += [
             "",
@@ -35,11 +57,14 @@ def numbers() -> str:
             "| --- | --- | --- | --- | --- |",
         ]
         for kind in kinds:
-            for field, (low, high) in NUMBERS[kind].items():
-                unit, words = MEANINGS[kind][field]
-                lines.append(f"| {kind}.{field} | {unit} | {words} | {said(low)} | {said(high)} |")
+            for field, number in fields.numbers(structs[kind]).items():
+                least, most = map(limit_text, number.bounds)
+                lines.append(f"| {kind}.{field} | {number.document_unit} | {number.tip} | {least} | {most} |")
     lines += ["", "## How many", "", "| of | in | most |", "| --- | --- | --- |"]
-    lines += [f"| {field} | {kind} | {most} |" for kind, counts in COUNTS.items() for field, most in counts.items()]
+    for kind, struct in structs.items():
+        for field, note in fields.descriptions(struct).items():
+            if isinstance(note, fields.AtMost):
+                lines.append(f"| {field} | {kind} | {note.count} |")
     lines += ["", "Rates are fractions of a second from 1/10 to 1000, the shape of a pixel from 1/16 to 16."]
     return "\n".join(lines) + "\n"
 

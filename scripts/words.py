@@ -9,7 +9,10 @@ from collections.abc import Iterator
 from pathlib import Path
 from xml.sax.saxutils import escape
 
+from tables import described_structs
 from young_tremor.desk.kit.i18n import CONTEXT, COUNTED
+from young_tremor.model import fields
+from young_tremor.model.shake import STRAND_TYPES
 
 DESK = Path(__file__).parents[1] / "src" / "young_tremor" / "desk"
 GIVEN = {  # calls that translate what they are given
@@ -20,24 +23,23 @@ GIVEN = {  # calls that translate what they are given
     "Glyph",
     "Segments",
     "Sheet",
-    "_rule",
-    "_subject",
     "bind",
     "Command",
-    "SecondControl",
     "SoundSecond",
-    "StrandRowSpec",
     "CurveSubject",
     "Strip",
     "LevelStrip",
     "StrandCurve",
-    "_plain",
+    "Controls",
+    "apply",
+    "number",
+    "_shapeable",
 }
 
 
 def words() -> list[str]:
     """The sentences, in the order of their letters."""
-    found = {each for pair in COUNTED.values() for each in pair}
+    found = {each for pair in COUNTED.values() for each in pair} | field_words()
     for path in DESK.rglob("*.py"):
         tree = ast.parse(path.read_text())
         for node in ast.walk(tree):
@@ -50,6 +52,17 @@ def words() -> list[str]:
             elif isinstance(node, ast.Assign | ast.AnnAssign) and node in tree.body and node.value is not None:
                 found |= {each for each in _strings(node.value) if _says(each)}
     return sorted(found)
+
+
+def field_words() -> set[str]:
+    """Labels, tips and options of the fields of the document and of the preferences, and labels of strands."""
+    found = {kind.LABEL for kind in STRAND_TYPES}
+    for struct in described_structs().values():
+        for field in fields.fields(struct).values():
+            found |= {field.label, field.tip}
+            if isinstance(field, fields.Choice):
+                found |= {words for _, words in field.options}
+    return found
 
 
 def _strings(node: ast.AST) -> Iterator[str]:

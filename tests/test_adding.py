@@ -85,6 +85,7 @@ window.panel.current.amount._once(150.0)
 row = window.chart._rows[strand.id]
 assert "pulse" in row.head.note
 row.second._once(7.0)
+assert window.panel.current.controls.numbers["beats"].value == 7.0, "made of its fields"
 assert window.state.strand.beats == 7.0
 assert window.state.strand.amount.value == 1.5
 assert np.abs(settle().astype(int) - before).mean() > 0.2, "it moves the picture"
@@ -94,6 +95,44 @@ assert any(action.text() == "Pulse" for _, action in window.commands.found())
 window.remover.delete()
 assert window.state.strand is None
 settle()
+"""
+
+FORM = """
+from av import open as read
+from young_tremor import api
+from young_tremor.engine.delivery import actions, delivery_plan
+assert "rawish" in api.FORMS
+form = window.sheet.form
+assert form.codec.itemText(form.codec.findData("rawish")) == "Easily read"
+shot = api.shake(preset_library.ASSETS / "demo" / "press-wide.mp4", preset="Walking", seconds=0.5)
+film = Path(os.environ["OUT"]) / "film.avi"
+api.render(shot, film, form="rawish")
+with read(str(film)) as file:
+    assert file.streams.video[0].codec_context.name == "utvideo"
+"""
+
+FIELD = """
+window.deeds.add_strand("drift")
+strand = window.state.strand
+panel = window.panel.drift
+assert panel.controls.numbers["swagger"].label == "Swagger"
+panel.controls.numbers["swagger"]._once(25.0)
+assert window.state.strand.swagger == 0.25
+settle()
+assert again(window.session.project) == window.session.project
+described = codec.project_schema()["$defs"]["Drift"]["properties"]["swagger"]
+assert (described["maximum"], described["description"]) == (2, "How proudly it goes")
+from young_tremor.base.errors import UnreadableValue
+try:
+    type(strand)("a", swagger=3.0)
+except UnreadableValue as error:
+    assert "swagger of 3" in str(error)
+else:
+    raise AssertionError("a limit that is none")
+sys.path.insert(0, os.environ["SCRIPTS"])
+import tables, words
+assert "| Drift.swagger | factor | How proudly it goes | 0 | 2 |" in tables.numbers()
+assert {"Swagger", "How proudly it goes"} <= words.field_words()
 """
 
 #: What is added to which file: (file, text before which it is put or that it replaces, the new text).
@@ -110,37 +149,49 @@ STRAND_CHANGES = [
         "model/shake.py",
         "Strand = Drift |",
         'class Pulse(Common, frozen=True, kw_only=True, tag="pulse", tag_field="kind"):\n'
-        '    """Goes up and down so many times a second."""\n\n    name: str = "Pulse"\n    beats: float = 2.0\n\n\n'
+        '    """Goes up and down so many times a second."""\n\n'
+        '    LABEL: ClassVar[str] = "Pulse"\n    SECOND: ClassVar[str] = "beats"\n\n    name: str = "Pulse"\n'
+        '    beats: Annotated[float, Number("Beats", "Beats a second", (0, 100), PLACE_SCALE)] = 2.0\n\n\n'
         "Strand = Pulse | Drift |",
-    ),
-    (
-        "model/limits.py",
-        '    "Plotted": {',
-        '    "Pulse": {"amount": (-1e4, 1e4), "beats": (0.0, 100.0), "seed": SEED},\n    "Plotted": {',
     ),
     ("motion/strand_kinds.py", "    Plotted,\n    Shimmer,", "    Plotted,\n    Pulse,\n    Shimmer,"),
     (
         "motion/strand_kinds.py",
-        "        Kind(Plotted,",
-        '        Kind(Pulse, "pulse", lambda strand_id, seed: Pulse(strand_id, seed=seed),\n'
-        "             lambda strand, t, pace, hits: np.outer(np.cos(6.28 * strand.beats * t), [0, 2.0, 0, 0, 0, 0]),\n"
-        "             lambda strand: np.array([0, 2.0, 0, 0, 0, 0])),\n        Kind(Plotted,",
+        "        StrandKind(\n            Plotted,",
+        "        StrandKind(\n            Pulse,\n            lambda strand_id, seed: Pulse(strand_id, seed=seed),\n"
+        "            lambda strand, t, pace, hits: np.outer(np.cos(6.28 * strand.beats * t), [0, 2.0, 0, 0, 0, 0]),\n"
+        "            lambda strand: np.array([0, 2.0, 0, 0, 0, 0]),\n        ),\n"
+        "        StrandKind(\n            Plotted,",
     ),
-    ("desk/chart/strand_row_specs.py", "Plotted, Shimmer,", "Plotted, Pulse, Shimmer,"),
+]
+FORM_CHANGES = [
     (
-        "desk/chart/strand_row_specs.py",
-        "    Plotted: Kind(",
-        '    Pulse: Kind(\n        "pulse", "Pulse",\n        Second("Beats", "Beats", SPEED, 2, "Beats a second",\n'
-        '               lambda strand, now: strand.beats, lambda strand, now, v: {"beats": v}),\n'
-        '        _plain("pulse"), _strongest,\n    ),\n    Plotted: Kind(',
+        "media/codecs.py",
+        '    Codec("png", "PNG pictures",',
+        '    Codec("rawish", "Easily read", "utvideo", (".avi",), 12.0, lossless=True),\n'
+        '    Codec("png", "PNG pictures",',
     ),
+    ("media/codecs.py", '".webm": "webm"}', '".webm": "webm", ".avi": "avi"}'),
+]
+FIELD_CHANGES = [
+    (
+        "model/shake.py",
+        "    rests: Rests = Rests()",
+        '    swagger: Annotated[float, Number("Swagger", "How proudly it goes", (0, 2), AMOUNT_SCALE, per=100)] = 0.0\n'
+        "    rests: Rests = Rests()",
+    )
 ]
 
 
 @pytest.mark.parametrize(
     ("thing", "changes", "look"),
-    [("an edge mode", EDGE_CHANGES, EDGE), ("a strand kind", STRAND_CHANGES, STRAND)],
-    ids=["edge", "strand"],
+    [
+        ("an edge mode", EDGE_CHANGES, EDGE),
+        ("a strand kind", STRAND_CHANGES, STRAND),
+        ("a delivery form", FORM_CHANGES, FORM),
+        ("a field of the document", FIELD_CHANGES, FIELD),
+    ],
+    ids=["edge", "strand", "form", "field"],
 )
 def test_a_thing_is_added_by_the_files_that_the_page_names(
     thing: str, changes: list[tuple[str, str, str]], look: str, tmp_path: Path
@@ -160,6 +211,12 @@ def test_a_thing_is_added_by_the_files_that_the_page_names(
         capture_output=True,
         check=False,
         timeout=120,
-        env=os.environ | {"PYTHONPATH": str(tmp_path), "QT_QPA_PLATFORM": "offscreen"},
+        env=os.environ
+        | {
+            "PYTHONPATH": str(tmp_path),
+            "QT_QPA_PLATFORM": "offscreen",
+            "OUT": str(tmp_path),
+            "SCRIPTS": str(ROOT / "scripts"),
+        },
     )
     assert done.returncode == 0, done.stderr[-2000:]

@@ -390,7 +390,7 @@ def test_quality_and_speed_are_steps_and_everywhere_is_plain(ten: Path, tmp_path
     with pytest.raises(TremorError, match="1 to 5"):
         codecs.codec("h264", codecs.EncodingChoice(quality=6))
     assert codecs.with_hardware() == tuple(
-        name for name in codecs.HARDWARE if any(codecs.works(e) for e, _ in codecs.HARDWARE[name])
+        name for name, form in codecs.CODECS.items() if any(codecs.works(e) for e, _ in form.hardware)
     )
 
 

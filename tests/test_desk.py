@@ -14,7 +14,6 @@ from pytestqt.qtbot import QtBot
 
 from clips import clip, number_of
 from driver import Desk
-from young_tremor.desk.chart.row_heads import AMOUNT
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.kit.segments import Segments
@@ -24,6 +23,7 @@ from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_diff, preset_library
 from young_tremor.engine.playback.player import SilentDevice
 from young_tremor.model import shot_edits
+from young_tremor.model.fields import AMOUNT_SCALE
 from young_tremor.model.project import Project
 
 Key, SHIFT, CTRL = Qt.Key, Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
@@ -115,10 +115,10 @@ def test_a_rule_is_typed_dragged_turned_and_reset_and_each_is_one_step(desk: Des
 
 @pytest.mark.parametrize("value", [0.0, 37.0, 100.0, 200.0])
 def test_scales_are_there_and_back_and_read_what_they_write(value: float) -> None:
-    assert AMOUNT.value(AMOUNT.place(value)) == pytest.approx(value)
-    assert AMOUNT.read(AMOUNT.text(value)) == value
-    assert AMOUNT.read("1e99") == AMOUNT.most
-    assert AMOUNT.read("nan") is None
+    assert AMOUNT_SCALE.value(AMOUNT_SCALE.place(value)) == pytest.approx(value)
+    assert AMOUNT_SCALE.read(AMOUNT_SCALE.text(value)) == value
+    assert AMOUNT_SCALE.read("1e99") == AMOUNT_SCALE.most
+    assert AMOUNT_SCALE.read("nan") is None
 
 
 def test_scrubbing_and_keys_show_the_very_frame(desk: Desk) -> None:
@@ -220,8 +220,8 @@ def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
     assert panel.isVisible()
     desk.type_into(panel.reaches["roll"], "2")
     assert desk.shot.shake.strands[0].channels.roll.reach == 2
-    desk.type_into(panel.roughness, "0.8")
-    desk.type_into(panel.wander, "0.5")
+    desk.type_into(panel.controls.numbers["roughness"], "0.8")
+    desk.type_into(panel.controls.numbers["wander.depth"], "0.5")
     assert (desk.shot.shake.strands[0].roughness, desk.shot.shake.strands[0].wander.depth) == (0.8, 0.5)
     seed = desk.shot.shake.strands[0].seed
     another = next(w for w in panel.findChildren(type(window.header.render_button)) if w.text() == "New course")

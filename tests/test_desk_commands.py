@@ -24,9 +24,9 @@ from PySide6.QtWidgets import (
 from clips import clip
 from driver import Desk
 from storm import storm
+from young_tremor.base.number_scale import NumberScale
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.window.commands import ALL, MENUS
 from young_tremor.document import store
 from young_tremor.engine.document.session import Session

@@ -136,8 +136,8 @@ def test_shimmer_delivery_placement_and_light(desk: Desk) -> None:
     desk.pick("Shimmer")
     panel = window.panel.shimmer
     assert panel.isVisible()
-    desk.type_into(panel.reach_x, "2")
-    desk.type_into(panel.octaves, "3")
+    desk.type_into(panel.controls.numbers["x"], "2")
+    desk.type_into(panel.controls.numbers["octaves"], "3")
     strand = desk.shot.shake.strands[-1]
     assert isinstance(strand, Shimmer)
     assert (strand.x, strand.octaves) == (2, 3)
@@ -168,8 +168,8 @@ def test_shimmer_delivery_placement_and_light(desk: Desk) -> None:
     desk.type_into(size, "130")
     window.state.choose(page="frame")
     assert [round(key.value, 2) for key in desk.shot.plates[0].placement.size.keys] == [1.1, 1.3]
-    desk.type_into(frame.readout, "15")
-    frame.linear.click()
-    assert (desk.shot.frame.readout, desk.shot.frame.linear) == (0.015, True)
+    desk.type_into(frame.controls.numbers["readout"], "15")
+    frame.controls.switches["linear"].click()
+    assert (desk.shot.frame.controls.numbers["readout"], desk.shot.frame.linear) == (0.015, True)
     desk.settle()
     assert frame.status.text()

@@ -14,14 +14,14 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QMenu, QMessageBox
 
 from clips import clip
 from driver import Desk
-from young_tremor.desk.panels.drift_panel import DriftPanel
-from young_tremor.desk.panels.jolts_panel import JoltsPanel
+from young_tremor.desk.panels.strand_panel import StrandPanel
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve, Key
+from young_tremor.model.fields import number_at, value_at
 from young_tremor.model.project import Project
-from young_tremor.model.shake import Drift, Hit, Jolts
+from young_tremor.model.shake import Hit, Jolts
 
 K, CTRL = Qt.Key, Qt.KeyboardModifier.ControlModifier
 
@@ -38,68 +38,50 @@ def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def
     made.close()
 
 
+def type_every_number(desk: Desk, panel: StrandPanel, strand_id: str) -> None:
+    """Type another number into each control of a panel, and find it in the document in the document's unit."""
+    for path, control in panel.controls.numbers.items():
+        field, (least, most) = number_at(panel.controls.kind, path), control.scale.limits
+        shown = control.scale.value(0.37)
+        shown = round(min(max(shown, least), most), control.scale.digits)
+        desk.type_into(control, f"{shown}")
+        strand = next(s for s in desk.shot.shake.strands if s.id == strand_id)
+        held = value_at(strand, path)
+        held = held.value if isinstance(held, Curve) else held
+        assert held * field.per == pytest.approx(shown), path
+
+
 def test_every_number_of_a_drift_is_typed_into_its_panel(desk: Desk) -> None:
-    panel: DriftPanel = desk.window.panel.drift
+    panel = desk.window.panel.drift
     first = desk.shot.shake.strands[0]
     desk.window.state.choose(strand=first.id)
-    typed = {
-        "rate": ("2.5", lambda s: s.rate.value),
-        "regularity": ("0.4", lambda s: s.regularity),
-        "swings": ("0.3", lambda s: s.wander.rate),
-        "rest": ("0.35", lambda s: s.rests.share),
-        "hold": ("2.5", lambda s: s.rests.hold),
-        "step": ("12", lambda s: s.step),
-        "lean": ("-0.5", lambda s: s.lean),
-        "ease_in": ("1.5", lambda s: s.ease_in),
-        "own_rate": ("0.5", lambda s: s.channels.x.rate),
-        "phase": ("90", lambda s: s.channels.x.phase),
-        "start": ("0.5", lambda s: s.stretch.start),
-        "end": ("1.5", lambda s: s.stretch.end),
-        "fade_in": ("0.2", lambda s: s.stretch.fade_in),
-        "fade_out": ("0.3", lambda s: s.stretch.fade_out),
-    }
     before = desk.picture()
-    for name, (text, read) in typed.items():
-        desk.type_into(getattr(panel, name), text)
-        now = desk.shot.shake.strands[0]
-        assert isinstance(now, Drift)
-        assert read(now) == pytest.approx(float(text)), name
+    type_every_number(desk, panel, first.id)
+    assert len(panel.controls.numbers) > 18
     assert np.abs(desk.picture() - before).mean() > 0.05
     for name, rule in panel.reaches.items():
         desk.type_into(rule, "0.25")
-        assert desk.shot.shake.strands[0].channels[name].reach == 0.25  # type: ignore[union-attr]
+        assert desk.shot.shake.strands[0].channels[name].reach == 0.25
+    desk.type_into(panel.own["rate"], "0.5")
     panel._choose_channel("roll")
-    desk.type_into(panel.own_rate, "2")
-    assert desk.shot.shake.strands[0].channels.roll.rate == 2  # type: ignore[union-attr]
-    assert desk.shot.shake.strands[0].channels.x.rate == 0.5  # type: ignore[union-attr]
+    desk.type_into(panel.own["rate"], "2")
+    desk.type_into(panel.own["phase"], "90")
+    channels = desk.shot.shake.strands[0].channels
+    assert (channels.x.rate, channels.roll.rate, channels.x.phase, channels.roll.phase) == (0.5, 2, 0, 90)
 
 
 def test_every_number_of_the_jolts_is_typed_into_its_panel(desk: Desk) -> None:
-    panel: JoltsPanel = desk.window.panel.jolts
+    panel = desk.window.panel.jolts
     desk.window.state.choose(strand="jolts")
-    typed = {
-        "settle": "0.5",
-        "reach": "2.5",
-        "roll": "0.5",
-        "zoom": "1.5",
-        "direction": "45",
-        "ring": "14",
-        "rise": "0.02",
-        "rattle": "0.6",
-        "tail": "0.4",
-        "delay": "0.25",
-        "distance": "34.3",
-    }
-    for name, text in typed.items():
-        desk.type_into(getattr(panel, name), text)
-        assert getattr(desk.shot.shake.strands[-1], name) == pytest.approx(float(text), rel=0.02), name
-    assert panel.distance._note is not None
-    assert panel.distance._note(343.0) == "1.00 s"
+    type_every_number(desk, panel, "jolts")
+    assert len(panel.controls.numbers) > 14
+    assert panel.controls.numbers["distance"]._note is not None
+    assert panel.controls.numbers["distance"]._note(343.0) == "1.00 s"
     desk.click(panel.seeded, 8, panel.seeded.height() / 2)
-    assert desk.shot.shake.strands[-1].direction is None  # type: ignore[union-attr]
+    assert desk.shot.shake.strands[-1].direction is None
     assert not panel.direction.isEnabled()
     desk.click(panel.seeded, 8, panel.seeded.height() / 2)
-    assert desk.shot.shake.strands[-1].direction == 90  # type: ignore[union-attr]
+    assert desk.shot.shake.strands[-1].direction == 90
 
 
 def test_frame_panel_smears_and_leaves_afterimages(desk: Desk) -> None:
@@ -114,7 +96,7 @@ def test_frame_panel_smears_and_leaves_afterimages(desk: Desk) -> None:
     desk.type_into(frame.blurs.smear["frames"], "0")
     desk.type_into(frame.blurs.afterimages["count"], "3")
     assert desk.shot.frame.afterimages.count.value == 3
-    desk.type_into(frame.phase, "90")
+    desk.type_into(frame.controls.numbers["shutter.phase"], "90")
     assert desk.shot.frame.shutter.phase == 90
     desk.window.session.apply("Wild", shot_edits.set_strand(desk.shot.id, "jolts", reach=100.0))
     desk.type_into(next(iter(desk.window.chart._rows.values())).amount, "1000")

@@ -110,9 +110,10 @@ def test_knocks_layers_and_sway_have_their_controls(desk: Desk, footage: Path, m
     window, panel = desk.window, desk.window.panel.sound
     window.sound_deeds.add("knocks", "Door slam")
     assert desk.shot.sound.rows[0].pitch == 105.0
-    assert panel.matter.isVisible()
-    panel.matter.setCurrentIndex(panel.matter.findData("metal"))
-    panel.matter.activated.emit(panel.matter.currentIndex())
+    matter = panel.controls[Knocks].choices["matter"]
+    assert matter.isVisible()
+    matter.setCurrentIndex(matter.findData("metal"))
+    matter.activated.emit(matter.currentIndex())
     assert desk.shot.sound.rows[0].matter == "metal"
     panel.take_file(str(footage))
     assert desk.shot.sound.rows[0].path == str(footage)
@@ -120,12 +121,14 @@ def test_knocks_layers_and_sway_have_their_controls(desk: Desk, footage: Path, m
     window.sound_deeds.add("layer")
     layer = desk.shot.sound.rows[1]
     assert isinstance(layer, Layer)
-    desk.click(panel.loop, 8, panel.loop.height() / 2)
+    loop = panel.controls[Layer].switches["loop"]
+    desk.click(loop, 8, loop.height() / 2)
     assert not desk.shot.sound.rows[1].loop
     window.sound_deeds.add("sway")
     assert desk.shot.sound.sway.on
-    desk.type_into(panel.tremble, "5")
-    desk.click(panel.whole, 8, panel.whole.height() / 2)
+    desk.type_into(panel.sway.numbers["level"], "5")
+    whole = panel.sway.switches["whole"]
+    desk.click(whole, 8, whole.height() / 2)
     desk.click(panel.limit, 8, panel.limit.height() / 2)
     assert (desk.shot.sound.sway.level, desk.shot.sound.sway.whole, desk.shot.sound.limit) == (5.0, True, False)
     waves(desk)

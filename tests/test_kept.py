@@ -104,9 +104,11 @@ def test_kept_work_is_offered_to_one_window_whatever_the_process_numbers(tmp_pat
     """As in containers, where each application may have the same number."""
     script = (
         "import os, sys; sys.path.insert(0, 'tests'); os.getpid = lambda: 1\n"
-        "from test_kept import named; from young_tremor.engine import recovery; from young_tremor.model import edits\n"
+        "from test_kept import named; from young_tremor.engine.document import recovery\n"
+        "from young_tremor.model import shot_edits\n"
         "from young_tremor.engine.document.session import Session\n"
-        "s = Session(); s.apply('Name', edits.whole(named('Killed'))); recovery.Keeper(s).keep_now(); os._exit(9)\n"
+        "s = Session(); s.apply('Name', shot_edits.replace_project(named('Killed')))\n"
+        "recovery.Keeper(s).keep_now(); os._exit(9)\n"
     )
     assert subprocess.run([sys.executable, "-c", script], check=False).returncode == 9
     os_getpid, os.getpid = os.getpid, lambda: 1

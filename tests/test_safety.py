@@ -10,6 +10,7 @@ import sys
 import threading
 import time
 from pathlib import Path
+from typing import get_args, get_type_hints
 
 import numpy as np
 import pytest
@@ -29,7 +30,6 @@ from young_tremor.base.errors import (
     WriteProtected,
 )
 from young_tremor.cli.main import main
-from young_tremor.desk.chart import strand_row_specs as rows
 from young_tremor.desk.panels import panel
 from young_tremor.document import codec, store
 from young_tremor.engine.delivery import actions
@@ -38,15 +38,11 @@ from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library, settings, takes
 from young_tremor.engine.system import log
 from young_tremor.engine.system.jobs import Job
-from young_tremor.model import shake, shot_edits
+from young_tremor.model import fields, shake, shot_edits
 from young_tremor.model.curve import Curve, Key
-from young_tremor.model.depth import Depth
-from young_tremor.model.limits import COUNTS, NUMBERS
 from young_tremor.model.project import Project, Size
-from young_tremor.model.sound import Mix
 from young_tremor.model.take import Take, pack_rows
-from young_tremor.model.title import Title
-from young_tremor.motion.strand_kinds import KINDS
+from young_tremor.motion.strand_kinds import STRAND_KINDS
 
 RUN = [sys.executable, "-m", "young_tremor"]
 
@@ -105,20 +101,34 @@ def test_absurd_numbers_are_refused_by_name_and_the_file_is_left_alone(tmp_path:
         assert "\n" not in str(caught.value)
 
 
-def test_every_limit_names_a_field_that_is_there() -> None:
-    modules = (shake, settings, *(sys.modules[each.__module__] for each in (Project, Curve, Take, Title, Depth, Mix)))
-    types = {each.__name__: each for module in modules for each in vars(module).values() if isinstance(each, type)}
-    for table in (NUMBERS, COUNTS):
-        for kind, fields in table.items():
-            assert set(fields) <= set(types[kind].__struct_fields__)
+def test_every_number_is_within_its_bounds_as_it_comes_and_as_it_is_typed() -> None:
+    structs = {**fields.structs_below(codec.ProjectFile), **fields.structs_below(settings.Settings)}
+    numbers = {f"{kind}.{name}": (struct, name) for kind, struct in structs.items() for name in fields.numbers(struct)}
+    assert len(numbers) > 150
+    for where, (struct, name) in numbers.items():
+        field, default = fields.number_at(struct, name), fields.default_at(struct, name)
+        low, high = field.bounds
+        value = default.value if isinstance(default, Curve) else default
+        assert value is None or low <= value <= high, where
+        assert field.label[:1].isupper(), where
+        assert field.tip, where
+        if field.scale is not None and "0 is not known" not in field.tip:
+            least, most = field.scale.limits
+            assert low <= least / field.per <= most / field.per <= high, where
+    for struct in structs.values():
+        for name, field in fields.fields(struct).items():
+            if isinstance(field, fields.Choice):
+                hint = get_type_hints(struct)[name]
+                words = {True, False, None} if hint == bool | None else set(get_args(hint))
+                assert {key for key, _ in field.options} == words, (struct, name)
 
 
 def test_every_kind_of_strand_has_its_entry_its_row_and_its_panel() -> None:
-    assert set(KINDS) == set(shake.Strand.__args__)
-    assert {kind: entry.word for kind, entry in rows.KINDS.items()} == {kind: KINDS[kind].word for kind in KINDS}
-    assert set(panel.KINDS) <= set(KINDS)
-    assert all(issubclass(each, panel.StrandPanel) for each in panel.KINDS.values())
-    for kind in KINDS.values():
+    assert set(STRAND_KINDS) == set(shake.STRAND_TYPES)
+    assert set(panel.PANELS) <= set(STRAND_KINDS)
+    for kind in shake.STRAND_TYPES:
+        assert isinstance(fields.field_at(kind, kind.SECOND), fields.Number)
+    for kind in STRAND_KINDS.values():
         if kind.fresh is not None:
             made = kind.fresh("a", 3)
             assert type(made) is kind.type

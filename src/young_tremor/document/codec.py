@@ -16,7 +16,7 @@ from young_tremor.base import typed_json
 from young_tremor.base.errors import BrokenDocument, ForeignDocument, NewerDocument, UnreadableValue
 from young_tremor.document.migrations import VERSION, migrate
 from young_tremor.document.take_pool import shared_takes, takes_apart, takes_together
-from young_tremor.model.limits import COUNTS, NUMBERS
+from young_tremor.model.fields import AtMost, Field, Number, descriptions, structs_below
 from young_tremor.model.project import Plate, Preset, Project, Shot
 from young_tremor.model.sound import Rumble, Sound
 from young_tremor.model.take import Take
@@ -102,15 +102,15 @@ def project_schema() -> dict[str, Any]:
     types = schema["$defs"]
     for each in types.values():  # worded alike by every version of Python
         each["description"] = inspect.cleandoc(each.get("description", ""))
-    for kind, fields in NUMBERS.items():
-        for field, (low, high) in fields.items():
-            found = types.get(kind, {}).get("properties", {}).get(field)
-            if found is not None and "$ref" not in found:
-                found |= {"minimum": low, "maximum": high}
-    for kind, counts in COUNTS.items():
-        for field, most in counts.items():
-            if kind in types:
-                types[kind]["properties"][field]["maxItems"] = most
+    for name, kind in structs_below(ProjectFile).items():
+        for field, note in descriptions(kind).items():
+            described = types[name]["properties"][field]
+            if isinstance(note, AtMost):
+                described["maxItems"] = note.count
+            elif isinstance(note, Number) and "$ref" not in described:
+                described |= {"minimum": note.bounds[0], "maximum": note.bounds[1]}
+            if isinstance(note, Field):
+                described["description"] = note.tip
     # a take stands once in a file, in the table "takes"; strands name it
     taken = types["Taken"]["properties"]
     taken["take"] = {"anyOf": [{"type": "string"}, taken["take"]]}

@@ -16,91 +16,148 @@ CONTAINERS = {".mp4": "mp4", ".m4v": "mp4", ".mov": "mov", ".mkv": "matroska", "
 
 @dataclass(frozen=True)
 class Codec:
-    """A delivery form: the encoder, its settings, the files it may go into, and whether it loses nothing.
+    """A delivery form: everything that is known of it.
 
-    ``depths``: bits of the forms that players know, for one that loses something; ``wide``: those at which 4:2:2 is
-    played wherever 4:2:0 is. ``forms``: the library's names of the only pixel formats that it is delivered in.
-    ``plain``: bits that every player knows. ``full_chroma``: the chroma of the pictures is kept, though not all players
-    know it. ``sound``: the encoder of what is
-    heard beside it. ``pictures``: it is a picture a frame, numbered. ``least``: the smallest that it holds.
+    ``words``: what people call it. ``encoder`` and its ``options``; ``suffixes`` of the files it may go into, the usual
+    one first; ``lossless``. ``bits``: about how many bits a pixel of a frame takes, for asking whether there is room.
+    ``quality``: the encoder's number for each of five steps of quality (CRF, less is better), none where there are no
+    steps; ``speed``: an option, and its values from small files to quick. ``hardware``: encoders in graphics hardware,
+    each with the option that takes the number of a quality.
+
+    ``alpha``: it holds any. ``depths``: bits of the pixel formats that players know, of a form that loses something;
+    ``wide``: those at which 4:2:2 is played wherever 4:2:0 is; ``plain``: those that every player knows. ``forms``: the
+    library's names of the only pixel formats that it is delivered in. ``full_chroma``: the chroma of the pictures is
+    kept, though not all players know it. ``sound``: the encoder of what is heard beside it. ``pictures``: it is a
+    picture a frame, numbered. ``least``: the smallest picture that it holds.
     """
 
     name: str
-    encoder: str
-    options: tuple[tuple[str, str], ...]
-    suffixes: tuple[str, ...]
-    lossless: bool
     words: str
+    encoder: str
+    suffixes: tuple[str, ...]
+    bits: float
+    options: tuple[tuple[str, str], ...] = ()
+    lossless: bool = False
+    quality: tuple[int, ...] = ()
+    speed: tuple[str, tuple[str, ...]] = ("", ())
+    hardware: tuple[tuple[str, str], ...] = ()
     alpha: bool = False
     depths: tuple[int, ...] = ()
     wide: tuple[int, ...] = ()
+    plain: tuple[int, ...] = ()
     forms: tuple[str, ...] = ()
+    full_chroma: bool = False
     sound: str = "aac"
     pictures: bool = False
-    full_chroma: bool = False
-    plain: tuple[int, ...] = ()
     least: tuple[int, int] = (2, 2)
 
 
 _ANY = (".mp4", ".mov", ".m4v", ".mkv")
-_H264 = (("preset", "medium"), ("crf", "17"), ("rc-lookahead", "30"))  # 30: 80 MB less than the usual 40 at 1080p
-_H265 = (("preset", "medium"), ("crf", "19"), ("x265-params", "log-level=error"))
-_FFV1 = (("level", "3"), ("slices", "4"), ("slicecrc", "1"))
-_AV1 = (("preset", "8"), ("crf", "24"), ("svtav1-params", "tune=0"))
+_PRESETS = ("preset", ("slow", "medium", "veryfast"))
 _PRORES = (("vendor", "apl0"),)  # without it some players take the stream for a foreign one
-_VP9 = (("crf", "24"), ("b", "0"), ("row-mt", "1"), ("deadline", "good"), ("cpu-used", "3"))
-CODECS = {
-    "h264": Codec("h264", "libx264", _H264, _ANY, False, "H.264", depths=(8, 10), wide=(10,), plain=(8,)),
-    "h265": Codec("h265", "libx265", _H265, _ANY, False, "H.265", depths=(8, 10), least=(16, 16)),
-    "av1": Codec("av1", "libsvtav1", _AV1, (".mp4", ".mkv"), False, "AV1", depths=(8, 10), least=(16, 16)),
-    "prores": Codec(
+_FORMS = (
+    Codec(
+        "h264",
+        "H.264",
+        "libx264",
+        _ANY,
+        bits=0.5,
+        options=(("preset", "medium"), ("crf", "17"), ("rc-lookahead", "30")),  # 80 MB less than the usual 40 at 1080p
+        quality=(27, 22, 17, 13, 9),
+        speed=_PRESETS,
+        hardware=(("h264_nvenc", "cq"), ("h264_qsv", "global_quality"), ("h264_amf", "qp_i")),
+        depths=(8, 10),
+        wide=(10,),
+        plain=(8,),
+    ),
+    Codec(
+        "h265",
+        "H.265",
+        "libx265",
+        _ANY,
+        bits=0.3,
+        options=(("preset", "medium"), ("crf", "19"), ("x265-params", "log-level=error")),
+        quality=(29, 24, 19, 15, 11),
+        speed=_PRESETS,
+        hardware=(("hevc_nvenc", "cq"), ("hevc_qsv", "global_quality"), ("hevc_amf", "qp_i")),
+        depths=(8, 10),
+        least=(16, 16),
+    ),
+    Codec(
+        "av1",
+        "AV1",
+        "libsvtav1",
+        (".mp4", ".mkv"),
+        bits=0.2,
+        options=(("preset", "8"), ("crf", "24"), ("svtav1-params", "tune=0")),
+        quality=(45, 34, 24, 16, 10),
+        speed=("preset", ("5", "8", "11")),
+        hardware=(("av1_nvenc", "cq"), ("av1_qsv", "global_quality"), ("av1_amf", "qp_i")),
+        depths=(8, 10),
+        least=(16, 16),
+    ),
+    Codec(
         "prores",
-        "prores_ks",
-        (("profile", "3"), *_PRORES),
-        (".mov",),
-        False,
         "ProRes 422 HQ",
+        "prores_ks",
+        (".mov",),
+        bits=4.5,
+        options=(("profile", "3"), *_PRORES),
         forms=("yuv422p10le",),
         sound="pcm_s24le",
     ),
-    "prores4444": Codec(
+    Codec(
         "prores4444",
-        "prores_ks",
-        (("profile", "4"), ("alpha_bits", "16"), *_PRORES),
-        (".mov",),
-        False,
         "ProRes 4444",
+        "prores_ks",
+        (".mov",),
+        bits=8.0,
+        options=(("profile", "4"), ("alpha_bits", "16"), *_PRORES),
         alpha=True,
         forms=("yuv444p10le", "yuva444p10le"),
         sound="pcm_s24le",
     ),
-    "dnxhr": Codec(
+    Codec(
         "dnxhr",
-        "dnxhd",
-        (("profile", "dnxhr_hqx"),),
-        (".mov",),
-        False,
         "DNxHR HQX",
+        "dnxhd",
+        (".mov",),
+        bits=4.5,
+        options=(("profile", "dnxhr_hqx"),),
         forms=("yuv422p10le",),
         sound="pcm_s24le",
         least=(256, 120),
     ),
-    "vp9": Codec(
+    Codec(
         "vp9",
-        "libvpx-vp9",
-        _VP9,
-        (".webm", ".mkv"),
-        False,
         "VP9",
+        "libvpx-vp9",
+        (".webm", ".mkv"),
+        bits=0.3,
+        options=(("crf", "24"), ("b", "0"), ("row-mt", "1"), ("deadline", "good"), ("cpu-used", "3")),
+        quality=(42, 33, 24, 17, 10),
+        speed=("cpu-used", ("2", "3", "6")),
         alpha=True,
         forms=("yuv420p", "yuva420p"),
         sound="libopus",
     ),
-    "ffv1": Codec("ffv1", "ffv1", _FFV1, (".mkv",), True, "FFV1, lossless", alpha=True, sound="flac"),
-    "png": Codec("png", "png", (), (".png",), True, "PNG pictures", alpha=True, pictures=True),
-    "tiff": Codec("tiff", "tiff", (), (".tif", ".tiff"), True, "TIFF pictures, 16 bit", alpha=True, pictures=True),
-    "exr": Codec("exr", "exr", (), (".exr",), True, "EXR pictures, half float", alpha=True, pictures=True),
-}
+    Codec(
+        "ffv1",
+        "FFV1, lossless",
+        "ffv1",
+        (".mkv",),
+        bits=8.0,
+        options=(("level", "3"), ("slices", "4"), ("slicecrc", "1")),
+        lossless=True,
+        alpha=True,
+        sound="flac",
+    ),
+    Codec("png", "PNG pictures", "png", (".png",), bits=16.0, lossless=True, alpha=True, pictures=True),
+    Codec("tiff", "TIFF pictures, 16 bit", "tiff", (".tif", ".tiff"), 36.0, lossless=True, alpha=True, pictures=True),
+    Codec("exr", "EXR pictures, half float", "exr", (".exr",), bits=36.0, lossless=True, alpha=True, pictures=True),
+)
+#: All delivery forms by name, in the order in which they are offered.
+CODECS = {form.name: form for form in _FORMS}
 
 
 @dataclass(frozen=True)
@@ -117,26 +174,6 @@ class EncodingChoice:
 
 
 USUAL = EncodingChoice()
-#: What stands behind the five steps of quality: the encoder's own number, less being better.
-QUALITY = {
-    "h264": (27, 22, 17, 13, 9),
-    "h265": (29, 24, 19, 15, 11),
-    "av1": (45, 34, 24, 16, 10),
-    "vp9": (42, 33, 24, 17, 10),
-}
-#: What stands behind the three steps of speed.
-SPEED = {
-    "h264": ("preset", ("slow", "medium", "veryfast")),
-    "h265": ("preset", ("slow", "medium", "veryfast")),
-    "av1": ("preset", ("5", "8", "11")),
-    "vp9": ("cpu-used", ("2", "3", "6")),
-}
-#: Encoders in graphics hardware, by form, with the option that takes the number of a quality.
-HARDWARE = {
-    "h264": (("h264_nvenc", "cq"), ("h264_qsv", "global_quality"), ("h264_amf", "qp_i")),
-    "h265": (("hevc_nvenc", "cq"), ("hevc_qsv", "global_quality"), ("hevc_amf", "qp_i")),
-    "av1": (("av1_nvenc", "cq"), ("av1_qsv", "global_quality"), ("av1_amf", "qp_i")),
-}
 _TRIAL = """
 import av, numpy as np, io
 with av.open(io.BytesIO(), "w", format="matroska") as file:
@@ -157,9 +194,9 @@ def codec(name: str, how: EncodingChoice = USUAL) -> Codec:
     if not (1 <= how.quality <= 5 and 1 <= how.speed <= 3):
         raise UnreadableValue("Quality goes from 1 to 5 and speed from 1 to 3.")
     options = dict(found.options)
-    if name in QUALITY:
-        options["crf"] = str(QUALITY[name][how.quality - 1])
-        option, steps = SPEED[name]
+    if found.quality:
+        options["crf"] = str(found.quality[how.quality - 1])
+        option, steps = found.speed
         options[option] = steps[how.speed - 1]
     elif how.quality != USUAL.quality or how.speed != USUAL.speed:
         raise RequestError(f"{found.words} has one quality and speed: leave them out.")
@@ -172,19 +209,20 @@ def codec(name: str, how: EncodingChoice = USUAL) -> Codec:
         if not found.depths:
             raise RequestError(f"{found.words} has its own chroma: leave full chroma out.")
         found = replace(found, full_chroma=True)
-    return _by_hardware(name, found, options["crf"]) if how.hardware else found
+    return _by_hardware(found, options["crf"]) if how.hardware else found
 
 
 def steps_of(name: str, how: EncodingChoice = USUAL) -> str:
     """The numbers behind a quality and speed, in words; empty where a form has none."""
-    if name not in QUALITY:
+    form = CODECS[name]
+    if not form.quality:
         return ""
-    option, steps = SPEED[name]
-    return f"CRF {QUALITY[name][how.quality - 1]}, {option} {steps[how.speed - 1]}"
+    option, steps = form.speed
+    return f"CRF {form.quality[how.quality - 1]}, {option} {steps[how.speed - 1]}"
 
 
-def _by_hardware(name: str, found: Codec, quality: str) -> Codec:
-    for encoder, option in HARDWARE.get(name, ()):
+def _by_hardware(found: Codec, quality: str) -> Codec:
+    for encoder, option in found.hardware:
         if works(encoder):
             return replace(found, encoder=encoder, options=((option, quality),), forms=("yuv420p",), full_chroma=False)
     raise RequestError(f"No hardware encoder for {found.words} works on this machine: leave it out.")
@@ -209,4 +247,4 @@ def works(encoder: str) -> bool:
 
 def with_hardware() -> tuple[str, ...]:
     """The forms for which an encoder in hardware works on this machine."""
-    return tuple(name for name, tries in HARDWARE.items() if any(works(encoder) for encoder, _ in tries))
+    return tuple(name for name, form in CODECS.items() if any(works(encoder) for encoder, _ in form.hardware))

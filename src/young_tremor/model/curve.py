@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 import numpy as np
 
-from young_tremor.model.limits import Checked, check_order
+from young_tremor.model.fields import TIME, AtMost, Checked, Number, check_order
 
 Ease = Literal["hold", "hard", "linear", "smooth", "free"]
 HELD: tuple[Ease, ...] = ("hold", "hard")
@@ -19,18 +19,18 @@ class Key(Checked, frozen=True):
     ``smooth`` is monotone between keys and never overshoots; ``free`` uses the slopes (units per second).
     """
 
-    t: float
-    value: float
+    t: Annotated[float, Number("Time", "When", TIME, unit="s")]
+    value: Annotated[float, Number("Value", "What it is there", TIME, unit="the number's")]
     ease: Ease = "smooth"
-    slope_in: float = 0.0
-    slope_out: float = 0.0
+    slope_in: Annotated[float, Number("Slope", "Of its tangent before", TIME, unit="a second")] = 0.0
+    slope_out: Annotated[float, Number("Slope", "Of its tangent after", TIME, unit="a second")] = 0.0
 
 
 class Curve(Checked, frozen=True):
     """``value`` while there are no keys; the keys, held at both ends, otherwise. Keys stand in time order."""
 
-    value: float = 0.0
-    keys: tuple[Key, ...] = ()
+    value: Annotated[float, Number("Value", "Where it has no keys", TIME, unit="the number's")] = 0.0
+    keys: Annotated[tuple[Key, ...], AtMost(20000)] = ()
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -110,7 +110,7 @@ class Curve(Checked, frozen=True):
 class Later(Curve, frozen=True):
     """A pace whose running integral begins at ``begins`` seconds: a shake goes on where another shot left it."""
 
-    begins: float = 0.0
+    begins: Annotated[float, Number("Begins", "By how far", TIME, unit="s")] = 0.0
 
     def integral(self, t: np.ndarray) -> np.ndarray:
         return super().integral(t) + self.begins

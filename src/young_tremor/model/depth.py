@@ -2,18 +2,51 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from young_tremor.base.errors import UnreadableValue
-from young_tremor.model.limits import Checked, check_text
+from young_tremor.base.number_scale import NumberScale
+from young_tremor.model.fields import TIME, UNIT, AtMost, Checked, Number, Switch, check_text
 from young_tremor.model.shake import Region
+
+DISTANCE_SCALE = NumberScale(0.2, 5, "×", 2, bend=2.3, least=0.05, most=1000)
 
 
 class Ramp(Checked, frozen=True):
     """Nearness that rises evenly along a direction, as a floor does towards the camera: 0 at ``start``, 1 at ``end``,
     in frame heights from the plate's centre along ``angle`` degrees (0 right, 90 down)."""
 
-    angle: float = 90.0
-    start: float = -0.5
-    end: float = 0.5
+    angle: Annotated[
+        float,
+        Number(
+            "Angle",
+            "The way in which it comes nearer: 90 down",
+            TIME,
+            NumberScale(-180, 180, "°", 0, least=-1e4, most=1e4),
+        ),
+    ] = 90.0
+    start: Annotated[
+        float,
+        Number(
+            "Begins",
+            "Where it is farthest, percent of frame height",
+            (-1000, 1000),
+            NumberScale(-60, 60, "%", 0, least=-1000, most=1000),
+            unit="frame heights",
+            per=100,
+        ),
+    ] = -0.5
+    end: Annotated[
+        float,
+        Number(
+            "Ends",
+            "Where it is nearest, percent of frame height",
+            (-1000, 1000),
+            NumberScale(-60, 60, "%", 0, least=-1000, most=1000),
+            unit="frame heights",
+            per=100,
+        ),
+    ] = 0.5
 
 
 class Raised(Checked, frozen=True):
@@ -21,7 +54,7 @@ class Raised(Checked, frozen=True):
     the plate's picture, before any placement."""
 
     region: Region
-    near: float = 1.0
+    near: Annotated[float, Number("Near", "How white the shape is", UNIT, NumberScale(0, 100, "%", 0), per=100)] = 1.0
 
 
 class Depth(Checked, frozen=True):
@@ -31,12 +64,14 @@ class Depth(Checked, frozen=True):
     and shapes on it in their order. ``inverted``: black is near.
     """
 
-    near: float = 0.8
-    far: float = 1.6
+    near: Annotated[
+        float, Number("Nearest", "How far what is white is: travel is divided by it", (0.05, 1000), DISTANCE_SCALE)
+    ] = 0.8
+    far: Annotated[float, Number("Farthest", "How far what is black is", (0.05, 1000), DISTANCE_SCALE)] = 1.6
     path: str = ""
     ramp: Ramp | None = None
-    shapes: tuple[Raised, ...] = ()
-    inverted: bool = False
+    shapes: Annotated[tuple[Raised, ...], AtMost(64)] = ()
+    inverted: Annotated[bool, Switch("Black is near", "White is far, then", words="invert depth")] = False
 
     def __post_init__(self) -> None:
         super().__post_init__()

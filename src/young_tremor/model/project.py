@@ -3,14 +3,32 @@
 from __future__ import annotations
 
 import secrets
-from typing import Literal
+from fractions import Fraction
+from typing import Annotated, Literal
 
 from young_tremor.base.errors import UnreadableValue
+from young_tremor.base.number_scale import NumberScale
 from young_tremor.model.curve import Curve
 from young_tremor.model.depth import Depth
+from young_tremor.model.edge_modes import EDGE_MODES, Edges
 from young_tremor.model.edge_modes import EDGES as EDGES
-from young_tremor.model.edge_modes import Edges
-from young_tremor.model.limits import Checked, check_ids, check_text
+from young_tremor.model.fields import (
+    ANGLE_SCALE,
+    PLACE_SCALE,
+    RATE_TEXT,
+    TIME,
+    UNIT,
+    UNIT_SCALE,
+    AtMost,
+    Checked,
+    Choice,
+    ColourText,
+    FractionText,
+    Number,
+    Switch,
+    check_ids,
+    check_text,
+)
 from young_tremor.model.shake import Hit, Point, Shake, Strand
 from young_tremor.model.sound import Mix, Sound
 from young_tremor.model.take import Take
@@ -21,13 +39,26 @@ Blend = Literal["normal", "add", "multiply", "screen"]
 Past = Literal["hold", "loop", "end"]
 Held = Literal["told", "straight", "premultiplied", "ignored"]
 
+# What choices are called on the screen, in the order in which they are offered.
+EDGE_OPTIONS = tuple((edges, mode.words) for edges, mode in EDGE_MODES.items())
+FIT_OPTIONS = (("fill", "Fill the frame"), ("whole", "Whole, with borders"), ("own", "Pixel for pixel"))
+BLEND_OPTIONS = (("normal", "Normal"), ("add", "Add"), ("multiply", "Multiply"), ("screen", "Screen"))
+PAST_OPTIONS = (("hold", "Its last picture is held"), ("loop", "It begins again"), ("end", "It is gone"))
+ALPHA_OPTIONS = (
+    ("told", "As the file tells"),
+    ("straight", "Straight"),
+    ("premultiplied", "Premultiplied"),
+    ("ignored", "Not used"),
+)
+FILLS_OPTIONS = ((None, "The lowest plate alone"), (True, "Yes"), (False, "No"))
+
 
 class Size(Checked, frozen=True):
     """Delivered pixels, with the shape of a pixel (width by height; 1 is square)."""
 
-    width: int
-    height: int
-    pixel_aspect: str = "1"
+    width: Annotated[int, Number("Width", "Delivered", (2, 16384), unit="pixels")]
+    height: Annotated[int, Number("Height", "Delivered", (2, 16384), unit="pixels")]
+    pixel_aspect: Annotated[str, FractionText(Fraction(1, 16), Fraction(16), "pixel aspect")] = "1"
 
 
 class Media(Checked, frozen=True):
@@ -40,10 +71,12 @@ class Media(Checked, frozen=True):
 
     path: str = ""
     kind: Literal["video", "title", "fill"] = "video"
-    rate: str | None = None
+    rate: Annotated[str | None, RATE_TEXT] = None
     title: Title | None = None
-    colour: str | None = None
-    alpha: Held = "told"
+    colour: Annotated[str | None, ColourText()] = None
+    alpha: Annotated[
+        Held, Choice("Alpha", "How its colours stand to what it covers", ALPHA_OPTIONS, words="premultiplied, straight")
+    ] = "told"
     mark: str = ""
 
     def __post_init__(self) -> None:
@@ -63,11 +96,62 @@ class Media(Checked, frozen=True):
 class Placement(Checked, frozen=True):
     """Where a plate sits, apart from any shake: place in frame units, size factor, angle in degrees, opacity."""
 
-    x: Curve = Curve(0.0)
-    y: Curve = Curve(0.0)
-    size: Curve = Curve(1.0)
-    angle: Curve = Curve(0.0)
-    opacity: Curve = Curve(1.0)
+    x: Annotated[
+        Curve,
+        Number(
+            "Across",
+            "Right of the middle, percent of frame height",
+            (-1000, 1000),
+            PLACE_SCALE,
+            unit="frame heights",
+            per=100,
+            words="position",
+        ),
+    ] = Curve(0.0)
+    y: Annotated[
+        Curve,
+        Number(
+            "Down",
+            "Below the middle, percent of frame height",
+            (-1000, 1000),
+            PLACE_SCALE,
+            unit="frame heights",
+            per=100,
+            words="position",
+        ),
+    ] = Curve(0.0)
+    size: Annotated[
+        Curve,
+        Number(
+            "Size",
+            "Of what fills the frame (scale)",
+            (0, 1000),
+            NumberScale(10, 300, "%", 1, bend=1.6, least=1, most=10000),
+            per=100,
+            words="scale",
+        ),
+    ] = Curve(1.0)
+    angle: Annotated[
+        Curve,
+        Number(
+            "Angle",
+            "Clockwise (rotation)",
+            TIME,
+            NumberScale(-180, 180, "°", 1, least=-3600, most=3600),
+            words="rotation",
+        ),
+    ] = Curve(0.0)
+    opacity: Annotated[
+        Curve,
+        Number(
+            "Opacity",
+            "How much of it is seen",
+            UNIT,
+            NumberScale(0, 100, "%", 0, least=0, most=100),
+            per=100,
+            words="transparency",
+        ),
+    ] = Curve(1.0)
 
 
 class Plate(Checked, frozen=True):
@@ -85,59 +169,166 @@ class Plate(Checked, frozen=True):
     name: str
     media: Media
     placement: Placement = Placement()
-    share: float = 1.0
+    share: Annotated[
+        float,
+        Number(
+            "Share",
+            "Of the shot's shake: 0 stands still, above 100 goes further",
+            (-1000, 1000),
+            NumberScale(-100, 300, "%", 0, least=-1000, most=1000),
+            per=100,
+            words="parallax amount",
+        ),
+    ] = 1.0
     shake: Shake | None = None
-    distance: float = 1.0
-    glass: bool = False
+    distance: Annotated[
+        float,
+        Number(
+            "Distance",
+            "From the camera (parallax): travel shrinks with it, turns do not. 1 is what it was set for",
+            (0.01, 1e4),
+            NumberScale(0.2, 5, "×", 2, bend=2.3, least=0.01, most=10000),
+            words="parallax, depth of a layer",
+        ),
+    ] = 1.0
+    glass: Annotated[
+        bool,
+        Switch(
+            "On the glass", "Neither the shot's shake nor its crop touches it: a logo, a subtitle", words="overlay, HUD"
+        ),
+    ] = False
     on: bool = True
-    blend: Blend = "normal"
-    offset: float = 0.0
-    past: Past = "hold"
-    fills: bool | None = None
+    blend: Annotated[
+        Blend, Choice("Blend", "How its colours go together with those behind", BLEND_OPTIONS, words="blending mode")
+    ] = "normal"
+    offset: Annotated[
+        float,
+        Number(
+            "Begins",
+            "Seconds after the shot's beginning at which its own time begins",
+            TIME,
+            NumberScale(-10, 30, "s", 2, least=-1e6, most=1e6),
+            words="time offset, slip",
+        ),
+    ] = 0.0
+    past: Annotated[Past, Choice("Past its end", "What is seen when its own time is over", PAST_OPTIONS)] = "hold"
+    fills: Annotated[bool | None, Choice("Fills the frame", "Whether the crop has to cover it", FILLS_OPTIONS)] = None
     depth: Depth | None = None
 
 
 class Shutter(Checked, frozen=True):
     """Exposure: ``angle`` 0…720 degrees of the frame's time, ``phase`` degrees by which its middle is late."""
 
-    angle: Curve = Curve(180.0)
-    phase: float = 0.0
+    angle: Annotated[
+        Curve,
+        Number(
+            "Shutter angle",
+            "How long the shutter is open (motion blur): 360° is the frame's whole time",
+            (0, 720),
+            NumberScale(0, 360, "°", 0, least=0, most=720),
+            words="motion blur, exposure time",
+        ),
+    ] = Curve(180.0)
+    phase: Annotated[
+        float,
+        Number(
+            "Phase",
+            "How late the exposure lies against the frame's time",
+            (-720, 720),
+            NumberScale(-180, 180, "°", 0, least=-360, most=360),
+            words="shutter phase",
+        ),
+    ] = 0.0
 
 
 class Smear(Checked, frozen=True):
     """A directional blur for ``frames`` frames at each hit: ``length`` in percent of frame height at strength 1,
     ``angle`` in degrees (0 right, 90 down) or None: the way that the jolts go, ``fall`` 0 stays, 1 dies away evenly."""
 
-    frames: int = 0
-    length: float = 2.0
-    angle: float | None = 90.0
-    fall: float = 1.0
+    frames: Annotated[
+        int,
+        Number(
+            "Lasts",
+            "So many frames from each hit on are smeared (directional blur); 0 is none",
+            (0, 1000),
+            NumberScale(0, 12, "frames", 0, least=0, most=100),
+            words="directional blur, smear frames",
+        ),
+    ] = 0
+    length: Annotated[
+        float,
+        Number(
+            "Length",
+            "Percent of the frame's height, at a hit of strength 1",
+            (0, 1000),
+            NumberScale(0, 20, "%", 1, bend=2, least=0, most=100),
+            unit="% of height",
+        ),
+    ] = 2.0
+    angle: Annotated[float | None, Number("Angle", "0 right, 90 down", TIME, ANGLE_SCALE)] = 90.0
+    fall: Annotated[float, Number("Fall-off", "0 stays, 1 dies away evenly", UNIT, UNIT_SCALE)] = 1.0
 
 
 class Afterimages(Checked, frozen=True):
     """Fading copies of the picture under the motion of earlier moments: how many (a curve), ``lag`` seconds apart,
     each ``opacity`` of the one before."""
 
-    count: Curve = Curve(0.0)
-    lag: float = 0.05
-    opacity: float = 0.5
+    count: Annotated[
+        Curve,
+        Number(
+            "Copies",
+            "Fading copies of the picture (echo) where the motion was a moment ago; 0 is none",
+            (0, 100),
+            NumberScale(0, 8, "", 0, least=0, most=12),
+            words="echo, trails, ghosting",
+        ),
+    ] = Curve(0.0)
+    lag: Annotated[
+        float,
+        Number(
+            "Lag",
+            "Seconds from one copy to the next",
+            (0, 100),
+            NumberScale(0.01, 0.5, "s", 2, bend=2, least=0.001, most=10),
+        ),
+    ] = 0.05
+    opacity: Annotated[float, Number("Opacity", "Of each against the one before", UNIT, UNIT_SCALE)] = 0.5
 
 
 class Knock(Checked, frozen=True):
     """A knock out of focus for ``frames`` frames at each hit: ``softness`` in percent of frame height at strength 1
     (the standard deviation of the blur), dying away evenly."""
 
-    frames: int = 0
-    softness: float = 0.3
+    frames: Annotated[
+        int,
+        Number(
+            "Knock for",
+            "So many frames from each hit on are out of focus; 0 is none",
+            (0, 1000),
+            NumberScale(0, 24, "frames", 0, least=0, most=100),
+            words="defocus at impacts",
+        ),
+    ] = 0
+    softness: Annotated[
+        float,
+        Number(
+            "Softness",
+            "Percent of the frame's height, at a hit of strength 1",
+            (0, 20),
+            NumberScale(0, 3, "%", 2, bend=2, least=0, most=20),
+            unit="% of height",
+            words="blur radius",
+        ),
+    ] = 0.3
 
 
 class Box(Checked, frozen=True):
     """A rectangle of the source, as shares of its width and height from its top left corner."""
 
-    x: float
-    y: float
-    width: float
-    height: float
+    x: Annotated[float, Number("X", "Left edge of what must stay clear", (-10, 10), unit="share of width")]
+    y: Annotated[float, Number("Y", "Its top", (-10, 10), unit="share of height")]
+    width: Annotated[float, Number("Width", "Its width", (0, 20), unit="share of width")]
+    height: Annotated[float, Number("Height", "Its height", (0, 20), unit="share of height")]
 
 
 class FrameSettings(Checked, frozen=True):
@@ -150,21 +341,70 @@ class FrameSettings(Checked, frozen=True):
     for pixel in its *own* size.
     """
 
-    edges: Edges = "crop"
-    crop: Curve = Curve(1.0)
+    edges: Annotated[
+        Edges,
+        Choice("Edges", "What fills the edges that the motion uncovers", EDGE_OPTIONS, words="borders, black edges"),
+    ] = "crop"
+    crop: Annotated[
+        Curve,
+        Number(
+            "Crop by hand",
+            "Enlarges the picture (scale) by so much; what the edges need comes on top",
+            (0.1, 100),
+            NumberScale(1, 2, "×", 3, bend=2, least=1, most=20),
+            words="scale, zoom in to hide edges",
+        ),
+    ] = Curve(1.0)
     shutter: Shutter = Shutter()
-    focal_mm: float = 50.0
+    focal_mm: Annotated[
+        float,
+        Number(
+            "Focal length",
+            "Of the lens that turns; longer shakes more. For a sensor 36 mm wide",
+            (1, 1e5),
+            NumberScale(14, 200, "mm", 0, bend=1.8, least=1, most=5000),
+            words="lens, field of view",
+        ),
+    ] = 50.0
     pivot: Point = Point()
     smear: Smear = Smear()
     afterimages: Afterimages = Afterimages()
     knock: Knock = Knock()
-    recentre: bool = False
-    breathe: float = 1.5
-    readout: float = 0.0
-    keep: tuple[Box, ...] = ()
-    linear: bool = False
-    behind: str = "#000000"
-    fit: Fit = "fill"
+    recentre: Annotated[bool, Switch("Recentre", "Find the framing that needs the least crop")] = False
+    breathe: Annotated[
+        float,
+        Number(
+            "Breathes in",
+            "How slowly the crop comes and goes: a quick one shows",
+            (0, 1e4),
+            NumberScale(0.2, 8, "s", 1, bend=2, least=0.0, most=120),
+        ),
+    ] = 1.5
+    readout: Annotated[
+        float,
+        Number(
+            "Rolling shutter",
+            "From the first row of the picture to the last (jelly effect); a phone takes 10 to 25",
+            (-1, 1),
+            NumberScale(0, 40, "ms", 1, bend=1.6, least=-1000, most=1000),
+            unit="s",
+            per=1000,
+            words="jelly effect, skew, wobble",
+        ),
+    ] = 0.0
+    keep: Annotated[tuple[Box, ...], AtMost(64)] = ()
+    linear: Annotated[
+        bool,
+        Switch(
+            "Blur as light",
+            "Average the exposures in linear light, not as code values: bright things smear brighter",
+            words="linear light, gamma",
+        ),
+    ] = False
+    behind: Annotated[str, ColourText("colour behind")] = "#000000"
+    fit: Annotated[
+        Fit, Choice("Fit", "Where the footage has another shape than what is delivered", FIT_OPTIONS, words="letterbox")
+    ] = "fill"
 
 
 class Variant(Checked, frozen=True):
@@ -181,14 +421,20 @@ class Span(Checked, frozen=True):
 
     id: str
     name: str
-    start: float
-    end: float
-    fade_in: float = 1.0
-    fade_out: float = 1.0
+    start: Annotated[float, Number("Start", "Of the reel, where it begins", (0, 1e6), unit="s")]
+    end: Annotated[float, Number("End", "Where it ends", (0, 1e6), unit="s")]
+    fade_in: Annotated[
+        float,
+        Number("Fade in", "Seconds in which it comes", (0, 1e5), NumberScale(0, 10, "s", 2, bend=2, least=0, most=1e5)),
+    ] = 1.0
+    fade_out: Annotated[
+        float,
+        Number("Fade out", "Seconds in which it goes", (0, 1e5), NumberScale(0, 10, "s", 2, bend=2, least=0, most=1e5)),
+    ] = 1.0
     shake: Shake = Shake()
-    hits: tuple[Hit, ...] = ()
+    hits: Annotated[tuple[Hit, ...], AtMost(20000)] = ()
     on: bool = True
-    sounds: tuple[Sound, ...] = ()
+    sounds: Annotated[tuple[Sound, ...], AtMost(32)] = ()
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -203,7 +449,7 @@ class Over(Checked, frozen=True):
     """A span as a shot sees it: ``at`` is the reel's time of the shot's first frame."""
 
     span: Span
-    at: float
+    at: Annotated[float, Number("At", "Of the reel at which a shot under a span begins", TIME, unit="s")]
 
 
 class Shot(Checked, frozen=True):
@@ -215,16 +461,16 @@ class Shot(Checked, frozen=True):
 
     id: str
     name: str
-    plates: tuple[Plate, ...]
+    plates: Annotated[tuple[Plate, ...], AtMost(64)]
     shake: Shake = Shake()
     frame: FrameSettings = FrameSettings()
-    start: float = 0.0
-    end: float | None = None
+    start: Annotated[float, Number("Start", "Where in the footage it begins", (0, 1e6), unit="s")] = 0.0
+    end: Annotated[float | None, Number("End", "Where it ends", (0, 1e6), unit="s")] = None
     size: Size | None = None
-    rate: str | None = None
-    hits: tuple[Hit, ...] = ()
+    rate: Annotated[str | None, RATE_TEXT] = None
+    hits: Annotated[tuple[Hit, ...], AtMost(20000)] = ()
     variant: str = "A"
-    others: tuple[Variant, ...] = ()
+    others: Annotated[tuple[Variant, ...], AtMost(8)] = ()
     over: tuple[Over, ...] = ()
     sound: Mix = Mix()
 
@@ -257,11 +503,11 @@ class Project(Checked, frozen=True):
     """One document: a reel of shots, the spans over it, and the takes that were measured for it. ``size`` and ``rate``
     of the reel's delivery are its first shot's unless set."""
 
-    shots: tuple[Shot, ...] = ()
-    takes: tuple[Take, ...] = ()
-    spans: tuple[Span, ...] = ()
+    shots: Annotated[tuple[Shot, ...], AtMost(2000)] = ()
+    takes: Annotated[tuple[Take, ...], AtMost(500)] = ()
+    spans: Annotated[tuple[Span, ...], AtMost(500)] = ()
     size: Size | None = None
-    rate: str | None = None
+    rate: Annotated[str | None, RATE_TEXT] = None
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -288,10 +534,10 @@ class Preset(Checked, frozen=True):
     group: str
     note: str
     shake: Shake
-    focal_mm: float = 50.0
+    focal_mm: Annotated[float, Number("Focal length", "The focal length it was made for", (1, 1e5), unit="mm")] = 50.0
     edges: Edges | None = None
     shutter: Shutter | None = None
-    sounds: tuple[Sound, ...] = ()
+    sounds: Annotated[tuple[Sound, ...], AtMost(32)] = ()
 
     def __post_init__(self) -> None:
         super().__post_init__()

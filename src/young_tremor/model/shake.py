@@ -6,22 +6,64 @@ Strands have fields in common (:class:`Common`); each kind adds its own. What a 
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, ClassVar, Literal, get_args
 
+from young_tremor.base.number_scale import NumberScale
 from young_tremor.model.curve import Curve, later
-from young_tremor.model.limits import Checked, check_ids, check_text
-from young_tremor.model.take import Beyond, Endless, Gains, Take
+from young_tremor.model.fields import (
+    AMOUNT_SCALE,
+    ANGLE_SCALE,
+    EXTENT_SCALE,
+    FACTOR,
+    PHASE_SCALE,
+    PLACE_SCALE,
+    SEED,
+    STRETCH_SCALE,
+    TIME,
+    UNIT,
+    UNIT_SCALE,
+    AtMost,
+    Checked,
+    Choice,
+    Number,
+    Switch,
+    check_ids,
+    check_text,
+)
+from young_tremor.model.take import BEYOND_WORDS, Beyond, Endless, Gains, Take
 
 Channel = Literal["x", "y", "roll", "zoom", "pan", "tilt"]
 CHANNELS: tuple[Channel, ...] = ("x", "y", "roll", "zoom", "pan", "tilt")
 UNITS = {"x": "%", "y": "%", "roll": "°", "zoom": "%", "pan": "°", "tilt": "°"}
+JOLT_SCALE = NumberScale(0, 10, "%", 2, bend=2, least=0, most=100)
+RIPPLE_SCALE = NumberScale(0, 3, "%", 2, bend=2, least=0, most=50)
 
 
 class Point(Checked, frozen=True):
     """A place in frame units (frame height 1) from the frame's centre, y down; it may move."""
 
-    x: Curve = Curve()
-    y: Curve = Curve()
+    x: Annotated[
+        Curve,
+        Number(
+            "Across",
+            "Percent of frame height right of the middle",
+            (-1000, 1000),
+            PLACE_SCALE,
+            unit="frame heights",
+            per=100,
+        ),
+    ] = Curve()
+    y: Annotated[
+        Curve,
+        Number(
+            "Down",
+            "Percent of frame height below the middle",
+            (-1000, 1000),
+            PLACE_SCALE,
+            unit="frame heights",
+            per=100,
+        ),
+    ] = Curve()
 
     @property
     def central(self) -> bool:
@@ -39,18 +81,53 @@ class Region(Checked, frozen=True):
 
     shape: Literal["ellipse", "rectangle", "polygon"] = "ellipse"
     centre: Point = Point()
-    width: Curve = Curve(0.8)
-    height: Curve = Curve(0.6)
-    outline: tuple[tuple[float, float], ...] = ()
-    feather: float = 0.15
-    outside: bool = False
+    width: Annotated[
+        Curve, Number("Width", "Percent of frame height", (0, 1000), EXTENT_SCALE, unit="frame heights", per=100)
+    ] = Curve(0.8)
+    height: Annotated[
+        Curve, Number("Height", "Percent of frame height", (0, 1000), EXTENT_SCALE, unit="frame heights", per=100)
+    ] = Curve(0.6)
+    outline: Annotated[tuple[tuple[float, float], ...], AtMost(512)] = ()
+    feather: Annotated[
+        float,
+        Number(
+            "Feather",
+            "Over which it fades, percent of frame height",
+            (0, 1000),
+            NumberScale(0, 60, "%", 1, bend=2, least=0, most=400),
+            unit="frame heights",
+            per=100,
+            words="soft edge",
+        ),
+    ] = 0.15
+    outside: Annotated[bool, Switch("Outside of it instead", "Acts around the region, not inside", words="invert")] = (
+        False
+    )
 
 
 class Wander(Checked, frozen=True):
     """A slow modulation of each channel's size: ``depth`` 0…1, ``rate`` swings per second."""
 
-    depth: float = 0.0
-    rate: float = 0.08
+    depth: Annotated[
+        float,
+        Number(
+            "Wander",
+            "How far its size comes and goes",
+            (0, 10),
+            UNIT_SCALE,
+            unit="log of a factor",
+            words="slow variation, amplitude modulation",
+        ),
+    ] = 0.0
+    rate: Annotated[
+        float,
+        Number(
+            "Wander rate",
+            "How often its size comes and goes",
+            (0, 100),
+            NumberScale(0.01, 2, "Hz", 2, bend=3, least=0.001, most=20),
+        ),
+    ] = 0.08
 
 
 class Corrections(Checked, frozen=True):
@@ -58,9 +135,24 @@ class Corrections(Checked, frozen=True):
     none), ``rate`` a minute, ``long`` seconds that one takes on average; after each the hand is steadier for a while.
     """
 
-    size: float = 0.0
-    rate: float = 18.0
-    long: float = 0.6
+    size: Annotated[
+        float,
+        Number(
+            "Corrections",
+            "Moves of the framing now and then, in times the reach; the hand is steadier after each",
+            (0, 100),
+            NumberScale(0, 4, "×", 2, bend=1.5, least=0, most=100),
+            unit="times the reach",
+            words="reframing, adjustments",
+        ),
+    ] = 0.0
+    rate: Annotated[
+        float,
+        Number(
+            "How often", "Corrections a minute", (0, 120), NumberScale(2, 60, "/min", 0, bend=1.5, least=0, most=120)
+        ),
+    ] = 18.0
+    long: Annotated[float, Number("Long", "How long one takes", (0.05, 10), unit="s")] = 0.6
 
 
 class Steps(Checked, frozen=True):
@@ -68,35 +160,82 @@ class Steps(Checked, frozen=True):
     from right by ``uneven``, and lands with a short damped knock of ``strike`` times the reach in the channels that go
     once a step."""
 
-    length: float = 0.0
-    size: float = 0.0
-    uneven: float = 0.0
-    strike: float = 0.0
+    length: Annotated[float, Number("Length", "By which steps differ in time", (0, 0.3), unit="share")] = 0.0
+    size: Annotated[
+        float,
+        Number(
+            "Step size",
+            "By how much beats differ in size; a walk has 0.1",
+            UNIT,
+            NumberScale(0, 0.4, "", 2, least=0, most=1),
+            unit="share",
+        ),
+    ] = 0.0
+    uneven: Annotated[float, Number("Uneven", "By which left differs from right", (-1, 1), unit="share")] = 0.0
+    strike: Annotated[
+        float,
+        Number(
+            "Heel strike",
+            "A short knock at each beat, in times the reach",
+            (0, 10),
+            NumberScale(0, 1, "×", 2, least=0, most=10),
+            words="footfall",
+        ),
+    ] = 0.0
 
 
 class Stretch(Checked, frozen=True):
     """When a strand acts: from ``start`` to ``end`` seconds of the shot (None: from its first, to its last frame),
     with fades of so many seconds inside."""
 
-    start: float | None = None
-    end: float | None = None
-    fade_in: float = 0.0
-    fade_out: float = 0.0
+    start: Annotated[float | None, Number("From", "Acts from here on", TIME, STRETCH_SCALE, words="in point")] = None
+    end: Annotated[
+        float | None, Number("To", "Acts up to here; 0 is to the end", TIME, STRETCH_SCALE, words="out point")
+    ] = None
+    fade_in: Annotated[
+        float,
+        Number(
+            "Fade in", "From nothing, after its start", (0, 1e6), NumberScale(0, 5, "s", 2, bend=2, least=0, most=600)
+        ),
+    ] = 0.0
+    fade_out: Annotated[
+        float,
+        Number(
+            "Fade out", "To nothing, before its end", (0, 1e6), NumberScale(0, 5, "s", 2, bend=2, least=0, most=600)
+        ),
+    ] = 0.0
 
 
 class Rests(Checked, frozen=True):
     """Holding still: ``share`` of the time 0…0.95, typically ``hold`` seconds at a time."""
 
-    share: float = 0.0
-    hold: float = 1.2
+    share: Annotated[
+        float,
+        Number(
+            "Rests",
+            "Share of the time in which it holds still",
+            UNIT,
+            NumberScale(0, 0.9, "", 2),
+            words="pauses, stillness",
+        ),
+    ] = 0.0
+    hold: Annotated[
+        float,
+        Number(
+            "Hold",
+            "How long it typically holds still",
+            (0.05, 1e4),
+            NumberScale(0.2, 8, "s", 1, bend=2, least=0.05, most=120),
+        ),
+    ] = 1.2
 
 
 class Hit(Checked, frozen=True):
     """A moment on the time ruler, in seconds of the shot, with a strength (1 is the norm)."""
 
     id: str
-    t: float
-    strength: float = 1.0
+    t: Annotated[float, Number("Time", "When, from the shot's first frame", TIME, unit="s")]
+    strength: Annotated[float, Number("Strength", "How hard; 1 is the norm", (-100, 100), unit="factor")] = 1.0
 
 
 class DriftChannel(Checked, frozen=True):
@@ -108,12 +247,37 @@ class DriftChannel(Checked, frozen=True):
     ``harmonics``: sizes of the 2nd, 3rd, … harmonic of the regular part, the first being 1.
     """
 
-    reach: float = 0.0
-    rate: float = 1.0
-    regularity: float | None = None
-    roughness: float | None = None
-    phase: float = 0.0
-    harmonics: tuple[float, ...] = ()
+    reach: Annotated[
+        float,
+        Number(
+            "Reach",
+            "Seldom exceeded (amplitude): 95 % of the time it is less",
+            FACTOR,
+            unit="% of height, °",
+            words="amplitude, maximum offset",
+        ),
+    ] = 0.0
+    rate: Annotated[
+        float,
+        Number(
+            "Rate factor",
+            "Times the strand's rate: 0.5 swings once where the others swing twice",
+            (0, 1000),
+            NumberScale(0.05, 4, "×", 2, bend=2, least=0.01, most=50),
+        ),
+    ] = 1.0
+    regularity: Annotated[float | None, Number("Regularity", "Of this channel, in place of the strand's", UNIT)] = None
+    roughness: Annotated[float | None, Number("Roughness", "Likewise", UNIT)] = None
+    phase: Annotated[
+        float,
+        Number(
+            "Phase",
+            "How far its regular part is ahead of the common beat",
+            TIME,
+            NumberScale(-180, 180, "°", 0, least=-360, most=360),
+        ),
+    ] = 0.0
+    harmonics: Annotated[tuple[float, ...], AtMost(16)] = ()
 
 
 class DriftChannels(Checked, frozen=True):
@@ -134,17 +298,33 @@ class DriftChannels(Checked, frozen=True):
 class Common(Checked, frozen=True):
     """What all strands have.
 
+    ``LABEL``: what a kind is called on the screen; ``SECOND``: the field that stands beside the amount on its row.
     ``name`` and ``note`` are for people; ``amount`` multiplies, 1 is as saved; ``pivot``: about which it turns and
     scales (None: the frame's); ``stretch`` in which it acts; ``origin``: the preset it came from and its id there;
     ``region`` of the picture on which it acts.
     """
 
+    LABEL: ClassVar[str] = "Strand"
+    SECOND: ClassVar[str] = ""
+
     id: str
     name: str = "Strand"
     note: str = ""
     on: bool = True
-    amount: Curve = Curve(1.0)
-    seed: int = 1
+    amount: Annotated[
+        Curve,
+        Number(
+            "Amount",
+            "How much of this strand (amplitude)",
+            FACTOR,
+            AMOUNT_SCALE,
+            per=100,
+            words="amplitude, strength, size of the shake",
+        ),
+    ] = Curve(1.0)
+    seed: Annotated[
+        int, Number("Seed", "The same motion, never the same way twice", SEED, words="random seed, variation")
+    ] = 1
     pivot: Point | None = None
     solo: bool = False
     stretch: Stretch = Stretch()
@@ -166,20 +346,73 @@ class Drift(Common, frozen=True, kw_only=True, tag="drift", tag_field="kind"):
     worked out up to version 3 of the document; it is kept so that old projects look as they did.
     """
 
+    LABEL: ClassVar[str] = "Drift"
+    SECOND: ClassVar[str] = "rate"
+
     name: str = "Drift"
-    rate: Curve = Curve(0.6)
-    roughness: float = 0.2
-    regularity: float = 0.0
+    rate: Annotated[
+        Curve,
+        Number(
+            "Rate",
+            "Swings per second (frequency), roughness included",
+            (0, 1000),
+            NumberScale(0.02, 12, "Hz", 2, bend=3, least=0.0, most=60),
+            words="frequency, speed of the shake, hertz",
+        ),
+    ] = Curve(0.6)
+    roughness: Annotated[
+        float,
+        Number("Roughness", "Tremor on top, up to 12 Hz", UNIT, UNIT_SCALE, words="jitter, high frequencies, noise"),
+    ] = 0.2
+    regularity: Annotated[
+        float,
+        Number(
+            "Regularity",
+            "0 is a broad band, 1 a single even swing",
+            UNIT,
+            UNIT_SCALE,
+            words="periodic, even swing, sine",
+        ),
+    ] = 0.0
     wander: Wander = Wander()
     channels: DriftChannels = DriftChannels()
     rests: Rests = Rests()
-    step: float = 0.0
-    lean: float = 0.0
-    ease_in: float = 0.0
+    step: Annotated[
+        float,
+        Number(
+            "Steps",
+            "Positions per second, each held; 0 is none",
+            (0, 1000),
+            NumberScale(0, 24, "/s", 0, least=0, most=120),
+            words="on twos, posterised time, stop motion",
+        ),
+    ] = 0.0
+    lean: Annotated[
+        float,
+        Number("Zoom lean", "−1 only out, 0 both ways, 1 only in", (-1, 1), NumberScale(-1, 1, "", 2), unit="−1 to 1"),
+    ] = 0.0
+    ease_in: Annotated[
+        float,
+        Number(
+            "Ease in",
+            "From stillness at the shot's start",
+            (0, 1e6),
+            NumberScale(0, 10, "s", 1, bend=2, least=0, most=600),
+            words="ramp up, fade in of the motion",
+        ),
+    ] = 0.0
     corrections: Corrections = Corrections()
     steps: Steps = Steps()
-    holds: float = 0.0
-    rule: int = 2
+    holds: Annotated[
+        float,
+        Number(
+            "Reach holds in",
+            "Seconds of this shot over which 95 % of the motion stays within the reach; 0: over all time",
+            (0, 1e6),
+            NumberScale(0, 60, "s", 1, bend=2, least=0, most=1e5),
+        ),
+    ] = 0.0
+    rule: Annotated[int, Number("Rule", "By which version it is worked out: older projects keep theirs", (1, 2))] = 2
 
 
 class Jolts(Common, frozen=True, kw_only=True, tag="jolts", tag_field="kind"):
@@ -192,20 +425,80 @@ class Jolts(Common, frozen=True, kw_only=True, tag="jolts", tag_field="kind"):
     was mixed in up to version 3 of the document.
     """
 
+    LABEL: ClassVar[str] = "Jolts"
+    SECOND: ClassVar[str] = "settle"
+
     name: str = "Jolts"
-    reach: float = 1.0
-    roll: float = 0.0
-    zoom: float = 0.0
-    ring: float = 9.0
-    settle: float = 0.35
-    rise: float = 0.012
-    rattle: float = 0.15
-    tail: float = 0.1
-    phase: float = 0.0
-    direction: float | None = 90.0
-    delay: float = 0.0
-    distance: float = 0.0
-    rule: int = 2
+    reach: Annotated[
+        float,
+        Number(
+            "Shift",
+            "Largest swing (amplitude), percent of the frame's height",
+            FACTOR,
+            JOLT_SCALE,
+            unit="% of height",
+            words="amplitude, impact strength",
+        ),
+    ] = 1.0
+    roll: Annotated[
+        float,
+        Number("Roll", "Largest turn", FACTOR, NumberScale(0, 4, "°", 2, bend=2, least=0, most=90), words="rotation"),
+    ] = 0.0
+    zoom: Annotated[float, Number("Zoom", "Largest zoom", FACTOR, JOLT_SCALE, words="scale")] = 0.0
+    ring: Annotated[
+        float,
+        Number(
+            "Ring",
+            "Swings per second (frequency)",
+            (0, 1000),
+            NumberScale(1, 30, "Hz", 1, bend=2, least=0.2, most=120),
+            words="frequency, vibration",
+        ),
+    ] = 9.0
+    settle: Annotated[
+        float,
+        Number(
+            "Settle",
+            "How long until a third is left (decay)",
+            (0, 1000),
+            NumberScale(0.03, 2, "s", 2, bend=2, least=0.005, most=20),
+            words="decay, damping, falloff",
+        ),
+    ] = 0.35
+    rise: Annotated[
+        float,
+        Number(
+            "Rise",
+            "How fast it comes (attack)",
+            (0, 1000),
+            NumberScale(0.001, 0.3, "s", 3, bend=3, least=0.0005, most=5),
+            words="attack",
+        ),
+    ] = 0.012
+    rattle: Annotated[
+        float, Number("Rattle", "From a clean ring to noise", UNIT, UNIT_SCALE, words="noise, randomness")
+    ] = 0.15
+    tail: Annotated[float, Number("Tail", "Share that takes four times as long", UNIT, UNIT_SCALE, words="release")] = (
+        0.1
+    )
+    phase: Annotated[float, Number("Phase", "0 from rest, 90 with a push", TIME, PHASE_SCALE)] = 0.0
+    direction: Annotated[
+        float | None, Number("Direction", "0 right, 90 down", TIME, ANGLE_SCALE, words="angle of the impact")
+    ] = 90.0
+    delay: Annotated[
+        float,
+        Number("Delay", "After the hit", FACTOR, NumberScale(0, 2, "s", 2, bend=2, least=0, most=60), words="lag"),
+    ] = 0.0
+    distance: Annotated[
+        float,
+        Number(
+            "Distance",
+            "As sound comes, 343 m a second",
+            (0, 1e6),
+            NumberScale(0, 500, "m", 0, bend=2, least=0, most=20000),
+        ),
+    ] = 0.0
+    rule: Annotated[int, Number("Rule", "By which version it is worked out", (1, 2))] = 2
 
 
 class Plotted(Common, frozen=True, kw_only=True, tag="plotted", tag_field="kind"):
@@ -214,13 +507,53 @@ class Plotted(Common, frozen=True, kw_only=True, tag="plotted", tag_field="kind"
     ``repeat`` goes round to the end, ``irregular`` 0…1 makes the rounds differ by ``seed``.
     """
 
+    LABEL: ClassVar[str] = "Plotted"
+    SECOND: ClassVar[str] = "irregular"
+
     name: str = "Plotted"
-    x: Curve = Curve()
-    y: Curve = Curve()
-    roll: Curve = Curve()
-    zoom: Curve = Curve()
-    repeat: bool = False
-    irregular: float = 0.3
+    x: Annotated[
+        Curve,
+        Number(
+            "X here",
+            "Typed or dragged, it sets a key at the playhead (keyframe)",
+            TIME,
+            NumberScale(-5, 5, "%", 2, least=-100, most=100),
+            unit="% of height",
+        ),
+    ] = Curve()
+    y: Annotated[
+        Curve,
+        Number(
+            "Y here",
+            "Typed or dragged, it sets a key at the playhead (keyframe)",
+            TIME,
+            NumberScale(-5, 5, "%", 2, least=-100, most=100),
+            unit="% of height",
+        ),
+    ] = Curve()
+    roll: Annotated[
+        Curve,
+        Number(
+            "Roll here",
+            "Typed or dragged, it sets a key at the playhead (keyframe)",
+            TIME,
+            NumberScale(-5, 5, "°", 2, least=-90, most=90),
+        ),
+    ] = Curve()
+    zoom: Annotated[
+        Curve,
+        Number(
+            "Zoom here",
+            "Typed or dragged, it sets a key at the playhead (keyframe)",
+            FACTOR,
+            NumberScale(-5, 5, "%", 2, least=-100, most=100),
+        ),
+    ] = Curve()
+    repeat: Annotated[bool, Switch("Repeat to the end", "Goes round until the shot ends", words="loop")] = False
+    irregular: Annotated[
+        float,
+        Number("Irregular", "How much the rounds differ in size and time", UNIT, UNIT_SCALE, words="loop variation"),
+    ] = 0.3
 
     def curve(self, channel: str) -> Curve:
         """The curve of ``x``, ``y``, ``roll`` or ``zoom``."""
@@ -239,20 +572,69 @@ class Taken(Common, frozen=True, kw_only=True, tag="take", tag_field="kind"):
     ``endless``: that drift; with ``only_endless`` it is all there is.
     """
 
+    LABEL: ClassVar[str] = "Take"
+    SECOND: ClassVar[str] = "cutoff"
+
     take: Take
     name: str = "Take"
     gains: Gains = Gains()
-    cutoff: float = 0.0
-    opposed: bool = False
-    mirrored: bool = False
-    start: float = 0.0
-    end: float | None = None
-    offset: float = 0.0
-    by_angle: bool = False
-    beyond: Beyond = "carry"
-    fade: float = 1.0
+    cutoff: Annotated[
+        float,
+        Number(
+            "Slow part",
+            "Takes out what is slower (high-pass), half of it (−6 dB) at this length; 0 keeps the whole move",
+            (0, 1e5),
+            NumberScale(0, 10, "s", 1, bend=2, least=0, most=600),
+            words="high-pass, remove drift, shake only",
+        ),
+    ] = 0.0
+    opposed: Annotated[bool, Switch("Opposed", "Turned round in every channel", words="invert, reverse")] = False
+    mirrored: Annotated[bool, Switch("Mirrored, left for right", "The take seen in a mirror", words="flop")] = False
+    start: Annotated[float, Number("Take from", "Leaves out its beginning", (0, 1e6), STRETCH_SCALE, words="trim")] = (
+        0.0
+    )
+    end: Annotated[
+        float | None, Number("Take to", "Leaves out its end; 0 keeps it", (0, 1e6), STRETCH_SCALE, words="trim")
+    ] = None
+    offset: Annotated[
+        float,
+        Number(
+            "Offset",
+            "So far into the take it begins",
+            TIME,
+            NumberScale(-10, 10, "s", 2, least=-36000, most=36000),
+            words="slip",
+        ),
+    ] = 0.0
+    by_angle: Annotated[
+        bool,
+        Switch(
+            "From lens to lens, as angles",
+            "Needs the focal length it was filmed at; otherwise percent of the frame's height",
+        ),
+    ] = False
+    beyond: Annotated[
+        Beyond,
+        Choice("After the take", "What moves the shot when it is longer than the take", BEYOND_WORDS, words="loop"),
+    ] = "carry"
+    fade: Annotated[
+        float,
+        Number(
+            "Crossfade",
+            "From the one to the other",
+            (0, 1e5),
+            NumberScale(0, 5, "s", 1, bend=2, least=0, most=60),
+            words="loop blend",
+        ),
+    ] = 1.0
     endless: Endless = Endless()
-    only_endless: bool = False
+    only_endless: Annotated[
+        bool,
+        Switch(
+            "Endless: a drift learned from it",
+            "The same spectrum and play of channels at any length, never the same twice",
+        ),
+    ] = False
 
 
 class Shimmer(Common, frozen=True, kw_only=True, tag="shimmer", tag_field="kind"):
@@ -263,17 +645,72 @@ class Shimmer(Common, frozen=True, kw_only=True, tag="shimmer", tag_field="kind"
     the speed. ``matte``: it acts on the alpha of a picture alone, its outline, and leaves the colours.
     """
 
+    LABEL: ClassVar[str] = "Shimmer"
+    SECOND: ClassVar[str] = "speed"
+
     name: str = "Shimmer"
-    x: float = 0.15
-    y: float = 0.3
-    size: float = 9.0
-    speed: float = 2.5
-    octaves: int = 2
-    matte: bool = False
+    x: Annotated[
+        float,
+        Number(
+            "X reach",
+            "The farthest that anything goes (amplitude)",
+            (-1000, 1000),
+            RIPPLE_SCALE,
+            unit="% of height",
+            words="displacement",
+        ),
+    ] = 0.15
+    y: Annotated[
+        float,
+        Number(
+            "Y reach",
+            "The farthest that anything goes (amplitude)",
+            (-1000, 1000),
+            RIPPLE_SCALE,
+            unit="% of height",
+            words="displacement",
+        ),
+    ] = 0.3
+    size: Annotated[
+        float,
+        Number(
+            "Size",
+            "Percent of the frame's height",
+            (0, 1000),
+            NumberScale(1, 60, "%", 1, bend=2, least=0.2, most=400),
+            unit="% of height",
+            words="scale of the noise",
+        ),
+    ] = 9.0
+    speed: Annotated[
+        float,
+        Number(
+            "Speed",
+            "Changes per second",
+            (0, 1000),
+            NumberScale(0, 20, "/s", 1, bend=2, least=0, most=200),
+            words="evolution, frequency",
+        ),
+    ] = 2.5
+    octaves: Annotated[
+        int,
+        Number(
+            "Octaves",
+            "Finer and quicker swells on top, each half as strong",
+            (1, 8),
+            NumberScale(1, 5, "", 0, least=1, most=6),
+            words="detail, complexity",
+        ),
+    ] = 2
+    matte: Annotated[
+        bool,
+        Switch("On the outline alone", "It acts on alpha and leaves the colours: for titles and graphics"),
+    ] = False
 
 
 PLOTTED = ("x", "y", "roll", "zoom")
 Strand = Drift | Jolts | Plotted | Taken | Shimmer
+STRAND_TYPES: tuple[type[Common], ...] = get_args(Strand)
 
 
 class Shake(Checked, frozen=True):
@@ -283,12 +720,31 @@ class Shake(Checked, frozen=True):
     goes on as that did.
     """
 
-    strands: tuple[Strand, ...] = ()
-    intensity: Curve = Curve(1.0)
-    pace: Curve = Curve(1.0)
+    strands: Annotated[tuple[Strand, ...], AtMost(64)] = ()
+    intensity: Annotated[
+        Curve,
+        Number(
+            "Intensity",
+            "How much of the whole shake",
+            FACTOR,
+            AMOUNT_SCALE,
+            per=100,
+            words="amount of shake, master, strength",
+        ),
+    ] = Curve(1.0)
+    pace: Annotated[
+        Curve,
+        Number(
+            "Pace",
+            "How fast its time runs",
+            (0, 100),
+            NumberScale(0, 3, "×", 2, bend=1.585, least=0, most=20),
+            words="speed, time scale",
+        ),
+    ] = Curve(1.0)
     preset: str = ""
     region: Region | None = None
-    begins: float = 0.0
+    begins: Annotated[float, Number("Begins", "How far its clock has run when the shot begins", TIME, unit="s")] = 0.0
 
     @property
     def clock(self) -> Curve:

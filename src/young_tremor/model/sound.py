@@ -2,13 +2,35 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
+from young_tremor.base.number_scale import NumberScale
 from young_tremor.model.curve import Curve
-from young_tremor.model.limits import Checked, check_ids, check_text
+from young_tremor.model.fields import (
+    LEVEL,
+    LEVEL_SCALE,
+    SEED,
+    TIME,
+    TIME_CONSTANT_SCALE,
+    UNIT,
+    UNIT_SCALE,
+    AtMost,
+    Checked,
+    Choice,
+    Number,
+    Switch,
+    check_ids,
+    check_text,
+)
 
 Follow = Literal["speed", "intensity", "nothing"]
 Matter = Literal["ground", "skin", "wood", "metal", "glass"]
+FOLLOW_OPTIONS = (
+    ("speed", "Follows the camera's speed"),
+    ("intensity", "Follows the intensity"),
+    ("nothing", "Always as loud"),
+)
+MATTER_OPTIONS = (("ground", "Ground"), ("skin", "Skin"), ("wood", "Wood"), ("metal", "Metal"), ("glass", "Glass"))
 
 
 class _SoundRow(Checked, frozen=True, kw_only=True):
@@ -18,7 +40,12 @@ class _SoundRow(Checked, frozen=True, kw_only=True):
     name: str = ""
     note: str = ""
     on: bool = True
-    level: Curve = Curve(0.0)
+    level: Annotated[
+        Curve,
+        Number(
+            "Level", "How loud (volume); −48 and less is silence", LEVEL, LEVEL_SCALE, words="volume, gain, loudness"
+        ),
+    ] = Curve(0.0)
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -35,15 +62,44 @@ class Rumble(_SoundRow, frozen=True, kw_only=True, tag="rumble", tag_field="kind
     """
 
     name: str = "Rumble"
-    tone: float = 40.0
-    spread: float = 1.2
-    roughness: float = 0.2
-    hum: float = 0.0
-    width: float = 0.5
-    follow: Follow = "speed"
-    attack: float = 0.08
-    release: float = 0.6
-    seed: int = 1
+    tone: Annotated[
+        float,
+        Number(
+            "Tone",
+            "Where the noise is strongest (frequency)",
+            (10, 400),
+            NumberScale(20, 160, "Hz", 0, bend=2, least=10, most=400),
+            words="frequency, pitch",
+        ),
+    ] = 40.0
+    spread: Annotated[
+        float,
+        Number(
+            "Spread",
+            "How many octaves it is wide",
+            (0.05, 6),
+            NumberScale(0.2, 4, "oct", 1, bend=1.6, least=0.05, most=6),
+            words="bandwidth",
+        ),
+    ] = 1.2
+    roughness: Annotated[
+        float, Number("Roughness", "A coarse, broken band above it", UNIT, UNIT_SCALE, words="distortion")
+    ] = 0.2
+    hum: Annotated[
+        float, Number("Hum", "A held tone with overtones, as of an engine", UNIT, UNIT_SCALE, words="engine tone")
+    ] = 0.0
+    width: Annotated[
+        float,
+        Number("Width", "0 one and the same on both sides, 1 each its own", UNIT, UNIT_SCALE, words="stereo width"),
+    ] = 0.5
+    follow: Annotated[Follow, Choice("Follows", "What its loudness follows", FOLLOW_OPTIONS, words="envelope")] = (
+        "speed"
+    )
+    attack: Annotated[
+        float, Number("Attack", "How quickly it rises with the motion", (0.001, 30), TIME_CONSTANT_SCALE)
+    ] = 0.08
+    release: Annotated[float, Number("Release", "How slowly it falls after it", (0.001, 60), TIME_CONSTANT_SCALE)] = 0.6
+    seed: Annotated[int, Number("Seed", "Which course the noise takes", SEED)] = 1
 
 
 class Knocks(_SoundRow, frozen=True, kw_only=True, tag="knocks", tag_field="kind"):
@@ -55,19 +111,68 @@ class Knocks(_SoundRow, frozen=True, kw_only=True, tag="knocks", tag_field="kind
     """
 
     name: str = "Knocks"
-    pitch: float = 70.0
-    fall: float = 0.5
-    decay: float = 0.18
-    matter: Matter = "wood"
-    bright: float = 0.5
-    click: float = 0.3
-    room: float = 0.25
-    reverb: float = 0.7
-    delay: float = 0.0
+    pitch: Annotated[
+        float,
+        Number(
+            "Pitch",
+            "What the body rings at",
+            (15, 4000),
+            NumberScale(25, 900, "Hz", 0, bend=3, least=15, most=4000),
+            words="frequency",
+        ),
+    ] = 70.0
+    fall: Annotated[
+        float,
+        Number(
+            "Fall",
+            "From how many octaves above it comes",
+            (-4, 4),
+            NumberScale(-1, 3, "oct", 1, least=-4, most=4),
+            words="pitch drop",
+        ),
+    ] = 0.5
+    decay: Annotated[
+        float,
+        Number(
+            "Decay",
+            "How long until a third of it is left",
+            (0.002, 10),
+            NumberScale(0.01, 4, "s", 2, bend=3, least=0.002, most=10),
+        ),
+    ] = 0.18
+    matter: Annotated[Matter, Choice("Matter", "What is struck", MATTER_OPTIONS, words="material")] = "wood"
+    bright: Annotated[
+        float, Number("Brightness", "How much of it lies in overtones", UNIT, UNIT_SCALE, words="timbre")
+    ] = 0.5
+    click: Annotated[float, Number("Click", "The edge at its beginning", UNIT, UNIT_SCALE, words="transient")] = 0.3
+    room: Annotated[
+        float, Number("Room", "How much comes back from around it (reverb)", UNIT, UNIT_SCALE, words="reverb")
+    ] = 0.25
+    reverb: Annotated[
+        float,
+        Number(
+            "Room's length",
+            "Seconds until it has died away by 60 dB",
+            (0.05, 10),
+            NumberScale(0.1, 5, "s", 1, bend=2, least=0.05, most=10),
+            words="reverb time",
+        ),
+    ] = 0.7
+    delay: Annotated[
+        float,
+        Number(
+            "Delay",
+            "Besides the delay of the jolts that it belongs to",
+            (-60, 60),
+            NumberScale(-1, 2, "s", 2, least=-60, most=60),
+        ),
+    ] = 0.0
     strand: str = ""
     path: str = ""
-    differ: float = 0.3
-    seed: int = 1
+    differ: Annotated[
+        float, Number("Difference", "How much no two of them are alike", UNIT, UNIT_SCALE, words="variation")
+    ] = 0.3
+    seed: Annotated[int, Number("Seed", "Which course that takes", SEED)] = 1
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -80,9 +185,20 @@ class Layer(_SoundRow, frozen=True, kw_only=True, tag="layer", tag_field="kind")
 
     name: str = "Layer"
     path: str = ""
-    offset: float = 0.0
-    loop: bool = True
-    fade: float = 0.5
+    offset: Annotated[
+        float,
+        Number(
+            "Start",
+            "Seconds of the shot at which it begins",
+            TIME,
+            NumberScale(0, 20, "s", 2, bend=2, least=-1e6, most=1e6),
+            words="sync",
+        ),
+    ] = 0.0
+    loop: Annotated[bool, Switch("Over and over", "Begins again at its end (loop)", words="loop")] = True
+    fade: Annotated[
+        float, Number("Crossfade", "From one round to the next", (0, 60), TIME_CONSTANT_SCALE, words="loop blend")
+    ] = 0.5
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -97,9 +213,22 @@ class SoundSway(Checked, frozen=True):
     ``balance`` (0 … 1) with where the picture goes. ``whole``: the whole mix, not only the footage's sound."""
 
     on: bool = False
-    level: float = 3.0
-    balance: float = 0.4
-    whole: bool = False
+    level: Annotated[
+        float,
+        Number(
+            "Level",
+            "By how much it trembles with the speed",
+            (0, 24),
+            NumberScale(0, 12, "dB", 1, least=0, most=24),
+            unit="± dB",
+            words="tremolo",
+        ),
+    ] = 3.0
+    balance: Annotated[
+        float,
+        Number("Balance", "How far it goes to the sides with the picture", UNIT, UNIT_SCALE, words="pan of the sound"),
+    ] = 0.4
+    whole: Annotated[bool, Switch("All sound, not only the footage's", "The whole mix sways with the picture")] = False
 
 
 class Mix(Checked, frozen=True):
@@ -108,10 +237,19 @@ class Mix(Checked, frozen=True):
 
     on: bool = True
     footage: bool = True
-    level: Curve = Curve(0.0)
-    rows: tuple[Sound, ...] = ()
+    level: Annotated[
+        Curve, Number("Level", "How loud (volume); −48 and less is silence", LEVEL, LEVEL_SCALE, words="volume, gain")
+    ] = Curve(0.0)
+    rows: Annotated[tuple[Sound, ...], AtMost(32)] = ()
     sway: SoundSway = SoundSway()
-    limit: bool = True
+    limit: Annotated[
+        bool,
+        Switch(
+            "Hold peaks at −1 dB",
+            "A limiter that looks ahead; where it works, the row of all sound is red",
+            words="limiter, clipping",
+        ),
+    ] = True
 
     def __post_init__(self) -> None:
         super().__post_init__()

@@ -2,16 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 import numpy as np
 
 from young_tremor.base.errors import UnreadableValue
-from young_tremor.model.limits import Checked, check_text
+from young_tremor.base.number_scale import NumberScale
+from young_tremor.model.fields import FACTOR, Checked, Number, check_text
 
 COLUMNS = ("t", "x", "y", "roll", "scale", "pan", "tilt", "confidence")
 Beyond = Literal["loop", "back", "carry", "rest"]
-BEYOND: tuple[Beyond, ...] = ("carry", "loop", "back", "rest")
+BEYOND_WORDS = (
+    ("carry", "Carry on like it"),
+    ("loop", "Loop, crossfaded"),
+    ("back", "There and back"),
+    ("rest", "Come to rest"),
+)
+GAIN_SCALE = NumberScale(0, 300, "%", 0, bend=1.585, least=-1000, most=1000)
 
 
 class Endless(Checked, frozen=True):
@@ -24,7 +31,9 @@ class Endless(Checked, frozen=True):
 
     lines: bytes = b""
     steps: bytes = b""
-    every: float = 0.0
+    every: Annotated[
+        float, Number("Every", "From one correction of the framing to the next, as learned", (0, 1e6), unit="s")
+    ] = 0.0
     level: tuple[float, float, float, float, float, float] = (0.0,) * 6
 
     def __post_init__(self) -> None:
@@ -46,12 +55,21 @@ class Take(Checked, frozen=True):
 
     id: str
     name: str
-    width: int
-    height: int
+    width: Annotated[int, Number("Width", "Of the clip that was measured", (1, 65536), unit="pixels")]
+    height: Annotated[int, Number("Height", "Of it", (1, 65536), unit="pixels")]
     rows: bytes
     fps: str = "24"
     source: str = ""
-    focal_mm: float | None = None
+    focal_mm: Annotated[
+        float | None,
+        Number(
+            "Filmed at",
+            "Focal length of the clip, for a sensor 36 mm wide; 0 is not known",
+            (0.001, 1e5),
+            NumberScale(0, 200, "mm", 0, bend=1.8, least=0, most=5000),
+            noun="focal length",
+        ),
+    ] = None
     lens: str = ""
     weight: str = ""
     activity: str = ""
@@ -93,7 +111,47 @@ def pack_rows(table: np.ndarray) -> bytes:
 class Gains(Checked, frozen=True):
     """Factors on the channels of a take; ``x`` and ``y`` hold for its pan and tilt as well."""
 
-    x: float = 1.0
-    y: float = 1.0
-    roll: float = 1.0
-    zoom: float = 1.0
+    x: Annotated[
+        float,
+        Number(
+            "X gain",
+            "Percent of what was measured; below 0 is opposed",
+            FACTOR,
+            GAIN_SCALE,
+            per=100,
+            words="gain, multiplier",
+        ),
+    ] = 1.0
+    y: Annotated[
+        float,
+        Number(
+            "Y gain",
+            "Percent of what was measured; below 0 is opposed",
+            FACTOR,
+            GAIN_SCALE,
+            per=100,
+            words="gain, multiplier",
+        ),
+    ] = 1.0
+    roll: Annotated[
+        float,
+        Number(
+            "Roll gain",
+            "Percent of what was measured; below 0 is opposed",
+            FACTOR,
+            GAIN_SCALE,
+            per=100,
+            words="gain, multiplier",
+        ),
+    ] = 1.0
+    zoom: Annotated[
+        float,
+        Number(
+            "Zoom gain",
+            "Percent of what was measured; below 0 is opposed",
+            FACTOR,
+            GAIN_SCALE,
+            per=100,
+            words="gain, multiplier",
+        ),
+    ] = 1.0

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from young_tremor.base.errors import UnreadableValue
-from young_tremor.model.limits import Checked, check_text
+from young_tremor.base.number_scale import NumberScale
+from young_tremor.model.fields import UNIT, Checked, ColourText, Number, check_text
 
 Apart = Literal["whole", "line", "word", "letter"]
 Align = Literal["left", "centre", "right"]
@@ -25,18 +26,92 @@ class Title(Checked, frozen=True):
 
     text: str
     face: str = FACE
-    size: float = 14.0
-    colour: str = "#f4eddc"
-    outline: float = 0.0
-    outline_colour: str = "#15181a"
-    shadow: float = 0.0
-    shadow_far: float = 4.0
-    shadow_soft: float = 6.0
-    tracking: float = 0.0
-    leading: float = 115.0
+    size: Annotated[
+        float,
+        Number(
+            "Size",
+            "Of the em, percent of the frame's height",
+            (0.1, 400),
+            NumberScale(2, 60, "%", 1, bend=1.6, least=0.1, most=400),
+            unit="% of height",
+            words="font size",
+        ),
+    ] = 14.0
+    colour: Annotated[str, ColourText()] = "#f4eddc"
+    outline: Annotated[
+        float,
+        Number(
+            "Outline",
+            "Its width, percent of the size",
+            (0, 100),
+            NumberScale(0, 12, "%", 1, bend=1.5, least=0, most=100),
+            unit="% of the size",
+            words="stroke",
+        ),
+    ] = 0.0
+    outline_colour: Annotated[str, ColourText("colour")] = "#15181a"
+    shadow: Annotated[
+        float, Number("Shadow", "How dark it is", UNIT, NumberScale(0, 100, "%", 0), per=100, words="drop shadow")
+    ] = 0.0
+    shadow_far: Annotated[
+        float,
+        Number(
+            "Falls",
+            "How far right and down, percent of the size",
+            (-500, 500),
+            NumberScale(0, 30, "%", 1, least=-500, most=500),
+            unit="% of the size",
+            noun="shadow",
+            words="shadow distance",
+        ),
+    ] = 4.0
+    shadow_soft: Annotated[
+        float,
+        Number(
+            "Softness",
+            "Of the shadow, percent of the size",
+            (0, 200),
+            NumberScale(0, 40, "%", 1, bend=1.5, least=0, most=200),
+            unit="% of the size",
+            words="shadow blur",
+        ),
+    ] = 6.0
+    tracking: Annotated[
+        float,
+        Number(
+            "Tracking",
+            "More room between letters, thousandths of the em",
+            (-1000, 1e4),
+            NumberScale(-100, 500, "‰", 0, least=-1000, most=10000),
+            unit="thousandths of the size",
+            words="letter spacing",
+        ),
+    ] = 0.0
+    leading: Annotated[
+        float,
+        Number(
+            "Leading",
+            "From line to line, percent of the size",
+            (0, 1000),
+            NumberScale(60, 200, "%", 0, least=0, most=1000),
+            unit="% of the size",
+            words="line spacing",
+        ),
+    ] = 115.0
     align: Align = "centre"
     apart: Apart = "whole"
-    differ: float = 1.0
+    differ: Annotated[
+        float,
+        Number(
+            "Apart",
+            "By how much each part's own shake differs from the others'",
+            UNIT,
+            NumberScale(0, 100, "%", 0),
+            per=100,
+            noun="difference",
+            words="stagger",
+        ),
+    ] = 1.0
 
     def __post_init__(self) -> None:
         super().__post_init__()

@@ -13,6 +13,7 @@ from young_tremor.model.curve import Curve
 from young_tremor.model.shake import (
     CHANNELS,
     PLOTTED,
+    Common,
     Drift,
     DriftChannel,
     DriftChannels,
@@ -39,15 +40,14 @@ Field = Callable[[Any, np.ndarray, float], np.ndarray]
 class StrandKind:
     """What a kind of strand is.
 
-    ``word``: what people call it. ``fresh``: one as it is added by hand, from an id and a seed; None where it cannot be
+    ``fresh``: one as it is added by hand, from an id and a seed; None where it cannot be
     made of nothing. ``sample``: its motion. ``reach``: how far each channel goes at amount 100 %, (6,). ``hears``:
     whether it answers to hits. ``field``: the displacement it makes in the picture instead of moving all of it, and
     ``far``: the most of that, (2,) in frame units. ``bridged``: at which seconds of the shake's own time its motion
     was made up, because nothing was measured.
     """
 
-    type: type
-    word: str
+    type: type[Common]
     fresh: Callable[[str, int], Strand] | None
     sample: Sample
     reach: Callable[[Any], np.ndarray]
@@ -58,16 +58,21 @@ class StrandKind:
 
 
 def fresh(word: str, strand_id: str, seed: int) -> Strand:
-    """A strand of a kind by its word, as it is added by hand; KeyError where there is none."""
-    made = {kind.word: kind.fresh for kind in KINDS.values()}[word]
-    if made is None:
+    """A strand of a kind by its word in documents, as it is added by hand; KeyError where there is none."""
+    make = {word_of(kind): entry.fresh for kind, entry in STRAND_KINDS.items()}[word]
+    if make is None:
         raise KeyError(word)
-    return made(strand_id, seed)
+    return make(strand_id, seed)
+
+
+def word_of(kind: type[Common]) -> str:
+    """What documents call a kind of strand."""
+    return str(kind.__struct_config__.tag)
 
 
 def kind_of(strand: Strand) -> StrandKind:
     """The entry of a strand's kind; KeyError for one that has none."""
-    return KINDS[type(strand)]
+    return STRAND_KINDS[type(strand)]
 
 
 def _drift(strand: Drift, t: np.ndarray, pace: Curve, hits: tuple[Hit, ...]) -> np.ndarray:
@@ -129,20 +134,18 @@ def _fresh_drift(strand_id: str, seed: int) -> Drift:
     return Drift(strand_id, note="your own", rate=Curve(0.8), seed=seed, channels=channels)
 
 
-#: By type. A new kind is a struct in ``model.shake`` and an entry here (and a panel in the desk).
-KINDS: dict[type, StrandKind] = {
-    kind.type: kind
-    for kind in (
+#: By type. A new kind is a struct in ``model.shake`` and an entry here.
+STRAND_KINDS: dict[type, StrandKind] = {
+    entry.type: entry
+    for entry in (
         StrandKind(
             Drift,
-            "drift",
             _fresh_drift,
             _drift,
             lambda strand: np.array([strand.channels[name].reach for name in CHANNELS]),
         ),
         StrandKind(
             Jolts,
-            "jolts",
             lambda strand_id, seed: Jolts(strand_id, note="your own", seed=seed),
             lambda strand, t, pace, hits: jolts.sample(strand, hits, t),
             _jolts_reach,
@@ -150,14 +153,12 @@ KINDS: dict[type, StrandKind] = {
         ),
         StrandKind(
             Plotted,
-            "plotted",
             lambda strand_id, seed: Plotted(strand_id, seed=seed),
             lambda strand, t, pace, hits: plotted.sample(strand, t),
             _plotted_reach,
         ),
         StrandKind(
             Taken,
-            "take",
             None,
             lambda strand, t, pace, hits: take.sample(strand, pace.integral(t)),
             _take_reach,
@@ -165,7 +166,6 @@ KINDS: dict[type, StrandKind] = {
         ),
         StrandKind(
             Shimmer,
-            "shimmer",
             lambda strand_id, seed: Shimmer(strand_id, note="heat", seed=seed),
             _shimmer,
             lambda strand: np.array([strand.x, strand.y, 0.0, 0.0, 0.0, 0.0]),

@@ -19,7 +19,7 @@ from young_tremor.desk.chart.row_groups import GroupRow, groups
 from young_tremor.desk.chart.row_heads import LOW
 from young_tremor.desk.chart.rows import Row, StrandRow
 from young_tremor.desk.chart.sound_rows import SoundRows
-from young_tremor.desk.chart.strand_row_specs import KINDS
+from young_tremor.desk.chart.strand_row_specs import menu_entries
 from young_tremor.desk.chart.strips import Strip
 from young_tremor.desk.chart.time_ruler import TimeRuler
 from young_tremor.desk.chart.variant_letters import VariantLetters
@@ -212,8 +212,8 @@ class Chart(QWidget):
 
     def _ask_kind(self) -> None:
         menu = QMenu(self)
-        for kind in KINDS.values():
-            menu.addAction(tr(kind.words), partial(self.add_strand.emit, kind.word))
+        for word, label in menu_entries():
+            menu.addAction(label, partial(self.add_strand.emit, word))
         menu.addSeparator()
         self.fill_sounds(menu)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)

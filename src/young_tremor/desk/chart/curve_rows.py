@@ -10,11 +10,11 @@ from PySide6.QtWidgets import QMenu
 
 from young_tremor.desk.chart.curve_subjects import (
     BY_NAME,
-    FIELDS,
     FRAME,
     PLACEMENT,
     REGION,
     SHAKE,
+    STRAND_CURVES,
     SUBJECTS,
     CurveSubject,
 )
@@ -62,7 +62,9 @@ class CurveRow:
         self.strip = LevelStrip(paper.view, self._lines, theme.INTENSITY_ROW, name=title)
         plain = NO_SHOT
         self.rules = {
-            s.name: NumberField(s.short or s.name, s.scale, value=s.per * s.curve(plain).value, small=True, tip=s.tip)
+            s.name: NumberField(
+                s.short or s.name, s.scale, value=s.per * s.curve(plain).value, small=True, tip=s.field.tip
+            )
             for s in (*subjects, *more)
         }
         rules = list(self.rules.values())
@@ -188,7 +190,7 @@ class CurveRow:
             return {}
         out = {s.name: (s.curve(shot), s.low, s.high) for s in SUBJECTS if s not in self.subjects}
         for strand in shot.shake.strands:
-            for field in FIELDS:
+            for field in STRAND_CURVES:
                 curve = field.read(strand)
                 if curve is not None:
                     top = 1.6 * max([key.value for key in curve.keys] + [0.3]) if field.name == "rate" else field.high

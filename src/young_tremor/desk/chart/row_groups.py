@@ -20,7 +20,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
 from young_tremor.desk.chart.row_context import RowContext
-from young_tremor.desk.chart.strand_row_specs import KINDS
+from young_tremor.desk.chart.strand_row_specs import menu_entries
 from young_tremor.desk.chart.strips import Strip
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
@@ -150,9 +150,8 @@ class GroupRow(QWidget):
         if plate is None or plate.shake is None:
             return
         adding = menu.addMenu(tr("Add strand"))
-        for kind in KINDS.values():
-            if kind.word != "take":
-                adding.addAction(tr(kind.words), partial(self._add, plate, kind.word))
+        for word, label in menu_entries(takes_too=False):
+            adding.addAction(label, partial(self._add, plate, word))
         shot = self._paper.shot_id
         menu.addAction(
             tr("Remove its own shake"),

@@ -20,17 +20,9 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.kit.number_scale import NumberScale
 
-AMOUNT = NumberScale(0, 200, "%", 0, least=0, most=1000)
-RATE = NumberScale(0.02, 12, "Hz", 2, bend=3, least=0.0, most=60)
-SETTLE = NumberScale(0.03, 2, "s", 2, bend=2, least=0.005, most=20)
-SPEED = NumberScale(0, 20, "/s", 1, bend=2, least=0, most=200)
-SLOW = NumberScale(0, 10, "s", 1, bend=2, least=0, most=600)
-SLOW_TIP = "Takes out what is slower than this: half of it (−6 dB) at this very length; 0 keeps the whole move"
 LOW = 40  # pixels, the lowest row
 EDGE = 5  # pixels at a header's foot that pull it taller
-PACE = NumberScale(0, 3, "×", 2, bend=1.585, least=0, most=20)
 
 
 class Lamp(QWidget):

@@ -10,11 +10,11 @@ from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
-from young_tremor.desk.chart.curve_subjects import FIELDS, StrandCurve
+from young_tremor.desk.chart.curve_subjects import STRAND_CURVES, StrandCurve
 from young_tremor.desk.chart.key_editor import KeyEditor
 from young_tremor.desk.chart.row_context import RowContext
-from young_tremor.desk.chart.row_heads import AMOUNT, RATE, RowHead
-from young_tremor.desk.chart.strand_row_specs import KINDS
+from young_tremor.desk.chart.row_heads import RowHead
+from young_tremor.desk.chart.strand_row_specs import spec_of
 from young_tremor.desk.chart.strips import Line, Strip
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
@@ -25,11 +25,12 @@ from young_tremor.engine.library import preset_diff
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.curve_edits import with_value_at
+from young_tremor.model.fields import default_at, has_field, number_at, value_at
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS, PLOTTED, UNITS, Plotted, Strand, Stretch
 
 TALLEST = 900
-FIELD_NAMES = frozenset(field.name for field in FIELDS)
+STRAND_CURVE_NAMES = frozenset(field.name for field in STRAND_CURVES)
 PLOT_LIMITS = (-1e4, 1e4)  # in a channel's units
 LEAST = {"x": 0.5, "y": 0.5, "roll": 0.3, "zoom": 0.5}  # the least that a plotted row spans, in channel units
 
@@ -66,17 +67,24 @@ class StrandRow:
     def __init__(self, paper: RowContext, shot_id: str, strand: Strand) -> None:
         self._seen: Shot | None = None  # the shot as the row's group sees it
         self._paper, self.strand_id, self._shot_id = paper, strand.id, shot_id
-        self.strand, self.kind = strand, KINDS[type(strand)]
-        session, second = paper.session, self.kind.second
+        self.strand, self.spec = strand, spec_of(type(strand))
+        session, amount, second = (
+            paper.session,
+            number_at(type(strand), "amount"),
+            number_at(type(strand), strand.SECOND),
+        )
         self.head = RowHead("", "", theme.ROW, choosable=True)
-        self.amount = NumberField("Amount", AMOUNT, value=100, reset=100, small=True, tip="How much of this strand")
-        self.second = NumberField(second.words, second.scale, value=second.value, small=True, tip=second.tip)
+        self.amount = NumberField(amount.label, amount.shown_as, value=100, small=True, tip=amount.tip)
+        self._second_field = second
+        usual = default_at(type(strand), strand.SECOND)
+        usual = usual.value if isinstance(usual, Curve) else usual
+        self.second = NumberField(second.label, second.shown_as, value=usual * second.per, small=True, tip=second.tip)
         self.head.add_rules(self.amount, self.second)
         self._bind(self.amount, "Amount", lambda v: {"amount": with_value_at(self.strand.amount, paper.now, v / 100)})
-        self._bind(self.second, second.step, lambda v: second.write(self.strand, paper.now, v))
-        for rule, name in ((self.amount, "amount"), (self.second, self.kind.second.step.lower())):
-            if name in FIELD_NAMES:
-                rule.menu = partial(self._fill_shape, name)
+        self._bind(self.second, second.label, lambda v: self.spec.set_second(self.strand, paper.now, v))
+        for control, path in ((self.amount, "amount"), (self.second, strand.SECOND)):
+            if path in STRAND_CURVE_NAMES:
+                control.menu = partial(self._fill_shape, path)
         self.head.lamp.toggled.connect(
             lambda on: session.apply(tr("Strand on") if on else tr("Strand off"), self._edit(on=on))
         )
@@ -84,7 +92,9 @@ class StrandRow:
         self.head.menu.connect(self.fill_menu)
         self.strip = Strip(paper.view, self._lines, theme.ROW, name="Trace")
         self.strip.menu = self.fill_menu
-        self.editors = {field.name: self._editor(field) for field in FIELDS}
+        self.editors = {
+            field.name: self._editor(field) for field in STRAND_CURVES if has_field(type(strand), field.path)
+        }
         self.channel = "x"
         self.plotter = KeyEditor(
             self.strip,
@@ -115,8 +125,8 @@ class StrandRow:
             write=lambda curve: self._edit(**field.write(self.strand, curve)),
             low=field.low,
             high=field.high,
-            text=field.text,
-            limits=field.limits,
+            text=partial(field.text, type(self.strand)),
+            limits=field.limits(type(self.strand)),
         )
 
     def _edit(self, **changes: object) -> shot_edits.Edit:
@@ -127,7 +137,7 @@ class StrandRow:
 
     def _fields(self) -> list[StrandCurve]:
         """The numbers that this strand has and that can be curves."""
-        return [field for field in FIELDS if field.read(self.strand) is not None]
+        return [field for field in STRAND_CURVES if field.read(self.strand) is not None]
 
     def fill_menu(self, menu: QMenu) -> None:
         """What can be done with the strand as a whole."""
@@ -215,10 +225,10 @@ class StrandRow:
             self._shaping = ""  # the region has gone
         name = next(iter([self._shaping] if self._shaping else self._keyed()), "")
         wanted = self.editors[name] if name else None
-        rate, rater = FIELDS[1].read(self.strand), self.editors["rate"]
-        if rate is not None and rater.resting:
+        rate, rater = getattr(self.strand, "rate", None), self.editors.get("rate")
+        if isinstance(rate, Curve) and rater is not None and rater.resting:
             rater.high = max(1.6 * max([key.value for key in rate.keys] + [rate.value]), 0.5)
-        if wanted is None and self.kind.own_keys:
+        if wanted is None and self.spec.own_keys:
             wanted = self.plotter
             self._fit_plotter()
         if self.strip.editor is not wanted:
@@ -231,7 +241,7 @@ class StrandRow:
         hits_too = traces.hears(strand) and before is not None and before.hits is not shot.hits
         self._number, self.strand, self._seen = number, strand, shot
         if strand is not old or hits_too:
-            words = self.kind.note(strand, shot)
+            words = self.spec.note(strand, shot)
             self.head.set_words(strand.name, tr("solo · {0}", words) if strand.solo else words)
         if strand is not old:
             self.head.set_changed(preset_diff.is_strand_changed(strand))
@@ -258,12 +268,13 @@ class StrandRow:
 
     def show_numbers(self) -> None:
         """The two rules as they stand at the playhead."""
-        now, strand, second = self._paper.now, self.strand, self.kind.second
+        now, strand, second = self._paper.now, self.strand, self._second_field
         self.amount.set_value(round(float(strand.amount.at(np.array([now]))[0]) * 100, 2))
-        value = second.read(strand, now)
+        held = value_at(strand, strand.SECOND)
+        value = second.per * (float(held.at(np.array([now]))[0]) if isinstance(held, Curve) else held)
         self.second.set_value(value)
         top = float(self._paper.view.rate) / 2
-        fast = second.scale is RATE and value > top
+        fast = second.shown_as.unit == "Hz" and value > top
         above = tr(" Above half the frame rate ({0:g}): frames will see it slower.", top) if fast else ""
         self.second.setToolTip(f"{tr(second.tip)}.{above}" if above else tr(second.tip))
 
@@ -282,7 +293,7 @@ class StrandRow:
             return self._plotted_lines(strand, first, last, count)
         weights = traces.effect(shot, info)
         reach = traces.reaches(strand) * weights
-        top = self.kind.room(strand, shot) * max(float(reach.max()), 1e-9)
+        top = self.spec.room(strand, shot) * max(float(reach.max()), 1e-9)
         _, values = traces.strand_trace(shot, self._number, (first, last, count))
         order = np.argsort(reach)
         lines: list[Line] = [
@@ -290,7 +301,7 @@ class StrandRow:
             for c in order
             if reach[c] > 1e-9
         ]
-        field = next((each for each in FIELDS if self.editors[each.name] is shaped), None)
+        field = next((each for each in self._fields() if self.editors[each.name] is shaped), None)
         if field is not None and field.name != "rate":
             self.editors[field.name].fit_range()
         curve = field.read(strand) if field is not None else None

@@ -13,6 +13,7 @@ from PySide6.QtGui import QImage, QPainter, QPolygonF
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
 from young_tremor.base.frames import SourceInfo
+from young_tremor.base.number_scale import NumberScale
 from young_tremor.desk.chart.key_editor import KeyEditor
 from young_tremor.desk.chart.row_context import RowContext
 from young_tremor.desk.chart.row_groups import TALL, GroupHead
@@ -22,7 +23,6 @@ from young_tremor.desk.chart.strips import Line, Strip
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import counted, tr
 from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.state.gestures import bind
 from young_tremor.desk.state.task_runner import Report, TaskRunner
 from young_tremor.engine.sound import mixing, peaks

@@ -1,4 +1,4 @@
-"""What the chart shows of each kind of strand: its words, its second rule, the room its trace needs."""
+"""What rows of the chart show of a kind of strand, where that is more than its fields say."""
 
 from __future__ import annotations
 
@@ -6,132 +6,69 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-import numpy as np
-
-from young_tremor.desk.chart.row_heads import RATE, SETTLE, SLOW, SLOW_TIP, SPEED
 from young_tremor.desk.kit.i18n import counted, tr
-from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.engine.library import takes
+from young_tremor.model import fields
+from young_tremor.model.curve import Curve
 from young_tremor.model.curve_edits import with_value_at
 from young_tremor.model.project import Shot
-from young_tremor.model.shake import Drift, Jolts, Plotted, Shimmer, Strand, Taken
+from young_tremor.model.shake import STRAND_TYPES, Drift, Jolts, Plotted, Strand, Taken
 
 
-@dataclass(frozen=True)
-class SecondControl:
-    """The rule beside the amount. ``read(strand, now)`` its value; ``write(strand, now, value)`` what changes."""
-
-    words: str
-    step: str
-    scale: NumberScale
-    value: float
-    tip: str
-    read: Callable[[Any, float], float]
-    write: Callable[[Any, float, float], dict[str, object]]
+def _plain_note(strand: Strand, shot: Shot) -> str:
+    return strand.note or strand.LABEL.lower()
 
 
-@dataclass(frozen=True)
-class StrandRowSpec:
-    """``words``: in the menu that adds one; ``word``: what the core calls it. ``note(strand, shot)``: under its name.
-    ``room(strand, shot)``: how high its row reaches, in times its largest channel; ``own_keys``: it is keys itself,
-    which its row edits while nothing else is shaped."""
-
-    word: str
-    words: str
-    second: SecondControl
-    note: Callable[[Any, Shot], str]
-    room: Callable[[Any, Shot], float]
-    own_keys: bool = False
-
-
-def _plain(words: str) -> Callable[[Strand, Shot], str]:
-    return lambda strand, shot: strand.note or words
-
-
-def _hits(strand: Jolts, shot: Shot) -> str:
+def _hits_note(strand: Strand, shot: Shot) -> str:
     words = counted(len(shot.hits), "hit") if shot.hits else tr("no hits yet, press H")
     return f"{strand.note} · {words}" if strand.note else words
 
 
-def _strongest(strand: Strand, shot: Shot) -> float:
+def _strongest_hit(strand: Any, shot: Shot) -> float:
     return 1.3 * (max((hit.strength for hit in shot.hits), default=1.0) or 1.0)
 
 
-KINDS: dict[type, StrandRowSpec] = {
-    Drift: StrandRowSpec(
-        "drift",
-        "Drift",
-        SecondControl(
-            "Rate",
-            "Rate",
-            RATE,
-            1,
-            "Swings per second",
-            lambda strand, now: float(strand.rate.at(np.array([now]))[0]),
-            lambda strand, now, v: {"rate": with_value_at(strand.rate, now, v)},
-        ),
-        _plain("drift"),
-        lambda strand, shot: 1.6 + 0.9 * strand.wander.depth,
-    ),
-    Jolts: StrandRowSpec(
-        "jolts",
-        "Jolts",
-        SecondControl(
-            "Settle",
-            "Settle",
-            SETTLE,
-            0.35,
-            "How long until a third of it is left",
-            lambda strand, now: strand.settle,
-            lambda strand, now, v: {"settle": v},
-        ),
-        _hits,
-        _strongest,
-    ),
-    Plotted: StrandRowSpec(
-        "plotted",
-        "Plotted",
-        SecondControl(
-            "Irregular",
-            "Irregular",
-            NumberScale(0, 1, "", 2),
-            0.3,
-            "How much its rounds differ, if it repeats",
-            lambda strand, now: strand.irregular,
-            lambda strand, now, v: {"irregular": v},
-        ),
-        _plain("plotted by hand"),
-        _strongest,
-        own_keys=True,
-    ),
-    Shimmer: StrandRowSpec(
-        "shimmer",
-        "Shimmer",
-        SecondControl(
-            "Speed",
-            "Speed",
-            SPEED,
-            2.5,
-            "How many times a second it has changed",
-            lambda strand, now: strand.speed,
-            lambda strand, now, v: {"speed": v},
-        ),
-        _plain("shimmer"),
-        _strongest,
-    ),
-    Taken: StrandRowSpec(
-        "take",
-        "Take…",
-        SecondControl(
-            "Slow",
-            "Slow part",
-            SLOW,
-            0,
-            SLOW_TIP,
-            lambda strand, now: strand.cutoff,
-            lambda strand, now, v: takes.relearn_changes(strand, cutoff=v),
-        ),
-        _plain("take"),
-        _strongest,
-    ),
+def _set_second(strand: Strand, now: float, value: float) -> dict[str, object]:
+    """What changes when the number beside the amount is set."""
+    field, old = fields.number_at(type(strand), strand.SECOND), fields.value_at(strand, strand.SECOND)
+    new = value / field.per
+    return {strand.SECOND: with_value_at(old, now, new) if isinstance(old, Curve) else new}
+
+
+@dataclass(frozen=True)
+class StrandRowSpec:
+    """How a row shows a kind of strand.
+
+    ``note(strand, shot)``: under its name. ``room(strand, shot)``: how high the row reaches, in times its largest
+    channel. ``set_second(strand, now, value)``: what changes with the number beside the amount. ``own_keys``: the
+    strand is keys itself, which its row edits while nothing else is shaped.
+    """
+
+    note: Callable[[Strand, Shot], str] = _plain_note
+    room: Callable[[Any, Shot], float] = _strongest_hit
+    set_second: Callable[[Any, float, float], dict[str, object]] = _set_second
+    own_keys: bool = False
+
+
+_PLAIN = StrandRowSpec()
+_SPECS: dict[type, StrandRowSpec] = {
+    Drift: StrandRowSpec(room=lambda strand, shot: 1.6 + 0.9 * strand.wander.depth),
+    Jolts: StrandRowSpec(note=_hits_note),
+    Plotted: StrandRowSpec(note=lambda strand, shot: strand.note or tr("plotted by hand"), own_keys=True),
+    Taken: StrandRowSpec(set_second=lambda strand, now, value: takes.relearn_changes(strand, cutoff=value)),
 }
+
+
+def spec_of(kind: type) -> StrandRowSpec:
+    """How rows show a kind of strand."""
+    return _SPECS.get(kind, _PLAIN)
+
+
+def menu_entries(*, takes_too: bool = True) -> list[tuple[str, str]]:
+    """Kinds of strands for a menu: the word in documents, and the label. A take is chosen from a list first."""
+    entries = [(str(kind.__struct_config__.tag), kind) for kind in STRAND_TYPES]
+    return [
+        (word, tr("Take…") if kind is Taken else tr(kind.LABEL))
+        for word, kind in entries
+        if takes_too or kind is not Taken
+    ]

@@ -23,12 +23,12 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QLineEdit, QMenu, QSizePolicy, QWidget
 
+from young_tremor.base.number_scale import NumberScale
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.focus import give_back
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.notice import say_over
-from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.kit.thread_bridge import guard_event
 
 EDITOR = "padding: 0 3px; min-height: 0; border-radius: 2px;"

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import get_args
-
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel
 
 from young_tremor.desk.kit import theme
@@ -11,12 +9,11 @@ from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.engine.document.session import Session
 from young_tremor.model import reel_edits, shot_edits
-from young_tremor.model.project import NO_SHOT, Fit, Shot, Size
+from young_tremor.model.project import FIT_OPTIONS, NO_SHOT, Shot, Size
 
 SIZES = ("", "1280x720", "1920x1080", "3840x2160", "1080x1080", "1080x1920", "2048x1080")
 RATES = ("", "24000/1001", "24", "25", "30000/1001", "30", "50", "60000/1001", "60")
 RATE_WORDS = {"24000/1001": "23.976", "30000/1001": "29.97", "60000/1001": "59.94"}
-FITS = {"fill": "Fill the frame", "whole": "Whole, with borders", "own": "Pixel for pixel"}
 
 
 class DeliverySizeFields:
@@ -34,8 +31,8 @@ class DeliverySizeFields:
         self.fit = QComboBox()
         self.fit.setAccessibleName(tr("How the footage fits"))
         self.fit.setToolTip(tr("Where the footage has another shape than what is delivered"))
-        for name in get_args(Fit):
-            self.fit.addItem(tr(FITS[name]), name)
+        for name, words in FIT_OPTIONS:
+            self.fit.addItem(tr(words), name)
         self.fit.activated.connect(
             lambda at: session.apply(tr("Fit"), shot_edits.set_frame(self._shot.id, fit=self.fit.itemData(at)))
         )

@@ -3,19 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
 from typing import Any
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
-from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QHBoxLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QPushButton, QWidget
 
+from young_tremor.base.number_scale import NumberScale
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.kit.number_scale import NumberScale
+from young_tremor.desk.panels.controls import Controls
 from young_tremor.desk.panels.region_fields import RegionFields
-from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.document.session import Session
 from young_tremor.model.depth import Depth, Raised, Ramp
 from young_tremor.model.shake import Region
@@ -71,23 +69,10 @@ class DepthFields(QObject):
             self.kind.addItem(tr(words), key)
         self.kind.activated.connect(lambda number: self._set_kind(self.kind.itemData(number)))
         column.rows.addWidget(self.kind)
-        self.rules: dict[str, NumberField] = {}
-        self._rule(column, "near", "Nearest", FAR, 0.8, 1, "How far what is white is: travel is divided by it")
-        self._rule(column, "far", "Farthest", FAR, 1.6, 1, "How far what is black is")
-        self._rule(
-            column,
-            "angle",
-            "Angle",
-            NumberScale(-180, 180, "°", 0, least=-1e4, most=1e4),
-            90,
-            1,
-            "The way in which it comes nearer: 90 down",
-        )
-        self._rule(column, "start", "Begins", PLACE, -50, 100, "Where it is farthest, percent of frame height")
-        self._rule(column, "end", "Ends", PLACE, 50, 100, "Where it is nearest, percent of frame height")
-        self.inverted = QCheckBox(tr("Black is near"))
-        self.inverted.clicked.connect(lambda on: self._apply("Black is near", inverted=on))
-        column.rows.addWidget(self.inverted)
+        self._controls = Controls(Depth, session, column, self._changed, step="Depth")
+        paths = ("near", "far", "ramp.angle", "ramp.start", "ramp.end")
+        self.rules = {path.rpartition(".")[2]: self._controls.number(path) for path in paths}
+        self.inverted = self._controls.switch("inverted")
         line = QHBoxLayout()
         self.shape = QComboBox()
         self.shape.setAccessibleName(tr("Shape"))
@@ -104,19 +89,8 @@ class DepthFields(QObject):
         line.setContentsMargins(0, 0, 0, 0)
         column.rows.addWidget(self._shapes)
         self.region = RegionFields(session, column, self._set_region, words=SHAPE)
-        self._raised = NumberField(
-            "Near", NumberScale(0, 100, "%", 0), value=100, reset=100, tip="How white the shape is"
-        )
-        bind(self._raised, session, "Depth", lambda v: self._reshaped(near=v / 100))
-        column.rows.addWidget(self._raised)
-
-    def _rule(
-        self, column: Column, field: str, words: str, scale: NumberScale, reset: float, unit: float, tip: str
-    ) -> None:
-        rule = self.rules[field] = NumberField(words, scale, value=reset, reset=reset, tip=tip)
-        rule.setProperty("unit", unit)
-        bind(rule, self._session, "Depth", partial(self._ruled, field))
-        column.rows.addWidget(rule)
+        self._shape = Controls(Raised, session, column, self._reshaped, step="Depth")
+        self._raised = self._shape.number("near")
 
     @property
     def open(self) -> bool:
@@ -139,11 +113,7 @@ class DepthFields(QObject):
         self.remove.setEnabled(bool(shapes))
         if depth is None:
             return
-        self.inverted.setChecked(depth.inverted)
-        ramp = depth.ramp or Ramp()
-        for field, rule in self.rules.items():
-            value = getattr(depth if field in ("near", "far") else ramp, field)
-            rule.set_value(round(value * rule.property("unit"), 3))
+        self._controls.show(depth if depth.ramp is not None else replace(depth, ramp=Ramp()), now)
         if self.shape.count() != len(shapes):
             self.shape.clear()
             for number in range(len(shapes)):
@@ -151,7 +121,7 @@ class DepthFields(QObject):
         self.shape.setCurrentIndex(self._number)
         if shapes:
             self.region.show(shapes[self._number].region, now)
-            self._raised.set_value(round(100 * shapes[self._number].near, 2))
+            self._shape.show(shapes[self._number], now)
 
     @staticmethod
     def _has(field: str, kind: str) -> bool:
@@ -171,13 +141,8 @@ class DepthFields(QObject):
             made = replace(made, near=self.depth.near, far=self.depth.far)
         self._session.apply(tr("Depth"), self._edit(made))
 
-    def _ruled(self, field: str, value: float) -> Edit:
-        value /= self.rules[field].property("unit")
-        if self.depth is None:
-            return lambda project: project
-        if field in ("near", "far"):
-            return self._edit(replace(self.depth, **{field: value}))
-        return self._edit(replace(self.depth, ramp=replace(self.depth.ramp or Ramp(), **{field: value})))
+    def _changed(self, **changes: Any) -> Edit:
+        return self._edit(replace(self.depth, **changes)) if self.depth is not None else lambda project: project
 
     def _apply(self, words: str, **changes: Any) -> None:
         if self.depth is not None:

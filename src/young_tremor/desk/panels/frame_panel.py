@@ -2,29 +2,28 @@
 
 from __future__ import annotations
 
+from typing import ClassVar
+
 import numpy as np
-from msgspec.structs import replace
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
 
 from young_tremor.base.units import timecode
-from young_tremor.desk.chart.curve_subjects import BY_NAME
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column, section
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.panels.blur_fields import BlurFields
+from young_tremor.desk.panels.controls import Controls
 from young_tremor.desk.panels.delivery_size import DeliverySizeFields
 from young_tremor.desk.panels.framing_fields import FramingFields
 from young_tremor.desk.panels.region_fields import RegionFields
-from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.preview.preview_worker import FrameReadings, Plan
 from young_tremor.model import shot_edits
 from young_tremor.model.edge_modes import EDGE_MODES, crops
-from young_tremor.model.project import NO_SHOT, Shot
+from young_tremor.model.project import FrameSettings, Shot
 
 
 class CropGlyph(QWidget):
@@ -59,6 +58,11 @@ class CropGlyph(QWidget):
 class FramePanel(Column):
     """Edges, what they cost, shutter and lens."""
 
+    _tips: ClassVar[dict[str, str]] = {
+        "pivot.x": "About what it turns (anchor point), percent of frame height right of the centre",
+        "pivot.y": "About what it turns (anchor point), percent of frame height below the centre",
+    }
+
     go_to = Signal(int)
     region_drawing = Signal(object)  # the region's rules: it is to be drawn on the picture
     place_pivot = Signal(bool)  # show the pivot on the picture, to be dragged
@@ -70,26 +74,14 @@ class FramePanel(Column):
         self._shot: Shot | None = None
         self._worst = 0
         self.now = self._shown = 0.0
-        self.subjects: dict[str, NumberField] = {}
         self.status = QLabel("")
         head = QHBoxLayout()
         head.addWidget(section("Frame"))
         head.addStretch(1)
         head.addWidget(self.status)
         self.rows.addLayout(head)
-        self.edges = QComboBox()
-        self.edges.setAccessibleName(tr("Edges"))
-        self.edges.setToolTip(tr("What fills the edges that the motion uncovers"))
-        for edges, mode in EDGE_MODES.items():
-            self.edges.addItem(tr(mode.words), edges)
-        self.edges.activated.connect(self._set_edges)
-        edges_row = QHBoxLayout()
-        words = QLabel(tr("Edges"))
-        words.setStyleSheet(f"color: {theme.DIM};")
-        edges_row.addWidget(words)
-        edges_row.addSpacing(12)
-        edges_row.addWidget(self.edges, 1)
-        self.rows.addLayout(edges_row)
+        self.controls = Controls(FrameSettings, session, self, self._frame)
+        self.edges = self.controls.choice("edges")
         self.glyph = CropGlyph()
         self._values: dict[str, QLabel | QPushButton] = {}
         grid = QGridLayout()
@@ -124,7 +116,7 @@ class FramePanel(Column):
         self.rows.addLayout(grid)
         self.framing = FramingFields(session, self, self._frame)
         self.framing.go_to.connect(self.go_to.emit)
-        self._shutter_and_lens(session)
+        self._shutter_and_lens()
         self.delivery = DeliverySizeFields(session, self)
         self.blurs = BlurFields(session, self)
         self.blurs.copies.menu = lambda menu: menu.addAction(
@@ -136,74 +128,33 @@ class FramePanel(Column):
         self.region.drawing.connect(self.region_drawing.emit)
         self.finish()
 
-    def _shutter_and_lens(self, session: Session) -> None:
-        subject = self._subject
-        angle, crop = subject("Shutter angle", "Angle", 180), subject("Crop by hand", "By hand", 1)
-        self.angle, self.crop = angle, crop
-        self.pivot_x, self.pivot_y = subject("Pivot X", "Pivot X", 0), subject("Pivot Y", "Pivot Y", 0)
-        self.phase = NumberField(
-            "Phase",
-            NumberScale(-180, 180, "°", 0, least=-360, most=360),
-            value=0,
-            reset=0,
-            tip="How late the exposure lies against the frame's time",
-        )
-        self.focal = NumberField(
-            "Focal length",
-            NumberScale(14, 200, "mm", 0, bend=1.8, least=1, most=5000),
-            value=50,
-            reset=50,
-            tip="Of the lens that turns; longer shakes more. For a sensor 36 mm wide",
-        )
-        self.readout = NumberField(
-            "Rolling shutter",
-            NumberScale(0, 40, "ms", 1, bend=1.6, least=-1000, most=1000),
-            value=0,
-            reset=0,
-            tip="From the first row of the picture to the last; a phone takes 10 to 25",
-        )
-        self.linear = QCheckBox(tr("Blur as light"))
-        self.linear.setToolTip(
-            tr("Average the exposures as light rather than as code values: bright things smear brighter")
-        )
-        self.linear.clicked.connect(lambda on: session.apply(tr("Blur as light"), self._frame(linear=on)))
-        bind(self.readout, session, "Rolling shutter", lambda v: self._frame(readout=v / 1000))
-        bind(self.phase, session, "Shutter phase", lambda v: self._shutter(phase=v))
-        bind(self.focal, session, "Focal length", lambda v: self._frame(focal_mm=v))
-        self.rows.addWidget(crop)
-        for title, rules in (
-            ("Shutter", (self.angle, self.phase, self.readout)),
-            ("Lens", (self.focal, self.pivot_x, self.pivot_y)),
-        ):
-            self.heading(title)
-            for rule in rules:
-                self.rows.addWidget(rule)
-            if title == "Shutter":
-                self.rows.addWidget(self.linear)
-            if title == "Lens":
-                self.pivoting = QCheckBox(tr("Pivot on the picture"))
-                self.pivoting.setToolTip(tr("Drag it there; while a strand is chosen, it is that strand's own"))
-                self.pivoting.clicked.connect(lambda on: self.place_pivot.emit(on))
-                self.rows.addWidget(self.pivoting)
+    def _shutter_and_lens(self) -> None:
+        number = self.controls.number
+        self.crop = self._shapeable("crop", "Crop by hand", "By hand")
+        self.heading("Shutter")
+        self.angle = self._shapeable("shutter.angle", "Shutter angle", "Angle")
+        number("shutter.phase")
+        number("readout")
+        self.controls.switch("linear")
+        self.heading("Lens")
+        self.focal = number("focal_mm")
+        self.pivot_x = self._shapeable("pivot.x", "Pivot X", "Pivot X")
+        self.pivot_y = self._shapeable("pivot.y", "Pivot Y", "Pivot Y")
+        self.pivoting = QCheckBox(tr("Pivot on the picture"))
+        self.pivoting.setToolTip(tr("Drag it there; while a strand is chosen, it is that strand's own"))
+        self.pivoting.clicked.connect(lambda on: self.place_pivot.emit(on))
+        self.rows.addWidget(self.pivoting)
+        # these stand in groups of their own
+        self.controls.add_rest(but=("recentre", "breathe", "fit"))
 
-    def _subject(self, name: str, label: str, value: float) -> NumberField:
-        """The rule of a number that can move: a right click shapes it over time on the chart."""
-        subject = BY_NAME[name]
-        rule = NumberField(label, subject.scale, value=value, tip=subject.tip)
-        bind(rule, self._session, name, lambda v: subject.set_at(self._shot or NO_SHOT, self.now, v))
-        rule.menu = lambda menu: menu.addAction(tr("Shape it over time"), lambda: self.shape.emit(name))
-        self.subjects[name] = rule
-        return rule
+    def _shapeable(self, path: str, subject: str, label: str) -> NumberField:
+        """The number at a path; a right click shapes it over time on the chart, under the name of its subject."""
+        control = self.controls.number(path, label=label, tip=self._tips.get(path, ""))
+        control.menu = lambda menu: menu.addAction(tr("Shape it over time"), lambda: self.shape.emit(subject))
+        return control
 
     def _frame(self, **changes: object) -> shot_edits.Edit:
         return shot_edits.set_frame(self._shot.id if self._shot else "", **changes)
-
-    def _shutter(self, **changes: object) -> shot_edits.Edit:
-        assert self._shot is not None
-        return self._frame(shutter=replace(self._shot.frame.shutter, **changes))
-
-    def _set_edges(self, number: int) -> None:
-        self._session.apply(tr("Edges"), self._frame(edges=self.edges.itemData(number)))
 
     def show_shot(self, shot: Shot | None) -> None:
         self.setEnabled(shot is not None)
@@ -213,15 +164,8 @@ class FramePanel(Column):
         if shot is None or (old is shot and self._shown == self.now):
             return
         self.region.show(shot.shake.region, self.now)
-        frame, self._shown = shot.frame, self.now
-        self.edges.setCurrentIndex(self.edges.findData(frame.edges))
-        for name, rule in self.subjects.items():
-            subject = BY_NAME[name]
-            rule.set_value(round(subject.per * float(subject.curve(shot).at(np.array([self.now]))[0]), 3))
-        self.phase.set_value(frame.shutter.phase)
-        self.focal.set_value(frame.focal_mm)
-        self.readout.set_value(round(1000 * frame.readout, 3))
-        self.linear.setChecked(frame.linear)
+        self._shown = self.now
+        self.controls.show(shot.frame, self.now)
         self.framing.show(shot)
         self.blurs.show(shot, self.now)
 

@@ -5,18 +5,18 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QObject, Signal
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton
 
+from young_tremor.base.number_scale import NumberScale
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import counted, tr
 from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.kit.number_scale import NumberScale
-from young_tremor.desk.state.gestures import bind
+from young_tremor.desk.panels.controls import Controls
 from young_tremor.engine.document.session import Session
 from young_tremor.model import shot_edits
 from young_tremor.model.edge_modes import crops
-from young_tremor.model.project import Shot
+from young_tremor.model.project import FrameSettings, Shot
 
 
 class FramingFields(QObject):
@@ -29,19 +29,9 @@ class FramingFields(QObject):
     def __init__(self, session: Session, column: Column, edit: Callable[..., shot_edits.Edit]) -> None:
         super().__init__(column)
         self._session = session
-        self.recentre = QCheckBox(tr("Recentre"))
-        self.recentre.setToolTip(tr("Find the framing that needs the least crop"))
-        self.recentre.clicked.connect(lambda on: session.apply(tr("Recentre"), edit(recentre=on)))
-        column.rows.addWidget(self.recentre)
-        self.breathe = NumberField(
-            "Breathes in",
-            NumberScale(0.2, 8, "s", 1, bend=2, least=0.0, most=120),
-            value=1.5,
-            reset=1.5,
-            tip="How slowly the crop comes and goes: a quick one shows",
-        )
-        bind(self.breathe, session, "Breathing", lambda v: edit(breathe=v))
-        column.rows.addWidget(self.breathe)
+        self._controls = Controls(FrameSettings, session, column, edit)
+        self.recentre = self._controls.switch("recentre")
+        self.breathe = self._controls.number("breathe")
         self.most = NumberField(
             "Crop at most",
             NumberScale(0, 20, "%", 1, bend=2, least=0, most=700),
@@ -76,10 +66,9 @@ class FramingFields(QObject):
         """Show what a shot has."""
         frame = shot.frame
         cropped = crops(frame.edges)
+        self._controls.show(frame)
         self.recentre.setVisible(cropped)
-        self.recentre.setChecked(frame.recentre)
         self.breathe.setVisible(frame.edges == "crop-as-needed")
-        self.breathe.set_value(frame.breathe)
         self.clear.setVisible(bool(frame.keep))
 
     def show_cut(self, count: int, first: int, at: str) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import cached_property
 from typing import TypeVar, cast
 
@@ -27,12 +28,13 @@ from young_tremor.desk.panels.span_panel import SpanPanel
 from young_tremor.desk.panels.strand_panel import StrandPanel
 from young_tremor.desk.panels.take_panel import TakePanel
 from young_tremor.desk.state.desk_state import DeskState
+from young_tremor.engine.document.session import Session
 from young_tremor.model.project import Shot
-from young_tremor.model.shake import Drift, Jolts, Plotted, Shimmer, Taken
+from young_tremor.model.shake import Common, Drift, Jolts, Plotted, Shimmer, Taken
 
-P = TypeVar("P", bound=StrandPanel)
 C = TypeVar("C", bound=Column)
-KINDS: dict[type, type[StrandPanel]] = {
+#: Kinds of strands whose panel does more than their fields say.
+PANELS: dict[type, Callable[[Session], StrandPanel]] = {
     Drift: DriftPanel,
     Jolts: JoltsPanel,
     Plotted: PlottedPanel,
@@ -111,31 +113,34 @@ class Panel(QWidget):
         elif self._last is not None:
             self._state.choose(strand=self._last)
 
-    def _of(self, kind: type[P]) -> P:
-        panel = self._kinds.get(kind)
-        if panel is None:
-            panel = self._kinds[kind] = self._added(kind(self._session))
-        return cast("P", panel)
+    def page_of(self, kind: type[Common]) -> StrandPanel:
+        """The page of a kind of strand: its own, or one made of its fields."""
+        page = self._kinds.get(kind)
+        if page is None:
+            own = PANELS.get(kind)
+            page = own(self._session) if own else StrandPanel(kind, kind.LABEL, self._session)
+            self._kinds[kind] = self._added(page)
+        return page
 
     @property
     def drift(self) -> DriftPanel:
-        return self._of(DriftPanel)
+        return cast("DriftPanel", self.page_of(Drift))
 
     @property
     def jolts(self) -> JoltsPanel:
-        return self._of(JoltsPanel)
+        return cast("JoltsPanel", self.page_of(Jolts))
 
     @property
     def plotted(self) -> PlottedPanel:
-        return self._of(PlottedPanel)
+        return cast("PlottedPanel", self.page_of(Plotted))
 
     @property
     def take(self) -> TakePanel:
-        return self._of(TakePanel)
+        return cast("TakePanel", self.page_of(Taken))
 
     @property
     def shimmer(self) -> ShimmerPanel:
-        return self._of(ShimmerPanel)
+        return cast("ShimmerPanel", self.page_of(Shimmer))
 
     @property
     def current(self) -> QWidget | None:
@@ -201,7 +206,7 @@ class Panel(QWidget):
             return
         self._last = strand.id
         self.pages.choose("strand")
-        panel = self._of(KINDS.get(type(strand), StrandPanel))
+        panel = self.page_of(type(strand))
         panel.show_strand(next(each for each in seen if strand in each.shake.strands), info, strand, now)
         self._stack.setCurrentWidget(panel)
 

@@ -7,15 +7,16 @@ from typing import Any
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QWidget
 
+from young_tremor.base.number_scale import NumberScale
 from young_tremor.base.units import parse_rate
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.colour_swatch import ColourSwatch
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.kit.number_scale import NumberScale
+from young_tremor.desk.panels.controls import Controls
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.media import footage
@@ -23,15 +24,6 @@ from young_tremor.model.project import Plate, Shot
 from young_tremor.model.shot_edits import Edit, set_frame
 
 WORDS = "Time and colours"
-BLENDS = (("normal", "Normal"), ("add", "Add"), ("multiply", "Multiply"), ("screen", "Screen"))
-PAST = (("hold", "Its last picture is held"), ("loop", "It begins again"), ("end", "It is gone"))
-ALPHA = (
-    ("told", "As the file tells"),
-    ("straight", "Straight"),
-    ("premultiplied", "Premultiplied"),
-    ("ignored", "Not used"),
-)
-FILLS = ((None, "The lowest plate alone"), (True, "Yes"), (False, "No"))
 
 
 class PlateDetails(QObject):
@@ -43,9 +35,8 @@ class PlateDetails(QObject):
         self.plate: Plate | None = None
         self.shot: Shot | None = None
         column.heading(WORDS, folded=True)
-        self.blend = self._list(
-            column, "Blend", "How its colours go together with those behind", BLENDS, lambda value: edit(blend=value)
-        )
+        self._controls = Controls(Plate, session, column, edit)
+        self.blend = self._controls.choice("blend")
         self.rate = NumberField(
             "Rate",
             NumberScale(1, 60, "fps", 3, least=0.1, most=1000),
@@ -55,45 +46,15 @@ class PlateDetails(QObject):
         )
         bind(self.rate, session, "Rate", lambda v: self._media(rate=rate_of(v)))
         column.rows.addWidget(self.rate)
-        self.offset = NumberField(
-            "Begins",
-            NumberScale(-10, 30, "s", 2, least=-1e6, most=1e6),
-            value=0,
-            reset=0,
-            tip="Seconds after the shot's beginning at which its own time begins",
-        )
-        bind(self.offset, session, "Begins", lambda v: edit(offset=v))
-        column.rows.addWidget(self.offset)
-        self.past = self._list(
-            column, "Past its end", "What is seen when its own time is over", PAST, lambda value: edit(past=value)
-        )
-        self.fills = self._list(
-            column, "Fills the frame", "Whether the crop has to cover it", FILLS, lambda value: edit(fills=value)
-        )
-        self.alpha = self._list(
-            column, "Alpha", "How its colours stand to what it covers", ALPHA, lambda value: self._media(alpha=value)
-        )
+        self.offset = self._controls.number("offset")
+        for path in ("past", "fills", "media.alpha"):
+            self._controls.choice(path)
         self.colour = ColourSwatch("Colour")
         self.colour.picked.connect(lambda c: session.apply(tr("Colour"), self._media(colour=c)))
         self._colour = _line(column, "Colour", self.colour)
         self.behind = ColourSwatch("Behind everything")
         self.behind.picked.connect(lambda c: session.apply(tr("Colour behind"), self._set_behind(c)))
         self._behind = _line(column, "Behind everything", self.behind)
-
-    def _list(
-        self, column: Column, words: str, tip: str, choices: tuple[tuple[Any, str], ...], edit: Callable[[Any], Edit]
-    ) -> QComboBox:
-        box = QComboBox()
-        box.setAccessibleName(tr(words))
-        box.setToolTip(tr(tip))
-        box.setMinimumContentsLength(8)
-        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        for _, label in choices:
-            box.addItem(tr(label))
-        box.setProperty("keys", [key for key, _ in choices])
-        box.activated.connect(lambda number: self._session.apply(tr(words), edit(choices[number][0])))
-        box.setProperty("line", _line(column, words, box))
-        return box
 
     def _set_behind(self, colour: str) -> Edit:
         return set_frame(self.shot.id, behind=colour) if self.shot is not None else lambda project: project
@@ -107,19 +68,20 @@ class PlateDetails(QObject):
         self._behind.setVisible(alpha or plate.media.kind == "title")
         self.behind.set_colour(shot.frame.behind)
         lowest, media = plate is shot.footage, plate.media
-        for box, value, shown in (
-            (self.blend, plate.blend, not lowest),
-            (self.past, plate.past, not lowest and not media.drawn),
-            (self.fills, plate.fills, not plate.glass),
-            (self.alpha, media.alpha, alpha),
+        self._controls.show(plate)
+        for path, shown in (
+            ("blend", not lowest),
+            ("past", not lowest and not media.drawn),
+            ("fills", not plate.glass),
+            ("media.alpha", alpha),
         ):
-            box.setCurrentIndex(box.property("keys").index(value))
-            box.property("line").setVisible(shown)
+            line = self._controls.choices[path].parentWidget()
+            assert line is not None
+            line.setVisible(shown)
         self.rate.setVisible(footage.is_sequence(media))
         if footage.is_sequence(media):
             self.rate.set_value(float(parse_rate(media.rate or "24")))
         self.offset.setVisible(not lowest)
-        self.offset.set_value(plate.offset)
         self._colour.setVisible(media.kind == "fill")
         if media.colour is not None:
             self.colour.set_colour(media.colour)

@@ -6,31 +6,27 @@ import secrets
 from functools import partial
 from typing import Any
 
-import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QImage
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout
 
-from young_tremor.desk.chart.curve_subjects import OPACITY, PLACE, SIZE, TURN
-from young_tremor.desk.chart.row_heads import AMOUNT, PACE
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.kit.number_scale import NumberScale
+from young_tremor.desk.panels.controls import Controls
 from young_tremor.desk.panels.depth_fields import DepthFields
 from young_tremor.desk.panels.plate_details import PlateDetails
 from young_tremor.desk.panels.plate_row import PlateRow
 from young_tremor.desk.panels.preset_box import PresetBox
 from young_tremor.desk.panels.title_fields import SETTING, WORDS, TitleFields
 from young_tremor.desk.state.desk_state import DeskState
-from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.library import preset_library
 from young_tremor.model import curve_edits, shot_edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.curve_edits import with_value_at
-from young_tremor.model.project import Plate, Shot
+from young_tremor.model.fields import numbers
+from young_tremor.model.project import Placement, Plate, Shot
+from young_tremor.model.shake import Shake
 from young_tremor.model.title import Title
 
 OWN = "A shake of its own"
@@ -41,14 +37,6 @@ KINDS = (
     ("file", "A file…", "A picture, numbered pictures or a film: it shakes along"),
     ("glass", "A file on the glass…", "Neither the shake nor the crop touches it"),
 )
-# field of a placement: words, scale, reset, the rule's unit in the curve's own, what it is
-PLACES: dict[str, tuple[str, NumberScale, float, float, str]] = {
-    "x": ("Across", PLACE, 0, 100, "Percent of frame height right of the middle"),
-    "y": ("Down", PLACE, 0, 100, "Percent of frame height below the middle"),
-    "size": ("Size", SIZE, 100, 100, "Of what fills the frame"),
-    "angle": ("Angle", TURN, 0, 1, "Clockwise"),
-    "opacity": ("Opacity", OPACITY, 100, 100, "How much of it is seen"),
-}
 
 
 class PlatesPanel(Column):
@@ -80,51 +68,30 @@ class PlatesPanel(Column):
         self.rows.addLayout(row)
         self.title = TitleFields(self._session, self, self._titled)
         self.heading("With the shot")
-        self.share = NumberField(
-            "Share",
-            NumberScale(-100, 300, "%", 0, least=-1000, most=1000),
-            value=100,
-            reset=100,
-            tip="Of the shot's shake: 0 stands still, above 100 goes further",
-        )
-        self.distance = NumberField(
-            "Distance",
-            NumberScale(0.2, 5, "×", 2, bend=2.3, least=0.01, most=10000),
-            value=1,
-            reset=1,
-            tip="From the camera: travel shrinks with it, turns do not. 1 is what it was set for",
-        )
-        self.glass = QCheckBox(tr("On the glass"))
-        self.glass.setToolTip(tr("Neither the shot's shake nor its crop touches it: a logo, a subtitle"))
-        bind(self.share, self._session, "Share", lambda v: self._edit(share=v / 100))
-        bind(self.distance, self._session, "Distance", lambda v: self._edit(distance=v))
-        self.glass.clicked.connect(lambda on: self._session.apply(tr("On the glass"), self._edit(glass=on)))
-        for widget in (self.share, self.distance, self.glass):
-            self.rows.addWidget(widget)
+        self._controls = Controls(Plate, self._session, self, self._edit)
+        self.share = self._controls.number("share")
+        self.distance = self._controls.number("distance")
+        self.glass = self._controls.switch("glass")
         self.heading(OWN)
         self.own = PresetBox("Shake of its own", none="None", order=lambda preset: preset.group != "graphics")
         self.own.setToolTip(tr("It moves so by itself, on top of its share of the shot's shake"))
         self.own.activated.connect(self._set_own)
         self.rows.addWidget(self.own)
-        self.amount = NumberField("Amount", AMOUNT, value=100, reset=100, tip="How much of its own shake")
-        self.pace = NumberField("Pace", PACE, value=1, reset=1, tip="How fast its time runs")
-        bind(self.amount, self._session, "Own amount", lambda v: self._own("intensity", v / 100))
-        bind(self.pace, self._session, "Own pace", lambda v: self._own("pace", v))
+        self._shake = Controls(Shake, self._session, self, self._edit_own, step="Own shake")
+        self.amount = self._shake.number("intensity", label="Amount", tip="How much of its own shake")
+        self.pace = self._shake.number("pace")
         self.course = QPushButton(tr("New course"))
         self.course.setToolTip(tr("The same motion, never the same way twice: another seed"))
         self.course.clicked.connect(self._another)
-        for each in (self.amount, self.pace, self.course):
-            self.rows.addWidget(each)
+        self.rows.addWidget(self.course)
         self.title.more(self)
         self.heading("Placement")
-        self.place: dict[str, NumberField] = {}
-        for field, (words, scale, reset, _, tip) in PLACES.items():
-            rule = self.place[field] = NumberField(words, scale, value=reset, reset=reset, tip=tip)
-            bind(rule, self._session, "Placement", partial(self._placed, field))
-            rule.menu = lambda menu, field=field: menu.addAction(
+        self._placement = Controls(Placement, self._session, self, self._edit_placement, step="Placement")
+        self.place = self._placement.numbers
+        for field in numbers(Placement):
+            self._placement.number(field).menu = lambda menu, field=field: menu.addAction(
                 tr("Set a key at the playhead"), partial(self._key, field)
             )
-            self.rows.addWidget(rule)
         self.deep = DepthFields(self._session, self, lambda depth: self._edit(depth=depth))
         self.more = PlateDetails(self._session, self, self._edit)
         self.heading("In the stack")
@@ -191,12 +158,11 @@ class PlatesPanel(Column):
             shake = replace(shake, strands=shot_edits.holding(shake.strands, float(view.frames / view.rate)))
         self._session.apply(tr("Shake of its own"), self._edit(shake=shake))
 
-    def _own(self, field: str, value: float) -> shot_edits.Edit:
+    def _edit_own(self, **changes: Any) -> shot_edits.Edit:
         plate = self.plate
         if plate is None or plate.shake is None:
             return lambda project: project
-        made = with_value_at(getattr(plate.shake, field), self.now, value)
-        return self._edit(shake=replace(plate.shake, **{field: made}))
+        return self._edit(shake=replace(plate.shake, **changes))
 
     def _another(self) -> None:
         plate = self.plate
@@ -204,13 +170,11 @@ class PlatesPanel(Column):
             strands = tuple(replace(each, seed=secrets.randbelow(9999) + 1) for each in plate.shake.strands)
             self._session.apply(tr("Another course"), self._edit(shake=replace(plate.shake, strands=strands)))
 
-    def _placed(self, field: str, value: float) -> shot_edits.Edit:
+    def _edit_placement(self, **changes: Any) -> shot_edits.Edit:
         plate = self.plate
         if plate is None:
             return lambda project: project
-        curve: Curve = getattr(plate.placement, field)
-        made = with_value_at(curve, self.now, value / PLACES[field][3])
-        return self._edit(placement=replace(plate.placement, **{field: made}))
+        return self._edit(placement=replace(plate.placement, **changes))
 
     def _key(self, field: str) -> None:
         """The first key holds what is there; from then on a changed number is another key."""
@@ -240,9 +204,8 @@ class PlatesPanel(Column):
         if shot is None or plate is None:
             return
         self._show_stack(shot, plate)
-        self.share.set_value(round(100 * plate.share, 3))
-        self.distance.set_value(plate.distance)
-        self.glass.setChecked(plate.glass)
+        self._controls.show(plate, now)
+        self._placement.show(plate.placement, now)
         self._show_own(plate)
         lowest = plate is shot.footage
         for widget in (self.share, self.distance):
@@ -261,9 +224,6 @@ class PlatesPanel(Column):
         self.buttons["down"].setEnabled(place > 1)
         self.buttons["remove"].setEnabled(not lowest)
         self.only.setVisible(len(shot.plates) == 1)
-        for field, rule in self.place.items():
-            curve: Curve = getattr(plate.placement, field)
-            rule.set_value(round(PLACES[field][3] * float(curve.at(np.array([now]))[0]), 3))
 
     def _show_own(self, plate: Plate) -> None:
         """Its own shake; one whose preset is gone stands under the words for it."""
@@ -272,9 +232,7 @@ class PlatesPanel(Column):
         for widget in (self.amount, self.pace, self.course):
             widget.setVisible(shake is not None)
         if shake is not None:
-            at = np.array([self.now])
-            self.amount.set_value(round(100 * float(shake.intensity.at(at)[0]), 2))
-            self.pace.set_value(round(float(shake.pace.at(at)[0]), 3))
+            self._shake.show(shake, self.now)
 
     def _show_stack(self, shot: Shot, plate: Plate) -> None:
         """Rows of plates that are still there are kept."""

@@ -9,16 +9,15 @@ from typing import Any
 import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
-from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QPushButton
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton
 
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.kit.number_scale import NumberScale
+from young_tremor.desk.panels.controls import Controls
 from young_tremor.engine.document.session import Session
 from young_tremor.model import curve_edits, shot_edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.curve_edits import with_value_at
+from young_tremor.model.fields import number_at, value_at, with_value
 from young_tremor.model.shake import Point, Region
 
 SHAPES = (("everywhere", "Everywhere"), ("ellipse", "Ellipse"), ("rectangle", "Rectangle"), ("polygon", "Drawn shape"))
@@ -54,37 +53,21 @@ class RegionFields(QObject):
         row.addWidget(self.shape, 1)
         row.addWidget(self.draw)
         column.rows.addLayout(row)
-        place = NumberScale(-100, 100, "%", 1, least=-1000, most=1000)
-        size = NumberScale(1, 250, "%", 1, bend=1.6, least=0.1, most=1000)
-        self.rules: dict[str, NumberField] = {
-            "x": NumberField(
-                "Across", place, value=0, reset=0, tip="Its centre, percent of frame height right of the middle"
-            ),
-            "y": NumberField(
-                "Down", place, value=0, reset=0, tip="Its centre, percent of frame height below the middle"
-            ),
-            "width": NumberField("Width", size, value=80, reset=80, tip="Percent of frame height"),
-            "height": NumberField("Height", size, value=60, reset=60, tip="Percent of frame height"),
-            "feather": NumberField(
-                "Feather",
-                NumberScale(0, 60, "%", 1, bend=2, least=0, most=400),
-                value=15,
-                reset=15,
-                tip="Over which it fades, percent of frame height",
-            ),
+        controls = self._controls = Controls(
+            Region, session, column, lambda **changes: self._changed(**changes), "Region"
+        )
+        across, down = number_at(Point, "x").tip, number_at(Point, "y").tip
+        self.rules = {
+            "x": controls.number("centre.x", tip=f"Its centre: {across[0].lower()}{across[1:]}"),
+            "y": controls.number("centre.y", tip=f"Its centre: {down[0].lower()}{down[1:]}"),
         }
-        for field, rule in self.rules.items():
-            rule.began.connect(lambda: session.begin_gesture(tr("Region")))
-            rule.changed.connect(partial(self._set, field))
-            rule.ended.connect(session.end_gesture)
-            if field != "feather":
-                rule.menu = lambda menu, field=field: menu.addAction(
-                    tr("Set a key at the playhead"), partial(self._key, field)
+        self.rules |= {name: controls.number(name) for name in ("width", "height", "feather")}
+        for path, control in controls.numbers.items():
+            if path != "feather":
+                control.menu = lambda menu, path=path: menu.addAction(
+                    tr("Set a key at the playhead"), partial(self._set_key, path)
                 )
-            column.rows.addWidget(rule)
-        self.outside = QCheckBox(tr("Outside of it instead"))
-        self.outside.clicked.connect(lambda on: self._apply(outside=on))
-        column.rows.addWidget(self.outside)
+        self.outside = controls.switch("outside")
 
     def _set_shape(self, number: int) -> None:
         key = self.shape.itemData(number)
@@ -95,30 +78,17 @@ class RegionFields(QObject):
             if key == "polygon" and self.region is not None and not self.region.outline:
                 self.drawing.emit(self)
 
+    def _changed(self, **changes: Any) -> shot_edits.Edit:
+        return self._edit(replace(self.region or Region(), **changes))
+
     def _apply(self, **changes: Any) -> None:
-        self._session.apply(tr("Region"), self._edit(replace(self.region or Region(), **changes)))
+        self._session.apply(tr("Region"), self._changed(**changes))
 
-    def _curve(self, field: str) -> Curve:
+    def _set_key(self, path: str) -> None:
         region = self.region or Region()
-        owner: Any = region.centre if field in ("x", "y") else region
-        curve: Curve = getattr(owner, field)
-        return curve
-
-    def _put(self, field: str, curve: Curve) -> None:
-        region = self.region or Region()
-        if field in ("x", "y"):
-            self._apply(centre=replace(region.centre, **{field: curve}))
-        else:
-            self._apply(**{field: curve})
-
-    def _set(self, field: str, value: float) -> None:
-        if field == "feather":
-            self._apply(feather=value / 100)
-        else:
-            self._put(field, with_value_at(self._curve(field), self.now, value / 100))
-
-    def _key(self, field: str) -> None:
-        self._put(field, curve_edits.with_key(self._curve(field), self.now))
+        self._session.apply(
+            tr("Region"), self._edit(with_value(region, path, curve_edits.with_key(value_at(region, path), self.now)))
+        )
 
     def draw_path(self, path: np.ndarray) -> None:
         """Take a drag on the picture, (n, 2) in frame units: its rectangle, or the shape that was drawn."""
@@ -138,12 +108,8 @@ class RegionFields(QObject):
         self.region, self.now = region, now
         shape = region.shape if region else "everywhere"
         self.shape.setCurrentIndex(self.shape.findData(shape))
-        at = np.array([now])
+        self._controls.show(region or Region(), now)
         for field, rule in self.rules.items():
             rule.setVisible(region is not None and (shape != "polygon" or field not in ("width", "height")))
-            if region is not None:
-                value = region.feather if field == "feather" else float(self._curve(field).at(at)[0])
-                rule.set_value(round(100 * value, 3))
         self.draw.setVisible(region is not None)
         self.outside.setVisible(region is not None)
-        self.outside.setChecked(region is not None and region.outside)

@@ -9,12 +9,12 @@ from msgspec.structs import replace
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from young_tremor.desk.chart.row_heads import AMOUNT, PACE, Lamp
+from young_tremor.desk.chart.row_heads import Lamp
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column, section
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.kit.number_scale import NumberScale
+from young_tremor.desk.panels.controls import Controls
 from young_tremor.desk.panels.preset_box import PresetBox
 from young_tremor.desk.state.desk_state import DeskState
 from young_tremor.desk.state.gestures import bind
@@ -22,9 +22,9 @@ from young_tremor.engine.library import preset_library
 from young_tremor.engine.sound import sound_presets
 from young_tremor.model import reel_edits, shot_edits
 from young_tremor.model.curve import Curve
+from young_tremor.model.fields import AMOUNT_SCALE
 from young_tremor.model.project import Span
-
-FADE = NumberScale(0, 10, "s", 2, bend=2, least=0, most=1e5)
+from young_tremor.model.shake import Shake
 
 
 class SpanPanel(Column):
@@ -48,12 +48,12 @@ class SpanPanel(Column):
         self.name.setAccessibleName(tr("Name of the span"))
         self.name.editingFinished.connect(self._rename)
         self.rows.addWidget(self.name)
-        self.level = self._rule(
-            "Intensity", AMOUNT, 100, "How much of it", lambda v: self._shake(intensity=Curve(v / 100))
-        )
-        self.pace = self._rule("Pace", PACE, 1, "How fast its time runs", lambda v: self._shake(pace=Curve(v)))
-        self.fade_in = self._rule("Fade in", FADE, 1, "Seconds in which it comes", lambda v: self._edit(fade_in=v))
-        self.fade_out = self._rule("Fade out", FADE, 1, "Seconds in which it goes", lambda v: self._edit(fade_out=v))
+        self._shake = Controls(Shake, self._session, self, self._edit_shake)
+        self._controls = Controls(Span, self._session, self, self._edit)
+        self.level = self._shake.number("intensity")
+        self.pace = self._shake.number("pace")
+        self.fade_in = self._controls.number("fade_in")
+        self.fade_out = self._controls.number("fade_out")
         self.heading("Strands")
         self.preset = PresetBox("Preset of the span")
         self.preset.setToolTip(tr("Another preset in its place"))
@@ -96,16 +96,10 @@ class SpanPanel(Column):
         self.rows.addLayout(line)
         self.finish()
 
-    def _rule(self, words: str, scale: NumberScale, value: float, tip: str, edit: Any) -> NumberField:
-        rule = NumberField(words, scale, value=value, reset=value, tip=tip)
-        bind(rule, self._session, words, edit)
-        self.rows.addWidget(rule)
-        return rule
-
     def _edit(self, **changes: Any) -> shot_edits.Edit:
         return reel_edits.set_span(self.span.id, **changes) if self.span is not None else lambda project: project
 
-    def _shake(self, **changes: Any) -> shot_edits.Edit:
+    def _edit_shake(self, **changes: Any) -> shot_edits.Edit:
         if self.span is None:
             return lambda project: project
         return self._edit(shake=replace(self.span.shake, **changes))
@@ -144,7 +138,7 @@ class SpanPanel(Column):
         if self.span is None:
             return lambda project: project
         strands = tuple(replace(s, **changes) if s.id == strand else s for s in self.span.shake.strands)
-        return self._shake(strands=strands)
+        return self._edit_shake(strands=strands)
 
     def show_span(self, span: Span) -> None:
         """Show a span."""
@@ -155,12 +149,10 @@ class SpanPanel(Column):
         if not self.name.hasFocus():
             self.name.setText(span.name)
         shake = span.shake
-        self.level.set_value(round(100 * shake.intensity.value, 2))
-        self.pace.set_value(round(shake.pace.value, 3))
+        self._shake.show(shake)
+        self._controls.show(span)
         self.heard.setVisible(bool(span.sounds))
         self.heard.setText(tr("Heard: {0}", ", ".join(each.name for each in span.sounds)))
-        self.fade_in.set_value(span.fade_in)
-        self.fade_out.set_value(span.fade_out)
         self.preset.show_preset(shake.preset)
         key = tuple((s.id, s.name, s.on, s.amount.value) for s in shake.strands)
         if key != self._shown:
@@ -179,7 +171,11 @@ class SpanPanel(Column):
             lamp.toggled.connect(partial(self._light, strand.id))
             line.addWidget(lamp)
             rule = NumberField(
-                strand.name, AMOUNT, value=round(100 * strand.amount.value, 2), reset=100, tip="How much of this strand"
+                strand.name,
+                AMOUNT_SCALE,
+                value=round(100 * strand.amount.value, 2),
+                reset=100,
+                tip="How much of this strand",
             )
             bind(rule, self._session, "Amount", partial(self._amount, strand.id))
             line.addWidget(rule, 1)

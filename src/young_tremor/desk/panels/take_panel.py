@@ -2,34 +2,24 @@
 
 from __future__ import annotations
 
-from functools import partial
 from typing import Any
 
 import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QSizePolicy, QWidget
+from PySide6.QtWidgets import QLabel, QSizePolicy, QWidget
 
 from young_tremor.base.frames import SourceInfo
-from young_tremor.desk.chart.row_heads import SLOW, SLOW_TIP
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.panels.strand_panel import INKS, StrandPanel
+from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import takes
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import Taken
-from young_tremor.model.take import BEYOND, Take
-
-GAIN = NumberScale(0, 300, "%", 0, bend=1.585, least=-1000, most=1000)
-BEYOND_WORDS = {
-    "carry": "Carry on like it",
-    "loop": "Loop, crossfaded",
-    "back": "There and back",
-    "rest": "Come to rest",
-}
+from young_tremor.model.take import Take
 
 
 class PathPrint(QWidget):
@@ -87,8 +77,10 @@ def about(take: Take) -> str:
 class TakePanel(StrandPanel):
     """A take strand's full controls."""
 
-    title = "Take"
-    _strand: Taken | None
+    elsewhere = ("opposed",)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(Taken, "Take", session)
 
     def _fill(self) -> None:
         self.about = QLabel("")
@@ -97,129 +89,44 @@ class TakePanel(StrandPanel):
         self.path = PathPrint()
         self.rows.addWidget(self.about)
         self.rows.addWidget(self.path)
-        self.cutoff = self._rule("Slow part", SLOW, 0, SLOW_TIP, lambda v: self._learned(cutoff=v))
+        number, switch = self.controls.number, self.controls.switch
+        self.cutoff = number("cutoff", changes=lambda v: self._relearn(cutoff=v))
         self.cutoff.set_note(lambda v: "shake only" if v else "whole move")
         self.way = Segments(
             (("filmed", "As filmed", "As the hand moved that filmed it"), ("opposed", "Opposed", "The other way")),
             "Direction",
         )
         self.way.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-        self.way.chosen.connect(lambda key: self._session.apply(tr("Direction"), self._edit(opposed=key == "opposed")))
-        self.mirrored = QCheckBox(tr("Mirrored, left for right"))
-        self.mirrored.clicked.connect(lambda on: self._session.apply(tr("Mirror"), self._edit(mirrored=on)))
+        self.way.chosen.connect(lambda key: self.controls.apply("Direction", opposed=key == "opposed"))
         self.rows.addWidget(self.way)
-        self.rows.addWidget(self.mirrored)
+        self.mirrored = switch("mirrored")
         self.heading("How much of each")
-        self.gains = {
-            name: self._rule(
-                f"{name.capitalize()} gain",
-                GAIN,
-                100,
-                "Percent of what was measured; below 0 is opposed",
-                partial(self._gain, name),
-                INKS[name],
-            )
-            for name in ("x", "y", "roll", "zoom")
-        }
-        self._lens()
-        self._time()
-
-    def _lens(self) -> None:
+        self.gains = {name: number(f"gains.{name}", ink=INKS[name]) for name in ("x", "y", "roll", "zoom")}
         self.heading("Lens")
-        self.by_angle = QCheckBox(tr("From lens to lens, as angles"))
-        self.by_angle.setToolTip(tr("Needs the focal length it was filmed at; otherwise percent of the frame's height"))
-        self.by_angle.clicked.connect(
-            lambda on: self._session.apply(tr("By angle"), self._edit(**self._learned(by_angle=on)))
-        )
-        self.focal = self._rule(
-            "Filmed at",
-            NumberScale(0, 200, "mm", 0, bend=1.8, least=0, most=5000),
-            0,
-            "Focal length of the clip, for a sensor 36 mm wide; 0 is not known",
-            self._filmed_at,
-        )
+        self.focal = number("take.focal_mm", empty=0.0, changes=self._set_focal_length)
         self.focal.set_note(lambda v: "" if v else "not known")
-        self.rows.addWidget(self.by_angle)
-
-    def _time(self) -> None:
+        self.by_angle = switch("by_angle", changes=lambda on: self._relearn(by_angle=on))
         self.heading("Time")
-        seconds = NumberScale(0, 30, "s", 2, bend=2, least=0, most=36000)
-        self.offset = self._rule(
-            "Offset",
-            NumberScale(-10, 10, "s", 2, least=-36000, most=36000),
-            0,
-            "So far into the take it begins",
-            lambda v: {"offset": v},
-        )
-        self.trim_start = self._rule(
-            "Take from", seconds, 0, "Leaves out its beginning", lambda v: self._learned(start=v)
-        )
-        self.trim_end = self._rule(
-            "Take to", seconds, 0, "Leaves out its end; 0 keeps it", lambda v: self._learned(end=v or None)
-        )
+        self.offset = number("offset")
+        self.trim_start = number("start", changes=lambda v: self._relearn(start=v))
+        self.trim_end = number("end", empty=0.0, changes=lambda v: self._relearn(end=v or None))
         self.trim_end.set_note(lambda v: "" if v else "to its end")
-        words = QLabel(tr("After it"))
-        words.setStyleSheet(f"color: {theme.DIM};")
-        self.beyond = QComboBox()
-        self.beyond.setAccessibleName(tr("After the take"))
-        self.beyond.setToolTip(tr("What moves the shot when it is longer than the take"))
-        for key in BEYOND:
-            self.beyond.addItem(tr(BEYOND_WORDS[key]), key)
-        self.beyond.activated.connect(
-            lambda n: self._session.apply(tr("After the take"), self._edit(beyond=self.beyond.itemData(n)))
-        )
-        row = QHBoxLayout()
-        row.addWidget(words)
-        row.addSpacing(8)
-        row.addWidget(self.beyond, 1)
-        self.rows.addLayout(row)
-        self.fade = self._rule(
-            "Crossfade",
-            NumberScale(0, 5, "s", 1, bend=2, least=0, most=60),
-            1,
-            "From the one to the other",
-            lambda v: {"fade": v},
-        )
-        self.endless = QCheckBox(tr("Endless: a drift learned from it"))
-        self.endless.setToolTip(tr("The same spectrum and play of channels at any length, never the same twice"))
-        self.endless.clicked.connect(lambda on: self._session.apply(tr("Learn"), self._edit(only_endless=on)))
-        self.rows.addWidget(self.endless)
+        self.beyond = self.controls.choice("beyond")
+        self.fade = number("fade")
+        self.endless = switch("only_endless")
 
-    def _learned(self, **changes: Any) -> dict[str, Any]:
-        return takes.relearn_changes(self._strand, **changes) if self._strand else {}
+    def _relearn(self, **changes: Any) -> dict[str, Any]:
+        return takes.relearn_changes(self._strand, **changes)
 
-    def _gain(self, name: str, value: float) -> dict[str, Any]:
-        return {"gains": replace(self._strand.gains, **{name: value / 100})} if self._strand else {}
-
-    def _filmed_at(self, value: float) -> dict[str, Any]:
-        if self._strand is None:
-            return {}
+    def _set_focal_length(self, value: float) -> dict[str, Any]:
         take = replace(self._strand.take, focal_mm=value or None)
-        return self._learned(take=take, by_angle=self._strand.by_angle and value > 0)
+        return self._relearn(take=take, by_angle=self._strand.by_angle and value > 0)
 
-    def show_strand(self, shot: Shot, info: SourceInfo, strand: Taken, now: float) -> None:
+    def show_strand(self, shot: Shot, info: SourceInfo, strand: Taken, now: float) -> None:  # type: ignore[override]
         before = self._strand
-        self._show_common(shot, info, strand, now)
+        super().show_strand(shot, info, strand, now)
         if before is None or before.take is not strand.take or before.cutoff != strand.cutoff:
             self.about.setText(about(strand.take))
             self.path.show_path(*takes.paths(strand.take, strand.cutoff))
         self.way.choose("opposed" if strand.opposed else "filmed")
-        for box, on in (
-            (self.mirrored, strand.mirrored),
-            (self.by_angle, strand.by_angle),
-            (self.endless, strand.only_endless),
-        ):
-            box.setChecked(on)
         self.by_angle.setEnabled(bool(strand.take.focal_mm))
-        self.beyond.setCurrentIndex(BEYOND.index(strand.beyond))
-        for name, rule in self.gains.items():
-            rule.set_value(round(100 * getattr(strand.gains, name), 2))
-        for rule, value in (
-            (self.cutoff, strand.cutoff),
-            (self.focal, strand.take.focal_mm or 0.0),
-            (self.offset, strand.offset),
-            (self.trim_start, strand.start),
-            (self.trim_end, strand.end or 0.0),
-            (self.fade, strand.fade),
-        ):
-            rule.set_value(value)

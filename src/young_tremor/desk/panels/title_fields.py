@@ -14,10 +14,8 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.colour_swatch import ColourSwatch
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.kit.segments import Segments
-from young_tremor.desk.state.gestures import bind
+from young_tremor.desk.panels.controls import Controls
 from young_tremor.engine.document.session import Session
 from young_tremor.model.shot_edits import Edit
 from young_tremor.model.title import Title
@@ -96,16 +94,9 @@ class TitleFields(QObject):
         self.apart = Segments(APART, "Apart")
         self.apart.chosen.connect(lambda how: self._apply("Apart", apart=how))
         column.rows.addWidget(self.apart)
-        self.rules: dict[str, NumberField] = {}
-        self._rule(
-            column,
-            "differ",
-            "Apart",
-            NumberScale(0, 100, "%", 0),
-            100,
-            100,
-            "By how much each part's own shake differs from the others'",
-        )
+        self._controls = Controls(Title, session, column, self._changed)
+        self.rules = self._controls.numbers
+        self._controls.number("differ")
 
     def more(self, column: Column) -> None:
         """The second group: how it is set."""
@@ -117,75 +108,19 @@ class TitleFields(QObject):
         self.face.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.face.activated.connect(self._set_face)
         column.rows.addWidget(self.face)
-        self._rule(
-            column,
-            "size",
-            "Size",
-            NumberScale(2, 60, "%", 1, bend=1.6, least=0.1, most=400),
-            14,
-            1,
-            "Of the em, percent of the frame's height",
-        )
-        self._rule(
-            column,
-            "tracking",
-            "Tracking",
-            NumberScale(-100, 500, "‰", 0, least=-1000, most=10000),
-            0,
-            1,
-            "More room between letters, thousandths of the em",
-        )
-        self._rule(
-            column,
-            "leading",
-            "Leading",
-            NumberScale(60, 200, "%", 0, least=0, most=1000),
-            115,
-            1,
-            "From line to line, percent of the size",
-        )
+        self._controls.number("size")
+        self._controls.number("tracking")
+        self._controls.number("leading")
         self.align = Segments(ALIGN, "Alignment")
         self.align.chosen.connect(lambda how: self._apply("Alignment", align=how))
         column.rows.addWidget(self.align)
         self.colour = self._swatch(column, "Colour", "colour")
         self.outline_colour = self._swatch(column, "Outline", "outline_colour")
-        self._rule(
-            column,
-            "outline",
-            "Outline",
-            NumberScale(0, 12, "%", 1, bend=1.5, least=0, most=100),
-            0,
-            1,
-            "Its width, percent of the size",
-        )
-        self._rule(column, "shadow", "Shadow", NumberScale(0, 100, "%", 0), 0, 100, "How dark it is")
-        self._rule(
-            column,
-            "shadow_far",
-            "Falls",
-            NumberScale(0, 30, "%", 1, least=-500, most=500),
-            4,
-            1,
-            "How far right and down, percent of the size",
-        )
-        self._rule(
-            column,
-            "shadow_soft",
-            "Softness",
-            NumberScale(0, 40, "%", 1, bend=1.5, least=0, most=200),
-            6,
-            1,
-            "Of the shadow, percent of the size",
-        )
+        self._controls.number("outline")
+        self._controls.number("shadow")
+        self._controls.number("shadow_far")
+        self._controls.number("shadow_soft")
         self.set_faces(())
-
-    def _rule(
-        self, column: Column, field: str, words: str, scale: NumberScale, reset: float, unit: float, tip: str
-    ) -> None:
-        rule = self.rules[field] = NumberField(words, scale, value=reset, reset=reset, tip=tip)
-        rule.setProperty("unit", unit)
-        bind(rule, self._session, words, lambda v: self._changed(**{field: v / unit}))
-        column.rows.addWidget(rule)
 
     def _swatch(self, column: Column, words: str, field: str) -> ColourSwatch:
         made = ColourSwatch(words)
@@ -219,8 +154,7 @@ class TitleFields(QObject):
         self.apart.choose(title.apart)
         self.align.choose(title.align)
         self.rules["differ"].setEnabled(title.apart != "whole")
-        for field, rule in self.rules.items():
-            rule.set_value(round(getattr(title, field) * rule.property("unit"), 3))
+        self._controls.show(title)
         self.colour.set_colour(title.colour)
         self.outline_colour.set_colour(title.outline_colour)
         if self.face.findData(title.face) < 0:

@@ -21,10 +21,10 @@ from PySide6.QtWidgets import (
 
 from young_tremor.base import files
 from young_tremor.base.errors import TremorError
+from young_tremor.base.number_scale import NumberScale
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.kit.thread_bridge import on_desk
 from young_tremor.engine.delivery import actions

@@ -12,12 +12,12 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from young_tremor.base.frames import SourceInfo
+from young_tremor.base.number_scale import NumberScale
 from young_tremor.base.units import duration_text, format_rate, timecode
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.kit.thread_bridge import on_desk
 from young_tremor.desk.picture.clip_view import ClipTimeline, ClipView
 from young_tremor.engine.analysis import measuring

@@ -8,11 +8,11 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from young_tremor.base.errors import TremorError
+from young_tremor.base.number_scale import NumberScale
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.kit.number_scale import NumberScale
 from young_tremor.desk.kit.sheet import Sheet
 from young_tremor.engine.library import preset_library, settings
 from young_tremor.engine.playback import player

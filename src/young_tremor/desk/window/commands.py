@@ -8,7 +8,7 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QMenu
 
-from young_tremor.desk.chart.strand_row_specs import KINDS
+from young_tremor.desk.chart.strand_row_specs import menu_entries
 from young_tremor.desk.commands.registry import Command
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
@@ -28,8 +28,8 @@ def _with_shot(desk: Desk) -> bool:
 
 
 def _add(desk: Desk, menu: QMenu) -> None:
-    for kind in KINDS.values():
-        menu.addAction(tr(kind.words), partial(desk.deeds.add_strand, kind.word))
+    for word, label in menu_entries():
+        menu.addAction(label, partial(desk.deeds.add_strand, word))
 
 
 def _fill_selection_menu(desk: Desk, menu: QMenu) -> None:

@@ -25,21 +25,6 @@ from young_tremor.model.project import Project, Shot
 from young_tremor.render.resolve_plan import resolve
 
 FIELDS = ("project", "shot", "variant", "number", "date")
-#: Bits that a pixel of a frame comes to in each form, about; for asking whether there is room.
-BITS = {
-    "h264": 0.5,
-    "h265": 0.3,
-    "av1": 0.2,
-    "vp9": 0.3,
-    "prores": 4.5,
-    "prores4444": 8.0,
-    "dnxhr": 4.5,
-    "ffv1": 8.0,
-    "png": 16.0,
-    "tiff": 36.0,
-    "exr": 36.0,
-}
-
 Report = Callable[[int, int], None]
 Render = Callable[..., tuple[str, ...]]  # as actions.render
 
@@ -215,7 +200,7 @@ def size_of(delivery: Delivery) -> float:
     total = 0.0
     for shot in delivery.shots:
         plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), footage.infos(shot))
-        total += plan.delivered[0] * plan.delivered[1] * plan.frames * BITS[delivery.form] / 8
+        total += plan.delivered[0] * plan.delivered[1] * plan.frames * codec(delivery.form).bits / 8
     return total
 
 

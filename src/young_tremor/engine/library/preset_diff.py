@@ -8,7 +8,7 @@ from young_tremor.engine.library import preset_library, takes
 from young_tremor.model.project import Preset, Shot
 from young_tremor.model.shake import Shake, Strand, Taken
 from young_tremor.model.shot_edits import holding
-from young_tremor.motion.strand_kinds import fresh, kind_of
+from young_tremor.motion.strand_kinds import fresh, word_of
 
 
 def plain(kind: str, strand_id: str, seed: int) -> Strand:
@@ -23,7 +23,7 @@ def source(strand: Strand) -> Strand:
     name, _, key = strand.origin.rpartition("/")
     preset = _preset(name)
     found = next((s for s in preset.shake.strands if s.id == key), None) if preset else None
-    return found if type(found) is type(strand) else plain(kind_of(strand).word, strand.id, strand.seed)
+    return found if type(found) is type(strand) else plain(word_of(type(strand)), strand.id, strand.seed)
 
 
 def is_strand_changed(strand: Strand) -> bool:

@@ -6,14 +6,15 @@ import time
 from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
-from typing import Any
+from typing import Annotated, Any
 
 import msgspec
 from msgspec.structs import replace
 
 from young_tremor.base import files, typed_json, xdg
 from young_tremor.base.errors import TremorError
-from young_tremor.model.limits import Checked
+from young_tremor.base.number_scale import NumberScale
+from young_tremor.model.fields import UNIT, Checked, Number
 
 MOST = 4 << 20  # bytes
 RECENT = 8
@@ -32,12 +33,32 @@ class Settings(Checked, frozen=True):
     shake is pasted; ``volume`` of playing, and whether it is ``muted``; ``cluster``: address of a Dask
     scheduler that deliveries can be shared by, or ``local``."""
 
-    tap_lag: float = 0.12
+    tap_lag: Annotated[
+        float,
+        Number(
+            "Tapped hits come late by",
+            "Taken off hits that are tapped in while it plays",
+            UNIT,
+            NumberScale(0, 300, "ms", 0, least=0, most=1000),
+            unit="s",
+            per=1000,
+            noun="tap lag",
+            words="latency",
+        ),
+    ] = 0.12
     favourites: tuple[str, ...] = ()
     recent: tuple[str, ...] = ()
     menus: bool = True
     first: str = ""
-    autosave: float = 60.0
+    autosave: Annotated[
+        float,
+        Number(
+            "Unsaved work is kept after",
+            "Seconds of change after which a copy is kept",
+            (1, 3600),
+            NumberScale(5, 300, "s", 0, bend=1.5, least=1, most=3600),
+        ),
+    ] = 60.0
     night: bool = False
     still: bool = False
     strong: bool = False
@@ -52,7 +73,7 @@ class Settings(Checked, frozen=True):
     pictures: int = 384
     device: str = ""
     along: tuple[str, ...] = ("apart", "shake")
-    volume: float = 1.0
+    volume: Annotated[float, Number("Volume", "Of the desk", UNIT)] = 1.0
     muted: bool = False
     cluster: str = ""
 
