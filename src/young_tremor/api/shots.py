@@ -50,13 +50,13 @@ def reel(
     """A project of films, pictures and sequences in order, or of one timeline, each shot in a course of its own."""
     paths = [existing(each, pictures=True) for each in inputs]
     moved = STILL if preset is None else arguments.preset_of(preset)
-    if not any(timelines.is_timeline(each) for each in paths):
+    if not any(timelines.is_timeline(path) for path in paths):
         return batch.make_reel(tuple(paths), moved, size=arguments.size_of(size), rate=arguments.rate_of(fps))
     if len(paths) > 1:
         raise RequestError("A reel is made of one timeline, or of footage: give one of them.")
     made, notes = timelines.open_timeline(paths[0], moved, fps=arguments.rate_of(fps))
-    for each in notes:
-        tell(each)
+    for note in notes:
+        tell(note)
     return batch.delivered_as(made, arguments.size_of(size), None)
 
 

@@ -69,7 +69,7 @@ def read(text: str, name: str) -> MotionTable:
             continue
         cells = [cell.strip() for cell in line.split(",")]
         if header is None:
-            missing = [each for each in NEEDED if each not in cells]
+            missing = [text for text in NEEDED if text not in cells]
             if missing:
                 raise _wrong(name, number, f"the columns {', '.join(missing)} are missing")
             header = cells
@@ -80,7 +80,7 @@ def read(text: str, name: str) -> MotionTable:
     size = _count(about, "width", name), _count(about, "height", name)
     focal = about.get("focal_mm")
     table = np.array(rows)
-    columns = {each: table[:, k] for k, each in enumerate(header) if each in (*NEEDED, *MORE)}
+    columns = {text: table[:, k] for k, text in enumerate(header) if text in (*NEEDED, *MORE)}
     return MotionTable(
         size,
         columns,

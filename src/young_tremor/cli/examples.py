@@ -59,5 +59,7 @@ EXAMPLES = {
 
 def show_under(command: click.Command) -> None:
     """Put its examples under the help of a command."""
-    lines = "\n".join(f"  {each.replace('“', chr(34)).replace('”', chr(34))}" for each in EXAMPLES[str(command.name)])
+    lines = "\n".join(
+        f"  {example.replace('“', chr(34)).replace('”', chr(34))}" for example in EXAMPLES[str(command.name)]
+    )
     command.epilog = f"\b\nExamples:\n{lines}"

@@ -25,7 +25,7 @@ def main(args: Sequence[str] | None = None) -> int:
     log.start()
     files.sweep_all()
     try:
-        if any("\0" in each for each in (sys.argv[1:] if args is None else args)):
+        if any("\0" in text for text in (sys.argv[1:] if args is None else args)):
             raise RequestError("A name or value cannot hold the character 0: give another.")
         result = commands.main(
             args=args, prog_name="young-tremor", standalone_mode=False, complete_var="_YOUNG_TREMOR_COMPLETE"

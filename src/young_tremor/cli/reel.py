@@ -83,8 +83,8 @@ def render(
             raise RequestError("With --each a clean version has no name: render it by itself.")
         api.render_each(opened, folder, shot=shot_name, pattern=pattern, name=project.stem, form=codec, **more)  # type: ignore[arg-type]
     elif output is not None:
-        for each in (output, clean):
-            if each is not None:
-                actions.not_over(each, project)
+        for path in (output, clean):
+            if path is not None:
+                actions.not_over(path, project)
         api.render(opened, output, shot=shot_name, clean=clean, form=codec, **more)  # type: ignore[arg-type]
     said.now()

@@ -28,7 +28,7 @@ class SentenceQueue:
     def now(self) -> None:
         """Say what waits."""
         if self._waiting:
-            say("; ".join(each.rstrip(".") for each in self._waiting) + ".")
+            say("; ".join(text.rstrip(".") for text in self._waiting) + ".")
         self._waiting.clear()
 
 

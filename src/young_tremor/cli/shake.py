@@ -103,7 +103,7 @@ def shake(
     said = reporting.SentenceQueue()
     shots = [
         api.shake(
-            each,
+            path,
             preset=preset_name,
             take=take_path,
             saved=shake_path,
@@ -128,7 +128,7 @@ def shake(
             sound_sway=sway,
             tell=reporting.say if not number else lambda words: None,
         )
-        for number, each in enumerate(inputs)
+        for number, path in enumerate(inputs)
     ]
     for path in outputs:
         actions.not_over(path, take_path, shake_path)
@@ -159,4 +159,4 @@ def _outputs(inputs: tuple[Path, ...], output: Path | None, folder: Path | None,
             )
         return (output,)
     assert folder is not None
-    return batch.named_in(folder, [batch.plain_name(each) for each in inputs], codec)
+    return batch.named_in(folder, [batch.plain_name(path) for path in inputs], codec)

@@ -65,8 +65,8 @@ def write_pictures(
                     report(done, count)
                 number += part.plan.frames
         finally:
-            for each in waiting:
-                each.result()
+            for future in waiting:
+                future.result()
     return done
 
 

@@ -20,8 +20,8 @@ def mean(request: KernelRequest) -> np.ndarray:
     out = np.zeros((frame[1], frame[0]), np.float32 if request.real else np.int16)
     kernels = [_kernels(trail) for trail in request.trails]
     smear = blur_taps.draw(request.smear, 0.0, 0.0) if request.smear is not None else None
-    reach = [max((int(max(np.abs(k.dx).max(), 0)) for k in each), default=0) for each in kernels]
-    reach_y = [max((int(np.abs(k.dy).max()) for k in each), default=0) for each in kernels]
+    reach = [max((int(max(np.abs(k.dx).max(), 0)) for k in kernel), default=0) for kernel in kernels]
+    reach_y = [max((int(np.abs(k.dy).max()) for k in kernel), default=0) for kernel in kernels]
     most_x, most_y = max(reach, default=0), max(reach_y, default=0)
     about = (0, 0) if smear is None else (_up(int(np.abs(smear.dx).max())), int(np.abs(smear.dy).max()))
     tile = LONG_TILE if drawn else TILE

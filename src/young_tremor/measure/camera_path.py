@@ -201,7 +201,7 @@ def _layer(way: LayerWay, t: np.ndarray, changes: np.ndarray, walk: Walk, factor
     values, found = _correct_faults(way, t, values, changes, walk, factor)
     values -= values[0] * (1, 1, 1, 0)
     values[:, 3] /= values[0, 3]
-    marks = tuple((each[:: max(1, len(each) // MARKS)] * factor).astype(np.float32) for each in way.marks[:end])
+    marks = tuple((mark[:: max(1, len(mark) // MARKS)] * factor).astype(np.float32) for mark in way.marks[:end])
     return LayerPath(values, errors, ~good, float(np.mean(way.reaches[way.began : end])), found, marks)
 
 
@@ -211,7 +211,7 @@ def _correct_faults(
     """The path without what late rows, frames shown twice and missing frames do to it, and which of these there are."""
     height = 2 * walk.centre[1] * factor + 1
     bent = way.bent[: len(t)]
-    bends = np.array([each for _, each in bent])
+    bends = np.array([values for _, values in bent])
     anchors = np.array([frame for frame, _ in bent])
     late = clip_faults.readout(values, anchors, bends, height)
     if late:

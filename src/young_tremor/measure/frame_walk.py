@@ -257,13 +257,13 @@ class Walk:
         anchor = self._anchors[self._now]
         guess = list(self._guesses(anchor, last=True))
         for number, picture in reversed(self._recent):
-            if not any(each is not None for each in guess):
+            if not any(values is not None for values in guess):
                 break
             pair, _ = layers.seek(anchor.key, picture, (guess[0], guess[1]), self._shields)
-            for which, each in enumerate(pair):
-                if each is not None and _good(each):
-                    guess[which] = each.matrix
-                    self._again(which, number, each, anchor)
+            for which, alignment in enumerate(pair):
+                if alignment is not None and _good(alignment):
+                    guess[which] = alignment.matrix
+                    self._again(which, number, alignment, anchor)
         for which in BOTH:
             way = self._slots[which]
             if way is not None and anchor.frame < len(way.marks):
@@ -300,10 +300,10 @@ class Walk:
         ways = [way for way in self._slots if way is not None and not way.lost]
         best = max((_standing(way) for way in ways), default=0.0)
         for number in BOTH:
-            each, way = found[number], self._slots[number]
-            if each is None or way is None or _standing(way) < RIVAL * best:
+            alignment, way = found[number], self._slots[number]
+            if alignment is None or way is None or _standing(way) < RIVAL * best:
                 continue
-            if each.overlap < LOWEST_OVERLAP or each.count < LOWEST_COUNT * anchor.most[number]:
+            if alignment.overlap < LOWEST_OVERLAP or alignment.count < LOWEST_COUNT * anchor.most[number]:
                 return True
         return False
 
@@ -322,7 +322,7 @@ class Walk:
             each = found[number]
             if each is not None and anchor.bases[number] is not None:
                 back[number] = np.linalg.inv(each.matrix)
-        seen = tuple(each if back[k] is not None else None for k, each in enumerate(found))
+        seen = tuple(alignment if back[k] is not None else None for k, alignment in enumerate(found))
         layers.inherit(fresh, anchor.key, (back[0], back[1]), (seen[0], seen[1]))
         made = Anchor(fresh, self.count - 1, [None, None], [0.0, 0.0])
         for number in BOTH:

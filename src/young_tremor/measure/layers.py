@@ -75,7 +75,7 @@ def seek(
         rest &= ~fits
         found[number] = best
     learn(key, (found[0], found[1]), rate)
-    only = next((each for each in found if each is not None), None) if alone else None
+    only = next((alignment for alignment in found if alignment is not None), None) if alone else None
     second = None
     if only is not None and rest.sum() >= FEW:
         matrix, fits = alignment.fit_similarity(key.points[some][rest], moved[rest], closest)
@@ -109,10 +109,10 @@ def learn(key: KeyPicture, found: Pair, rate: float = LEARNED) -> None:
         return
     apart = np.hypot(*(one.places - other.places).T) > TELLING
     known = np.maximum(one.agree, other.agree) > 0.25
-    for number, each in enumerate((one, other)):
-        _towards(key.trust[number], each.agree, apart & known & each.seen, rate)
+    for number, alignment in enumerate((one, other)):
+        _towards(key.trust[number], alignment.agree, apart & known & alignment.seen, rate)
         # covered or gone wrong: forgotten slowly
-        _towards(key.trust[number], each.agree, apart & ~known & each.seen, 0.1 * rate)
+        _towards(key.trust[number], alignment.agree, apart & ~known & alignment.seen, 0.1 * rate)
 
 
 def inherit(fresh: KeyPicture, old: KeyPicture, back: Guesses, found: Pair) -> None:

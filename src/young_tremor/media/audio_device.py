@@ -28,7 +28,7 @@ def _backends() -> list[miniaudio.Backend]:
 
 def device_names() -> list[str]:
     """The sound devices of this machine."""
-    return [each["name"] for each in _list_devices()]
+    return [table["name"] for table in _list_devices()]
 
 
 def _list_devices() -> list[dict[str, Any]]:
@@ -44,7 +44,7 @@ class SoundDevice:
     def __init__(self, name: str = "") -> None:
         """The device of that name, or the usual one where there is none such."""
         try:
-            found = next((each["id"] for each in _list_devices() if each["name"] == name), None) if name else None
+            found = next((table["id"] for table in _list_devices() if table["name"] == name), None) if name else None
             self._device = miniaudio.PlaybackDevice(
                 device_id=found,
                 output_format=miniaudio.SampleFormat.FLOAT32,

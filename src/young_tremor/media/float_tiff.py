@@ -39,7 +39,7 @@ def shape(path: Path) -> tuple[tuple[int, int], PixelFormat, Alpha]:
         with tifffile.TiffFile(path) as file:
             page: Any = file.pages[0]
             rows, columns, count = page.imagelength, page.imagewidth, page.samplesperpixel
-            extra = tuple(int(each) for each in page.extrasamples)
+            extra = tuple(int(extrasample) for extrasample in page.extrasamples)
     except Exception as error:
         raise DecodeError(f"{path.name} cannot be read as a picture ({error}): the file may be damaged.") from error
     if count not in (1, 3, 4):

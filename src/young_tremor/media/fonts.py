@@ -63,7 +63,7 @@ def _files() -> Iterator[str]:
     home = Path.home()
     data = os.environ.get("XDG_DATA_HOME") or str(home / ".local" / "share")
     shared = (os.environ.get("XDG_DATA_DIRS") or "/usr/local/share:/usr/share").split(":")
-    folders = dict.fromkeys([*(os.path.join(each, "fonts") for each in (data, *shared)), str(home / ".fonts")])
+    folders = dict.fromkeys([*(os.path.join(text, "fonts") for text in (data, *shared)), str(home / ".fonts")])
     seen = 0
     for folder in folders:
         for here, _, names in os.walk(folder):
@@ -133,7 +133,7 @@ def open_face(face: Face) -> tuple[hb.Font, int]:
 @lru_cache(maxsize=256)
 def letters(face: Face) -> frozenset[int]:
     """The code points that a face has letters for."""
-    return frozenset(int(each) for each in open_face(face)[0].face.unicodes)
+    return frozenset(int(unicode) for unicode in open_face(face)[0].face.unicodes)
 
 
 def standing_in(letter: int, first: Face) -> Face:

@@ -101,7 +101,7 @@ def from_index(container: Any, stream: Any, first: int | None) -> Timing | None:
     count = len(entries) if entries is not None else 0
     if count < 2 or count > MOST_PICTURES or first is None:
         return None
-    rows = [(each.timestamp, each.is_keyframe, each.is_discard) for each in entries]
+    rows = [(entry.timestamp, entry.is_keyframe, entry.is_discard) for entry in entries]
     if any(row[2] for row in rows):
         return None  # an edit list hides some of them
     dts = np.array([row[0] for row in rows], np.int64)

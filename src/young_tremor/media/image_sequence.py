@@ -66,7 +66,7 @@ def pattern_of(path: Path | str) -> str | None:
             name = f"{name[: found.start()]}{'#' * int(found[1] or 1)}{name[found.end() :]}"
         return os.path.join(head, name)
     if os.path.isdir(text):
-        kinds = {name: each for name, each in _numbers_by_pattern(text).items() if len(each) >= FEWEST}
+        kinds = {name: numbers for name, numbers in _numbers_by_pattern(text).items() if len(numbers) >= FEWEST}
         if not kinds:
             raise RequestError(f"{text} is a folder without numbered pictures: name a file, or a folder of a sequence.")
         if len(kinds) > 1:
@@ -109,10 +109,10 @@ def find(pattern: str) -> Sequence:
         if not os.path.isdir(folder):
             raise MissingFile(f"{folder} is not there: check the name and the folder.") from error
         raise from_os(error, folder, "read") from error
-    for each in names:
-        match = fits.match(each)
+    for text in names:
+        match = fits.match(text)
         if match is not None and (len(match[1]) == wide or not match[1].startswith("0")):
-            numbers[int(match[1])] = os.path.join(folder, each)
+            numbers[int(match[1])] = os.path.join(folder, text)
     if not numbers:
         raise MissingFile(f"{pattern} is not there: no picture has such a name.")
     first, last = min(numbers), max(numbers)

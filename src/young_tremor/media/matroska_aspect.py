@@ -38,8 +38,8 @@ def _children(data: bytes | bytearray, start: int, end: int) -> Iterator[tuple[i
 
 
 def _find(data: bytes | bytearray, name: int, start: int, end: int) -> tuple[int, int, int]:
-    for each, at, inside, after in _children(data, start, end):
-        if each == name:
+    for number, at, inside, after in _children(data, start, end):
+        if number == name:
             return at, inside, after
     raise ValueError(f"no element {name:#x}")
 

@@ -274,7 +274,7 @@ def _describe_picture(first: Any, stream: Any, container: Any) -> _Told:
         full,
     )
     places = [stream.metadata, *(s.metadata for s in container.streams), container.metadata]
-    found = {name: next((each[name] for each in places if each.get(name)), "") for name in ("timecode", *CARRIED)}
+    found = {name: next((place[name] for place in places if place.get(name)), "") for name in ("timecode", *CARRIED)}
     return colour, found["timecode"], tuple((name, found[name]) for name in CARRIED if found[name])
 
 
@@ -331,7 +331,7 @@ def _facts(
         upright(coded, turns),
         colour,
         codec,
-        tuple(each.words for each in tracks),
+        tuple(track.words for track in tracks),
         notes,
         alpha,
         timecode,

@@ -496,7 +496,7 @@ class Shot(Checked, frozen=True):
     @property
     def letters(self) -> tuple[str, ...]:
         """The letters of all its variants, the one in use included, in order."""
-        return tuple(sorted((self.variant, *(each.letter for each in self.others))))
+        return tuple(sorted((self.variant, *(variant.letter for variant in self.others))))
 
 
 class Project(Checked, frozen=True):

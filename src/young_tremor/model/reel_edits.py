@@ -64,7 +64,7 @@ def _cut_off(shot: Shot, by: float) -> Shot:
         shake=begun(shot.shake),
         frame=later(shot.frame, -by),
         hits=later(shot.hits, -by),
-        others=tuple(replace(each, shake=begun(each.shake)) for each in shot.others),
+        others=tuple(replace(variant, shake=begun(variant.shake)) for variant in shot.others),
         start=round(shot.start + by, 9),
     )
 
@@ -122,7 +122,7 @@ def _fresh(shot: Shot) -> Shot:
     plates = tuple(
         replace(p, id=new_id(), shake=fresh_ids(p.shake) if p.shake is not None else None) for p in shot.plates
     )
-    others = tuple(replace(each, shake=fresh_ids(each.shake)) for each in shot.others)
+    others = tuple(replace(variant, shake=fresh_ids(variant.shake)) for variant in shot.others)
     return replace(shot, plates=plates, shake=fresh_ids(shot.shake), others=others)
 
 
@@ -329,13 +329,13 @@ def add_span(span: Span) -> Edit:
 
 def remove_span(span_id: str) -> Edit:
     """Take a span away."""
-    return lambda project: replace(project, spans=tuple(each for each in project.spans if each.id != span_id))
+    return lambda project: replace(project, spans=tuple(span for span in project.spans if span.id != span_id))
 
 
 def set_span(span_id: str, **changes: Any) -> Edit:
     """Change fields of a span."""
     return lambda project: replace(
-        project, spans=tuple(replace(each, **changes) if each.id == span_id else each for each in project.spans)
+        project, spans=tuple(replace(span, **changes) if span.id == span_id else span for span in project.spans)
     )
 
 
@@ -356,7 +356,7 @@ def move_span(span_id: str, by: float) -> Edit:
         return replace(span, start=span.start + far, end=span.end + far, shake=shake, hits=later(span.hits, far))
 
     return lambda project: replace(
-        project, spans=tuple(one(each) if each.id == span_id else each for each in project.spans)
+        project, spans=tuple(one(span) if span.id == span_id else span for span in project.spans)
     )
 
 

@@ -110,7 +110,7 @@ def set_plate(shot_id: str, plate_id: str, **changes: Any) -> Edit:
     def edit(project: Project) -> Project:
         plates = project.shot(shot_id).plates
         return set_shot(
-            shot_id, plates=tuple(replace(each, **changes) if each.id == plate_id else each for each in plates)
+            shot_id, plates=tuple(replace(plate, **changes) if plate.id == plate_id else plate for plate in plates)
         )(project)
 
     return edit
@@ -125,7 +125,7 @@ def remove_plate(shot_id: str, plate_id: str) -> Edit:
     """Take a plate out of a shot; the lowest one stays."""
 
     def change(shot: Shot) -> Shot:
-        return replace(shot, plates=(shot.footage, *(each for each in shot.plates[1:] if each.id != plate_id)))
+        return replace(shot, plates=(shot.footage, *(plate for plate in shot.plates[1:] if plate.id != plate_id)))
 
     return _shot_edit(shot_id, change)
 
@@ -135,7 +135,7 @@ def move_plate(shot_id: str, plate_id: str, by: int) -> Edit:
 
     def change(shot: Shot) -> Shot:
         plates = list(shot.plates)
-        place = next((number for number, each in enumerate(plates) if each.id == plate_id), 0)
+        place = next((number for number, plate in enumerate(plates) if plate.id == plate_id), 0)
         other = place + by
         if place > 0 and 0 < other < len(plates):
             plates[place], plates[other] = plates[other], plates[place]
@@ -297,10 +297,10 @@ def choose_variant(shot_id: str, letter: str) -> Edit:
     """Use another variant."""
 
     def change(shot: Shot) -> Shot:
-        found = next((each for each in shot.others if each.letter == letter), None)
+        found = next((variant for variant in shot.others if variant.letter == letter), None)
         if found is None:
             return shot
-        others = tuple(each for each in shot.others if each is not found)
+        others = tuple(variant for variant in shot.others if variant is not found)
         return replace(shot, shake=found.shake, variant=letter, others=(*others, Variant(shot.variant, shot.shake)))
 
     return _shot_edit(shot_id, change)
@@ -309,7 +309,8 @@ def choose_variant(shot_id: str, letter: str) -> Edit:
 def remove_variant(shot_id: str, letter: str) -> Edit:
     """Take a variant away that is not in use."""
     return _shot_edit(
-        shot_id, lambda shot: replace(shot, others=tuple(each for each in shot.others if each.letter != letter))
+        shot_id,
+        lambda shot: replace(shot, others=tuple(variant for variant in shot.others if variant.letter != letter)),
     )
 
 

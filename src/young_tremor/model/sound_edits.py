@@ -45,7 +45,7 @@ def set_sound(shot_id: str, sound_id: str, **changes: Any) -> Edit:
 
 def add_sounds(shot_id: str, sounds: tuple[Sound, ...]) -> Edit:
     """Let sounds be heard besides; one of the same name makes room."""
-    names = {each.name for each in sounds}
+    names = {sound.name for sound in sounds}
 
     def change(shot: Shot) -> Shot:
         rows = (*(row for row in shot.sound.rows if row.name not in names), *sounds)

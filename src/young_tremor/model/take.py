@@ -41,7 +41,7 @@ class Endless(Checked, frozen=True):
         for rows, columns in ((self.lines, 13), (self.steps, 7)):
             if len(rows) % (8 * columns) or not _sane(rows):
                 raise UnreadableValue("What a drift was learned from is damaged: learn it anew.")
-        if not all(abs(each) <= 1e6 for each in self.level):
+        if not all(abs(value) <= 1e6 for value in self.level):
             raise UnreadableValue("What a drift was learned from is damaged: learn it anew.")
 
 

@@ -55,21 +55,21 @@ def sample_everywhere(shake: Shake, t: np.ndarray, pivot: Point = Point(), hits:
 
 def gain(shake: Shake, number: int, t: np.ndarray) -> np.ndarray:
     """How much of a strand counts at ``t`` (n,): amount, stretch and the shake's intensity."""
-    each = shake.strands[number]
-    if not counts(shake, each):
+    strand = shake.strands[number]
+    if not counts(shake, strand):
         return np.zeros(len(t))
-    return each.amount.at(t) * acting(each.stretch, t) * intensity(shake, t)
+    return strand.amount.at(t) * acting(strand.stretch, t) * intensity(shake, t)
 
 
 def strand(shake: Shake, number: int, t: np.ndarray, pivot: Point = Point(), hits: tuple[Hit, ...] = ()) -> np.ndarray:
     """One strand of a shake with its amount, without the intensity: (n, 6). Zero while it does not count."""
-    each = shake.strands[number]
-    if kind_of(each).field is not None or not counts(shake, each):
+    strand = shake.strands[number]
+    if kind_of(strand).field is not None or not counts(shake, strand):
         return np.zeros((len(t), 6))
-    moved = bare(each, shake.clock, hits, t) * each.amount.at(t)[:, None]
-    if each.stretch != Stretch():
-        moved *= acting(each.stretch, t)[:, None]
-    return about(each.pivot or pivot, t, moved)
+    moved = bare(strand, shake.clock, hits, t) * strand.amount.at(t)[:, None]
+    if strand.stretch != Stretch():
+        moved *= acting(strand.stretch, t)[:, None]
+    return about(strand.pivot or pivot, t, moved)
 
 
 def bare(each: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:

@@ -240,5 +240,5 @@ def without_matte_shimmer(plate: PlatePlan) -> PlatePlan | None:
     if not any(isinstance(s, Shimmer) and s.matte and s.on for sway in plate.sways for s in sway.shake.strands):
         return None
     bare = replace(mine, shake=plain(mine.shake) if mine.shake is not None else None)
-    others = tuple(bare if each is mine else each for each in shot.plates)
+    others = tuple(bare if plate is mine else plate for plate in shot.plates)
     return replaced(plate, plate=bare, shot=replace(shot, shake=plain(shot.shake), plates=others))

@@ -167,13 +167,13 @@ def _windows(made: Composite) -> list[Window]:
     if made.plan.softness(made.index) >= SOFT and made.laid:
         return [whole]
     out: list[Window] = []
-    for each in made.laid:
-        window = coarse_window(each.window, made.plan.size)
+    for laid in made.laid:
+        window = coarse_window(laid.window, made.plan.size)
         while (other := next((o for o in out if o.meets(window)), None)) is not None:
             out.remove(other)
             window = window.around(other)
         out.append(window)
-    if sum(each.width * each.height for each in out) > MOST * whole.width * whole.height:
+    if sum(window.width * window.height for window in out) > MOST * whole.width * whole.height:
         return [whole]
     return out
 
@@ -377,9 +377,9 @@ def _out_of_focus(canvas: Canvas, made: Composite, window: Window) -> Canvas:
 
 def _average_views(made: Composite, under: OpaquePlate | None, window: Window) -> Canvas:
     """The mean of the composite's views in a window, as code values or as light."""
-    here = [each for each in made.laid if each.window.meets(window)]
+    here = [laid for laid in made.laid if laid.window.meets(window)]
     runs = _runs(here, made.flight)
-    still = all(each.picture.same for each in here) and (under is None or under.same)
+    still = all(laid.picture.same for laid in here) and (under is None or under.same)
     if len(made.views.times) == 1 or still:
         return _view(made, under, runs, window, 0)
     flight, count = made.flight, len(made.views.times)

@@ -186,7 +186,7 @@ def _at_most(
             mine = mine + np.maximum(reaches(shakes) - whole, 0.0)
         far = np.maximum(far, mine)
     shimmered = displacement.farthest(plate, times)
-    normals = np.stack([each.normal for each in bounds])
+    normals = np.stack([bound.normal for bound in bounds])
     return far + np.einsum("nk,njk->nj", shimmered, np.broadcast_to(np.abs(normals), (len(times), 4, 2)))
 
 

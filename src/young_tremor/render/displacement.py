@@ -268,7 +268,7 @@ def _deep_places_at(
         nearness = [
             *_come_together(plate, float(times[0]), few.shape[:-1], back, partial(_depth_displaced, plate, times, few))
         ]
-    near = np.stack([_every_place(each, (columns, rows)) for each in nearness])
+    near = np.stack([_every_place(values, (columns, rows)) for values in nearness])
     p = at_once(plate, times, q.reshape(views, -1, 2), near.reshape(views, -1)).reshape(q.shape)
     return np.stack([back[k, 0] * p[..., 0] + back[k, 1] * p[..., 1] + back[k, 2] for k in range(2)], axis=-1)
 

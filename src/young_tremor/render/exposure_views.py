@@ -117,7 +117,7 @@ def moments_of(plan: Plan, index: int, plates: tuple[PlatePlan, ...]) -> Exposur
 def _looks(plan: Plan, plates: tuple[PlatePlan, ...], seconds: np.ndarray) -> tuple[np.ndarray, np.ndarray, float]:
     """Moments of an exposure, how far the fastest place of the fastest plate has gone at each, and by how much ways of
     places a pixel apart differ."""
-    middle, length = (float(each[0]) for each in plan.shutter(seconds))
+    middle, length = (float(values[0]) for values in plan.shutter(seconds))
     looks = middle + length * np.linspace(-0.5, 0.5, max(17, math.ceil(length / shutter.PROBE_EVERY) + 1))
     moving = plan.shaken and length > 0
     way, uneven = shutter.way_of(plan, plates, looks) if moving else (np.zeros(len(looks)), 0.0)

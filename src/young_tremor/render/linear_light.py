@@ -193,12 +193,12 @@ def _code_table(transfer: int) -> np.ndarray:
 
 def mean(views: Iterable[Frame], weights: np.ndarray) -> Frame:
     """The mean, as light, of renders of a frame, in its own format, depth, range and matrix."""
-    each = iter(views)
-    first = next(each)
+    frames = iter(views)
+    first = next(frames)
     shares = kernels.shares(weights)
     whole = in_whole_numbers(first.format, first.colour)
     total: list[np.ndarray] = []
-    for k, view in enumerate(chain([first], each)):
+    for k, view in enumerate(chain([first], frames)):
         planes = lit_whole(view) if whole else list(to_linear(view).planes)
         total = total or [np.zeros_like(plane) for plane in planes]
         for plane, add in zip(total, planes, strict=True):

@@ -86,9 +86,11 @@ def sways(shot: Shot, plate: Plate) -> tuple[MotionLayer, ...]:
     if plate.share and not plate.glass:
         share = plate.share * (TURNS + (1.0 - TURNS) / plate.distance)
         out.append(MotionLayer(shot.shake, share, shot.frame.pivot, shot.hits, True))
-        for each in shot.over:
-            if each.span.on:
-                out.append(MotionLayer(each.span.shake, share, shot.frame.pivot, each.span.hits, True, each))
+        for over_span in shot.over:
+            if over_span.span.on:
+                out.append(
+                    MotionLayer(over_span.span.shake, share, shot.frame.pivot, over_span.span.hits, True, over_span)
+                )
     if plate.shake is not None:
         out.append(MotionLayer(plate.shake, np.ones(6), shot.frame.pivot, shot.hits))
     return tuple(out)
@@ -115,7 +117,7 @@ def own_motion(shake: Shake, differ: float, hits: tuple[Hit, ...], parts: Parts)
         [MotionLayer(made, np.ones(6), Point(Curve(x), Curve(y)), hits) for made in _different(shake, differ, number)]
         for number, x, y in parts
     ]
-    return TimeGrid(lambda t: np.stack([sum_layers(tuple(each), t) for each in every]))
+    return TimeGrid(lambda t: np.stack([sum_layers(tuple(layers), t) for layers in every]))
 
 
 @lru_cache(maxsize=4096)
@@ -143,8 +145,8 @@ def channels(shot: Shot, plate: Plate, t: np.ndarray) -> np.ndarray:
 def sum_layers(sways: tuple[MotionLayer, ...], t: np.ndarray) -> np.ndarray:
     """The six channels of several shakes together at times ``t`` (n,): (n, 6)."""
     total = np.zeros((len(t), 6))
-    for each in sways:
-        total += each.share * _sample_layer(each, np.ascontiguousarray(t, np.float64))
+    for sway in sways:
+        total += sway.share * _sample_layer(sway, np.ascontiguousarray(t, np.float64))
     return total
 
 
@@ -170,7 +172,7 @@ def travel(shot: Shot, plate: Plate) -> float:
     ends = [hit.t for hit in shot.hits] or [0.0]
     long = max((shot.end or 0.0) - shot.start, max(ends) + 2.0, 10.0)
     looks = np.concatenate([np.linspace(0.0, long, LOOKS), *(np.linspace(h, h + 0.4, 40) for h in ends[:200])])
-    moved = sum_layers(tuple(each for each in sways(shot, plate) if each.common), looks)
+    moved = sum_layers(tuple(layer for layer in sways(shot, plate) if layer.common), looks)
     return float((np.hypot(moved[:, 0], moved[:, 1]) + np.abs(moved[:, 3])).max()) / 100
 
 

@@ -43,7 +43,7 @@ class PlateView:
         self.bent = displacement.is_bent(plan, plate)
         coarse = len(views) > 1 and not self.bent and frame.format.kind == "yuv" and min(frame.format.step) > 1
         self._exposures = [
-            _Exposed(plan, plate, index, each, max(frame.format.step)) for each in views[: 2 if coarse else 1]
+            _Exposed(plan, plate, index, view, max(frame.format.step)) for view in views[: 2 if coarse else 1]
         ]
 
     def showing(self, frame: Frame) -> PlateView:

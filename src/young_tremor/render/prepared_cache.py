@@ -50,7 +50,7 @@ def prepare(frame: Frame, flight: SampleFormat, *, premultiplied: bool, shrunk: 
     held = weakref.ref(frame, partial(_let_go, key))
     with _lock:
         _ready[key] = held, made
-        while len(_ready) > 1 and sum(each.nbytes for _, each in _ready.values()) > KEEP:
+        while len(_ready) > 1 and sum(prepared.nbytes for _, prepared in _ready.values()) > KEEP:
             _ready.popitem(last=False)
     return made
 

@@ -259,8 +259,8 @@ def _readings(
         near = [(reach + room >= reach.max(axis=0)).any(axis=1) for reach, room in zip(far, more, strict=True)]
         _look_closely(plan, far, np.any(near, axis=0) if near else np.zeros(frames, bool), path)
     centre = np.zeros(2)
-    if crops(edges) and frame.recentre and bounds and all(len(each) == 1 for each in bounds):
-        _, centre = cover.recentred_crop(far, [each[0] for each in bounds], by_hand)
+    if crops(edges) and frame.recentre and bounds and all(len(bound) == 1 for bound in bounds):
+        _, centre = cover.recentred_crop(far, [bound[0] for bound in bounds], by_hand)
     breathing = max(frame.breathe, 0.0) * float(rate)
 
     def needed(shift: np.ndarray) -> np.ndarray:

@@ -93,7 +93,7 @@ class Chart(QWidget):
         self.sounds = SoundRows(self.paper, runner, self._ask_kind, self._body)
         rest = BlankPaper(self.view)
         rest.scrubbed.connect(self.paper.scrubbed.emit)
-        self._fixed = [each.row for each in self.curves.values()]
+        self._fixed = [curve.row for curve in self.curves.values()]
         self._camera_row = Row(self.camera_head, self.camera_strip)
         for row in self._fixed:
             self._grid.addWidget(row)
@@ -132,20 +132,20 @@ class Chart(QWidget):
         self.level_strip, self.pace_strip = self.curves["Intensity"].strip, self.curves["Pace"].strip
         self.camera = CameraRow(self.paper, self._runner)
         self.camera_head, self.camera_strip = self.camera.head, self.camera.strip
-        for strip in (*(each.strip for each in self.curves.values()), self.camera_strip):
+        for strip in (*(curve.strip for curve in self.curves.values()), self.camera_strip):
             strip.scrubbed.connect(self.paper.scrubbed.emit)
 
     def shape(self, subject: str) -> None:
         """Show the row on which a subject of that name is shaped, and edit it there."""
-        title, row = next((title, each) for title, each in self.curves.items() if subject in each.editors)
+        title, row = next((title, row) for title, row in self.curves.items() if subject in row.editors)
         row.edit(subject)
         self.state.choose(rows=self.state.now.rows | {title})
 
     def _show_curves(self) -> None:
         now = self.state.now
-        for title, each in self.curves.items():
-            on = title == "Intensity" or title in now.rows or each.keyed
-            each.row.setVisible(on and now.filled in ("", title))
+        for title, row in self.curves.items():
+            on = title == "Intensity" or title in now.rows or row.keyed
+            row.row.setVisible(on and now.filled in ("", title))
 
     def fit_keys(self) -> None:
         """Let the view show the keys of the chosen strand's curve, or the intensity's."""
@@ -162,8 +162,8 @@ class Chart(QWidget):
 
     def _named(self) -> dict[str, Row]:
         """The rows that can fill the window."""
-        curves = {title: each.row for title, each in self.curves.items()}
-        return {**curves, **{key: each.row for key, each in self._rows.items()}, "Camera": self._camera_row}
+        curves = {title: row.row for title, row in self.curves.items()}
+        return {**curves, **{key: row.row for key, row in self._rows.items()}, "Camera": self._camera_row}
 
     def _show_filled(self) -> None:
         """Let the chosen row fill the window, or put everything back."""
@@ -172,8 +172,8 @@ class Chart(QWidget):
         if self._filled not in (None, row):
             self._filled.set_height(self._filled.own_height)
         self._filled = row
-        for each in (*self._placed, self._camera_row):
-            each.setVisible(row in (None, each))
+        for widget in (*self._placed, self._camera_row):
+            widget.setVisible(row in (None, widget))
         self._blank.setVisible(row is None)
         self._show_curves()
         self._fit_filled()
@@ -192,7 +192,7 @@ class Chart(QWidget):
         """Low rows, or as tall as they come."""
         if compact != self.compact:
             self.compact = compact
-            for row in (*self._fixed, *(each.row for each in self._rows.values())):
+            for row in (*self._fixed, *(row.row for row in self._rows.values())):
                 row.set_height(self._height(row))
 
     def _height(self, row: Row) -> int:
@@ -268,8 +268,8 @@ class Chart(QWidget):
         head = self._heads.get(self.state.now.plate or "")
         if head is not None:
             below = self._placed[min(self._placed.index(head) + 1, len(self._placed) - 1)]
-            for each in (below, head):
-                self._scroll.ensureWidgetVisible(each, 0, 0)
+            for widget in (below, head):
+                self._scroll.ensureWidgetVisible(widget, 0, 0)
 
     def show_shot(self, shot: Shot | None, info: SourceInfo | None) -> None:
         """Show a shot, touching only what differs from the one shown."""
@@ -279,7 +279,7 @@ class Chart(QWidget):
             self.hits.forget()
         paper.shot, paper.info = shot, info
         seen = groups(shot) if shot and info else []
-        strands = tuple(s for _, each in seen for s in each.shake.strands)
+        strands = tuple(s for _, shot in seen for s in shot.shake.strands)
         kept = self._rows if before is not None else {}
         if [(s.id, type(s)) for s in strands] != [(key, type(row.strand)) for key, row in kept.items()] or not kept:
             self._rows = {
@@ -344,9 +344,9 @@ class Chart(QWidget):
     def _follow(self, seen: list[tuple[str, Shot]], before: Shot | None) -> None:
         """Let the rows of each group follow the document."""
         old = dict(groups(before)) if before is not None else {}
-        for owner, each in seen:
-            for number, strand in enumerate(each.shake.strands):
-                self._rows[strand.id].show(each, number, old.get(owner))
+        for owner, shot in seen:
+            for number, strand in enumerate(shot.shake.strands):
+                self._rows[strand.id].show(shot, number, old.get(owner))
 
     def show_numbers(self) -> None:
         """Follow the playhead with the numbers that change along the way."""

@@ -71,9 +71,9 @@ class CurveRow:
         self._pairs = [rules[first : first + 2] for first in range(0, len(rules), 2)]
         for pair in self._pairs:
             self.head.add_rules(*pair)
-        for each in (*subjects, *more):
-            bind(self.rules[each.name], session, each.name, partial(self._set, each))
-            self.rules[each.name].menu = partial(self._fill_shape, each)
+        for subject in (*subjects, *more):
+            bind(self.rules[subject.name], session, subject.name, partial(self._set, subject))
+            self.rules[subject.name].menu = partial(self._fill_shape, subject)
         self.editors = {
             s.name: KeyEditor(
                 self.strip,

@@ -53,7 +53,7 @@ class HitEditor:
         shot, session = self._paper.shot, self._paper.session
         if shot is None:
             return
-        hit = next((each for each in shot.hits if each.id == hit_id), None)
+        hit = next((hit for hit in shot.hits if hit.id == hit_id), None)
         if hit is not None:
             gone = shot_edits.remove_hits(shot.id, frozenset((hit.id,)))
             menu.addAction(tr("Delete hit"), lambda: session.apply(tr("Delete hit"), gone))
@@ -71,7 +71,7 @@ class HitEditor:
         menu.addAction(tr("Find hits in the sound"), lambda: self._paper.find_hits.emit("sound"))
         menu.addAction(tr("Find hits in the picture"), lambda: self._paper.find_hits.emit("picture"))
         if shot.hits:
-            every = frozenset(each.id for each in shot.hits)
+            every = frozenset(hit.id for hit in shot.hits)
             menu.addAction(
                 tr("Delete all hits"), lambda: session.apply(tr("Delete hits"), shot_edits.remove_hits(shot.id, every))
             )

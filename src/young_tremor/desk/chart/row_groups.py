@@ -142,7 +142,7 @@ class GroupRow(QWidget):
         self.head.show_group(words, " · ".join(filter(None, note)), folded=folded)
 
     def _plate(self, shot: Shot | None) -> Plate | None:
-        return next((each for each in shot.plates if each.id == self.owner), None) if shot is not None else None
+        return next((plate for plate in shot.plates if plate.id == self.owner), None) if shot is not None else None
 
     def _fill_menu(self, menu: QMenu) -> None:
         """What can be done with the shake of a plate."""

@@ -301,7 +301,7 @@ class StrandRow:
             for c in order
             if reach[c] > 1e-9
         ]
-        field = next((each for each in self._fields() if self.editors[each.name] is shaped), None)
+        field = next((curve for curve in self._fields() if self.editors[curve.name] is shaped), None)
         if field is not None and field.name != "rate":
             self.editors[field.name].fit_range()
         curve = field.read(strand) if field is not None else None

@@ -77,7 +77,12 @@ class Commands:
         """The command that a key belongs to."""
         wanted = QKeySequence(key).toString()
         return next(
-            (each for each in self._listed if wanted in (QKeySequence(k).toString() for k in keys_of(each, own))), None
+            (
+                command
+                for command in self._listed
+                if wanted in (QKeySequence(k).toString() for k in keys_of(command, own))
+            ),
+            None,
         )
 
     def action(self, name: str) -> QAction:
@@ -87,7 +92,7 @@ class Commands:
     def _fill(self, title: str, menu: QMenu) -> None:
         """The menu as it is now."""
         menu.clear()
-        for command in (each for each in self._listed if each.menu == title):
+        for command in (command for command in self._listed if command.menu == title):
             is_open = command.open(self._desk)
             if command.fill is None:
                 action = self._actions[command.name]

@@ -172,7 +172,7 @@ class Column(QScrollArea):
     def _main(group: QWidget) -> str:
         """A group's main value: of the first rule that is set, else of its first rule or list."""
         rules = [rule for rule in group.findChildren(NumberField) if not rule.isHidden()]
-        for rule in [*(each for each in rules if each.value != each.reset_value), *rules][:1]:
+        for rule in [*(rule for rule in rules if rule.value != rule.reset_value), *rules][:1]:
             return f"{rule.label} {rule.scale.text(rule.value)}"
         for box in group.findChildren(QComboBox)[:1]:
             return box.currentText()

@@ -140,7 +140,7 @@ class Segments(QWidget):
         widths, room = self._widths(), self.width() - 4
         even = room / len(widths)
         if max(widths) > even:  # too narrow for all to be alike
-            widths = [each * room / sum(widths) for each in widths]
+            widths = [width * room / sum(widths) for width in widths]
         else:
             widths = [even] * len(widths)
         return QRectF(2 + sum(widths[:number]), 2, widths[number], self.height() - 4)

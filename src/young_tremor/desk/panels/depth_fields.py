@@ -160,7 +160,7 @@ class DepthFields(QObject):
 
     def _remove(self) -> None:
         if self.depth is not None:
-            kept = tuple(each for n, each in enumerate(self.depth.shapes) if n != self._number)
+            kept = tuple(raised for n, raised in enumerate(self.depth.shapes) if n != self._number)
             self._apply("Remove shape", shapes=kept)
 
     def _reshaped(self, **changes: Any) -> Edit:

@@ -180,7 +180,7 @@ class Panel(QWidget):
         self.frame.now = now
         self.frame.show_shot(shot)
         seen = [each for _, each in groups(shot)] if shot and info else []
-        strands = tuple(s for each in seen for s in each.shake.strands)
+        strands = tuple(s for shot in seen for s in shot.shake.strands)
         strand = next((s for s in strands if s.id == chosen), None)
         self.pages.set_words("strand", "Span" if span is not None and strand is None else "Strand")
         heard = self._state.now.sound if strand is None and span is None else None
@@ -197,7 +197,7 @@ class Panel(QWidget):
             return
         if strand is None or shot is None or info is None:
             page = self._state.now.page
-            if all(each.id != self._last for each in strands):
+            if all(strand.id != self._last for strand in strands):
                 self._last = strands[0].id if strands else None
             if page == "plates":
                 self.plates.show_shot(shot, now)
@@ -207,7 +207,7 @@ class Panel(QWidget):
         self._last = strand.id
         self.pages.choose("strand")
         panel = self.page_of(type(strand))
-        panel.show_strand(next(each for each in seen if strand in each.shake.strands), info, strand, now)
+        panel.show_strand(next(shot for shot in seen if strand in shot.shake.strands), info, strand, now)
         self._stack.setCurrentWidget(panel)
 
     def paintEvent(self, event: QPaintEvent) -> None:

@@ -126,7 +126,7 @@ class PlatesPanel(Column):
         if self._shot is None:
             return None
         chosen = self._state.now.plate
-        return next((each for each in self._shot.plates if each.id == chosen), self._shot.footage)
+        return next((plate for plate in self._shot.plates if plate.id == chosen), self._shot.footage)
 
     def _edit(self, plate: Plate | None = None, **changes: Any) -> shot_edits.Edit:
         mine = plate or self.plate
@@ -167,7 +167,7 @@ class PlatesPanel(Column):
     def _another(self) -> None:
         plate = self.plate
         if plate is not None and plate.shake is not None:
-            strands = tuple(replace(each, seed=secrets.randbelow(9999) + 1) for each in plate.shake.strands)
+            strands = tuple(replace(strand, seed=secrets.randbelow(9999) + 1) for strand in plate.shake.strands)
             self._session.apply(tr("Another course"), self._edit(shake=replace(plate.shake, strands=strands)))
 
     def _edit_placement(self, **changes: Any) -> shot_edits.Edit:

@@ -161,7 +161,7 @@ class SoundPanel(Column):
 
     def _show_kind(self, shot: Shot, sound: Any) -> None:
         self.controls[type(sound)].show(sound)
-        names = [each.sound.name for each in sound_presets.shipped_sounds(type(sound))]
+        names = [preset.sound.name for preset in sound_presets.shipped_sounds(type(sound))]
         if [self.presets.itemText(n) for n in range(1, self.presets.count())] != names:
             self.presets.clear()
             self.presets.addItem(tr("Another…"), "")
@@ -169,7 +169,7 @@ class SoundPanel(Column):
                 self.presets.addItem(name, name)
         self.presets.setCurrentIndex(max(self.presets.findData(sound.name), 0))
         known = next(
-            (each.note for each in sound_presets.shipped_sounds(type(sound)) if each.sound.name == sound.name), ""
+            (preset.note for preset in sound_presets.shipped_sounds(type(sound)) if preset.sound.name == sound.name), ""
         )
         self.note.setText(known)
         if isinstance(sound, Knocks):

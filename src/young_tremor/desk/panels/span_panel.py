@@ -143,7 +143,7 @@ class SpanPanel(Column):
     def show_span(self, span: Span) -> None:
         """Show a span."""
         self.span = span
-        under = sum(each.at < span.end and each.end > span.start for each in self._state.places)
+        under = sum(place.at < span.end and place.end > span.start for place in self._state.places)
         shots = tr("over 1 shot") if under == 1 else tr("over {0} shots", under)
         self.where.setText(f"{shots}, {_time(span.start)} – {_time(span.end)}")
         if not self.name.hasFocus():
@@ -152,7 +152,7 @@ class SpanPanel(Column):
         self._shake.show(shake)
         self._controls.show(span)
         self.heard.setVisible(bool(span.sounds))
-        self.heard.setText(tr("Heard: {0}", ", ".join(each.name for each in span.sounds)))
+        self.heard.setText(tr("Heard: {0}", ", ".join(sound.name for sound in span.sounds)))
         self.preset.show_preset(shake.preset)
         key = tuple((s.id, s.name, s.on, s.amount.value) for s in shake.strands)
         if key != self._shown:

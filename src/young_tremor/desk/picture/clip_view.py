@@ -88,8 +88,8 @@ class ClipView(QWidget):
         drawn = QRectF(start, end).normalized()
         if (event.position() - self._drag[0]).manhattanLength() > 8:
             self.boxes.append(drawn)
-        elif any(each.contains(start) for each in self.boxes):
-            self.boxes = [each for each in self.boxes if not each.contains(start)]
+        elif any(box.contains(start) for box in self.boxes):
+            self.boxes = [box for box in self.boxes if not box.contains(start)]
         else:
             self._choose(start)
         self._drag = None
@@ -98,7 +98,7 @@ class ClipView(QWidget):
     def _choose(self, place: QPointF) -> None:
         """Take the layer whose ticks are nearest for the scene."""
         away = [
-            float(np.hypot(*(each - (place.x(), place.y())).T).min()) if len(each) else np.inf for each in self.marks
+            float(np.hypot(*(mark - (place.x(), place.y())).T).min()) if len(mark) else np.inf for mark in self.marks
         ]
         if len(away) > 1 and min(away) < NEAR * self.size_[0]:
             self.chosen.emit(int(np.argmin(away)))
@@ -120,7 +120,7 @@ class ClipView(QWidget):
         painter.setRenderHints(QPainter.RenderHint.SmoothPixmapTransform | QPainter.RenderHint.Antialiasing)
         painter.drawImage(self.box(), self._image)
         self._paint_marks(painter)
-        shown = [self._on_view(each) for each in self.boxes]
+        shown = [self._on_view(box) for box in self.boxes]
         if self._drag is not None:
             shown.append(QRectF(*self._drag).normalized())
         for rect in shown:

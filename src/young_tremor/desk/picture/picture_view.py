@@ -157,7 +157,7 @@ class PictureView(QWidget):
         if zoom.scale:
             height = max(2, round(self.rows * zoom.scale * self.over / self.devicePixelRatioF() / 2) * 2)
             width = max(2, round(height * self.aspect / 2) * 2)
-            x, y = ((each - 0.5) / self.over + 0.5 for each in (zoom.x, zoom.y))
+            x, y = ((value - 0.5) / self.over + 0.5 for value in (zoom.x, zoom.y))
             left = room.left() + room.width() / 2 - x * width
             top = room.top() + room.height() / 2 - y * height
             return QRect(round(left), round(top), width, height)
@@ -172,7 +172,7 @@ class PictureView(QWidget):
         """The size in real pixels at which a preview is to be rendered, even numbers: no more than is delivered."""
         rect, ratio = self.whole_rect(), self.devicePixelRatioF()
         least = min(1.0, self.rows * self.over / max(rect.height() * ratio, 1)) if self._state.now.zoom.scale else 1.0
-        return tuple(max(2, 2 * round(each * ratio * least / 2)) for each in (rect.width(), rect.height()))  # type: ignore[return-value]
+        return tuple(max(2, 2 * round(number * ratio * least / 2)) for number in (rect.width(), rect.height()))  # type: ignore[return-value]
 
     def zoom(self, factor: float, place: QPointF | None = None) -> None:
         """Look closer or less close, what is under ``place`` staying there; as large as fits where it would be less."""
@@ -399,7 +399,7 @@ class PictureView(QWidget):
 
     def fill_overlays(self, menu: QMenu, skip: tuple[str, ...] = ()) -> None:
         """What can be drawn over the picture."""
-        for name in (each for each in frame_marks.OVERLAYS if each not in skip):
+        for name in (overlay for overlay in frame_marks.OVERLAYS if overlay not in skip):
             action = menu.addAction(tr(name))
             action.setCheckable(True)
             action.setChecked(name in self._overlays)

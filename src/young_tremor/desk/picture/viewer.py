@@ -162,7 +162,7 @@ class ViewerController(QObject):
         looked = self.state.now
         mode: Mode = "still" if looked.peek else looked.mode
         first, last = (0, None) if self.view.marks is None else self._stretch()
-        other = next((each for each in shot.others if each.letter == looked.against), None)
+        other = next((variant for variant in shot.others if variant.letter == looked.against), None)
         against = (
             replace(shot, shake=other.shake, variant=other.letter, others=()) if other and not looked.peek else None
         )

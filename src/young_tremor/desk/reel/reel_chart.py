@@ -270,7 +270,7 @@ class ReelChartPaper(QWidget):
             self.trimming.emit(drag["place"].shot.id, hands.drag_trim(self._state, drag, t))
         elif (event.position() - drag["from"]).manhattanLength() > 6 or drag["moved"]:
             drag["moved"] = True
-            ends = [each.at for each in self.places] + [self.places[-1].end]
+            ends = [place.at for place in self.places] + [self.places[-1].end]
             self._mark = min(ends, key=lambda each: abs(each - t))
             self.update()
 
@@ -291,7 +291,7 @@ class ReelChartPaper(QWidget):
             if self._whole:
                 self.view.fit()
         elif drag["kind"] == "shots" and drag["moved"] and self._mark is not None:
-            ends = [each.at for each in self.places] + [self.places[-1].end]
+            ends = [place.at for place in self.places] + [self.places[-1].end]
             session.apply(tr("Move shots"), reel_edits.move(self._state.chosen_shots, ends.index(self._mark)))
         elif drag["kind"] == "shots" and not event.modifiers():
             self._state.pick_shot(drag["place"].shot.id)
@@ -306,7 +306,7 @@ class ReelChartPaper(QWidget):
 
     def name_shot(self, shot_id: str) -> None:
         """Let a shot be renamed in its place."""
-        place = next((each for each in self.places if each.shot.id == shot_id), None)
+        place = next((place for place in self.places if place.shot.id == shot_id), None)
         if place is None or self._naming is not None:
             return
         card = paint.box(place, self.view, self.width())
@@ -350,7 +350,7 @@ class ReelChartPaper(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Left and right go to the shot before and after, with Shift choosing it too."""
-        ids = [each.shot.id for each in self.places]
+        ids = [place.shot.id for place in self.places]
         way = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
         if way is None or self._state.now.shot not in ids:
             super().keyPressEvent(event)
@@ -363,7 +363,7 @@ class ReelChartPaper(QWidget):
 
     def peak_words(self) -> str:
         """The largest that the camera of the reel does."""
-        known = [self.work.traces[each.shot.id] for each in self.places if each.shot.id in self.work.traces]
+        known = [self.work.traces[place.shot.id] for place in self.places if place.shot.id in self.work.traces]
         if not known:
             return ""
         return tr("peak {0:.1f} px · {1:.2f}°", max(t.far for t in known), max(t.turn for t in known))

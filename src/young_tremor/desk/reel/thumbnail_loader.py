@@ -101,9 +101,9 @@ class PlateThumbnails:
         def land(rgb: np.ndarray) -> None:
             self._made[media] = image_of(rgb)
             now = self._state.shot
-            for each in now.plates if now is not None else ():
-                if each.media == media:
-                    self._land(each.id, self._made[media] or QImage())
+            for plate in now.plates if now is not None else ():
+                if plate.media == media:
+                    self._land(plate.id, self._made[media] or QImage())
 
         self._runner.run(
             f"plate {hash(media)}",

@@ -36,8 +36,8 @@ class AboutWindow(QWidget):
         words = QVBoxLayout()
         words.setSpacing(2)
         words.addStretch(1)
-        for each in (name, version, what):
-            words.addWidget(each)
+        for label in (name, version, what):
+            words.addWidget(label)
         words.addStretch(1)
         head = QHBoxLayout()
         head.setSpacing(18)

@@ -142,7 +142,7 @@ class CommandFinder(Sheet):
         shown = []
         for item in self._items:
             words = f"{item.text(0)} {item.text(1)} {item.text(2)}".casefold()
-            item.setHidden(not all(each in words for each in wanted))
+            item.setHidden(not all(text in words for text in wanted))
             if not item.isHidden():
                 shown.append(item)
         if shown:
@@ -180,4 +180,4 @@ class CommandFinder(Sheet):
 
 
 def _keys(action: QAction) -> str:
-    return ", ".join(each.toString(QKeySequence.SequenceFormat.NativeText) for each in action.shortcuts())
+    return ", ".join(sequence.toString(QKeySequence.SequenceFormat.NativeText) for sequence in action.shortcuts())

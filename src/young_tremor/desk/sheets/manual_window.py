@@ -62,11 +62,11 @@ class ManualWindow(QWidget):
     def _space(self) -> None:
         """Room over headings and under pictures, and quiet lines in tables."""
         text = self.page.document()
-        for each in text.rootFrame().childFrames():
-            if isinstance(each, QTextTable):
-                quiet = each.format()
+        for frame in text.rootFrame().childFrames():
+            if isinstance(frame, QTextTable):
+                quiet = frame.format()
                 quiet.setBorderBrush(QColor(theme.LINE))
-                each.setFormat(quiet)
+                frame.setFormat(quiet)
         block = text.begin()
         while block.isValid():
             format, cursor = block.blockFormat(), QTextCursor(block)

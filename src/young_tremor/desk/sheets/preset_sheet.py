@@ -169,7 +169,7 @@ class PresetSheet(QFrame):
         """Read one's own presets anew."""
         mine, bad = preset_library.own()
         self._presets = (*preset_library.factory(), *mine)
-        self._own = {each.name for each in mine}
+        self._own = {preset.name for preset in mine}
         if bad:
             self.told.emit(bad[0])
         self._painter.presets = self._presets
@@ -301,7 +301,7 @@ class PresetSheet(QFrame):
 
     def _trace(self) -> None:
         """Work out in a thread how the presets move; the list shows what is there."""
-        missing = [each for each in self._presets if each not in self._painter.motions]
+        missing = [preset for preset in self._presets if preset not in self._painter.motions]
 
         def work(report: Report) -> None:
             for number, preset in enumerate(missing):

@@ -101,7 +101,7 @@ class Welcome(QWidget):
         return button
 
     def _recover(self, kept: recovery.UnsavedWork) -> None:
-        self._kept = [each for each in self._kept or [] if each != kept]
+        self._kept = [work for work in self._kept or [] if work != kept]
         self._ways().recover(kept)
 
     def _place(self) -> None:

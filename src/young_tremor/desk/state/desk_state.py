@@ -141,7 +141,7 @@ class DeskState(QObject):
 
         ``beside``: with the others that are chosen, or no longer with them. ``through``: with all on the way to it.
         """
-        now, ids = self.now, [each.id for each in self.session.project.shots]
+        now, ids = self.now, [shot.id for shot in self.session.project.shots]
         if beside and now.shot is not None:
             also = now.also ^ {shot} if shot != now.shot else now.also
             self.choose(also=also - {now.shot}, target="shot")
@@ -163,7 +163,7 @@ class DeskState(QObject):
             return
         if self.now.strand is not None and self.strand is None:
             self.choose(strand=None)
-        ids = {each.id for each in shots}
+        ids = {shot.id for shot in shots}
         if self.now.also - ids or (self.now.span is not None and self.span is None):
             span = self.now.span if self.span is not None else None
             self.choose(also=self.now.also & ids, span=span)
@@ -204,7 +204,7 @@ class DeskState(QObject):
     @property
     def place(self) -> PlacedShot | None:
         """Where the chosen shot lies in the reel."""
-        return next((each for each in self.places if each.shot.id == self.now.shot), None)
+        return next((place for place in self.places if place.shot.id == self.now.shot), None)
 
     def under_spans(self, place: PlacedShot) -> Shot:
         """A shot with the spans that lie over it."""
@@ -242,7 +242,7 @@ class DeskState(QObject):
     @property
     def span(self) -> Span | None:
         """The chosen span as the document has it now."""
-        return next((each for each in self.session.project.spans if each.id == self.now.span), None)
+        return next((span for span in self.session.project.spans if span.id == self.now.span), None)
 
     @property
     def strand(self) -> Strand | None:
@@ -252,7 +252,7 @@ class DeskState(QObject):
             return None
         plates = (plate.shake.strands for plate in shot.plates if plate.shake is not None)
         every = (*shot.shake.strands, *(strand for strands in plates for strand in strands))
-        return next((each for each in every if each.id == self.now.strand), None)
+        return next((strand for strand in every if strand.id == self.now.strand), None)
 
     @property
     def info(self) -> SourceInfo | None:

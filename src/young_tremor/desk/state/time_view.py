@@ -106,4 +106,4 @@ class TimeView(QObject):
     def step(self, width: float, least: float = 70.0) -> float:
         """Seconds between labels at least ``least`` pixels apart."""
         per_second = width / (self.t1 - self.t0)
-        return next((each for each in STEPS if each * per_second >= least), STEPS[-1])
+        return next((step for step in STEPS if step * per_second >= least), STEPS[-1])

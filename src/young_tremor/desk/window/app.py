@@ -34,7 +34,7 @@ def main(args: list[str]) -> int:
     files.sweep_all()
     try:
         demo = args == ["demo"]
-        paths = [] if demo else [Path(each) for each in args]
+        paths = [] if demo else [Path(arg) for arg in args]
         for path in paths:
             if "\0" in str(path) or not (path.exists() or actions.is_sequence(path)):
                 raise MissingFile(f"{path} is not there: check the name and the folder.")

@@ -37,7 +37,7 @@ class PlateMover:
         state, shot = self._hall.state, self._hall.state.shot
         if shot is None or state.now.page != "plates" or state.now.strand is not None:
             return None
-        return next((each for each in shot.plates if each.id == state.now.plate), shot.footage)
+        return next((plate for plate in shot.plates if plate.id == state.now.plate), shot.footage)
 
     @property
     def plate(self) -> Plate | None:

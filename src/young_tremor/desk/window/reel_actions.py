@@ -119,7 +119,7 @@ class ReelActions:
         """Move the chosen shots one place on or back."""
         hall, chosen = self._hall, self._hall.state.chosen_shots
         ids = [shot.id for shot in hall.session.project.shots]
-        places = [ids.index(each) for each in chosen]
+        places = [ids.index(text) for text in chosen]
         if not places:
             return
         to = max(min(places) - 1, 0) if by < 0 else min(max(places) + 2, len(ids))
@@ -172,7 +172,7 @@ class ReelActions:
     def add_span(self) -> None:
         """Lay a span over the chosen shots, or over some seconds from the playhead on."""
         hall, state = self._hall, self._hall.state
-        places = [each for each in state.places if each.shot.id in state.chosen_shots]
+        places = [place for place in state.places if place.shot.id in state.chosen_shots]
         if not places:
             hall.notice.say(tr("Open some footage first; a span then lies over it."))
             return

@@ -40,9 +40,9 @@ class ShakeActions:
         if shot is None:
             return
         self._hall.state.choose(strand=None)
-        each = [place.shot.id for place in self._hall.state.places if place.shot.id in self._hall.state.chosen_shots]
+        texts = [place.shot.id for place in self._hall.state.places if place.shot.id in self._hall.state.chosen_shots]
         steps = []
-        targets = each or [shot.id]
+        targets = texts or [shot.id]
         others = shot_edits.shakes_of(self._hall.session.project, without=frozenset(targets))
         for shot_id in targets:
             mine = replace(preset, shake=shot_edits.unlike(preset.shake, others))  # no two of them move alike
@@ -58,7 +58,7 @@ class ShakeActions:
 
     def _held(self, shot_id: str, edit: shot_edits.Edit) -> shot_edits.Edit:
         """An edit after which the reach holds in the shot, if its length is known."""
-        place = next((each for each in self._hall.state.places if each.shot.id == shot_id), None)
+        place = next((place for place in self._hall.state.places if place.shot.id == shot_id), None)
         known = place is not None and self._hall.state.know(place.shot.footage.media) is not None
         return (
             shot_edits.in_turn(edit, shot_edits.hold_reach(shot_id, place.end - place.at)) if known and place else edit
@@ -200,8 +200,8 @@ class ShakeActions:
                 hall.notice.say((more if len(paths) > 1 else "") + bad[0])
             if made:
                 with hall.session.gesture(tr("Lay {0} over it", made[0].name)):
-                    for each in made:
-                        hall.session.apply(tr("Lay {0} over it", each.name), shot_edits.add_plate(shot.id, each))
+                    for plate in made:
+                        hall.session.apply(tr("Lay {0} over it", plate.name), shot_edits.add_plate(shot.id, plate))
                 hall.state.choose(page="plates", plate=made[-1].id, strand=None)
 
         hall.runner.run("lay over", look, land, still=lambda: hall.shot_of(shot.id) is not None)

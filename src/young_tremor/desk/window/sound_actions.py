@@ -73,7 +73,7 @@ class SoundActions:
     def hear(self, hit_id: str) -> None:
         """Play one hit alone."""
         hall, shot = self._hall, self._hall.state.seen
-        hit = next((each for each in shot.hits if each.id == hit_id), None) if shot is not None else None
+        hit = next((hit for hit in shot.hits if hit.id == hit_id), None) if shot is not None else None
         if shot is not None and hit is not None and not hall.stage.playing:
             hall.stage.hear(mixing.only_hit(shot, hit), hit.t, LONG)
 

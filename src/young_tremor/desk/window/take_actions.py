@@ -86,9 +86,9 @@ class TakeActions:
             self._hall.notice.say(tr("Open a locked-off shot; the take then moves it."))
             return
         strand = takes.strand_of(take)
-        places = [each for each in self._hall.state.places if each.shot.id in self._hall.state.chosen_shots]
+        places = [place for place in self._hall.state.places if place.shot.id in self._hall.state.chosen_shots]
         if len(places) > 1:
-            pieces = {each.shot.id: sum(p.end - p.at for p in places[:k]) for k, each in enumerate(places)}
+            pieces = {place.shot.id: sum(p.end - p.at for p in places[:k]) for k, place in enumerate(places)}
             with self._hall.session.gesture(tr("Use {0} for a scene", take.name)):
                 self._hall.make_room(*pieces)
                 self._hall.session.apply(tr("Use {0} for a scene", take.name), reel_edits.lay_take(strand, pieces))

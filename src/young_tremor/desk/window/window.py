@@ -79,7 +79,7 @@ class MainWindow(Desk):
         self.sheets = Overlays(self, self.commands)
         self.sheets.followed.append(lambda kept: self.hints.follow(kept.hints))
         self.full_screen = FullScreen(
-            self, lambda: [self.commands.action(each.name) for each in ALL if each.fill is None]
+            self, lambda: [self.commands.action(command.name) for command in ALL if command.fill is None]
         )
         self.hints = HintTimer(self)
         self._connect()
@@ -377,7 +377,7 @@ class MainWindow(Desk):
         self.keeper.drop()
         self.close()
         QApplication.setQuitOnLastWindowClosed(True)
-        if not any(each.isVisible() for each in QApplication.topLevelWidgets()):
+        if not any(widget.isVisible() for widget in QApplication.topLevelWidgets()):
             QApplication.quit()
 
     # Qt

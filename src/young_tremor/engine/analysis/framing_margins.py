@@ -145,7 +145,7 @@ def boxes_on(plan: Plan, index: int) -> list[np.ndarray]:
 def corners_on(plan: Plan, plate_id: str, index: int) -> np.ndarray | None:
     """Where a plate of a plan lies on the shown frame: its corners (4, 2) as shares of the picture; None if there is no
     such plate."""
-    plate = next((each for each in plan.plates if each.plate.id == plate_id), None)
+    plate = next((plate for plate in plan.plates if plate.plate.id == plate_id), None)
     if plate is None:
         return None
     title = plate.plate.media.title
@@ -161,7 +161,7 @@ def corners_on(plan: Plan, plate_id: str, index: int) -> np.ndarray | None:
 def depth_lines(plan: Plan, plate_id: str, index: int) -> list[np.ndarray]:
     """Lines of equal distance of a plate's depth on the shown frame, from far to near: (n, 2) each, as shares of the
     picture. None of them where it has no depth, or its picture cannot be read."""
-    plate = next((each for each in plan.plates if each.plate.id == plate_id), None)
+    plate = next((plate for plate in plan.plates if plate.plate.id == plate_id), None)
     depth = plate.plate.depth if plate is not None else None
     if plate is None or depth is None:
         return []
@@ -185,7 +185,7 @@ def depth_lines(plan: Plan, plate_id: str, index: int) -> list[np.ndarray]:
 def to_plate(plan: Plan, plate_id: str, index: int, path: np.ndarray) -> np.ndarray:
     """Places of the shown frame (n, 2), as shares of the picture, in the frame of a plate's own picture: frame units
     from its centre, before any placement."""
-    plate = next((each for each in plan.plates if each.plate.id == plate_id), plan.base)
+    plate = next((plate for plate in plan.plates if plate.plate.id == plate_id), plan.base)
     places = camera.apply(_to_source(plan, index, plate)[None], path * plan.size - 0.5)[0]
     width, height = plate.source.size
     return np.asarray(

@@ -114,22 +114,22 @@ def viewed_shot(project: Project, shot_id: str, know: Know = try_info) -> Shot:
     """A shot as it is looked at: with the spans over it. KeyError if it is gone."""
     if not project.spans:
         return project.shot(shot_id)
-    return under_spans(project, next(each for each in place_shots(project, know) if each.shot.id == shot_id))
+    return under_spans(project, next(place for place in place_shots(project, know) if place.shot.id == shot_id))
 
 
 def delivered_shots(project: Project, know: Know = try_info) -> tuple[Shot, ...]:
     """All shots as the reel delivers them: its size and rate, the spans over them, each cut to whole frames of it."""
     size, out = size_of(project, know), []
-    for each in place_shots(project, know):
-        shot = under_spans(project, each)
-        out.append(replace(shot, size=size, rate=str(each.rate)))
+    for place in place_shots(project, know):
+        shot = under_spans(project, place)
+        out.append(replace(shot, size=size, rate=str(place.rate)))
     return tuple(out)
 
 
 def at_frame(places: tuple[PlacedShot, ...], frame: int) -> tuple[PlacedShot, int] | None:
     """The shot at a frame of the reel, and which frame of it that is, at the reel's rate; the last one's last frame
     past the end; None in an empty reel."""
-    for each in places:
-        if frame < each.first + each.frames:
-            return each, max(frame - each.first, 0)
+    for place in places:
+        if frame < place.first + place.frames:
+            return place, max(frame - place.first, 0)
     return (places[-1], places[-1].frames - 1) if places else None

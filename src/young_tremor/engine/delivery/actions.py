@@ -129,9 +129,9 @@ def one_shot(
         plates[0] = replace(plates[0], media=replace(plates[0].media, rate=str(rate)))
     if over or on_glass:
         whole = size or footage.facts(plates[0].media.path).info.size
-        plates += [footage.fit_graphic(_plate(f"over {n}", each), whole) for n, each in enumerate(over)]
-        glass = (replace(_plate(f"glass {n}", each), glass=True) for n, each in enumerate(on_glass))
-        plates += [footage.fit_graphic(each, whole) for each in glass]
+        plates += [footage.fit_graphic(_plate(f"over {n}", path), whole) for n, path in enumerate(over)]
+        glass = (replace(_plate(f"glass {n}", path), glass=True) for n, path in enumerate(on_glass))
+        plates += [footage.fit_graphic(plate, whole) for plate in glass]
     return Shot(
         "shot",
         plates[0].name,
@@ -232,7 +232,7 @@ def check(
 
 def not_over(output: Path, *inputs: Path | None) -> None:
     """Refuse an output that is one of the files it is made from."""
-    if any(each is not None and os.path.realpath(each) == os.path.realpath(output) for each in inputs):
+    if any(path is not None and os.path.realpath(path) == os.path.realpath(output) for path in inputs):
         raise RequestError(f"{output.name} is what it would be made from: choose another name.")
 
 

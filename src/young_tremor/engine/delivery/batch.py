@@ -73,7 +73,7 @@ def stretch(
         raise UnreadableValue("A stretch has to begin before it ends: give --from less than --to-time.")
     if name is not None:
         shot = reel_layout.find_shot(project, name)
-        where = next(each for each in reel_layout.place_shots(project) if each.shot.id == shot.id)
+        where = next(place for place in reel_layout.place_shots(project) if place.shot.id == shot.id)
         places, offset = [where], where.at
     else:
         places, offset = list(reel_layout.place_shots(project)), 0.0
@@ -101,7 +101,7 @@ def _part(project: Project, place: reel_layout.PlacedShot, begin: float, stop: f
         changed = reel_edits.trim(shot.id, start=shot.start + begin, end=shot.start + stop)(Project((shot,)))
         shot = changed.shots[0]
     over = reel_layout.under_spans(project, place).over
-    return replace(shot, over=tuple(replace(each, at=each.at + begin) for each in over))
+    return replace(shot, over=tuple(replace(over_span, at=over_span.at + begin) for over_span in over))
 
 
 def named_in(folder: Path, names: list[str], codec_name: str) -> tuple[Path, ...]:

@@ -87,7 +87,9 @@ def with_handles(shot: Shot, frames: int, *, head: bool = True, tail: bool = Tru
     if end is not None and not info.still:
         end = min(end, info.seconds)
     made = reel_edits.trim(shot.id, start=start, end=end)(Project((shot,))).shots[0]
-    return replace(made, over=tuple(replace(each, at=each.at - (shot.start - start)) for each in shot.over))
+    return replace(
+        made, over=tuple(replace(over_span, at=over_span.at - (shot.start - start)) for over_span in shot.over)
+    )
 
 
 def plan_deliveries(
@@ -148,7 +150,7 @@ def check(deliveries: tuple[Delivery, ...]) -> tuple[str, ...]:
 
     What a person should know before it starts.
     """
-    paths = [each.path for each in deliveries]
+    paths = [delivery.path for delivery in deliveries]
     twice = next((path for path in paths if paths.count(path) > 1), None)
     if twice is not None:
         raise RequestError(f"Two would be called {twice.name}: use {{shot}}, {{number}} or {{variant}} in the pattern.")
@@ -162,17 +164,19 @@ def check(deliveries: tuple[Delivery, ...]) -> tuple[str, ...]:
             folder.mkdir(exist_ok=True)
         except OSError as error:
             raise from_os(error, folder, "write") from error
-    for each in deliveries:
-        notes += actions.check((each.path,), each.form, each.shots, overwrite=each.overwrite, how=each.how)
-        _check_beside(each)
-        if codec(each.form).pictures and not (each.overwrite or each.resume) and each.frames is None:
-            first = name_of(each.path, 1)
+    for delivery in deliveries:
+        notes += actions.check(
+            (delivery.path,), delivery.form, delivery.shots, overwrite=delivery.overwrite, how=delivery.how
+        )
+        _check_beside(delivery)
+        if codec(delivery.form).pictures and not (delivery.overwrite or delivery.resume) and delivery.frames is None:
+            first = name_of(delivery.path, 1)
             if first.exists():
                 raise ExistingFile(f"{first} exists already: choose another name, or say --overwrite.")
-        for shot in each.shots:
+        for shot in delivery.shots:
             mixing.check(shot)
     for folder in {path.parent for path in paths}:
-        needed = sum(size_of(each) for each in deliveries if each.path.parent == folder)
+        needed = sum(size_of(delivery) for delivery in deliveries if delivery.path.parent == folder)
         free = shutil.disk_usage(folder).free
         if needed > free:
             raise RequestError(
@@ -219,7 +223,7 @@ def run(delivery: Delivery, report: Report, render: Render = actions.render) -> 
         resume=delivery.resume,
     )
     for name in delivery.stems:
-        there = tuple(each for shot in delivery.shots for each in mixing.stems(shot))
+        there = tuple(text for shot in delivery.shots for text in mixing.stems(shot))
         if name in there:
             stems.write(delivery.shots, delivery.stem_path(name), stem=name, overwrite=delivery.overwrite)
     if delivery.motion and not delivery.clean:

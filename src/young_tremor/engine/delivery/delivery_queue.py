@@ -196,7 +196,7 @@ class DeliveryQueue:
         with self._lock:
             if self._row is not None:
                 return
-            row = next((each for each in self.rows if each.state == "waiting"), None)
+            row = next((row for row in self.rows if row.state == "waiting"), None)
             if row is None:
                 return
             self._row, row.state, row.said, row.told, row.part = row, "at work", "", {}, 0
@@ -219,9 +219,9 @@ class DeliveryQueue:
     def stop_all(self, patience: float = 0.0) -> None:
         """Stop everything, and wait a moment for its end."""
         with self._lock:
-            for each in self.rows:
-                if each.state == "waiting":
-                    each.state = "stopped"
+            for row in self.rows:
+                if row.state == "waiting":
+                    row.state = "stopped"
             job = self._job if self._row is not None else None
             if job is not None:
                 job.cancel()
@@ -267,7 +267,7 @@ class DeliveryQueue:
     def look(self) -> None:
         """See whether what is kept fresh has changed: to be called now and then by whoever has the document."""
         project, now, due = self._document()[0], self._now(), False
-        for row in [each for each in self.rows if each.wish.fresh and each.away is None and each.state != "waiting"]:
+        for row in [row for row in self.rows if row.wish.fresh and row.away is None and row.state != "waiting"]:
             if project is not row.seen:
                 row.seen, row.changed_at = project, now
             if row.changed_at is None or now - row.changed_at < self._rest:
@@ -350,7 +350,7 @@ class DeliveryQueue:
         self._say()
         if state != "cancelled":
             self.ended.emit(row, seconds)
-        if state != "cancelled" or any(each.state == "waiting" for each in self.rows):
+        if state != "cancelled" or any(row.state == "waiting" for row in self.rows):
             self.start()
 
     def _say(self) -> None:
@@ -384,7 +384,7 @@ class DeliveryQueue:
         """Take up the list of the document; how many were under way when it was last left."""
         place, left = self._place(), 0
         with self._lock:
-            self.rows = [each for each in self.rows if each is self._row]
+            self.rows = [row for row in self.rows if row is self._row]
             if self._row is not None and self._row.away is None:
                 self._row.away = self._home
             self._home = place

@@ -79,8 +79,8 @@ def write_maps(
                     waiting.popleft().result()
             done += exposures
             report(index - first + 2, last - first + 1)
-        for each in waiting:
-            each.result()
+        for future in waiting:
+            future.result()
     return done
 
 

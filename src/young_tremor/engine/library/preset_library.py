@@ -73,7 +73,7 @@ def _own_files() -> Files:
 
 @lru_cache(maxsize=1)
 def _by_name(kept: Files) -> dict[str, Preset]:
-    return {each.name.casefold(): each for each in (*_read_own(kept)[0], *factory())}
+    return {preset.name.casefold(): preset for preset in (*_read_own(kept)[0], *factory())}
 
 
 @lru_cache(maxsize=1)
@@ -93,7 +93,7 @@ def save_own(preset: Preset) -> Path:
     name = preset.name.strip()
     if not name:
         raise RequestError("A preset needs a name: type one.")
-    if any(each.name.casefold() == name.casefold() for each in factory()):
+    if any(preset.name.casefold() == name.casefold() for preset in factory()):
         raise RequestError(f"“{name}” is a factory preset: choose another name.")
     with files.lock(own_folder() / "presets"):
         path = next((p for p in sorted(own_folder().glob("*.json")) if _holds(p, name)), None)
@@ -109,7 +109,7 @@ def _presets_of(path: Path) -> tuple[Preset, ...]:
 def _holds(path: Path, name: str) -> bool:
     """Whether a file holds the preset of that name, and nothing else."""
     try:
-        return [each.name for each in _presets_of(path)] == [name]
+        return [preset.name for preset in _presets_of(path)] == [name]
     except TremorError:
         return False
 
@@ -127,8 +127,8 @@ def take_in(path: Path) -> int:
     taken, words = 0, f"{path.name} holds no presets: choose another."
     for file in found:
         try:
-            for each in _presets_of(file):
-                save_own(each)
+            for preset in _presets_of(file):
+                save_own(preset)
                 taken += 1
         except TremorError as error:
             words = str(error)
@@ -185,15 +185,15 @@ def preset(name: str) -> Preset:
     if found is not None:
         return found
     wanted = name.strip().casefold()
-    begun = [each for each in presets() if each.name.casefold().startswith(wanted)]
+    begun = [preset for preset in presets() if preset.name.casefold().startswith(wanted)]
     if len(begun) == 1:
         return begun[0]
     if begun:
-        several = ", ".join(f"“{each.name}”" for each in begun)
+        several = ", ".join(f"“{preset.name}”" for preset in begun)
         raise UnknownName(f"“{name}” is the beginning of {several}: say more of it.")
-    near = difflib.get_close_matches(wanted, [each.name.casefold() for each in presets()], 1, 0.5)
+    near = difflib.get_close_matches(wanted, [preset.name.casefold() for preset in presets()], 1, 0.5)
     meant = f"did you mean “{by_name()[near[0]].name}”? " if near else ""
-    names = ", ".join(f"“{each.name}”" for each in presets())
+    names = ", ".join(f"“{preset.name}”" for preset in presets())
     raise UnknownName(f"There is no preset “{name}”: {meant or 'choose '}{'All are' if meant else 'one of'} {names}.")
 
 

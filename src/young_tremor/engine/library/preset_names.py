@@ -19,7 +19,7 @@ def presets() -> list[Row]:
         return shipped
     from young_tremor.engine.library import preset_library  # noqa: PLC0415 - it imports all that a preset is made of
 
-    return shipped + [(each.name, each.group, each.note) for each in preset_library.own()[0]]
+    return shipped + [(preset.name, preset.group, preset.note) for preset in preset_library.own()[0]]
 
 
 def sounds() -> list[Row]:

@@ -118,7 +118,7 @@ def change(**changes: Any) -> Settings:
 
 def with_fold(now: Settings, name: str, *, folded: bool) -> Settings:
     """The settings with a group of the panel folded or open."""
-    rest = tuple(each for each in now.folded if each != name)
+    rest = tuple(text for text in now.folded if text != name)
     return replace(now, folded=(*rest, name) if folded else rest)
 
 
@@ -131,7 +131,7 @@ def remember_project(path: Path) -> None:
     """Remember a project file as the last that was open. Never raises."""
     with suppress(TremorError):
         name = str(path.resolve())
-        update(lambda now: replace(now, recent=(name, *(each for each in now.recent if each != name))[:RECENT]))
+        update(lambda now: replace(now, recent=(name, *(text for text in now.recent if text != name))[:RECENT]))
 
 
 def update(edit: Callable[[Settings], Settings]) -> Settings:

@@ -199,8 +199,8 @@ def sources_of(shot: Shot) -> list[FrameSource]:
         for plate in shot.plates:
             opened.append(open_plate(plate, size))
     except BaseException:
-        for each in opened:
-            each.close()
+        for source in opened:
+            source.close()
         raise
     return opened
 

@@ -212,7 +212,7 @@ def _make_room(folder: Path) -> None:
     if not xdg.make_folder(folder):
         raise _Stopped
     kept = sorted(folder.glob("*.mp4"), key=lambda each: each.stat().st_atime)
-    whole = sum(each.stat().st_size for each in kept)
+    whole = sum(path.stat().st_size for path in kept)
     while kept and (whole > MOST or shutil.disk_usage(folder).free < FREE):
         gone = kept.pop(0)
         whole -= gone.stat().st_size

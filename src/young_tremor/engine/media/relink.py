@@ -160,7 +160,7 @@ def _pattern_in(folders: list[str], name: str) -> str | None:
 
 def relink(found: tuple[FoundFootage, ...]) -> Edit:
     """Put what was found in the place of what is lost."""
-    table = {each.lost: each.path for each in found}
+    table = {match.lost: match.path for match in found}
 
     def change(media: Media) -> Media:
         return replace(media, path=table[media.path]) if media.path in table else media

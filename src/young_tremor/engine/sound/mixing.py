@@ -59,7 +59,9 @@ _numbers = itertools.count(1)
 
 def is_mixed(shot: Shot) -> bool:
     """Whether anything is heard but the footage's own sound as it is."""
-    return not shot.sound.untouched or any(each.span.on and any(s.on for s in each.span.sounds) for each in shot.over)
+    return not shot.sound.untouched or any(
+        over_span.span.on and any(s.on for s in over_span.span.sounds) for over_span in shot.over
+    )
 
 
 def track_of(shot: Shot, seconds: float, *, shaken: bool = True, gain: float = 1.0) -> SoundTrack:
@@ -93,9 +95,9 @@ def mixer(shot: Shot, seconds: float, *, gain: float = 1.0) -> Mixer:
         rows.append(own)
     for sound in mix.heard:
         rows.append(_row(sound, course, _late(shot.shake), shot.hits, 0.0, None))
-    for each in shot.over:
-        if each.span.on:
-            rows += [_of_span(each, sound, shot) for sound in each.span.sounds if sound.on]
+    for over_span in shot.over:
+        if over_span.span.on:
+            rows += [_of_span(over_span, sound, shot) for sound in over_span.span.sounds if sound.on]
     sway = None
     if mix.on and mix.sway.on:
         looks = np.linspace(0, max(seconds, 0.1), 400)
@@ -131,7 +133,7 @@ def _mix_number(shot: Shot, seconds: float, gain: float, states: tuple) -> int:
 
 def _states(shot: Shot) -> tuple:
     """In which state all files are that are heard of a shot."""
-    spans = (sound for each in shot.over for sound in each.span.sounds)
+    spans = (sound for over_span in shot.over for sound in over_span.span.sounds)
     heard = {path for sound in (*shot.sound.rows, *spans) if (path := getattr(sound, "path", ""))}
     return (footage.stamps(shot), tuple((path, _state(path)) for path in sorted(heard) if Path(path).is_file()))
 
@@ -144,7 +146,7 @@ def has_sound(shot: Shot) -> bool:
 def stems(shot: Shot) -> tuple[str, ...]:
     """The names of all that is heard of a shot, each of which is a stem."""
     own = (FOOTAGE,) if shot.sound.footage and has_sound(shot) else ()
-    spans = (sound.name for each in shot.over if each.span.on for sound in each.span.sounds if sound.on)
+    spans = (sound.name for over_span in shot.over if over_span.span.on for sound in over_span.span.sounds if sound.on)
     return tuple(dict.fromkeys((*own, *(sound.name for sound in shot.sound.heard), *spans)))
 
 
@@ -175,7 +177,9 @@ def without_missing_sounds(shot: Shot) -> Shot:
     def kept(rows: tuple[Sound, ...]) -> tuple[Sound, ...]:
         return tuple(row for row in rows if not getattr(row, "path", "") or Path(row.path).is_file())  # type: ignore[union-attr]
 
-    over = tuple(replace(each, span=replace(each.span, sounds=kept(each.span.sounds))) for each in shot.over)
+    over = tuple(
+        replace(over_span, span=replace(over_span.span, sounds=kept(over_span.span.sounds))) for over_span in shot.over
+    )
     return replace(shot, over=over, sound=replace(shot.sound, rows=kept(shot.sound.rows)))
 
 
@@ -219,7 +223,7 @@ def first_sample(shot: Shot) -> int:
 
 def check(shot: Shot) -> None:
     """Refuse sound files that are gone, before any work is done."""
-    spans = (sound for each in shot.over if each.span.on for sound in each.span.sounds if sound.on)
+    spans = (sound for over_span in shot.over if over_span.span.on for sound in over_span.span.sounds if sound.on)
     for sound in (*shot.sound.heard, *spans):
         path = getattr(sound, "path", "")
         if path and not Path(path).is_file():
@@ -265,7 +269,7 @@ def _row(
 def _of_span(over: Over, sound: Sound, shot: Shot) -> MixRow:
     """A span's sound as a shot hears it: in the reel's time, on through the cuts, coming and going with the span."""
     span = over.span
-    sway = next(each for each in moving.sways(replace(shot, over=(over,)), shot.footage) if each.over is not None)
+    sway = next(layer for layer in moving.sways(replace(shot, over=(over,)), shot.footage) if layer.over is not None)
     size = footage.frame_size(shot)
 
     def channels(t: np.ndarray) -> np.ndarray:

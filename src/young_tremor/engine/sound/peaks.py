@@ -68,7 +68,7 @@ def of_footage(path: str, report: Report) -> np.ndarray:
 
 def _trim(folder: Path) -> None:
     """Let the oldest go where there is too much."""
-    every = sorted((each.stat().st_mtime, each.stat().st_size, each) for each in folder.glob("*.npy"))
+    every = sorted((path.stat().st_mtime, path.stat().st_size, path) for path in folder.glob("*.npy"))
     over = sum(size for _, size, _ in every) - KEPT
     for _, size, path in every:
         if over <= 0:

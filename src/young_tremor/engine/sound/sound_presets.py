@@ -47,12 +47,12 @@ def _file() -> _File:
 
 def shipped_sounds(kind: type | None = None) -> tuple[SoundPreset, ...]:
     """The sounds that are shipped, of one kind or all."""
-    return tuple(each for each in _file().sounds if kind is None or isinstance(each.sound, kind))
+    return tuple(sound for sound in _file().sounds if kind is None or isinstance(sound.sound, kind))
 
 
 def find_sound(kind: type, name: str) -> Sound:
     """A sound by its name, or by the beginning of it; UnknownName with what there is."""
-    every = [each.sound for each in shipped_sounds(kind)]
+    every = [preset.sound for preset in shipped_sounds(kind)]
     wanted = name.strip().casefold()
     exact = [each for each in every if each.name.casefold() == wanted]
     found = exact or [each for each in every if wanted and each.name.casefold().startswith(wanted)]
@@ -66,23 +66,23 @@ def find_sound(kind: type, name: str) -> Sound:
 def sound_rows() -> tuple[tuple[str, str, str], ...]:
     """Name, kind (*rumble*, *knocks*) and note of each."""
     return tuple(
-        (each.sound.name, "rumble" if isinstance(each.sound, Rumble) else "knocks", each.note)
-        for each in shipped_sounds()
+        (preset.sound.name, "rumble" if isinstance(preset.sound, Rumble) else "knocks", preset.note)
+        for preset in shipped_sounds()
     )
 
 
 def of_preset(preset: Preset) -> tuple[Sound, ...]:
     """What belongs to a preset: what was saved with it, or what is shipped for it; none for most held ones."""
     if preset.sounds:
-        return tuple(replace(each, id=new_id()) for each in preset.sounds)
+        return tuple(replace(sound, id=new_id()) for sound in preset.sounds)
     jolts = [strand.name for strand in preset.shake.strands if isinstance(strand, Jolts)]
     made = []
-    for each in _file().together.get(preset.name, ()):
-        kind, _, name = each.sound.partition(" ")
+    for pairing in _file().together.get(preset.name, ()):
+        kind, _, name = pairing.sound.partition(" ")
         sound = find_sound(Rumble if kind == "rumble" else Knocks, name)
-        sound = replace(sound, level=Curve(each.level))
-        if isinstance(sound, Knocks) and each.strand:
-            number = int(each.strand[1:])
+        sound = replace(sound, level=Curve(pairing.level))
+        if isinstance(sound, Knocks) and pairing.strand:
+            number = int(pairing.strand[1:])
             sound = replace(sound, strand=jolts[number] if number < len(jolts) else "")
         made.append(sound)
     return tuple(made)

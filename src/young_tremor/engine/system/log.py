@@ -19,7 +19,7 @@ def path() -> Path:
 
 def start() -> bool:
     """Keep a log from now on; whether that can be. More than once is once."""
-    if any(isinstance(each, logging.handlers.RotatingFileHandler) for each in _log.handlers):
+    if any(isinstance(handler, logging.handlers.RotatingFileHandler) for handler in _log.handlers):
         return True
     if not xdg.make_folder(path().parent):
         return False
@@ -39,7 +39,7 @@ def start() -> bool:
 
 def stop() -> None:
     """Close the log."""
-    for handler in [each for each in _log.handlers if isinstance(each, logging.handlers.RotatingFileHandler)]:
+    for handler in [handler for handler in _log.handlers if isinstance(handler, logging.handlers.RotatingFileHandler)]:
         _log.removeHandler(handler)
         handler.close()
     _log.propagate = True

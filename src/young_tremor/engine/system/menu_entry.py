@@ -50,9 +50,9 @@ def _quote(text: str) -> str:
     if any(ord(each) < 32 for each in text):
         raise RequestError(f"A menu entry cannot name {text!r}: install it in a folder with a plain name.")
     plain = text.replace("%", "%%")
-    if not any(each in plain for each in " \t\"'\\><~|&;$*?#()`"):
+    if not any(text in plain for text in " \t\"'\\><~|&;$*?#()`"):
         return plain
-    inner = "".join("\\\\" + each if each in '"`$\\' else each for each in plain)
+    inner = "".join("\\\\" + text if text in '"`$\\' else text for text in plain)
     return f'"{inner}"'
 
 
