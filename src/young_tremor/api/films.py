@@ -160,9 +160,9 @@ def deliver(
         raise RequestError("A timeline is written of one project whose shots are delivered each by itself.")
     if cut is not None:
         timelines.check(cut, overwrite=overwrite)
-    made: list[delivery_plan.Delivery] = []
+    deliveries: list[delivery_plan.Delivery] = []
     for called, one in many:
-        made += delivery_plan.plan_deliveries(
+        deliveries += delivery_plan.plan_deliveries(
             one,
             form=form,
             folder=arguments.path_of(folder),
@@ -182,16 +182,16 @@ def deliver(
             motion=motion,
             maps=maps,
         )
-    for note in delivery_plan.check(tuple(made)):
+    for note in delivery_plan.check(tuple(deliveries)):
         tell(note)
     with Cluster(cluster) if cluster else nullcontext() as workers:
-        for delivery in made:
+        for delivery in deliveries:
             render = workers.render if workers is not None else actions.render
             delivery_plan.run(delivery, partial(report, delivery.name), render)
             written(delivery.name, delivery.path)
     if cut is not None:
-        timelines.write(many[0][1], tuple(made), cut, name=many[0][0], overwrite=overwrite, record=timeline_start)
-    return tuple(delivery.path for delivery in made)
+        timelines.write(many[0][1], tuple(deliveries), cut, name=many[0][0], overwrite=overwrite, record=timeline_start)
+    return tuple(delivery.path for delivery in deliveries)
 
 
 @check_arguments

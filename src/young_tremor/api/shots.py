@@ -54,10 +54,10 @@ def reel(
         return batch.make_reel(tuple(paths), moved, size=arguments.size_of(size), rate=arguments.rate_of(fps))
     if len(paths) > 1:
         raise RequestError("A reel is made of one timeline, or of footage: give one of them.")
-    made, notes = timelines.open_timeline(paths[0], moved, fps=arguments.rate_of(fps))
+    project, notes = timelines.open_timeline(paths[0], moved, fps=arguments.rate_of(fps))
     for note in notes:
         tell(note)
-    return batch.delivered_as(made, arguments.size_of(size), None)
+    return batch.delivered_as(project, arguments.size_of(size), None)
 
 
 @check_arguments

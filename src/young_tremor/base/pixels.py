@@ -124,17 +124,17 @@ UNTOLD = ColourTags()
 
 def pixel_format(name: str) -> PixelFormat | None:
     """The planar format of that name, None where it is not one that is worked in."""
-    if found := _YUV.fullmatch(name):
-        step = STEPS[found[2]]
+    if match := _YUV.fullmatch(name):
+        step = STEPS[match[2]]
         siting = (0.0, (step[1] - 1) / 2)
-        alpha = found[1] == "a"
-        return PixelFormat(name.replace("yuvj", "yuv"), int(found[3] or 8), "yuv", step, siting, alpha)
-    if found := _RGB.fullmatch(name):
-        real = found[2] == "f32"
-        return PixelFormat(name, 32 if real else int(found[2] or 8), "rgb", alpha=bool(found[1]), real=real)
-    if found := _GREY.fullmatch(name):
-        real = found[1] == "f32"
-        return PixelFormat(name, 32 if real else int(found[1] or 8), "grey", real=real)
+        alpha = match[1] == "a"
+        return PixelFormat(name.replace("yuvj", "yuv"), int(match[3] or 8), "yuv", step, siting, alpha)
+    if match := _RGB.fullmatch(name):
+        real = match[2] == "f32"
+        return PixelFormat(name, 32 if real else int(match[2] or 8), "rgb", alpha=bool(match[1]), real=real)
+    if match := _GREY.fullmatch(name):
+        real = match[1] == "f32"
+        return PixelFormat(name, 32 if real else int(match[1] or 8), "grey", real=real)
     return None
 
 

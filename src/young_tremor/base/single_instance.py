@@ -29,11 +29,11 @@ MOST_WINDOWS = 16  # that are asked
 
 def folder() -> Path | None:
     """Where windows of this person on this screen listen; None where there is no such place."""
-    told = os.environ.get("XDG_RUNTIME_DIR", "")
-    if not os.path.isabs(told):
+    text = os.environ.get("XDG_RUNTIME_DIR", "")
+    if not os.path.isabs(text):
         return None
     screen = os.environ.get("WAYLAND_DISPLAY") or os.environ.get("DISPLAY") or os.environ.get("QT_QPA_PLATFORM", "")
-    return Path(told) / "young-tremor" / hashlib.blake2s(screen.encode(), digest_size=4).hexdigest()
+    return Path(text) / "young-tremor" / hashlib.blake2s(screen.encode(), digest_size=4).hexdigest()
 
 
 def hand_over(args: list[str]) -> bool:

@@ -58,10 +58,10 @@ def format_rate(rate: Fraction) -> str:
 
 def parse_size(text: str) -> tuple[int, int]:
     """Read "1920x1080" as (width, height) in pixels."""
-    found = re.fullmatch(r"\s*(\d{1,5})\s*[x×]\s*(\d{1,5})\s*", text)
-    if not found or not all(2 <= int(side) <= 16384 for side in found.groups()):
+    match = re.fullmatch(r"\s*(\d{1,5})\s*[x×]\s*(\d{1,5})\s*", text)
+    if not match or not all(2 <= int(side) <= 16384 for side in match.groups()):
         raise UnreadableValue(f"“{text}” is not a picture size: write 1920x1080.")
-    return int(found[1]), int(found[2])
+    return int(match[1]), int(match[2])
 
 
 def parse_time(text: str, rate: Fraction) -> float:

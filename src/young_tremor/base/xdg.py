@@ -33,8 +33,8 @@ def caches() -> Path:
 
 
 def _folder(variable: str, which: str) -> Path:
-    told = os.environ.get(variable, "")
-    return Path(told) / NAME if os.path.isabs(told) else _own(which, os.environ.get("HOME", ""))
+    text = os.environ.get(variable, "")
+    return Path(text) / NAME if os.path.isabs(text) else _own(which, os.environ.get("HOME", ""))
 
 
 @cache

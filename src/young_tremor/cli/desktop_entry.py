@@ -41,8 +41,8 @@ def desktop(ctx: click.Context, share: Path | None, command: str | None, remove:
         said = f"{len(gone)} files are removed from {at}." if gone else f"There was nothing of it in {at}."
     else:
         texts = {shell: completion_text(shell, _command_group(ctx)) for shell in SHELLS}
-        made = menu_entry.install(at, command=command or menu_entry.own_command(), completions=texts)
-        said = f"{len(made)} files are written into {at}: Young Tremor stands in the menu."
+        paths = menu_entry.install(at, command=command or menu_entry.own_command(), completions=texts)
+        said = f"{len(paths)} files are written into {at}: Young Tremor stands in the menu."
     if share is None:
         menu_entry.refresh(at)
     click.echo(said)

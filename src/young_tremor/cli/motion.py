@@ -91,10 +91,10 @@ def motion(
         what = api.open(project)
     else:
         what = api.read_take(take_path) if take_path is not None else str(preset_name)
-    found = api.motion(
+    motion = api.motion(
         what, shot=shot_name, size=size, fps=fps, seconds=seconds, focal_mm=focal, amount=amount, pace=pace, seed=seed
     )
-    found.save(output, distance=distance, keys=keys, channel=channel, overwrite=overwrite)
+    motion.save(output, distance=distance, keys=keys, channel=channel, overwrite=overwrite)
 
 
 @click.command()

@@ -28,9 +28,9 @@ def reel(
     """Make a project of films, pictures and sequences, or of a timeline (.otio, .edl), each in its own course."""
     notes: list[str] = []
     preset = preset_library.DEFAULT_PRESET if preset_name is None else preset_name
-    made = api.reel(inputs, preset=preset, size=size, fps=fps, tell=notes.append)
-    api.save(made, output, overwrite=overwrite)
-    lying = reels.place_shots(made)
+    project = api.reel(inputs, preset=preset, size=size, fps=fps, tell=notes.append)
+    api.save(project, output, overwrite=overwrite)
+    lying = reels.place_shots(project)
     said = f"{output.name}: {len(lying)} shots, {lying[-1].end:.2f} s at {float(lying[0].rate):g} frames/s"
     reporting.say(f"{'; '.join((said, *notes))}.")
 

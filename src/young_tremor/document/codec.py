@@ -87,8 +87,8 @@ def encode_take(take: Take) -> bytes:
 
 def decode_take(data: bytes, name: str) -> Take:
     """The take of a file's bytes; DocumentError as :func:`decode_project`."""
-    found: Take = _convert(data, name, TAKE, TakeFile).take
-    return found
+    take: Take = _convert(data, name, TAKE, TakeFile).take
+    return take
 
 
 def schema_json() -> str:

@@ -213,16 +213,16 @@ def _columns(head: list[str] | None, first: list[str], name: str) -> tuple[int, 
             raise BrokenDocument(f"{name} has {len(first)} columns: a log has a time and three turn rates.")
         return 0, [1, 2, 3]
     time_at = next((k for k, cell in enumerate(head) if _TIME.match(cell)), 0)
-    found: dict[str, int] = {}
+    table: dict[str, int] = {}
     for preferred in (re.compile("gyr|rot|omega|rate|^w", re.IGNORECASE), re.compile("")):
         for k, cell in enumerate(head):
             bare = re.sub(r"[\[(].*?[\])]", "", cell)
             match = _AXIS.search(bare)
             other = re.search("acc|mag", cell, re.IGNORECASE)
             if k != time_at and match and preferred.search(bare) and not other:
-                found.setdefault(match.group(1).lower(), k)
-    if len(found) == 3:
-        return time_at, [found[axis] for axis in "xyz"]
+                table.setdefault(match.group(1).lower(), k)
+    if len(table) == 3:
+        return time_at, [table[axis] for axis in "xyz"]
     rest = [k for k in range(len(head)) if k != time_at][:3]
     if len(rest) < 3:
         raise BrokenDocument(f"{name} has {len(head)} columns: a log has a time and three turn rates.")
@@ -260,8 +260,8 @@ def integrate_turns(
     at = np.arange(int(seconds[-1] * fps) + 1) / fps
     even = np.column_stack([np.interp(at, seconds, angles[:, k]) for k in range(3)])
     tilt, pan, roll = even.T
-    made = np.column_stack([pan, tilt, roll])
-    return at, made - made[0]
+    values = np.column_stack([pan, tilt, roll])
+    return at, values - values[0]
 
 
 def _one_after_another(turns: scipy.spatial.transform.Rotation) -> scipy.spatial.transform.Rotation:

@@ -37,10 +37,10 @@ def table(columns: dict[str, np.ndarray], channel: str | None, tolerance: float)
         raise UnreadableValue(f"A tolerance of {tolerance:g} cannot be used: give 0 or more.")
     names = [name for name in columns if name not in ("frame", "time_s")]
     if channel is not None:
-        found = [name for name in names if channel in (name, name.rpartition("_")[0])]
-        if not found:
+        texts = [name for name in names if channel in (name, name.rpartition("_")[0])]
+        if not texts:
             raise UnreadableValue(f"“{channel}” is no channel: choose one of {', '.join(names)}.")
-        names = found
+        names = texts
     lines = ["channel,frame,time_s,value"]
     for name in names:
         for k in needed_keys(columns["time_s"], columns[name], tolerance):

@@ -57,8 +57,8 @@ def write_pictures(
                     done += len(there)
                     wanted = [k for k in wanted if k not in there]
                 for index, given in _frames_from(part, wanted):
-                    made = convert(render_frame(part.plan, index, given), format, plan.source.colour)
-                    waiting.append(pool.submit(writer.write_as, number + index, made))
+                    frame = convert(render_frame(part.plan, index, given), format, plan.source.colour)
+                    waiting.append(pool.submit(writer.write_as, number + index, frame))
                     if len(waiting) > WAITING:
                         waiting.popleft().result()
                     done += 1

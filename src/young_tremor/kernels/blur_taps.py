@@ -76,10 +76,10 @@ def draw(way: np.ndarray, ramp_in: float, ramp_out: float) -> Taps:
     for value in sums[used].tolist():
         kept += value
     parts = sums[used] / kept
-    made = np.minimum(np.floor(parts * 32768.0 + 0.5), 32767).astype(np.int64)
-    greatest = int(np.argmax(made))
-    made[greatest] = min(made[greatest] + 32768 - int(made.sum()), 32767)
-    return Taps(left + used % columns, up + used // columns, made.astype(np.int16), parts.astype(np.float32))
+    values = np.minimum(np.floor(parts * 32768.0 + 0.5), 32767).astype(np.int64)
+    greatest = int(np.argmax(values))
+    values[greatest] = min(values[greatest] + 32768 - int(values.sum()), 32767)
+    return Taps(left + used % columns, up + used // columns, values.astype(np.int16), parts.astype(np.float32))
 
 
 def bayer(x: np.ndarray, y: np.ndarray) -> np.ndarray:

@@ -51,8 +51,8 @@ def _sum(request: KernelRequest, smeared: bool, wide_plane: np.ndarray, origin: 
     for trail in request.trails:
         if (trail.smeared and request.smear is not None) != smeared:
             continue
-        made = _trail(request, trail, wide, wide_plane, origin)
-        total = made if total is None else total + made
+        values = _trail(request, trail, wide, wide_plane, origin)
+        total = values if total is None else total + values
     if total is None or not drawn_smear:
         return total
     assert request.smear is not None
@@ -68,7 +68,7 @@ def _trail(
         return _views(request, trail, window, wide_plane, origin)
     about = _reach(trail.ways)
     wide = Window(window.left - about, window.top - about, window.width + 2 * about, window.height + 2 * about)
-    made = _views(request, trail, wide, wide_plane, origin)
+    values = _views(request, trail, wide, wide_plane, origin)
     out = np.empty((window.height, window.width), np.float32)
     down, across = trail.ways.shape[:2]
     columns = [-(1 << 30), *(request.frame[0] * k // across for k in range(1, across)), 1 << 30]
@@ -78,7 +78,7 @@ def _trail(
             left, right = (min(max(c - window.left, 0), window.width) for c in columns[i : i + 2])
             up, low = (min(max(c - window.top, 0), window.height) for c in rows[j : j + 2])
             if left < right and up < low:
-                part = made[up : low + 2 * about, left : right + 2 * about]
+                part = values[up : low + 2 * about, left : right + 2 * about]
                 kernel = blur_taps.draw(trail.ways[j, i], trail.ramp_in, trail.ramp_out)
                 out[up:low, left:right] = _filter_along(part, kernel, about)[about:-about, about:-about]
     return out

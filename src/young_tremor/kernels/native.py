@@ -97,19 +97,19 @@ def library() -> ctypes.CDLL | None:
     if os.environ.get(VARIABLE) == "off":
         return None
     try:
-        found = ctypes.CDLL(str(LIBRARY))
-        found.kernels_mean.argtypes = [ctypes.POINTER(_Mean), ctypes.c_int]
-        found.kernels_lay.argtypes = [
+        library = ctypes.CDLL(str(LIBRARY))
+        library.kernels_mean.argtypes = [ctypes.POINTER(_Mean), ctypes.c_int]
+        library.kernels_lay.argtypes = [
             *(ctypes.POINTER(_Layer), ctypes.c_int, ctypes.c_int, ctypes.POINTER(_Canvas), ctypes.c_int)
         ]
         plane = (ctypes.c_void_p, ctypes.c_int64)
-        found.kernels_over.argtypes = (*plane, *plane, *plane, ctypes.c_int, ctypes.c_int, ctypes.c_int)
-        found.kernels_add.argtypes = (*plane, *plane, *(ctypes.c_int,) * 5)
-        if found.kernels_version() != VERSION or not found.kernels_highest():
+        library.kernels_over.argtypes = (*plane, *plane, *plane, ctypes.c_int, ctypes.c_int, ctypes.c_int)
+        library.kernels_add.argtypes = (*plane, *plane, *(ctypes.c_int,) * 5)
+        if library.kernels_version() != VERSION or not library.kernels_highest():
             return None
     except (OSError, AttributeError):
         return None
-    return found
+    return library
 
 
 @lru_cache(maxsize=1)
@@ -156,15 +156,15 @@ def mean_alike(request: KernelRequest, planes: Sequence[np.ndarray]) -> list[np.
     found, at_level = library(), level()
     assert found is not None
     job, out, kept = job_of(replace(request, plane=planes[0]))
-    made = [out, *(np.empty_like(out) for _ in planes[1:])]
-    for plane, result in zip(planes, made, strict=True):
+    values = [out, *(np.empty_like(out) for _ in planes[1:])]
+    for plane, result in zip(planes, values, strict=True):
         plane = plane if plane.flags.c_contiguous else np.ascontiguousarray(plane)
         job.source.pixels, job.source.pitch = plane.ctypes.data, plane.strides[0]
         job.target.pixels = result.ctypes.data
         if found.kernels_mean(ctypes.byref(job), at_level):
             raise MemoryError("There is not enough memory for this frame.")
     del kept
-    return made
+    return values
 
 
 def job_of(request: KernelRequest) -> tuple[_Mean, np.ndarray, tuple]:

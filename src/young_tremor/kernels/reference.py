@@ -77,8 +77,8 @@ def _add_trails(
         trail = request.trails[number]
         numbered = list(range(trail.first, trail.first + trail.count))
         if trail.ways is None:
-            made = _views(request, numbered, box)
-            total += made
+            values = _views(request, numbered, box)
+            total += values
             continue
         wide = (left - room[0], top - room[1], width + 2 * room[0], height + 2 * room[1])
         views = _views(request, numbered, wide)
@@ -134,14 +134,14 @@ def _views(request: KernelRequest, views: list[int], box: tuple[int, int, int, i
     total: np.ndarray | None = None
     for view in views:
         places = _tile_places(request, view, box)
-        made = _dense(request, box, *places) if places is not None else _gather(request, view, box)
+        values = _dense(request, box, *places) if places is not None else _gather(request, view, box)
         weight = int(request.weights[view])
         if weight != 32768:
             if request.real:
-                made = made * np.float32(weight / 32768)
+                values = values * np.float32(weight / 32768)
             else:
-                made = share_of(made + np.int16(nudge(request.weights, view)), weight)
-        total = made if total is None else total + made
+                values = share_of(values + np.int16(nudge(request.weights, view)), weight)
+        total = values if total is None else total + values
     assert total is not None
     return total
 

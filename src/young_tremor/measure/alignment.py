@@ -222,10 +222,10 @@ def fit_similarity(start: np.ndarray, moved: np.ndarray, near: float = NEAREST) 
     answer: tuple[np.ndarray | None, np.ndarray] = cv2.estimateAffinePartial2D(
         start, moved, method=cv2.RANSAC, ransacReprojThreshold=near, maxIters=600, confidence=0.999
     )
-    found, inliers = answer
-    if found is None:
+    values, inliers = answer
+    if values is None:
         return None, np.zeros(len(start), bool)
-    return np.vstack([found, [0.0, 0.0, 1.0]]), inliers.ravel() > 0
+    return np.vstack([values, [0.0, 0.0, 1.0]]), inliers.ravel() > 0
 
 
 def align(

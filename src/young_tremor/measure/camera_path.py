@@ -198,11 +198,11 @@ def _layer(way: LayerWay, t: np.ndarray, changes: np.ndarray, walk: Walk, factor
             bridge = scipy.interpolate.PchipInterpolator(t[good], values[good, column], extrapolate=False)
             values[~good, column] = bridge(np.clip(t[~good], t[good][0], t[good][-1]))
         errors[~good] = np.maximum(_bridging(t, values, good), limit)
-    values, found = _correct_faults(way, t, values, changes, walk, factor)
+    values, faults = _correct_faults(way, t, values, changes, walk, factor)
     values -= values[0] * (1, 1, 1, 0)
     values[:, 3] /= values[0, 3]
     marks = tuple((mark[:: max(1, len(mark) // MARKS)] * factor).astype(np.float32) for mark in way.marks[:end])
-    return LayerPath(values, errors, ~good, float(np.mean(way.reaches[way.began : end])), found, marks)
+    return LayerPath(values, errors, ~good, float(np.mean(way.reaches[way.began : end])), faults, marks)
 
 
 def _correct_faults(

@@ -190,26 +190,26 @@ def codec(name: str, how: EncodingChoice = USUAL) -> Codec:
     used so."""
     if name not in CODECS:
         raise UnknownName(f"There is no codec “{name}”: choose one of {', '.join(CODECS)}.")
-    found = CODECS[name]
+    codec = CODECS[name]
     if not (1 <= how.quality <= 5 and 1 <= how.speed <= 3):
         raise UnreadableValue("Quality goes from 1 to 5 and speed from 1 to 3.")
-    options = dict(found.options)
-    if found.quality:
-        options["crf"] = str(found.quality[how.quality - 1])
-        option, steps = found.speed
+    options = dict(codec.options)
+    if codec.quality:
+        options["crf"] = str(codec.quality[how.quality - 1])
+        option, steps = codec.speed
         options[option] = steps[how.speed - 1]
     elif how.quality != USUAL.quality or how.speed != USUAL.speed:
-        raise RequestError(f"{found.words} has one quality and speed: leave them out.")
-    found = replace(found, options=tuple(options.items()))
+        raise RequestError(f"{codec.words} has one quality and speed: leave them out.")
+    codec = replace(codec, options=tuple(options.items()))
     if how.everywhere:
         if name != "h264":
             raise RequestError("What plays everywhere is H.264: choose h264.")
-        found = replace(found, forms=("yuv420p",), words="H.264 that plays everywhere")
+        codec = replace(codec, forms=("yuv420p",), words="H.264 that plays everywhere")
     elif how.full_chroma:
-        if not found.depths:
-            raise RequestError(f"{found.words} has its own chroma: leave full chroma out.")
-        found = replace(found, full_chroma=True)
-    return _by_hardware(found, options["crf"]) if how.hardware else found
+        if not codec.depths:
+            raise RequestError(f"{codec.words} has its own chroma: leave full chroma out.")
+        codec = replace(codec, full_chroma=True)
+    return _by_hardware(codec, options["crf"]) if how.hardware else codec
 
 
 def steps_of(name: str, how: EncodingChoice = USUAL) -> str:

@@ -69,10 +69,10 @@ def decoder_of(stream: Any) -> Any:
 
 def to_frame(picture: Any, format: PixelFormat, colour: ColourTags, turns: int = 0, *, mirrored: bool = False) -> Frame:
     """Planes of a decoded picture, upright (``turns`` quarter turns anticlockwise, then left and right changed)."""
-    made = _apply_orientation(picture, format, colour, turns)
+    frame = _apply_orientation(picture, format, colour, turns)
     if mirrored:
-        made = with_planes(made, tuple(np.ascontiguousarray(plane[:, ::-1]) for plane in made.planes))
-    return made
+        frame = with_planes(frame, tuple(np.ascontiguousarray(plane[:, ::-1]) for plane in frame.planes))
+    return frame
 
 
 def _apply_orientation(picture: Any, format: PixelFormat, colour: ColourTags, turns: int) -> Frame:

@@ -53,13 +53,13 @@ def read(path: Path) -> Frame:
     """Such a picture in single precision. DecodeError where it cannot be read."""
     _, format, _ = shape(path)
     try:
-        made = np.asarray(tifffile.imread(path, key=0), np.float32)
+        values = np.asarray(tifffile.imread(path, key=0), np.float32)
     except Exception as error:
         last = (str(error).splitlines() or ["damaged"])[0]
         raise DecodeError(f"{path.name} cannot be read as a picture ({last[:100]}): save it uncompressed.") from error
-    if made.ndim == 3 and made.shape[0] == format.planes and made.shape[-1] != format.planes:
-        made = np.moveaxis(made, 0, -1)  # plane by plane
-    if made.ndim == 2:
-        return Frame((np.ascontiguousarray(made),), format, LINEAR)
+    if values.ndim == 3 and values.shape[0] == format.planes and values.shape[-1] != format.planes:
+        values = np.moveaxis(values, 0, -1)  # plane by plane
+    if values.ndim == 2:
+        return Frame((np.ascontiguousarray(values),), format, LINEAR)
     order = (1, 2, 0, 3)[: format.planes]
-    return Frame(tuple(np.ascontiguousarray(made[..., k]) for k in order), format, LINEAR)
+    return Frame(tuple(np.ascontiguousarray(values[..., k]) for k in order), format, LINEAR)

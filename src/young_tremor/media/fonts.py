@@ -39,10 +39,10 @@ class Face:
 
 def faces() -> tuple[Face, ...]:
     """All that can be chosen by name, ours first, then those installed, each name once. Slow the first time."""
-    found: dict[str, Face] = {}
+    table: dict[str, Face] = {}
     for face in (*ours(), *installed_faces()):
-        found.setdefault(face.name.casefold(), face)
-    return tuple(found.values())
+        table.setdefault(face.name.casefold(), face)
+    return tuple(table.values())
 
 
 @lru_cache(maxsize=1)
@@ -110,12 +110,12 @@ def find(name: str) -> Face | None:
         if not os.path.exists(path):
             raise MissingFile(f"{name} is not there: choose another font.")
         read_regular(Path(path), MOST_BYTES, "font")
-        found = sandbox.run(
+        faces = sandbox.run(
             _faces_in_file, path, name=os.path.basename(path), what="a font", path=Path(path), limits=LIMITS
         )
-        if not found:
+        if not faces:
             raise RequestError(f"{os.path.basename(name)} is no font that can be read: choose another.")
-        return found[0]
+        return faces[0]
     wanted = name.casefold()
     for face in ours():
         if face.name.casefold() == wanted:

@@ -72,12 +72,12 @@ def timing(container: Any, stream: Any, name: str, size: int, first: int | None)
     """
     base = Fraction(stream.time_base)
     kind = container.format.name
-    found = None
+    timing = None
     if size > MOST_READ and kind != "avi":
-        found = _in_places(container, stream, base, first)
-        if found is None and stream.start_time is not None:
+        timing = _in_places(container, stream, base, first)
+        if timing is None and stream.start_time is not None:
             container.seek(stream.start_time, stream=stream, backward=True)
-    return found or _from_packets(container, stream, name, kind, base)
+    return timing or _from_packets(container, stream, name, kind, base)
 
 
 def _stamps(container: Any, stream: Any, most: int | None = None) -> list[tuple[int | None, int | None, bool]]:
@@ -168,11 +168,11 @@ def _from_packets(container: Any, stream: Any, name: str, kind: str, base: Fract
     if len(pts) == 1 and len(rows) > 1:
         return _timing_by_count([(None, None, row[2]) for row in rows], stream, base)
     keys = np.flatnonzero(np.array([row[2] for row in rows])[place])
-    made = _timing_by_stamps(pts, keys, pts[keys], stream, base)
+    timing = _timing_by_stamps(pts, keys, pts[keys], stream, base)
     if kind not in STREAMED:
-        return made
+        return timing
     seek = np.array([rows[k][1] if rows[k][1] is not None else rows[k][0] for k in place[keys]], np.int64)
-    return replace(made, seek=seek, settles=SETTLES)
+    return replace(timing, seek=seek, settles=SETTLES)
 
 
 def _timing_by_count(rows: list[tuple[int | None, int | None, bool]], stream: Any, base: Fraction) -> Timing:
@@ -180,13 +180,13 @@ def _timing_by_count(rows: list[tuple[int | None, int | None, bool]], stream: An
     keys = np.flatnonzero([row[2] for row in rows])
     dts = np.array([-1 if row[1] is None else row[1] for row in rows], np.int64)
     stamped = all(row[1] is not None for row in rows) and bool((np.diff(dts) > 0).all())
-    told = float(stream.average_rate or stream.guessed_rate or 25)
+    value = float(stream.average_rate or stream.guessed_rate or 25)
     if not stamped:
-        rate = nearest_rate(told if 0.1 < told < 1000 else 25.0)
+        rate = nearest_rate(value if 0.1 < value < 1000 else 25.0)
         count = np.arange(len(rows), dtype=np.int64)
         return Timing(count, keys[:1], np.zeros(0, np.int64), rate, True, 1 / rate, counted=True)
-    made = _timing_by_stamps(dts, keys, dts[keys], stream, base)
-    return Timing(made.pts, keys, made.seek, made.rate, made.constant, base, counted=True, decoding=dts)
+    timing = _timing_by_stamps(dts, keys, dts[keys], stream, base)
+    return Timing(timing.pts, keys, timing.seek, timing.rate, timing.constant, base, counted=True, decoding=dts)
 
 
 def _timing_by_stamps(pts: np.ndarray, keys: np.ndarray, seek: np.ndarray, stream: Any, base: Fraction) -> Timing:
@@ -197,11 +197,11 @@ def _timing_by_stamps(pts: np.ndarray, keys: np.ndarray, seek: np.ndarray, strea
     mean = float(pts[-1] - pts[0]) / len(gaps)
     constant = bool(np.abs(pts - (pts[0] + mean * np.arange(len(pts)))).max() <= max(1.5, 0.04 * mean))
     counted = 1 / (mean * float(base))
-    told = float(stream.guessed_rate or stream.average_rate or counted)
+    value = float(stream.guessed_rate or stream.average_rate or counted)
     if constant:
         # a coarse clock (milliseconds) counts a standard rate only roughly
         slack = max(0.0004, 1.5 / float(pts[-1] - pts[0]))
-        near = nearest_rate(told, 0.0004) if abs(told - counted) <= slack * counted else nearest_rate(counted, slack)
+        near = nearest_rate(value, 0.0004) if abs(value - counted) <= slack * counted else nearest_rate(counted, slack)
         return Timing(pts, keys, seek, near, True, base)
     typical = 1 / (float(np.median(gaps)) * float(base))
     rate = min(STANDARD_RATES, key=lambda each: abs(float(each) / typical - 1))

@@ -147,8 +147,8 @@ def state(pattern: str) -> tuple[int, ...]:
     """The state of a sequence, looked at no more than twice a second: there may be thousands of files."""
     now, known = time.monotonic(), _states.get(pattern)
     if known is None or now - known[0] > LOOK_EVERY:
-        found = find(pattern)
-        known = _states[pattern] = now, found, found.stamp
+        sequence = find(pattern)
+        known = _states[pattern] = now, sequence, sequence.stamp
     return known[2]
 
 

@@ -32,11 +32,11 @@ FOUR = 4  # digits where a name says nothing
 def pattern_of(path: Path) -> tuple[str, int]:
     """What a file is called with its number in place of ``{}``, and of how many digits that is: ``rack.####.png``,
     ``rack.%04d.png`` or plain ``rack.png``."""
-    found = _DIGITS.search(path.name)
-    if found is None:
+    match = _DIGITS.search(path.name)
+    if match is None:
         return f"{path.stem}.{{}}{path.suffix}", FOUR
-    digits = len(found.group()) if found.group().startswith("#") else int(found.group(1) or 1)
-    return f"{path.name[: found.start()]}{{}}{path.name[found.end() :]}", digits
+    digits = len(match.group()) if match.group().startswith("#") else int(match.group(1) or 1)
+    return f"{path.name[: match.start()]}{{}}{path.name[match.end() :]}", digits
 
 
 def name_of(path: Path, number: int) -> Path:

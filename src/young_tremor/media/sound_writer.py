@@ -56,26 +56,26 @@ def tracks(container: Any, parts: tuple[SoundTrack, ...], kind: str, encoder: st
     beyond the picture. Otherwise they are decoded, cut or filled to the length of each part's picture, and encoded by
     ``encoder``.
     """
-    told = [sounds(part.path) if part.path is not None else () for part in parts]
+    sound_facts = [sounds(part.path) if part.path is not None else () for part in parts]
     mixed = any(part.mix is not None for part in parts)
-    if not any(told) and not mixed:
+    if not any(sound_facts) and not mixed:
         return []
     if len(parts) > 1:
         return [_Encoded(container, parts, 0, encoder, audio_reader.RATE, 2)]
     part = parts[0]
-    made: list[Track] = []
+    tracks: list[Track] = []
     if mixed:
-        made.append(_Encoded(container, parts, 0, encoder, audio_reader.RATE, 2))
-    for number, fact in enumerate(told[0]):
+        tracks.append(_Encoded(container, parts, 0, encoder, audio_reader.RATE, 2))
+    for number, fact in enumerate(sound_facts[0]):
         if mixed and number == 0:
             continue
         if part.whole and _can_hold(kind, part.path, number, fact):
-            made.append(_Copied(container, part, number, fact.language))
+            tracks.append(_Copied(container, part, number, fact.language))
         else:
             rates = av.codec.Codec(encoder, "w").audio_rates
             rate = fact.rate if not rates or fact.rate in rates else audio_reader.RATE
-            made.append(_Encoded(container, parts, number, encoder, rate, fact.channels, fact.language))
-    return made
+            tracks.append(_Encoded(container, parts, number, encoder, rate, fact.channels, fact.language))
+    return tracks
 
 
 def _can_hold(kind: str, path: Path | None, number: int, fact: SoundFacts) -> bool:
@@ -176,14 +176,14 @@ class _Encoded:
             total += part.seconds
             count = round(total * self._rate) - given  # what was rounded does not add up
             given += count
-            found: Iterator[np.ndarray] = iter(())
+            values: Iterator[np.ndarray] = iter(())
             if part.mix is not None and self._number == 0:
-                found = part.mix()
+                values = part.mix()
             elif part.path is not None:
-                found = audio_reader.blocks(
+                values = audio_reader.blocks(
                     part.path, part.start, origin=part.origin, rate=self._rate, layout=self._layout, stream=self._number
                 )
-            yield from audio_reader.exactly(found, count, self._channels)
+            yield from audio_reader.exactly(values, count, self._channels)
 
     def write_until(self, container: Any, seconds: float) -> None:
         """Encode what belongs before ``seconds``."""

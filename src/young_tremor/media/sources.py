@@ -72,20 +72,20 @@ def facts(path: Path | str) -> Facts:
     """The facts of a file, read once as long as it does not change. TremorError if it cannot be used. Any thread."""
     key = identity(path)
     with _lock:
-        found = _known.get(key)
+        facts = _known.get(key)
         mine = _asking.setdefault(key, threading.Lock())
-    if found is not None:
-        return found
+    if facts is not None:
+        return facts
     with mine:  # two that ask at once: the second waits for the first
         with _lock:
-            found = _known.get(key)
-        if found is None:
-            found = _read(key)
+            facts = _known.get(key)
+        if facts is None:
+            facts = _read(key)
             with _lock:
-                _known[key] = found
+                _known[key] = facts
         with _lock:
             _asking.pop(key, None)
-    return found
+    return facts
 
 
 def open_source(path: Path | str) -> FrameSource:
@@ -143,20 +143,20 @@ def _sounds(container: Any) -> tuple[SoundFacts, ...]:
 
 def _read_sequence(key: Identity) -> Facts:
     """The facts of a sequence: those of its first picture, and how many there are."""
-    found = image_sequence.find(key.path)
-    first = facts(found.files[0])
+    sequence = image_sequence.find(key.path)
+    first = facts(sequence.files[0])
     if not first.info.still:
-        raise RequestError(f"{Path(found.files[0]).name} is a film, not one picture of a sequence: name it alone.")
-    words = (*first.info.notes, *filter(None, [image_sequence.gaps(found)]))
+        raise RequestError(f"{Path(sequence.files[0]).name} is a film, not one picture of a sequence: name it alone.")
+    words = (*first.info.notes, *filter(None, [image_sequence.gaps(sequence)]))
     info = replace(
         first.info,
         name=Path(key.path).name,
         rate=image_sequence.RATE,
-        frames=len(found.files),
+        frames=len(sequence.files),
         notes=words,
         still=False,
         stamp=key.stamp,
-        missing=tuple(number - found.first for number in found.missing),
+        missing=tuple(number - sequence.first for number in sequence.missing),
     )
     return replace(first, identity=key, info=info)
 
@@ -226,10 +226,10 @@ def _read(key: Identity) -> Facts:
                 container = containers.open_container(path)  # some kinds cannot be brought back to their beginning
                 stream = picture_stream(container, path.name)
                 found = timing(container, stream, path.name, key.size, first.pts)
-            made = _facts(key, first, stream, found, tracks, told, interlaced, container)
-            if made.info.still:
+            facts = _facts(key, first, stream, found, tracks, told, interlaced, container)
+            if facts.info.still:
                 _hand_over(key, first)
-            return made
+            return facts
     finally:
         container.close()
 

@@ -155,10 +155,10 @@ def _size(text: bytes, name: str) -> tuple[int, int]:
 
 def _length(text: str) -> float | None:
     """A length in pixels; None where it is left out or a share of nothing that is known."""
-    found = _LENGTH.fullmatch(text.strip())
-    if found is None:
+    match = _LENGTH.fullmatch(text.strip())
+    if match is None:
         return None
-    value = float(found[1]) * UNITS[found[2]]
+    value = float(match[1]) * UNITS[match[2]]
     return value if 0 <= value < MOST_LENGTH else None
 
 
@@ -187,12 +187,12 @@ def _draw(drawing: Drawing, scale: float) -> Frame:
             raise
         last = (str(error).strip().splitlines() or ["damaged"])[-1].rstrip(".")[:120]
         raise DecodeError(f"{path.name} cannot be drawn ({last}): choose another file.") from error
-    made = _frame(bytes(png))
-    if made.size == (width, height):
-        return made
+    frame = _frame(bytes(png))
+    if frame.size == (width, height):
+        return frame
     # it keeps its shape: what is missing of the size stays empty
     planes = []
-    for plane in made.planes:
+    for plane in frame.planes:
         whole = np.zeros((height, width), np.uint8)
         rows, columns = min(height, plane.shape[0]), min(width, plane.shape[1])
         top, left = (height - rows) // 2, (width - columns) // 2

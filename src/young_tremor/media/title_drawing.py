@@ -115,10 +115,10 @@ def _drawn_pieces(title: Title, size: tuple[int, int], scale: float) -> Frame:
         centre = (0.5 * (box[0] + box[2] + 1) / size[0], 0.5 * (box[1] + box[3] + 1) / size[1])
         part = TitlePart(number, centre)
         if title.shadow > 0:
-            made = _shadow(title, group, box, em, (kx, ky), raster)
-            shadows += [] if made is None else [replace(made, part=part)]
-        made = _draw_group(group, box, title, em, (kx, ky), raster)
-        letters += [] if made is None else [replace(made, part=part)]
+            frame = _shadow(title, group, box, em, (kx, ky), raster)
+            shadows += [] if frame is None else [replace(frame, part=part)]
+        frame = _draw_group(group, box, title, em, (kx, ky), raster)
+        letters += [] if frame is None else [replace(frame, part=part)]
     nothing = Frame(tuple(np.zeros((1, 1), np.uint8) for _ in range(4)), svg_drawing.RGBA, svg_drawing.TAGS)
     return replace(nothing, of=raster, pieces=(*shadows, *letters))
 
@@ -193,13 +193,13 @@ def _shadow(
     far, sigma = title.shadow_far / 100 * em, 0.5 * title.shadow_soft / 100 * em
     moved = tuple(replace(p, at=(p.at[0] + far, p.at[1] + far)) for p in group)
     there = (box[0] + far, box[1] + far, box[2] + far, box[3] + far)
-    made = _draw_group(moved, there, title, em, scale, raster, shadow=True, room=3 * sigma)
-    if made is None:
+    frame = _draw_group(moved, there, title, em, scale, raster, shadow=True, room=3 * sigma)
+    if frame is None:
         return None
-    alpha: np.ndarray = made.planes[3].astype(np.float32) * np.float32(title.shadow)
+    alpha: np.ndarray = frame.planes[3].astype(np.float32) * np.float32(title.shadow)
     if sigma * scale[1] > 0.2:
         alpha = cv2.GaussianBlur(
             alpha, (0, 0), sigma * scale[0], sigmaY=sigma * scale[1], borderType=cv2.BORDER_CONSTANT
         )
     black = np.zeros(alpha.shape, np.uint8)
-    return replace(made, planes=(black, black, black, np.rint(alpha).astype(np.uint8)))
+    return replace(frame, planes=(black, black, black, np.rint(alpha).astype(np.uint8)))

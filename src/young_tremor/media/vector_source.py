@@ -33,11 +33,11 @@ class DrawnReader:
 
     def draw(self, scale: float) -> Frame:
         """The picture with so many pixels to one of its nominal size."""
-        found = self._recent.pop(scale, None) or self._draw(scale)
-        self._recent[scale] = found
+        frame = self._recent.pop(scale, None) or self._draw(scale)
+        self._recent[scale] = frame
         while len(self._recent) > KEEP:
             self._recent.popitem(last=False)
-        return found
+        return frame
 
     def read(self, index: int) -> Frame:
         """The picture at its nominal size, whichever frame is asked for."""

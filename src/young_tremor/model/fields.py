@@ -144,12 +144,12 @@ class Checked(msgspec.Struct, frozen=True):
 def descriptions(kind: type) -> dict[str, Any]:
     """What is said of the fields of a struct, its parents' first: by name a :class:`Field`, AtMost, FractionText or
     ColourText."""
-    found: dict[str, Any] = {}
+    table: dict[str, Any] = {}
     for name, hint in get_type_hints(kind, include_extras=True).items():
         for note in getattr(hint, "__metadata__", ()):
             if isinstance(note, Field | AtMost | FractionText | ColourText):
-                found[name] = note
-    return found
+                table[name] = note
+    return table
 
 
 def fields(kind: type) -> dict[str, Field]:
@@ -215,14 +215,14 @@ def _owner(kind: type, path: str) -> tuple[type, str]:
 
 def structs_below(kind: type) -> dict[str, type]:
     """All structs of which a struct is made, itself included, by name."""
-    found: dict[str, type] = {}
+    table: dict[str, type] = {}
     waiting = [kind]
     while waiting:
         kind = waiting.pop()
-        if kind.__name__ not in found:
-            found[kind.__name__] = kind
+        if kind.__name__ not in table:
+            table[kind.__name__] = kind
             waiting += [part for hint in get_type_hints(kind).values() for part in _structs(hint, deep=True)]
-    return found
+    return table
 
 
 def _structs(hint: Any, *, deep: bool = False) -> Iterator[type]:
@@ -267,14 +267,14 @@ def fraction(text: str, low: Fraction, high: Fraction, what: str) -> Fraction:
     try:
         if len(text) > 40 or "e" in text.lower():
             raise ValueError
-        found = Fraction(text)
-        if not low <= found <= high or found.denominator > 10**9:
+        fraction = Fraction(text)
+        if not low <= fraction <= high or fraction.denominator > 10**9:
             raise ValueError
     except (ValueError, ZeroDivisionError):
         raise UnreadableValue(
             f"A {what} of “{text[:40]}” cannot be used: give {_short(float(low))} to {_short(float(high))}."
         ) from None
-    return found
+    return fraction
 
 
 def check_text(what: str, text: str) -> None:

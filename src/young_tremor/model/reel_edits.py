@@ -33,8 +33,8 @@ def later(value: T, by: float) -> T:
         start, end = (None if each is None else each + by for each in (value.start, value.end))
         return replace(value, start=start, end=end)
     if isinstance(value, msgspec.Struct):
-        made = {name: later(getattr(value, name), by) for name in value.__struct_fields__}
-        changed = {name: new for name, new in made.items() if new is not getattr(value, name)}
+        table = {name: later(getattr(value, name), by) for name in value.__struct_fields__}
+        changed = {name: new for name, new in table.items() if new is not getattr(value, name)}
         return replace(value, **changed) if changed else value
     if isinstance(value, tuple):
         each = tuple(later(one, by) for one in value)

@@ -30,20 +30,20 @@ def sample(drift: Drift, clock: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     left : (n,) float64
         0…1.
     """
-    made, added = drift.corrections, np.zeros((len(clock), 6))
+    corrections, added = drift.corrections, np.zeros((len(clock), 6))
     pair = next((p for p in (("pan", "tilt"), ("x", "y")) if any(drift.channels[c].reach for c in p)), None)
-    if pair is None or made.size <= 0 or made.rate <= 0 or not len(clock):
+    if pair is None or corrections.size <= 0 or corrections.rate <= 0 or not len(clock):
         return added, np.ones(len(clock))
-    every = 60.0 / made.rate
+    every = 60.0 / corrections.rate
     cell = np.floor(clock / every).astype(np.int64)
     low, high = int(cell.min()), int(cell.max())
     cells = np.arange(low - 1, high + 1)
     seed = drift.seed * 16 + 11
-    long = np.minimum(made.long * (0.55 + 0.9 * seeded_random.uniform(seed, cells)), (1 - SOONEST) * every)
+    long = np.minimum(corrections.long * (0.55 + 0.9 * seeded_random.uniform(seed, cells)), (1 - SOONEST) * every)
     start = cells * every + seeded_random.uniform(seed + 1, cells) * (every - long)
     # from side to side of a circle of half the size, so that a move goes as far as is said and nothing strays
     turn = 2 * np.pi * seeded_random.uniform(seed + 2, cells)
-    far = 0.5 * made.size * (0.6 + 0.8 * seeded_random.uniform(seed + 3, cells))
+    far = 0.5 * corrections.size * (0.6 + 0.8 * seeded_random.uniform(seed + 3, cells))
     here = cell - (low - 1)
     u = np.clip((clock - start[here]) / long[here], 0.0, 1.0)
     gone = u**3 * (10 - 15 * u + 6 * u**2)

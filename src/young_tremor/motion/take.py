@@ -114,8 +114,8 @@ def stretches(of: Take) -> np.ndarray:
     bad = np.concatenate([[0], (table[:, 7] <= DOUBTFUL).astype(int), [0]])
     edges = np.flatnonzero(np.diff(bad)).reshape(-1, 2)
     doubtful = [(t[max(a - 1, 0)], t[min(b, len(t) - 1)]) for a, b in edges]
-    found = np.concatenate([gaps(t), np.array(doubtful).reshape(-1, 2)])
-    return np.asarray(found[np.argsort(found[:, 0])])
+    values = np.concatenate([gaps(t), np.array(doubtful).reshape(-1, 2)])
+    return np.asarray(values[np.argsort(values[:, 0])])
 
 
 def _fill_gaps(t: np.ndarray, values: np.ndarray) -> tuple[np.ndarray, np.ndarray]:

@@ -112,9 +112,9 @@ class AlphaPlate:
     @cached_property
     def _whole(self) -> Lattice:
         """Where all views look in the picture that was made ready, over the whole frame, where no matrix says it."""
-        found = lattices.of_displacement(*self._of, (self._views.times, self._views.shifts), (0, 0))
+        lattice = lattices.of_displacement(*self._of, (self._views.times, self._views.shifts), (0, 0))
         to_raster = self._to_raster()
-        return replaced(found, nodes=found.nodes @ to_raster[:2, :2].T + to_raster[:2, 2])
+        return replaced(lattice, nodes=lattice.nodes @ to_raster[:2, :2].T + to_raster[:2, 2])
 
     def view(self, k: int) -> list[np.ndarray]:
         """What is seen of it at one moment, in its window: its colour planes and alpha, all at the luma's places and in

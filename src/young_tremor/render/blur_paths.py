@@ -94,5 +94,5 @@ def _sample_ways(
     x, y = gone[..., 0], gone[..., 1]
     size = a * d - b * c
     size = np.where(np.abs(size) < 1e-12, np.inf, size)
-    made = np.stack([(d * x - b * y) / size, (a * y - c * x) / size], axis=-1)
-    return np.clip(np.nan_to_num(made), -FARTHEST, FARTHEST)
+    values = np.stack([(d * x - b * y) / size, (a * y - c * x) / size], axis=-1)
+    return np.clip(np.nan_to_num(values), -FARTHEST, FARTHEST)

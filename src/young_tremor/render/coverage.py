@@ -64,8 +64,8 @@ def coverage(
     if displacement.is_bent(plan, plate):
         total = np.zeros((height, width), np.float32)
         for t, shift, weight in zip(times.tolist(), shifts, weights.tolist(), strict=True):
-            found = lattices.of_displacement(plan, plate, index, (np.array([t]), shift[None]), (0, 0))
-            places = found.places(0, Window(0, 0, width, height)) @ to_plane[:2, :2].T + to_plane[:2, 2]
+            lattice = lattices.of_displacement(plan, plate, index, (np.array([t]), shift[None]), (0, 0))
+            places = lattice.places(0, Window(0, 0, width, height)) @ to_plane[:2, :2].T + to_plane[:2, 2]
             total += np.float32(weight) * share_of(places, (columns, rows))
         return None if total.min() >= 1.0 - 1e-5 else total
     moved = to_plane @ moments(plan, index, plate, times, shifts)

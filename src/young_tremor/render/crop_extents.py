@@ -133,8 +133,8 @@ def _unbent(
     if displacement.deep_alone(plan, plate):  # either end is a matrix, for which corners stand
         corners = rect.corners()
         at = corners - shifts[:, None]
-        found = np.concatenate([displacement.at_once(plate, times, at, near) for near in ends], axis=1)
-        return found, np.abs(found - np.tile(corners, (len(ends), 1))).max(axis=(1, 2)) > 1e-9
+        values = np.concatenate([displacement.at_once(plate, times, at, near) for near in ends], axis=1)
+        return values, np.abs(values - np.tile(corners, (len(ends), 1))).max(axis=(1, 2)) > 1e-9
     across, down = np.linspace(rect.left, rect.right, OUTLINE), np.linspace(rect.top, rect.bottom, OUTLINE)
     level = np.stack(np.meshgrid(across, np.array([rect.top, rect.bottom])), axis=-1)
     upright = np.stack(np.meshgrid(np.array([rect.left, rect.right]), down), axis=-1)
@@ -152,8 +152,8 @@ def _unbent(
                 for q in (level, upright)
             ]
         out.append(np.concatenate(places))
-    found = np.stack(out)
-    return found, np.abs(found - np.tile(outline, (len(ends), 1))).max(axis=(1, 2)) > 1e-9
+    values = np.stack(out)
+    return values, np.abs(values - np.tile(outline, (len(ends), 1))).max(axis=(1, 2)) > 1e-9
 
 
 def _at_most(

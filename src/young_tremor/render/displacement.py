@@ -339,12 +339,12 @@ def _come_together(
 ) -> np.ndarray:
     """How near what is seen is, where ``look`` says what is seen by how near it is."""
     picture = plate.inverse(t)
-    found: np.ndarray = np.ones(shape)
+    values: np.ndarray = np.ones(shape)
     for _ in range(TO_AND_FRO):
-        before, found = found, depth_map.depth_at(picture, affine(look(found), back), plate.source.size)
-        if float(np.abs(found - before).max()) < CLOSE:
+        before, values = values, depth_map.depth_at(picture, affine(look(values), back), plate.source.size)
+        if float(np.abs(values - before).max()) < CLOSE:
             break
-    return found
+    return values
 
 
 def affine(places: np.ndarray, matrix: np.ndarray) -> np.ndarray:

@@ -52,16 +52,16 @@ def render_frame(plan: Plan, index: int, frames: Frame | Sequence[Frame]) -> Fra
     format = without_alpha(given[0].format)
     tags = colour.with_matrix(given[0].colour, format, plan.source.size)
     views = moments_of(plan, index, tuple(plate for plate, _ in lit))
-    made = compose.composite(plan, index, upper, views, format, tags)
-    if opaque and not made.laid:
+    composite = compose.composite(plan, index, upper, views, format, tags)
+    if opaque and not composite.laid:
         return _render_lowest(plan, index, lit[0][1])
-    if not opaque and (kept := compose.as_it_is(made, upper)) is not None:
+    if not opaque and (kept := compose.as_it_is(composite, upper)) is not None:
         return kept
     ground = compose.Ground()
     if opaque:
-        alone = None if compose.covers(made) else _render_lowest(plan, index, lit[0][1])
+        alone = None if compose.covers(composite) else _render_lowest(plan, index, lit[0][1])
         ground = compose.Ground(alone, *lit[0])
-    return replace(compose.render_composite(made, ground), colour=given[0].colour)
+    return replace(compose.render_composite(composite, ground), colour=given[0].colour)
 
 
 def _dense(plan: Plan, plate: PlatePlan, index: int, frame: Frame) -> Frame:
@@ -100,16 +100,16 @@ def _as_light(plan: Plan, frame: Frame, shown: PlateView, cover: np.ndarray | No
     if linear_light.in_whole_numbers(frame.format, frame.colour) and cover is None:
         return linear_light.coded_whole(shown.means_of(linear_light.lit_whole(frame)), frame).planes
     lit = linear_light.to_linear(frame)
-    made = _render_planes(plan, lit, shown.showing(lit), [False] * len(lit.planes), cover)
-    return linear_light.from_linear(with_planes(lit, made), frame).planes
+    values = _render_planes(plan, lit, shown.showing(lit), [False] * len(lit.planes), cover)
+    return linear_light.from_linear(with_planes(lit, values), frame).planes
 
 
 def _kept_still(planes: tuple[np.ndarray, ...], frame: Frame, shown: PlateView) -> tuple[np.ndarray, ...]:
     """The planes with what no view moves as it was: no kernel is to be seen there."""
     out = []
-    for k, (made, given) in enumerate(zip(planes, frame.planes, strict=True)):
+    for k, (values, given) in enumerate(zip(planes, frame.planes, strict=True)):
         still = shown.still(k)
-        out.append(made if still is None or made is given else np.where(still, given, made))
+        out.append(values if still is None or values is given else np.where(still, given, values))
     return tuple(out)
 
 
@@ -124,15 +124,15 @@ def _render_planes(
         if kept[k]:
             planes.append(plane)
             continue
-        made = shown.mean(k)
+        values = shown.mean(k)
         if cover is not None:
             here = colour.downsample_chroma(cover, format, plan.size) if format.chroma(k) else cover
             if plan.border == "soft":
-                made = format.rounded(coverage.fill_uncovered(made, plane, here, format.plane_size(k, plan.size)))
+                values = format.rounded(coverage.fill_uncovered(values, plane, here, format.plane_size(k, plan.size)))
             else:
                 black = np.float32(frame.black()[k])
-                made = format.rounded(black + here * (made - black))
-        planes.append(made)
+                values = format.rounded(black + here * (values - black))
+        planes.append(values)
     return tuple(planes)
 
 

@@ -89,10 +89,10 @@ def _through(plane: np.ndarray, table: np.ndarray, count: int, roots: bool = Fal
     low, high, *_ = cv2.minMaxLoc(plane)
     inside = np.clip(plane, 0.0, 1.0) if low < 0 or high > 1 else plane
     places = cv2.sqrt(cv2.sqrt(inside)) if roots else inside
-    found = np.take(table, _whole_positions(places, count))
+    values = np.take(table, _whole_positions(places, count))
     if inside is not plane:
-        found += plane - inside
-    return found
+        values += plane - inside
+    return values
 
 
 def _whole_positions(places: np.ndarray, count: int) -> np.ndarray:

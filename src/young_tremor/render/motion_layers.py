@@ -58,15 +58,15 @@ class MotionLayer:
 
     def sample(self, t: np.ndarray) -> np.ndarray:
         """Its six channels at the shot's times (n,): (n, 6), without the share."""
-        made = sample.sample(self.shake, self.clock(t), self.pivot, self.hits)
-        return made if self.over is None else made * self.gain(t)[:, None]
+        values = sample.sample(self.shake, self.clock(t), self.pivot, self.hits)
+        return values if self.over is None else values * self.gain(t)[:, None]
 
     def whole(self, t: np.ndarray) -> np.ndarray:
         """The same of the strands that act everywhere; not to be changed."""
         if all(strand.region is None for strand in self.shake.strands):
             return _sample_layer(self, np.ascontiguousarray(t, np.float64))
-        made = sample.sample_everywhere(self.shake, self.clock(t), self.pivot, self.hits)
-        return made if self.over is None else made * self.gain(t)[:, None]
+        values = sample.sample_everywhere(self.shake, self.clock(t), self.pivot, self.hits)
+        return values if self.over is None else values * self.gain(t)[:, None]
 
     def strand(self, number: int, t: np.ndarray) -> np.ndarray:
         """The same of one strand."""
@@ -157,13 +157,13 @@ def _sample_layer(sway: MotionLayer, t: np.ndarray) -> np.ndarray:
     if kept is None:
         kept = _asked.kept = deque(maxlen=ASKED)
     key = t.tobytes()
-    for old, times_, made in kept:
+    for old, times_, values in kept:
         same = old.shake is sway.shake and old.pivot is sway.pivot and old.over is sway.over
         if same and old.hits is sway.hits and times_ == key:
-            return made
-    made = sway.sample(t)
-    kept.appendleft((sway, key, made))
-    return made
+            return values
+    values = sway.sample(t)
+    kept.appendleft((sway, key, values))
+    return values
 
 
 @lru_cache(maxsize=64)

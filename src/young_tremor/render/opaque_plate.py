@@ -84,13 +84,13 @@ class OpaquePlate:
         cover = coverage.share_of(self._shown.places(k, self.window), self._given.size)
         if cover.min() >= 1:
             return planes, None
-        for plane, made in enumerate(planes):
+        for plane, values in enumerate(planes):
             share = colour.downsample_chroma(cover, format, size) if format.chroma(plane) else cover
             if self._border == "soft":
                 behind, whole = self._given.planes[plane], format.plane_size(plane, self._plan.size)
                 part, zero = self.window.of(format, plane), flight.zero[plane]
-                made = coverage.fill_uncovered(flight.to_code(made) + zero, behind, share, whole, part) - zero
-                planes[plane] = flight.from_code(made)
+                values = coverage.fill_uncovered(flight.to_code(values) + zero, behind, share, whole, part) - zero
+                planes[plane] = flight.from_code(values)
             else:
-                planes[plane] = flight.from_code(flight.to_code(made) * share)
+                planes[plane] = flight.from_code(flight.to_code(values) * share)
         return planes, None if self._border == "soft" else flight.alpha(cover)

@@ -73,16 +73,16 @@ class PlatePlan:
         depth = self.plate.depth
         assert depth is not None
         key = t if self.near is None and depth_map.moves(depth) else 0.0
-        found = self._inverse.get(key)
-        if found is None:
+        values = self._inverse.get(key)
+        if values is None:
             aspect = self.source.size[0] * float(self.source.pixel_aspect) / self.source.size[1]
             near = self.near
             if near is None:
                 near = depth_map.draw_depth(depth, aspect, key) if not depth.path else np.full((2, 2), 0.5, np.float32)
             if len(self._inverse) > ASKED:
                 self._inverse.clear()
-            found = self._inverse[key] = depth_map.inverse(near, depth, self._travel)
-        return found
+            values = self._inverse[key] = depth_map.inverse(near, depth, self._travel)
+        return values
 
     @property
     def nearest(self) -> float:
@@ -334,14 +334,14 @@ class Plan:
         """C · P · F of a plate in a frame: nominal source luma pixels to frame units before the shake."""
         plate = plate or self.base
         key = (index, plate.plate.id)
-        found = self._chains.get(key)
-        if found is None:
+        values = self._chains.get(key)
+        if values is None:
             z, b = self.framing(index) if not plate.plate.glass else (1.0, (0.0, 0.0))
-            found = camera.crop(z, b) @ plate.placed(np.array([self.time(index)]))[0] @ plate.fit
+            values = camera.crop(z, b) @ plate.placed(np.array([self.time(index)]))[0] @ plate.fit
             if len(self._chains) > ASKED:
                 self._chains.clear()
-            self._chains[key] = found
-        return found
+            self._chains[key] = values
+        return values
 
     @cached_property
     def _chains(self) -> dict[tuple[int, str], np.ndarray]:

@@ -267,10 +267,10 @@ def _readings(
         need = np.ones(frames)
         for reach, sides in zip(far, bounds, strict=True):
             if len(sides) == 1:
-                found = cover.needs(reach, sides[0], shift)
+                values = cover.needs(reach, sides[0], shift)
             else:
-                found = np.array([cover.needs(r[None], s)[0] for r, s in zip(reach, sides, strict=True)])
-            need = np.maximum(need, found / by_hand)
+                values = np.array([cover.needs(r[None], s)[0] for r, s in zip(reach, sides, strict=True)])
+            need = np.maximum(need, values / by_hand)
         return need
 
     need, leaning = needed(centre), None

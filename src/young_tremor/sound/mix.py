@@ -47,8 +47,8 @@ class LevelCurve:
         return _fine(first, count, self._at)[:, None]
 
     def _at(self, t: np.ndarray) -> np.ndarray:
-        made = np.array([loud(v) for v in self.curve.at(t).tolist()])
-        return made if self.more is None else made * self.more(t)
+        values = np.array([loud(v) for v in self.curve.at(t).tolist()])
+        return values if self.more is None else values * self.more(t)
 
 
 def loud(db: float) -> float:
@@ -130,10 +130,10 @@ class ReadRow:
         while there < count and (block := next(self._blocks, None)) is not None:
             parts.append(np.asarray(block, np.float64))
             there += len(block)
-        made = np.concatenate(parts)
+        values = np.concatenate(parts)
         out = np.zeros((count, 2))
-        out[: len(made)] = made[:count]
-        self._rest, self._next = made[count:], first + count
+        out[: len(values)] = values[:count]
+        self._rest, self._next = values[count:], first + count
         return out * self.level.over(first, count)
 
     def close(self) -> None:
@@ -213,10 +213,10 @@ class Mixer:
         out = np.zeros((count, 2))
         sway = self.sway.over(first, count) if self.sway is not None else None
         for row in self.rows:
-            made = row.samples(first, count)
+            values = row.samples(first, count)
             if sway is not None and row is self.footage and not self.sway.sound.whole:  # type: ignore[union-attr]
-                made = made * sway
-            out += made
+                values = values * sway
+            out += values
         if sway is not None and self.sway is not None and self.sway.sound.whole:
             out *= sway
         out *= self.gain
@@ -246,8 +246,8 @@ class Mixer:
             return self.dry(number * BLOCK, BLOCK).astype(np.float32), 1.0
         near = range(number - 1, number + 2)
         self._sums = {k: self._sums[k] if k in self._sums else self.dry(k * BLOCK, BLOCK) for k in near}
-        made, least = limiter.limit_block(*(self._sums[k] for k in near))
-        return made.astype(np.float32), float(least)
+        values, least = limiter.limit_block(*(self._sums[k] for k in near))
+        return values.astype(np.float32), float(least)
 
     def stem(self, name: str) -> Iterator[np.ndarray]:
         """One row by itself, as it is in the mix but for the limiter, in blocks."""

@@ -94,8 +94,8 @@ def find_in_changes(change: np.ndarray, step: float) -> Onsets:
         for k in np.argsort(-curve).tolist()
         if curve[k] > 0.05 and curve[k] == curve[max(k - gap, 0) : k + gap + 1].max()
     ]
-    found = np.array(sorted(tops), dtype=int)
-    return Onsets(curve, step, 0.0, found * step, curve[found], weak=0.65)
+    values = np.array(sorted(tops), dtype=int)
+    return Onsets(curve, step, 0.0, values * step, curve[values], weak=0.65)
 
 
 def _bands(blocks: Iterable[np.ndarray]) -> np.ndarray:

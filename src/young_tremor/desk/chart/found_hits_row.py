@@ -35,12 +35,12 @@ class FoundHitsStrip(Strip):
         return self.height() - 4 - value * (self.height() - 12)
 
     def _paint_lines(self, canvas: QImage) -> None:
-        view, found, ratio = self.view, self.found, canvas.devicePixelRatio()
+        view, onsets, ratio = self.view, self.found, canvas.devicePixelRatio()
         half = 0.5 * (view.t1 - view.t0) / canvas.width()
         t = np.linspace(view.t0 - half, view.t1 + half, canvas.width() + 1)
-        places = np.clip(((t - found.start) / found.step), 0, len(found.curve) - 1).astype(int)
+        places = np.clip(((t - onsets.start) / onsets.step), 0, len(onsets.curve) - 1).astype(int)
         # the highest of what falls into each column, so that no peak is lost
-        tops = np.maximum.reduceat(found.curve, np.minimum(places[:-1], len(found.curve) - 1))
+        tops = np.maximum.reduceat(onsets.curve, np.minimum(places[:-1], len(onsets.curve) - 1))
         ys = (self.height() - 4 - tops * (self.height() - 12)) * ratio
         ink.fill(canvas, ys, theme.paper.colour("hit"), 0.16)
         ink.trace(canvas, ys, theme.paper.colour("hit"), 1.2 * ratio)

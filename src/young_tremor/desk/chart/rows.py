@@ -191,8 +191,8 @@ class StrandRow:
             return
         first, last = view.marks or (view.frames // 4, 3 * view.frames // 4)
         fade = round(min(0.5, 0.2 * (last - first) / rate), 2)
-        made = Stretch(first / rate, (last + 1) / rate, fade, fade)
-        self._paper.session.apply(tr("Active stretch"), self._edit(stretch=made))
+        stretch = Stretch(first / rate, (last + 1) / rate, fade, fade)
+        self._paper.session.apply(tr("Active stretch"), self._edit(stretch=stretch))
 
     def toggle_shaping(self, field: str) -> None:
         """Show a curve of the strand over the trace, to be edited there, or hide it."""

@@ -364,8 +364,8 @@ class SoundRows(QObject):
             for number, (key, made) in enumerate(todo):
                 report(number, len(todo))
                 if key == FOOTAGE:
-                    found = peaks.of_footage(path, report)[round(shot.start * peaks.RATE) :]
-                    out[key] = made, found[: round(long * peaks.RATE)], np.zeros(0)
+                    values = peaks.of_footage(path, report)[round(shot.start * peaks.RATE) :]
+                    out[key] = made, values[: round(long * peaks.RATE)], np.zeros(0)
                 else:
                     row, limited = peaks.of_row(shot, long, names.get(key, peaks.MIX), report)
                     out[key] = made, row, limited

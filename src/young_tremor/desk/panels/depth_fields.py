@@ -136,10 +136,10 @@ class DepthFields(QObject):
             else:
                 self.kind.setCurrentIndex(self.kind.findData(kind_of(self.depth)))
             return
-        made = FRESH.get(kind)
-        if made is not None and self.depth is not None:
-            made = replace(made, near=self.depth.near, far=self.depth.far)
-        self._session.apply(tr("Depth"), self._edit(made))
+        depth = FRESH.get(kind)
+        if depth is not None and self.depth is not None:
+            depth = replace(depth, near=self.depth.near, far=self.depth.far)
+        self._session.apply(tr("Depth"), self._edit(depth))
 
     def _changed(self, **changes: Any) -> Edit:
         return self._edit(replace(self.depth, **changes)) if self.depth is not None else lambda project: project

@@ -123,15 +123,15 @@ class TitleFields(QObject):
         self.set_faces(())
 
     def _swatch(self, column: Column, words: str, field: str) -> ColourSwatch:
-        made = ColourSwatch(words)
-        made.picked.connect(lambda colour: self._apply(words, **{field: colour}))
+        swatch = ColourSwatch(words)
+        swatch.picked.connect(lambda colour: self._apply(words, **{field: colour}))
         label = QLabel(tr(words))
         label.setStyleSheet(f"color: {theme.DIM};")
         line = QHBoxLayout()
         line.addWidget(label, 1)
-        line.addWidget(made)
+        line.addWidget(swatch)
         column.rows.addLayout(line)
-        return made
+        return swatch
 
     def set_faces(self, names: tuple[str, ...]) -> None:
         """The faces that can be chosen by name."""

@@ -126,9 +126,9 @@ class Transport(QWidget):
         self._volume, self._muted = volume, muted or volume == 0
         self.sound.strong = volume > 0.5
         self.sound.set_sign("mute" if self._muted else "sound")
-        told = tr("muted") if self._muted else f"{100 * volume:.0f} %"
-        self.sound.setAccessibleDescription(told)
-        self.sound.setToolTip(tr("Volume: {0}. A click mutes, the wheel turns it", told))
+        text = tr("muted") if self._muted else f"{100 * volume:.0f} %"
+        self.sound.setAccessibleDescription(text)
+        self.sound.setToolTip(tr("Volume: {0}. A click mutes, the wheel turns it", text))
 
     def show_zoom(self, scale: float) -> None:
         """Say at how many device pixels for a delivered one the picture is looked at; 0 is as large as fits."""

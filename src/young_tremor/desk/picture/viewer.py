@@ -386,9 +386,9 @@ class ViewerController(QObject):
     def _late(self, request: PictureRequest, due: int) -> PreviewPicture | None:
         """The newest picture that was made too late: where none comes in time it is better than one that stands."""
         for index in range(due - 1, max(due - LATE, self.view.frame), -1):
-            found = self.preview.look(request, index)
-            if found is not None:
-                return found
+            picture = self.preview.look(request, index)
+            if picture is not None:
+                return picture
         return None
 
     def _show(self, picture: PreviewPicture) -> None:

@@ -48,10 +48,10 @@ class ReelChartJobs(QObject):
             out: dict[str, paint.TracedCamera] = {}
             for number, (shot, info, key, long) in enumerate(wanted[:TRACED]):
                 report(number, len(wanted))
-                made = traces.camera_trace(shot, info, (0.0, long, LOOKS))
+                trace = traces.camera_trace(shot, info, (0.0, long, LOOKS))
                 height = shot.size.height if shot.size else info.size[1]
-                pixels = np.column_stack([made.centre, np.radians(made.roll) * height / 2])
-                out[shot.id] = paint.TracedCamera(key, pixels, made.roll)
+                pixels = np.column_stack([trace.centre, np.radians(trace.roll) * height / 2])
+                out[shot.id] = paint.TracedCamera(key, pixels, trace.roll)
             return out
 
         def land(found: dict[str, paint.TracedCamera]) -> None:

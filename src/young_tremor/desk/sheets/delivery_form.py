@@ -210,9 +210,9 @@ class DeliveryForm(QWidget):
         self._show_example()
         if self._in_hardware is None:
             self._in_hardware = ()
-            found: list[str] = []
-            job = Job("hardware", lambda report: found.extend(actions.with_hardware()))
-            job.ended.connect(on_desk(self, lambda state: self._found(tuple(found))))
+            texts: list[str] = []
+            job = Job("hardware", lambda report: texts.extend(actions.with_hardware()))
+            job.ended.connect(on_desk(self, lambda state: self._found(tuple(texts))))
             job.start()
 
     def _found(self, forms: tuple[str, ...]) -> None:

@@ -87,14 +87,14 @@ class DeliveryRow(QWidget):
         if lamp:
             words = {"fresh": tr("fresh"), "waiting": tr("waits for a rest"), "at work": tr("is made again")}[lamp]
         if row.state == "at work" and row.told:
-            told, films = row.told, len(row.films)
+            table, films = row.told, len(row.films)
             which = tr("{0} of {1} films · ", row.part + 1, films) if films > 1 else ""
             words = which + tr(
                 "{0} of {1} · {2} fps · {3} left",
-                int(told["frame"]),
-                int(told["frames"]),
-                round(told["fps"]),
-                duration_text(told["left"]),
+                int(table["frame"]),
+                int(table["frames"]),
+                round(table["fps"]),
+                duration_text(table["left"]),
             )
         self.words.setText(words)
         self.words.setStyleSheet(f"color: {_INKS[row.state]}; font-size: 13px;")
@@ -116,9 +116,9 @@ class DeliveryRow(QWidget):
         painter.drawEllipse(QRectF(3, 12, 9, 9))
         painter.setBrush(QColor(theme.LINE))
         painter.drawRect(QRectF(0, self.height() - 1, self.width(), 1))
-        told = self.row.told
-        if self.row.state == "at work" and told:
-            share = (self.row.part + told["frame"] / max(told["frames"], 1)) / max(len(self.row.films), 1)
+        table = self.row.told
+        if self.row.state == "at work" and table:
+            share = (self.row.part + table["frame"] / max(table["frames"], 1)) / max(len(self.row.films), 1)
             painter.setBrush(QColor(theme.LAMP))
             painter.drawRect(QRectF(0, self.height() - 3, self.width() * min(share, 1.0), 3))
 

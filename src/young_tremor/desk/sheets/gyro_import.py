@@ -110,7 +110,7 @@ class GyroImportView(QDialog):
     def _read(self, _: object = None, *, first: bool = False):  # type: ignore[no-untyped-def]
         """Read it as the fields say; the first time as it says itself. The first reading's error is the caller's."""
         try:
-            self.take, found = interchange.take_of(
+            self.take, log = interchange.take_of(
                 self._text,
                 self._path.name,
                 held=self.held.currentData(),
@@ -125,11 +125,11 @@ class GyroImportView(QDialog):
             self.words.setText(str(error))
             self.ok.setEnabled(False)
             return None
-        self.words.setText(found.words())
+        self.words.setText(log.words())
         self.view.take = self.take
         self.view.update()
         self.ok.setEnabled(True)
-        return found
+        return log
 
     def _done(self) -> None:
         if self.take is not None:

@@ -143,15 +143,15 @@ class MeasureView(QWidget):
         self.use.hide()
         self.start.setText(tr("Measure again") if replaces else tr("Measure"))
         self.start.setEnabled(False)
-        found: list[SourceInfo] = []
-        job = self._opening = Job("open clip", lambda report: found.append(footage.facts(str(path)).info))
+        infos: list[SourceInfo] = []
+        job = self._opening = Job("open clip", lambda report: infos.append(footage.facts(str(path)).info))
 
         def ended(state: str) -> None:
             if self._opening is not job:
                 return  # another clip was opened since
             self._opening = None
             if state == "done":
-                self._opened(path, found[0])
+                self._opened(path, infos[0])
             else:
                 self.view.hint = job.error
                 self.view.update()
@@ -219,7 +219,7 @@ class MeasureView(QWidget):
         boxes = tuple((b.left(), b.top(), b.width(), b.height()) for b in self.view.boxes)
         self._rough, self._found = [], None
         self._show_marks()
-        found: list[measuring.Measured] = []
+        paths: list[measuring.Measured] = []
 
         def watch(seconds: float, values: np.ndarray) -> None:
             with self._lock:
@@ -227,7 +227,7 @@ class MeasureView(QWidget):
 
         job = self.job = Job(
             "measure",
-            lambda report: found.append(
+            lambda report: paths.append(
                 measuring.measure(path, report, start=first, end=last, shields=boxes, watch=watch)
             ),
         )
@@ -239,7 +239,7 @@ class MeasureView(QWidget):
             self.progressed.emit("")
             self.start.setText(tr("Measure"))
             if state == "done":
-                self._found, self._begun = found[0], first
+                self._found, self._begun = paths[0], first
                 self._done(name, focal)
             else:
                 self.words.setText(tr("Cancelled; nothing was changed.") if state == "cancelled" else job.error)
@@ -276,12 +276,12 @@ class MeasureView(QWidget):
 
     def _show_marks(self) -> None:
         """Ticks where the layers were seen, if two things move."""
-        found, scene = self._found, 0
+        path, scene = self._found, 0
         marks: tuple[np.ndarray, ...] = ()
-        if found is not None and self._info is not None and len(found.layers) > 1:
-            frame = int(np.searchsorted(found.t, self.course.now - self._begun + 1e-6, side="right")) - 1
-            if 0 <= frame < len(found.t):
-                marks, scene = tuple(layer.marks[frame] for layer in found.layers), found.chosen
+        if path is not None and self._info is not None and len(path.layers) > 1:
+            frame = int(np.searchsorted(path.t, self.course.now - self._begun + 1e-6, side="right")) - 1
+            if 0 <= frame < len(path.t):
+                marks, scene = tuple(layer.marks[frame] for layer in path.layers), path.chosen
         self.view.show_marks(marks, scene)
 
     def _choose(self, layer: int) -> None:

@@ -62,9 +62,9 @@ def main(args: list[str]) -> int:
         window.notice.say(words)
     elif not logged:
         window.notice.say(tr("The folder for the log cannot be written: unexpected errors are not kept."))
-    elif (found := recovery.left_behind()) and session.project.shots:
+    elif (works := recovery.left_behind()) and session.project.shots:
         window.notice.say(
-            tr("“{0}” was not saved last time: a new project (Ctrl+N) offers to go on with it.", found[0].name)
+            tr("“{0}” was not saved last time: a new project (Ctrl+N) offers to go on with it.", works[0].name)
         )
     app.commitDataRequest.connect(lambda manager: window.keeper.keep_now())  # the desktop logs out
     ended, door, herald = _SignalListener(window), SecondStartListener(window), DeliveryNotifier(window)

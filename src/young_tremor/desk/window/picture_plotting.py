@@ -30,8 +30,8 @@ class PicturePlotting:
     @property
     def strand(self) -> Plotted | None:
         """The plotted strand that is chosen, if one is."""
-        found = self._state.strand
-        return found if isinstance(found, Plotted) else None
+        strand = self._state.strand
+        return strand if isinstance(strand, Plotted) else None
 
     def set_ahead(self, frames: int) -> None:
         """How many frames the playhead goes on after a drag."""

@@ -100,8 +100,8 @@ class PlateMover:
         shot, now = self._hall.state.shot, self._hall.state.seconds
         if shot is None:
             return
-        made = {
+        table = {
             name: with_value_at(getattr(plate.placement, name), now, round(value, 4)) for name, value in values.items()
         }
-        placement = replace(plate.placement, **made)
+        placement = replace(plate.placement, **table)
         self._hall.session.apply(tr("Move plate"), shot_edits.set_plate(shot.id, plate.id, placement=placement))

@@ -183,9 +183,9 @@ class ReelActions:
         long = end - start
         preset = preset_library.preset(SPAN)
         shake = shot_edits.unlike(shot_edits.from_preset(preset), shot_edits.shakes_of(hall.session.project))
-        made = Span(new_id(), tr("Span"), start, end, min(1.0, long / 4), min(1.0, long / 4), shake)
-        hall.session.apply(tr("Add span"), reel_edits.add_span(made))
-        state.choose(scope="reel", span=made.id, strand=None)
+        span = Span(new_id(), tr("Span"), start, end, min(1.0, long / 4), min(1.0, long / 4), shake)
+        hall.session.apply(tr("Add span"), reel_edits.add_span(span))
+        state.choose(scope="reel", span=span.id, strand=None)
 
     def keep(self, span: Span) -> None:
         """Keep a span's shake as a preset for any project, under a name that is asked."""
@@ -195,10 +195,10 @@ class ReelActions:
         name = name.strip()
         if not given or not name:
             return
-        made = Preset(name, "own", tr("Saved from the span “{0}”.", span.name), replace(span.shake, preset=""))
+        preset = Preset(name, "own", tr("Saved from the span “{0}”.", span.name), replace(span.shake, preset=""))
 
         def keep() -> None:
-            path = preset_library.save_own(made)
+            path = preset_library.save_own(preset)
             self._hall.popup.refresh()
             self._hall.notice.say(tr("Saved as {0} in {1}.", path.name, path.parent))
 

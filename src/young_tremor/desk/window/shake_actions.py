@@ -86,10 +86,10 @@ class ShakeActions:
         if saving.strand is None:  # what is heard with it, but for files, which stay where they are
             made_up = [row for row in shot.sound.rows if isinstance(row, Rumble) or not row.path]
             more["sounds"] = tuple(replace(row, level=Curve(row.level.value)) for row in made_up)
-        made = Preset(saving.name, "own", note, shake, frame.focal_mm, **more)  # type: ignore[arg-type]
+        preset = Preset(saving.name, "own", note, shake, frame.focal_mm, **more)  # type: ignore[arg-type]
 
         def keep() -> None:
-            path = preset_library.save_own(made)
+            path = preset_library.save_own(preset)
             self._hall.popup.refresh()
             self._hall.notice.say(tr("Saved as {0} in {1}.", path.name, path.parent))
 
@@ -132,15 +132,15 @@ class ShakeActions:
             self.ask_graphic(glass=kind == "glass")
             return
         hall, shot = self._hall, self._hall.state.shot
-        made = shot_edits.title_plate() if kind == "title" else shot_edits.fill_plate()
+        plate = shot_edits.title_plate() if kind == "title" else shot_edits.fill_plate()
         words = tr("Add a title") if kind == "title" else tr("Add a fill")
         if shot is None:
-            alone = footage.graphic_shot(made, hall.session.project)
+            alone = footage.graphic_shot(plate, hall.session.project)
             hall.session.apply(words, shot_edits.put_shot(alone))
             hall.state.choose(shot=alone.id)
         else:
-            hall.session.apply(words, shot_edits.add_plate(shot.id, made))
-        hall.state.choose(page="plates", plate=made.id, strand=None)
+            hall.session.apply(words, shot_edits.add_plate(shot.id, plate))
+        hall.state.choose(page="plates", plate=plate.id, strand=None)
         if kind == "title":
             hall.panel.plates.title.begin()
 

@@ -100,8 +100,8 @@ def size_here(shot: Shot, strand: Drift, seconds: float) -> tuple[float, float]:
     """How large this course of a drift is in a shot of so many seconds, in times its reach: of its least and of its
     largest channel."""
     bare = replace(strand, amount=Curve(1.0), holds=0.0)
-    found = sizes(bare, shot.shake.pace, seconds)[[strand.channels[name].reach != 0 for name in CHANNELS]]
-    return (float(found.min()), float(found.max())) if len(found) else (1.0, 1.0)
+    values = sizes(bare, shot.shake.pace, seconds)[[strand.channels[name].reach != 0 for name in CHANNELS]]
+    return (float(values.min()), float(values.max())) if len(values) else (1.0, 1.0)
 
 
 def plotted_path(shot: Shot, strand: Plotted) -> tuple[np.ndarray, np.ndarray, np.ndarray]:

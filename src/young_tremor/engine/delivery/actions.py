@@ -310,33 +310,33 @@ def measure(
     info = footage.facts(str(clip)).info
     boxes = tuple(_box(text, info.size, info.name) for text in shields)
     first, last = parse_time(start, info.rate), parse_time(end, info.rate) if end else None
-    found = measuring.measure(clip, report, start=first, end=last, shields=boxes)
+    path = measuring.measure(clip, report, start=first, end=last, shields=boxes)
     if other:
-        if len(found.layers) < 2:
+        if len(path.layers) < 2:
             raise RequestError(f"Only one thing moves in {clip.name}: measure it without --other.")
-        found = found.other()
-    if found.still:
+        path = path.other()
+    if path.still:
         raise RequestError(f"Nothing moves in {clip.name}: film it with the camera in the hand.")
-    take = takes.of_path(found, info, clip.stem, focal_mm)
+    take = takes.of_path(path, info, clip.stem, focal_mm)
     if output is not None:
         motion_table.write_text(output, takes.text_of(take), overwrite=overwrite)
-    return take, takes.describe_path(found, info.name)
+    return take, takes.describe_path(path, info.name)
 
 
 def margin(
     preset: Preset, size: tuple[int, int], focal_mm: float | None, output: Path | None, *, overwrite: bool = False
 ) -> str:
     """How much wider to frame for a preset, in a sentence; a framing guide is written to ``output`` (PNG) if given."""
-    found = framing_margins.margin(preset, focal_mm=focal_mm, size=size)
+    margin = framing_margins.margin(preset, focal_mm=focal_mm, size=size)
     if output is not None:
         check_free(output, overwrite=overwrite)
         if output.suffix.lower() != ".png":
             raise RequestError(f"{output.name} cannot hold a picture: end it in .png.")
-        whole, data = cv2.imencode(".png", framing_margins.guide(found)[..., ::-1])
+        whole, data = cv2.imencode(".png", framing_margins.guide(margin)[..., ::-1])
         if not whole:
             raise RequestError(f"{output.name} cannot be written as a picture: choose a smaller size.")
         files.write_whole(data.tobytes(), output)
-    return found.words(preset.name, focal_mm or preset.focal_mm)
+    return margin.words(preset.name, focal_mm or preset.focal_mm)
 
 
 def _box(text: str, size: tuple[int, int], name: str) -> tuple[float, float, float, float]:

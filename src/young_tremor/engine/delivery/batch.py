@@ -158,11 +158,11 @@ def with_hits(shot: Shot, words: str | None, preset: str) -> Shot:
 
 def _hits(shot: Shot, words: str) -> tuple[Hit, ...]:
     if words in ("sound", "picture"):
-        found = (found_hits.in_sound if words == "sound" else found_hits.in_picture)(shot, lambda done, total: None)
-        made = found_hits.hits_of(found, found.threshold)
-        if not made:
+        onsets = (found_hits.in_sound if words == "sound" else found_hits.in_picture)(shot, lambda done, total: None)
+        hits = found_hits.hits_of(onsets, onsets.threshold)
+        if not hits:
             raise RequestError(f"No sudden change was found in the {words} of “{shot.name}”: say when, as --hits 1.5.")
-        return made
+        return hits
     plan = resolve(shot, footage.infos(shot), shaken=False)
     first, last = shot.start, shot.start + plan.seconds
     out = []

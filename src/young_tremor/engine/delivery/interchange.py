@@ -93,8 +93,8 @@ def camera_text(motion: str, *, distance: float) -> str:
     """A motion file's text as a camera in USD text, of square pixels."""
     if not 0 < distance < 1e6:
         raise UnreadableValue(f"A distance of {distance:g} cannot be used: give more than 0.")
-    found = motion_csv.read(motion, "motion")
-    of, (width, height) = found.columns, found.size
+    table = motion_csv.read(motion, "motion")
+    of, (width, height) = table.columns, table.size
     nothing = np.zeros(len(of["time_s"]))
     channels = np.column_stack(
         [
@@ -106,7 +106,7 @@ def camera_text(motion: str, *, distance: float) -> str:
             of.get("tilt_deg", nothing),
         ]
     )
-    fps, focal_mm = float(parse_rate(found.fps)), found.focal_mm or FrameSettings().focal_mm
+    fps, focal_mm = float(parse_rate(table.fps)), table.focal_mm or FrameSettings().focal_mm
     return usd_camera.camera(
         channels, size=(width, height), pixel_aspect=1.0, fps=fps, focal_mm=focal_mm, distance=distance
     )
@@ -151,7 +151,7 @@ def take_of(
 ) -> tuple[Take, gyro_log.GyroLog]:
     """A log's text as a take, and what it was read as."""
     rate = parse_rate(fps)
-    found, at, turned = gyro_log.read_and_turn(
+    log, at, turned = gyro_log.read_and_turn(
         text,
         name,
         axes=axes or gyro_log.HELD[held],
@@ -161,11 +161,11 @@ def take_of(
         rate_unit=rate_unit,
     )
     if len(at) < 2:
-        raise BrokenDocument(f"{name} lasts {found.seconds[-1]:g} s: a motion needs longer.")
+        raise BrokenDocument(f"{name} lasts {log.seconds[-1]:g} s: a motion needs longer.")
     pan, tilt, roll = turned.T
     zero = np.zeros(len(at))
     table = np.column_stack([at, zero, zero, roll, zero + 1, pan, tilt, zero + 1])
-    return Take(new_id(), Path(name).stem, 1920, 1080, pack_rows(table), str(rate), name), found
+    return Take(new_id(), Path(name).stem, 1920, 1080, pack_rows(table), str(rate), name), log
 
 
 def take_of_log(

@@ -78,14 +78,14 @@ def _by_name(kept: Files) -> dict[str, Preset]:
 
 @lru_cache(maxsize=1)
 def _read_own(kept: Files) -> tuple[tuple[Preset, ...], tuple[str, ...]]:
-    found: list[Preset] = []
+    presets: list[Preset] = []
     bad: list[str] = []
     for path, _, _ in kept:
         try:
-            found += _presets_of(path)
+            presets += _presets_of(path)
         except TremorError as error:
             bad.append(str(error))
-    return tuple(sorted(found, key=lambda each: each.name.casefold())), tuple(bad)
+    return tuple(sorted(presets, key=lambda each: each.name.casefold())), tuple(bad)
 
 
 def save_own(preset: Preset) -> Path:
@@ -123,9 +123,9 @@ def remove_own(name: str) -> None:
 
 def take_in(path: Path) -> int:
     """Copy the presets of a file, or of every file of a folder, to one's own; how many. TremorError if none is one."""
-    found = sorted(path.glob("*.json")) if path.is_dir() else [path]
+    paths = sorted(path.glob("*.json")) if path.is_dir() else [path]
     taken, words = 0, f"{path.name} holds no presets: choose another."
-    for file in found:
+    for file in paths:
         try:
             for preset in _presets_of(file):
                 save_own(preset)
@@ -199,10 +199,10 @@ def preset(name: str) -> Preset:
 
 def shake_file(path: Path) -> Preset:
     """The first preset of a saved file; TremorError in one sentence otherwise."""
-    found = _presets_of(path)
-    if not found:
+    presets = _presets_of(path)
+    if not presets:
         raise UnknownName(f"{path.name} holds no shake: choose another file.")
-    return found[0]
+    return presets[0]
 
 
 def demo_project() -> Project:

@@ -138,6 +138,6 @@ def update(edit: Callable[[Settings], Settings]) -> Settings:
     """The same by a function of what is kept now: two windows that do it at once lose nothing."""
     with files.lock(_path()):
         set_aside()
-        made = edit(load())
-        files.keep(msgspec.json.format(msgspec.json.encode(made)) + b"\n", _path())
-    return made
+        settings = edit(load())
+        files.keep(msgspec.json.format(msgspec.json.encode(settings)) + b"\n", _path())
+    return settings

@@ -60,11 +60,11 @@ def describe_path(found: Measured, name: str) -> str:
 
 def gap_words(take: Take) -> str:
     """Which stretches of a take were bridged, in a sentence; empty if none was."""
-    found = stretches(take)
-    if not len(found):
+    values = stretches(take)
+    if not len(values):
         return ""
-    lost, first = float((found[:, 1] - found[:, 0]).sum()), float(found[0, 0])
-    where = f"at {first:.2f} s" if len(found) == 1 else f"at {len(found)} places, first at {first:.2f} s"
+    lost, first = float((values[:, 1] - values[:, 0]).sum()), float(values[0, 0])
+    where = f"at {first:.2f} s" if len(values) == 1 else f"at {len(values)} places, first at {first:.2f} s"
     return f"“{take.name}” has gaps of {lost:.1f} s {where}: the motion there is bridged."
 
 
@@ -124,20 +124,20 @@ def _of_camera(path: Path, distance: float) -> Take:
     if not 0 < distance < 1e6:
         raise UnreadableValue(f"A distance of {distance:g} cannot be used: give more than 0.")
     files.read_regular(path, MOST_TABLE, "a camera")
-    found = usd_camera.read(path, distance=distance)
-    x, y, roll, scale, pan, tilt = found.motion.T
+    motion = usd_camera.read(path, distance=distance)
+    x, y, roll, scale, pan, tilt = motion.motion.T
     height = 1080
-    rows = [found.seconds, x * height / 100, y * height / 100, roll, scale, pan, tilt, np.ones(len(x))]
-    rate = str(nearest_rate(found.fps))
+    rows = [motion.seconds, x * height / 100, y * height / 100, roll, scale, pan, tilt, np.ones(len(x))]
+    rate = str(nearest_rate(motion.fps))
     return Take(
         new_id(),
         path.stem,
-        round(height * found.aspect),
+        round(height * motion.aspect),
         height,
         pack_rows(np.column_stack(rows)),
         rate,
         path.name,
-        round(found.focal_mm, 3),
+        round(motion.focal_mm, 3),
     )
 
 
@@ -161,10 +161,10 @@ def text_of(take: Take) -> str:
 
 def learn_endless(strand: Taken) -> Taken:
     """The strand with its endless drift learned anew, from the part and in the form it uses."""
-    found = drift_fit.endless(
+    endless = drift_fit.endless(
         strand.take, by_angle=strand.by_angle, cutoff=strand.cutoff, start=strand.start, end=strand.end
     )
-    return replace(strand, endless=found)
+    return replace(strand, endless=endless)
 
 
 def relearn_changes(strand: Taken, **changes: Any) -> dict[str, Any]:
@@ -195,13 +195,13 @@ def channels_of(strand: Drift, take: Take) -> tuple[np.ndarray, float]:
 
 def match_changes(strand: Drift, take: Take) -> dict[str, Any]:
     """Changes that bring a drift nearest to a take: amount 1, the take's reach in each channel, rate, roughness."""
-    found = drift_fit.match(take, by_angle=_by_angle(strand, take))
-    reach = {name: round(float(value), 4) for name, value in zip(CHANNELS, found.reach, strict=True)}
+    match = drift_fit.match(take, by_angle=_by_angle(strand, take))
+    reach = {name: round(float(value), 4) for name, value in zip(CHANNELS, match.reach, strict=True)}
     made = {name: replace(strand.channels[name], reach=reach[name]) for name in CHANNELS}
     return {
         "amount": Curve(1.0),
-        "rate": Curve(round(found.rate, 3)),
-        "roughness": round(found.roughness, 3),
+        "rate": Curve(round(match.rate, 3)),
+        "roughness": round(match.roughness, 3),
         "channels": replace(strand.channels, **made),
         "regularity": 0.0,
     }
@@ -255,14 +255,14 @@ def folder() -> Path:
 
 def library_takes() -> tuple[tuple[Take, ...], tuple[str, ...]]:
     """The takes of the library by name, and a sentence for every file that could not be read."""
-    found: list[Take] = []
+    takes: list[Take] = []
     bad: list[str] = []
     for path in sorted(folder().glob("*.json")):
         try:
-            found.append(_take_of(path))
+            takes.append(_take_of(path))
         except TremorError as error:
             bad.append(str(error))
-    return tuple(sorted(found, key=lambda take: take.name.casefold())), tuple(bad)
+    return tuple(sorted(takes, key=lambda take: take.name.casefold())), tuple(bad)
 
 
 def keep(take: Take) -> Path:

@@ -239,8 +239,8 @@ class _WithDepth:
         return replace(self._source.read(index), near=self._near(index))
 
     def draw(self, scale: float) -> Frame:
-        made = self._source.draw(scale) if isinstance(self._source, DrawnSource) else self._source.read(0)
-        return replace(made, near=self._near(0))
+        frame = self._source.draw(scale) if isinstance(self._source, DrawnSource) else self._source.read(0)
+        return replace(frame, near=self._near(0))
 
     def _near(self, index: int) -> np.ndarray:
         depth, info = self._depth.info, self._source.info

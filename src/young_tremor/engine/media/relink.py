@@ -129,9 +129,9 @@ def look(lost: tuple[LostFootage, ...], folder: Path, report: Report) -> tuple[F
     out = []
     for each in lost:
         if image_sequence.is_pattern(each.path):
-            found = _pattern_in(list(patterns), os.path.basename(each.path))
-            if found is not None:
-                out.append(FoundFootage(each.path, found, bool(each.mark) and mark_of(found) == each.mark))
+            text = _pattern_in(list(patterns), os.path.basename(each.path))
+            if text is not None:
+                out.append(FoundFootage(each.path, text, bool(each.mark) and mark_of(text) == each.mark))
             continue
         by_name = names.get(os.path.basename(each.path).casefold(), [])
         size = int(each.mark.partition(":")[0]) if each.mark else -1

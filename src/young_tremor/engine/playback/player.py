@@ -99,9 +99,9 @@ class Player:
 
         def made() -> Iterator[np.ndarray]:
             left, done = round(seconds * RATE), 0
-            found = sound()
+            values = sound()
             fade = min(240, left // 2)
-            for block in found:
+            for block in values:
                 part = np.array(block[:left], np.float32)
                 at = np.arange(done, done + len(part))
                 ends = np.minimum(np.minimum((at + 1) / fade, 1.0), np.maximum(round(seconds * RATE) - at, 0) / fade)
@@ -109,7 +109,7 @@ class Player:
                 left, done = left - len(part), done + len(part)
                 if left <= 0:
                     break
-            close = getattr(found, "close", None)
+            close = getattr(values, "close", None)
             if close is not None:
                 close()
 

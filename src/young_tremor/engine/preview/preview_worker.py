@@ -505,12 +505,12 @@ class Preview:
 
     def _noticed(self, request: PictureRequest) -> bool:
         """Whether a file of a request has changed since it was last looked at."""
-        found = dict(zip(footage.paths(request.shot), footage.stamps(request.shot), strict=True))
-        fresh = any(self._stamps.get(path) != stamp for path, stamp in found.items())
-        if any(path in self._stamps and self._stamps[path] != stamp for path, stamp in found.items()):
-            self._reading.give(partial(self._let_go, set(found))).result()
+        table = dict(zip(footage.paths(request.shot), footage.stamps(request.shot), strict=True))
+        fresh = any(self._stamps.get(path) != stamp for path, stamp in table.items())
+        if any(path in self._stamps and self._stamps[path] != stamp for path, stamp in table.items()):
+            self._reading.give(partial(self._let_go, set(table))).result()
             self.replaced.emit(request.shot)
-        self._stamps |= found
+        self._stamps |= table
         return fresh
 
     def _let_go(self, paths: set[str]) -> None:

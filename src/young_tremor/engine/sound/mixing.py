@@ -204,8 +204,8 @@ def loudness_of(shot: Shot, seconds: float) -> Loudness:
 def gain_to(shots: tuple[Shot, ...], lengths: tuple[float, ...], wanted: float) -> float:
     """The factor that brings shots, one after the other, to an integrated loudness in LUFS, before the limiter."""
     bare = tuple(replace(shot, sound=replace(shot.sound, limit=False)) for shot in shots)
-    found = measure_loudness(film(bare, lengths))
-    return 1.0 if not math.isfinite(found.integrated) else float(10 ** ((wanted - found.integrated) / 20))
+    loudness = measure_loudness(film(bare, lengths))
+    return 1.0 if not math.isfinite(loudness.integrated) else float(10 ** ((wanted - loudness.integrated) / 20))
 
 
 def first_sample(shot: Shot) -> int:
@@ -314,9 +314,9 @@ def _facts(path: str, state: object) -> tuple[float, float]:
 
 @lru_cache(maxsize=16)
 def _file(path: str, identity: object) -> np.ndarray:
-    made = audio_reader.read_sound(path, MOST_KNOCK)
-    made.setflags(write=False)
-    return made
+    values = audio_reader.read_sound(path, MOST_KNOCK)
+    values.setflags(write=False)
+    return values
 
 
 def _layer(layer: Layer, shift: int, first: int) -> Iterator[np.ndarray]:
@@ -339,8 +339,8 @@ def _layer(layer: Layer, shift: int, first: int) -> Iterator[np.ndarray]:
     turn, inside = divmod(at, period) if layer.loop else (0, at)
     while True:
         place = inside
-        found = audio_cache.blocks(layer.path, inside / RATE, origin=begin)
-        for block in audio_reader.exactly(found, (period if layer.loop else long) - inside, 2):
+        values = audio_cache.blocks(layer.path, inside / RATE, origin=begin)
+        for block in audio_reader.exactly(values, (period if layer.loop else long) - inside, 2):
             made = np.array(block, np.float64)
             here = min(len(made), max(fade - place, 0))
             if turn and here:

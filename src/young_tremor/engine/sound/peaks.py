@@ -54,16 +54,16 @@ def of_footage(path: str, report: Report) -> np.ndarray:
         pass
     total = max(round(known.info.seconds), 1)
 
-    made = of_blocks(_report_progress(mixing.own(path), total, report))
+    values = of_blocks(_report_progress(mixing.own(path), total, report))
     try:
         kept.parent.mkdir(parents=True, exist_ok=True)
         _trim(kept.parent)
         data = io.BytesIO()
-        np.save(data, made.astype(np.float16))
+        np.save(data, values.astype(np.float16))
         files.write_whole(data.getvalue(), kept)
     except OSError:
         pass  # a cache that cannot be written is none
-    return made
+    return values
 
 
 def _trim(folder: Path) -> None:
@@ -80,14 +80,14 @@ def _trim(folder: Path) -> None:
 def of_row(shot: Shot, seconds: float, name: str, report: Report) -> tuple[np.ndarray, np.ndarray]:
     """Peaks of one sound of a shot, or of all together, and the seconds at which the limiter was at work."""
     long = min(seconds, MOST)
-    made = mixing.mixer(shot if name == MIX else replace(shot, sound=replace(shot.sound, limit=False)), long)
+    mixer = mixing.mixer(shot if name == MIX else replace(shot, sound=replace(shot.sound, limit=False)), long)
     try:
         peaks = of_blocks(
-            _report_progress(made.blocks() if name == MIX else made.stem(name), max(round(long), 1), report)
+            _report_progress(mixer.blocks() if name == MIX else mixer.stem(name), max(round(long), 1), report)
         )
     finally:
-        made.close()
-    at = [number * mixing.BLOCK / mixing.RATE for number, least in made.reduced.items() if least < 0.999]
+        mixer.close()
+    at = [number * mixing.BLOCK / mixing.RATE for number, least in mixer.reduced.items() if least < 0.999]
     return peaks, np.array(sorted(at))
 
 
@@ -106,10 +106,10 @@ def of_shot(shot: Shot, seconds: float, report: Report) -> np.ndarray:
     try:
         if mixing.is_mixed(shot):
             return of_row(mixing.without_missing_sounds(shot), seconds, MIX, report)[0]
-        found = of_footage(shot.footage.media.path, report)
+        values = of_footage(shot.footage.media.path, report)
     except TremorError:
         return np.zeros(0, np.float32)
-    return found[round(shot.start * RATE) : round((shot.start + seconds) * RATE)]
+    return values[round(shot.start * RATE) : round((shot.start + seconds) * RATE)]
 
 
 def columns(peaks: np.ndarray, first: float, last: float, count: int) -> np.ndarray:

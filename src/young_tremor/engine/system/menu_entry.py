@@ -34,8 +34,8 @@ ICONS = preset_library.ASSETS / "icons"
 
 def home() -> Path:
     """Where a person's own entries live."""
-    told = os.environ.get("XDG_DATA_HOME", "")
-    return Path(told) if os.path.isabs(told) else Path.home() / ".local/share"
+    text = os.environ.get("XDG_DATA_HOME", "")
+    return Path(text) if os.path.isabs(text) else Path.home() / ".local/share"
 
 
 def own_command() -> str:
