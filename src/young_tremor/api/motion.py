@@ -45,7 +45,7 @@ def measure(
     path = existing(clip)
     arguments.focal(focal_mm)
     target = None if output is None else arguments.path_of(output)
-    take, said = actions.measure(
+    take, text = actions.measure(
         path,
         partial(report, (target or path).name),
         output=target,
@@ -56,7 +56,7 @@ def measure(
         other=other,
         overwrite=overwrite,
     )
-    tell(said)
+    tell(text)
     return take
 
 

@@ -311,8 +311,8 @@ def file_name(name: str, suffix: str) -> str:
 
 def plain_name(name: str, suffix: str) -> str:
     """A name of a person's own as a file's, as it is but for what no file system takes. Two may come out alike."""
-    held = "".join(" " if c in '/\\:*?"<>|' or not c.isprintable() else c for c in name)
-    return (" ".join(held.split()).encode()[:160].decode(errors="ignore").strip(" .") or "unnamed") + suffix
+    text = "".join(" " if c in '/\\:*?"<>|' or not c.isprintable() else c for c in name)
+    return (" ".join(text.split()).encode()[:160].decode(errors="ignore").strip(" .") or "unnamed") + suffix
 
 
 def _digest(name: str) -> str:

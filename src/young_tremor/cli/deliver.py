@@ -88,20 +88,20 @@ def deliver(
         raise RequestError("--frames is for numbered pictures: choose --form png, tiff or exr.")
     if timeline is not None and (len(projects) > 1 or not each):
         raise RequestError("A timeline is written of one project whose shots are delivered with --each.")
-    said, bars, progress = reporting.SentenceQueue(), reporting.ProgressBars(), JsonProgress()
+    sentences, bars, progress = reporting.SentenceQueue(), reporting.ProgressBars(), JsonProgress()
 
     def report(name: str, done: int, total: int) -> None:
         if as_json:
             progress(name, done, total)
         else:
-            said.now()
+            sentences.now()
             bars(name, done, total)
 
     def written(name: str, path: Path) -> None:
         if as_json:
             click.echo(json.dumps({"delivery": name, "done": str(path)}))
             return
-        said.now()
+        sentences.now()
         many = actions.is_numbered(form) and "#" not in path.name
         click.echo(f"{f'{path.stem}.####{path.suffix}' if many else path.name} is written.")
 
@@ -129,7 +129,7 @@ def deliver(
         timeline_start=timeline_start,
         overwrite=overwrite,
         cluster=cluster,
-        tell=said.tell,
+        tell=sentences.tell,
         report=report,
         written=written,
     )

@@ -38,14 +38,14 @@ def desktop(ctx: click.Context, share: Path | None, command: str | None, remove:
     at = menu_entry.home() if share is None else share
     if remove:
         gone = menu_entry.take_away(at)
-        said = f"{len(gone)} files are removed from {at}." if gone else f"There was nothing of it in {at}."
+        text = f"{len(gone)} files are removed from {at}." if gone else f"There was nothing of it in {at}."
     else:
         texts = {shell: completion_text(shell, _command_group(ctx)) for shell in SHELLS}
         paths = menu_entry.install(at, command=command or menu_entry.own_command(), completions=texts)
-        said = f"{len(paths)} files are written into {at}: Young Tremor stands in the menu."
+        text = f"{len(paths)} files are written into {at}: Young Tremor stands in the menu."
     if share is None:
         menu_entry.refresh(at)
-    click.echo(said)
+    click.echo(text)
 
 
 def _command_group(ctx: click.Context) -> click.Group:

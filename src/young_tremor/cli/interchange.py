@@ -87,7 +87,7 @@ def gyro(
 
     Units and columns are recognised, and said.
     """
-    said = api.gyro(
+    text = api.gyro(
         log,
         output,
         axes=axes,
@@ -98,4 +98,4 @@ def gyro(
         whole=whole,
         overwrite=overwrite,
     )
-    click.echo(f"{log.name}: {said}.")
+    click.echo(f"{log.name}: {text}.")

@@ -31,8 +31,8 @@ def reel(
     project = api.reel(inputs, preset=preset, size=size, fps=fps, tell=notes.append)
     api.save(project, output, overwrite=overwrite)
     lying = reels.place_shots(project)
-    said = f"{output.name}: {len(lying)} shots, {lying[-1].end:.2f} s at {float(lying[0].rate):g} frames/s"
-    reporting.say(f"{'; '.join((said, *notes))}.")
+    text = f"{output.name}: {len(lying)} shots, {lying[-1].end:.2f} s at {float(lying[0].rate):g} frames/s"
+    reporting.say(f"{'; '.join((text, *notes))}.")
 
 
 @click.command()
@@ -67,7 +67,7 @@ def render(
     """Render a project's reel in order, one shot of it, or every shot by itself."""
     if (output is None) == (folder is None):
         raise RequestError("Say where the output goes: -o with a film, or --each with a folder.")
-    said, opened = reporting.SentenceQueue(), actions.open_project(api.existing(project))
+    sentences, opened = reporting.SentenceQueue(), actions.open_project(api.existing(project))
     more = {
         "size": size,
         "fps": fps,
@@ -75,8 +75,8 @@ def render(
         "end": end,
         "loudness": wanted,
         "overwrite": overwrite,
-        "tell": said.tell,
-        "report": reporting.ProgressBars(said),
+        "tell": sentences.tell,
+        "report": reporting.ProgressBars(sentences),
     }
     if folder is not None:
         if clean is not None:
@@ -87,4 +87,4 @@ def render(
             if path is not None:
                 actions.not_over(path, project)
         api.render(opened, output, shot=shot_name, clean=clean, form=codec, **more)  # type: ignore[arg-type]
-    said.now()
+    sentences.now()

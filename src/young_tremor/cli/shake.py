@@ -100,7 +100,7 @@ def shake(
         raise RequestError("A clean version has one name: give --clean with one input.")
     if sum(each is not None for each in (preset_name, take_path, shake_path)) > 1:
         raise RequestError("Give either --preset, --take or --shake, only one of them.")
-    said = reporting.SentenceQueue()
+    sentences = reporting.SentenceQueue()
     shots = [
         api.shake(
             path,
@@ -140,10 +140,10 @@ def shake(
             form=codec,
             loudness=wanted,
             overwrite=overwrite,
-            tell=said.tell,
-            report=reporting.ProgressBars(said),
+            tell=sentences.tell,
+            report=reporting.ProgressBars(sentences),
         )
-        said.now()
+        sentences.now()
         print(api.framing(shot, path.name))
 
 

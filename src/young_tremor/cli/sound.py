@@ -21,5 +21,5 @@ def sound(
     project: Path, shot_name: str | None, stem: str | None, wanted: float | None, output: Path, overwrite: bool
 ) -> None:
     """Write what is heard of a project, or one stem of it, as a WAV file of 24 bits."""
-    said = api.sound(api.open(project), output, shot=shot_name, stem=stem, loudness=wanted, overwrite=overwrite)
-    click.echo(f"{output.name}: {said}.")
+    text = api.sound(api.open(project), output, shot=shot_name, stem=stem, loudness=wanted, overwrite=overwrite)
+    click.echo(f"{output.name}: {text}.")

@@ -103,8 +103,8 @@ def read(text: str, name: str, *, time_unit: str | None = None, rate_unit: str |
     if (steps < 0).any():
         at = int(np.flatnonzero(steps < 0)[0]) + 1
         raise BrokenDocument(f"{name}, line {lines[at]}: the time goes backwards.")
-    kept = np.concatenate([[True], steps > 0])  # a time that stands twice counts once
-    table, lines = table[kept], lines[kept]
+    values = np.concatenate([[True], steps > 0])  # a time that stands twice counts once
+    table, lines = table[values], lines[values]
     if len(table) < 3:
         raise BrokenDocument(f"{name}: the time stands still.")
     time_at, axes = _columns(head, first, name)
@@ -230,9 +230,9 @@ def _columns(head: list[str] | None, first: list[str], name: str) -> tuple[int, 
 
 
 def _time_unit(head: str, times: np.ndarray) -> str:
-    said = re.search(r"\b(ns|us|µs|ms|s|sec|seconds)\b", head.lower().replace("_", " "))
-    if said:
-        return {"µs": "us", "sec": "s", "seconds": "s"}.get(said.group(1), said.group(1))
+    match = re.search(r"\b(ns|us|µs|ms|s|sec|seconds)\b", head.lower().replace("_", " "))
+    if match:
+        return {"µs": "us", "sec": "s", "seconds": "s"}.get(match.group(1), match.group(1))
     step = float(np.median(np.diff(times)))
     return "s" if step < 0.5 else "ms" if step < 500 else "us" if step < 5e5 else "ns"
 

@@ -48,8 +48,8 @@ def mean(request: KernelRequest) -> np.ndarray:
     window = request.window
     part = out[window.top : window.top + window.height, window.left : window.left + window.width]
     if request.real and request.made_dtype != np.float32:
-        kept = np.minimum(np.maximum(part, np.float32(0)), np.float32(request.top_value))
-        return (kept + np.float32(0.5)).astype(np.uint16)
+        values = np.minimum(np.maximum(part, np.float32(0)), np.float32(request.top_value))
+        return (values + np.float32(0.5)).astype(np.uint16)
     return part.copy() if request.real or request.raw else _round_into_format(request, part, request.fraction)
 
 
@@ -276,8 +276,8 @@ def _gather(request: KernelRequest, view: int, box: tuple[int, int, int, int]) -
     whole, t = at >> 16, (((at & 65535) >> 2) << 1).astype(np.int16)
     lines = []
     for j in (-1, 0, 1, 2):
-        taken = [_samples(request, whole[..., 1] + j, whole[..., 0] + n) for n in (-1, 0, 1, 2)]
-        lines.append(cubic(taken, t[..., 0]))
+        values = [_samples(request, whole[..., 1] + j, whole[..., 0] + n) for n in (-1, 0, 1, 2)]
+        lines.append(cubic(values, t[..., 0]))
     return cubic(lines, t[..., 1])
 
 

@@ -162,16 +162,16 @@ def measure(
     if walk is None or end < 2:
         raise TooLittleMotion("has only one frame to measure: choose a longer clip")
     at = np.array(times[:end]) - times[0]
-    held = [each for way in walk.ways if (each := _layer(way, at, np.array(changes[:end]), walk, factor)) is not None]
-    if not held:
+    paths = [each for way in walk.ways if (each := _layer(way, at, np.array(changes[:end]), walk, factor)) is not None]
+    if not paths:
         raise TooLittleMotion(
             "shows nothing that moves as one for long: film something that stands still all over the frame, or shield "
             "what moves by itself"
         )
-    best = max(range(len(held)), key=lambda k: held[k].reach)
-    woven = field or clip_faults.is_interlaced(np.array(combs[:end]), held[best].values)
-    held = [replace(layer, faults=replace(layer.faults, interlaced=woven)) for layer in held]
-    return ClipPath(_with_missing_frames(at, held[best].faults), tuple(held), best, walk.cut, walk.used)
+    best = max(range(len(paths)), key=lambda k: paths[k].reach)
+    woven = field or clip_faults.is_interlaced(np.array(combs[:end]), paths[best].values)
+    paths = [replace(layer, faults=replace(layer.faults, interlaced=woven)) for layer in paths]
+    return ClipPath(_with_missing_frames(at, paths[best].faults), tuple(paths), best, walk.cut, walk.used)
 
 
 def _with_missing_frames(t: np.ndarray, found: Faults) -> np.ndarray:

@@ -260,10 +260,10 @@ class Walk:
             if not any(values is not None for values in guess):
                 break
             pair, _ = layers.seek(anchor.key, picture, (guess[0], guess[1]), self._shields)
-            for which, alignment in enumerate(pair):
-                if alignment is not None and _good(alignment):
-                    guess[which] = alignment.matrix
-                    self._again(which, number, alignment, anchor)
+            for which, match in enumerate(pair):
+                if match is not None and _good(match):
+                    guess[which] = match.matrix
+                    self._again(which, number, match, anchor)
         for which in BOTH:
             way = self._slots[which]
             if way is not None and anchor.frame < len(way.marks):
@@ -356,9 +356,9 @@ class Walk:
             base = other.bases[lead]
             if number == self._now or base is None:
                 continue
-            seen = alignment.overlap(way.matrices[-1] @ np.linalg.inv(base), other.key.size)
-            if seen > most:
-                best, most = number, seen
+            value = alignment.overlap(way.matrices[-1] @ np.linalg.inv(base), other.key.size)
+            if value > most:
+                best, most = number, value
         if best is None:
             return False
         pair, _ = layers.seek(

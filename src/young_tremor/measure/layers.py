@@ -109,10 +109,10 @@ def learn(key: KeyPicture, found: Pair, rate: float = LEARNED) -> None:
         return
     apart = np.hypot(*(one.places - other.places).T) > TELLING
     known = np.maximum(one.agree, other.agree) > 0.25
-    for number, alignment in enumerate((one, other)):
-        _towards(key.trust[number], alignment.agree, apart & known & alignment.seen, rate)
+    for number, match in enumerate((one, other)):
+        _towards(key.trust[number], match.agree, apart & known & match.seen, rate)
         # covered or gone wrong: forgotten slowly
-        _towards(key.trust[number], alignment.agree, apart & ~known & alignment.seen, 0.1 * rate)
+        _towards(key.trust[number], match.agree, apart & ~known & match.seen, 0.1 * rate)
 
 
 def inherit(fresh: KeyPicture, old: KeyPicture, back: Guesses, found: Pair) -> None:

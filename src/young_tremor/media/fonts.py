@@ -64,13 +64,13 @@ def _files() -> Iterator[str]:
     data = os.environ.get("XDG_DATA_HOME") or str(home / ".local" / "share")
     shared = (os.environ.get("XDG_DATA_DIRS") or "/usr/local/share:/usr/share").split(":")
     folders = dict.fromkeys([*(os.path.join(text, "fonts") for text in (data, *shared)), str(home / ".fonts")])
-    seen = 0
+    number = 0
     for folder in folders:
         for here, _, names in os.walk(folder):
             for name in sorted(names):
                 if name.lower().endswith(KINDS):
-                    seen += 1
-                    if seen > MOST:
+                    number += 1
+                    if number > MOST:
                         return
                     yield os.path.join(here, name)
 

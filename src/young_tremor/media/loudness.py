@@ -54,12 +54,12 @@ class Meter:
         self._graph.push(frame)
         while True:
             try:
-                said = dict(self._graph.pull().metadata)
+                table = dict(self._graph.pull().metadata)
             except (av.error.BlockingIOError, av.error.EOFError):
                 return
-            if said:
-                self._last = said
-                self._short = max(self._short, _number(said, "S"))
+            if table:
+                self._last = table
+                self._short = max(self._short, _number(table, "S"))
 
     def result(self) -> Loudness:
         """How loud all of it was; nothing more is heard afterwards."""

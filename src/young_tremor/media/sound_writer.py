@@ -171,11 +171,11 @@ class _Encoded:
         self._done = False
 
     def _read(self) -> Iterator[np.ndarray]:
-        total, given = 0.0, 0
+        total, number = 0.0, 0
         for part in self._parts:
             total += part.seconds
-            count = round(total * self._rate) - given  # what was rounded does not add up
-            given += count
+            count = round(total * self._rate) - number  # what was rounded does not add up
+            number += count
             values: Iterator[np.ndarray] = iter(())
             if part.mix is not None and self._number == 0:
                 values = part.mix()

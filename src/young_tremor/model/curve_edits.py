@@ -15,9 +15,9 @@ NEAR = 1e-6  # seconds within which two keys are one
 def with_key(curve: Curve, t: float, value: float | None = None, ease: Ease = "smooth") -> Curve:
     """The curve with a key at ``t``, at its own height there unless a value is given; a key there already is moved."""
     height = float(curve.at(np.array([t]))[0]) if value is None else value
-    kept = tuple(key for key in curve.keys if abs(key.t - t) > NEAR)
+    keys = tuple(key for key in curve.keys if abs(key.t - t) > NEAR)
     before = next((key for key in reversed(curve.keys) if key.t < t), None)
-    return _sort_keys(curve, (*kept, Key(t, height, before.ease if before and before.ease != "free" else ease)))
+    return _sort_keys(curve, (*keys, Key(t, height, before.ease if before and before.ease != "free" else ease)))
 
 
 def with_value_at(curve: Curve, t: float, value: float) -> Curve:
@@ -28,9 +28,9 @@ def with_value_at(curve: Curve, t: float, value: float) -> Curve:
 def without(curve: Curve, numbers: Iterable[int]) -> Curve:
     """The curve without some keys; without any it is constant at the last one's height."""
     gone = set(numbers)
-    kept = tuple(key for number, key in enumerate(curve.keys) if number not in gone)
-    if kept or not curve.keys:
-        return replace(curve, keys=kept)
+    keys = tuple(key for number, key in enumerate(curve.keys) if number not in gone)
+    if keys or not curve.keys:
+        return replace(curve, keys=keys)
     return Curve(curve.keys[min(gone)].value)
 
 
@@ -133,8 +133,8 @@ def scatter_keys(
     while t <= end:
         made.append(Key(t, min(max(float(rng.uniform(-reach, reach)), low), high)))
         t += float(rng.uniform(max(least, 1e-3), max(most, least, 1e-3)))
-    kept = [key for key in curve.keys if key.t < start - NEAR or key.t > end + NEAR]
-    return _sort_keys(curve, (*kept, *made))
+    keys = [key for key in curve.keys if key.t < start - NEAR or key.t > end + NEAR]
+    return _sort_keys(curve, (*keys, *made))
 
 
 def between(curve: Curve) -> Curve:

@@ -192,8 +192,8 @@ def _paste_parts(shot: Shot, source: Shot, parts: set[Part], number: int) -> Sho
         *(LENS if "lens" in parts else ()),
     ]
     if fields:
-        taken = {name: getattr(source.frame, name) for name in fields}
-        shot = replace(shot, frame=replace(shot.frame, **taken))
+        table = {name: getattr(source.frame, name) for name in fields}
+        shot = replace(shot, frame=replace(shot.frame, **table))
     if "placement" in parts:
         first = replace(shot.footage, placement=source.footage.placement, share=source.footage.share)
         shot = replace(shot, plates=(first, *shot.plates[1:]))

@@ -132,7 +132,7 @@ def sources(
         By what the shot's travel is multiplied at each place: one over its distance, where the plate has depth.
     """
     times = t + rows * plan.shot.frame.readout
-    seen = times[:1] if bool(np.all(times == times[0])) else times
+    values = times[:1] if bool(np.all(times == times[0])) else times
     x, y = q[..., 0], q[..., 1]
 
     def back(channels: np.ndarray, deep: np.ndarray) -> np.ndarray:
@@ -143,20 +143,20 @@ def sources(
         depth = np.maximum(lines[2], 1e-9)
         return np.stack([lines[0] / depth, lines[1] / depth], axis=-1)
 
-    p, below = q, np.zeros((len(seen), 6))
+    p, below = q, np.zeros((len(values), 6))
     if plate.deep and not parts(plate):
         if moved is None:
-            shares = [s.share * s.whole(seen) for s in plate.sways]
+            shares = [s.share * s.whole(values) for s in plate.sways]
         else:
             shares = list(moved.whole)
         common = [each for each, sway in zip(shares, plate.sways, strict=True) if sway.common]
         return back(np.sum(shares, axis=0).reshape(-1, 6), np.sum(common, axis=0).reshape(-1, 6))
-    still = deep = np.zeros((len(seen), 6))
+    still = deep = np.zeros((len(values), 6))
     for k, sway in enumerate(plate.sways):
         shake, share = sway.shake, sway.share
         start = back(below, deep)
         if moved is None:
-            base = below + share * sway.whole(seen)
+            base = below + share * sway.whole(values)
         else:
             base = below + moved.whole[k]
         deep = deep + (base - below) if plate.deep and sway.common else deep
@@ -165,7 +165,7 @@ def sources(
         for number in _regional(shake):
             region = shake.strands[number].region
             assert region is not None
-            mine = _strand_channels(plate, sway, number, seen) if moved is None else moved.alone[k, number]
+            mine = _strand_channels(plate, sway, number, values) if moved is None else moved.alone[k, number]
             more = mine if plate.deep and sway.common else still
             gone = gone + regions.weight(region, q, t)[..., None] * (back(base + mine, deep + more) - there)
         gone = gone + _shimmer_offset(sway, q, t)

@@ -47,9 +47,9 @@ def prepare(frame: Frame, flight: SampleFormat, *, premultiplied: bool, shrunk: 
     made = _prepare_anew(frame, flight, premultiplied, shrunk)
     if made is None:
         return None
-    held = weakref.ref(frame, partial(_let_go, key))
+    reference = weakref.ref(frame, partial(_let_go, key))
     with _lock:
-        _ready[key] = held, made
+        _ready[key] = reference, made
         while len(_ready) > 1 and sum(prepared.nbytes for _, prepared in _ready.values()) > KEEP:
             _ready.popitem(last=False)
     return made

@@ -147,15 +147,15 @@ def _peaks(curve: np.ndarray, loudness: np.ndarray) -> tuple[np.ndarray, np.ndar
     """Times (seconds) and heights of the curve's peaks, the higher first where two are too close."""
     gap = round(APART * RATE / HOP)
     tops = np.flatnonzero((curve[1:-1] >= curve[:-2]) & (curve[1:-1] > curve[2:]) & (curve[1:-1] > 0.02)) + 1
-    kept: list[int] = []
+    numbers: list[int] = []
     for top in tops[np.argsort(-curve[tops], kind="stable")].tolist():
-        if all(abs(top - other) >= gap for other in kept):
-            kept.append(top)
-    kept.sort()
+        if all(abs(top - other) >= gap for other in numbers):
+            numbers.append(top)
+    numbers.sort()
     times = []
-    for top in kept:
+    for top in numbers:
         # the blow itself is where the loudness climbs fastest
         low = max(top - 6, 0)
         climb = np.diff(loudness[low : top + 8])
         times.append((low + 1 + int(np.argmax(climb))) * HOP / RATE if climb.size else top * HOP / RATE)
-    return np.array(times), curve[kept]
+    return np.array(times), curve[numbers]

@@ -57,8 +57,8 @@ def _bare(rumble: Rumble) -> Bare:
 @lru_cache(maxsize=400)  # 105 MB: two minutes of two rumbles
 def _block(bare: Bare, number: int) -> np.ndarray:
     """A block of both sides, float32: made at a quarter of the rate, where all of it lies, and drawn out."""
-    given = sliding_window_view(_low(bare, number), 2 * EDGE, axis=0)[1 : LOW + 1]  # (LOW, 2, 2 EDGE)
-    made = (given @ _sinc_table()).transpose(0, 2, 1).reshape(BLOCK, SIDES)
+    values = sliding_window_view(_low(bare, number), 2 * EDGE, axis=0)[1 : LOW + 1]  # (LOW, 2, 2 EDGE)
+    made = (values @ _sinc_table()).transpose(0, 2, 1).reshape(BLOCK, SIDES)
     made.setflags(write=False)
     return made
 
@@ -86,8 +86,8 @@ def _low(bare: Bare, number: int) -> np.ndarray:
             coarse = _noise(seed * 4 + 2 + 64 * side, number, high, COARSE_WIDE) * grain
             sides[side] = math.sqrt(1 - 0.75 * roughness) * sides[side] + math.sqrt(0.75 * roughness) * coarse
     if hum > 0:
-        held = _tone_block(seed, number, tone)
-        sides[0] = math.sqrt(1 - hum) * sides[0] + math.sqrt(hum) * held
+        values = _tone_block(seed, number, tone)
+        sides[0] = math.sqrt(1 - hum) * sides[0] + math.sqrt(hum) * values
         sides[1] = math.sqrt(1 - hum) * sides[1]
     angle = width * math.pi / 4
     middle, apart = math.cos(angle) * sides[0], math.sin(angle) * sides[1]

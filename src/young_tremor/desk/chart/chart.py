@@ -280,19 +280,19 @@ class Chart(QWidget):
         paper.shot, paper.info = shot, info
         seen = groups(shot) if shot and info else []
         strands = tuple(s for _, shot in seen for s in shot.shake.strands)
-        kept = self._rows if before is not None else {}
-        if [(s.id, type(s)) for s in strands] != [(key, type(row.strand)) for key, row in kept.items()] or not kept:
+        table = self._rows if before is not None else {}
+        if [(s.id, type(s)) for s in strands] != [(key, type(row.strand)) for key, row in table.items()] or not table:
             self._rows = {
-                s.id: kept[s.id]
-                if s.id in kept and type(kept[s.id].strand) is type(s)
+                s.id: table[s.id]
+                if s.id in table and type(table[s.id].strand) is type(s)
                 else StrandRow(paper, paper.shot_id, s)
                 for s in strands
             }
             for key, row in self._rows.items():
-                if self.compact and row is not kept.get(key):
+                if self.compact and row is not table.get(key):
                     row.row.set_height(self._height(row.row))
                 row.head.set_selected(key == self.state.now.strand)
-                if row is not kept.get(key):
+                if row is not table.get(key):
                     row.strip.scrubbed.connect(paper.scrubbed.emit)
             before = None
         self._gather(seen, fresh=before is None)

@@ -160,8 +160,8 @@ class DepthFields(QObject):
 
     def _remove(self) -> None:
         if self.depth is not None:
-            kept = tuple(raised for n, raised in enumerate(self.depth.shapes) if n != self._number)
-            self._apply("Remove shape", shapes=kept)
+            shapes = tuple(raised for n, raised in enumerate(self.depth.shapes) if n != self._number)
+            self._apply("Remove shape", shapes=shapes)
 
     def _reshaped(self, **changes: Any) -> Edit:
         if self.depth is None or not self.depth.shapes:

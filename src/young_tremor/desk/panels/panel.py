@@ -179,8 +179,8 @@ class Panel(QWidget):
         self.several.setText(tr("{0} shots chosen: what is changed goes to all", several))
         self.frame.now = now
         self.frame.show_shot(shot)
-        seen = [each for _, each in groups(shot)] if shot and info else []
-        strands = tuple(s for shot in seen for s in shot.shake.strands)
+        shots = [each for _, each in groups(shot)] if shot and info else []
+        strands = tuple(s for shot in shots for s in shot.shake.strands)
         strand = next((s for s in strands if s.id == chosen), None)
         self.pages.set_words("strand", "Span" if span is not None and strand is None else "Strand")
         heard = self._state.now.sound if strand is None and span is None else None
@@ -207,7 +207,7 @@ class Panel(QWidget):
         self._last = strand.id
         self.pages.choose("strand")
         panel = self.page_of(type(strand))
-        panel.show_strand(next(shot for shot in seen if strand in shot.shake.strands), info, strand, now)
+        panel.show_strand(next(shot for shot in shots if strand in shot.shake.strands), info, strand, now)
         self._stack.setCurrentWidget(panel)
 
     def paintEvent(self, event: QPaintEvent) -> None:

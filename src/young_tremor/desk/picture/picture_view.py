@@ -264,8 +264,8 @@ class PictureView(QWidget):
         return wanted and self.scope is not None and frame.height() > 260
 
     def _scope_rect(self) -> QRectF:
-        seen = QRectF(self.frame_rect()).intersected(self._room())
-        return motion_scope.place(seen, self._corner)
+        rect = QRectF(self.frame_rect()).intersected(self._room())
+        return motion_scope.place(rect, self._corner)
 
     # the pointer
 

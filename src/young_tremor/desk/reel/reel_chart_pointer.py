@@ -79,14 +79,14 @@ def drag_trim(state: DeskState, drag: dict[str, Any], t: float) -> float:
     if drag["role"] == "start":
         start = max(shot.start + by, 0.0)
         edit = reel_edits.trim(shot.id, start=min(start, shot.start + (place.end - place.at) - reel_edits.SHORTEST))
-        seen = 0.0
+        value = 0.0
     else:
         end = shot.start + (place.end - place.at) + by
         end = end if free or info is None else min(end, info.seconds)
         edit = reel_edits.trim(shot.id, end=end)
-        seen = max(end - shot.start - 1 / float(state.reel_time.rate), 0.0)
+        value = max(end - shot.start - 1 / float(state.reel_time.rate), 0.0)
     session.apply(tr("Trim shot"), _whole_shot(shot, edit))
-    return seen
+    return value
 
 
 def _whole_shot(shot: Any, edit: Any) -> Any:

@@ -67,13 +67,13 @@ class Welcome(QWidget):
         ways = self._ways()
         if self._kept:
             self._column.addWidget(section("Not saved last time"))
-            for kept in self._kept[:SHOWN]:
-                when = time.strftime("%d %B, %H:%M", time.localtime(kept.when)).lstrip("0")
-                named = f"{kept.name} · {when}"
-                button = self._button(named, partial(self._recover, kept), tr("Go on with it"), quiet=True)
+            for work in self._kept[:SHOWN]:
+                when = time.strftime("%d %B, %H:%M", time.localtime(work.when)).lstrip("0")
+                named = f"{work.name} · {when}"
+                button = self._button(named, partial(self._recover, work), tr("Go on with it"), quiet=True)
                 button.setIconSize(QSize(57, 32))
                 button.setMinimumHeight(38)
-                ways.look(kept, partial(_show, button))
+                ways.look(work, partial(_show, button))
         self._column.addWidget(section("Begin"))
         self._button(
             tr("Open footage"), ways.ask_open, tr("A locked-off shot; dropping it on the window does the same")

@@ -56,12 +56,12 @@ class FileActions:
         """Open a timeline as a reel, in the background; an EDL does not say its rate, which is asked for."""
         hall, rate, found = self._hall, None, []
         if path.suffix.lower() == ".edl":
-            said, given = QInputDialog.getItem(
+            text, given = QInputDialog.getItem(
                 hall, tr("Open {0}", path.name), tr("Frames a second of the timeline"), list(RATES), 0, False
             )
             if not given:
                 return
-            rate = parse_rate(said)
+            rate = parse_rate(text)
 
         def work(report: Callable[[int, int], None]) -> None:
             found.append(timelines.open_timeline(path, preset_library.starting_preset(), fps=rate))

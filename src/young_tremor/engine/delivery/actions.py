@@ -181,7 +181,7 @@ def render(
     chosen = codec(codec_name, how)
     check_output(output, chosen, overwrite=overwrite)
     parts = parts_of(shots, (output,), shaken, loudness)
-    said = film.notes(parts, chosen)
+    texts = film.notes(parts, chosen)
     with desktop_bus.awake(f"{output.name} is being written"):
         if chosen.pictures:
             numbered_pictures.write_pictures(
@@ -189,7 +189,7 @@ def render(
             )
         else:
             film.write_movie(parts, output, chosen, report, overwrite=overwrite)
-    return said
+    return texts
 
 
 def parts_of(

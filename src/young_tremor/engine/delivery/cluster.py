@@ -122,14 +122,14 @@ class Cluster:
         chosen = codec(codec_name, how)
         check_output(output, chosen, overwrite=overwrite)
         parts = actions.parts_of(shots, (output,), shaken, loudness)
-        said = film.notes(parts, chosen)
+        texts = film.notes(parts, chosen)
         asked = (shots, shaken, codec_name, how)
         if chosen.pictures:
             self._write_pictures(parts, asked, output, report, overwrite=overwrite, frames=frames)
         else:
             render = partial(self._frames, asked, parts[0].plan.source.colour)
             film.write_movie(parts, output, chosen, report, overwrite=overwrite, render=render)
-        return said
+        return texts
 
     def _write_pictures(
         self,

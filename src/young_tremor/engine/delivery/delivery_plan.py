@@ -210,7 +210,7 @@ def size_of(delivery: Delivery) -> float:
 
 def run(delivery: Delivery, report: Report, render: Render = actions.render) -> tuple[str, ...]:
     """Write one. What should be known of the result. May be called from any thread. ``render``: who renders it."""
-    said = render(
+    texts = render(
         delivery.shots,
         delivery.path,
         report,
@@ -236,7 +236,7 @@ def run(delivery: Delivery, report: Report, render: Render = actions.render) -> 
             lambda done, total: report(total, total),
             overwrite=delivery.overwrite,
         )
-    return said
+    return texts
 
 
 class DeliveryPace:

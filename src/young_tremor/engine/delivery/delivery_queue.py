@@ -159,8 +159,8 @@ class DeliveryQueue:
     def add(self, wish: DeliveryRequest) -> tuple[str, ...]:
         """Put a wish at the end; TremorError where it could not be done. What should be known before it starts."""
         films = films_of(wish, self._document()[0], self.name)
-        taken = {film.path for row in self.rows if row.state in ("waiting", "at work") for film in self._films(row)}
-        twice = next((film.path for film in films if film.path in taken), None)
+        paths = {film.path for row in self.rows if row.state in ("waiting", "at work") for film in self._films(row)}
+        twice = next((film.path for film in films if film.path in paths), None)
         if twice is not None:
             raise RequestError(f"{twice.name} is in the list already: give it another name.")
         notes = delivery_plan.check(films)
@@ -394,8 +394,8 @@ class DeliveryQueue:
                     continue
                 broken = each.state in ("at work", "waiting")
                 left += broken
-                said = "It was not finished: run it again." if broken else each.said
-                row = QueuedDelivery(each.wish, "stopped" if broken else each.state, said)
+                text = "It was not finished: run it again." if broken else each.said
+                row = QueuedDelivery(each.wish, "stopped" if broken else each.state, text)
                 row.mark, row.owns, row.goes_on = each.mark, each.owns, each.goes_on
                 self.rows.append(row)
         self.changed.emit()

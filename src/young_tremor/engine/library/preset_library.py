@@ -124,17 +124,17 @@ def remove_own(name: str) -> None:
 def take_in(path: Path) -> int:
     """Copy the presets of a file, or of every file of a folder, to one's own; how many. TremorError if none is one."""
     paths = sorted(path.glob("*.json")) if path.is_dir() else [path]
-    taken, words = 0, f"{path.name} holds no presets: choose another."
+    number, words = 0, f"{path.name} holds no presets: choose another."
     for file in paths:
         try:
             for preset in _presets_of(file):
                 save_own(preset)
-                taken += 1
+                number += 1
         except TremorError as error:
             words = str(error)
-    if not taken:
+    if not number:
         raise RequestError(words)
-    return taken
+    return number
 
 
 def search_words(preset: Preset, *, own: bool) -> str:

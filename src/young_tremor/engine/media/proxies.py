@@ -68,8 +68,8 @@ def size_of(info: SourceInfo) -> tuple[int, int] | None:
 
 def place_of(path: str, info: SourceInfo) -> Path:
     """Where the copy of a file in this state is kept."""
-    said = f"{os.path.realpath(path)}|{info.stamp}|{WIDE}|{FORM.options}"
-    return xdg.caches() / "reduced" / f"{hashlib.blake2s(said.encode(), digest_size=16).hexdigest()}.mp4"
+    text = f"{os.path.realpath(path)}|{info.stamp}|{WIDE}|{FORM.options}"
+    return xdg.caches() / "reduced" / f"{hashlib.blake2s(text.encode(), digest_size=16).hexdigest()}.mp4"
 
 
 def make(path: str, report: Callable[[int, int], None]) -> Path | None:
@@ -211,10 +211,10 @@ def _make_room(folder: Path) -> None:
     """Remove copies used longest ago; the work is given up where there is no room for another even so."""
     if not xdg.make_folder(folder):
         raise _Stopped
-    kept = sorted(folder.glob("*.mp4"), key=lambda each: each.stat().st_atime)
-    whole = sum(path.stat().st_size for path in kept)
-    while kept and (whole > MOST or shutil.disk_usage(folder).free < FREE):
-        gone = kept.pop(0)
+    paths = sorted(folder.glob("*.mp4"), key=lambda each: each.stat().st_atime)
+    whole = sum(path.stat().st_size for path in paths)
+    while paths and (whole > MOST or shutil.disk_usage(folder).free < FREE):
+        gone = paths.pop(0)
         whole -= gone.stat().st_size
         gone.unlink()
     if shutil.disk_usage(folder).free < FREE:

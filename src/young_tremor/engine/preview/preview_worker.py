@@ -254,10 +254,10 @@ class Preview:
         """
         if (number, request.mode, index) in self.pictures or request.mode != "shaken":
             return
-        given = self._reading.give(partial(self._nearby, plan, index)).result()
-        if given is None:
+        frames = self._reading.give(partial(self._nearby, plan, index)).result()
+        if frames is None:
             return
-        rgb = to_rgb(render_frame(plan, index, given))
+        rgb = to_rgb(render_frame(plan, index, frames))
         if self._request is request:
             self.picture.emit(PreviewPicture(request, index, rgb, None, plan.source, exact=False))
         else:
@@ -386,11 +386,11 @@ class Preview:
                 self._next.cancel()
             reading = self._reading.give(partial(self._sources_of, plan, index, go_on))
             self._next = None if later is None else self._reading.give(partial(self._sources_of, plan, later, go_on))
-            given = reading.result()
+            frames = reading.result()
             go_on()
             mode = request.mode
-            a = self._shaken(request, number, plan, index, given, step_down) if mode != "still" else None
-            b = to_rgb(render_frame(still, index, given)) if mode != "shaken" else None
+            a = self._shaken(request, number, plan, index, frames, step_down) if mode != "still" else None
+            b = to_rgb(render_frame(still, index, frames)) if mode != "shaken" else None
             if a is None or b is None:
                 rgb, other = (b if a is None else a), None
             elif mode in ("split", "side"):

@@ -103,8 +103,8 @@ def mixer(shot: Shot, seconds: float, *, gain: float = 1.0) -> Mixer:
         looks = np.linspace(0, max(seconds, 0.1), 400)
         side = float(np.sqrt(np.mean((course.place(looks) - course.place(looks).mean()) ** 2)))
         sway = MixSway(mix.sway, course, course.usual(0.0, seconds), side)
-    kept = _KeptBlocks(_mix_number(replace(shot, others=()), seconds, gain, _states(shot)))
-    return Mixer(tuple(rows), count, footage=own, sway=sway, limit=mix.limit, gain=gain, finished=kept)
+    blocks = _KeptBlocks(_mix_number(replace(shot, others=()), seconds, gain, _states(shot)))
+    return Mixer(tuple(rows), count, footage=own, sway=sway, limit=mix.limit, gain=gain, finished=blocks)
 
 
 def forget() -> None:
@@ -154,11 +154,11 @@ def film(
     shots: tuple[Shot, ...], lengths: tuple[float, ...], *, stem: str | None = None, gain: float = 1.0
 ) -> Iterator[np.ndarray]:
     """The sound of shots one after the other, each cut or filled to its seconds of picture; of one stem or all."""
-    total, given = 0.0, 0
+    total, number = 0.0, 0
     for shot, long in zip(shots, lengths, strict=True):
         total += long
-        count = round(total * RATE) - given  # what was rounded does not add up
-        given += count
+        count = round(total * RATE) - number  # what was rounded does not add up
+        number += count
         made = mixer(shot, long, gain=gain)
         try:
             yield from audio_reader.exactly(made.stem(stem) if stem is not None else made.blocks(), count, 2)

@@ -64,8 +64,8 @@ def icon(size: int) -> bytes:
 def _files_to_write(command: str, completions: dict[str, str]) -> Iterator[tuple[str, Callable[[], bytes]]]:
     """Every file below a share folder, and what makes it."""
     entry = preset_library.ASSETS / "desktop" / f"{APP}.desktop"
-    said = entry.read_text(encoding="utf-8").replace("Exec=young-tremor", f"Exec={command}")
-    yield f"applications/{APP}.desktop", said.encode
+    text = entry.read_text(encoding="utf-8").replace("Exec=young-tremor", f"Exec={command}")
+    yield f"applications/{APP}.desktop", text.encode
     yield f"metainfo/{APP}.metainfo.xml", (preset_library.ASSETS / "desktop" / f"{APP}.metainfo.xml").read_bytes
     yield "mime/packages/young-tremor.xml", (preset_library.ASSETS / "desktop" / "young-tremor.xml").read_bytes
     yield "icons/hicolor/scalable/apps/young-tremor.svg", (ICONS / "young-tremor.svg").read_bytes
