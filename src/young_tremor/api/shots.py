@@ -126,12 +126,12 @@ def shake(
     chosen = arguments.moved_by(preset, take, saved, focal_mm, tell)
     graphics = [tuple(existing(each, pictures=True) for each in some) for some in (over, on_glass)]
     path, rate = existing(media, pictures=True), arguments.rate_of(fps)
-    made = arguments.adjust_preset(chosen, amount, pace, seed)
+    new_preset = arguments.adjust_preset(chosen, amount, pace, seed)
     if course:
-        made = replace(made, shake=another(made.shake, course))
+        new_preset = replace(new_preset, shake=another(new_preset.shake, course))
     shot = actions.one_shot(
         path,
-        made,
+        new_preset,
         edges=edges,  # type: ignore[arg-type]
         shutter=shutter,
         focal_mm=focal_mm,

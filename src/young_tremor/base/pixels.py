@@ -149,9 +149,9 @@ def planar_format(
         name = f"gray{tail}"
     else:
         name = f"gbr{'a' if alpha else ''}p{tail}"
-    found = pixel_format(name)
-    assert found is not None
-    return found
+    found_format = pixel_format(name)
+    assert found_format is not None
+    return found_format
 
 
 def with_alpha(format: PixelFormat) -> PixelFormat:
@@ -249,17 +249,23 @@ def target(
         return Target(wanted, wanted.name, _differences(format, wanted, words))
     found: list[tuple[tuple[int, ...], PixelFormat, str]] = []
     for name in names:
-        other = pixel_format(PACKED.get(name, name))
-        if other is not None and not name.startswith("yuvj") and (cost := _cost(format, other)) is not None:
-            found.append((cost, other, name))
+        other_format = pixel_format(PACKED.get(name, name))
+        if (
+            other_format is not None
+            and not name.startswith("yuvj")
+            and (cost := _cost(format, other_format)) is not None
+        ):
+            found.append((cost, other_format, name))
     if not found and format.real:
         less = target(planar_format("rgb", 16, alpha=format.alpha), names, lossless=True)
         lost = f"float becomes 16 bits in {words}: values below 0 and above 1 are cut off"
         return replace(less, notes=(*less.notes, lost)) if less is not None else None
     if not found:
         return None
-    _, other, name = min(found, key=lambda each: each[0])
-    return Target(replace(other, siting=format.siting) if other.step == format.step else other, name)
+    _, other_format, name = min(found, key=lambda each: each[0])
+    return Target(
+        replace(other_format, siting=format.siting) if other_format.step == format.step else other_format, name
+    )
 
 
 def restricted_target(format: PixelFormat, coded: Iterable[str], forms: tuple[str, ...], words: str) -> Target | None:

@@ -71,10 +71,10 @@ def save(project: Project, path: Path, *, known: OnDisk | None = None, force: bo
                 _check_replaceable(target, path, known or before, force)
                 _keep_backup(target)
             part.finish(overwrite=True)
-            found = on_disk(target)
-    if found is None:
+            found_on_disk = on_disk(target)
+    if found_on_disk is None:
         raise ChangedOnDisk(f"{path.name} was moved or deleted just after it was saved: save it again.")
-    return found
+    return found_on_disk
 
 
 def _check_replaceable(target: Path, path: Path, known: OnDisk | None, force: bool) -> None:

@@ -218,8 +218,8 @@ def _columns(head: list[str] | None, first: list[str], name: str) -> tuple[int, 
         for k, cell in enumerate(head):
             bare = re.sub(r"[\[(].*?[\])]", "", cell)
             match = _AXIS.search(bare)
-            other = re.search("acc|mag", cell, re.IGNORECASE)
-            if k != time_at and match and preferred.search(bare) and not other:
+            other_match = re.search("acc|mag", cell, re.IGNORECASE)
+            if k != time_at and match and preferred.search(bare) and not other_match:
                 table.setdefault(match.group(1).lower(), k)
     if len(table) == 3:
         return time_at, [table[axis] for axis in "xyz"]

@@ -115,18 +115,18 @@ def library() -> ctypes.CDLL | None:
 @lru_cache(maxsize=1)
 def level() -> int:
     """The level that runs: 2, 3 or 4 of x86-64, 1 on other processors, 0 without compiled kernels."""
-    found = library()
-    if found is None:
+    found_library = library()
+    if found_library is None:
         return 0
-    highest: int = found.kernels_highest()
+    highest: int = found_library.kernels_highest()
     wanted = os.environ.get(VARIABLE, "")
     return min(highest, int(wanted[1:])) if wanted[:1] == "v" and wanted[1:].isdigit() and int(wanted[1:]) else highest
 
 
 def levels() -> tuple[int, ...]:
     """All levels that this machine can run."""
-    found = library()
-    highest = found.kernels_highest() if found is not None else 0
+    found_library = library()
+    highest = found_library.kernels_highest() if found_library is not None else 0
     return tuple(range(2, highest + 1)) if highest > 1 else (1,) if highest else ()
 
 
@@ -138,10 +138,10 @@ def mean(request: KernelRequest, at_level: int = 0) -> tuple[np.ndarray, int]:
     ------
     MemoryError
     """
-    found = library()
-    assert found is not None
+    found_library = library()
+    assert found_library is not None
     job, out, _ = job_of(request)
-    if found.kernels_mean(ctypes.byref(job), at_level or level()):
+    if found_library.kernels_mean(ctypes.byref(job), at_level or level()):
         raise MemoryError("There is not enough memory for this frame.")
     return out, job.tiles_gathered
 
@@ -153,15 +153,15 @@ def mean_alike(request: KernelRequest, planes: Sequence[np.ndarray]) -> list[np.
     ------
     MemoryError
     """
-    found, at_level = library(), level()
-    assert found is not None
+    found_library, at_level = library(), level()
+    assert found_library is not None
     job, out, kept = job_of(replace(request, plane=planes[0]))
     values = [out, *(np.empty_like(out) for _ in planes[1:])]
     for plane, result in zip(planes, values, strict=True):
         plane = plane if plane.flags.c_contiguous else np.ascontiguousarray(plane)
         job.source.pixels, job.source.pitch = plane.ctypes.data, plane.strides[0]
         job.target.pixels = result.ctypes.data
-        if found.kernels_mean(ctypes.byref(job), at_level):
+        if found_library.kernels_mean(ctypes.byref(job), at_level):
             raise MemoryError("There is not enough memory for this frame.")
     del kept
     return values
@@ -252,14 +252,14 @@ class NativeLayers:
         ------
         MemoryError
         """
-        found = library()
-        assert found is not None
+        found_library = library()
+        assert found_library is not None
         to = _Canvas(
             (ctypes.c_void_p * MOST_PLANES)(*(plane.ctypes.data for plane in canvas)),
             (ctypes.c_int64 * MOST_PLANES)(*(plane.strides[0] for plane in canvas)),
             *(len(canvas), *corner, canvas[0].dtype == np.float32),
         )
-        if found.kernels_lay(self._layers, len(self._layers), view, ctypes.byref(to), at_level or level()):
+        if found_library.kernels_lay(self._layers, len(self._layers), view, ctypes.byref(to), at_level or level()):
             raise MemoryError("There is not enough memory for this frame.")
 
 
@@ -289,10 +289,10 @@ def _reaches(lattice: Lattice, frame: tuple[int, int], room: Sequence[int]) -> b
 
 def over(below: np.ndarray, above: np.ndarray, alpha: np.ndarray, at_level: int = 0) -> None:
     """See :func:`young_tremor.kernels.over`."""
-    found = library()
-    assert found is not None
+    found_library = library()
+    assert found_library is not None
     rows, columns = below.shape
-    found.kernels_over(
+    found_library.kernels_over(
         *(below.ctypes.data, below.strides[0] // 2, above.ctypes.data, above.strides[0] // 2),
         *(alpha.ctypes.data, alpha.strides[0] // 2, columns, rows, at_level or level()),
     )
@@ -300,10 +300,10 @@ def over(below: np.ndarray, above: np.ndarray, alpha: np.ndarray, at_level: int 
 
 def add(total: np.ndarray, value: np.ndarray, share: int, nudge: int, at_level: int = 0) -> None:
     """See :func:`young_tremor.kernels.add_share`."""
-    found = library()
-    assert found is not None
+    found_library = library()
+    assert found_library is not None
     rows, columns = total.shape
-    found.kernels_add(
+    found_library.kernels_add(
         *(total.ctypes.data, total.strides[0] // 2, value.ctypes.data, value.strides[0] // 2),
         *(share, nudge, columns, rows, at_level or level()),
     )

@@ -289,5 +289,5 @@ def _round_into_format(request: KernelRequest, values: np.ndarray, fraction: int
         rows, columns = np.mgrid[: window.height, : window.width]
         pattern = blur_taps.bayer(columns + window.left, rows + window.top)
         add = add + (3 * step * (2 * pattern - 63) + 320) // 640
-    made = ((values + add.astype(np.int16)) >> fraction).astype(np.int16)
-    return np.clip(made, 0, request.top_value).astype(request.plane.dtype)
+    new_values = ((values + add.astype(np.int16)) >> fraction).astype(np.int16)
+    return np.clip(new_values, 0, request.top_value).astype(request.plane.dtype)

@@ -196,26 +196,26 @@ class Walk:
             if alignment.overlap(guess, anchor.key.size) <= 0.5:
                 continue
             pair: Guesses = (guess, None) if number == 0 else (None, guess)
-            found = layers.seek(anchor.key, picture, pair, self._shields)[0][number]
-            if _good(found) and not self._taken(number, found, anchor):
+            found_alignment = layers.seek(anchor.key, picture, pair, self._shields)[0][number]
+            if _good(found_alignment) and not self._taken(number, found_alignment, anchor):
                 if self._leads(number):
                     self._now, self._recent = place, deque(maxlen=BEHIND)
-                return found, anchor
+                return found_alignment, anchor
         return None, now
 
     def _taken(self, number: int, found: Alignment | None, anchor: Anchor) -> bool:
         """Whether what was found is the other layer."""
-        other = self._slots[1 - number]
+        way = self._slots[1 - number]
         base = anchor.bases[1 - number]
-        if found is None or other is None or base is None or other.lost:
+        if found is None or way is None or base is None or way.lost:
             return False
-        away = alignment.apply(other.guess() @ np.linalg.inv(base), anchor.key.points) - found.places
+        away = alignment.apply(way.guess() @ np.linalg.inv(base), anchor.key.points) - found.places
         return bool(np.median(np.hypot(*away.T)[found.seen]) < 2 * layers.TELLING)
 
     def _leads(self, number: int) -> bool:
-        other = self._slots[1 - number]
+        other_way = self._slots[1 - number]
         way = self._slots[number]
-        return way is not None and (other is None or other.lost > 0 or _standing(way) >= _standing(other))
+        return way is not None and (other_way is None or other_way.lost > 0 or _standing(way) >= _standing(other_way))
 
     def _put(self, number: int, found: Alignment | None, anchor: Anchor) -> None:
         """Take what was found of a layer; held for now, to be bridged, where it was not."""
@@ -244,11 +244,11 @@ class Walk:
         if way is None or (held is not None and held.errors.count(np.inf) < 0.75 * (self.count - held.began)):
             return
         anchor = self._anchors[self._now]
-        made = self._slots[1 - first] = way.copy(self.count)
+        new_way = self._slots[1 - first] = way.copy(self.count)
         for number, _ in self._recent:
-            made.errors[number] = np.inf  # both were taken for one: until it is measured again
-        for other in self._anchors:
-            other.bases[1 - first] = other.bases[first] if other is anchor else None
+            new_way.errors[number] = np.inf  # both were taken for one: until it is measured again
+        for other_anchor in self._anchors:
+            other_anchor.bases[1 - first] = other_anchor.bases[first] if other_anchor is anchor else None
         anchor.errors[1 - first], anchor.most[1 - first] = anchor.errors[first], 0
         layers.split(anchor.key, first, second)
 
@@ -324,7 +324,7 @@ class Walk:
                 back[number] = np.linalg.inv(each.matrix)
         seen = tuple(alignment if back[k] is not None else None for k, alignment in enumerate(found))
         layers.inherit(fresh, anchor.key, (back[0], back[1]), (seen[0], seen[1]))
-        made = Anchor(fresh, self.count - 1, [None, None], [0.0, 0.0])
+        new_anchor = Anchor(fresh, self.count - 1, [None, None], [0.0, 0.0])
         for number in BOTH:
             each, base, way = seen[number], anchor.bases[number], self._slots[number]
             if each is None or base is None or way is None:
@@ -338,9 +338,9 @@ class Walk:
                 other_way = alignment.parameters(np.linalg.inv(again.matrix), self.centre)
                 if np.abs(there[:2] - other_way[:2]).max() < 1.0:
                     link = alignment.similarity((there + other_way) / 2, self.centre)
-            made.bases[number] = way.matrices[-1] = link @ base
-            made.errors[number] = float(np.hypot(anchor.errors[number], each.error / np.sqrt(2)))
-        self._anchors.append(made)
+            new_anchor.bases[number] = way.matrices[-1] = link @ base
+            new_anchor.errors[number] = float(np.hypot(anchor.errors[number], each.error / np.sqrt(2)))
+        self._anchors.append(new_anchor)
         self.used += 1
         if len(self._anchors) > KEYS * alignment.CELLS // self._cells:
             self._anchors.pop(1)
@@ -352,11 +352,11 @@ class Walk:
         way = self._slots[lead]
         assert way is not None
         best, most = None, shown.overlap + 0.1
-        for number, other in enumerate(self._anchors):
-            base = other.bases[lead]
+        for number, anchor in enumerate(self._anchors):
+            base = anchor.bases[lead]
             if number == self._now or base is None:
                 continue
-            value = alignment.overlap(way.matrices[-1] @ np.linalg.inv(base), other.key.size)
+            value = alignment.overlap(way.matrices[-1] @ np.linalg.inv(base), anchor.key.size)
             if value > most:
                 best, most = number, value
         if best is None:

@@ -69,9 +69,9 @@ def seek(
         for near in (NEAREST, NEAREST / 3):
             if best is None or best.share < MIXED:
                 matrix, these = _consensus(key, number, some, moved, near, alone=alone)
-                other = alignment.align(key, picture, matrix, whose, shields) if matrix is not None else None
-                if other is not None and (best is None or other.count > 1.2 * best.count):
-                    best, fits, closest = other, these, near
+                other_alignment = alignment.align(key, picture, matrix, whose, shields) if matrix is not None else None
+                if other_alignment is not None and (best is None or other_alignment.count > 1.2 * best.count):
+                    best, fits, closest = other_alignment, these, near
         rest &= ~fits
         found[number] = best
     learn(key, (found[0], found[1]), rate)
@@ -101,15 +101,15 @@ def split(key: KeyPicture, first: int, second: SecondLayer) -> None:
 
 def learn(key: KeyPicture, found: Pair, rate: float = LEARNED) -> None:
     """Remember how each patch has agreed, where the two layers' places for it differ."""
-    one, other = found
-    if one is None or other is None:
+    one, alignment = found
+    if one is None or alignment is None:
         for number, only in enumerate(found):
             if only is not None:
                 _towards(key.trust[number], only.agree, only.seen, rate)
         return
-    apart = np.hypot(*(one.places - other.places).T) > TELLING
-    known = np.maximum(one.agree, other.agree) > 0.25
-    for number, match in enumerate((one, other)):
+    apart = np.hypot(*(one.places - alignment.places).T) > TELLING
+    known = np.maximum(one.agree, alignment.agree) > 0.25
+    for number, match in enumerate((one, alignment)):
         _towards(key.trust[number], match.agree, apart & known & match.seen, rate)
         # covered or gone wrong: forgotten slowly
         _towards(key.trust[number], match.agree, apart & ~known & match.seen, 0.1 * rate)
@@ -167,13 +167,13 @@ def _some(key: KeyPicture, which: np.ndarray, *, alone: bool) -> np.ndarray:
 
 def _starts(key: KeyPicture, guesses: Guesses) -> np.ndarray:
     """Where each patch should be, by the layer that it belongs to."""
-    one, other = guesses
-    if one is None or other is None:
-        guess = one if one is not None else other
+    one, values = guesses
+    if one is None or values is None:
+        guess = one if one is not None else values
         assert guess is not None
         return apply(guess, key.points)
     second = key.trust[1] > key.trust[0]
-    return np.where(second[:, None], apply(other, key.points), apply(one, key.points))
+    return np.where(second[:, None], apply(values, key.points), apply(one, key.points))
 
 
 def _consensus(

@@ -61,9 +61,9 @@ def pattern_of(path: Path | str) -> str | None:
     text = os.path.abspath(path)
     if is_pattern(text):
         head, name = os.path.split(text)
-        found = _PERCENT.search(name)
-        if found:
-            name = f"{name[: found.start()]}{'#' * int(found[1] or 1)}{name[found.end() :]}"
+        found_match = _PERCENT.search(name)
+        if found_match:
+            name = f"{name[: found_match.start()]}{'#' * int(found_match[1] or 1)}{name[found_match.end() :]}"
         return os.path.join(head, name)
     if os.path.isdir(text):
         kinds = {name: numbers for name, numbers in _numbers_by_pattern(text).items() if len(numbers) >= FEWEST}
@@ -98,9 +98,9 @@ def _numbers_by_pattern(folder: str) -> dict[str, list[int]]:
 def find(pattern: str) -> Sequence:
     """The pictures of a pattern as they are now. MissingFile where there is none."""
     folder, name = os.path.split(pattern)
-    found = _HASHES.search(name)
-    assert found is not None
-    head, wide, tail = name[: found.start()], found.end() - found.start(), name[found.end() :]
+    found_match = _HASHES.search(name)
+    assert found_match is not None
+    head, wide, tail = name[: found_match.start()], found_match.end() - found_match.start(), name[found_match.end() :]
     fits = re.compile(f"^{re.escape(head)}(\\d{{{wide},}}){re.escape(tail)}$")
     numbers: dict[int, str] = {}
     try:

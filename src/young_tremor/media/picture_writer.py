@@ -81,13 +81,13 @@ class PictureWriter:
     def write_as(self, number: int, frame: Frame) -> None:
         """Write a picture under its number. For any thread, each number once."""
         path = name_of(self.path, number)
-        made = convert(frame, self._format, self._tags)
+        new_frame = convert(frame, self._format, self._tags)
         with PartFile(path) as part:
             with writing(path):
                 if self._kind == "exr":
-                    _exr(part.path, made)
+                    _exr(part.path, new_frame)
                 else:
-                    part.write(_encode_picture(made, self._kind, path))
+                    part.write(_encode_picture(new_frame, self._kind, path))
             part.finish(overwrite=self._overwrite or self._resume)
 
 

@@ -220,13 +220,13 @@ def _read(key: Identity) -> Facts:
             stream.thread_type = "SLICE"  # one picture is wanted at once, not as many as there are cores
             first, interlaced = _first_picture(container, stream, path.name)
             tracks, told = _sounds(container), _describe_picture(first, stream, container)
-            found = from_index(container, stream, first.pts)
-            if found is None:
+            found_timing = from_index(container, stream, first.pts)
+            if found_timing is None:
                 container.close()
                 container = containers.open_container(path)  # some kinds cannot be brought back to their beginning
                 stream = picture_stream(container, path.name)
-                found = timing(container, stream, path.name, key.size, first.pts)
-            facts = _facts(key, first, stream, found, tracks, told, interlaced, container)
+                found_timing = timing(container, stream, path.name, key.size, first.pts)
+            facts = _facts(key, first, stream, found_timing, tracks, told, interlaced, container)
             if facts.info.still:
                 _hand_over(key, first)
             return facts

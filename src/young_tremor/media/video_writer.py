@@ -57,9 +57,9 @@ def form_of(chosen: Codec, format: PixelFormat, colour: ColourTags, size: tuple[
         return _of_pictures(chosen, format, colour, size)
     names = [each.name for each in av.codec.Codec(chosen.encoder, "w").video_formats or ()]
     if chosen.forms:
-        found = restricted_target(format, names, chosen.forms, chosen.words)
+        found_target = restricted_target(format, names, chosen.forms, chosen.words)
     else:
-        found = target(
+        found_target = target(
             format,
             names,
             lossless=chosen.lossless,
@@ -69,10 +69,10 @@ def form_of(chosen: Codec, format: PixelFormat, colour: ColourTags, size: tuple[
             full_chroma=chosen.full_chroma,
             plain=chosen.plain,
         )
-    if found is None:
+    if found_target is None:
         raise RequestError(f"{format.name} pictures cannot be written as {chosen.words}: choose another codec.")
-    made = found.format
-    notes = list(found.notes)
+    made = found_target.format
+    notes = list(found_target.notes)
     across, down = made.step if not chosen.lossless else (1, 1)
     delivered = size[0] - size[0] % across, size[1] - size[1] % down
     if (delivered[0] < chosen.least[0] or delivered[1] < chosen.least[1]) and not chosen.lossless:
@@ -87,19 +87,19 @@ def form_of(chosen: Codec, format: PixelFormat, colour: ColourTags, size: tuple[
     tags = coded_colour(format, colour, made, size)
     if format.kind != "yuv" and made.kind == "yuv":
         notes.append(f"colours by {'BT.709' if matrix_of(tags, size) == 1 else 'BT.601'}, limited range")
-    return Form(found, tags, delivered, tuple(notes))
+    return Form(found_target, tags, delivered, tuple(notes))
 
 
 def _of_pictures(chosen: Codec, format: PixelFormat, colour: ColourTags, size: tuple[int, int]) -> Form:
     """Numbered pictures are RGB of any size."""
     real = chosen.name == "exr"
     depth = 8 if chosen.name == "png" and format.depth <= 8 and not format.real else 16
-    made = planar_format("rgb", depth, alpha=format.alpha, real=real)
+    new_format = planar_format("rgb", depth, alpha=format.alpha, real=real)
     notes = [] if format.kind == "rgb" else [f"{chosen.words} hold RGB"]
     if format.real and not real:
         notes.append(f"float becomes 16 bits in {chosen.words}")
     notes.append(f"{chosen.words} hold no sound: write it as WAV beside them")
-    return Form(Target(made, made.name, ()), colour, size, tuple(notes))
+    return Form(Target(new_format, new_format.name, ()), colour, size, tuple(notes))
 
 
 class VideoWriter:
@@ -183,8 +183,8 @@ class VideoWriter:
             if frame.format.alpha and not form.target.format.alpha:
                 frame = over_black(frame)
             # rows and columns are left out of what is delivered, so that chroma stays in its place
-            made = convert(_pad_to_even(frame, form.size), form.target.format, form.colour)
-            picture = to_picture(made, form.target.coded)
+            new_frame = convert(_pad_to_even(frame, form.size), form.target.format, form.colour)
+            picture = to_picture(new_frame, form.target.coded)
             picture.pts = self._count
             picture.time_base = 1 / self._rate
             self._count += 1

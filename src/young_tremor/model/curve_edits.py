@@ -111,8 +111,8 @@ def paste_keys(curve: Curve, keys: tuple[Key, ...], at: float) -> tuple[Curve, t
         return curve, ()
     mine = [replace(key, t=key.t - keys[0].t + at) for key in keys]
     kept = [key for key in curve.keys if key.t < mine[0].t - NEAR or key.t > mine[-1].t + NEAR]
-    made = _sort_keys(curve, (*kept, *mine))
-    return made, _numbers(made, mine)
+    new_curve = _sort_keys(curve, (*kept, *mine))
+    return new_curve, _numbers(new_curve, mine)
 
 
 def scatter_keys(
@@ -202,8 +202,8 @@ def _change_keys(curve: Curve, numbers: Iterable[int], change: Callable[[Key], K
         for number, key in enumerate(curve.keys)
         if number not in chosen and all(abs(key.t - each.t) > NEAR for each in mine)
     ]
-    made = _sort_keys(curve, (*others, *mine))
-    return made, _numbers(made, mine)
+    new_curve = _sort_keys(curve, (*others, *mine))
+    return new_curve, _numbers(new_curve, mine)
 
 
 def _sort_keys(curve: Curve, keys: Iterable[Key]) -> Curve:

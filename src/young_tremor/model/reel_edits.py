@@ -134,8 +134,8 @@ def duplicate(shot_id: str, copy: str) -> Edit:
         for shot in project.shots:
             shots.append(shot)
             if shot.id == shot_id:
-                made = _fresh(shot)
-                shots.append(replace(made, id=copy, name=f"{shot.name} 2", shake=another(made.shake, 1)))
+                new_shot = _fresh(shot)
+                shots.append(replace(new_shot, id=copy, name=f"{shot.name} 2", shake=another(new_shot.shake, 1)))
         return replace(project, shots=tuple(shots))
 
     return change
@@ -252,20 +252,20 @@ def with_differences(project: Project, shot_id: str, others: Iterable[str]) -> S
     """A shot with another's number wherever among ``others`` one differs that a change would go to; None if none
     does. KeyError if the shot is gone."""
     shot, ids = project.shot(shot_id), set(others) - {shot_id}
-    made = shot
-    for other in project.shots:
-        if other.id not in ids:
+    new_shot = shot
+    for other_shot in project.shots:
+        if other_shot.id not in ids:
             continue
-        known = {(type(s), s.name): s for s in other.shake.strands}
+        known = {(type(s), s.name): s for s in other_shot.shake.strands}
         strands = tuple(
             _unlike(s, known[type(s), s.name], ("id", "name", "seed", "origin", "note", "take"))
             if (type(s), s.name) in known
             else s
-            for s in made.shake.strands
+            for s in new_shot.shake.strands
         )
-        shake = replace(_unlike(made.shake, other.shake, ("strands", "preset", "begins")), strands=strands)
-        made = replace(made, frame=_unlike(made.frame, other.frame, ("keep",)), shake=shake)
-    return made if made != shot else None
+        shake = replace(_unlike(new_shot.shake, other_shot.shake, ("strands", "preset", "begins")), strands=strands)
+        new_shot = replace(new_shot, frame=_unlike(new_shot.frame, other_shot.frame, ("keep",)), shake=shake)
+    return new_shot if new_shot != shot else None
 
 
 S = TypeVar("S", bound=msgspec.Struct)

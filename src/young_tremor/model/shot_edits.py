@@ -43,7 +43,7 @@ def another(shake: Shake, number: int) -> Shake:
 
 def unlike(shake: Shake, others: Iterable[Shake]) -> Shake:
     """The same motion in the first course that none of the others has, so that no two move alike."""
-    taken = {(type(strand), strand.seed) for other in others for strand in other.strands}
+    taken = {(type(strand), strand.seed) for shake in others for strand in shake.strands}
     number = 0
     while any((type(strand), strand.seed) in taken for strand in another(shake, number).strands):
         number += 1
@@ -136,9 +136,9 @@ def move_plate(shot_id: str, plate_id: str, by: int) -> Edit:
     def change(shot: Shot) -> Shot:
         plates = list(shot.plates)
         place = next((number for number, plate in enumerate(plates) if plate.id == plate_id), 0)
-        other = place + by
-        if place > 0 and 0 < other < len(plates):
-            plates[place], plates[other] = plates[other], plates[place]
+        other_number = place + by
+        if place > 0 and 0 < other_number < len(plates):
+            plates[place], plates[other_number] = plates[other_number], plates[place]
         return replace(shot, plates=tuple(plates))
 
     return _shot_edit(shot_id, change)
@@ -297,11 +297,13 @@ def choose_variant(shot_id: str, letter: str) -> Edit:
     """Use another variant."""
 
     def change(shot: Shot) -> Shot:
-        found = next((variant for variant in shot.others if variant.letter == letter), None)
-        if found is None:
+        found_variant = next((variant for variant in shot.others if variant.letter == letter), None)
+        if found_variant is None:
             return shot
-        others = tuple(variant for variant in shot.others if variant is not found)
-        return replace(shot, shake=found.shake, variant=letter, others=(*others, Variant(shot.variant, shot.shake)))
+        others = tuple(variant for variant in shot.others if variant is not found_variant)
+        return replace(
+            shot, shake=found_variant.shake, variant=letter, others=(*others, Variant(shot.variant, shot.shake))
+        )
 
     return _shot_edit(shot_id, change)
 

@@ -102,7 +102,7 @@ def _drift_constants(drift: Drift) -> _DriftConstants:
         channel = drift.channels[name]
         if not channel.reach or channel.rate < SLOWEST:
             continue
-        made = spectrum.channel_spectrum(
+        new_spectrum = spectrum.channel_spectrum(
             channel.reach,
             reference,
             channel.rate,
@@ -114,9 +114,11 @@ def _drift_constants(drift: Drift) -> _DriftConstants:
             drift.rule,
         )
         phase, row = math.radians(channel.phase), len(numbers)
-        waves += [(row, k * channel.rate, k * phase, size) for k, size in enumerate(made.wave.tolist(), 1) if size]
+        waves += [
+            (row, k * channel.rate, k * phase, size) for k, size in enumerate(new_spectrum.wave.tolist(), 1) if size
+        ]
         numbers.append(number)
-        spectra.append(made)
+        spectra.append(new_spectrum)
         struck.append(channel.reach if channel.rate == 1 else 0.0)
     uneven = UNEVEN * (1 - common[0]) if common[0] < 1 else 0.0
     beat = spectrum.slow_lines(drift.seed * 7 + 3, 0.25 * reference)
@@ -125,7 +127,7 @@ def _drift_constants(drift: Drift) -> _DriftConstants:
         rate = drift.wander.rate
         swings = spectrum.lines_of([spectrum.slow_lines(drift.seed * 16 + number + 9, rate) for number in numbers])
         if drift.rule > 1:
-            grown = np.array([spectrum.grown(made, _unit(drift.wander.depth)) for made in spectra])
+            grown = np.array([spectrum.grown(new_spectrum, _unit(drift.wander.depth)) for new_spectrum in spectra])
     rows = np.zeros((len(numbers), len(waves)))
     for place, (row, _, _, size) in enumerate(waves):
         rows[row, place] = size

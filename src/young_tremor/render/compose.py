@@ -169,9 +169,9 @@ def _windows(made: Composite) -> list[Window]:
     out: list[Window] = []
     for laid in made.laid:
         window = coarse_window(laid.window, made.plan.size)
-        while (other := next((o for o in out if o.meets(window)), None)) is not None:
-            out.remove(other)
-            window = window.around(other)
+        while (other_window := next((o for o in out if o.meets(window)), None)) is not None:
+            out.remove(other_window)
+            window = window.around(other_window)
         out.append(window)
     if sum(window.width * window.height for window in out) > MOST * whole.width * whole.height:
         return [whole]

@@ -114,7 +114,10 @@ Parts = tuple[tuple[int, float, float], ...]  # number and middle of each
 def own_motion(shake: Shake, differ: float, hits: tuple[Hit, ...], parts: Parts) -> TimeGrid:
     """How the parts of a plate move by its own shake, which nothing else of the shot changes: (parts, n, 6)."""
     every = [
-        [MotionLayer(made, np.ones(6), Point(Curve(x), Curve(y)), hits) for made in _different(shake, differ, number)]
+        [
+            MotionLayer(new_shake, np.ones(6), Point(Curve(x), Curve(y)), hits)
+            for new_shake in _different(shake, differ, number)
+        ]
         for number, x, y in parts
     ]
     return TimeGrid(lambda t: np.stack([sum_layers(tuple(layers), t) for layers in every]))

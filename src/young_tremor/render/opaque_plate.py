@@ -51,9 +51,9 @@ class OpaquePlate:
 
     def within(self, window: Window) -> OpaquePlate:
         """The same in another part of the frame."""
-        other = copy(self)
-        other.window, other._kept = window, None
-        return other
+        opaque_plate = copy(self)
+        opaque_plate.window, opaque_plate._kept = window, None
+        return opaque_plate
 
     @property
     def same(self) -> bool:

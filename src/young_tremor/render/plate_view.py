@@ -48,9 +48,9 @@ class PlateView:
 
     def showing(self, frame: Frame) -> PlateView:
         """The same with another frame of the same size in place of this one."""
-        other = copy(self)
-        other._frame = frame
-        return other
+        plate_view = copy(self)
+        plate_view._frame = frame
+        return plate_view
 
     def _exposed(self, plane: int) -> _Exposed:
         return self._exposures[-1 if self._frame.format.chroma(plane) else 0]

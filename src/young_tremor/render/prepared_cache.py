@@ -44,15 +44,15 @@ def prepare(frame: Frame, flight: SampleFormat, *, premultiplied: bool, shrunk: 
         if found is not None and found[0]() is frame:
             _ready.move_to_end(key)
             return found[1]
-    made = _prepare_anew(frame, flight, premultiplied, shrunk)
-    if made is None:
+    new_prepared = _prepare_anew(frame, flight, premultiplied, shrunk)
+    if new_prepared is None:
         return None
     reference = weakref.ref(frame, partial(_let_go, key))
     with _lock:
-        _ready[key] = reference, made
+        _ready[key] = reference, new_prepared
         while len(_ready) > 1 and sum(prepared.nbytes for _, prepared in _ready.values()) > KEEP:
             _ready.popitem(last=False)
-    return made
+    return new_prepared
 
 
 def _let_go(key: tuple, gone: weakref.ref[Frame]) -> None:

@@ -75,8 +75,14 @@ def resolve(
         return plan
     if known is not None:
         return replace(plan, crop=known.crop, centre=known.centre, course=known.course, leaning=known.leaning)
-    found = readings(plan)
-    return replace(plan, crop=found.crop, centre=found.centre, course=found.course, leaning=found.leaning)
+    found_readings = readings(plan)
+    return replace(
+        plan,
+        crop=found_readings.crop,
+        centre=found_readings.centre,
+        course=found_readings.course,
+        leaning=found_readings.leaning,
+    )
 
 
 def _bare(shot: Shot, sources: tuple[SourceInfo, ...], quality: Quality, shaken: bool) -> Plan:
@@ -296,5 +302,5 @@ def _readings(
     scale = camera.fit_scale(source.size, float(source.pixel_aspect), size, float(aspect), how)
     detail = min(1.0, 1.0 / (scale * crop * float(by_hand.max())))
     shift = (float(centre[0]), float(centre[1]))
-    made = replace(plan, crop=crop, centre=shift, course=course, leaning=leaning)
-    return FrameReadings(need, crop, detail, cut_boxes(made, clear), shift, course, leaning)
+    new_plan = replace(plan, crop=crop, centre=shift, course=course, leaning=leaning)
+    return FrameReadings(need, crop, detail, cut_boxes(new_plan, clear), shift, course, leaning)

@@ -149,7 +149,7 @@ def _peaks(curve: np.ndarray, loudness: np.ndarray) -> tuple[np.ndarray, np.ndar
     tops = np.flatnonzero((curve[1:-1] >= curve[:-2]) & (curve[1:-1] > curve[2:]) & (curve[1:-1] > 0.02)) + 1
     numbers: list[int] = []
     for top in tops[np.argsort(-curve[tops], kind="stable")].tolist():
-        if all(abs(top - other) >= gap for other in numbers):
+        if all(abs(top - number) >= gap for number in numbers):
             numbers.append(top)
     numbers.sort()
     times = []

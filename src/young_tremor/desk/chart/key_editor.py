@@ -246,9 +246,9 @@ class KeyEditor(QObject):
         dt = self.snapped(t, event.modifiers(), own) - key.t if abs(event.position().x() - place.x()) > 2 else 0.0
         dt = max(dt, -min(curve.keys[n].t for n in numbers))
         dv = round(self.value(self.y(key.value) + event.position().y() - place.y()) - key.value, 3)
-        made, chosen = curve_edits.move_keys(curve, numbers, dt, dv, low=self.limits[0], high=self.limits[1])
+        new_curve, chosen = curve_edits.move_keys(curve, numbers, dt, dv, low=self.limits[0], high=self.limits[1])
         self.chosen = chosen
-        self._session.apply(self.name, self._write(made))
+        self._session.apply(self.name, self._write(new_curve))
 
     def release(self, event: QMouseEvent) -> bool:
         busy = self._start is not None or self._line is not None or self._tangent is not None
@@ -268,9 +268,9 @@ class KeyEditor(QObject):
         t = self.snapped(self._view.t(event.position().x(), self._strip.width()), event.modifiers())
         here = float(curve.at(np.array([t]))[0])
         far = abs(event.position().y() - self.y(here)) > 2 * GRAB
-        made = curve_edits.with_key(curve, t, round(self.value(event.position().y()), 3) if far else None)
-        self._session.apply(tr("Add {0} key", self.name.lower()), self._write(made))
-        self._choose(tuple(n for n, key in enumerate(made.keys) if abs(key.t - t) < curve_edits.NEAR))
+        new_curve = curve_edits.with_key(curve, t, round(self.value(event.position().y()), 3) if far else None)
+        self._session.apply(tr("Add {0} key", self.name.lower()), self._write(new_curve))
+        self._choose(tuple(n for n, key in enumerate(new_curve.keys) if abs(key.t - t) < curve_edits.NEAR))
         self._strip.setFocus(Qt.FocusReason.MouseFocusReason)
         return True
 
@@ -313,14 +313,16 @@ class KeyEditor(QObject):
             _clipboard = tuple(curve.keys[n] for n in self.chosen)
         elif event.matches(QKeySequence.StandardKey.Paste):
             at = float(self._view.frame / self._view.rate)
-            made, self.chosen = curve_edits.paste_keys(curve, _clipboard, at)
-            self._session.apply(tr("Paste {0} keys", self.name.lower()), self._write(made))
+            new_curve, self.chosen = curve_edits.paste_keys(curve, _clipboard, at)
+            self._session.apply(tr("Paste {0} keys", self.name.lower()), self._write(new_curve))
         elif event.key() in PAGES:
             self._choose_next(curve, 1 if event.key() == Qt.Key.Key_PageDown else -1)
         elif event.key() == Qt.Key.Key_Insert:
-            made = curve_edits.with_key(curve, self._paper.now)
-            self._session.apply(tr("Add {0} key", self.name.lower()), self._write(made))
-            self.chosen = tuple(n for n, key in enumerate(made.keys) if abs(key.t - self._paper.now) < curve_edits.NEAR)
+            new_curve = curve_edits.with_key(curve, self._paper.now)
+            self._session.apply(tr("Add {0} key", self.name.lower()), self._write(new_curve))
+            self.chosen = tuple(
+                n for n, key in enumerate(new_curve.keys) if abs(key.t - self._paper.now) < curve_edits.NEAR
+            )
         elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self.delete()
         elif event.key() == Qt.Key.Key_Escape:
@@ -365,8 +367,8 @@ class KeyEditor(QObject):
         }
         dt, dv = ways[Qt.Key(event.key())]
         dt = max(dt, -min(curve.keys[n].t for n in self.chosen))
-        made, chosen = curve_edits.move_keys(curve, self.chosen, dt, dv, low=self.limits[0], high=self.limits[1])
-        self._session.apply(tr("Nudge {0} keys", self.name.lower()), self._write(made))
+        new_curve, chosen = curve_edits.move_keys(curve, self.chosen, dt, dv, low=self.limits[0], high=self.limits[1])
+        self._session.apply(tr("Nudge {0} keys", self.name.lower()), self._write(new_curve))
         self.chosen = chosen
 
     def delete(self) -> None:
@@ -414,10 +416,10 @@ class KeyEditor(QObject):
         curve = self._read()
         if curve is not None and self.chosen:
             at = curve.keys[self.chosen[0]].t
-            made, self.chosen = curve_edits.scale_keys(
+            new_curve, self.chosen = curve_edits.scale_keys(
                 curve, self.chosen, time, value, at=at, low=self.limits[0], high=self.limits[1]
             )
-            self._session.apply(tr("Scale {0} keys", self.name.lower()), self._write(made))
+            self._session.apply(tr("Scale {0} keys", self.name.lower()), self._write(new_curve))
 
     def fit(self) -> None:
         """Let the view show the chosen keys, or all of them, and little else."""

@@ -226,8 +226,10 @@ class FiguresView(QWidget):
         shot, info, *_ = wanted
 
         def work(report: Report) -> tuple[motion_figures.MotionFigures, motion_figures.MotionFigures | None]:
-            other = motion_figures.of_channels(*against[:2], motion_figures.pixels_of(shot, info)) if against else None
-            return motion_figures.of_shot(*wanted), other
+            figures = (
+                motion_figures.of_channels(*against[:2], motion_figures.pixels_of(shot, info)) if against else None
+            )
+            return motion_figures.of_shot(*wanted), figures
 
         def show(found: tuple[motion_figures.MotionFigures, motion_figures.MotionFigures | None]) -> None:
             if against is not None:

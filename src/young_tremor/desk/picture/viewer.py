@@ -162,11 +162,13 @@ class ViewerController(QObject):
         looked = self.state.now
         mode: Mode = "still" if looked.peek else looked.mode
         first, last = (0, None) if self.view.marks is None else self._stretch()
-        other = next((variant for variant in shot.others if variant.letter == looked.against), None)
+        other_variant = next((variant for variant in shot.others if variant.letter == looked.against), None)
         against = (
-            replace(shot, shake=other.shake, variant=other.letter, others=()) if other and not looked.peek else None
+            replace(shot, shake=other_variant.shake, variant=other_variant.letter, others=())
+            if other_variant and not looked.peek
+            else None
         )
-        self._view_widget.names = (shot.variant, other.letter) if other else ("Shaken", "Still")
+        self._view_widget.names = (shot.variant, other_variant.letter) if other_variant else ("Shaken", "Still")
         bare = replace(shot, others=())  # what a picture does not depend on is no reason to make it again
         self._request = PictureRequest(
             bare,

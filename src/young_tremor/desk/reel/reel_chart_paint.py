@@ -60,12 +60,14 @@ class Wave:
 
     def shape(self, seconds: float, count: int) -> QPolygonF:
         """All of it in so many columns: from 0 to 1 in time, and in pixels about the middle of its row."""
-        found = self.whole.get((seconds, count))
-        if found is None:
+        outline = self.whole.get((seconds, count))
+        if outline is None:
             if len(self.whole) >= KEPT:
                 self.whole.clear()
-            found = self.whole[seconds, count] = _about(0.0, 1.0, peaks.columns(self.peaks, 0.0, seconds, count))
-        return found
+            outline = self.whole[seconds, count] = _about(
+                0.0, 1.0, peaks.columns(self.peaks, 0.0, seconds, count)
+            )
+        return outline
 
 
 @dataclass(frozen=True)

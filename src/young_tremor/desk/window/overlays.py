@@ -86,12 +86,12 @@ class Overlays:
         if key is None:
             own.pop(name, None)
         else:
-            other = self._commands.owner(key, own) if key else None
-            if other is not None and other.name != name:
+            command = self._commands.owner(key, own) if key else None
+            if command is not None and command.name != name:
                 if self._clash != (name, key):
                     self._clash = (name, key)
-                    return tr("{0} is the key of “{1}”: Set key once more takes it.", key, other.words)
-                own[other.name] = ()
+                    return tr("{0} is the key of “{1}”: Set key once more takes it.", key, command.words)
+                own[command.name] = ()
             own[name] = (key,) if key else ()
         self._clash = ("", "")
         self._hall.attempt(lambda: self._commands.set_keys(settings.change(keys=own).keys))

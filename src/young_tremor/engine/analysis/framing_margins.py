@@ -42,10 +42,10 @@ def limit(shot: Shot, source: SourceInfo, percent: float, report: Report) -> flo
     def fits(factor: float) -> bool:
         scaled = replace(bare, shake=replace(bare.shake, intensity=curve_edits.times(bare.shake.intensity, factor)))
         try:
-            found = readings(resolve(scaled, source))
+            found_readings = readings(resolve(scaled, source))
         except TremorError:
             return False
-        return found.crop <= 1 + percent / 100 + 1e-9 and not found.cut.any()
+        return found_readings.crop <= 1 + percent / 100 + 1e-9 and not found_readings.cut.any()
 
     report(0, STEPS + 2)
     if fits(1.0):

@@ -74,10 +74,10 @@ def measure(
             report(min(done, total), total)
 
         try:
-            found = measure_path.measure(prepared_frames(reader, start, end), shields, progress)
-            if found.faults.interlaced:  # two moments in each frame: once more by one of them
-                found = measure_path.measure(prepared_frames(reader, start, end, field=True), shields, progress)
-            return found
+            found_path = measure_path.measure(prepared_frames(reader, start, end), shields, progress)
+            if found_path.faults.interlaced:  # two moments in each frame: once more by one of them
+                found_path = measure_path.measure(prepared_frames(reader, start, end, field=True), shields, progress)
+            return found_path
         except TooLittleMotion as error:
             raise RequestError(f"{path.name} {error}.") from error
 

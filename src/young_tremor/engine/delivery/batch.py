@@ -192,11 +192,11 @@ def is_still(shot: Shot) -> bool:
 
 def framing_words(shot: Shot, name: str) -> str:
     """What the edges of a shot cost, in a sentence."""
-    found = readings(resolve(shot, footage.infos(shot)))
-    share = 100 * found.uncovered
+    found_readings = readings(resolve(shot, footage.infos(shot)))
+    share = 100 * found_readings.uncovered
     if not EDGE_MODES[shot.frame.edges].crops and not EDGE_MODES[shot.frame.edges].fills:
         return f"{name}: {share:.0f} % of frames show an edge."
     mode = EDGE_MODES[shot.frame.edges]
     if not mode.crops:
         return f"{name}: no frame shows an edge; in {share:.0f} % of frames {mode.fills}."
-    return f"{name}: cropped to {found.crop:.3f}, {100 * found.detail:.1f} % of detail kept."
+    return f"{name}: cropped to {found_readings.crop:.3f}, {100 * found_readings.detail:.1f} % of detail kept."

@@ -99,8 +99,8 @@ class Cluster:
         if not threads:
             raise RequestError(f"The cluster at {self._address} has no workers: start some.")
         mine = _release()
-        other = {name: found for name, found in self._client.run(_release).items() if found != mine}
-        for name, found in other.items():
+        table = {name: found for name, found in self._client.run(_release).items() if found != mine}
+        for name, found in table.items():
             raise RequestError(f"The worker at {name} has {found}, this machine {mine}: install the same on both.")
         self._threads = sum(threads.values())
 

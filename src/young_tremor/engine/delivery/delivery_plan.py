@@ -86,9 +86,9 @@ def with_handles(shot: Shot, frames: int, *, head: bool = True, tail: bool = Tru
     end = shot.end + more if tail and shot.end is not None else shot.end
     if end is not None and not info.still:
         end = min(end, info.seconds)
-    made = reel_edits.trim(shot.id, start=start, end=end)(Project((shot,))).shots[0]
+    new_shot = reel_edits.trim(shot.id, start=start, end=end)(Project((shot,))).shots[0]
     return replace(
-        made, over=tuple(replace(over_span, at=over_span.at - (shot.start - start)) for over_span in shot.over)
+        new_shot, over=tuple(replace(over_span, at=over_span.at - (shot.start - start)) for over_span in shot.over)
     )
 
 
@@ -122,10 +122,12 @@ def plan_deliveries(
             if wanted is not None and place.shot.id not in wanted:
                 continue
             number = project.shots.index(place.shot) + 1
-            made = with_handles(reel_layout.under_spans(project, place), handles)
-            ways = [(made.variant, made.shake), *((o.letter, o.shake) for o in made.others)]
+            new_shot = with_handles(reel_layout.under_spans(project, place), handles)
+            ways = [(new_shot.variant, new_shot.shake), *((o.letter, o.shake) for o in new_shot.others)]
             for letter, shake in ways if variants else ways[:1]:
-                groups.append((made.name, letter, number, (replace(made, shake=shake, variant=letter, others=()),)))
+                groups.append(
+                    (new_shot.name, letter, number, (replace(new_shot, shake=shake, variant=letter, others=()),))
+                )
     else:
         shots = list(reel_layout.delivered_shots(project) if within is None else batch.stretch(project, None, *within))
         if shots:

@@ -182,8 +182,8 @@ def take_of_log(
 ) -> str:
     """Write a gyroscope's log as a take; what was recognised, in words."""
     check_free(output, overwrite=overwrite)
-    take, found = take_of(
+    take, found_log = take_of(
         log_text(log), log.name, axes=axes, held=held, time_unit=time_unit, rate_unit=rate_unit, fps=fps, whole=whole
     )
     files.write_whole(takes.text_of(take).encode("utf-8"), output, overwrite=overwrite)
-    return found.words()
+    return found_log.words()

@@ -37,16 +37,18 @@ def is_timeline(path: Path) -> bool:
 def open_timeline(path: Path, preset: Preset, *, fps: Fraction | None = None) -> tuple[Project, tuple[str, ...]]:
     """A timeline as a reel under a preset, each shot in a course of its own; and what of it is not kept. The media of a
     bundle are laid out in a folder beside it."""
-    found = timeline.read(path, fps=fps)
-    if not found.cuts:
+    found_timeline = timeline.read(path, fps=fps)
+    if not found_timeline.cuts:
         raise RequestError(f"{path.name} has no clips: there is nothing to shake.")
     _lay_out(path)
-    notes, shots = list(found.lost), []
-    if len(found.cuts) > timeline.MOST_CLIPS:
-        notes.append(f"of {len(found.cuts)} clips the first {timeline.MOST_CLIPS} are kept, as many as a reel holds")
+    notes, shots = list(found_timeline.lost), []
+    if len(found_timeline.cuts) > timeline.MOST_CLIPS:
+        notes.append(
+            f"of {len(found_timeline.cuts)} clips the first {timeline.MOST_CLIPS} are kept, as many as a reel holds"
+        )
     missing: set[str] = set()
-    beside = _films_beside(path) if any(not _exists(cut.path) for cut in found.cuts) else {}
-    for number, cut in enumerate(found.cuts[: timeline.MOST_CLIPS]):
+    beside = _films_beside(path) if any(not _exists(cut.path) for cut in found_timeline.cuts) else {}
+    for number, cut in enumerate(found_timeline.cuts[: timeline.MOST_CLIPS]):
         if not _exists(cut.path):
             cut = replace(cut, path=_find_film(cut, beside) or cut.path)
         start = _start(cut, missing)
@@ -63,7 +65,7 @@ def open_timeline(path: Path, preset: Preset, *, fps: Fraction | None = None) ->
         some += ", …" if len(missing) > 3 else ""
         one = len(missing) == 1
         notes.append(f"1 file is missing ({some}): find it" if one else f"{len(missing)} files are missing ({some})")
-    return Project(tuple(shots), rate=str(found.rate)), tuple(notes)
+    return Project(tuple(shots), rate=str(found_timeline.rate)), tuple(notes)
 
 
 def _lay_out(path: Path) -> None:

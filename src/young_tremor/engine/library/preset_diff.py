@@ -22,8 +22,8 @@ def source(strand: Strand) -> Strand:
         return takes.strand_of(strand.take)
     name, _, key = strand.origin.rpartition("/")
     preset = _preset(name)
-    found = next((s for s in preset.shake.strands if s.id == key), None) if preset else None
-    return found if type(found) is type(strand) else plain(word_of(type(strand)), strand.id, strand.seed)
+    found_strand = next((s for s in preset.shake.strands if s.id == key), None) if preset else None
+    return found_strand if type(found_strand) is type(strand) else plain(word_of(type(strand)), strand.id, strand.seed)
 
 
 def is_strand_changed(strand: Strand) -> bool:

@@ -181,9 +181,9 @@ def preset(name: str) -> Preset:
     """The preset of that name, whatever its case; UnknownName otherwise."""
     if not name.strip():
         raise UnknownName("The name of the preset is empty: see young-tremor presets.")
-    found = by_name().get(name.strip().casefold())
-    if found is not None:
-        return found
+    found_preset = by_name().get(name.strip().casefold())
+    if found_preset is not None:
+        return found_preset
     wanted = name.strip().casefold()
     begun = [preset for preset in presets() if preset.name.casefold().startswith(wanted)]
     if len(begun) == 1:

@@ -166,9 +166,9 @@ def relink(found: tuple[FoundFootage, ...]) -> Edit:
         return replace(media, path=table[media.path]) if media.path in table else media
 
     def edit(project: Project) -> Project:
-        made = _each_media(project, change)
+        new_project = _each_media(project, change)
         shots = []
-        for shot in made.shots:
+        for shot in new_project.shots:
             plates = tuple(
                 replace(p, depth=replace(p.depth, path=table[p.depth.path]))
                 if p.depth is not None and p.depth.path in table
@@ -178,8 +178,8 @@ def relink(found: tuple[FoundFootage, ...]) -> Edit:
             rows = _reheard(shot.sound.rows, table)
             sound = shot.sound if rows is shot.sound.rows else replace(shot.sound, rows=rows)
             shots.append(replace(shot, plates=plates, sound=sound))
-        spans = tuple(replace(span, sounds=_reheard(span.sounds, table)) for span in made.spans)
-        return replace(made, shots=tuple(shots), spans=spans)
+        spans = tuple(replace(span, sounds=_reheard(span.sounds, table)) for span in new_project.spans)
+        return replace(new_project, shots=tuple(shots), spans=spans)
 
     return edit
 

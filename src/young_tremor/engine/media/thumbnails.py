@@ -74,9 +74,9 @@ def plate_print(media: Media, frame: tuple[int, int], size: tuple[int, int] = PL
     checks = np.where((rows + columns) % 2, *CHECKS).astype(np.uint8)[..., None].repeat(3, axis=2)
     if not given.format.alpha:
         return to_rgb(reduce(given, fitted))[: fitted[1], : fitted[0]]
-    made = render_frame(change(plan, alpha=given.format), 0, [given])
-    alpha = colour.alpha_of(made)
+    new_frame = render_frame(change(plan, alpha=given.format), 0, [given])
+    alpha = colour.alpha_of(new_frame)
     assert alpha is not None
-    rgb = cv2.resize(np.clip(colour.to_rgb(made), 0, 1) * 255, fitted)
+    rgb = cv2.resize(np.clip(colour.to_rgb(new_frame), 0, 1) * 255, fitted)
     cover = cv2.resize(alpha, fitted)[..., None]
     return np.asarray(np.rint(rgb * cover + checks * (1 - cover))).astype(np.uint8)

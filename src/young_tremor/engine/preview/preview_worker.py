@@ -238,9 +238,9 @@ class Preview:
         number, plan, still = self._planned(request)
         index = min(max(request.index, 0), plan.frames - 1)
         self._show_nearby(request, number, plan, index)
-        rgb, other = self._made(request, number, plan, still, index)
+        rgb, values = self._made(request, number, plan, still, index)
         if self._request is request:
-            self.picture.emit(PreviewPicture(request, index, rgb, other, plan.source))
+            self.picture.emit(PreviewPicture(request, index, rgb, values, plan.source))
         if self._told is not plan and self._plan_key(request) not in self._provisional:
             self._told = plan
             if self._copies is not None:
@@ -392,19 +392,19 @@ class Preview:
             a = self._shaken(request, number, plan, index, frames, step_down) if mode != "still" else None
             b = to_rgb(render_frame(still, index, frames)) if mode != "shaken" else None
             if a is None or b is None:
-                rgb, other = (b if a is None else a), None
+                rgb, values = (b if a is None else a), None
             elif mode in ("split", "side"):
-                rgb, other = a, b
+                rgb, values = a, b
             else:
-                rgb, other = (
+                rgb, values = (
                     (cv2.addWeighted(a, 0.5, b, 0.5, 0) if mode == "overlay" else cv2.absdiff(a, b)),
                     None,
                 )
             assert rgb is not None
-            found = (rgb, other)
+            found = (rgb, values)
             if step_down:
                 self._drafts.add(key)
-            self.pictures.put(key, found, rgb.nbytes + (other.nbytes if other is not None else 0))
+            self.pictures.put(key, found, rgb.nbytes + (values.nbytes if values is not None else 0))
             if not step_down:
                 self._drafts.discard(key)
         return found
@@ -522,9 +522,9 @@ class Preview:
         key = self._plan_key(request)
         found = self._plans.get(key)
         if found is None:
-            shot, other = request.shot, request.against
+            shot, other_shot = request.shot, request.against
             infos, quality = footage.infos(shot), self._quality(request)
-            still = resolve(other, infos, quality) if other else resolve(shot, infos, quality, shaken=False)
+            still = resolve(other_shot, infos, quality) if other_shot else resolve(shot, infos, quality, shaken=False)
             open_ = resolve(replace(shot, frame=replace(shot.frame, edges="open")), infos, quality)
             if key not in self._solved and slow(open_):
                 self._provisional.add(key)

@@ -77,11 +77,11 @@ def track_of(shot: Shot, seconds: float, *, shaken: bool = True, gain: float = 1
 
 def blocks(shot: Shot, seconds: float, start: float = 0.0, *, gain: float = 1.0) -> Iterator[np.ndarray]:
     """The mix of a shot of so many seconds, from ``start`` on: (n, 2) float32 at 48 kHz."""
-    made = mixer(shot, seconds, gain=gain)
+    new_mixer = mixer(shot, seconds, gain=gain)
     try:
-        yield from made.blocks(round(start * RATE))
+        yield from new_mixer.blocks(round(start * RATE))
     finally:
-        made.close()
+        new_mixer.close()
 
 
 def mixer(shot: Shot, seconds: float, *, gain: float = 1.0) -> Mixer:
@@ -159,11 +159,11 @@ def film(
         total += long
         count = round(total * RATE) - number  # what was rounded does not add up
         number += count
-        made = mixer(shot, long, gain=gain)
+        new_mixer = mixer(shot, long, gain=gain)
         try:
-            yield from audio_reader.exactly(made.stem(stem) if stem is not None else made.blocks(), count, 2)
+            yield from audio_reader.exactly(new_mixer.stem(stem) if stem is not None else new_mixer.blocks(), count, 2)
         finally:
-            made.close()
+            new_mixer.close()
 
 
 def playing(shot: Shot, seconds: float, start: float) -> Iterator[np.ndarray]:
@@ -341,13 +341,13 @@ def _layer(layer: Layer, shift: int, first: int) -> Iterator[np.ndarray]:
         place = inside
         values = audio_cache.blocks(layer.path, inside / RATE, origin=begin)
         for block in audio_reader.exactly(values, (period if layer.loop else long) - inside, 2):
-            made = np.array(block, np.float64)
-            here = min(len(made), max(fade - place, 0))
+            new_values = np.array(block, np.float64)
+            here = min(len(new_values), max(fade - place, 0))
             if turn and here:
                 part = slice(place, place + here)
-                made[:here] = made[:here] * ramp[part] + tail[part] * np.sqrt(1 - ramp[part] ** 2)
-            yield made
-            place += len(made)
+                new_values[:here] = new_values[:here] * ramp[part] + tail[part] * np.sqrt(1 - ramp[part] ** 2)
+            yield new_values
+            place += len(new_values)
         if not layer.loop:
             return
         turn, inside = turn + 1, 0
