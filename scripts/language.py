@@ -16,7 +16,26 @@ MAX_PARAMETERS = 7
 MAX_BRANCHES = 12
 #: Names that say nothing of what they hold.
 WEAK = frozenset(
-    ["each", "found", "made", "one", "told", "it", "given", "seen", "said", "kept", "knocked", "asked", "listed", "prepared", "taken", "held", "wanted", "known"]
+    [
+        "each",
+        "found",
+        "made",
+        "one",
+        "told",
+        "it",
+        "given",
+        "seen",
+        "said",
+        "kept",
+        "knocked",
+        "asked",
+        "listed",
+        "prepared",
+        "taken",
+        "held",
+        "wanted",
+        "known",
+    ]
 )
 #: What there may be at the most: it may only fall.
 LIMITS = {

@@ -251,7 +251,9 @@ def _log() -> bytes:
 def _cuts(folder: Path) -> list[tuple[str, bytes]]:
     """A timeline of two clips in both forms."""
     shots = batch.make_reel((clip(folder / "one.mp4", frames=24, size=(64, 48)),), preset_library.starting_preset())
-    films = delivery_plan.plan_deliveries(shots, form="h264", folder=folder, each=True, name="cut")
+    films = delivery_plan.plan_deliveries(
+        shots, delivery_plan.Scope(each=True), delivery_plan.Naming(folder, name="cut"), form="h264"
+    )
     for ending in ("otio", "edl"):
         timelines.write(shots, films, folder / f"cut.{ending}", name="cut", overwrite=True)
     return [("", (folder / f"cut.{ending}").read_bytes()) for ending in ("otio", "edl")]

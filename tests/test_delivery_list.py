@@ -42,7 +42,7 @@ def test_a_list_runs_in_its_order_and_is_there_again_next_time(tmp_path: Path, f
     desk.list.add(DeliveryRequest("marks", str(tmp_path / "cut.mp4"), within=(1.5, 2.5), everywhere=True))
     with pytest.raises(TremorError, match="in the list already"):
         desk.list.add(DeliveryRequest("marks", str(tmp_path / "cut.mp4"), within=(1.5, 2.5)))
-    with pytest.raises(TremorError, match="no shots"):
+    with pytest.raises(TremorError, match="No shots match"):
         desk.list.add(DeliveryRequest("chosen", str(tmp_path / "x.mp4"), shots=("gone",)))
     desk.list.move(rows[2], -2)
     desk.list.stop(rows[1])

@@ -26,6 +26,15 @@ from __future__ import annotations
 from young_tremor.api.arguments import existing
 from young_tremor.api.films import deliver, render, render_each, sound
 from young_tremor.api.motion import Motion, gyro, info, margin, measure, motion, presets, read_take, stmap
+from young_tremor.api.requests import (
+    DeliverRequest,
+    FilmRequest,
+    GyroRequest,
+    MapRequest,
+    MeasureRequest,
+    MotionRequest,
+    ShakeRequest,
+)
 from young_tremor.api.shots import framing, open, reel, save, shake
 from young_tremor.base.errors import MissingFile, RequestError, TremorError, UnreadableValue
 from young_tremor.engine.delivery import actions
@@ -37,11 +46,18 @@ FORMS = actions.codec_names()
 
 __all__ = [
     "FORMS",
+    "DeliverRequest",
+    "FilmRequest",
+    "GyroRequest",
+    "MapRequest",
+    "MeasureRequest",
     "MissingFile",
     "Motion",
+    "MotionRequest",
     "Preset",
     "Project",
     "RequestError",
+    "ShakeRequest",
     "Shot",
     "Take",
     "TremorError",

@@ -6,6 +6,7 @@ import os
 from collections.abc import Callable, Iterable
 from fractions import Fraction
 from pathlib import Path
+from typing import Protocol
 
 from young_tremor.api.checks import check_arguments
 from young_tremor.base.errors import MissingFile, RequestError, UnreadableValue
@@ -146,22 +147,29 @@ def named_of(what: Shot | Project | Iterable[Shot], name: str | None) -> tuple[S
     return (what,) if isinstance(what, Shot) else tuple(what)
 
 
-def shots_of(
-    what: Shot | Project | Iterable[Shot],
-    name: str | None,
-    size: Size | None,
-    fps: Rate | None,
-    start: Time | None,
-    end: Time | None,
-    *,
-    each: bool = False,
-) -> tuple[Shot, ...]:
-    """The same of a stretch, in another size and rate; RequestError where these are asked of bare shots."""
+class Stretch(Protocol):
+    """Which shots of a project are meant, in which size and rate, from where to where."""
+
+    @property
+    def shot(self) -> str | None: ...
+    @property
+    def size(self) -> Size | None: ...
+    @property
+    def fps(self) -> Rate | None: ...
+    @property
+    def start(self) -> Time | None: ...
+    @property
+    def end(self) -> Time | None: ...
+
+
+def shots_of(what: Shot | Project | Iterable[Shot], stretch: Stretch, *, each: bool = False) -> tuple[Shot, ...]:
+    """The shots of a stretch, in another size and rate; RequestError where these are asked of bare shots."""
     if not isinstance(what, Project):
-        if any(each is not None for each in (name, size, fps, start, end)):
+        asked = (stretch.shot, stretch.size, stretch.fps, stretch.start, stretch.end)
+        if any(value is not None for value in asked):
             raise RequestError("Shots have a size, a rate and ends of their own: say others when they are made.")
         return named_of(what, None)
-    project = batch.delivered_as(what, size_of(size), rate_of(fps))
+    project = batch.delivered_as(what, size_of(stretch.size), rate_of(stretch.fps))
     rate = reels.rate_of(project)
-    first, last = (None if value is None else seconds_of(value, rate) for value in (start, end))
-    return batch.stretch(project, name, first, last, each=each)
+    first, last = (None if value is None else seconds_of(value, rate) for value in (stretch.start, stretch.end))
+    return batch.stretch(project, stretch.shot, first, last, each=each)

@@ -49,6 +49,17 @@ def check_arguments(function: Callable[Parameters, Result]) -> Callable[Paramete
     return call
 
 
+def check_fields(value: Any, function: str) -> None:
+    """Refuse fields of a frozen dataclass that do not fit their annotations, as arguments of ``function`` are."""
+    kind: Callable[..., Any] = type(value)
+    for name, hint in _hints(kind).items():
+        fits, passed = _fit(getattr(value, name), hint)
+        if not fits:
+            words = " or ".join(_describe_hint(hint))
+            raise RequestError(f"{function}: “{name}” cannot be {_short(getattr(value, name))}: give {words}.")
+        object.__setattr__(value, name, passed)
+
+
 @cache
 def _hints(function: Callable[..., Any]) -> Mapping[str, Any]:
     return typing.get_type_hints(function)

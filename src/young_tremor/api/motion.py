@@ -2,59 +2,50 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
-from typing import Any, Literal
+from typing import Any
 
 import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.api import arguments
-from young_tremor.api.arguments import FilePath, Rate, Report, Size, Tell, Time, existing
+from young_tremor.api.arguments import FilePath, Report, Size, Tell, existing
 from young_tremor.api.checks import check_arguments
+from young_tremor.api.requests import GyroRequest, MapRequest, MeasureRequest, MotionRequest, takes_request
 from young_tremor.base import motion_csv
 from young_tremor.engine.delivery import actions, batch, interchange
 from young_tremor.engine.library import preset_library, takes
 from young_tremor.model.project import Preset, Project, Shot
 from young_tremor.model.take import Take
 
-Held = Literal["upright", "left", "right", "upside-down"]
-
 
 @check_arguments
+@takes_request(MeasureRequest)
 def measure(
     clip: FilePath,
     output: FilePath | None = None,
     *,
-    start: Time = 0.0,
-    end: Time | None = None,
-    shields: Iterable[str] = (),
-    focal_mm: float | None = None,
-    other: bool = False,
-    overwrite: bool = False,
+    request: MeasureRequest,
     tell: Tell = arguments.silent,
     report: Report = arguments.silent,
 ) -> Take:
-    """The motion of a handheld clip; written to ``output`` as CSV too if that is said.
-
-    ``shields``: parts not to look at, "x,y,width,height" in pixels. ``other``: of two things that move, take the other
-    one for the scene. What was found, and by how many pixels it may be off, is told.
-    """
+    """The motion of a handheld clip; written to ``output`` as CSV too if that is said. See :class:`MeasureRequest`.
+    What was found, and by how many pixels it may be off, is told."""
     path = existing(clip)
-    arguments.focal(focal_mm)
+    arguments.focal(request.focal_mm)
     target = None if output is None else arguments.path_of(output)
     take, text = actions.measure(
         path,
         partial(report, (target or path).name),
         output=target,
-        start=arguments.time_text(start) or "0",
-        end=arguments.time_text(end),
-        shields=tuple(shields),
-        focal_mm=focal_mm,
-        other=other,
-        overwrite=overwrite,
+        start=arguments.time_text(request.start) or "0",
+        end=arguments.time_text(request.end),
+        shields=tuple(request.shields),
+        focal_mm=request.focal_mm,
+        other=request.other,
+        overwrite=request.overwrite,
     )
     tell(text)
     return take
@@ -98,62 +89,47 @@ class Motion:
 
 
 @check_arguments
-def motion(
-    what: Shot | Project | Preset | Take | str,
-    *,
-    shot: str | None = None,
-    size: Size = (1920, 1080),
-    fps: Rate = 24,
-    seconds: Time = 10.0,
-    focal_mm: float | None = None,
-    amount: float = 1.0,
-    pace: float = 1.0,
-    seed: int | None = None,
-) -> Motion:
+@takes_request(MotionRequest)
+def motion(what: Shot | Project | Preset | Take | str, *, request: MotionRequest) -> Motion:
     """How a shot moves at the middle of each of its frames, crop and placement left out; or a project's first shot, or
-    the one named; or a preset (itself, or its name) or a take in a frame of ``size`` at ``fps`` for some seconds."""
-    arguments.focal(focal_mm)
+    the one named; or a preset (itself, or its name) or a take. See :class:`MotionRequest`."""
+    arguments.focal(request.focal_mm)
     if isinstance(what, Project | Shot):
-        one = what if isinstance(what, Shot) else arguments.one_of(what, shot)
-        return Motion(
-            actions.shot_motion(
-                replace(one, shake=actions.adjust_shake(one.shake, amount=amount, pace=pace, seed=seed))
-            )
-        )
-    preset = takes.preset_of(what, focal_mm) if isinstance(what, Take) else arguments.preset_of(what)
-    rate = arguments.rate_of(fps)
+        shot = what if isinstance(what, Shot) else arguments.one_of(what, request.shot)
+        shake = actions.adjust_shake(shot.shake, amount=request.amount, pace=request.pace, seed=request.seed)
+        return Motion(actions.shot_motion(replace(shot, shake=shake)))
+    preset = takes.preset_of(what, request.focal_mm) if isinstance(what, Take) else arguments.preset_of(what)
+    rate = arguments.rate_of(request.fps)
     assert rate is not None
     text = actions.preset_motion(
-        arguments.adjust_preset(preset, amount, pace, seed),
-        size=arguments.size_of(size) or (1920, 1080),
+        arguments.adjust_preset(preset, request.amount, request.pace, request.seed),
+        size=arguments.size_of(request.size) or (1920, 1080),
         rate=rate,
-        seconds=arguments.seconds_of(seconds, rate),
-        focal_mm=focal_mm,
+        seconds=arguments.seconds_of(request.seconds, rate),
+        focal_mm=request.focal_mm,
     )
     return Motion(text)
 
 
 @check_arguments
-def stmap(
-    what: Shot | Project,
-    output: FilePath,
-    *,
-    shot: str | None = None,
-    exposures: int = 1,
-    frames: tuple[int, int] | None = None,
-    small: bool = False,
-    overwrite: bool = False,
-    report: Report = arguments.silent,
-) -> int:
+@takes_request(MapRequest)
+def stmap(what: Shot | Project, output: FilePath, *, request: MapRequest, report: Report = arguments.silent) -> int:
     """Write where each delivered pixel looks in the source as numbered EXR pictures (``name.####.exr``, or a folder);
-    how many. Red goes from 0 at the source's left edge to 1 at its right, green from 0 below to 1 above."""
+    how many. Red goes from 0 at the source's left edge to 1 at its right, green from 0 below to 1 above. See
+    :class:`MapRequest`."""
     path = arguments.path_of(output)
-    one = what if isinstance(what, Shot) else arguments.one_of(what, shot)
+    shot = what if isinstance(what, Shot) else arguments.one_of(what, request.shot)
     if path.suffix.lower() != ".exr":
         batch.made_folder(path)
         path = path / "st.####.exr"
     return interchange.write_maps(
-        one, path, partial(report, path.name), exposures=exposures, frames=frames, overwrite=overwrite, small=small
+        shot,
+        path,
+        partial(report, path.name),
+        exposures=request.exposures,
+        frames=request.frames,
+        overwrite=request.overwrite,
+        small=request.small,
     )
 
 
@@ -164,36 +140,21 @@ def read_take(path: FilePath, *, distance: float = takes.DISTANCE) -> Take:
 
 
 @check_arguments
-def gyro(
-    log: FilePath,
-    output: FilePath,
-    *,
-    held: Held = "upright",
-    axes: str | None = None,
-    time_unit: str | None = None,
-    rate_unit: str | None = None,
-    fps: Rate = 60,
-    whole: bool = False,
-    overwrite: bool = False,
-) -> str:
-    """Make a take of a gyroscope's log; what it was read as, in words.
-
-    ``held``: "upright", "left", "right" or "upside-down"; ``axes``: which of its axes are the camera's right, up and
-    back, like "-y,x,z"; units as found if left out ("s", "ms", "us", "ns"; "rad", "deg"); ``whole``: take neither bias
-    nor drift off.
-    """
+@takes_request(GyroRequest)
+def gyro(log: FilePath, output: FilePath, *, request: GyroRequest) -> str:
+    """Make a take of a gyroscope's log; what it was read as, in words. See :class:`GyroRequest`."""
     path, target = existing(log), arguments.path_of(output)
     actions.not_over(target, path)
     return interchange.take_of_log(
         path,
         target,
-        axes=axes,
-        held=held,
-        time_unit=time_unit,
-        rate_unit=rate_unit,
-        fps=str(fps),
-        whole=whole,
-        overwrite=overwrite,
+        overwrite=request.overwrite,
+        axes=request.axes,
+        held=request.held,
+        time_unit=request.time_unit,
+        rate_unit=request.rate_unit,
+        fps=str(request.fps),
+        whole=request.whole,
     )
 
 

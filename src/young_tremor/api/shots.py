@@ -9,15 +9,15 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from young_tremor.api import arguments
-from young_tremor.api.arguments import FilePath, Rate, Size, Tell, Time, existing
+from young_tremor.api.arguments import FilePath, Rate, Size, Tell, existing
 from young_tremor.api.checks import check_arguments
+from young_tremor.api.requests import ShakeRequest, takes_request
 from young_tremor.base.errors import RequestError
 from young_tremor.engine.delivery import actions, batch, timelines
 from young_tremor.engine.sound import sound_presets
 from young_tremor.model.project import Preset, Project, Shot
 from young_tremor.model.reel_edits import another
 from young_tremor.model.shake import Shake
-from young_tremor.model.take import Take
 
 STILL = Preset("Still", "", "Nothing moves.", Shake())
 
@@ -69,84 +69,38 @@ def save(project: Project, output: FilePath, *, overwrite: bool = False) -> Path
 
 
 @check_arguments
-def shake(
-    media: FilePath,
-    *,
-    preset: str | Preset | None = None,
-    take: FilePath | Take | None = None,
-    saved: FilePath | None = None,
-    amount: float = 1.0,
-    pace: float = 1.0,
-    seed: int | None = None,
-    course: int = 0,
-    hits: str | None = None,
-    edges: str = "crop",
-    shutter: float = 180.0,
-    focal_mm: float | None = None,
-    size: Size | None = None,
-    fps: Rate | None = None,
-    seconds: Time | None = None,
-    start: Time | None = None,
-    end: Time | None = None,
-    over: Iterable[FilePath] = (),
-    on_glass: Iterable[FilePath] = (),
-    sound: bool = False,
-    rumble: Iterable[str] = (),
-    knocks: Iterable[str] = (),
-    sound_sway: float = 0.0,
-    tell: Tell = arguments.silent,
-) -> Shot:
-    """A shot of a film, a picture or numbered pictures, given a shake: by a ``preset`` (“Standing, breathing” where
-    nothing is said), a measured ``take``, or a ``saved`` shake.
-
-    Parameters
-    ----------
-    amount, pace : float
-        Multiply how much and how fast; amount 0 is still.
-    seed, course : int
-        Another course of the same motion: by a seed, or as the one of so many that differ.
-    hits : str
-        When blows fall, in the input's time: seconds with a strength if wanted ("1.2,3.5@0.6"), or "sound" or
-        "picture": found there. UnreadableValue for one outside of the stretch that is written.
-    edges : str
-        "crop", "crop-as-needed", "soft", "mirror", "hold", "repeat" or "open".
-    shutter : float
-        Degrees, 0 to 720.
-    focal_mm : float
-        For a sensor 36 mm wide; the preset's if left out.
-    size, fps
-        As delivered; the input's if left out.
-    seconds, start, end
-        How long (5 s of a still), and from where to where in the input.
-    over, on_glass
-        Graphics over it that shake along, and some that stand still.
-    sound, rumble, knocks, sound_sway
-        The sound that belongs to the preset; others by name, with @dB; ± dB by which the footage's own trembles.
-    """
-    chosen = arguments.moved_by(preset, take, saved, focal_mm, tell)
-    graphics = [tuple(existing(each, pictures=True) for each in some) for some in (over, on_glass)]
-    path, rate = existing(media, pictures=True), arguments.rate_of(fps)
-    new_preset = arguments.adjust_preset(chosen, amount, pace, seed)
-    if course:
-        new_preset = replace(new_preset, shake=another(new_preset.shake, course))
+@takes_request(ShakeRequest)
+def shake(media: FilePath, *, request: ShakeRequest, tell: Tell = arguments.silent) -> Shot:
+    """A shot of a film, a picture or numbered pictures, given a shake. See :class:`ShakeRequest` for all that can be
+    asked for."""
+    chosen = arguments.moved_by(request.preset, request.take, request.saved, request.focal_mm, tell)
+    path, rate = existing(media, pictures=True), arguments.rate_of(request.fps)
+    preset = arguments.adjust_preset(chosen, request.amount, request.pace, request.seed)
+    if request.course:
+        preset = replace(preset, shake=another(preset.shake, request.course))
     shot = actions.one_shot(
         path,
-        new_preset,
-        edges=edges,  # type: ignore[arg-type]
-        shutter=shutter,
-        focal_mm=focal_mm,
-        size=arguments.size_of(size),
+        preset,
+        edges=request.edges,
+        shutter=request.shutter,
+        focal_mm=request.focal_mm,
+        size=arguments.size_of(request.size),
         rate=rate,
-        seconds=None if seconds is None else arguments.seconds_of(seconds, rate or Fraction(24)),
-        over=graphics[0],
-        on_glass=graphics[1],
+        seconds=None if request.seconds is None else arguments.seconds_of(request.seconds, rate or Fraction(24)),
+        over=tuple(existing(graphic, pictures=True) for graphic in request.over),
+        on_glass=tuple(existing(graphic, pictures=True) for graphic in request.on_glass),
     )
-    shot = batch.from_to(shot, arguments.time_text(start), arguments.time_text(end))
-    shot = batch.with_hits(shot, hits, chosen.name)
+    shot = batch.from_to(shot, arguments.time_text(request.start), arguments.time_text(request.end))
+    shot = batch.with_hits(shot, request.hits, chosen.name)
     if batch.is_still(shot):
         tell(f"Nothing moves in {path.name}: what was asked for comes to no motion.")
     return sound_presets.add_sounds(
-        shot, chosen, together=sound, rumble=tuple(rumble), knocks=tuple(knocks), sway=sound_sway
+        shot,
+        chosen,
+        together=request.sound,
+        rumble=tuple(request.rumble),
+        knocks=tuple(request.knocks),
+        sway=request.sound_sway,
     )
 
 

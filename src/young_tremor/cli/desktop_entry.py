@@ -24,17 +24,17 @@ def completion_text(shell: str, commands: click.Group) -> str:
 @click.argument("shell", type=click.Choice(SHELLS))
 @click.pass_context
 def completion(ctx: click.Context, shell: str) -> None:
-    """Print what lets a shell complete commands and options."""
+    """Print the completion script for a shell."""
     click.echo(completion_text(shell, _command_group(ctx)))
 
 
 @click.command()
-@click.option("--to", "share", type=FILE, help="A share folder; your own (~/.local/share) if left out.")
-@click.option("--command", help="What the entry starts; this installation if left out.")
-@click.option("--remove", is_flag=True, help="Take it away again.")
+@click.option("--to", "share", type=FILE, help="Share folder; ~/.local/share if left out.")
+@click.option("--command", help="Command the entry starts; this installation if left out.")
+@click.option("--remove", is_flag=True, help="Remove the entry again.")
 @click.pass_context
 def desktop(ctx: click.Context, share: Path | None, command: str | None, remove: bool) -> None:
-    """Put Young Tremor into the desktop's menu, with icons, file type, manual page and completions."""
+    """Add Young Tremor to the desktop's menu, with icons, file type, manual page and completions."""
     at = menu_entry.home() if share is None else share
     if remove:
         gone = menu_entry.take_away(at)

@@ -14,11 +14,11 @@ from young_tremor.engine import system_info
 
 @click.command()
 @click.argument("file", type=FILE, required=False)
-@click.option("--json", "as_json", is_flag=True, help="As one JSON object.")
-@click.option("--loudness", is_flag=True, help="Measure how loud it is, also where that takes a while.")
-@click.option("--system", is_flag=True, help="Versions, kernels, encoders, cache sizes and folders of this machine.")
+@click.option("--json", "as_json", is_flag=True, help="Print one JSON object.")
+@click.option("--loudness", is_flag=True, help="Measure loudness, even if that takes a while.")
+@click.option("--system", is_flag=True, help="Describe this machine: versions, kernels, encoders, caches, folders.")
 def info(file: Path | None, as_json: bool, loudness: bool, system: bool) -> None:
-    """Say what a file holds, or what this machine has."""
+    """Describe a file, or this machine."""
     if system == (file is not None):
         raise click.UsageError("Name one file, or ask for --system.")
     facts = system_info.facts() if file is None else api.info(file, loudness=loudness)

@@ -12,19 +12,19 @@ from young_tremor.cli import examples
 #: By name: the module that holds a command, and its help in the list.
 COMMANDS = {
     "measure": ("motion", "Measure the motion of a handheld clip."),
-    "motion": ("motion", "Write the motion of a project's shot, of a preset or of a take, as numbers."),
-    "margin": ("motion", "Say how much wider to frame a shot that will be shaken by a preset."),
-    "presets": ("presets", "List the presets, and the sounds after them."),
-    "info": ("info", "Say what a file holds, or what this machine has."),
-    "shake": ("shake", "Give a still shot, a picture or numbered pictures a shake, and write it."),
-    "reel": ("reel", "Make a project of films, pictures and sequences, or of a timeline."),
-    "render": ("reel", "Render a project's reel in order, one shot of it, or every shot by itself."),
-    "sound": ("sound", "Write what is heard of a project, or one stem of it."),
+    "motion": ("motion", "Write the motion of a shot, a preset or a take as numbers."),
+    "margin": ("motion", "Say how much wider to frame a shot for a preset."),
+    "presets": ("presets", "List presets and sounds."),
+    "info": ("info", "Describe a file, or this machine."),
+    "shake": ("shake", "Shake a film, a picture or a sequence, and write the result."),
+    "reel": ("reel", "Make a project from films, pictures and sequences, or from a timeline."),
+    "render": ("reel", "Render a project's reel, one shot, or every shot."),
+    "sound": ("sound", "Write a project's sound, or one stem."),
     "deliver": ("deliver", "Write films, numbered pictures and stems of projects."),
-    "stmap": ("interchange", "Write where each delivered pixel looks in the source, as ST maps."),
-    "gyro": ("interchange", "Make a take of a gyroscope's log."),
-    "completion": ("desktop_entry", "Print what lets a shell complete commands and options."),
-    "desktop": ("desktop_entry", "Put Young Tremor into the desktop's menu, or take it out."),
+    "stmap": ("interchange", "Write ST maps: where each delivered pixel looks in the source."),
+    "gyro": ("interchange", "Make a take from a gyroscope log."),
+    "completion": ("desktop_entry", "Print the completion script for a shell."),
+    "desktop": ("desktop_entry", "Add Young Tremor to the desktop's menu, or remove it."),
 }
 
 

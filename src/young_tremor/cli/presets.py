@@ -11,9 +11,9 @@ actions = lazily("young_tremor.engine.delivery.actions")
 
 
 @click.command()
-@click.option("--json", "as_json", is_flag=True, help="As a JSON list.")
+@click.option("--json", "as_json", is_flag=True, help="Print a JSON list.")
 def presets(as_json: bool) -> None:
-    """List the presets, and the sounds after them."""
+    """List presets and sounds."""
     if as_json:
         click.echo(actions.presets_json())
         return

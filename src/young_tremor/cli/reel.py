@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 import click
 
@@ -25,7 +26,7 @@ from young_tremor.engine.library import preset_library
 def reel(
     inputs: tuple[Path, ...], output: Path, preset_name: str | None, size: str | None, fps: str | None, overwrite: bool
 ) -> None:
-    """Make a project of films, pictures and sequences, or of a timeline (.otio, .edl), each in its own course."""
+    """Make a project from films, pictures and sequences, or from a timeline (.otio, .edl)."""
     notes: list[str] = []
     preset = preset_library.DEFAULT_PRESET if preset_name is None else preset_name
     project = api.reel(inputs, preset=preset, size=size, fps=fps, tell=notes.append)
@@ -37,54 +38,42 @@ def reel(
 
 @click.command()
 @click.argument("project", type=FILE)
-@click.option("--shot", "shot_name", help="One shot by name; the whole reel if left out.")
+@click.option("--shot", help="One shot by name; the whole reel if left out.")
 @click.option("-o", "--output", type=FILE, help="The film to write.")
-@click.option("--each", "folder", type=FILE, help="A folder to write every shot by itself into, instead of -o.")
-@click.option("--pattern", default="{number} {shot}", show_default=True, help="How they are called with --each.")
+@click.option("--each", "folder", type=FILE, help="Folder for one file per shot, instead of -o.")
+@click.option("--pattern", default="{number} {shot}", show_default=True, help="File names with --each.")
 @click.option("--size", help="Delivered size, as 1920x1080; the reel's if left out, with --each the shot's.")
-@click.option("--fps", help="Delivered rate; likewise.")
-@click.option("--from", "start", help="Where to begin: seconds or timecode of the reel, or of the shot.")
-@click.option("--to-time", "end", help="Where to end.")
-@click.option("--codec", type=click.Choice(api.FORMS), default="h264", show_default=True)
-@click.option("--loudness", "wanted", type=float, help="Level the sound to so many LUFS: -14, -16 or -23.")
+@click.option("--fps", help="Delivered frame rate; the reel's if left out, with --each the shot's.")
+@click.option("--from", "start", help="Start in the reel, or in the shot: seconds or timecode.")
+@click.option("--to-time", "end", help="End, likewise.")
+@click.option("--codec", "form", type=click.Choice(api.FORMS), default="h264", show_default=True)
+@click.option("--loudness", type=float, help="Target loudness in LUFS: -14, -16 or -23.")
 @click.option("--clean", type=FILE, help="Also write the same stretch without shake and crop.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
 def render(
-    project: Path,
-    shot_name: str | None,
-    output: Path | None,
-    folder: Path | None,
-    pattern: str,
-    size: str | None,
-    fps: str | None,
-    start: str | None,
-    end: str | None,
-    codec: str,
-    wanted: float | None,
-    clean: Path | None,
-    overwrite: bool,
+    project: Path, output: Path | None, folder: Path | None, pattern: str, clean: Path | None, **options: Any
 ) -> None:
-    """Render a project's reel in order, one shot of it, or every shot by itself."""
+    """Render a project's reel, one shot, or every shot."""
     if (output is None) == (folder is None):
         raise RequestError("Say where the output goes: -o with a film, or --each with a folder.")
-    sentences, opened = reporting.SentenceQueue(), actions.open_project(api.existing(project))
-    more = {
-        "size": size,
-        "fps": fps,
-        "start": start,
-        "end": end,
-        "loudness": wanted,
-        "overwrite": overwrite,
-        "tell": sentences.tell,
-        "report": reporting.ProgressBars(sentences),
-    }
+    document, request = actions.open_project(api.existing(project)), api.FilmRequest(**options)
+    sentences = reporting.SentenceQueue()
+    bars = reporting.ProgressBars(sentences)
     if folder is not None:
         if clean is not None:
             raise RequestError("With --each a clean version has no name: render it by itself.")
-        api.render_each(opened, folder, shot=shot_name, pattern=pattern, name=project.stem, form=codec, **more)  # type: ignore[arg-type]
+        api.render_each(
+            document,
+            folder,
+            pattern=pattern,
+            name=project.stem,
+            request=request,
+            tell=sentences.tell,
+            report=bars,
+        )
     elif output is not None:
         for path in (output, clean):
             if path is not None:
                 actions.not_over(path, project)
-        api.render(opened, output, shot=shot_name, clean=clean, form=codec, **more)  # type: ignore[arg-type]
+        api.render(document, output, clean=clean, request=request, tell=sentences.tell, report=bars)
     sentences.now()

@@ -13,13 +13,13 @@ from young_tremor.cli.reporting import FILE
 @click.command()
 @click.argument("project", type=FILE)
 @click.option("--shot", "shot_name", help="One shot by name; the whole reel if left out.")
-@click.option("--stem", help="One sound by its name, or footage; the mix if left out.")
-@click.option("--loudness", "wanted", type=float, help="Level it to so many LUFS: -14, -16 or -23.")
+@click.option("--stem", help="Sound by name, or footage; the mix if left out.")
+@click.option("--loudness", "wanted", type=float, help="Target loudness in LUFS: -14, -16 or -23.")
 @click.option("-o", "--output", type=FILE, required=True, help="The WAV file to write.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
 def sound(
     project: Path, shot_name: str | None, stem: str | None, wanted: float | None, output: Path, overwrite: bool
 ) -> None:
-    """Write what is heard of a project, or one stem of it, as a WAV file of 24 bits."""
+    """Write a project's sound, or one stem, as 24-bit WAV."""
     text = api.sound(api.open(project), output, shot=shot_name, stem=stem, loudness=wanted, overwrite=overwrite)
     click.echo(f"{output.name}: {text}.")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import deque
 from collections.abc import Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import dataclass
 from pathlib import Path
 
 from young_tremor.base.colour import convert
@@ -19,22 +20,21 @@ from young_tremor.render.plate_pixels import picture_of
 WAITING = 4  # pictures that are being written at once
 
 
-def write_pictures(
-    parts: list[FilmPart],
-    path: Path,
-    chosen: Codec,
-    report: Report,
-    *,
-    first: int = 1,
-    frames: tuple[int, int] | None = None,
-    overwrite: bool = False,
-    resume: bool = False,
-) -> int:
-    """Render shots one after the other into numbered pictures, the first of which has the number ``first``.
+@dataclass(frozen=True)
+class Numbers:
+    """Which pictures are written: the first of all has the number ``first``; ``frames``: only those from one number to
+    another, both included. ``resume``: what is there already stays."""
 
-    ``frames``: only those from one number to another, both included; the same pictures, byte for byte, as in one run.
-    ``resume``: what is there already stays. How many were written.
-    """
+    first: int = 1
+    frames: tuple[int, int] | None = None
+    overwrite: bool = False
+    resume: bool = False
+
+
+def write_pictures(parts: list[FilmPart], path: Path, chosen: Codec, report: Report, numbers: Numbers) -> int:
+    """Render shots one after the other into numbered pictures: the same ones, byte for byte, whichever part of them is
+    asked for. How many were written."""
+    first, frames, overwrite, resume = numbers.first, numbers.frames, numbers.overwrite, numbers.resume
     check_parts(parts)
     total = sum(part.plan.frames for part in parts)
     low, high = (first, first + total - 1) if frames is None else frames

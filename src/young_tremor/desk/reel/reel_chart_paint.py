@@ -64,9 +64,7 @@ class Wave:
         if outline is None:
             if len(self.whole) >= KEPT:
                 self.whole.clear()
-            outline = self.whole[seconds, count] = _about(
-                0.0, 1.0, peaks.columns(self.peaks, 0.0, seconds, count)
-            )
+            outline = self.whole[seconds, count] = _about(0.0, 1.0, peaks.columns(self.peaks, 0.0, seconds, count))
         return outline
 
 

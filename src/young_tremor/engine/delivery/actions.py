@@ -6,9 +6,10 @@ import json
 import os
 from collections.abc import Callable
 from contextlib import suppress
+from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
-from typing import Any
+from typing import Any, cast
 
 import cv2
 import numpy as np
@@ -102,35 +103,45 @@ def adjust_shake(shake: Shake, *, amount: float = 1.0, pace: float = 1.0, seed: 
     )
 
 
-def one_shot(
-    path: Path,
-    preset: Preset,
-    *,
-    edges: Edges = "crop",
-    shutter: float = 180.0,
-    focal_mm: float | None = None,
-    size: tuple[int, int] | None = None,
-    rate: Fraction | None = None,
-    seconds: float | None = None,
-    over: tuple[Path, ...] = (),
-    on_glass: tuple[Path, ...] = (),
-) -> Shot:
-    """A shot of a file under a preset, as ``shake`` makes it; ``over`` it, graphics that move along, and some on the
-    glass, that do not."""
-    if not (np.isfinite(shutter) and 0 <= shutter <= 720):
-        raise UnreadableValue(f"A shutter of {shutter:g}° cannot be used: give 0 to 720.")
-    if edges not in EDGES:
-        raise UnknownName(f"There are no edges “{edges}”: there are {', '.join(EDGES)}.")
-    frame = FrameSettings(edges=edges, shutter=Shutter(Curve(shutter)), focal_mm=focal_mm or preset.focal_mm)
-    if seconds is not None and not (np.isfinite(seconds) and 0 < seconds <= 86400):
-        raise UnreadableValue(f"A length of {seconds:g} s cannot be used: give more than 0 s, up to a day.")
+@dataclass(frozen=True)
+class ShotOptions:
+    """How a file becomes a shot: its ``edges``, ``shutter`` in degrees and lens; ``size`` and ``rate`` of its delivery;
+    how many ``seconds``; graphics ``over`` it that move along, and some ``on_glass`` that do not."""
+
+    edges: str = "crop"
+    shutter: float = 180.0
+    focal_mm: float | None = None
+    size: tuple[int, int] | None = None
+    rate: Fraction | None = None
+    seconds: float | None = None
+    over: tuple[Path, ...] = ()
+    on_glass: tuple[Path, ...] = ()
+
+    def __post_init__(self) -> None:
+        if not (np.isfinite(self.shutter) and 0 <= self.shutter <= 720):
+            raise UnreadableValue(f"A shutter of {self.shutter:g}° cannot be used: give 0 to 720.")
+        if self.edges not in EDGES:
+            raise UnknownName(f"There are no edges “{self.edges}”: there are {', '.join(EDGES)}.")
+        seconds = self.seconds
+        if seconds is not None and not (np.isfinite(seconds) and 0 < seconds <= 86400):
+            raise UnreadableValue(f"A length of {seconds:g} s cannot be used: give more than 0 s, up to a day.")
+
+
+def one_shot(path: Path, preset: Preset, **options: Any) -> Shot:
+    """A shot of a file under a preset; ``options`` as in :class:`ShotOptions`. UnreadableValue, UnknownName."""
+    chosen = ShotOptions(**options)
+    frame = FrameSettings(
+        edges=cast("Edges", chosen.edges),
+        shutter=Shutter(Curve(chosen.shutter)),
+        focal_mm=chosen.focal_mm or preset.focal_mm,
+    )
     plates = [_plate("plate", path)]
-    if rate is not None and image_sequence.is_pattern(plates[0].media.path):  # it has none of its own
-        plates[0] = replace(plates[0], media=replace(plates[0].media, rate=str(rate)))
-    if over or on_glass:
-        whole = size or footage.facts(plates[0].media.path).info.size
-        plates += [footage.fit_graphic(_plate(f"over {n}", path), whole) for n, path in enumerate(over)]
-        glass = (replace(_plate(f"glass {n}", path), glass=True) for n, path in enumerate(on_glass))
+    if chosen.rate is not None and image_sequence.is_pattern(plates[0].media.path):  # it has none of its own
+        plates[0] = replace(plates[0], media=replace(plates[0].media, rate=str(chosen.rate)))
+    if chosen.over or chosen.on_glass:
+        whole = chosen.size or footage.facts(plates[0].media.path).info.size
+        plates += [footage.fit_graphic(_plate(f"over {n}", path), whole) for n, path in enumerate(chosen.over)]
+        glass = (replace(_plate(f"glass {n}", path), glass=True) for n, path in enumerate(chosen.on_glass))
         plates += [footage.fit_graphic(plate, whole) for plate in glass]
     return Shot(
         "shot",
@@ -138,9 +149,9 @@ def one_shot(
         tuple(plates),
         from_preset(preset),
         frame,
-        end=seconds,
-        size=Size(*size) if size else None,
-        rate=str(rate) if rate else None,
+        end=chosen.seconds,
+        size=Size(*chosen.size) if chosen.size else None,
+        rate=str(chosen.rate) if chosen.rate else None,
     )
 
 
@@ -158,38 +169,39 @@ def _plate(plate_id: str, path: Path) -> Plate:
     return replace(plate_of(Path(footage.resolve_path(path))), id=plate_id)
 
 
-def render(
-    shots: tuple[Shot, ...],
-    output: Path,
-    report: Report,
-    *,
-    codec_name: str = "h264",
-    how: EncodingChoice = USUAL,
-    overwrite: bool = False,
-    shaken: bool = True,
-    loudness: float | None = None,
-    first: int = 1,
-    frames: tuple[int, int] | None = None,
-    resume: bool = False,
-) -> tuple[str, ...]:
-    """Render shots in order into one film; ``shaken=False`` leaves out shake and crop. See ``movie.write_movie``.
-    ``loudness``: what its sound is levelled to, in LUFS. ``first``, ``frames``, ``resume``: of numbered pictures, see
-    ``pictures.write_pictures``.
+@dataclass(frozen=True)
+class RenderOptions:
+    """How shots are rendered: as which codec, ``shaken`` or without shake and crop. ``loudness``: what the sound is
+    levelled to, in LUFS. ``first``, ``frames``, ``resume``: of numbered pictures, see
+    :func:`young_tremor.export.numbered_pictures.write_pictures`."""
+
+    codec_name: str = "h264"
+    how: EncodingChoice = USUAL
+    overwrite: bool = False
+    shaken: bool = True
+    loudness: float | None = None
+    first: int = 1
+    frames: tuple[int, int] | None = None
+    resume: bool = False
+
+
+def render(shots: tuple[Shot, ...], output: Path, report: Report, **options: Any) -> tuple[str, ...]:
+    """Render shots in order into one film; ``options`` as in :class:`RenderOptions`.
 
     What a person should know of the result: what was noticed about the sources, and what the codec cannot hold.
     """
-    chosen = codec(codec_name, how)
-    check_output(output, chosen, overwrite=overwrite)
-    parts = parts_of(shots, (output,), shaken, loudness)
-    texts = film.notes(parts, chosen)
+    asked = RenderOptions(**options)
+    chosen = codec(asked.codec_name, asked.how)
+    check_output(output, chosen, overwrite=asked.overwrite)
+    parts = parts_of(shots, (output,), asked.shaken, asked.loudness)
+    notes = film.notes(parts, chosen)
     with desktop_bus.awake(f"{output.name} is being written"):
         if chosen.pictures:
-            numbered_pictures.write_pictures(
-                parts, output, chosen, report, first=first, frames=frames, overwrite=overwrite, resume=resume
-            )
+            numbers = numbered_pictures.Numbers(asked.first, asked.frames, asked.overwrite, asked.resume)
+            numbered_pictures.write_pictures(parts, output, chosen, report, numbers)
         else:
-            film.write_movie(parts, output, chosen, report, overwrite=overwrite)
-    return texts
+            film.write_movie(parts, output, chosen, report, overwrite=asked.overwrite)
+    return notes
 
 
 def parts_of(
@@ -286,40 +298,42 @@ def preset_motion(
     )
 
 
-def measure(
-    clip: Path,
-    report: Report,
-    *,
-    output: Path | None = None,
-    start: str = "0",
-    end: str | None = None,
-    shields: tuple[str, ...] = (),
-    focal_mm: float | None = None,
-    other: bool = False,
-    overwrite: bool = False,
-) -> tuple[Take, str]:
-    """Measure a clip from ``start`` to ``end`` (seconds or timecode), and write the take as CSV if told where.
+@dataclass(frozen=True)
+class MeasureOptions:
+    """Which part of a clip is measured: from ``start`` to ``end`` (seconds or timecode), without ``shields``
+    (``x,y,width,height`` in pixels); ``other``: of two things that move, the one that reaches less far round the rim.
+    ``output``: where the take is written as CSV."""
 
-    ``shields`` as ``x,y,width,height`` in pixels; ``other``: of two things that move, the one that reaches less far
-    round the rim. The take, and what a person should know of it.
-    """
+    output: Path | None = None
+    start: str = "0"
+    end: str | None = None
+    shields: tuple[str, ...] = ()
+    focal_mm: float | None = None
+    other: bool = False
+    overwrite: bool = False
+
+
+def measure(clip: Path, report: Report, **options: Any) -> tuple[Take, str]:
+    """Measure a clip; ``options`` as in :class:`MeasureOptions`. The take, and what a person should know of it."""
+    asked = MeasureOptions(**options)
+    output = asked.output
     if output is not None:
-        check_free(output, overwrite=overwrite)
+        check_free(output, overwrite=asked.overwrite)
         if output.resolve() == clip.resolve():
             raise RequestError(f"{output.name} is the clip itself: choose another name.")
     info = footage.facts(str(clip)).info
-    boxes = tuple(_box(text, info.size, info.name) for text in shields)
-    first, last = parse_time(start, info.rate), parse_time(end, info.rate) if end else None
+    boxes = tuple(_box(text, info.size, info.name) for text in asked.shields)
+    first, last = parse_time(asked.start, info.rate), parse_time(asked.end, info.rate) if asked.end else None
     path = measuring.measure(clip, report, start=first, end=last, shields=boxes)
-    if other:
+    if asked.other:
         if len(path.layers) < 2:
             raise RequestError(f"Only one thing moves in {clip.name}: measure it without --other.")
         path = path.other()
     if path.still:
         raise RequestError(f"Nothing moves in {clip.name}: film it with the camera in the hand.")
-    take = takes.of_path(path, info, clip.stem, focal_mm)
+    take = takes.of_path(path, info, clip.stem, asked.focal_mm)
     if output is not None:
-        motion_table.write_text(output, takes.text_of(take), overwrite=overwrite)
+        motion_table.write_text(output, takes.text_of(take), overwrite=asked.overwrite)
     return take, takes.describe_path(path, info.name)
 
 

@@ -13,6 +13,7 @@ import tempfile
 from collections import deque
 from collections.abc import Iterator
 from contextlib import ExitStack
+from dataclasses import dataclass
 from functools import lru_cache, partial
 from pathlib import Path
 from typing import Any
@@ -27,7 +28,7 @@ from young_tremor.base.lazy_import import lazily
 from young_tremor.base.pixels import ColourTags, PixelFormat
 from young_tremor.engine.delivery import actions
 from young_tremor.export import film
-from young_tremor.media.codecs import USUAL, EncodingChoice, codec
+from young_tremor.media.codecs import EncodingChoice, codec
 from young_tremor.media.picture_writer import name_of
 from young_tremor.media.video_writer import check_output
 from young_tremor.model.project import Shot
@@ -104,52 +105,37 @@ class Cluster:
             raise RequestError(f"The worker at {name} has {found}, this machine {mine}: install the same on both.")
         self._threads = sum(threads.values())
 
-    def render(
-        self,
-        shots: tuple[Shot, ...],
-        output: Path,
-        report: Report,
-        *,
-        codec_name: str = "h264",
-        how: EncodingChoice = USUAL,
-        overwrite: bool = False,
-        shaken: bool = True,
-        loudness: float | None = None,
-        frames: tuple[int, int] | None = None,
-        resume: bool = False,
-    ) -> tuple[str, ...]:
+    def render(self, shots: tuple[Shot, ...], output: Path, report: Report, **options: Any) -> tuple[str, ...]:
         """What :func:`young_tremor.engine.delivery.actions.render` does, the frames rendered by the workers."""
-        chosen = codec(codec_name, how)
-        check_output(output, chosen, overwrite=overwrite)
-        parts = actions.parts_of(shots, (output,), shaken, loudness)
-        texts = film.notes(parts, chosen)
-        asked = (shots, shaken, codec_name, how)
+        asked = actions.RenderOptions(**options)
+        chosen = codec(asked.codec_name, asked.how)
+        check_output(output, chosen, overwrite=asked.overwrite)
+        parts = actions.parts_of(shots, (output,), asked.shaken, asked.loudness)
+        work = FilmWork(shots, asked.shaken, asked.codec_name, asked.how)
         if chosen.pictures:
-            self._write_pictures(parts, asked, output, report, overwrite=overwrite, frames=frames)
+            self._write_pictures(parts, work, output, report, asked)
         else:
-            render = partial(self._frames, asked, parts[0].plan.source.colour)
-            film.write_movie(parts, output, chosen, report, overwrite=overwrite, render=render)
-        return texts
+            render = partial(self._frames, work, parts[0].plan.source.colour)
+            film.write_movie(parts, output, chosen, report, overwrite=asked.overwrite, render=render)
+        return film.notes(parts, chosen)
 
     def _write_pictures(
         self,
         parts: list[film.FilmPart],
-        asked: Asked,
+        work: FilmWork,
         output: Path,
         report: Report,
-        *,
-        overwrite: bool,
-        frames: tuple[int, int] | None,
+        asked: actions.RenderOptions,
     ) -> None:
         """Let workers write numbered pictures under their final names."""
         total = sum(part.plan.frames for part in parts)
-        first, last = (1, total) if frames is None else (max(frames[0], 1), min(frames[1], total))
+        first, last = (1, total) if asked.frames is None else (max(asked.frames[0], 1), min(asked.frames[1], total))
         many = _many(parts[0].plan.source.format.nbytes(parts[0].plan.size))
         cuts = [(low, min(low + many - 1, last)) for low in range(first, last + 1, many)]
         done = 0
         with _PartQueue(self._client, self._threads) as queue:
             for low, high in cuts:
-                queue.put(_write_part, *asked, str(output), low, high, overwrite)
+                queue.put(_write_part, work, str(output), low, high, asked.overwrite)
             while queue:
                 queue.take()
                 low, high = cuts.pop(0)
@@ -160,7 +146,7 @@ class Cluster:
         files.sweep_targets(finished)
 
     def _frames(
-        self, asked: Asked, colour: ColourTags, number: int, part: film.FilmPart, format: PixelFormat
+        self, work: FilmWork, colour: ColourTags, number: int, part: film.FilmPart, format: PixelFormat
     ) -> Iterator[Frame]:
         """The frames of one shot in order, as they come back."""
         many = _many(format.nbytes(part.plan.size))
@@ -168,14 +154,21 @@ class Cluster:
         with _PartQueue(self._client, self._threads) as queue:
             while True:
                 while len(queue) < AHEAD * self._threads and (low := next(cuts, None)) is not None:
-                    queue.put(_render_part, *asked, number, low, min(low + many, part.plan.frames))
+                    queue.put(_render_part, work, number, low, min(low + many, part.plan.frames))
                 if not queue:
                     return
                 for planes in queue.take():
                     yield Frame(tuple(planes), format, colour)
 
 
-Asked = tuple[tuple[Shot, ...], bool, str, EncodingChoice]  # shots, whether they are shaken, the form and how
+@dataclass(frozen=True)
+class FilmWork:
+    """What workers are told of a film: its shots, whether they are shaken, the form and how it is encoded."""
+
+    shots: tuple[Shot, ...]
+    shaken: bool
+    form: str
+    how: EncodingChoice
 
 
 class _PartQueue:
@@ -221,42 +214,29 @@ def _release() -> str:
 
 
 @lru_cache(maxsize=4)
-def _parts(
-    shots: tuple[Shot, ...], shaken: bool, form: str, how: EncodingChoice
-) -> tuple[list[film.FilmPart], PixelFormat]:
-    """Plans of a film and the format of its frames, known for the next part."""
-    parts = film.transparent(actions.parts_of(shots, (), shaken), codec(form, how))
+def _parts(work: FilmWork) -> tuple[list[film.FilmPart], PixelFormat]:
+    """Plans of a film and the format of its frames, kept for the next part."""
+    parts = film.transparent(actions.parts_of(work.shots, (), work.shaken), codec(work.form, work.how))
     return parts, film.format_of(parts)
 
 
-def _render_part(
-    shots: tuple[Shot, ...], shaken: bool, form: str, how: EncodingChoice, number: int, first: int, last: int
-) -> list[list[np.ndarray]]:
+def _render_part(work: FilmWork, number: int, first: int, last: int) -> list[list[np.ndarray]]:
     """The planes of the frames from one of a shot to before another."""
-    parts, format = _parts(shots, shaken, form, how)
+    parts, format = _parts(work)
     frames = film.render_frames(parts[number], format, parts[0].plan.source.colour, range(first, last))
     return [[np.ascontiguousarray(plane) for plane in frame.planes] for frame in frames]
 
 
-def _write_part(
-    shots: tuple[Shot, ...],
-    shaken: bool,
-    form: str,
-    how: EncodingChoice,
-    output: str,
-    first: int,
-    last: int,
-    overwrite: bool,
-) -> None:
+def _write_part(work: FilmWork, output: str, first: int, last: int, overwrite: bool) -> None:
     """Write the pictures from one number to another; those that an earlier try has finished stay."""
     actions.render(
-        shots,
+        work.shots,
         Path(output),
         lambda done, total: None,
-        codec_name=form,
-        how=how,
-        overwrite=overwrite,
-        shaken=shaken,
+        codec_name=work.form,
+        how=work.how,
+        shaken=work.shaken,
         frames=(first, last),
+        overwrite=overwrite,
         resume=not overwrite,
     )

@@ -92,59 +92,103 @@ def with_handles(shot: Shot, frames: int, *, head: bool = True, tail: bool = Tru
     )
 
 
+@dataclass(frozen=True)
+class Scope:
+    """What of a project is delivered: the reel; a stretch ``within`` it (seconds of the reel); one ``shot`` by name;
+    ``each`` shot by itself, or ``only`` those of some ids. ``handles``: frames more at each end; ``variants``: each
+    variant of a shot by itself."""
+
+    each: bool = False
+    shot: str | None = None
+    only: tuple[str, ...] | None = None
+    within: tuple[float, float] | None = None
+    handles: int = 0
+    variants: bool = False
+
+    @property
+    def by_shot(self) -> bool:
+        """Whether shots are delivered by themselves."""
+        return self.each or self.shot is not None or self.only is not None
+
+    @property
+    def pattern(self) -> str:
+        """How deliveries are called unless a pattern is given."""
+        return "{number} {shot}" if self.each or self.only else "{shot}" if self.shot else "{project}"
+
+
+@dataclass(frozen=True)
+class Naming:
+    """Where deliveries go: into a ``folder``, named by a ``pattern``, of a project that is called ``name``, with a
+    ``suffix`` of their form (the usual one if left out)."""
+
+    folder: Path
+    pattern: str = ""
+    name: str = "project"
+    suffix: str = ""
+
+
+@dataclass(frozen=True)
+class _Group:
+    """Shots that become one film, and what a pattern is filled with."""
+
+    title: str
+    variant: str
+    number: int
+    shots: tuple[Shot, ...]
+
+
 def plan_deliveries(
     project: Project,
+    scope: Scope,
+    naming: Naming,
     *,
     form: str,
-    folder: Path,
-    pattern: str = "",
-    each: bool = False,
-    shot: str | None = None,
-    only: tuple[str, ...] | None = None,
-    within: tuple[float, float] | None = None,
-    name: str = "project",
-    handles: int = 0,
     clean: bool = False,
     shaken: bool = True,
-    variants: bool = False,
-    suffix: str = "",
     **more: object,
 ) -> tuple[Delivery, ...]:
-    """What a request comes to: the reel, a stretch ``within`` it (seconds) or one shot, or every shot by itself (or
-    ``only`` those of some ids); and each of them ``clean`` besides, or instead where nothing is to be ``shaken``."""
-    suffix = suffix or codec(form).suffixes[0]
-    one = each or shot is not None or only is not None
-    pattern = pattern or ("{number} {shot}" if each or only else "{shot}" if shot else "{project}")
-    groups: list[tuple[str, str, int, tuple[Shot, ...]]] = []
-    if one:
-        wanted = only if only is not None else None if shot is None else (reel_layout.find_shot(project, shot).id,)
-        for place in reel_layout.place_shots(project):
-            if wanted is not None and place.shot.id not in wanted:
-                continue
-            number = project.shots.index(place.shot) + 1
-            new_shot = with_handles(reel_layout.under_spans(project, place), handles)
-            ways = [(new_shot.variant, new_shot.shake), *((o.letter, o.shake) for o in new_shot.others)]
-            for letter, shake in ways if variants else ways[:1]:
-                groups.append(
-                    (new_shot.name, letter, number, (replace(new_shot, shake=shake, variant=letter, others=()),))
-                )
-    else:
-        shots = list(reel_layout.delivered_shots(project) if within is None else batch.stretch(project, None, *within))
-        if shots:
-            shots[0] = with_handles(shots[0], handles, tail=False)
-            shots[-1] = with_handles(shots[-1], handles, head=False)
-        groups.append((name, "A", 1, tuple(shots)))
-    if not groups or not groups[0][3]:
-        raise RequestError("There are no shots of that: there is nothing to deliver.")
-    out = []
-    for title, letter, number, shots_ in groups:
-        for without in (*([False] if shaken else []), *([True] if clean or not shaken else [])):
-            words = expand_pattern(pattern, project=name, shot=title, variant=letter, number=number)
-            words = f"{words.removesuffix(' shaken')} clean" if without and shaken else words
-            out.append(
-                Delivery(words, shots_, folder / files.plain_name(words, suffix), form, without, **more)  # type: ignore[arg-type]
+    """What a request comes to; each delivery ``clean`` besides, or instead where nothing is to be ``shaken``. ``more``:
+    fields of :class:`Delivery`. RequestError where it comes to nothing."""
+    groups = _groups_by_shot(project, scope) if scope.by_shot else [_reel_group(project, scope, naming.name)]
+    if not groups or not groups[0].shots:
+        raise RequestError("No shots match this delivery: choose others.")
+    suffix, pattern = naming.suffix or codec(form).suffixes[0], naming.pattern or scope.pattern
+    versions = (*([False] if shaken else []), *([True] if clean or not shaken else []))
+    deliveries = []
+    for group in groups:
+        for without in versions:
+            name = expand_pattern(
+                pattern, project=naming.name, shot=group.title, variant=group.variant, number=group.number
             )
-    return tuple(out)
+            name = f"{name.removesuffix(' shaken')} clean" if without and shaken else name
+            path = naming.folder / files.plain_name(name, suffix)
+            deliveries.append(Delivery(name, group.shots, path, form, without, **more))  # type: ignore[arg-type]
+    return tuple(deliveries)
+
+
+def _groups_by_shot(project: Project, scope: Scope) -> list[_Group]:
+    wanted = scope.only
+    if wanted is None and scope.shot is not None:
+        wanted = (reel_layout.find_shot(project, scope.shot).id,)
+    groups = []
+    for place in reel_layout.place_shots(project):
+        if wanted is not None and place.shot.id not in wanted:
+            continue
+        shot = with_handles(reel_layout.under_spans(project, place), scope.handles)
+        shakes = [(shot.variant, shot.shake), *((other.letter, other.shake) for other in shot.others)]
+        for letter, shake in shakes if scope.variants else shakes[:1]:
+            mine = replace(shot, shake=shake, variant=letter, others=())
+            groups.append(_Group(shot.name, letter, project.shots.index(place.shot) + 1, (mine,)))
+    return groups
+
+
+def _reel_group(project: Project, scope: Scope, name: str) -> _Group:
+    within = scope.within
+    shots = list(reel_layout.delivered_shots(project) if within is None else batch.stretch(project, None, *within))
+    if shots:
+        shots[0] = with_handles(shots[0], scope.handles, tail=False)
+        shots[-1] = with_handles(shots[-1], scope.handles, head=False)
+    return _Group(name, "A", 1, tuple(shots))
 
 
 def check(deliveries: tuple[Delivery, ...]) -> tuple[str, ...]:

@@ -93,20 +93,20 @@ def films_of(wish: DeliveryRequest, project: Project, name: str, *, owns: bool =
     path = Path(wish.path)
     ending = path.suffix if path.suffix.lower() in codec(wish.form).suffixes else ""
     only = wish.shots if wish.what in ("shot", "chosen") else None
-    return delivery_plan.plan_deliveries(
-        project,
-        form=wish.form,
-        folder=path.parent,
-        pattern=path.name.removesuffix(ending),
-        suffix=ending,
+    scope = delivery_plan.Scope(
         each=wish.what == "each",
         only=only,
         within=wish.within if wish.what == "marks" else None,
-        name=name,
         handles=wish.handles,
+        variants=wish.variants,
+    )
+    return delivery_plan.plan_deliveries(
+        project,
+        scope,
+        delivery_plan.Naming(path.parent, path.name.removesuffix(ending), name, ending),
+        form=wish.form,
         clean=wish.clean,
         shaken=wish.shaken,
-        variants=wish.variants,
         motion=wish.motion,
         maps=wish.maps,
         stems=wish.stems,

@@ -6,7 +6,9 @@ import shutil
 from collections import deque
 from collections.abc import Callable
 from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from msgspec.structs import replace
@@ -138,27 +140,31 @@ def is_log(path: Path) -> bool:
     return True
 
 
-def take_of(
-    text: str,
-    name: str,
-    *,
-    axes: str | None = None,
-    held: str = "upright",
-    time_unit: str | None = None,
-    rate_unit: str | None = None,
-    fps: str = "60",
-    whole: bool = False,
-) -> tuple[Take, gyro_log.GyroLog]:
-    """A log's text as a take, and what it was read as."""
-    rate = parse_rate(fps)
+@dataclass(frozen=True)
+class LogOptions:
+    """How a gyroscope's log is read: its ``axes`` or how the telephone was ``held``, units if they are not as found,
+    ``fps`` of the take; ``whole``: neither bias nor drift is taken off."""
+
+    axes: str | None = None
+    held: str = "upright"
+    time_unit: str | None = None
+    rate_unit: str | None = None
+    fps: str = "60"
+    whole: bool = False
+
+
+def take_of(text: str, name: str, **options: Any) -> tuple[Take, gyro_log.GyroLog]:
+    """A log's text as a take, and what it was read as; ``options`` as in :class:`LogOptions`."""
+    asked = LogOptions(**options)
+    rate = parse_rate(asked.fps)
     log, at, turned = gyro_log.read_and_turn(
         text,
         name,
-        axes=axes or gyro_log.HELD[held],
+        axes=asked.axes or gyro_log.HELD[asked.held],
         fps=float(rate),
-        whole=whole,
-        time_unit=time_unit,
-        rate_unit=rate_unit,
+        whole=asked.whole,
+        time_unit=asked.time_unit,
+        rate_unit=asked.rate_unit,
     )
     if len(at) < 2:
         raise BrokenDocument(f"{name} lasts {log.seconds[-1]:g} s: a motion needs longer.")
@@ -168,22 +174,9 @@ def take_of(
     return Take(new_id(), Path(name).stem, 1920, 1080, pack_rows(table), str(rate), name), log
 
 
-def take_of_log(
-    log: Path,
-    output: Path,
-    *,
-    axes: str | None,
-    held: str,
-    time_unit: str | None,
-    rate_unit: str | None,
-    fps: str,
-    whole: bool,
-    overwrite: bool,
-) -> str:
-    """Write a gyroscope's log as a take; what was recognised, in words."""
+def take_of_log(log: Path, output: Path, *, overwrite: bool, **options: Any) -> str:
+    """Write a gyroscope's log as a take; what was recognised, in words. ``options`` as in :class:`LogOptions`."""
     check_free(output, overwrite=overwrite)
-    take, found_log = take_of(
-        log_text(log), log.name, axes=axes, held=held, time_unit=time_unit, rate_unit=rate_unit, fps=fps, whole=whole
-    )
+    take, found_log = take_of(log_text(log), log.name, **options)
     files.write_whole(takes.text_of(take).encode("utf-8"), output, overwrite=overwrite)
     return found_log.words()
