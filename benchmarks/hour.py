@@ -82,22 +82,24 @@ def main() -> int:
         window.show()
         watch = Watch(app)
         watch.look("idle", lambda: None, 2)
-        watch.look("open", lambda: window.files.open_path(path), 60, lambda: window.picture.picture is not None)
+        watch.look(
+            "open", lambda: window.act.files.open_path(path), 60, lambda: window.desk.picture.picture is not None
+        )
         watch.look("after it", lambda: None, 4)
 
         def amount(value: float) -> None:
-            shot = window.state.shot
+            shot = window.desk.state.shot
             assert shot is not None
             edit = shot_edits.set_strand(shot.id, shot.shake.strands[0].id, amount=Curve(value))
-            window.session.apply("Amount", edit)
+            window.desk.session.apply("Amount", edit)
 
         watch.look("amount", lambda: amount(1.3), 3)
-        watch.look("scrub", lambda: window.stage.go(40_000), 3)
-        watch.look("figures", window.toggle_figures, 6)
-        watch.look("zoom of the chart", lambda: window.view.zoom(0.1, 300, 800), 2)
-        watch.look("play", window.stage.toggle_play, 4)
-        window.stage.stop()
-        window.files.may_leave = lambda: True  # type: ignore[method-assign]
+        watch.look("scrub", lambda: window.desk.stage.go(40_000), 3)
+        watch.look("figures", window.desk.toggle_figures, 6)
+        watch.look("zoom of the chart", lambda: window.desk.view.zoom(0.1, 300, 800), 2)
+        watch.look("play", window.desk.stage.toggle_play, 4)
+        window.desk.stage.stop()
+        window.act.files.may_leave = lambda: True  # type: ignore[method-assign]
         begun = time.perf_counter()
         window.close()
         print(f"close: {1000 * (time.perf_counter() - begun):.0f} ms", flush=True)

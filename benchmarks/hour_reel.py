@@ -102,8 +102,8 @@ class Desk:
         return time.perf_counter() - begun
 
     def settled(self) -> bool:
-        stage, shown = self.window.stage, self.window.picture.picture
-        return shown is not None and shown.request is stage._request and shown.index == self.window.view.frame
+        stage, shown = self.window.desk.stage, self.window.desk.picture.picture
+        return shown is not None and shown.request is stage._request and shown.index == self.window.desk.view.frame
 
 
 def _count(shown: list[int], old: int, new: int) -> None:
@@ -116,7 +116,7 @@ def look_and_play(desk: Desk, seed: int) -> None:
     rng, took = np.random.default_rng(seed), []
     for place in rng.integers(0, SHOTS * SECONDS * RATE, PLACES):
         began = time.perf_counter()
-        window.stage.go_in_reel(int(place))
+        window.desk.stage.go_in_reel(int(place))
         desk.spin(20, desk.settled)
         took.append(time.perf_counter() - began)
         desk.spin(0.1)
@@ -126,21 +126,21 @@ def look_and_play(desk: Desk, seed: int) -> None:
         flush=True,
     )
     for place in (10 * SECONDS * RATE, 33 * SECONDS * RATE - 4 * RATE):
-        window.stage.go_in_reel(place)
+        window.desk.stage.go_in_reel(place)
         desk.spin(20, desk.settled)
-        window.stage.toggle_play()
-        desk.spin(20, lambda: window.stage.player is not None and window.stage.player.playing)
+        window.desk.stage.toggle_play()
+        desk.spin(20, lambda: window.desk.stage.player is not None and window.desk.stage.player.playing)
         desk.spin(1.0)
         shown: list[int] = []
-        link = window.state.reel_time.moved.connect(partial(_count, shown))
+        link = window.desk.state.reel_time.moved.connect(partial(_count, shown))
         took = desk.spin(PLAYED)
-        window.state.reel_time.disconnect(link)
+        window.desk.state.reel_time.disconnect(link)
         print(
             f"played: {len(shown) / took:.1f} frames/s, {max(round(took * RATE) - len(shown), 0)} not shown "
             f"after the first second of {PLAYED:g} s (asked: 0)",
             flush=True,
         )
-        window.stage.stop()
+        window.desk.stage.stop()
 
 
 def copy_all(paths: list[Path]) -> None:
@@ -176,17 +176,17 @@ def main() -> int:
         desk = Desk()
         window = desk.window
         begun = time.perf_counter()
-        window.session.load(project)
+        window.desk.session.load(project)
         desk.spin(60, desk.settled)
         print(f"open, to its picture: {time.perf_counter() - begun:.2f} s (asked: 2 s)", flush=True)
-        window.state.choose(scope="reel")
-        desk.spin(90, lambda: len(window.scene.paper.work.traces) >= SHOTS)
+        window.desk.state.choose(scope="reel")
+        desk.spin(90, lambda: len(window.desk.scene.paper.work.traces) >= SHOTS)
         print(f"the chart of the reel whole: {time.perf_counter() - begun:.1f} s", flush=True)
         look_and_play(desk, 2)
         most_memory()
         copy_all(paths)
-        window.stage.copies.wanted(map(str, paths))
-        desk.spin(30, lambda: all(window.stage.copies.ready(str(p), footage.facts(p).info) for p in paths))
+        window.desk.stage.copies.wanted(map(str, paths))
+        desk.spin(30, lambda: all(window.desk.stage.copies.ready(str(p), footage.facts(p).info) for p in paths))
         look_and_play(desk, 3)
         most_memory()
         os._exit(0)  # what was told to stop is not waited for

@@ -41,8 +41,8 @@ def work(folder: Path, every: float, seed: int) -> None:
     app, chance = QApplication([]), random.Random(seed)
     theme.dress(app)
     window = MainWindow(Session(preset_library.demo_project()), player.SilentDevice())
-    window.keeper = recovery.Keeper(window.session, every=every)
-    window.session.path = folder / "night.tremor"
+    window.desk.keeper = recovery.Keeper(window.desk.session, every=every)
+    window.desk.session.path = folder / "night.tremor"
     window.show()
     notes = (folder / "notes").open("w", buffering=1)
     number = 0
@@ -50,16 +50,16 @@ def work(folder: Path, every: float, seed: int) -> None:
     def change() -> None:
         nonlocal number
         number += 1
-        shot = window.session.project.shots[0]
+        shot = window.desk.session.project.shots[0]
         strand = chance.choice(shot.shake.strands)
-        with window.session.gesture("Change"):
-            window.session.apply("Name", shot_edits.set_shot(shot.id, name=f"{number}"))
-            window.session.apply(
+        with window.desk.session.gesture("Change"):
+            window.desk.session.apply("Name", shot_edits.set_shot(shot.id, name=f"{number}"))
+            window.desk.session.apply(
                 "Amount", shot_edits.set_strand(shot.id, strand.id, amount=Curve(chance.uniform(0.5, 1.5)))
             )
         notes.write(f"{number} {time.time()}\n")
         if chance.random() < 0.02:
-            window.files.save()
+            window.act.files.save()
 
     timer = QTimer()
     timer.timeout.connect(change)

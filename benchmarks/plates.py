@@ -25,7 +25,7 @@ from young_tremor.base.frames import YUV420, Frame, SyntheticSource, textured_fr
 from young_tremor.base.pixels import planar_format
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.media import footage
-from young_tremor.engine.preview.preview_worker import PictureRequest, Preview
+from young_tremor.engine.preview.preview_worker import PictureRequest, PreviewWorker
 from young_tremor.model import shot_edits
 from young_tremor.model.depth import Depth, Ramp
 from young_tremor.model.project import Media, Plate, Shot
@@ -159,7 +159,7 @@ def large_floats() -> Iterator[Row]:
                 file.mux(stream.encode(frame))
                 file.mux(stream.encode(None))
         made = Shot("s", "s", (Plate("p", "p", Media(f"{folder}/x.###.exr")),), preset_library.preset(STANDING).shake)
-        preview = Preview()
+        preview = PreviewWorker()
         times = []
         try:
             for index in (0, 2, 1, 3):

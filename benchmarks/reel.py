@@ -56,25 +56,25 @@ def reel(desk: Callable[[Session], AbstractContextManager[MainWindow]]) -> Itera
             window.grab()
             took = time.perf_counter() - begun
             yield f"a reel of {SHOTS} shots opened, until the window stands", "≤ 2 s", f"{took:.2f} s"
-            window.state.choose(scope="reel")
+            window.desk.state.choose(scope="reel")
             end = time.perf_counter() + 90.0
-            while time.perf_counter() < end and (window.prints.busy or window.runner.busy("reel traces")):
+            while time.perf_counter() < end and (window.desk.prints.busy or window.desk.runner.busy("reel traces")):
                 turn()
                 time.sleep(0.002)
             chosen, moved = [], []
             for number in range(12):
                 begun = time.perf_counter()
-                window.state.choose(shot=f"s{37 * (number + 1) % SHOTS}")
+                window.desk.state.choose(shot=f"s{37 * (number + 1) % SHOTS}")
                 turn()
-                window.scene.paper.repaint()
+                window.desk.scene.paper.repaint()
                 chosen.append(time.perf_counter() - begun)
                 for _ in range(40):
                     turn()
                     time.sleep(0.01)
                 begun = time.perf_counter()
-                window.session.apply("Move", reel_edits.move([f"s{number * 11}"], 3 * number))
+                window.desk.session.apply("Move", reel_edits.move([f"s{number * 11}"], 3 * number))
                 turn()
-                window.scene.paper.repaint()
+                window.desk.scene.paper.repaint()
                 moved.append(time.perf_counter() - begun)
             for words, times in (("choosing a shot", chosen), ("moving a shot", moved)):
                 middle, worst = 1000 * statistics.median(times), 1000 * max(times)

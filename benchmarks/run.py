@@ -160,7 +160,7 @@ def desk(session: Session | None = None) -> Iterator[MainWindow]:
     try:
         yield window
     finally:
-        window.files.may_leave = lambda: True  # type: ignore[method-assign]
+        window.act.files.may_leave = lambda: True  # type: ignore[method-assign]
         window.close()
 
 
@@ -179,16 +179,18 @@ def until(condition: Callable[[], bool], limit: float = 60.0) -> None:
 
 def on_screen(window: MainWindow) -> Callable[[], bool]:
     def check() -> bool:
-        shown = window.picture.picture
-        return shown is not None and shown.request is window.stage._request and shown.index == window.view.frame
+        shown = window.desk.picture.picture
+        return (
+            shown is not None and shown.request is window.desk.stage._request and shown.index == window.desk.view.frame
+        )
 
     return check
 
 
 def all_ready(window: MainWindow) -> Callable[[], bool]:
     def check() -> bool:
-        request = window.stage._request
-        ready = window.stage.preview.ready(request) if request is not None else np.zeros(0)
+        request = window.desk.stage._request
+        ready = window.desk.stage.preview.ready(request) if request is not None else np.zeros(0)
         return bool(ready.size and ready.all())
 
     return check
@@ -197,12 +199,12 @@ def all_ready(window: MainWindow) -> Callable[[], bool]:
 def drag(window: MainWindow, steps: list[shot_edits.Edit], strips: list[Strip]) -> tuple[list[float], list[float]]:
     """Seconds of each step of a drag to the repainted picture, and to the repainted strips as well."""
     times, whole = [], []
-    with window.session.gesture("Drag"):
+    with window.desk.session.gesture("Drag"):
         for step in steps:
             begun = time.perf_counter()
-            window.session.apply("Drag", step)
+            window.desk.session.apply("Drag", step)
             until(on_screen(window))
-            window.picture.repaint()
+            window.desk.picture.repaint()
             times.append(time.perf_counter() - begun)
             until(lambda: all(strip.drawn for strip in strips))
             whole.append(time.perf_counter() - begun)
@@ -211,7 +213,7 @@ def drag(window: MainWindow, steps: list[shot_edits.Edit], strips: list[Strip]) 
 
 def played(window: MainWindow, long: float = 10.0) -> str:
     """So many seconds of playing from the first frame on, in words."""
-    stage = window.stage
+    stage = window.desk.stage
     stage.go(0)
     stage.toggle_play()
     until(lambda: stage.player is not None and stage.player.playing)
@@ -235,7 +237,7 @@ def playback() -> Iterator[Row]:
         yield f"{words}, again", goal, played(window)
     with desk() as window:
         until(on_screen(window))
-        stage = window.stage
+        stage = window.desk.stage
         stage.preview.pictures.clear()
         stage.preview.sources.clear()
         words = "playback of the demo's footage in a 1280x800 window from an empty cache, 10 s, 180°"
@@ -249,7 +251,7 @@ def playback() -> Iterator[Row]:
             focal = shot.frame.focal_mm + (1 if clear else 2)
             made = seconds(
                 lambda focal=focal: (  # type: ignore[misc]
-                    window.session.apply("Focal", shot_edits.set_frame("press-wide", focal_mm=focal)),
+                    window.desk.session.apply("Focal", shot_edits.set_frame("press-wide", focal_mm=focal)),
                     until(all_ready(window)),
                 )
             )
@@ -260,8 +262,8 @@ def delivering() -> Iterator[Row]:
     """Playing what is ready while a delivery is at work."""
     with desk() as window, tempfile.TemporaryDirectory() as folder:
         until(on_screen(window))
-        stage, rows = window.stage, window.sheet.list
-        window.set_marks((0, 95))
+        stage, rows = window.desk.stage, window.desk.sheet.list
+        window.desk.set_marks((0, 95))
         until(lambda: stage._request is not None and bool(stage.preview.ready(stage._request)[:96].all()))
         rows.add(DeliveryRequest("shot", str(Path(folder) / "out.mov"), "prores", ("press-wide",)))
         rows.start()
@@ -278,9 +280,9 @@ def demo_drags() -> Iterator[Row]:
     """Dragging numbers of the demo's first shot, which has depth, plates and a span over it."""
     with desk(Session(preset_library.demo_project())) as window:
         until(on_screen(window))
-        window.stage.go(100)
+        window.desk.stage.go(100)
         until(on_screen(window))
-        shot = window.session.project.shots[0]
+        shot = window.desk.session.project.shots[0]
         strand = shot.shake.strands[0].id
         for words, steps in (
             ("amount", [shot_edits.set_strand(shot.id, strand, amount=Curve(0.5 + k / 40)) for k in range(40)]),
@@ -298,12 +300,12 @@ def response() -> Iterator[Row]:
     """From an event to the repainted picture."""
     with desk() as window:
         until(on_screen(window))
-        stage, session = window.stage, window.session
+        stage, session = window.desk.stage, window.desk.session
         until(all_ready(window))
         stage.go(100)
         until(on_screen(window))
         strand = session.project.shots[0].shake.strands[0].id
-        every = [window.chart.camera_strip, *(row.strip for row in window.chart._rows.values())]
+        every = [window.desk.chart.camera_strip, *(row.strip for row in window.desk.chart._rows.values())]
         strips = [strip for strip in every if not strip.visibleRegion().isEmpty()]
         steps = [shot_edits.set_strand("press-wide", strand, amount=Curve(0.5 + step / 40)) for step in range(40)]
         times, whole = drag(window, steps, strips)
@@ -340,12 +342,12 @@ def response() -> Iterator[Row]:
 def switching() -> Iterator[Row]:
     """Choosing another shot of the reel, to its picture."""
     with desk() as window:
-        shots = [shot.id for shot in window.session.project.shots]
+        shots = [shot.id for shot in window.desk.session.project.shots]
         until(on_screen(window))
         times = []
         for turn in range(12):
             begun = time.perf_counter()
-            window.state.choose_shot(shots[(turn + 1) % len(shots)])
+            window.desk.state.choose_shot(shots[(turn + 1) % len(shots)])
             until(on_screen(window))
             times.append(time.perf_counter() - begun)
         yield "another shot of the reel, to its picture, median", "≤ 250 ms", milliseconds(times[2:])
@@ -377,7 +379,7 @@ def shape() -> Iterator[Row]:
         made = replace(made, shots=(shot,))
         with desk(Session(made)) as window:
             until(on_screen(window))
-            stage, session, chart = window.stage, window.session, window.chart
+            stage, session, chart = window.desk.stage, window.desk.session, window.desk.chart
             curve = Curve(1.0, tuple(Key(60.0 * n, 0.5 + 0.1 * n) for n in range(10)))
             session.apply("Keys", shot_edits.set_shake(shot.id, intensity=curve))
             stage.go(2000)

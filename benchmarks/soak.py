@@ -46,13 +46,13 @@ def spin(seconds: float) -> None:
 
 def act(window: MainWindow, chance: random.Random) -> None:
     """Something that a person does."""
-    shot, stage, session = window.state.shot, window.stage, window.session
+    shot, stage, session = window.desk.state.shot, window.desk.stage, window.desk.session
     if shot is None:
         return
     what = chance.randrange(7)
     if what == 0:
         for _ in range(8):
-            stage.go(chance.randrange(max(window.view.frames, 1)))
+            stage.go(chance.randrange(max(window.desk.view.frames, 1)))
             spin(0.1)
     elif what == 1 and shot.shake.strands:
         strand = chance.choice(shot.shake.strands)
@@ -72,10 +72,10 @@ def act(window: MainWindow, chance: random.Random) -> None:
             session.undo()
             spin(0.1)
     elif what == 5:
-        window.state.choose(mode=chance.choice(("shaken", "still", "split", "side", "overlay", "difference")))
+        window.desk.state.choose(mode=chance.choice(("shaken", "still", "split", "side", "overlay", "difference")))
         spin(1)
     else:
-        window.state.choose_shot(chance.choice(session.project.shots).id)
+        window.desk.state.choose_shot(chance.choice(session.project.shots).id)
         spin(1)
 
 
@@ -87,7 +87,7 @@ def opened() -> MainWindow:
 
 
 def closed(window: MainWindow) -> None:
-    window.files.may_leave = lambda: True  # type: ignore[method-assign]
+    window.act.files.may_leave = lambda: True  # type: ignore[method-assign]
     window.close()
     window.deleteLater()
     QApplication.sendPostedEvents(None, 52)

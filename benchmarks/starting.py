@@ -56,7 +56,7 @@ class Watched(widgets.QApplication):
                 continue
             if not self.stood and window.windowHandle().isExposed():
                 self.stood = time.time()
-            if window.picture.picture is not None:
+            if window.desk.picture.picture is not None:
                 print(self.stood, time.time(), flush=True)
                 os._exit(0)
 

@@ -36,14 +36,19 @@ OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 
 def settle(window: MainWindow, seconds: float = 30.0) -> None:
     """Let the window work until the picture it asked for is on."""
-    app, stage = QApplication.instance(), window.stage
+    app, stage = QApplication.instance(), window.desk.stage
     assert app is not None
     until = time.monotonic() + seconds
     while time.monotonic() < until:
         app.processEvents()
-        shown = window.picture.picture
-        on = shown is not None and shown.exact and shown.request is stage._request and shown.index == window.view.frame
-        if on and not window.prints.busy:
+        shown = window.desk.picture.picture
+        on = (
+            shown is not None
+            and shown.exact
+            and shown.request is stage._request
+            and shown.index == window.desk.view.frame
+        )
+        if on and not window.desk.prints.busy:
             break
         time.sleep(0.01)
     for _ in range(5):
@@ -61,31 +66,31 @@ def until(condition: Callable[[], bool], seconds: float = 30.0) -> None:
 
 
 def desk(window: MainWindow) -> None:
-    window.stage.go(80)
+    window.desk.stage.go(80)
 
 
 def night(window: MainWindow) -> None:
-    window.stage.go(80)
+    window.desk.stage.go(80)
     theme.paper.set_night(True)
 
 
 def strand(window: MainWindow) -> None:
-    window.stage.go(80)
-    window.state.choose(strand=window.state.shot.shake.strands[0].id)  # type: ignore[union-attr]
+    window.desk.stage.go(80)
+    window.desk.state.choose(strand=window.desk.state.shot.shake.strands[0].id)  # type: ignore[union-attr]
 
 
 def presets(window: MainWindow) -> None:
-    window.stage.go(80)
+    window.desk.stage.go(80)
     settle(window)
-    window.deeds.show_presets()
-    until(lambda: len(window.popup._painter.motions) >= len(preset_library.factory()))
+    window.act.shake.show_presets()
+    until(lambda: len(window.desk.popup._painter.motions) >= len(preset_library.factory()))
 
 
 def render(window: MainWindow) -> None:
-    window.stage.go(80)
+    window.desk.stage.go(80)
     settle(window)
-    window.show_render()
-    form, made = window.sheet.form, window.sheet.list
+    window.act.show_render()
+    form, made = window.desk.sheet.form, window.desk.sheet.list
     form.path.setText("/home/editor/proofs/press-wide shaken.mp4")
     for what, path, kind, state in (
         ("each", "{number} {shot} shaken.mov", "prores", "done"),
@@ -94,7 +99,7 @@ def render(window: MainWindow) -> None:
     ):
         row = QueuedDelivery(
             DeliveryRequest(
-                what, f"/home/editor/proofs/{path}", kind, (window.state.now.shot or "",), fresh=kind == "h264"
+                what, f"/home/editor/proofs/{path}", kind, (window.desk.state.now.shot or "",), fresh=kind == "h264"
             )
         )
         row.state = state
@@ -106,80 +111,80 @@ def render(window: MainWindow) -> None:
     made.rows[0].wish = replace(made.rows[0].wish, fresh=True)
     form.edited.emit()
     form._show_example()
-    window.sheet._listed()
-    window.sheet._progress(row)
+    window.desk.sheet._listed()
+    window.desk.sheet._progress(row)
 
 
 def edges(window: MainWindow) -> None:
-    shot = window.state.shot
+    shot = window.desk.state.shot
     assert shot is not None
-    window.session.apply("Edges", shot_edits.set_frame(shot.id, edges="open", keep=(Box(0.39, 0.09, 0.23, 0.14),)))
+    window.desk.session.apply("Edges", shot_edits.set_frame(shot.id, edges="open", keep=(Box(0.39, 0.09, 0.23, 0.14),)))
     settle(window)
-    window.picture.toggle_overlay(frame_marks.SAFE)
-    window.stage.go(window.panel.frame._worst)
+    window.desk.picture.toggle_overlay(frame_marks.SAFE)
+    window.desk.stage.go(window.desk.panel.frame._worst)
 
 
 def hits(window: MainWindow) -> None:
     """The jolts' controls, and what was found in the sound before it is kept."""
-    shot = window.state.shot
+    shot = window.desk.state.shot
     assert shot is not None
-    window.session.apply("No hits", shot_edits.remove_hits(shot.id, frozenset(hit.id for hit in shot.hits)))
-    window.stage.go(108)
-    window.deeds.find_hits("sound")
-    until(lambda: window.chart.hits.found is not None)
-    window.state.choose(strand="strike")
+    window.desk.session.apply("No hits", shot_edits.remove_hits(shot.id, frozenset(hit.id for hit in shot.hits)))
+    window.desk.stage.go(108)
+    window.act.shake.find_hits("sound")
+    until(lambda: window.desk.chart.hits.found is not None)
+    window.desk.state.choose(strand="strike")
 
 
 def plotted(window: MainWindow) -> None:
     """A plotted strand, its path on the picture."""
-    shot = window.state.shot
+    shot = window.desk.state.shot
     assert shot is not None
     x = Curve(0.0, (Key(0.5, 0.0), Key(1.5, 6.0), Key(2.5, 2.0), Key(3.6, -7.0), Key(5.0, -1.0)))
     y = Curve(0.0, (Key(0.5, 0.0), Key(1.5, -5.0), Key(2.5, 3.0), Key(3.6, -2.0), Key(5.0, 1.0)))
     strand = Plotted("look", "Look round", x=x, y=y, repeat=True)
-    window.session.apply("Plotted", shot_edits.add_strand(shot.id, strand))
-    window.session.apply("Variant", shot_edits.add_variant(shot.id))
-    window.state.choose(strand=window.state.shot.shake.strands[-1].id)  # type: ignore[union-attr]
-    window.stage.go(44)
+    window.desk.session.apply("Plotted", shot_edits.add_strand(shot.id, strand))
+    window.desk.session.apply("Variant", shot_edits.add_variant(shot.id))
+    window.desk.state.choose(strand=window.desk.state.shot.shake.strands[-1].id)  # type: ignore[union-attr]
+    window.desk.stage.go(44)
 
 
 def sound(window: MainWindow) -> None:
     """The rumble under the press, its wave on the chart and its controls."""
-    window.stage.go(62)
+    window.desk.stage.go(62)
     settle(window)
-    row = window.state.shot.sound.rows[-1]  # type: ignore[union-attr]
-    window.state.choose(sound=row.id, folded=frozenset(window.chart._heads))
-    until(lambda: not window.runner.busy("waves"), 10)
+    row = window.desk.state.shot.sound.rows[-1]  # type: ignore[union-attr]
+    window.desk.state.choose(sound=row.id, folded=frozenset(window.desk.chart._heads))
+    until(lambda: not window.desk.runner.busy("waves"), 10)
 
 
 def figures(window: MainWindow) -> None:
     """The spectrum and the table beside the picture, for the marked stretch."""
-    window.stage.go(80)
-    window.toggle_figures()
-    until(lambda: window.figures.plot.found is not None)
+    window.desk.stage.go(80)
+    window.desk.toggle_figures()
+    until(lambda: window.desk.figures.plot.found is not None)
 
 
 def curves(window: MainWindow) -> None:
     """Rows of the frame's own curves, and both variants whole beside each other."""
-    shot = window.state.shot
+    shot = window.desk.state.shot
     assert shot is not None
-    window.session.apply("Variant", shot_edits.add_variant(shot.id))
-    window.session.apply("Preset", shot_edits.apply_preset(shot.id, preset_library.preset("running")))
+    window.desk.session.apply("Variant", shot_edits.add_variant(shot.id))
+    window.desk.session.apply("Preset", shot_edits.apply_preset(shot.id, preset_library.preset("running")))
     shutter = Curve(180.0, (Key(2.0, 180.0), Key(3.2, 420.0), Key(5.5, 90.0)))
     pivot = Point(Curve(0.0, (Key(1.0, 0.0), Key(6.0, 0.6))), Curve(0.0, (Key(1.0, 0.0), Key(6.0, 0.4))))
     frame = shot.frame
-    window.session.apply(
+    window.desk.session.apply(
         "Curves", shot_edits.set_frame(shot.id, shutter=replace(frame.shutter, angle=shutter), pivot=pivot)
     )
-    window.deeds.compare("A")
-    window.state.choose(mode="side")
-    window.stage.go(66)
+    window.act.shake.compare("A")
+    window.desk.state.choose(mode="side")
+    window.desk.stage.go(66)
 
 
 def measure(window: MainWindow) -> None:
     """A clip that has just been measured, one part shielded."""
-    window.take_deeds.open_clip(preset_library.ASSETS / "demo" / "aisle-walk.mp4")
-    view = window.measure
+    window.act.takes.open_clip(preset_library.ASSETS / "demo" / "aisle-walk.mp4")
+    view = window.desk.measure
     until(lambda: view.start.isEnabled())
     view.view.boxes = [QRectF(980, 430, 210, 240)]
     view.course.first, view.course.last, view.course.now = 0.5, 11.2, 4.0
@@ -192,47 +197,47 @@ def measure(window: MainWindow) -> None:
 
 def take(window: MainWindow) -> None:
     """The rack under the take of the walk."""
-    window.state.choose_shot("drying-rack")
+    window.desk.state.choose_shot("drying-rack")
     settle(window)
-    window.state.choose(strand="walk")
-    window.stage.go(70)
+    window.desk.state.choose(strand="walk")
+    window.desk.stage.go(70)
 
 
 def takes(window: MainWindow) -> None:
-    window.state.choose_shot("drying-rack")
+    window.desk.state.choose_shot("drying-rack")
     settle(window)
-    window.stage.go(70)
+    window.desk.stage.go(70)
     settle(window)
-    window.take_deeds.show()
+    window.act.takes.show()
 
 
 def frame(window: MainWindow) -> None:
     """A crop that follows the motion, recentred, with soft limits and a keep-clear box."""
-    shot = window.state.shot
+    shot = window.desk.state.shot
     assert shot is not None
-    window.session.apply("Preset", shot_edits.apply_preset(shot.id, preset_library.preset("running")))
+    window.desk.session.apply("Preset", shot_edits.apply_preset(shot.id, preset_library.preset("running")))
     changes = {"edges": "crop-as-needed", "recentre": True, "readout": 0.018, "keep": (Box(0.05, 0.06, 0.18, 0.42),)}
-    window.session.apply("Frame", shot_edits.set_frame(shot.id, **changes))
-    window.stage.go(70)
+    window.desk.session.apply("Frame", shot_edits.set_frame(shot.id, **changes))
+    window.desk.stage.go(70)
     settle(window)
 
 
 def plates(window: MainWindow) -> None:
     """The title over the press, by letter, its outline on the picture."""
-    window.stage.go(64)
+    window.desk.stage.go(64)
     settle(window)
-    window.state.choose(page="plates", plate="night-proof")
+    window.desk.state.choose(page="plates", plate="night-proof")
 
 
 def reel(window: MainWindow) -> None:
     """The chart of the reel: four shots, a span over two of them."""
-    window.state.choose(scope="reel")
-    until(lambda: "peak" in window.scene.paper.peak_words() and len(window.state.facts) >= 3)
-    window.stage.go_in_reel(16 * 24 + 10)
+    window.desk.state.choose(scope="reel")
+    until(lambda: "peak" in window.desk.scene.paper.peak_words() and len(window.desk.state.facts) >= 3)
+    window.desk.stage.go_in_reel(16 * 24 + 10)
     settle(window)
-    window.state.choose(shot="drying-rack", also=frozenset(("platen-close",)), span="ground-swell")
+    window.desk.state.choose(shot="drying-rack", also=frozenset(("platen-close",)), span="ground-swell")
     settle(window)
-    until(lambda: len(window.scene.paper.work.waves) >= 3)
+    until(lambda: len(window.desk.scene.paper.work.waves) >= 3)
 
 
 VIEWS: dict[str, Callable[[MainWindow], None]] = {
@@ -276,14 +281,14 @@ def main(names: list[str]) -> None:
     for name in names or VIEWS:
         theme.paper.set_night(False)
         window = MainWindow(Session(preset_library.demo_project()), SilentDevice())
-        window.session.path = Path("proof-night.tremor")
+        window.desk.session.path = Path("proof-night.tremor")
         window.show()
         settle(window)
         VIEWS[name](window)
         settle(window)
         window._second()
         shot = window.grab()
-        for popup in (window.popup, window.takes):
+        for popup in (window.desk.popup, window.desk.takes):
             if popup.isVisible():
                 painter = QPainter(shot)
                 painter.drawPixmap(window.mapFromGlobal(popup.pos()), popup.grab())
@@ -291,8 +296,8 @@ def main(names: list[str]) -> None:
                 popup.hide()
         shot.save(str(OUT / f"{name}.png"))
         print(OUT / f"{name}.png")
-        window.files.may_leave = lambda: True  # type: ignore[method-assign]
-        window.sheet.list._row = None  # what only stands there does not run
+        window.act.files.may_leave = lambda: True  # type: ignore[method-assign]
+        window.desk.sheet.list._row = None  # what only stands there does not run
         window.close()
 
 

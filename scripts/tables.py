@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from young_tremor.desk.window.commands import ALL, MENUS
+from young_tremor.desk.window.commands import COMMANDS, MENUS
 from young_tremor.document import codec
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.library.settings import Settings
@@ -73,7 +73,7 @@ def keys() -> str:
     """The keys of all commands as Markdown, menu by menu."""
     lines = ["| key | does |", "| --- | --- |"]
     for menu in MENUS:
-        for command in ALL:
+        for command in COMMANDS:
             if command.menu == menu and command.keys:
                 lines.append(f"| {', '.join(command.keys)} | {command.words.rstrip('…')} |")
     lines += [

@@ -57,28 +57,28 @@ class Desk:
 
     @property
     def project(self) -> Project:
-        return self.window.session.project
+        return self.window.desk.session.project
 
     @property
     def shot(self) -> Shot:
-        shot = self.window.state.shot
+        shot = self.window.desk.state.shot
         assert shot is not None
         return shot
 
     @property
     def frame(self) -> int:
-        return self.window.view.frame
+        return self.window.desk.view.frame
 
     def picture(self) -> np.ndarray:
         """The picture on screen once the window has caught up: RGB (rows, columns, 3)."""
         self.settle()
-        shown = self.window.picture.picture
+        shown = self.window.desk.picture.picture
         assert shown is not None
         return shown.rgb.astype(int)
 
     def settle(self) -> None:
         """Wait until what is asked for is what is shown, readings included."""
-        stage, view = self.window.stage, self.window.picture
+        stage, view = self.window.desk.stage, self.window.desk.picture
 
         def caught_up() -> bool:
             shown = view.picture
@@ -115,7 +115,7 @@ class Desk:
         assert max(turns) <= most * slowness(), f"{gesture} held the window for {1000 * max(turns):.0f} ms"
 
     def said(self) -> str:
-        return self.window.notice.text() if self.window.notice.isVisible() else ""
+        return self.window.desk.notice.text() if self.window.desk.notice.isVisible() else ""
 
     # what a person does
 
@@ -222,11 +222,11 @@ class Desk:
 
     def scrub(self, widget: QWidget, frame: int) -> None:
         """Click the place of a frame on the ruler or a strip."""
-        self.click(widget, self.window.view.frame_x(frame + 0.5, widget.width()), widget.height() / 2)
+        self.click(widget, self.window.desk.view.frame_x(frame + 0.5, widget.width()), widget.height() / 2)
 
     def close(self) -> None:
         """Close the window and see that nothing is left of it."""
-        self.window.files.may_leave = lambda: True  # type: ignore[method-assign]
+        self.window.act.files.may_leave = lambda: True  # type: ignore[method-assign]
         self.window.close()
         self.window.deleteLater()
         QApplication.sendPostedEvents(None, 52)  # DeferredDelete

@@ -62,11 +62,11 @@ class Watch:
 
     def __init__(self, window: MainWindow) -> None:
         self._window, self.removals = window, 0
-        self._project, self._steps = window.session.project, window.session.steps[1]
+        self._project, self._steps = window.desk.session.project, window.desk.session.steps[1]
 
     def look(self) -> None:
         """After every event."""
-        session, said = self._window.session, self._window.notice.text()
+        session, said = self._window.desk.session, self._window.desk.notice.text()
         if session.in_gesture:
             return
         before, after = self._project, session.project

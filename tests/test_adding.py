@@ -35,11 +35,11 @@ window.show()
 def settle():
     while True:
         app.processEvents()
-        shown = window.picture.picture
+        shown = window.desk.picture.picture
         if window._first.isActive():
             continue  # the panel follows the first picture
-        asked = window.stage._request
-        if shown is not None and shown.exact and shown.request is asked and shown.index == window.view.frame:
+        asked = window.desk.stage._request
+        if shown is not None and shown.exact and shown.request is asked and shown.index == window.desk.view.frame:
             return shown.rgb.copy()
 
 def again(project):
@@ -56,16 +56,16 @@ os._exit(0)  # as the application ends
 
 EDGE = """
 from young_tremor.model.project import EDGES
-box = window.panel.frame.edges
+box = window.desk.panel.frame.edges
 number = box.findData("fold")
 assert box.itemText(number) == "Fold over", "it stands in the panel"
 box.setCurrentIndex(number)
 box.activated.emit(number)
-assert window.state.shot.frame.edges == "fold"
+assert window.desk.state.shot.frame.edges == "fold"
 settle()
-window.session.undo(), window.session.redo()
+window.desk.session.undo(), window.desk.session.redo()
 settle()
-assert again(window.session.project) == window.session.project
+assert again(window.desk.session.project) == window.desk.session.project
 assert "fold" in str(codec.project_schema()["$defs"]["FrameSettings"])
 from young_tremor import api
 shot = api.shake(preset_library.ASSETS / "demo" / "press-wide.mp4", preset="Walking", amount=6, edges="fold")
@@ -77,23 +77,23 @@ assert "fold" in next(each for each in commands.commands["shake"].params if each
 STRAND = """
 import numpy as np
 before = settle()
-window.deeds.add_strand("pulse")
-strand = window.state.strand
+window.act.shake.add_strand("pulse")
+strand = window.desk.state.strand
 assert type(strand).__name__ == "Pulse"
-assert window.panel.current.name.text() == "Pulse", "its panel is there"
-window.panel.current.amount._once(150.0)
-row = window.chart._rows[strand.id]
+assert window.desk.panel.current.name.text() == "Pulse", "its panel is there"
+window.desk.panel.current.amount._once(150.0)
+row = window.desk.chart._rows[strand.id]
 assert "pulse" in row.head.note
 row.second._once(7.0)
-assert window.panel.current.controls.numbers["beats"].value == 7.0, "made of its fields"
-assert window.state.strand.beats == 7.0
-assert window.state.strand.amount.value == 1.5
+assert window.desk.panel.current.controls.numbers["beats"].value == 7.0, "made of its fields"
+assert window.desk.state.strand.beats == 7.0
+assert window.desk.state.strand.amount.value == 1.5
 assert np.abs(settle().astype(int) - before).mean() > 0.2, "it moves the picture"
-assert again(window.session.project) == window.session.project
+assert again(window.desk.session.project) == window.desk.session.project
 assert "Pulse" in codec.project_schema()["$defs"]
 assert any(action.text() == "Pulse" for _, action in window.commands.found())
-window.remover.delete()
-assert window.state.strand is None
+window.act.deletion.delete()
+assert window.desk.state.strand is None
 settle()
 """
 
@@ -102,7 +102,7 @@ from av import open as read
 from young_tremor import api
 from young_tremor.engine.delivery import actions, delivery_plan
 assert "rawish" in api.FORMS
-form = window.sheet.form
+form = window.desk.sheet.form
 assert form.codec.itemText(form.codec.findData("rawish")) == "Easily read"
 shot = api.shake(preset_library.ASSETS / "demo" / "press-wide.mp4", preset="Walking", seconds=0.5)
 film = Path(os.environ["OUT"]) / "film.avi"
@@ -112,14 +112,14 @@ with read(str(film)) as file:
 """
 
 FIELD = """
-window.deeds.add_strand("drift")
-strand = window.state.strand
-panel = window.panel.drift
+window.act.shake.add_strand("drift")
+strand = window.desk.state.strand
+panel = window.desk.panel.drift
 assert panel.controls.numbers["swagger"].label == "Swagger"
 panel.controls.numbers["swagger"]._once(25.0)
-assert window.state.strand.swagger == 0.25
+assert window.desk.state.strand.swagger == 0.25
 settle()
-assert again(window.session.project) == window.session.project
+assert again(window.desk.session.project) == window.desk.session.project
 described = codec.project_schema()["$defs"]["Drift"]["properties"]["swagger"]
 assert (described["maximum"], described["description"]) == (2, "How proudly it goes")
 from young_tremor.base.errors import UnreadableValue

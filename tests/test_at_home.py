@@ -126,9 +126,9 @@ def test_a_second_start_finds_the_first(qtbot: QtBot, tmp_path: Path, footage: P
     assert not start(str(tmp_path / "no such.mp4")), "the start itself says what is missing"
     assert start(str(tmp_path / "one.mp4"), str(tmp_path / "two.mp4"))
     assert not stale.exists()
-    desk.until(lambda: len(desk.project.shots) == 2 and not desk.window.files.adding)
+    desk.until(lambda: len(desk.project.shots) == 2 and not desk.window.act.files.adding)
     path = tmp_path / "scene.tremor"
-    desk.window.session.save(path)
+    desk.window.desk.session.save(path)
     assert start(str(path)), "it is open there"
     other = tmp_path / "other.tremor"
     shutil.copy(path, other)
@@ -227,7 +227,7 @@ def test_a_window_answers_strangers_and_slow_starts_without_waiting(
             line = lines.enter_context(socket.socket(socket.AF_UNIX))
             line.connect(str(place))
             line.sendall(words)
-        desk.until(lambda: len(desk.project.shots) == 1 and not desk.window.files.adding)
+        desk.until(lambda: len(desk.project.shots) == 1 and not desk.window.act.files.adding)
         desk.until(lambda: not door._callers)  # also the one that never ended its sentence
     door.close()
     desk.close()
@@ -357,13 +357,13 @@ def test_without_a_bus_everything_goes_on(monkeypatch: pytest.MonkeyPatch) -> No
 def test_a_print_gives_its_delivered_file(qtbot: QtBot, footage: Path, tmp_path: Path) -> None:
     desk = Desk(qtbot)
     desk.open(footage)
-    print_ = desk.window.reel._prints[desk.shot.id]
+    print_ = desk.window.desk.reel._prints[desk.shot.id]
     desk.context(print_, 40, 40)
     desk.pick("Copy its delivered file")
     assert "Nothing is delivered yet" in desk.said()
-    desk.window.sheet.list.add(DeliveryRequest("each", str(tmp_path / "made.mp4")))
-    desk.window.sheet.list.start()
-    desk.until(lambda: not desk.window.sheet.list.running)
+    desk.window.desk.sheet.list.add(DeliveryRequest("each", str(tmp_path / "made.mp4")))
+    desk.window.desk.sheet.list.start()
+    desk.until(lambda: not desk.window.desk.sheet.list.running)
     desk.context(print_, 40, 40)
     desk.pick("Copy its delivered file")
     urls = QApplication.clipboard().mimeData().urls()

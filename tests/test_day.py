@@ -60,7 +60,7 @@ def test_a_day(qtbot: QtBot, tmp_path: Path) -> None:
     )
     cuts_in = [first, external(films[1], 0, 12, RATE, name="Platen"), external(films[2], 6, 12, RATE, name="Door")]
     desk = Desk(qtbot, Session())
-    window, session = desk.window, desk.window.session
+    window, session = desk.window, desk.window.desk.session
     desk.drop(written(cut(cuts_in), tmp_path / "cut.otio"))
     desk.until(lambda: len(desk.project.shots) == 3)
     desk.settle()
@@ -70,31 +70,31 @@ def test_a_day(qtbot: QtBot, tmp_path: Path) -> None:
     def pictures() -> list[np.ndarray]:
         found = []
         for shot in desk.project.shots:
-            window.state.choose(shot=shot.id)
+            window.desk.state.choose(shot=shot.id)
             desk.settle()
-            window.stage.go(5)
+            window.desk.stage.go(5)
             found.append(desk.picture())
         return found
 
     before = pictures()
 
     def on(number: int) -> str:
-        window.state.choose(shot=desk.project.shots[number].id)
+        window.desk.state.choose(shot=desk.project.shots[number].id)
         desk.settle()
         return desk.shot.id
 
     # a picture and numbered pictures more: five shots of three kinds
     for path in (still, Path(rack(media / "rack"))):
         count = len(desk.project.shots)
-        window.files.open_all([path])
-        desk.until(lambda count=count: len(desk.project.shots) == count + 1 and not window.files.adding)  # type: ignore[misc]
+        window.act.files.open_all([path])
+        desk.until(lambda count=count: len(desk.project.shots) == count + 1 and not window.act.files.adding)  # type: ignore[misc]
     session.apply("Shorter", reel_edits.trim(desk.project.shots[3].id, start=0.0, end=0.5))
     # a take, blows, a title, sound, a variant
     walk = takes.read(preset_library.ASSETS / "demo/aisle-walk.csv")
     session.apply("Use take", shot_edits.apply_preset(on(1), takes.preset_of(walk, 35.0)))
     assert isinstance(desk.shot.shake.strands[0], Taken)
     on(0)
-    window.stage.go(20)
+    window.desk.stage.go(20)
     desk.key("h")
     assert len(desk.shot.hits) == 2
     assert any(isinstance(each, Jolts) for each in desk.shot.shake.strands)
@@ -109,7 +109,7 @@ def test_a_day(qtbot: QtBot, tmp_path: Path) -> None:
     # a span over two of them
     on(0)
     desk.key("r")
-    window.state.choose(also=frozenset((desk.project.shots[1].id,)))
+    window.desk.state.choose(also=frozenset((desk.project.shots[1].id,)))
     desk.key("n", CTRL | SHIFT)
     assert len(desk.project.spans) == 1
     desk.key("r")
@@ -121,7 +121,7 @@ def test_a_day(qtbot: QtBot, tmp_path: Path) -> None:
     session.save(tmp_path / "scene.tremor")
     out = tmp_path / "out"
     out.mkdir()
-    making = window.sheet.list
+    making = window.desk.sheet.list
     making.add(
         DeliveryRequest("each", str(out / "{number} {shot}.mov"), form="prores", handles=2, timeline=True, motion=True)
     )

@@ -40,13 +40,13 @@ def desk(qtbot: QtBot, footage: Path) -> Iterator[Desk]:
 
 
 def shown_number(desk: Desk) -> int:
-    desk.window.state.choose(mode="still")
+    desk.window.desk.state.choose(mode="still")
     return number_of(desk.picture()[..., 1])
 
 
 def test_opening_by_drop_and_dialog_and_what_cannot_be_opened(qtbot, footage, tmp_path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
     desk = Desk(qtbot)
-    assert "Ctrl+O" in desk.window.picture.hint
+    assert "Ctrl+O" in desk.window.desk.picture.hint
     desk.open(footage)
     assert [s.name for s in desk.project.shots] == ["wall"]
     assert desk.shot.shake.preset == preset_library.DEFAULT_PRESET
@@ -54,7 +54,7 @@ def test_opening_by_drop_and_dialog_and_what_cannot_be_opened(qtbot, footage, tm
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *a, **k: ([str(other)], ""))
     desk.key("o", CTRL)
     desk.until(lambda: len(desk.project.shots) == 2)
-    assert desk.window.view.frames == 30
+    assert desk.window.desk.view.frames == 30
     torn = tmp_path / "torn.mp4"
     torn.write_text("no footage")
     before = desk.project
@@ -63,18 +63,18 @@ def test_opening_by_drop_and_dialog_and_what_cannot_be_opened(qtbot, footage, tm
     assert desk.project is before
     foreign = tmp_path / "foreign.tremor"
     foreign.write_text("{}")
-    monkeypatch.setattr(desk.window.files, "may_leave", lambda: True)
+    monkeypatch.setattr(desk.window.act.files, "may_leave", lambda: True)
     desk.drop(foreign)
     assert "foreign.tremor is not a young-tremor project" in desk.said()
     assert desk.project is before
-    desk.click(desk.window.reel._prints[desk.project.shots[0].id])
+    desk.click(desk.window.desk.reel._prints[desk.project.shots[0].id])
     desk.settle()
     assert desk.shot.name == "wall"
     desk.close()
 
 
 def test_a_rule_is_typed_dragged_turned_and_reset_and_each_is_one_step(desk: Desk) -> None:
-    row = next(iter(desk.window.chart._rows.values()))
+    row = next(iter(desk.window.desk.chart._rows.values()))
     first = desk.picture()
 
     def amount() -> float:
@@ -83,7 +83,7 @@ def test_a_rule_is_typed_dragged_turned_and_reset_and_each_is_one_step(desk: Des
     desk.type_into(row.amount, "350 %")
     assert amount() == 3.5
     assert np.abs(desk.picture() - first).mean() > 1
-    assert desk.window.session.undo_label == "Amount"
+    assert desk.window.desk.session.undo_label == "Amount"
     desk.drag_rule(row.amount, 50)
     assert amount() == pytest.approx(0.5, abs=0.03)
     desk.wheel(row.amount, 1)
@@ -103,7 +103,7 @@ def test_a_rule_is_typed_dragged_turned_and_reset_and_each_is_one_step(desk: Des
     QTest.keyClick(row.amount._editor, Key.Key_Escape)
     assert row.amount._editor is None
     done = []
-    while (label := desk.window.session.undo_label) and len(done) < 20:
+    while (label := desk.window.desk.session.undo_label) and len(done) < 20:
         done.append(label)
         desk.key("z", CTRL)
     assert done == ["Amount"] * 5  # a run of notches is one
@@ -123,7 +123,7 @@ def test_scales_are_there_and_back_and_read_what_they_write(value: float) -> Non
 
 def test_scrubbing_and_keys_show_the_very_frame(desk: Desk) -> None:
     window = desk.window
-    for widget in (window.chart.ruler, window.chart.camera_strip):
+    for widget in (window.desk.chart.ruler, window.desk.chart.camera_strip):
         for frame in (31, 5):
             desk.scrub(widget, frame)
             assert desk.frame == frame
@@ -139,17 +139,17 @@ def test_scrubbing_and_keys_show_the_very_frame(desk: Desk) -> None:
         desk.key(key, modifiers)
         assert desk.frame == frame
     assert shown_number(desk) == 0
-    desk.wheel(window.chart.ruler, 4, x=0)
-    assert window.view.t1 < 1.0
-    desk.scrub(window.chart.ruler, 10)
+    desk.wheel(window.desk.chart.ruler, 4, x=0)
+    assert window.desk.view.t1 < 1.0
+    desk.scrub(window.desk.chart.ruler, 10)
     assert desk.frame == 10
     desk.key("f")
-    assert (window.view.t0, window.view.t1) == (0.0, 2.0)
+    assert (window.desk.view.t0, window.desk.view.t1) == (0.0, 2.0)
 
 
 def test_comparing_with_the_still_original(desk: Desk) -> None:
     window = desk.window
-    desk.scrub(window.chart.ruler, 20)
+    desk.scrub(window.desk.chart.ruler, 20)
     shaken = desk.picture()
     desk.key("2")
     still = desk.picture()
@@ -164,36 +164,36 @@ def test_comparing_with_the_still_original(desk: Desk) -> None:
     np.testing.assert_array_equal(desk.picture(), np.abs(shaken - still))
     desk.key("3")
     desk.settle()
-    rect = window.picture.frame_rect()
-    x, y = rect.left() + rect.width() * window.picture.split, rect.center().y()
-    desk.drag(window.picture, (x, y), (rect.left() + rect.width() * 0.25, y))
-    assert window.picture.split == pytest.approx(0.25, abs=0.01)
-    image = window.picture.grab().toImage()
+    rect = window.desk.picture.frame_rect()
+    x, y = rect.left() + rect.width() * window.desk.picture.split, rect.center().y()
+    desk.drag(window.desk.picture, (x, y), (rect.left() + rect.width() * 0.25, y))
+    assert window.desk.picture.split == pytest.approx(0.25, abs=0.01)
+    image = window.desk.picture.grab().toImage()
     line = image.pixelColor(rect.left() + round(rect.width() * 0.25), rect.top() + 20)
     assert line.name() == theme.GREASE
 
 
 def test_intensity_is_dragged_on_the_chart_and_zero_is_stillness(desk: Desk) -> None:
     window = desk.window
-    desk.scrub(window.chart.ruler, 12)
-    strip = window.chart.level_strip
+    desk.scrub(window.desk.chart.ruler, 12)
+    strip = window.desk.chart.level_strip
     desk.drag(strip, (200, strip.editor.y(1.0)), (240, strip.height() - 1))
     assert desk.shot.shake.intensity.value == 0
-    assert window.chart.camera_head.peak.startswith("peak 0.0 px")
+    assert window.desk.chart.camera_head.peak.startswith("peak 0.0 px")
     shaken = desk.picture()
     desk.key("2")
     np.testing.assert_array_equal(desk.picture(), shaken)
-    assert window.panel.frame._values["crop"].text() == "1.000"
+    assert window.desk.panel.frame._values["crop"].text() == "1.000"
     desk.key("z", CTRL)
     assert desk.shot.shake.intensity.value == 1
-    assert window.session.undo_label is None
-    row = next(iter(window.chart._rows.values()))
+    assert window.desk.session.undo_label is None
+    row = next(iter(window.desk.chart._rows.values()))
     desk.click(row.head.lamp)
     assert [s.on for s in desk.shot.shake.strands] == [False, True]
 
 
 def test_edges_their_cost_and_the_way_to_the_worst_frame(desk: Desk) -> None:
-    frame, window = desk.window.panel.frame, desk.window
+    frame, window = desk.window.desk.panel.frame, desk.window
     desk.until(lambda: frame.status.text() == "covers every frame")
     assert float(frame._values["crop"].text()) > 1.005
     frame.edges.setFocus()
@@ -201,7 +201,7 @@ def test_edges_their_cost_and_the_way_to_the_worst_frame(desk: Desk) -> None:
         desk.key(Key.Key_Down)
     assert desk.shot.frame.edges == "open"
     desk.until(lambda: "show an edge" in frame.status.text())
-    assert window.chart.camera_strip.gaps is not None
+    assert window.desk.chart.camera_strip.gaps is not None
     desk.click(frame._values["worst"])
     assert desk.frame == frame._worst
     picture = desk.picture()
@@ -214,8 +214,8 @@ def test_edges_their_cost_and_the_way_to_the_worst_frame(desk: Desk) -> None:
 
 
 def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
-    window, panel = desk.window, desk.window.panel.drift
-    row = next(iter(window.chart._rows.values()))
+    window, panel = desk.window, desk.window.desk.panel.drift
+    row = next(iter(window.desk.chart._rows.values()))
     desk.click(row.head, 60, 50)
     assert panel.isVisible()
     desk.type_into(panel.reaches["roll"], "2")
@@ -224,7 +224,7 @@ def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
     desk.type_into(panel.controls.numbers["wander.depth"], "0.5")
     assert (desk.shot.shake.strands[0].roughness, desk.shot.shake.strands[0].wander.depth) == (0.8, 0.5)
     seed = desk.shot.shake.strands[0].seed
-    another = next(w for w in panel.findChildren(type(window.header.render_button)) if w.text() == "New course")
+    another = next(w for w in panel.findChildren(type(window.desk.header.render_button)) if w.text() == "New course")
     desk.click(another)
     assert desk.shot.shake.strands[0].seed != seed
     panel.name.setFocus()
@@ -232,30 +232,30 @@ def test_a_strand_is_chosen_tuned_added_and_deleted(desk: Desk) -> None:
     QTest.keyClicks(panel.name, "Steps C")
     desk.key(Key.Key_Return)
     assert desk.shot.shake.strands[0].name == "Steps C"
-    desk.click(window.chart._add)
+    desk.click(window.desk.chart._add)
     desk.pick("Drift")
     assert len(desk.shot.shake.strands) == 3
-    window.chart.setFocus()
+    window.desk.chart.setFocus()
     desk.key(Key.Key_Escape)
-    assert window.panel.frame.isVisible()
+    assert window.desk.panel.frame.isVisible()
     desk.key("p")
-    popup = window.popup
+    popup = window.desk.popup
     QTest.keyClicks(popup.search, "springs body")
     assert [popup.list.item(n).text() for n in range(popup.list.count())] == ["Car, good road"]
     QTest.keyClick(popup.search, Key.Key_Return)
     desk.back()
     assert desk.shot.shake.preset == "Car, good road"
-    assert {s.holds for s in desk.shot.shake.strands} == {desk.window.stage.view.frames / 24}  # type: ignore[union-attr]
+    assert {s.holds for s in desk.shot.shake.strands} == {desk.window.desk.stage.view.frames / 24}  # type: ignore[union-attr]
     assert not preset_diff.is_changed(desk.shot.shake)
     held = [s.holds for s in desk.shot.shake.strands]  # type: ignore[union-attr]
-    window.deeds.reset_shake()
+    window.act.shake.reset_shake()
     assert [s.holds for s in desk.shot.shake.strands] == held  # type: ignore[union-attr]
-    window.session.undo()
+    window.desk.session.undo()
     count = len(desk.shot.shake.strands)
     desk.key("p")
     popup._choose_group("impact")
     assert popup.list.count() == sum(each.group == "impact" for each in preset_library.factory())
-    window.deeds.apply_preset(preset_library.preset("press strike"), ApplyWay(add=True))
+    window.act.shake.apply_preset(preset_library.preset("press strike"), ApplyWay(add=True))
     popup.hide()
     desk.back()
     assert len(desk.shot.shake.strands) == count + 1
@@ -279,14 +279,14 @@ def test_playing_keeps_time_drops_frames_and_loops(qtbot: QtBot, footage: Path) 
     project = shot_edits.add_shot(footage, preset_library.preset("walking"))(Project())
     desk = Desk(qtbot, Session(project), SilentDevice(clock))
     desk.settle()
-    window, stage = desk.window, desk.window.stage
-    desk.scrub(window.chart.ruler, 10)
+    window, stage = desk.window, desk.window.desk.stage
+    desk.scrub(window.desk.chart.ruler, 10)
     desk.key("i")
-    desk.scrub(window.chart.ruler, 20)
+    desk.scrub(window.desk.chart.ruler, 20)
     desk.key("o")
-    assert window.view.marks == (10, 20)
+    assert window.desk.view.marks == (10, 20)
     desk.until(lambda: stage.preview.ready(stage._request)[10:21].all())
-    desk.click(window.transport.button)
+    desk.click(window.desk.transport.button)
     desk.until(lambda: desk.frame == 10)
     for seconds, frame in ((1 / 24, 11), (2 / 24, 12), (5 / 24, 15)):
         clock.now = 100.0 + seconds + 1e-4
@@ -304,12 +304,12 @@ def test_playing_keeps_time_drops_frames_and_loops(qtbot: QtBot, footage: Path) 
     desk.key(" ")
     assert not stage.playing
     desk.key("x")
-    assert window.view.marks is None
+    assert window.desk.view.marks is None
     desk.close()
 
 
 def test_rendering_from_the_sheet(desk: Desk, tmp_path: Path) -> None:
-    window, sheet = desk.window, desk.window.sheet
+    window, sheet = desk.window, desk.window.desk.sheet
     desk.key("r", CTRL)
     assert sheet.isVisible()
     out = tmp_path / "proof.mp4"
@@ -341,34 +341,34 @@ def test_rendering_from_the_sheet(desk: Desk, tmp_path: Path) -> None:
     assert "/nowhere" in sheet.state.text()
     desk.key(Key.Key_Escape)
     assert not sheet.isVisible()
-    assert window.header.render_button.text() == "Render"
+    assert window.desk.header.render_button.text() == "Render"
 
 
 def test_saving_reopening_night_paper_and_full_screen(desk: Desk, tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
     window = desk.window
     path = tmp_path / "proof.tremor"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(path.with_suffix("")), ""))
-    desk.type_into(window.chart.pace, "1.5")
-    assert window.session.dirty
+    desk.type_into(window.desk.chart.pace, "1.5")
+    assert window.desk.session.dirty
     desk.key("s", CTRL)
     assert path.exists()
-    assert not window.session.dirty
+    assert not window.desk.session.dirty
     kept = desk.project
-    window.session.start(Project())
+    window.desk.session.start(Project())
     assert not desk.project.shots
     desk.drop(path)
     desk.settle()
     assert desk.project == kept
-    day = window.chart.camera_strip.grab().toImage().pixelColor(3, 3)
+    day = window.desk.chart.camera_strip.grab().toImage().pixelColor(3, 3)
     desk.key("t", CTRL)
     assert theme.paper.night
-    night = window.chart.camera_strip.grab().toImage().pixelColor(3, 3)
+    night = window.desk.chart.camera_strip.grab().toImage().pixelColor(3, 3)
     desk.key("t", CTRL)
     assert day.lightness() > 180 > 60 > night.lightness()
     desk.key(Key.Key_F11)
-    assert not window.chart.isVisible()
+    assert not window.desk.chart.isVisible()
     desk.key(Key.Key_F11)
-    assert window.chart.isVisible()
+    assert window.desk.chart.isVisible()
 
 
 def test_everything_has_a_name_and_a_way_by_keyboard(desk: Desk) -> None:
@@ -379,8 +379,8 @@ def test_everything_has_a_name_and_a_way_by_keyboard(desk: Desk) -> None:
             assert widget.toolTip() or kind is Segments
             assert widget.focusPolicy() & Qt.FocusPolicy.TabFocus
     reached = set()
-    window.header.open_button.setFocus()
+    window.desk.header.open_button.setFocus()
     for _ in range(80):
         QTest.keyClick(QApplication.focusWidget(), Key.Key_Tab)
         reached.add(QApplication.focusWidget())
-    assert {window.chart.level, window.panel.frame.angle, window.panel.frame.edges} <= reached
+    assert {window.desk.chart.level, window.desk.panel.frame.angle, window.desk.panel.frame.edges} <= reached

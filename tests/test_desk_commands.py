@@ -27,7 +27,7 @@ from storm import storm
 from young_tremor.base.number_scale import NumberScale
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.window.commands import ALL, MENUS
+from young_tremor.desk.window.commands import COMMANDS, MENUS
 from young_tremor.document import store
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
@@ -48,14 +48,14 @@ def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def
 
 
 def test_every_command_is_in_a_menu_and_no_key_is_given_twice(desk: Desk) -> None:
-    assert len({command.name for command in ALL}) == len(ALL)
-    assert {command.menu for command in ALL} == set(MENUS)
-    keys = [key for command in ALL for key in command.keys]
+    assert len({command.name for command in COMMANDS}) == len(COMMANDS)
+    assert {command.menu for command in COMMANDS} == set(MENUS)
+    keys = [key for command in COMMANDS for key in command.keys]
     assert len(set(keys)) == len(keys)
     found = {(way, action.text()) for way, action in desk.window.commands.found()}
     assert {("Shake › Add a strand", "Jolts"), ("Project", "Save"), ("Project", "Open…")} <= found
     assert ("Shake › Variants", "New variant") in found
-    desk.window.state.choose(strand=desk.shot.shake.strands[0].id)
+    desk.window.desk.state.choose(strand=desk.shot.shake.strands[0].id)
     assert ("Shake › Chosen strand", "Duplicate") in {
         (way, action.text()) for way, action in desk.window.commands.found()
     }
@@ -64,7 +64,7 @@ def test_every_command_is_in_a_menu_and_no_key_is_given_twice(desk: Desk) -> Non
 
 def test_a_command_is_found_by_letters_and_done_by_return(desk: Desk) -> None:
     desk.key("k", CTRL)
-    finder = desk.window.sheets.finder
+    finder = desk.window.act.overlays.finder
     assert finder.isVisible()
     QTest.keyClicks(finder.field, "strand jolts")
     shown = [item.text(0) for item in finder._items if not item.isHidden()]
@@ -84,14 +84,14 @@ def test_a_command_is_found_by_letters_and_done_by_return(desk: Desk) -> None:
 def test_the_steps_are_a_list_and_a_click_goes_there(desk: Desk) -> None:
     start = desk.project
     for name in ("One", "Two", "Three"):
-        desk.window.session.apply(f"Name {name}", shot_edits.set_shot(desk.shot.id, name=name))
-    labels, now = desk.window.session.steps
+        desk.window.desk.session.apply(f"Name {name}", shot_edits.set_shot(desk.shot.id, name=name))
+    labels, now = desk.window.desk.session.steps
     assert (labels[-3:], now) == (("Name One", "Name Two", "Name Three"), len(labels))
     menu = QMenu(desk.window)
-    next(command for command in ALL if command.name == "history").fill(desk.window, menu)  # type: ignore[misc]
+    next(command for command in COMMANDS if command.name == "history").fill(desk.window.act, menu)  # type: ignore[misc]
     next(action for action in menu.actions() if action.text() == "Name One").trigger()
     assert desk.shot.name == "One"
-    desk.window.go_back_to(0)
+    desk.window.act.go_back_to(0)
     assert desk.project == start
     desk.key("y", CTRL)
     assert desk.shot.name == "One"
@@ -99,19 +99,19 @@ def test_the_steps_are_a_list_and_a_click_goes_there(desk: Desk) -> None:
 
 def test_space_and_return_press_what_has_the_focus_and_a_click_leaves_it(desk: Desk) -> None:
     window = desk.window
-    close = next(b for b in window.sheet.findChildren(QPushButton) if b.text() == "Close")
+    close = next(b for b in window.desk.sheet.findChildren(QPushButton) if b.text() == "Close")
     desk.key("r", CTRL)
-    assert window.sheet.isVisible()
+    assert window.desk.sheet.isVisible()
     close.setFocus()
     QTest.keyClick(close, K.Key_Return)
-    assert not window.sheet.isVisible()
-    assert not window.sheet.list.rows  # Return on Close has started nothing
-    window.header.presets_button.setFocus()
-    QTest.keyClick(window.header.presets_button, K.Key_Space)
-    assert window.popup.isVisible()
-    assert not window.stage.playing
-    window.popup.hide()
-    rule = window.panel.frame.angle
+    assert not window.desk.sheet.isVisible()
+    assert not window.desk.sheet.list.rows  # Return on Close has started nothing
+    window.desk.header.presets_button.setFocus()
+    QTest.keyClick(window.desk.header.presets_button, K.Key_Space)
+    assert window.desk.popup.isVisible()
+    assert not window.desk.stage.playing
+    window.desk.popup.hide()
+    rule = window.desk.panel.frame.angle
     rule.setFocus()
     frame = desk.frame
     QTest.keyClick(rule, K.Key_Right)
@@ -122,7 +122,7 @@ def test_space_and_return_press_what_has_the_focus_and_a_click_leaves_it(desk: D
 
 
 def test_the_wheel_scrolls_unless_the_rule_has_the_focus(desk: Desk) -> None:
-    rule, session = desk.window.panel.frame.angle, desk.window.session
+    rule, session = desk.window.desk.panel.frame.angle, desk.window.desk.session
     desk.window.setFocus()
     before = desk.project
     desk.wheel(rule, 1)
@@ -137,7 +137,7 @@ def test_the_wheel_scrolls_unless_the_rule_has_the_focus(desk: Desk) -> None:
     assert desk.project == before
     desk.wheel(rule, 1, modifiers=ALT)
     assert desk.project != before
-    box = desk.window.panel.frame.edges
+    box = desk.window.desk.panel.frame.edges
     chosen = box.currentIndex()
     desk.window.setFocus()
     desk.wheel(box, -2)
@@ -159,29 +159,29 @@ def test_many_files_are_one_step_in_order_and_one_line(desk: Desk, tmp_path: Pat
         paths.insert(2, tmp_path / name)
     before = desk.project
     desk.drop(*paths)
-    desk.until(lambda: not desk.window.files.adding)
+    desk.until(lambda: not desk.window.act.files.adding)
     names = [shot.name for shot in desk.project.shots]
     assert names[1:] == [f"shot {k}" for k in range(5)]
-    assert "2 of 7 files could not be opened" in desk.window.notice.text()
-    assert desk.window.session.undo_label == "Open 5 files"
+    assert "2 of 7 files could not be opened" in desk.window.desk.notice.text()
+    assert desk.window.desk.session.undo_label == "Open 5 files"
     desk.key("z", CTRL)
     assert desk.project == before
 
 
 def test_footage_that_is_read_does_not_land_in_another_project(desk: Desk, tmp_path: Path) -> None:
-    desk.window.files.open_path(clip(tmp_path / "late.mp4", frames=4, size=(320, 180)))
-    desk.window.session.start(Project())
-    desk.until(lambda: not desk.window.files.adding)
+    desk.window.act.files.open_path(clip(tmp_path / "late.mp4", frames=4, size=(320, 180)))
+    desk.window.desk.session.start(Project())
+    desk.until(lambda: not desk.window.act.files.adding)
     assert desk.project.shots == ()
     assert desk.window.welcome.isVisible()
-    assert not desk.window.session.dirty
+    assert not desk.window.desk.session.dirty
 
 
 def test_the_sheet_renders_the_shot_as_it_is_when_it_starts(desk: Desk, tmp_path: Path) -> None:
     desk.key("r", CTRL)
-    sheet = desk.window.sheet
+    sheet = desk.window.desk.sheet
     sheet.path.setText(str(tmp_path / "out.mp4"))
-    desk.window.session.apply("Still", shot_edits.set_shake(desk.shot.id, strands=()))
+    desk.window.desk.session.apply("Still", shot_edits.set_shake(desk.shot.id, strands=()))
     desk.click(sheet.start)
     desk.until(lambda: "Written" in sheet.state.text())
     assert sheet.list.rows[0].films[0].shots[0].shake.strands == ()
@@ -189,28 +189,28 @@ def test_the_sheet_renders_the_shot_as_it_is_when_it_starts(desk: Desk, tmp_path
 
 def test_what_is_chosen_or_held_does_not_outlive_its_place(desk: Desk, tmp_path: Path) -> None:
     window = desk.window
-    window.files.open_path(clip(tmp_path / "second.mp4", frames=48))
+    window.act.files.open_path(clip(tmp_path / "second.mp4", frames=48))
     desk.until(lambda: len(desk.project.shots) == 2)
-    window.state.choose_shot(desk.project.shots[0].id)
+    window.desk.state.choose_shot(desk.project.shots[0].id)
     desk.settle()
-    window.set_marks((3, 9))
-    window.state.choose_shot(desk.project.shots[1].id)
-    assert window.view.marks is None
-    window.state.choose(peek=True)
+    window.desk.set_marks((3, 9))
+    window.desk.state.choose_shot(desk.project.shots[1].id)
+    assert window.desk.view.marks is None
+    window.desk.state.choose(peek=True)
     QApplication.sendEvent(QApplication.instance(), QEvent(QEvent.Type.ApplicationDeactivate))
-    assert not window.state.now.peek
-    editor = window.chart.curves["Intensity"].editors["Intensity"]
+    assert not window.desk.state.now.peek
+    editor = window.desk.chart.curves["Intensity"].editors["Intensity"]
     editor.chosen = (0, 7)  # keys that an undo has taken away
-    strip = window.chart.level_strip
+    strip = window.desk.chart.level_strip
     strip.setFocus()
     QTest.keyClick(strip, K.Key_Up)
     QTest.keyClick(strip, K.Key_Delete)
     assert not editor.chosen
-    desk.window.panel.frame.framing.draw.click()
-    assert window.state.now.tool
+    desk.window.desk.panel.frame.framing.draw.click()
+    assert window.desk.state.now.tool
     desk.window.setFocus()
     desk.key(K.Key_Escape)
-    assert not window.state.now.tool
+    assert not window.desk.state.now.tool
 
 
 def test_words_and_inks_stand_out_from_every_ground() -> None:
@@ -227,11 +227,11 @@ def test_words_and_inks_stand_out_from_every_ground() -> None:
 
 def test_a_screen_reader_is_told_role_name_and_value_of_everything(desk: Desk) -> None:
     window = desk.window
-    window.state.choose(strand=desk.shot.shake.strands[0].id)
+    window.desk.state.choose(strand=desk.shot.shake.strands[0].id)
     desk.key("r", CTRL)
     desk.key("k", CTRL)
-    window.popup.show()
-    window.takes.show()
+    window.desk.popup.show()
+    window.desk.takes.show()
     seen = 0
     for widget in QApplication.allWidgets():
         if not widget.isVisible() or not widget.focusPolicy() & Qt.FocusPolicy.TabFocus:
@@ -245,10 +245,10 @@ def test_a_screen_reader_is_told_role_name_and_value_of_everything(desk: Desk) -
             assert told.text(QAccessible.Text.Value) == widget.scale.text(widget.value)
         seen += 1
     assert seen > 60
-    lamp = window.chart.chosen_row.head.lamp
+    lamp = window.desk.chart.chosen_row.head.lamp
     assert QAccessible.queryAccessibleInterface(lamp).text(QAccessible.Text.Value) == "on"
-    window.popup.hide()
-    window.takes.hide()
+    window.desk.popup.hide()
+    window.desk.takes.hide()
     lamp.setFocus()
     QTest.keyClick(lamp, K.Key_Space)
     assert not desk.shot.shake.strands[0].on
@@ -267,22 +267,22 @@ def test_random_keys_and_mouse_leave_no_traceback_and_no_lost_document(
     monkeypatch.setattr(QMessageBox, "exec", lambda box: QMessageBox.StandardButton.Cancel)
     monkeypatch.setattr(desk.window, "close", lambda: False)
     monkeypatch.chdir(tmp_path)
-    sheet = desk.window.sheet
+    sheet = desk.window.desk.sheet
     monkeypatch.setattr(sheet, "begin", lambda: None)
     storm(desk.window, seed, int(os.environ.get("EVENTS", "250")))
-    desk.window.session.end_gesture()
+    desk.window.desk.session.end_gesture()
     assert not [record for record in caplog.records if record.levelname in ("ERROR", "CRITICAL")]
     path = tmp_path / "storm.tremor"
-    desk.window.session.save(path)
+    desk.window.desk.session.save(path)
     assert store.load(path) == desk.project
     monkeypatch.undo()
     if desk.window.isFullScreen():
-        desk.window.toggle_full()
+        desk.window.act.toggle_full()
 
 
 def test_escape_takes_a_drag_back_whole(desk: Desk) -> None:
-    before, rule = desk.project, desk.window.panel.frame.angle
-    steps = desk.window.session.steps
+    before, rule = desk.project, desk.window.desk.panel.frame.angle
+    steps = desk.window.desk.session.steps
     middle = rule.rect().center()
     QTest.mousePress(rule, Qt.MouseButton.LeftButton, pos=middle)
     desk._move(rule, middle + QPoint(30, 0), Qt.KeyboardModifier.NoModifier)
@@ -291,15 +291,15 @@ def test_escape_takes_a_drag_back_whole(desk: Desk) -> None:
     assert desk.project == before
     desk._move(rule, middle + QPoint(60, 0), Qt.KeyboardModifier.NoModifier)
     QTest.mouseRelease(rule, Qt.MouseButton.LeftButton, pos=middle)
-    assert (desk.project, desk.window.session.steps) == (before, steps)
+    assert (desk.project, desk.window.desk.session.steps) == (before, steps)
     # one that its owner does not hear of: nothing more is done until the button is let go
-    desk.window.session.begin_gesture("Drag")
-    desk.window.session.apply("Drag", shot_edits.set_shot(desk.shot.id, name="Dragged"))
-    desk.window.escape()
-    desk.window.session.apply("Drag", shot_edits.set_shot(desk.shot.id, name="Dragged on"))
+    desk.window.desk.session.begin_gesture("Drag")
+    desk.window.desk.session.apply("Drag", shot_edits.set_shot(desk.shot.id, name="Dragged"))
+    desk.window.act.escape()
+    desk.window.desk.session.apply("Drag", shot_edits.set_shot(desk.shot.id, name="Dragged on"))
     assert desk.project == before
-    QTest.mouseClick(desk.window.header, Qt.MouseButton.LeftButton)
-    desk.until(lambda: not desk.window.session.in_gesture)
-    desk.window.session.apply("Name", shot_edits.set_shot(desk.shot.id, name="Named"))
+    QTest.mouseClick(desk.window.desk.header, Qt.MouseButton.LeftButton)
+    desk.until(lambda: not desk.window.desk.session.in_gesture)
+    desk.window.desk.session.apply("Name", shot_edits.set_shot(desk.shot.id, name="Named"))
     assert desk.shot.name == "Named"
-    assert desk.window.session.undo_label == "Name"
+    assert desk.window.desk.session.undo_label == "Name"

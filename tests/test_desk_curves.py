@@ -37,12 +37,12 @@ def key_at(desk: Desk, row: CurveRow, frame: float, value: float) -> None:
     """Double click a key onto a row."""
     editor = row.strip.editor
     assert editor is not None
-    at = QPoint(round(desk.window.view.frame_x(frame, row.strip.width())), round(editor.y(value)))
+    at = QPoint(round(desk.window.desk.view.frame_x(frame, row.strip.width())), round(editor.y(value)))
     QTest.mouseDClick(row.strip, LEFT, pos=at)
 
 
 def test_shutter_crop_and_pivot_are_curves_on_rows_of_their_own(desk: Desk) -> None:
-    window, chart, frame = desk.window, desk.window.chart, desk.window.panel.frame
+    window, chart, frame = desk.window, desk.window.desk.chart, desk.window.desk.panel.frame
     desk.context(frame.angle, 30, 10)
     desk.pick("Shape it over time")
     row = chart.curves["Shutter"]
@@ -83,19 +83,22 @@ def test_shutter_crop_and_pivot_are_curves_on_rows_of_their_own(desk: Desk) -> N
     assert len(level._lines(0, 2, 100)) == 2
     desk.context(pivot.strip, 5, 5)
     desk.pick("Fit the view to the keys")
-    assert (window.view.t0, window.view.t1) == (pytest.approx(0.385, abs=0.02), pytest.approx(0.865, abs=0.02))
+    assert (window.desk.view.t0, window.desk.view.t1) == (
+        pytest.approx(0.385, abs=0.02),
+        pytest.approx(0.865, abs=0.02),
+    )
     desk.key("f")
-    assert window.view.t1 == pytest.approx(2.0)
+    assert window.desk.view.t1 == pytest.approx(2.0)
 
 
 def test_presets_are_starred_kept_by_strand_exported_and_taken_in_again(desk: Desk, tmp_path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
-    window, popup = desk.window, desk.window.popup
+    window, popup = desk.window, desk.window.desk.popup
     first = desk.shot.shake.strands[0]
-    window.session.apply("Frame", shot_edits.set_frame(desk.shot.id, edges="mirror", focal_mm=85.0))
-    window.session.apply("Amount", shot_edits.set_strand(desk.shot.id, first.id, step=12.0))
-    row = window.chart._rows[first.id]
+    window.desk.session.apply("Frame", shot_edits.set_frame(desk.shot.id, edges="mirror", focal_mm=85.0))
+    window.desk.session.apply("Amount", shot_edits.set_strand(desk.shot.id, first.id, step=12.0))
+    row = window.desk.chart._rows[first.id]
     assert row.head.changed
-    assert window.chart.level_head.changed
+    assert window.desk.chart.level_head.changed
     desk.context(row.head, 60, 50)
     desk.pick("Save as preset…")
     assert popup.keep.what.currentData() == first.id
@@ -116,8 +119,8 @@ def test_presets_are_starred_kept_by_strand_exported_and_taken_in_again(desk: De
     popup.keep._folder()
     assert "1 preset taken in" in desk.said()
     assert preset_library.preset("aisle steps") == kept
-    window.session.apply("Other", shot_edits.set_frame(desk.shot.id, edges="crop", focal_mm=24.0))
-    window.session.apply(
+    window.desk.session.apply("Other", shot_edits.set_frame(desk.shot.id, edges="crop", focal_mm=24.0))
+    window.desk.session.apply(
         "Level", shot_edits.set_shake(desk.shot.id, intensity=desk.shot.shake.intensity.__class__(0.3))
     )
     desk.key("p")
@@ -129,14 +132,14 @@ def test_presets_are_starred_kept_by_strand_exported_and_taken_in_again(desk: De
     desk.back()
     assert (desk.shot.frame.edges, desk.shot.frame.focal_mm) == ("mirror", 85.0)
     assert desk.shot.shake.intensity.value == 0.3
-    head = window.chart.level_head
+    head = window.desk.chart.level_head
     assert head.changed
     desk.context(head, 60, 40)
     desk.pick("Reset to Aisle steps")
-    assert not window.chart.level_head.changed
+    assert not window.desk.chart.level_head.changed
     strand = desk.shot.shake.strands[0]
-    desk.type_into(window.chart._rows[strand.id].amount, "30")
-    desk.context(window.chart._rows[strand.id].head, 60, 50)
+    desk.type_into(window.desk.chart._rows[strand.id].amount, "30")
+    desk.context(window.desk.chart._rows[strand.id].head, 60, 50)
     desk.pick("Reset to Aisle steps")
     assert not preset_diff.is_changed(desk.shot.shake)
     desk.key("p")
@@ -144,16 +147,16 @@ def test_presets_are_starred_kept_by_strand_exported_and_taken_in_again(desk: De
     assert "wider" in desk.said()
     assert not popup.isVisible()
     desk.back()
-    desk.context(window.chart.ruler, 300, 15)
+    desk.context(window.desk.chart.ruler, 300, 15)
     desk.pick("40 ms", "Tapped hits come late by")
     assert settings.load().tap_lag == 0.04
 
 
 def test_figures_beside_the_picture_and_both_pictures_whole(desk: Desk) -> None:
-    window, view = desk.window, desk.window.figures
-    desk.scrub(window.chart.ruler, 6)
+    window, view = desk.window, desk.window.desk.figures
+    desk.scrub(window.desk.chart.ruler, 6)
     desk.key("i")
-    desk.scrub(window.chart.ruler, 41)
+    desk.scrub(window.desk.chart.ruler, 41)
     desk.key("o")
     desk.key("g")
     desk.until(lambda: view.plot.found is not None)
@@ -161,19 +164,19 @@ def test_figures_beside_the_picture_and_both_pictures_whole(desk: Desk) -> None:
     assert view.stretch.text() == "0.25 – 1.75 s"
     tilt = next(row for row in view.table.rows if row.channel == "tilt")
     strand = next(s for s in desk.shot.shake.strands if isinstance(s, Drift))
-    window.state.choose(strand=strand.id)
+    window.desk.state.choose(strand=strand.id)
     desk.until(lambda: view.subject.text() == strand.name and view.table.rows[-1].peak != tilt.peak)
-    window.state.choose(strand=None)
+    window.desk.state.choose(strand=None)
     desk.key("g")
     assert not view.isVisible()
     desk.key("4")
     desk.settle()
-    shown = window.picture.picture
+    shown = window.desk.picture.picture
     assert shown is not None
     assert shown.still is not None
     assert np.abs(shown.rgb.astype(int) - shown.still).mean() > 2
-    image = window.picture.grab().toImage()
-    rect = window.picture.rect()
+    image = window.desk.picture.grab().toImage()
+    rect = window.desk.picture.rect()
     left, right = (image.pixelColor(rect.center().x() + way * rect.width() // 4, rect.center().y()) for way in (-1, 1))
     assert left != right
 
@@ -183,7 +186,7 @@ def test_a_still_lead_in_a_build_up_three_blows_and_a_tail(qtbot: QtBot) -> None
     clip = preset_library.DEMO.parent / "press-wide.mp4"
     desk = Desk(qtbot, Session(shot_edits.add_shot(clip, Preset("none", "own", "", Shake()))(Project())))
     desk.settle()
-    window, strip = desk.window, desk.window.chart.level_strip
+    window, strip = desk.window, desk.window.desk.chart.level_strip
     acts = 0
 
     def did(count: int = 1) -> None:
@@ -191,32 +194,32 @@ def test_a_still_lead_in_a_build_up_three_blows_and_a_tail(qtbot: QtBot) -> None
         acts += count
 
     desk.key("p")
-    QTest.keyClicks(window.popup.search, "standing")
-    QTest.keyClick(window.popup.search, Key.Key_Return)
+    QTest.keyClicks(window.desk.popup.search, "standing")
+    QTest.keyClick(window.desk.popup.search, Key.Key_Return)
     desk.back()
     did(3)
     desk.key("h", SHIFT)
-    desk.until(lambda: window.chart.hits.found is not None)
-    found = window.chart.hits.found
+    desk.until(lambda: window.desk.chart.hits.found is not None)
+    found = window.desk.chart.hits.found
     assert found is not None
     desk.click(found.keep)
     did(2)
     assert [hit.t for hit in desk.shot.hits] == pytest.approx([3.125, 6.5, 8.75], abs=0.05)
-    desk.scrub(window.chart.ruler, 36)
+    desk.scrub(window.desk.chart.ruler, 36)
     desk.context(strip, 100, 10)
     desk.pick("Still up to the playhead")
     did(2)
-    desk.scrub(window.chart.ruler, 48)
+    desk.scrub(window.desk.chart.ruler, 48)
     desk.key("i")
-    desk.scrub(window.chart.ruler, 70)
+    desk.scrub(window.desk.chart.ruler, 70)
     desk.key("o")
     desk.context(strip, 100, 10)
     desk.pick("Ramp in over the marked stretch")
     desk.key("x")
     did(6)
-    desk.scrub(window.chart.ruler, 215)
+    desk.scrub(window.desk.chart.ruler, 215)
     desk.key("i")
-    desk.scrub(window.chart.ruler, 239)
+    desk.scrub(window.desk.chart.ruler, 239)
     desk.key("o")
     desk.context(strip, 100, 10)
     desk.pick("Ramp out over the marked stretch")
@@ -229,6 +232,6 @@ def test_a_still_lead_in_a_build_up_three_blows_and_a_tail(qtbot: QtBot) -> None
     assert level[1] == 0
     assert level[-1] == pytest.approx(0, abs=0.05)
     assert level[4] > 0.9
-    assert window.panel.frame.status.text() == "covers every frame"
+    assert window.desk.panel.frame.status.text() == "covers every frame"
     assert acts <= 20
     desk.close()

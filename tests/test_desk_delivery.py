@@ -32,11 +32,11 @@ def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def
 
 def test_a_list_of_deliveries_is_made_by_hand_and_kept_fresh(desk: Desk, tmp_path: Path) -> None:
     window = desk.window
-    window.files.open_path(clip(tmp_path / "close.mp4", frames=24))
-    desk.until(lambda: len(desk.project.shots) == 2 and not window.files.adding)
-    window.session.save(tmp_path / "scene.tremor")
+    window.act.files.open_path(clip(tmp_path / "close.mp4", frames=24))
+    desk.until(lambda: len(desk.project.shots) == 2 and not window.act.files.adding)
+    window.desk.session.save(tmp_path / "scene.tremor")
     desk.key("r", CTRL)
-    sheet, form = window.sheet, window.sheet.form
+    sheet, form = window.desk.sheet, window.desk.sheet.form
     sheet.list._rest = 0.0
     form.what.setFocus()
     while form.what.currentData() != "each":
@@ -78,8 +78,8 @@ def test_a_list_of_deliveries_is_made_by_hand_and_kept_fresh(desk: Desk, tmp_pat
     assert sheet.list.rows[0].wish.quality == 2
     desk.until(lambda: sheet.rows.line(0).words.text() == "fresh")
     first = (tmp_path / "films" / "reel.mp4").stat().st_ino
-    window.session.apply("Other", shot_edits.set_shot(desk.project.shots[1].id, name="Near"))
-    window.session.apply("Still", shot_edits.set_shake(desk.shot.id, strands=()))
+    window.desk.session.apply("Other", shot_edits.set_shot(desk.project.shots[1].id, name="Near"))
+    window.desk.session.apply("Still", shot_edits.set_shake(desk.shot.id, strands=()))
     window._second()
     window._second()
     desk.until(lambda: not sheet.running and sheet.list.lamp(sheet.list.rows[0]) == "fresh")
@@ -92,17 +92,17 @@ def test_a_list_of_deliveries_is_made_by_hand_and_kept_fresh(desk: Desk, tmp_pat
 
 def test_the_window_goes_when_what_runs_is_done(desk: Desk, tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
     window, out = desk.window, tmp_path / "late.mkv"
-    window.session.save(tmp_path / "scene.tremor")
+    window.desk.session.save(tmp_path / "scene.tremor")
     desk.key("r", CTRL)
-    window.sheet.path.setText(str(out))
-    window.sheet.codec.setCurrentIndex(window.sheet.codec.findData("ffv1"))
+    window.desk.sheet.path.setText(str(out))
+    window.desk.sheet.codec.setCurrentIndex(window.desk.sheet.codec.findData("ffv1"))
     monkeypatch.setattr(QMessageBox, "exec", lambda box: 0)
     monkeypatch.setattr(
         QMessageBox, "clickedButton", lambda box: next(b for b in box.buttons() if b.text().startswith("Let it finish"))
     )
     gone: list[bool] = []
     monkeypatch.setattr(QApplication, "quit", lambda: gone.append(True))
-    desk.click(window.sheet.start)
+    desk.click(window.desk.sheet.start)
     window.close()
     assert not window.isVisible()
     desk.until(lambda: bool(gone))
@@ -118,21 +118,21 @@ def test_a_timeline_is_opened_and_written_again_with_the_films(desk: Desk, tmp_p
         "002  AX       V     C        00:00:00:00 00:00:00:12 01:00:01:00 01:00:01:12\n* FROM CLIP NAME: away\n"
     )
     monkeypatch.setattr(QInputDialog, "getItem", lambda *a, **k: ("24", True))
-    monkeypatch.setattr(desk.window.files, "may_leave", lambda: True)
+    monkeypatch.setattr(desk.window.act.files, "may_leave", lambda: True)
     desk.drop(edl)
     desk.until(lambda: [shot.name for shot in desk.project.shots] == ["press", "away"])
     desk.until(lambda: "1 file is missing (away)" in desk.said())
-    desk.window.session.apply("Remove", shot_edits.remove_shot(desk.project.shots[1].id))
+    desk.window.desk.session.apply("Remove", shot_edits.remove_shot(desk.project.shots[1].id))
     desk.settle()
     desk.key("r", CTRL)
-    form = desk.window.sheet.form
+    form = desk.window.desk.sheet.form
     form.what.setCurrentIndex(form.what.findData("each"))
     form.what.activated.emit(form.what.currentIndex())
     form.timeline.click()
     form.handles.set_value(4)
     form.path.setText(str(tmp_path / "films" / "{shot}.mp4"))
-    desk.click(desk.window.sheet.start)
-    desk.until(lambda: "Untitled.otio has the cut" in desk.window.sheet.state.text())
+    desk.click(desk.window.desk.sheet.start)
+    desk.until(lambda: "Untitled.otio has the cut" in desk.window.desk.sheet.state.text())
     back = otio.adapters.read_from_file(str(tmp_path / "films" / "Untitled.otio"))
     only = next(iter(back.find_clips()))
     assert (only.source_range.start_time.value, only.duration().value) == (4, 24)

@@ -85,25 +85,25 @@ def footage_opened(desk: Desk) -> None:
 
 
 def number_typed(desk: Desk) -> None:
-    row = next(iter(desk.window.chart._rows.values()))
+    row = next(iter(desk.window.desk.chart._rows.values()))
     desk.type_into(row.amount, "90")
 
 
 def number_left(desk: Desk) -> None:
-    row = next(iter(desk.window.chart._rows.values()))
+    row = next(iter(desk.window.desk.chart._rows.values()))
     desk.click(row.amount, row.amount.width() - 8, 8)
     desk.key(K.Key_Escape)
 
 
 def number_dragged_then_left(desk: Desk) -> None:
-    row = next(iter(desk.window.chart._rows.values()))
+    row = next(iter(desk.window.desk.chart._rows.values()))
     desk.drag_rule(row.amount, 60)
     desk.key(K.Key_Escape)
 
 
 def name_typed(desk: Desk) -> None:
     strand(desk)
-    panel = desk.window.panel.current
+    panel = desk.window.desk.panel.current
     assert isinstance(panel, StrandPanel)
     field = panel.name
     field.setFocus()
@@ -113,8 +113,8 @@ def name_typed(desk: Desk) -> None:
 
 
 def list_chosen(desk: Desk) -> None:
-    desk.window.state.choose(strand=None)
-    box: QComboBox = desk.window.panel.frame.edges
+    desk.window.desk.state.choose(strand=None)
+    box: QComboBox = desk.window.desk.panel.frame.edges
     box.setFocus()
     box.showPopup()
     view = box.view()
@@ -126,55 +126,55 @@ def list_chosen(desk: Desk) -> None:
 
 
 def scrubbed(desk: Desk) -> None:
-    desk.scrub(desk.window.chart.ruler, 20)
+    desk.scrub(desk.window.desk.chart.ruler, 20)
 
 
 def picture_clicked(desk: Desk) -> None:
-    desk.click(desk.window.picture)
+    desk.click(desk.window.desk.picture)
 
 
 def shot_print(desk: Desk) -> None:
-    desk.click(next(iter(desk.window.reel._prints.values())))
+    desk.click(next(iter(desk.window.desk.reel._prints.values())))
 
 
 def two_prints(desk: Desk) -> None:
     shot_print(desk)
-    other = list(desk.window.reel._prints.values())[1]
+    other = list(desk.window.desk.reel._prints.values())[1]
     QTest.mouseClick(other, Qt.MouseButton.LeftButton, CTRL, other.rect().center())
 
 
 def strand(desk: Desk) -> None:
-    desk.window.state.choose(strand=None)
-    head = next(iter(desk.window.chart._rows.values())).head
+    desk.window.desk.state.choose(strand=None)
+    head = next(iter(desk.window.desk.chart._rows.values())).head
     desk.click(head, 60, head.height() / 2)
 
 
 def pin(desk: Desk) -> None:
-    ruler = desk.window.chart.ruler
-    desk.click(ruler, desk.window.view.x(0.5, ruler.width()), ruler.height() - 12)
+    ruler = desk.window.desk.chart.ruler
+    desk.click(ruler, desk.window.desk.view.x(0.5, ruler.width()), ruler.height() - 12)
 
 
 def key(desk: Desk) -> None:
-    curve = desk.window.chart.curves["Intensity"]
+    curve = desk.window.desk.chart.curves["Intensity"]
     place = curve.editors["Intensity"]._place(desk.shot.shake.intensity.keys[1])
     desk.click(curve.strip, place.x(), place.y())
 
 
 def plate(desk: Desk) -> None:
-    desk.window.state.choose(page="plates", strand=None)
-    row = desk.window.panel.plates._rows["fill"]
+    desk.window.desk.state.choose(page="plates", strand=None)
+    row = desk.window.desk.panel.plates._rows["fill"]
     desk.click(row, 120, 12)
 
 
 def sound(desk: Desk) -> None:
-    desk.window.state.choose(sound=None)
-    head = desk.window.chart.sounds.rows[desk.shot.sound.rows[0].id].head
+    desk.window.desk.state.choose(sound=None)
+    head = desk.window.desk.chart.sounds.rows[desk.shot.sound.rows[0].id].head
     desk.click(head, 60, head.height() / 2)
 
 
 def span(desk: Desk) -> None:
-    desk.window.state.choose(scope="reel")
-    paper = desk.window.scene.paper
+    desk.window.desk.state.choose(scope="reel")
+    paper = desk.window.desk.scene.paper
     desk.until(lambda: paper.view.frames > 0 and paper.isVisible())
     y = next(y for y in range(paper.height()) if paper._under(paper.view.x(1.5, paper.width()), y)[0] is not None)
     desk.click(paper, paper.view.x(1.5, paper.width()), y)
@@ -227,12 +227,12 @@ def test_after_sheets_fields_and_the_ruler_keys_belong_to_the_playhead(
 ) -> None:
     """Whatever was clicked before: Delete takes nothing away and says so, arrows step frames, no number changes."""
     for name, way in NOTHING.items():
-        desk.window.session.start(project)
+        desk.window.desk.session.start(project)
         THINGS[before][0](desk)
-        assert desk.window.state.now.target == THINGS[before][1], name
+        assert desk.window.desk.state.now.target == THINGS[before][1], name
         way(desk)
         desk.settle()
-        assert desk.window.state.now.target == "", name
+        assert desk.window.desk.state.now.target == "", name
         known = desk.project
         for press in (K.Key_Delete, K.Key_Backspace):
             desk.key(press)
@@ -245,7 +245,7 @@ def test_after_sheets_fields_and_the_ruler_keys_belong_to_the_playhead(
             (K.Key_Left, 1),
             (K.Key_Return, 1),
             (K.Key_Escape, 1),
-            (K.Key_End, desk.window.view.frames - 1),
+            (K.Key_End, desk.window.desk.view.frames - 1),
         ):
             desk.key(press)
             assert desk.frame == frame, (name, press)
@@ -260,7 +260,7 @@ def test_delete_takes_what_was_clicked_last_alone_and_one_undo_brings_it_back(de
         if earlier != thing:
             THINGS[earlier][0](desk)
     way(desk)
-    assert desk.window.state.now.target == target
+    assert desk.window.desk.state.now.target == target
     known, before = desk.project, sizes(desk.project)
     desk.key(K.Key_Delete)
     assert "Removed" in desk.said()
@@ -271,7 +271,7 @@ def test_delete_takes_what_was_clicked_last_alone_and_one_undo_brings_it_back(de
         assert target in ("shot", "keys") or sum(a != b for a, b in zip(before, after, strict=True)) == 1
     desk.key(K.Key_Delete)  # and no second thing after it
     assert count(desk.project) == count(known) - gone or not desk.project.shots or target == "shot"
-    while desk.window.session.undo_label and desk.project != known:
+    while desk.window.desk.session.undo_label and desk.project != known:
         desk.key("z", CTRL)
     assert desk.project == known
 
@@ -285,7 +285,7 @@ def test_arrows_step_frames_while_a_thing_is_marked_that_has_no_use_for_them(des
         assert desk.frame == frame
     assert desk.project is known
     desk.key(K.Key_Escape)
-    assert desk.window.state.now.target == ""
+    assert desk.window.desk.state.now.target == ""
 
 
 @pytest.mark.parametrize("thing", ["pin", "key"])
@@ -303,7 +303,7 @@ def test_arrows_move_a_pin_or_a_key_until_esc(desk: Desk, thing: str) -> None:
 
 def test_several_shots_stay_chosen_only_while_they_are_marked(desk: Desk, tmp_path: Path) -> None:
     window = desk.window
-    prints = list(window.reel._prints.values())
+    prints = list(window.desk.reel._prints.values())
     both = {shot.id for shot in desk.project.shots}
     ends: dict[str, Callable[[], None]] = {
         "esc": lambda: desk.key(K.Key_Escape),
@@ -316,27 +316,27 @@ def test_several_shots_stay_chosen_only_while_they_are_marked(desk: Desk, tmp_pa
         for modifier in (CTRL, SHIFT):
             desk.click(prints[0])
             QTest.mouseClick(prints[1], Qt.MouseButton.LeftButton, modifier, QPoint(50, 40))
-            assert window.state.chosen_shots == both, how
+            assert window.desk.state.chosen_shots == both, how
             assert all(card.current for card in prints)
         end()
-        assert len(window.state.chosen_shots) == 1, how
+        assert len(window.desk.state.chosen_shots) == 1, how
     amount = [shot.shake.intensity for shot in desk.project.shots[:2]]
-    window.session.apply("Amount", shot_edits.set_shake(desk.shot.id, intensity=Curve(0.5)))
+    window.desk.session.apply("Amount", shot_edits.set_shake(desk.shot.id, intensity=Curve(0.5)))
     assert [shot.shake.intensity for shot in desk.project.shots[:2]] == amount
 
 
 def test_the_playhead_is_where_it_was_after_presets_were_tried(desk: Desk) -> None:
-    desk.scrub(desk.window.chart.ruler, 20)
+    desk.scrub(desk.window.desk.chart.ruler, 20)
     known = desk.project
     desk.key("p")
-    popup = desk.window.popup
+    popup = desk.window.desk.popup
     desk.until(popup.isVisible)
     popup.tried.emit(popup._presets[3], PresetWay())
-    desk.until(lambda: desk.window.stage.playing and desk.frame != 20)
+    desk.until(lambda: desk.window.desk.stage.playing and desk.frame != 20)
     QTest.keyClick(popup, K.Key_Escape)
     desk.until(lambda: not popup.isVisible())
     assert desk.frame == 20
-    assert not desk.window.stage.playing
+    assert not desk.window.desk.stage.playing
     assert desk.project is known
 
 
@@ -344,9 +344,9 @@ def test_footage_opened_together_and_spans_never_move_alike(desk: Desk, tmp_path
     more = [clip(tmp_path / f"more {n}.mp4", frames=12, size=(160, 90)) for n in range(2)]
     desk.drop(*more)
     desk.until(lambda: len(desk.project.shots) == 4)
-    desk.window.reel_deeds.add_span()
-    desk.window.reel_deeds.add_span()
-    desk.window.deeds.apply_preset(preset_library.preset("walking"), PresetWay())
+    desk.window.act.reel.add_span()
+    desk.window.act.reel.add_span()
+    desk.window.act.shake.apply_preset(preset_library.preset("walking"), PresetWay())
     shakes = shot_edits.shakes_of(desk.project)
     seeds = [(type(s), s.seed) for shake in shakes for s in shake.strands if not isinstance(s, Jolts | Plotted)]
     assert len(seeds) == len(set(seeds))
@@ -357,7 +357,7 @@ def test_the_drift_of_new_footage_gives_way_once_to_what_is_put_on(desk: Desk, h
     from young_tremor.engine.library import takes
 
     films = [clip(tmp_path / f"new {n}.mp4", frames=24, size=(160, 90)) for n in range(2)]
-    desk.window.session.start(Project())
+    desk.window.desk.session.start(Project())
     desk.drop(*films)
     desk.until(lambda: len(desk.project.shots) == 2)
     desk.settle()
@@ -366,15 +366,15 @@ def test_the_drift_of_new_footage_gives_way_once_to_what_is_put_on(desk: Desk, h
     if how == "several":
         desk.key("a", CTRL)
     {
-        "take": lambda: desk.window.take_deeds.use(take),
-        "several": lambda: desk.window.take_deeds.use(take),
-        "jolts": lambda: desk.window.deeds.add_strand("jolts"),
-        "plotted": lambda: desk.window.deeds.add_strand("plotted"),
+        "take": lambda: desk.window.act.takes.use(take),
+        "several": lambda: desk.window.act.takes.use(take),
+        "jolts": lambda: desk.window.act.shake.add_strand("jolts"),
+        "plotted": lambda: desk.window.act.shake.add_strand("plotted"),
         "H": lambda: desk.key("h"),
     }[how]()
     touched = desk.project.shots if how == "several" else (desk.shot,)
     assert all(shot.shake.strands and not drifts & {s.id for s in shot.shake.strands} for shot in touched)
-    desk.window.deeds.add_strand("drift")
+    desk.window.act.shake.add_strand("drift")
     assert len(desk.shot.shake.strands) == 2  # only once
     desk.key("z", CTRL)
     desk.key("z", CTRL)

@@ -28,17 +28,17 @@ def desk(qtbot: QtBot, footage: Path) -> Iterator[Desk]:
 
 
 def choose(desk: Desk, edges: str) -> None:
-    frame = desk.window.panel.frame
+    frame = desk.window.desk.panel.frame
     frame.edges.setCurrentIndex(EDGES.index(edges))  # type: ignore[arg-type]
     frame.edges.activated.emit(frame.edges.currentIndex())
     desk.settle()
 
 
 def test_from_black_corners_to_covered_in_one_step_and_what_it_costs(desk: Desk) -> None:
-    window, frame = desk.window, desk.window.panel.frame
+    window, frame = desk.window, desk.window.desk.panel.frame
     choose(desk, "open")
     assert "show an edge" in frame.status.text()
-    assert window.chart.camera_strip.gaps.any()
+    assert window.desk.chart.camera_strip.gaps.any()
     choose(desk, "crop-as-needed")
     assert frame.status.text() == "covers every frame"
     assert float(frame._values["crop"].text()) > 1.05
@@ -51,18 +51,18 @@ def test_from_black_corners_to_covered_in_one_step_and_what_it_costs(desk: Desk)
     assert float(frame._values["crop"].text()) <= before
     desk.type_into(frame.framing.most, "3")
     desk.click(frame.framing.limit)
-    desk.until(lambda: not window.runner.busy("limit"))
+    desk.until(lambda: not window.desk.runner.busy("limit"))
     desk.settle()
     assert desk.shot.shake.intensity.value < 1
     assert float(frame._values["crop"].text()) == pytest.approx(1.03, abs=0.0015)
-    assert window.session.undo_label == "Limit to 3 %"
+    assert window.desk.session.undo_label == "Limit to 3 %"
     choose(desk, "soft")
     assert "filled in" in frame.status.text()
     assert desk.picture().min() >= 0
 
 
 def test_boxes_regions_and_the_pivot_are_drawn_on_the_picture(desk: Desk) -> None:
-    window, frame, picture = desk.window, desk.window.panel.frame, desk.window.picture
+    window, frame, picture = desk.window, desk.window.desk.panel.frame, desk.window.desk.picture
     rect = picture.frame_rect()
 
     def at(x: float, y: float) -> tuple[float, float]:
@@ -76,12 +76,12 @@ def test_boxes_regions_and_the_pivot_are_drawn_on_the_picture(desk: Desk) -> Non
     assert not frame.framing.draw.isChecked()
     assert len(picture.boxes) == 1
     assert "cut in" in frame.framing.words.text()
-    window.stage.go(47)
+    window.desk.stage.go(47)
     frame.framing.words.linkActivated.emit("3")
     assert desk.frame == 3
     frame.framing.clear.click()
     assert desk.shot.frame.keep == ()
-    desk.scrub(window.chart.ruler, 20)
+    desk.scrub(window.desk.chart.ruler, 20)
     moved = desk.picture()
     frame.region.shape.setCurrentIndex(1)
     frame.region.shape.activated.emit(1)
@@ -106,15 +106,15 @@ def test_boxes_regions_and_the_pivot_are_drawn_on_the_picture(desk: Desk) -> Non
     pivot = desk.shot.frame.pivot
     assert (pivot.x.value, pivot.y.value) == (pytest.approx(0.444, abs=0.02), pytest.approx(0.2, abs=0.02))
     strand = desk.shot.shake.strands[0]
-    window.state.choose(strand=strand.id)
-    desk.until(lambda: window.panel.drift.isVisible())
+    window.desk.state.choose(strand=strand.id)
+    desk.until(lambda: window.desk.panel.drift.isVisible())
     desk.drag(picture, at(0.75, 0.7), at(0.25, 0.7))
     own = desk.shot.shake.strands[0].pivot
     assert own is not None
     assert own.x.value == pytest.approx(-0.444, abs=0.02)
     assert desk.shot.frame.pivot == pivot
     frame.pivoting.click()
-    window.state.choose(strand=None)
+    window.desk.state.choose(strand=None)
     near = desk.picture()
     picture.toggle_overlay("Overscan")
     wide = desk.picture()
@@ -128,13 +128,13 @@ def test_boxes_regions_and_the_pivot_are_drawn_on_the_picture(desk: Desk) -> Non
 
 
 def test_shimmer_delivery_placement_and_light(desk: Desk) -> None:
-    window, frame = desk.window, desk.window.panel.frame
+    window, frame = desk.window, desk.window.desk.panel.frame
     choose(desk, "mirror")
-    desk.scrub(window.chart.ruler, 10)
+    desk.scrub(window.desk.chart.ruler, 10)
     plain = desk.picture()
-    desk.click(window.chart._add)
+    desk.click(window.desk.chart._add)
     desk.pick("Shimmer")
-    panel = window.panel.shimmer
+    panel = window.desk.panel.shimmer
     assert panel.isVisible()
     desk.type_into(panel.controls.numbers["x"], "2")
     desk.type_into(panel.controls.numbers["octaves"], "3")
@@ -148,25 +148,25 @@ def test_shimmer_delivery_placement_and_light(desk: Desk) -> None:
     assert desk.shot.shake.strands[-1].region.width.value == 0.3  # type: ignore[union-attr]
     while isinstance(desk.shot.shake.strands[-1], Shimmer):
         desk.key("z", Qt.KeyboardModifier.ControlModifier)
-    window.state.choose(strand=None)
+    window.desk.state.choose(strand=None)
     delivery = frame.delivery
     delivery.size.setCurrentIndex(delivery.size.findData("1080x1080"))
     delivery.size.activated.emit(delivery.size.currentIndex())
     desk.settle()
     assert desk.shot.size == Size(1080, 1080)
-    assert window.picture.aspect == 1
+    assert window.desk.picture.aspect == 1
     delivery.rate.setCurrentIndex(delivery.rate.findData("25"))
     delivery.rate.activated.emit(delivery.rate.currentIndex())
     desk.settle()
-    assert window.view.frames == 50
-    window.state.choose(page="plates")
-    size = window.panel.plates.place["size"]
+    assert window.desk.view.frames == 50
+    window.desk.state.choose(page="plates")
+    size = window.desk.panel.plates.place["size"]
     desk.type_into(size, "110")
     desk.context(size, 20, 10)
     desk.pick("Set a key at the playhead")
-    desk.scrub(window.chart.ruler, 40)
+    desk.scrub(window.desk.chart.ruler, 40)
     desk.type_into(size, "130")
-    window.state.choose(page="frame")
+    window.desk.state.choose(page="frame")
     assert [round(key.value, 2) for key in desk.shot.plates[0].placement.size.keys] == [1.1, 1.3]
     desk.type_into(frame.controls.numbers["readout"], "15")
     frame.controls.switches["linear"].click()

@@ -45,15 +45,15 @@ def test_names_keep_their_dots_and_nothing_is_replaced_unasked(desk: Desk, tmp_p
     asked: list[str] = []
     monkeypatch.setattr(QMessageBox, "exec", lambda box: asked.append(box.text()) or 0)
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "proof"), ""))
-    desk.window.files.save_as()
+    desk.window.act.files.save_as()
     assert asked == ["proof.tremor exists already."]
     assert there.read_text() == "somebody's"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "proof v1.2"), ""))
-    desk.window.files.save_as()
+    desk.window.act.files.save_as()
     assert (tmp_path / "proof v1.2.tremor").exists()
-    desk.window.session.apply("Name", shot_edits.set_shot(desk.shot.id, name="night v1.2"))
+    desk.window.desk.session.apply("Name", shot_edits.set_shot(desk.shot.id, name="night v1.2"))
     desk.key("r", CTRL)
-    sheet = desk.window.sheet
+    sheet = desk.window.desk.sheet
     assert Path(sheet.path.text()).name == "night v1.2 shaken.mp4"
     sheet.path.setText(str(tmp_path / "night v1.2"))
     sheet.codec.setCurrentIndex(sheet.codec.findData("ffv1"))
@@ -67,7 +67,7 @@ def test_a_take_of_the_library_is_renamed_and_no_other_goes(desk: Desk) -> None:
     )
     for name, take_id in (("Walk", "a"), ("Run", "b"), ("Walk", "c")):
         takes.keep(Take(take_id, name, 640, 360, pack_rows(rows)))
-    popup = desk.window.takes
+    popup = desk.window.desk.takes
     popup.refresh(("b", True))
     popup.fields["name"].setText("Walk")
     popup.fields["lens"].setText("28 mm")
@@ -107,10 +107,10 @@ def test_unsaved_work_is_kept_offered_and_forgotten_once_saved(tmp_path: Path, f
 
 def test_what_the_system_ends_is_kept_and_gone_on_with_until_it_is_saved(desk: Desk, tmp_path: Path) -> None:
     window = desk.window
-    window.session.apply("Name", shot_edits.set_shot(desk.shot.id, name="Unsaved"))
+    window.desk.session.apply("Name", shot_edits.set_shot(desk.shot.id, name="Unsaved"))
     window.end_now()
-    assert window.keeper.path is not None
-    kept = window.keeper.path
+    assert window.desk.keeper.path is not None
+    kept = window.desk.keeper.path
     assert store.load(kept).shots[0].name == "Unsaved"
     session = Session()
     keeper, found = recovery.Keeper(session), recovery.UnsavedWork(kept, "untitled", 0.0)
@@ -129,12 +129,12 @@ def test_what_the_system_ends_is_kept_and_gone_on_with_until_it_is_saved(desk: D
 
 def test_the_window_comes_back_to_its_place_inside_the_screen(desk: Desk) -> None:
     window = desk.window
-    window.place = WindowGeometry(window, window.splitter, window.top)
+    window.place = WindowGeometry(window, window.desk.splitter, window.desk.top)
     window.resize(1100, 720)
-    window.splitter.setSizes([300, 380])
+    window.desk.splitter.setSizes([300, 380])
     window.place.keep((690, 388))
     kept = settings.load()
-    assert kept.split == tuple(window.splitter.sizes())
+    assert kept.split == tuple(window.desk.splitter.sizes())
     window.resize(4000, 3000)
     window.place.bring_back()
     room = window.screen().availableGeometry()
@@ -148,16 +148,16 @@ def test_the_window_comes_back_to_its_place_inside_the_screen(desk: Desk) -> Non
 def test_preferences_hold_at_once_and_at_the_next_start(desk: Desk) -> None:
     window = desk.window
     desk.key(",", CTRL)
-    sheet = window.sheets.preferences
+    sheet = window.act.overlays.preferences
     assert sheet.isVisible()
     sheet.first.setCurrentIndex(sheet.first.findData("Walking"))
     sheet.first.activated.emit(sheet.first.currentIndex())
     desk.type_into(sheet.autosave, "12")
     sheet.night.click()
     sheet.menus.click()
-    assert not window.header.menus.isVisible()
+    assert not window.desk.header.menus.isVisible()
     assert theme.paper.night
-    assert window.keeper.every == 12
+    assert window.desk.keeper.every == 12
     kept = settings.load()
     assert (kept.first, kept.autosave, kept.night, kept.menus) == ("Walking", 12.0, True, False)
     assert preset_library.starting_preset().name == "Walking"
@@ -170,15 +170,15 @@ def test_preferences_hold_at_once_and_at_the_next_start(desk: Desk) -> None:
 
 
 def test_groups_of_the_panel_fold_say_their_value_and_stay_so(desk: Desk) -> None:
-    frame = desk.window.panel.frame
+    frame = desk.window.desk.panel.frame
     fold, group = frame.folds["Shutter"]
     assert not group.isHidden()
     desk.click(fold)
     assert group.isHidden()
     assert fold.value == "Angle 180°"
-    desk.window.session.apply("Angle", shot_edits.set_frame(desk.shot.id, shutter=Shutter(Curve(90.0))))
+    desk.window.desk.session.apply("Angle", shot_edits.set_frame(desk.shot.id, shutter=Shutter(Curve(90.0))))
     assert fold.value == "Angle 90°"
-    again = type(frame)(desk.window.session)
+    again = type(frame)(desk.window.desk.session)
     assert again.folds["Shutter"][1].isHidden()
     again.deleteLater()
     fold.setFocus()

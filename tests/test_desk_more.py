@@ -52,9 +52,9 @@ def type_every_number(desk: Desk, panel: StrandPanel, strand_id: str) -> None:
 
 
 def test_every_number_of_a_drift_is_typed_into_its_panel(desk: Desk) -> None:
-    panel = desk.window.panel.drift
+    panel = desk.window.desk.panel.drift
     first = desk.shot.shake.strands[0]
-    desk.window.state.choose(strand=first.id)
+    desk.window.desk.state.choose(strand=first.id)
     before = desk.picture()
     type_every_number(desk, panel, first.id)
     assert len(panel.controls.numbers) > 18
@@ -71,8 +71,8 @@ def test_every_number_of_a_drift_is_typed_into_its_panel(desk: Desk) -> None:
 
 
 def test_every_number_of_the_jolts_is_typed_into_its_panel(desk: Desk) -> None:
-    panel = desk.window.panel.jolts
-    desk.window.state.choose(strand="jolts")
+    panel = desk.window.desk.panel.jolts
+    desk.window.desk.state.choose(strand="jolts")
     type_every_number(desk, panel, "jolts")
     assert len(panel.controls.numbers) > 14
     assert panel.controls.numbers["distance"]._note is not None
@@ -85,8 +85,8 @@ def test_every_number_of_the_jolts_is_typed_into_its_panel(desk: Desk) -> None:
 
 
 def test_frame_panel_smears_and_leaves_afterimages(desk: Desk) -> None:
-    frame = desk.window.panel.frame
-    desk.scrub(desk.window.chart.ruler, 24)
+    frame = desk.window.desk.panel.frame
+    desk.scrub(desk.window.desk.chart.ruler, 24)
     before = desk.picture()
     desk.type_into(frame.blurs.smear["frames"], "4")
     desk.type_into(frame.blurs.smear["length"], "8")
@@ -98,18 +98,18 @@ def test_frame_panel_smears_and_leaves_afterimages(desk: Desk) -> None:
     assert desk.shot.frame.afterimages.count.value == 3
     desk.type_into(frame.controls.numbers["shutter.phase"], "90")
     assert desk.shot.frame.shutter.phase == 90
-    desk.window.session.apply("Wild", shot_edits.set_strand(desk.shot.id, "jolts", reach=100.0))
-    desk.type_into(next(iter(desk.window.chart._rows.values())).amount, "1000")
-    desk.type_into(desk.window.panel.frame.focal, "5000")
+    desk.window.desk.session.apply("Wild", shot_edits.set_strand(desk.shot.id, "jolts", reach=100.0))
+    desk.type_into(next(iter(desk.window.desk.chart._rows.values())).amount, "1000")
+    desk.type_into(desk.window.desk.panel.frame.focal, "5000")
     desk.until(lambda: "No crop can cover" in frame.status.text())
     desk.key("z", CTRL)
     desk.until(lambda: frame.status.text() == "covers every frame" or "No crop" in frame.status.text())
 
 
 def test_key_menu_eases_scales_and_lays_down_shapes(desk: Desk) -> None:
-    window, strip = desk.window, desk.window.chart.level_strip
+    window, strip = desk.window, desk.window.desk.chart.level_strip
     curve = Curve(1.0, (Key(0.25, 0.5), Key(1.0, 1.5), Key(1.75, 0.5)))
-    window.session.start(shot_edits.set_shake(desk.shot.id, intensity=curve)(desk.project))
+    window.desk.session.start(shot_edits.set_shake(desk.shot.id, intensity=curve)(desk.project))
     editor = strip.editor
     assert editor is not None
 
@@ -139,7 +139,7 @@ def test_key_menu_eases_scales_and_lays_down_shapes(desk: Desk) -> None:
     ask(50)
     desk.pick("Delete keys")
     assert len(keys()) == 1
-    desk.scrub(window.chart.ruler, 24)
+    desk.scrub(window.desk.chart.ruler, 24)
     for words, count in (("Spike at the playhead", 5), ("Still up to the playhead", 4), ("Remove all keys", 0)):
         ask(50)
         desk.pick(words)
@@ -149,12 +149,12 @@ def test_key_menu_eases_scales_and_lays_down_shapes(desk: Desk) -> None:
     assert max(key.value for key in keys()) == pytest.approx(1.8)
     ask(50)
     desk.pick("Pace", "Show the row of")
-    assert window.chart.pace_strip.isVisible()
-    pace = window.chart.pace_strip
+    assert window.desk.chart.pace_strip.isVisible()
+    pace = window.desk.chart.pace_strip
     spot = QPoint(200, round(pace.editor.y(1.0)))  # type: ignore[union-attr]
     QTest.mouseDClick(pace, Qt.MouseButton.LeftButton, pos=spot)
     assert len(desk.shot.shake.pace.keys) == 1
-    row = window.chart._rows[desk.shot.shake.strands[0].id]
+    row = window.desk.chart._rows[desk.shot.shake.strands[0].id]
     desk.context(row.strip, 100, 10)
     desk.pick("Shape the rate over time")
     assert row.strip.editor is row.editors["rate"]
@@ -164,27 +164,27 @@ def test_key_menu_eases_scales_and_lays_down_shapes(desk: Desk) -> None:
 
 
 def test_leaving_unsaved_work_asks_and_the_reel_can_be_emptied(desk: Desk, tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
-    window, session = desk.window, desk.window.session
-    desk.type_into(window.chart.pace, "2")
+    window, session = desk.window, desk.window.desk.session
+    desk.type_into(window.desk.chart.pace, "2")
     answers = [QMessageBox.StandardButton.Cancel, QMessageBox.StandardButton.Discard, QMessageBox.StandardButton.Save]
     monkeypatch.setattr(QMessageBox, "exec", lambda box: answers.pop(0))
     event = QCloseEvent()
     window.closeEvent(event)
     assert not event.isAccepted()
-    assert window.files.may_leave()
+    assert window.act.files.may_leave()
     path = tmp_path / "kept.tremor"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(path), ""))
-    assert window.files.may_leave()
+    assert window.act.files.may_leave()
     assert path.exists()
     assert not answers
     assert "kept.tremor" in window.windowTitle()
-    card = window.reel._prints[desk.shot.id]
+    card = window.desk.reel._prints[desk.shot.id]
     desk.context(card, 50, 40)
     desk.pick("Remove from the reel")
     assert not desk.project.shots
-    assert "Ctrl+O" in window.picture.hint
+    assert "Ctrl+O" in window.desk.picture.hint
     for key, words in (("p", "Open some footage first"), ("h", "")):
-        window.notice.hide()
+        window.desk.notice.hide()
         desk.key(key)
         assert words in desk.said()
     desk.key("r", CTRL)
@@ -198,19 +198,19 @@ def test_hits_are_looked_for_where_there_are_none(desk: Desk, tmp_path: Path) ->
     window = desk.window
     mute = clip(tmp_path / "mute.mp4", frames=30)
     desk.open(mute)
-    window.deeds.find_hits("sound")
+    window.act.shake.find_hits("sound")
     desk.until(lambda: "has no sound" in desk.said())
-    window.deeds.find_hits("picture")
-    desk.until(lambda: window.chart.hits.found is not None or "No sudden change" in desk.said())
-    if window.chart.hits.found is not None:
-        desk.click(window.chart.hits.found.drop)
-    assert window.chart.hits.found is None
+    window.act.shake.find_hits("picture")
+    desk.until(lambda: window.desk.chart.hits.found is not None or "No sudden change" in desk.said())
+    if window.desk.chart.hits.found is not None:
+        desk.click(window.desk.chart.hits.found.drop)
+    assert window.desk.chart.hits.found is None
     assert not desk.shot.hits
 
 
 def test_full_screen_keys_and_menu(desk: Desk) -> None:
     window = desk.window
-    bar = window.header.menus
+    bar = window.desk.header.menus
     desk.key(K.Key_F10)
     assert bar.activeAction() is not None
     QTest.keyClick(bar, K.Key_Down)
@@ -230,11 +230,11 @@ def test_full_screen_keys_and_menu(desk: Desk) -> None:
     assert bar.isVisible()
     desk.back()
     desk.key(K.Key_F11)
-    assert not window.panel.isVisible()
+    assert not window.desk.panel.isVisible()
     desk.key(K.Key_Escape)
-    assert window.panel.isVisible()
-    desk.wheel(window.chart.camera_strip, 6, x=0)
-    shown = window.view.t1 - window.view.t0
-    desk.wheel(window.chart.camera_strip, -3, x=0, modifiers=Qt.KeyboardModifier.ShiftModifier)
-    assert window.view.t0 > 0
-    assert window.view.t1 - window.view.t0 == pytest.approx(shown)
+    assert window.desk.panel.isVisible()
+    desk.wheel(window.desk.chart.camera_strip, 6, x=0)
+    shown = window.desk.view.t1 - window.desk.view.t0
+    desk.wheel(window.desk.chart.camera_strip, -3, x=0, modifiers=Qt.KeyboardModifier.ShiftModifier)
+    assert window.desk.view.t0 > 0
+    assert window.desk.view.t1 - window.desk.view.t0 == pytest.approx(shown)

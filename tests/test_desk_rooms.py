@@ -26,7 +26,7 @@ from young_tremor.engine.document import presence
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library, settings
 from young_tremor.engine.preview import first_picture
-from young_tremor.engine.preview.preview_worker import PictureRequest, Preview, PreviewPicture
+from young_tremor.engine.preview.preview_worker import PictureRequest, PreviewPicture, PreviewWorker
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Placement, Project
@@ -48,11 +48,11 @@ def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def
 def test_ordinary_gestures_do_not_hold_the_window(desk: Desk) -> None:
     """Three times the 50 ms that are aimed at, for machines that do other work; what is made for the first time, a page
     of the panel or the rows of another shot, is done before and may take longer. Three times in a row is no chance."""
-    window, chart = desk.window, desk.window.chart
+    window, chart = desk.window, desk.window.desk.chart
     strand = desk.shot.shake.strands[0].id
     row = chart._rows[strand]
-    window.state.choose(strand=strand)
-    window.state.choose(strand=None)
+    window.desk.state.choose(strand=strand)
+    window.desk.state.choose(strand=None)
     desk.settle()
     first_picture.import_libraries()
 
@@ -70,30 +70,30 @@ def test_ordinary_gestures_do_not_hold_the_window(desk: Desk) -> None:
                 return
 
     def play() -> None:
-        window.stage.toggle_play()
-        desk.until(lambda: window.stage.player is not None and window.stage.player.shown > 10)
-        window.stage.stop()
+        window.desk.stage.toggle_play()
+        desk.until(lambda: window.desk.stage.player is not None and window.desk.stage.player.shown > 10)
+        window.desk.stage.stop()
 
-    answers("scrub", *(partial(window.stage.go, frame) for frame in (5, 30, 12)))
-    answers("choose", lambda: window.state.choose(strand=strand), lambda: window.state.choose(strand=None))
+    answers("scrub", *(partial(window.desk.stage.go, frame) for frame in (5, 30, 12)))
+    answers("choose", lambda: window.desk.state.choose(strand=strand), lambda: window.desk.state.choose(strand=None))
     answers("drag", lambda: desk.drag_rule(row.amount, 140))
-    answers("undo", window.undo_step, window.redo_step)
-    answers("zoom", lambda: window.view.zoom(0.5, 300, 900))
-    answers("sheet", window.show_render, window.show_render)
+    answers("undo", window.act.undo_step, window.act.redo_step)
+    answers("zoom", lambda: window.desk.view.zoom(0.5, 300, 900))
+    answers("sheet", window.act.show_render, window.act.show_render)
     answers("play", play)
 
 
 def test_nothing_chosen_carries_over_to_another_shot_or_project(desk: Desk, tmp_path: Path) -> None:
-    state, session, first = desk.window.state, desk.window.session, desk.shot
+    state, session, first = desk.window.desk.state, desk.window.desk.session, desk.shot
     session.apply("Another", shot_edits.add_shot(clip(tmp_path / "second.mp4", frames=24)))
     session.apply("Hit", shot_edits.add_hits(first.id, (Hit("one", 0.5),)))
     state.choose(strand=first.shake.strands[0].id, hit="one", tool="box", placing=True, mode="split", rows={"Pivot"})
-    desk.window.picture.zoom_to(1.0)
-    desk.window.set_marks((3, 9))
+    desk.window.desk.picture.zoom_to(1.0)
+    desk.window.desk.set_marks((3, 9))
     state.choose_shot(desk.project.shots[1].id)
     now = state.now
     assert (now.strand, now.hit, now.tool, now.placing, now.zoom.scale) == (None, None, "", False, 0)
-    assert (now.mode, now.rows, desk.window.view.marks) == ("split", {"Pivot"}, None)
+    assert (now.mode, now.rows, desk.window.desk.view.marks) == ("split", {"Pivot"}, None)
     state.choose_shot(first.id)
     state.choose(strand=first.shake.strands[0].id, hit="one")
     session.apply("No hit", shot_edits.remove_hits(first.id, frozenset(("one",))))
@@ -105,27 +105,27 @@ def test_nothing_chosen_carries_over_to_another_shot_or_project(desk: Desk, tmp_
 
 
 def test_the_picture_is_looked_at_closely(desk: Desk) -> None:
-    window, picture = desk.window, desk.window.picture
+    window, picture = desk.window, desk.window.desk.picture
     desk.key("1", CTRL)
     desk.settle()
-    rows = window.state.info.size[1]  # type: ignore[union-attr]
+    rows = window.desk.state.info.size[1]  # type: ignore[union-attr]
     assert picture.wanted()[1] == rows == picture.whole_rect().height()
     place = picture.rect().center() + QPoint(60, 20)
     before = QPoint(place.x() - picture.whole_rect().left(), place.y() - picture.whole_rect().top())
     desk.wheel(picture, 2, x=place.x(), modifiers=CTRL)
-    assert window.state.now.zoom.scale == pytest.approx(2.0)
+    assert window.desk.state.now.zoom.scale == pytest.approx(2.0)
     assert picture.wanted()[1] == rows  # no more than is delivered
     after = place.x() - picture.whole_rect().left()
     assert after == pytest.approx(2 * before.x(), abs=3)  # what was under the pointer stays there
-    x = window.state.now.zoom.x
+    x = window.desk.state.now.zoom.x
     desk.drag(picture, (300, 200), (260, 200))
-    assert window.state.now.zoom.x > x
-    assert window.transport.zoom.text() == "200 %"
+    assert window.desk.state.now.zoom.x > x
+    assert window.desk.transport.zoom.text() == "200 %"
     desk.key("z")
     QTest.mouseMove(picture, place)
-    assert frame_marks.LENS in window.state.now.overlays
+    assert frame_marks.LENS in window.desk.state.now.overlays
     desk.key("0", CTRL)
-    assert window.state.now.zoom.scale == 0
+    assert window.desk.state.now.zoom.scale == 0
     desk.key("3")
     picture.toggle_overlay(frame_marks.OVER)
     desk.settle()
@@ -135,18 +135,20 @@ def test_the_picture_is_looked_at_closely(desk: Desk) -> None:
     desk.key("4")
     desk.settle()
     assert picture.frame_rect().right() < picture.rect().center().x()  # tools act on the shaken one
-    window.toggle_full()
-    desk.until(lambda: not window.header.isVisible())
+    window.act.toggle_full()
+    desk.until(lambda: not window.desk.header.isVisible())
     window.showNormal()  # as the window manager does
-    desk.until(lambda: window.header.isVisible() and window.chart.isVisible() and window.transport.isVisible())
-    window.full_screen.toggle_away()
+    desk.until(
+        lambda: window.desk.header.isVisible() and window.desk.chart.isVisible() and window.desk.transport.isVisible()
+    )
+    window.act.full_screen.toggle_away()
     assert picture.window() is not window
-    window.full_screen.toggle_away()
+    window.act.full_screen.toggle_away()
     assert picture.window() is window
 
 
 def test_keys_on_placement_and_regions_are_seen_moved_and_deleted(desk: Desk) -> None:
-    session, shot, chart = desk.window.session, desk.shot, desk.window.chart
+    session, shot, chart = desk.window.desk.session, desk.shot, desk.window.desk.chart
     moving = Placement(x=Curve(0.0, (Key(0.2, 0.0), Key(1.0, 0.1))))
     assert chart.curves["Placement"].row.isHidden()
     session.apply("Placement", shot_edits.set_plate(shot.id, shot.footage.id, placement=moving))
@@ -171,14 +173,14 @@ def test_late_answers_do_not_land_on_what_has_changed(desk: Desk, monkeypatch: p
     from young_tremor.desk.window import shake_actions
 
     monkeypatch.setattr(shake_actions.framing_margins, "limit", lambda *a: (go.wait(20), 0.5)[1])
-    window.deeds.limit(2.0)
-    window.session.apply("Intensity", shot_edits.set_shake(desk.shot.id, intensity=Curve(0.8)))
+    window.act.shake.limit(2.0)
+    window.desk.session.apply("Intensity", shot_edits.set_shake(desk.shot.id, intensity=Curve(0.8)))
     go.set()
-    desk.until(lambda: not window.runner.busy("limit"))
+    desk.until(lambda: not window.desk.runner.busy("limit"))
     assert desk.shot.shake.intensity == Curve(0.8)
     assert "changed meanwhile" in desk.said()
-    window.deeds.limit(2.0)
-    desk.until(lambda: not window.runner.busy("limit"))
+    window.act.shake.limit(2.0)
+    desk.until(lambda: not window.desk.runner.busy("limit"))
     assert desk.shot.shake.intensity == Curve(0.4)
 
 
@@ -191,7 +193,7 @@ def test_a_long_shot_is_seen_at_once_and_its_crop_solved_when_it_rests(
     ).shots[0]
     seen: list[PreviewPicture] = []
     solved = threading.Event()
-    made = Preview()
+    made = PreviewWorker()
     plans = []
     made.picture.connect(seen.append)
     made.readings.connect(lambda shot, plan, found: (plans.append(plan), solved.set()))
@@ -206,8 +208,8 @@ def test_a_long_shot_is_seen_at_once_and_its_crop_solved_when_it_rests(
 
 
 def test_pins_and_prints_and_keys_by_keyboard(desk: Desk, tmp_path: Path) -> None:
-    window, ruler = desk.window, desk.window.chart.ruler
-    window.session.apply("Hits", shot_edits.add_hits(desk.shot.id, (Hit("a", 0.5), Hit("b", 1.0))))
+    window, ruler = desk.window, desk.window.desk.chart.ruler
+    window.desk.session.apply("Hits", shot_edits.add_hits(desk.shot.id, (Hit("a", 0.5), Hit("b", 1.0))))
     ruler.setFocus()
     for key in (K.Key_PageDown, K.Key_PageDown, K.Key_Right, K.Key_Up):
         QTest.keyClick(ruler, key)
@@ -217,28 +219,28 @@ def test_pins_and_prints_and_keys_by_keyboard(desk: Desk, tmp_path: Path) -> Non
     assert told == "Hit 2 of 2: 1.04 seconds, strength 1.05"
     QTest.keyClick(ruler, K.Key_Delete)
     assert [hit.id for hit in desk.shot.hits] == ["a"]
-    strip = window.chart.level_strip
+    strip = window.desk.chart.level_strip
     strip.setFocus()
     QTest.keyClick(strip, K.Key_Insert)
     assert len(desk.shot.shake.intensity.keys) == 1
     assert "key 1 of 1" in QAccessible.queryAccessibleInterface(strip).text(QAccessible.Text.Value)
-    window.session.apply("Another", shot_edits.add_shot(clip(tmp_path / "second.mp4", frames=24)))
+    window.desk.session.apply("Another", shot_edits.add_shot(clip(tmp_path / "second.mp4", frames=24)))
     desk.settle()
     first, second = desk.project.shots
-    card = window.reel._prints[first.id]
+    card = window.desk.reel._prints[first.id]
     card.setFocus()
     desk.back()
     QTest.keyClick(card, K.Key_Down)
-    assert window.state.now.shot == second.id
-    assert window.reel._prints[second.id].hasFocus()
-    QTest.keyClick(window.reel._prints[second.id], K.Key_Delete)
+    assert window.desk.state.now.shot == second.id
+    assert window.desk.reel._prints[second.id].hasFocus()
+    QTest.keyClick(window.desk.reel._prints[second.id], K.Key_Delete)
     assert [shot.id for shot in desk.project.shots] == [first.id]
 
 
 def test_keys_are_changed_and_clashes_said(desk: Desk) -> None:
     window = desk.window
-    window.sheets.show_finder()
-    finder = window.sheets.finder
+    window.act.overlays.show_finder()
+    finder = window.act.overlays.finder
     QTest.keyClicks(finder.field, "magnifier")
     finder.keys.setKeySequence(QKeySequence("H"))
     finder.set.click()
@@ -251,18 +253,18 @@ def test_keys_are_changed_and_clashes_said(desk: Desk) -> None:
     finder.back.click()
     assert window.commands.action("magnifier").shortcut().toString() == "Z"
     finder.hide()
-    window.sheets.show_manual()
-    manual = window.sheets._manual
+    window.act.overlays.show_manual()
+    manual = window.act.overlays._manual
     assert manual is not None
     for number in range(manual.list.count()):
         manual.list.setCurrentRow(number)
         assert len(manual.page.toPlainText()) > 200
     manual.close()
     window.hints.look()
-    name = window.hint.name
+    name = window.desk.hint.name
     assert name
-    window.hint.dismissed.emit(name)
-    assert window.hint.name != name
+    window.desk.hint.dismissed.emit(name)
+    assert window.desk.hint.name != name
     assert name in settings.load().hints
 
 
@@ -301,8 +303,8 @@ def test_from_the_empty_desk_to_a_rendered_clip_by_keyboard(
     desk.until(lambda: bool(desk.project.shots))
     desk.settle()
     desk.key("p")
-    QTest.keyClicks(window.popup.search, "walking")
-    QTest.keyClick(window.popup.search, K.Key_Return)
+    QTest.keyClicks(window.desk.popup.search, "walking")
+    QTest.keyClick(window.desk.popup.search, K.Key_Return)
     desk.back()
     assert desk.shot.shake.preset == "Walking"
     reached = set()
@@ -313,14 +315,14 @@ def test_from_the_empty_desk_to_a_rendered_clip_by_keyboard(
         reached.add(focus.accessibleName() or focus.objectName() or type(focus).__name__)
     assert {"Amount", "Time ruler", "Compare"} <= reached
     assert any(name.startswith("Shot 1") for name in reached)
-    amount = next(iter(window.chart._rows.values())).amount
+    amount = next(iter(window.desk.chart._rows.values())).amount
     amount.setFocus()
     before = desk.shot.shake.strands[0].amount.value
     QTest.keyClick(amount, K.Key_Right)
     assert desk.shot.shake.strands[0].amount.value > before
     desk.key("r", CTRL)
-    window.sheet.path.selectAll()
-    QTest.keyClicks(window.sheet.path, str(out))
+    window.desk.sheet.path.selectAll()
+    QTest.keyClicks(window.desk.sheet.path, str(out))
     answers: list[str] = []
 
     def answer(box: QMessageBox) -> int:
@@ -328,10 +330,10 @@ def test_from_the_empty_desk_to_a_rendered_clip_by_keyboard(
         return 0
 
     monkeypatch.setattr(QMessageBox, "exec", answer)
-    QTest.keyClick(window.sheet.path, K.Key_Return)
+    QTest.keyClick(window.desk.sheet.path, K.Key_Return)
     assert not window._may_stop()  # closing asks while it runs
     assert answers == ["A render is still running."]
-    desk.until(lambda: not window.sheet.running)
+    desk.until(lambda: not window.desk.sheet.running)
     assert np.std(decoded(out)[0].astype(float)) > 5
     desk.close()
 
@@ -346,13 +348,13 @@ def test_pictures_dropped_together_are_one_sequence_and_a_still(desk: Desk, tmp_
     desk.until(lambda: len(desk.project.shots) == 3)
     assert [shot.name for shot in desk.project.shots[1:]] == ["rack", "poster"]
     assert "1 picture is missing (number 4)" in desk.said()
-    window.state.choose_shot(desk.project.shots[1].id)
+    window.desk.state.choose_shot(desk.project.shots[1].id)
     desk.settle()
-    assert (window.view.frames, window.chart.ruler.missing.tolist()) == (6, [3])
-    window.state.choose_shot(desk.project.shots[2].id)
+    assert (window.desk.view.frames, window.desk.chart.ruler.missing.tolist()) == (6, [3])
+    window.desk.state.choose_shot(desk.project.shots[2].id)
     desk.settle()
-    assert (window.view.frames, window.view.rate) == (120, 24)
-    window.undo_step()
+    assert (window.desk.view.frames, window.desk.view.rate) == (120, 24)
+    window.act.undo_step()
     assert len(desk.project.shots) == 1
 
 

@@ -35,10 +35,10 @@ def desk(qtbot: QtBot, footage: Path) -> Iterator[Desk]:
 
 
 def test_intensity_is_shaped_with_keys_on_the_chart(desk: Desk) -> None:
-    window, strip = desk.window, desk.window.chart.level_strip
-    editor, view = strip.editor, window.view
+    window, strip = desk.window, desk.window.desk.chart.level_strip
+    editor, view = strip.editor, window.desk.view
     assert editor is not None
-    window.session.start(shot_edits.set_frame(desk.shot.id, edges="mirror")(desk.project))
+    window.desk.session.start(shot_edits.set_frame(desk.shot.id, edges="mirror")(desk.project))
 
     def keys() -> list[tuple[float, float]]:
         return [(round(k.t * 24, 3), round(k.value, 2)) for k in desk.shot.shake.intensity.keys]
@@ -50,22 +50,22 @@ def test_intensity_is_shaped_with_keys_on_the_chart(desk: Desk) -> None:
         QTest.mouseDClick(strip, Qt.MouseButton.LeftButton, pos=QPoint(round(x(frame)), round(editor.y(value))))
     assert [k[0] for k in keys()] == [6, 18, 30]
     assert [k[1] for k in keys()] == [1.0, pytest.approx(1.6, abs=0.05), pytest.approx(0.0, abs=0.05)]
-    desk.scrub(window.chart.ruler, 40)
+    desk.scrub(window.desk.chart.ruler, 40)
     shaken = desk.picture()
     desk.key("2")
     np.testing.assert_array_equal(desk.picture(), shaken)
     desk.key("1")
-    assert window.chart.level.value == pytest.approx(0, abs=5)
+    assert window.desk.chart.level.value == pytest.approx(0, abs=5)
     high = editor.y(desk.shot.shake.intensity.keys[1].value)
     desk.drag(strip, (x(18), high), (x(22.3), editor.y(1.0)))
     assert keys()[1] == (22, pytest.approx(1.0, abs=0.05))
-    assert window.session.undo_label == "Move intensity key"
+    assert window.desk.session.undo_label == "Move intensity key"
     desk.key(Key.Key_Right)
     desk.key(Key.Key_Up)
     assert keys()[1] == (23, pytest.approx(1.01, abs=0.05))
     assert desk.frame == 40
     desk.key("c", CTRL)
-    desk.scrub(window.chart.ruler, 44)
+    desk.scrub(window.desk.chart.ruler, 44)
     strip.setFocus()
     desk.key("v", CTRL)
     assert [k[0] for k in keys()] == [6, 23, 30, 44]
@@ -73,11 +73,11 @@ def test_intensity_is_shaped_with_keys_on_the_chart(desk: Desk) -> None:
     assert editor.chosen == (1, 2, 3)
     desk.key(Key.Key_Delete)
     assert [k[0] for k in keys()] == [6]
-    desk.type_into(window.chart.level, "50")
+    desk.type_into(window.desk.chart.level, "50")
     assert [k[0] for k in keys()] == [6, 44]
     assert keys()[1][1] == 0.5
     steps = 0
-    while window.session.undo_label and steps < 30:
+    while window.desk.session.undo_label and steps < 30:
         desk.window.commands.action("undo").trigger()
         steps += 1
     assert desk.shot.shake.intensity.constant
@@ -85,7 +85,7 @@ def test_intensity_is_shaped_with_keys_on_the_chart(desk: Desk) -> None:
 
 
 def test_hits_are_dropped_dragged_repeated_and_excite_jolts(desk: Desk) -> None:
-    window, ruler = desk.window, desk.window.chart.ruler
+    window, ruler = desk.window, desk.window.desk.chart.ruler
     desk.scrub(ruler, 12)
     desk.key("h")
     assert [hit.t for hit in desk.shot.hits] == [0.5]
@@ -94,14 +94,14 @@ def test_hits_are_dropped_dragged_repeated_and_excite_jolts(desk: Desk) -> None:
     desk.key("z", CTRL)
     assert (desk.shot.hits, len(desk.shot.shake.strands)) == ((), 2)
     desk.key("z", CTRL | SHIFT)
-    x = window.view.x(0.5, ruler.width())
-    desk.drag(ruler, (x, 20), (window.view.frame_x(24, ruler.width()), 20))
+    x = window.desk.view.x(0.5, ruler.width())
+    desk.drag(ruler, (x, 20), (window.desk.view.frame_x(24, ruler.width()), 20))
     assert desk.shot.hits[0].t == 1.0
-    x = window.view.x(1.0, ruler.width())
+    x = window.desk.view.x(1.0, ruler.width())
     desk.drag(ruler, (x, 20), (x + 1, -16))
     assert desk.shot.hits[0].strength == pytest.approx(1.6, abs=0.05)
-    window.chart._rows[desk.shot.shake.strands[0].id].head.lamp.toggled.emit(False)
-    window.chart._rows[desk.shot.shake.strands[1].id].head.lamp.toggled.emit(False)
+    window.desk.chart._rows[desk.shot.shake.strands[0].id].head.lamp.toggled.emit(False)
+    window.desk.chart._rows[desk.shot.shake.strands[1].id].head.lamp.toggled.emit(False)
     desk.scrub(ruler, 20)
     before = desk.picture()
     desk.key("2")
@@ -111,16 +111,16 @@ def test_hits_are_dropped_dragged_repeated_and_excite_jolts(desk: Desk) -> None:
     assert moved[1].any()
     desk.scrub(ruler, 25)
     assert np.abs(desk.picture() - before).mean() > 1
-    row = window.chart._rows[jolts.id]
+    row = window.desk.chart._rows[jolts.id]
     desk.click(row.head, 60, 50)
-    panel = window.panel.jolts
+    panel = window.desk.panel.jolts
     assert panel.isVisible()
     desk.type_into(panel.reach, "3")
     desk.type_into(row.second, "0.1")
     changed = desk.shot.shake.strands[-1]
     assert isinstance(changed, Jolts)
     assert (changed.reach, changed.settle) == (3, 0.1)
-    desk.context(ruler, window.view.x(1.0, ruler.width()), 20)
+    desk.context(ruler, window.desk.view.x(1.0, ruler.width()), 20)
     desk.pick("every 0.5 s", "Repeat to the end")
     assert [hit.t for hit in desk.shot.hits] == [1.0, 1.5]
     assert "2 hits" in row.head.note
@@ -140,26 +140,30 @@ def test_hits_are_dropped_dragged_repeated_and_excite_jolts(desk: Desk) -> None:
     assert desk.shot.shake.strands[2].stretch == Stretch(0.25, 1.5, 0.24, 0.24)
     foot = row.strip.height() - 4
     desk.drag(
-        row.strip, (window.view.x(0.25, row.strip.width()) + 2, foot), (window.view.x(0.75, row.strip.width()), foot)
+        row.strip,
+        (window.desk.view.x(0.25, row.strip.width()) + 2, foot),
+        (window.desk.view.x(0.75, row.strip.width()), foot),
     )
     assert desk.shot.shake.strands[2].stretch.start == 0.75
-    assert window.session.undo_label == "Active stretch"
+    assert window.desk.session.undo_label == "Active stretch"
     desk.key("e")
-    assert not window.picture.isVisible()
-    filled = window.chart._rows[desk.shot.shake.strands[3].id].strip
+    assert not window.desk.picture.isVisible()
+    filled = window.desk.chart._rows[desk.shot.shake.strands[3].id].strip
     desk.until(lambda: filled.height() > 500)
     desk.key("e")
-    assert window.picture.isVisible()
-    head = window.chart.level_head
+    assert window.desk.picture.isVisible()
+    head = window.desk.chart.level_head
     desk.drag(head, (60, head.height() - 2), (60, head.height() + 60))
-    assert window.chart.level_strip.height() == pytest.approx(108, abs=4)
+    assert window.desk.chart.level_strip.height() == pytest.approx(108, abs=4)
 
 
 def test_hits_found_in_the_sound_are_proposed_and_kept(qtbot: QtBot) -> None:
     desk = Desk(qtbot, Session(preset_library.demo_project()))
     desk.settle()
-    window, chart = desk.window, desk.window.chart
-    window.session.start(shot_edits.remove_hits("press-wide", frozenset(h.id for h in desk.shot.hits))(desk.project))
+    window, chart = desk.window, desk.window.desk.chart
+    window.desk.session.start(
+        shot_edits.remove_hits("press-wide", frozenset(h.id for h in desk.shot.hits))(desk.project)
+    )
     desk.settle()
     before = desk.project
     desk.key("h", SHIFT)
@@ -184,12 +188,12 @@ def test_hits_found_in_the_sound_are_proposed_and_kept(qtbot: QtBot) -> None:
 
 
 def test_variants_are_switched_and_compared_on_the_chart(desk: Desk) -> None:
-    window, letters = desk.window, desk.window.chart.letters
-    desk.scrub(window.chart.ruler, 20)
+    window, letters = desk.window, desk.window.desk.chart.letters
+    desk.scrub(window.desk.chart.ruler, 20)
     first = desk.picture()
     desk.click(letters, 50 + 18 * 1.4, 10)
     assert (desk.shot.letters, desk.shot.variant) == (("A", "B"), "B")
-    desk.type_into(window.chart.level, "300")
+    desk.type_into(window.desk.chart.level, "300")
     second = desk.picture()
     assert np.abs(second - first).mean() > 1
     desk.click(letters, 50 + 9, 10)
@@ -198,13 +202,13 @@ def test_variants_are_switched_and_compared_on_the_chart(desk: Desk) -> None:
     desk.context(letters, 50 + 18 + 9, 10)
     desk.pick("Compare with B")
     desk.settle()
-    shown = window.picture.picture
+    shown = window.desk.picture.picture
     assert shown is not None
     assert shown.still is not None
     np.testing.assert_array_equal(shown.still, second)
-    assert window.picture.names == ("A", "B")
+    assert window.desk.picture.names == ("A", "B")
     desk.key("p")
-    popup = window.popup
+    popup = window.desk.popup
     QTest.keyClicks(popup.keep.name, "Night aisle")
     QTest.keyClick(popup.keep.name, Key.Key_Return)
     assert preset_library.preset("night aisle").shake.strands == desk.shot.shake.strands
@@ -215,10 +219,10 @@ def test_variants_are_switched_and_compared_on_the_chart(desk: Desk) -> None:
 
 
 def test_motion_is_plotted_by_dragging_the_picture(desk: Desk) -> None:
-    window, panel = desk.window, desk.window.panel.plotted
-    window.session.start(shot_edits.set_frame(desk.shot.id, edges="hold")(desk.project))
+    window, panel = desk.window, desk.window.desk.panel.plotted
+    window.desk.session.start(shot_edits.set_frame(desk.shot.id, edges="hold")(desk.project))
     desk.settle()
-    desk.click(window.chart._add)
+    desk.click(window.desk.chart._add)
     desk.pick("Plotted")
     assert panel.isVisible()
 
@@ -228,36 +232,36 @@ def test_motion_is_plotted_by_dragging_the_picture(desk: Desk) -> None:
         return found
 
     desk.type_into(panel.ahead, "12")
-    rect = window.picture.frame_rect()
+    rect = window.desk.picture.frame_rect()
     middle = (rect.center().x(), rect.center().y())
     unit = rect.height() / 100
     for way in ((4, 0), (0, 3), (-4, -2)):
-        desk.drag(window.picture, middle, (middle[0] + way[0] * unit, middle[1] + way[1] * unit))
+        desk.drag(window.desk.picture, middle, (middle[0] + way[0] * unit, middle[1] + way[1] * unit))
     assert desk.frame == 36
     assert [round(key.t * 24) for key in strand().x.keys] == [0, 12, 24]
     assert [key.value for key in strand().x.keys] == [pytest.approx(v, abs=0.4) for v in (4, 4, 0)]
     assert [key.value for key in strand().y.keys] == [pytest.approx(v, abs=0.4) for v in (0, 3, 1)]
-    assert window.session.undo_label == "Plot a move"
+    assert window.desk.session.undo_label == "Plot a move"
     desk.type_into(panel.ahead, "0")
-    place = plotted_path.places(QRectF(window.picture.frame_rect()), window.picture._path[1])[1]  # type: ignore[index]
-    desk.drag(window.picture, (place.x(), place.y()), (place.x() - 2 * unit, place.y()), modifiers=CTRL)
+    place = plotted_path.places(QRectF(window.desk.picture.frame_rect()), window.desk.picture._path[1])[1]  # type: ignore[index]
+    desk.drag(window.desk.picture, (place.x(), place.y()), (place.x() - 2 * unit, place.y()), modifiers=CTRL)
     assert strand().x.keys[1].value == pytest.approx(2, abs=0.5)
     assert len(strand().x.keys) == 3
-    handle = plotted_path.handles(QRectF(window.picture.frame_rect()))["roll"]
-    desk.drag(window.picture, (handle.x(), handle.y()), (handle.x(), handle.y() + 20))
+    handle = plotted_path.handles(QRectF(window.desk.picture.frame_rect()))["roll"]
+    desk.drag(window.desk.picture, (handle.x(), handle.y()), (handle.x(), handle.y() + 20))
     turned = strand().roll.keys[0]
     assert round(turned.t * 24) == 36
     assert turned.value == pytest.approx(np.degrees(np.arctan2(20, rect.width() * 0.3)), abs=0.6)
     desk.type_into(panel.values["zoom"], "2.5")
     assert strand().zoom.keys[0].value == 2.5
-    desk.scrub(window.chart.ruler, 12)
+    desk.scrub(window.desk.chart.ruler, 12)
     assert panel.values["y"].value == pytest.approx(3, abs=0.4)
     panel._choose("y")
-    row = window.chart._rows[strand().id]
+    row = window.desk.chart._rows[strand().id]
     QTest.mouseDClick(
         row.strip,
         Qt.MouseButton.LeftButton,
-        pos=QPoint(round(window.view.frame_x(6, row.strip.width())), round(row.plotter.y(0.0))),
+        pos=QPoint(round(window.desk.view.frame_x(6, row.strip.width())), round(row.plotter.y(0.0))),
     )
     assert [round(key.t * 24) for key in strand().y.keys] == [0, 6, 12, 24]
     desk.click(panel.repeat, 8, panel.repeat.height() / 2)
@@ -265,7 +269,7 @@ def test_motion_is_plotted_by_dragging_the_picture(desk: Desk) -> None:
 
 
 def test_a_numbers_own_menu_offers_to_shape_it(desk: Desk) -> None:
-    row = desk.window.chart._rows[desk.shot.shake.strands[0].id]
+    row = desk.window.desk.chart._rows[desk.shot.shake.strands[0].id]
     for rule, words in ((row.amount, "amount"), (row.second, "rate")):
         desk.context(rule, rule.width() / 2, rule.height() / 2)
         desk.pick(f"Shape the {words} over time")
@@ -283,10 +287,10 @@ def test_the_window_is_no_larger_than_the_screen_leaves_room_for(desk: Desk) -> 
 
 def test_a_strand_of_an_old_file_says_so_and_takes_todays_rule(desk: Desk) -> None:
     strand = desk.shot.shake.strands[0]
-    desk.window.session.apply("Old", shot_edits.set_strand(desk.shot.id, strand.id, rule=1))
-    desk.window.state.choose(strand=strand.id)
+    desk.window.desk.session.apply("Old", shot_edits.set_strand(desk.shot.id, strand.id, rule=1))
+    desk.window.desk.state.choose(strand=strand.id)
     desk.settle()
-    older = desk.window.panel.drift.older
+    older = desk.window.desk.panel.drift.older
     assert older.isVisible()
     desk.click(older)
     assert desk.shot.shake.strands[0] == strand

@@ -52,11 +52,11 @@ def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def
 
 
 def waves(desk: Desk) -> None:
-    desk.until(lambda: not desk.window.runner.busy("waves"))
+    desk.until(lambda: not desk.window.desk.runner.busy("waves"))
 
 
 def test_sound_that_goes_with_a_shake_is_added_tuned_shaped_and_taken_away(desk: Desk) -> None:
-    window, rows = desk.window, desk.window.chart.sounds
+    window, rows = desk.window, desk.window.desk.chart.sounds
     assert list(rows.rows) == ["footage"]
     assert rows.folded  # nothing is done to it: only the heading is seen
     desk.click(rows.group.head, 60, 12)
@@ -67,9 +67,9 @@ def test_sound_that_goes_with_a_shake_is_added_tuned_shaped_and_taken_away(desk:
     desk.key("s", SHIFT)
     (made,) = desk.shot.sound.rows
     assert isinstance(made, Rumble)
-    assert window.state.now.sound == made.id
-    assert window.panel.current is window.panel.sound
-    panel = window.panel.sound
+    assert window.desk.state.now.sound == made.id
+    assert window.desk.panel.current is window.desk.panel.sound
+    panel = window.desk.panel.sound
     desk.type_into(panel.rules[Rumble]["tone"], "55")
     desk.type_into(panel.level, "-3")
     assert (desk.shot.sound.rows[0].tone, desk.shot.sound.rows[0].level.value) == (55.0, -3.0)
@@ -97,18 +97,18 @@ def test_sound_that_goes_with_a_shake_is_added_tuned_shaped_and_taken_away(desk:
     place = QPoint(round(at[0]), round(at[1]))
     QTest.mouseDClick(strip, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, place)
     assert len(desk.shot.sound.rows[0].level.keys) == 1
-    window.deeds.save_preset(PresetDraft("Press room", "", None, False))
+    window.act.shake.save_preset(PresetDraft("Press room", "", None, False))
     (kept,) = preset_library.preset("Press room").sounds
     assert (kept.name, kept.level) == (desk.shot.sound.rows[0].name, Curve(desk.shot.sound.rows[0].level.value))
     desk.context(row.head, 60, 40)
     desk.pick("Remove this sound")
     assert desk.shot.sound.rows == ()
-    assert window.state.now.sound is None
+    assert window.desk.state.now.sound is None
 
 
 def test_knocks_layers_and_sway_have_their_controls(desk: Desk, footage: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
-    window, panel = desk.window, desk.window.panel.sound
-    window.sound_deeds.add("knocks", "Door slam")
+    window, panel = desk.window, desk.window.desk.panel.sound
+    window.act.sound.add("knocks", "Door slam")
     assert desk.shot.sound.rows[0].pitch == 105.0
     matter = panel.controls[Knocks].choices["matter"]
     assert matter.isVisible()
@@ -118,13 +118,13 @@ def test_knocks_layers_and_sway_have_their_controls(desk: Desk, footage: Path, m
     panel.take_file(str(footage))
     assert desk.shot.sound.rows[0].path == str(footage)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(footage), ""))
-    window.sound_deeds.add("layer")
+    window.act.sound.add("layer")
     layer = desk.shot.sound.rows[1]
     assert isinstance(layer, Layer)
     loop = panel.controls[Layer].switches["loop"]
     desk.click(loop, 8, loop.height() / 2)
     assert not desk.shot.sound.rows[1].loop
-    window.sound_deeds.add("sway")
+    window.act.sound.add("sway")
     assert desk.shot.sound.sway.on
     desk.type_into(panel.sway.numbers["level"], "5")
     whole = panel.sway.switches["whole"]
@@ -132,32 +132,32 @@ def test_knocks_layers_and_sway_have_their_controls(desk: Desk, footage: Path, m
     desk.click(panel.limit, 8, panel.limit.height() / 2)
     assert (desk.shot.sound.sway.level, desk.shot.sound.sway.whole, desk.shot.sound.limit) == (5.0, True, False)
     waves(desk)
-    assert set(window.chart.sounds.rows) == {"footage", *(row.id for row in desk.shot.sound.rows), "sway"}
+    assert set(window.desk.chart.sounds.rows) == {"footage", *(row.id for row in desk.shot.sound.rows), "sway"}
 
 
 def test_what_is_played_is_the_mix_and_one_hit_is_heard_alone(desk: Desk) -> None:
-    window, device = desk.window, desk.window.stage._device
-    window.sound_deeds.add("knocks", "Dull thud")
+    window, device = desk.window, desk.window.desk.stage._device
+    window.act.sound.add("knocks", "Dull thud")
     desk.settle()
     desk.key(K.Key_Space)
-    desk.until(lambda: window.stage._waiting is None)
+    desk.until(lambda: window.desk.stage._waiting is None)
     desk.key(K.Key_Space)
     played = np.concatenate([next(device.given[-1]) for _ in range(4)])
     wanted = np.concatenate(list(mixing.blocks(desk.shot, 2.0)))
     np.testing.assert_array_equal(played, wanted[: len(played)])
-    window.sound_deeds.hear("h")
+    window.act.sound.hear("h")
     alone = np.concatenate(list(device.given[-1]))
     assert len(alone) == round(1.6 * 48000)
     knock = mixing.only_hit(desk.shot, desk.shot.hits[0])
     assert (knock.sound.footage, len(knock.hits)) == (False, 1)
     assert np.abs(alone).max() > 0.1
-    desk.wheel(window.transport.sound, -6, x=8)
+    desk.wheel(window.desk.transport.sound, -6, x=8)
     assert device.volume == pytest.approx(0.7)
-    desk.click(window.transport.sound)
+    desk.click(window.desk.transport.sound)
     assert device.volume == 0.0
     assert settings.load().muted
     gone = Layer(id="g", name="Gone", path="/nowhere/hum.wav")
-    window.session.apply("Lay", sound_edits.add_sounds(desk.shot.id, (gone,)))
+    window.desk.session.apply("Lay", sound_edits.add_sounds(desk.shot.id, (gone,)))
     desk.key(K.Key_Space)
     assert "not there" in desk.said()
     desk.key(K.Key_Space)
@@ -166,12 +166,12 @@ def test_what_is_played_is_the_mix_and_one_hit_is_heard_alone(desk: Desk) -> Non
 def test_a_span_sounds_and_the_reel_draws_it(desk: Desk) -> None:
     window = desk.window
     desk.key("r")
-    desk.until(lambda: bool(window.scene.paper.work.waves))
-    window.reel_deeds.add_span()
-    window.panel.span._add_sound()
+    desk.until(lambda: bool(window.desk.scene.paper.work.waves))
+    window.act.reel.add_span()
+    window.desk.panel.span._add_sound()
     assert desk.project.spans[0].sounds
-    assert mixing.is_mixed(window.state.seen)
-    window.scene.paper.repaint()
+    assert mixing.is_mixed(window.desk.state.seen)
+    window.desk.scene.paper.repaint()
 
 
 def test_a_device_that_is_gone_does_not_stop_the_picture() -> None:

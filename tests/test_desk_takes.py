@@ -45,7 +45,7 @@ def drop(desk: Desk, path: Path) -> None:
     """Drop a file on the button of the takes."""
     data = QMimeData()
     data.setUrls([QUrl.fromLocalFile(str(path))])
-    button, left, none = desk.window.header.takes_button, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    button, left, none = desk.window.desk.header.takes_button, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
     enter = QDragEnterEvent(QPoint(10, 10), Qt.DropAction.CopyAction, data, left, none)
     QApplication.sendEvent(button, enter)
     assert enter.isAccepted()
@@ -53,11 +53,11 @@ def drop(desk: Desk, path: Path) -> None:
 
 
 def test_from_a_clip_to_a_shaken_shot(desk: Desk, hand: Path, tmp_path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
-    window, view = desk.window, desk.window.measure
+    window, view = desk.window, desk.window.desk.measure
     still = desk.picture()
     drop(desk, hand)
     assert view.isVisible()
-    assert not window.picture.isVisible()
+    assert not window.desk.picture.isVisible()
     desk.until(lambda: view.start.isEnabled() and view.view._image is not None)
     box = view.view.box()
     desk.drag(view.view, (box.left() + 5, box.top() + 5), (box.left() + 60, box.top() + 50))
@@ -81,9 +81,9 @@ def test_from_a_clip_to_a_shaken_shot(desk: Desk, hand: Path, tmp_path, monkeypa
     strand = desk.shot.shake.strands[0]
     assert isinstance(strand, Taken)
     assert strand.by_angle
-    desk.scrub(window.chart.ruler, 20)
+    desk.scrub(window.desk.chart.ruler, 20)
     assert np.abs(desk.picture() - still).mean() > 2
-    panel = window.panel.take
+    panel = window.desk.panel.take
     assert panel.isVisible()
     desk.type_into(panel.cutoff, "0.4")
     desk.click(panel.mirrored)
@@ -98,10 +98,10 @@ def test_from_a_clip_to_a_shaken_shot(desk: Desk, hand: Path, tmp_path, monkeypa
     assert (strand.beyond, strand.by_angle, strand.take.focal_mm) == ("back", False, None)
     desk.click(panel.endless)
     assert desk.shot.shake.strands[0].only_endless  # type: ignore[union-attr]
-    window.session.apply("Frozen", shot_edits.set_shot(desk.shot.id, name="Rack"))
+    window.desk.session.apply("Frozen", shot_edits.set_shot(desk.shot.id, name="Rack"))
     assert desk.project.takes == (take,)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(hand), ""))
-    window.take_deeds.ask_clip(take)
+    window.act.takes.ask_clip(take)
     desk.until(lambda: view.start.isEnabled())
     assert desk.project.takes == (take,)
     desk.click(view.start)
@@ -110,7 +110,7 @@ def test_from_a_clip_to_a_shaken_shot(desk: Desk, hand: Path, tmp_path, monkeypa
     assert (again.id, again.frames) == (take.id, 40)
     assert desk.shot.shake.strands[0].take == again  # type: ignore[union-attr]
     desk.key(Key.Key_Escape)
-    assert window.picture.isVisible()
+    assert window.desk.picture.isVisible()
     desk.settle()
 
 
@@ -118,7 +118,7 @@ def test_of_two_things_that_move_a_click_takes_the_other(desk: Desk, tmp_path: P
     trouble = truth.Trouble(subject=0.4, soft=1.5)
     film = truth.Filmed(truth.world((560, 340)), functools.partial(truth.hand, size=6.0), (480, 270), trouble=trouble)
     both = truth.encode(tmp_path / "press.mp4", [film.frame(k) for k in range(26)], 24, 14)
-    view = desk.window.measure
+    view = desk.window.desk.measure
     drop(desk, both)
     desk.until(lambda: view.start.isEnabled() and view.view._image is not None)
     desk.click(view.start)
@@ -136,7 +136,7 @@ def test_of_two_things_that_move_a_click_takes_the_other(desk: Desk, tmp_path: P
 
 
 def test_takes_are_named_kept_exported_and_matched(desk: Desk, hand: Path, tmp_path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
-    window, popup = desk.window, desk.window.takes
+    window, popup = desk.window, desk.window.desk.takes
     monkeypatch.setattr(
         QFileDialog, "getOpenFileName", lambda *a, **k: (str(preset_library.ASSETS / "demo" / "aisle-walk.csv"), "")
     )
@@ -156,26 +156,26 @@ def test_takes_are_named_kept_exported_and_matched(desk: Desk, hand: Path, tmp_p
     np.testing.assert_allclose(takes.read(tmp_path / "walk.csv").table(), desk.project.takes[0].table(), atol=1e-6)
     for preset, strands in (("standing, breathing", 1), ("walking", 3)):
         made = preset_library.preset(preset)
-        window.session.apply("Preset", shot_edits.apply_preset(desk.shot.id, made))
-        window.take_deeds.use(desk.project.takes[0])
+        window.desk.session.apply("Preset", shot_edits.apply_preset(desk.shot.id, made))
+        window.act.takes.use(desk.project.takes[0])
         assert len(desk.shot.shake.strands) == strands
-    window.session.apply("No shake", shot_edits.set_shake(desk.shot.id, strands=()))
+    window.desk.session.apply("No shake", shot_edits.set_shake(desk.shot.id, strands=()))
     desk.key("t")
     desk.click(popup.buttons["delete"])
     assert not desk.project.takes
     popup.hide()
     desk.back()
-    desk.click(window.chart._add)
+    desk.click(window.desk.chart._add)
     desk.pick("Drift")
-    window.panel.drift.match_asked.emit(window.mapToGlobal(window.rect().center()))
+    window.desk.panel.drift.match_asked.emit(window.mapToGlobal(window.rect().center()))
     desk.pick("Walk past the cases")
     drift = desk.shot.shake.strands[0]
     assert isinstance(drift, Drift)
     assert drift.rate.value == pytest.approx(0.5, abs=0.45)
     assert drift.channels.x.reach > 1
-    desk.until(lambda: window.figures.plot.against is not None)
-    assert window.figures.isVisible()
-    assert "dotted" in window.figures.subject.text()
+    desk.until(lambda: window.desk.figures.plot.against is not None)
+    assert window.desk.figures.isVisible()
+    assert "dotted" in window.desk.figures.subject.text()
     desk.key("g")
     desk.settle()
 
@@ -185,32 +185,32 @@ def test_gaps_of_a_read_take_are_said_and_marked_on_its_row(desk: Desk, tmp_path
     path = tmp_path / "walk.csv"
     path.write_text("# width: 640\n# height: 360\nframe,time_s,x_px,y_px,roll_deg,scale\n" + "\n".join(rows) + "\n")
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(path), ""))
-    desk.window.takes._read()
-    assert "gaps of 0.5 s at 0.46 s" in desk.window.notice.text()
-    desk.window.take_deeds.use(desk.project.takes[0])
+    desk.window.desk.takes._read()
+    assert "gaps of 0.5 s at 0.46 s" in desk.window.desk.notice.text()
+    desk.window.act.takes.use(desk.project.takes[0])
     desk.settle()
-    row = desk.window.chart._rows[desk.shot.shake.strands[0].id]
+    row = desk.window.desk.chart._rows[desk.shot.shake.strands[0].id]
     marked = np.flatnonzero(row.strip.gaps)
     assert (marked[0], marked[-1]) == (12, 23)
 
 
 def test_cancelling_and_what_cannot_be_measured_changes_nothing(desk: Desk, hand: Path, tmp_path: Path) -> None:
-    window, view = desk.window, desk.window.measure
+    window, view = desk.window, desk.window.desk.measure
     bad = tmp_path / "notes.mp4"
     bad.write_text("not a film")
-    window.take_deeds.open_clip(bad)
+    window.act.takes.open_clip(bad)
     desk.until(lambda: "notes.mp4" in view.view.hint)
     assert not view.start.isEnabled()
-    window.take_deeds.open_clip(hand)
+    window.act.takes.open_clip(hand)
     desk.until(view.start.isEnabled)
     view.start.click()
     view.start.click()
     desk.until(lambda: view.job is None)
     assert "Cancelled" in view.words.text() or len(desk.project.takes) == 1
-    window.show_measure(False)
+    window.desk.show_measure(False)
     count = len(desk.project.takes)
-    window.take_deeds.measure_own()
-    desk.until(lambda: not window.take_deeds.measuring)
+    window.act.takes.measure_own()
+    desk.until(lambda: not window.act.takes.measuring)
     assert desk.said()
     assert len(desk.project.takes) == count
     desk.settle()
@@ -237,12 +237,12 @@ def test_a_gyroscopes_log_is_shown_as_it_is_read_and_changed(desk: Desk, tmp_pat
         return 1
 
     monkeypatch.setattr(GyroImportView, "exec", changed)
-    desk.window.takes.read(log)
+    desk.window.desk.takes.read(log)
     assert "400 rows over 3.99 s" in seen[0]
     take = desk.project.takes[-1]
     pan, tilt, roll = take.table()[:, [5, 6, 3]].T
     assert np.ptp(pan) > 4 * np.ptp(tilt)  # held on its side, what turned up and down turns left and right
     assert np.ptp(roll) > 5
     (tmp_path / "bad.csv").write_text("oak,elm\n1,2\n")
-    desk.window.takes._try(lambda: desk.window.takes.read(tmp_path / "bad.csv"))
+    desk.window.desk.takes._try(lambda: desk.window.desk.takes.read(tmp_path / "bad.csv"))
     assert "bad.csv" in desk.said()

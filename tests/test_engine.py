@@ -22,7 +22,7 @@ from young_tremor.engine.media import footage
 from young_tremor.engine.media.byte_cache import ByteCache
 from young_tremor.engine.preview import effort
 from young_tremor.engine.preview.effort import Effort
-from young_tremor.engine.preview.preview_worker import PictureRequest, Preview, PreviewPicture
+from young_tremor.engine.preview.preview_worker import PictureRequest, PreviewPicture, PreviewWorker
 from young_tremor.engine.system.jobs import Job
 from young_tremor.engine.system.priority import PriorityGate
 from young_tremor.media import video_reader
@@ -114,7 +114,7 @@ def test_the_preview_answers_the_newest_fills_ahead_and_survives_lost_footage(tm
     path = clip(tmp_path / "wall.mp4", frames=24)
     project = shot_edits.add_shot(path, preset_library.preset("walking"))(Project())
     shot = project.shots[0]
-    preview = Preview()
+    preview = PreviewWorker()
     answers: list[PreviewPicture] = []
     words: list[str] = []
     filled, failed = threading.Event(), threading.Event()
@@ -154,7 +154,7 @@ def test_far_from_a_key_picture_the_nearest_frame_comes_first(tmp_path: Path, mo
         if picture.exact:
             done.set()
 
-    preview = Preview()
+    preview = PreviewWorker()
     try:
         preview.picture.connect(came)
         for index in (50, 51, 20):
@@ -176,7 +176,7 @@ def test_what_cannot_keep_up_is_a_draft_and_made_again_once_it_stands(
     )
     shot, answers, ended = made(Project()).shots[0], [], threading.Event()
     request, turn = PictureRequest(shot, (320, 180), "shaken", 0), threading.Event()
-    preview = Preview()
+    preview = PreviewWorker()
 
     def filled() -> None:
         ready = preview.ready(request)
@@ -226,7 +226,7 @@ def test_ahead_of_a_cut_the_next_shot_is_made_ready_before_the_rest_of_this_one(
     project = shot_edits.add_shot(clip(tmp_path / "wall.mp4", frames=48), preset_library.preset("walking"))(Project())
     project = shot_edits.add_shot(clip(tmp_path / "door.mp4", frames=24), preset_library.preset("standing"))(project)
     first, second = project.shots
-    preview, at_the_time, words, done = Preview(), [], [], threading.Event()
+    preview, at_the_time, words, done = PreviewWorker(), [], [], threading.Event()
     then = PictureRequest(second, (160, 90), "shaken", 0)
     request = PictureRequest(first, (160, 90), "shaken", 20, then=then)
     preview.failed.connect(lambda shot, text: words.append(text))
@@ -273,7 +273,7 @@ def test_a_crop_that_takes_long_is_first_a_rough_one_and_the_least_one_at_rest(t
     shot = shot_edits.add_shot(path, preset_library.preset("walking"))(Project()).shots[0]
     shot = replace(shot, shake=replace(shot.shake, strands=(*shot.shake.strands, Shimmer("s", "S"))))
     least = resolve(shot, footage.infos(shot)).crop
-    preview, crops, told = Preview(), [], threading.Event()
+    preview, crops, told = PreviewWorker(), [], threading.Event()
     preview.picture.connect(lambda picture: crops.append(preview._plans[preview._plan_key(picture.request)][1].crop))
     preview.readings.connect(lambda shot, plan, found: told.set())
     for amount in (1.0, 1.1):
@@ -341,7 +341,7 @@ def test_variants_are_copied_swapped_compared_and_removed(tmp_path: Path) -> Non
     project = shot_edits.choose_variant(shot.id, "A")(project)
     assert project.shots[0].shake == shot.shake
     assert shot_edits.choose_variant(shot.id, "Z")(project) == project
-    preview = Preview()
+    preview = PreviewWorker()
     answers: list[PreviewPicture] = []
     came = threading.Event()
     preview.picture.connect(lambda picture: (answers.append(picture), came.set()))

@@ -41,7 +41,7 @@ def test_a_clip_shaken_in_a_minute(walk, footage: Path, tmp_path: Path, monkeypa
     desk.step("Press Presets (P) and type walking")
     desk.settle()
     desk.key("p")
-    popup = window.popup
+    popup = window.desk.popup
     QTest.keyClicks(popup.search, "walking")
     first = popup.list.currentItem() or popup.list.item(0)
     QTest.keyClick(popup.search, K.Key_Return)
@@ -49,11 +49,11 @@ def test_a_clip_shaken_in_a_minute(walk, footage: Path, tmp_path: Path, monkeypa
     popup.hide()
     desk.back()
     desk.step("Drag Amount in a row's header to the left")
-    row = window.chart._rows[desk.shot.shake.strands[0].id]
+    row = window.desk.chart._rows[desk.shot.shake.strands[0].id]
     desk.drag_rule(row.amount, 60)
     assert desk.shot.shake.strands[0].amount.value == pytest.approx(0.6, abs=0.03)
     desk.step("Hold C for the still original")
-    window.stage.go(20)
+    window.desk.stage.go(20)
     shaken = desk.picture()
     window.setFocus()
     QTest.keyPress(window, K.Key_C)
@@ -63,22 +63,22 @@ def test_a_clip_shaken_in_a_minute(walk, footage: Path, tmp_path: Path, monkeypa
     desk.settle()
     for key, mode in (("3", "split"), ("1", "shaken")):
         desk.key(key)
-        assert window.state.now.mode == mode
+        assert window.desk.state.now.mode == mode
     np.testing.assert_array_equal(desk.picture(), shaken)
     desk.step("Space plays")
     desk.key(K.Key_Space)
-    assert window.stage.playing
+    assert window.desk.stage.playing
     desk.key(K.Key_Space)
     frame = desk.frame
     desk.key(K.Key_Left)
     assert desk.frame == frame - 1
     desk.step("Look at the panel: it covers every frame")
     desk.settle()
-    assert window.panel.frame.status.text() == "covers every frame"
+    assert window.desk.panel.frame.status.text() == "covers every frame"
     desk.step("Press Render (Ctrl+R), choose Both")
     desk.key("r", CTRL)
     desk.look()
-    sheet = window.sheet
+    sheet = window.desk.sheet
     sheet.form.path.setText(str(tmp_path / "made.mp4"))
     sheet.form.versions.chosen.emit("both")
     desk.click(sheet.start)
@@ -95,9 +95,9 @@ def test_hands(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
 
     rule = desk.rule
     desk.step("Click the header of its row")
-    row = window.chart._rows[drift().id]
+    row = window.desk.chart._rows[drift().id]
     desk.click(row.head, 60, 12)
-    assert window.state.now.strand == drift().id
+    assert window.desk.state.now.strand == drift().id
     desk.step("Set X reach and Y reach")
     desk.type_into(rule("X reach"), "0.5")
     desk.type_into(rule("Y reach"), "0.4")
@@ -121,7 +121,7 @@ def test_hands(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
     QTest.mouseDClick(strip, LEFT, NONE, QPoint(strip.width() // 3, strip.height() // 2))
     assert drift().amount.keys
     desk.step("The Intensity row does so for the whole shake")
-    curve = window.chart.curves["Intensity"].strip
+    curve = window.desk.chart.curves["Intensity"].strip
     desk.menu_of(curve, curve.width() * 0.7, 10, "Swell and fall over the shot")
     assert len(desk.shot.shake.intensity.keys) >= 3
     desk.end()
@@ -132,25 +132,25 @@ def test_blows(walk) -> None:  # type: ignore[no-untyped-def]
     shot = project.shots[0]
     project = replace(project, shots=(replace(shot, hits=(), shake=Shake((shot.shake.strands[0],))),))
     desk = walk("3-blows", project)
-    window, ruler = desk.window, desk.window.chart.ruler
+    window, ruler = desk.window, desk.window.desk.chart.ruler
     desk.step("Press H where something strikes")
     desk.scrub(ruler, 40)
     desk.key("h")
     (hit,) = desk.shot.hits
     assert any(isinstance(each, Jolts) for each in desk.shot.shake.strands)
     desk.step("Drag its pin along for its time")
-    x = window.view.frame_x(40, ruler.width())
-    desk.drag(ruler, (x, 20), (window.view.frame_x(60, ruler.width()), 20))
+    x = window.desk.view.frame_x(40, ruler.width())
+    desk.drag(ruler, (x, 20), (window.desk.view.frame_x(60, ruler.width()), 20))
     assert desk.shot.hits[0].t > hit.t + 0.5
     desk.step("Shift+H finds hits in the sound")
     desk.key("h", SHIFT)
-    desk.until(lambda: window.chart.hits.found is not None)
+    desk.until(lambda: window.desk.chart.hits.found is not None)
     desk.look()
-    desk.click(window.chart.hits.found.keep)
+    desk.click(window.desk.chart.hits.found.keep)
     assert len(desk.shot.hits) >= 3
     desk.step("Click the row of the jolts")
     jolts = next(each for each in desk.shot.shake.strands if isinstance(each, Jolts))
-    desk.click(window.chart._rows[jolts.id].head, 60, 12)
+    desk.click(window.desk.chart._rows[jolts.id].head, 60, 12)
     rule = desk.rule
     for name, value in (("Shift", "2"), ("Settle", "0.3"), ("Ring", "9"), ("Direction", "90")):
         desk.type_into(rule(name), value)
@@ -172,7 +172,7 @@ def test_takes_and_gyroscopes(walk, footage: Path, tmp_path: Path, monkeypatch) 
     t = np.arange(300) / 100
     log.write_text("time_s,gx,gy,gz\n" + "\n".join(f"{a:.3f},{np.sin(9 * a):.4f},0.1,{np.cos(7 * a):.4f}" for a in t))
     desk = walk("4-takes", shot_edits.add_shot(footage, Preset("none", "own", "", Shake()))(Project()))
-    window, view = desk.window, desk.window.measure
+    window, view = desk.window, desk.window.desk.measure
     desk.step("Press Takes (T), then Measure a clip")
     desk.key("t")
     desk.look()
@@ -192,7 +192,7 @@ def test_takes_and_gyroscopes(walk, footage: Path, tmp_path: Path, monkeypatch) 
     desk.click(view.use)
     assert isinstance(desk.shot.shake.strands[0], Taken)
     desk.step("In its panel, Mirrored and Direction turn it round")
-    panel = window.panel.take
+    panel = window.desk.panel.take
     desk.click(panel.mirrored)
     desk.type_into(panel.cutoff, "0.4")
     desk.step("Tick Endless for a drift learned from it")
@@ -202,7 +202,7 @@ def test_takes_and_gyroscopes(walk, footage: Path, tmp_path: Path, monkeypatch) 
     desk.words |= {"mirrored", "endless"}  # the boxes go on to say what they do
     desk.step("Takes, then Read a file")
     desk.press("Takes")
-    desk.until(window.takes.isVisible)
+    desk.until(window.desk.takes.isVisible)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(log), ""))
 
     def shown(dialog: GyroImportView) -> int:  # it asks, and waits for the answer
@@ -214,14 +214,14 @@ def test_takes_and_gyroscopes(walk, footage: Path, tmp_path: Path, monkeypatch) 
     monkeypatch.setattr(GyroImportView, "exec", shown)
     desk.press("Read a file")
     desk.until(lambda: len(desk.project.takes) == 2)
-    window.takes.hide()
+    window.desk.takes.hide()
     desk.back()
     desk.end()
 
 
 def test_edges(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
     desk = walk("5-edges", of(footage, "running"))
-    frame, picture = desk.window.panel.frame, desk.window.picture
+    frame, picture = desk.window.desk.panel.frame, desk.window.desk.picture
     values = frame._values
 
     def edges(words: str) -> float:
@@ -245,7 +245,7 @@ def test_edges(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
     desk.step("Set Crop at most, and press Limit")
     desk.type_into(frame.framing.most, "3")
     desk.click(frame.framing.limit)
-    desk.until(lambda: not desk.window.runner.busy("limit"))
+    desk.until(lambda: not desk.window.desk.runner.busy("limit"))
     desk.settle()
     assert float(values["crop"].text()) == pytest.approx(1.03, abs=0.002)
     desk.step("Press Keep clear and drag a box")
@@ -266,7 +266,7 @@ def test_blur_and_lens(walk, footage: Path) -> None:  # type: ignore[no-untyped-
 
     rule = desk.rule
     desk.step("Set the shutter's Angle")
-    window.stage.go(12)
+    window.desk.stage.go(12)
     sharp = desk.picture()
     desk.type_into(rule("Angle"), "360")
     assert np.abs(desk.picture() - sharp).mean() > 0.2
@@ -284,15 +284,15 @@ def test_blur_and_lens(walk, footage: Path) -> None:  # type: ignore[no-untyped-
     desk.step("Right click a number and choose Shape it over time")
     turned = rule("Angle")
     desk.menu_of(turned, turned.width() - 10, 8, "Shape it over time")
-    assert window.chart.curves["Shutter"].row.isVisible()
+    assert window.desk.chart.curves["Shutter"].row.isVisible()
     desk.step("Look closely: Ctrl+1 shows pixel for pixel")
     desk.key("1", CTRL)
-    assert window.state.now.zoom.scale == 1
+    assert window.desk.state.now.zoom.scale == 1
     desk.key("z")
     desk.key("g")
-    assert window.figures.isVisible()
+    assert window.desk.figures.isVisible()
     desk.key("0", CTRL)
-    assert window.state.now.zoom.scale == 0
+    assert window.desk.state.now.zoom.scale == 0
     desk.end()
 
 

@@ -27,9 +27,9 @@ def walk(qtbot) -> partial:  # type: ignore[no-untyped-def]
 
 def test_plates_and_titles(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
     desk = walk("7-plates", of(footage))
-    window, plates, picture = desk.window, desk.window.panel.plates, desk.window.picture
+    window, plates, picture = desk.window, desk.window.desk.panel.plates, desk.window.desk.picture
     desk.step("Choose Plates at the head of the panel")
-    window.panel.pages.chosen.emit("plates")
+    window.desk.panel.pages.chosen.emit("plates")
     desk.click(plates.add)
     desk.look()
     desk.pick("A title")
@@ -63,7 +63,7 @@ def test_plates_and_titles(walk, footage: Path) -> None:  # type: ignore[no-unty
     )
     desk.step("Choose the footage's own plate, and open Depth")
     desk.click(plates._rows[desk.shot.footage.id], 60, 12)
-    assert window.state.now.plate == desk.shot.footage.id
+    assert window.desk.state.now.plate == desk.shot.footage.id
     desk.end()
 
 
@@ -73,7 +73,7 @@ def test_reel_and_spans(walk, tmp_path: Path) -> None:  # type: ignore[no-untype
     for each in films:
         project = shot_edits.add_shot(each, preset_library.preset("standing, breathing"))(project)
     desk = walk("8-reel", project)
-    window, paper = desk.window, desk.window.scene.paper
+    window, paper = desk.window, desk.window.desk.scene.paper
     y = reel_chart_paint.TOPS["shots"] + reel_chart_paint.SHOTS / 2
 
     def x(seconds: float) -> float:
@@ -84,13 +84,13 @@ def test_reel_and_spans(walk, tmp_path: Path) -> None:  # type: ignore[no-untype
 
     desk.step("Press R: the chart shows The reel")
     desk.key("r")
-    desk.until(lambda: len(window.state.facts) == 3)
+    desk.until(lambda: len(window.desk.state.facts) == 3)
     desk.settle()
     desk.click(paper, x(0.5), y)
     desk.step("Drag a shot to move it, its ends to trim it")
     desk.drag(paper, (x(0.5), y), (x(1.9), y))
     assert names() == ["two", "one", "three"]
-    window.stage.go_in_reel(12)
+    window.desk.stage.go_in_reel(12)
     desk.settle()
     desk.key("s")
     assert names() == ["two", "two", "one", "three"]
@@ -103,12 +103,12 @@ def test_reel_and_spans(walk, tmp_path: Path) -> None:  # type: ignore[no-untype
     desk.step("Choose several: what you change goes to all of them")
     desk.click(paper, x(0.25), y)
     QTest.mouseClick(paper, LEFT, CTRL, QPoint(round(x(1.5)), round(y)))
-    assert len(window.state.chosen_shots) == 2
-    desk.type_into(window.panel.frame.focal, "35")
+    assert len(window.desk.state.chosen_shots) == 2
+    desk.type_into(window.desk.panel.frame.focal, "35")
     assert sorted(shot.frame.focal_mm for shot in desk.project.shots) == [35, 35, 50, 50]
     desk.step("Ctrl+C copies a shot's shake, Ctrl+V gives it")
     desk.click(paper, x(0.25), y)
-    window.session.apply("Half", shot_edits.set_shake(desk.shot.id, intensity=Curve(0.5)))
+    window.desk.session.apply("Half", shot_edits.set_shake(desk.shot.id, intensity=Curve(0.5)))
     desk.key("c", CTRL)
     desk.click(paper, x(2.5), y)
     desk.key("v", CTRL)
@@ -116,22 +116,22 @@ def test_reel_and_spans(walk, tmp_path: Path) -> None:  # type: ignore[no-untype
     desk.step("Press Add span +: a shake over the chosen shots")
     desk.click(paper, x(0.25), y)
     QTest.mouseClick(paper, LEFT, SHIFT, QPoint(round(x(1.5)), round(y)))
-    desk.click(window.scene.add)
+    desk.click(window.desk.scene.add)
     assert len(desk.project.spans) == 1
     desk.step("Space plays through the cuts")
-    window.stage.go_in_reel(20)
+    window.desk.stage.go_in_reel(20)
     desk.settle()
     desk.key("i")
-    assert window.clock.marks
+    assert window.desk.clock.marks
     desk.key("x")
-    assert not window.clock.marks
+    assert not window.desk.clock.marks
     desk.step("Find missing footage, Replace footage and Gather into a folder")
     desk.end()
 
 
 def test_sound(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
     desk = walk("9-sound", of(footage))
-    window, rows = desk.window, desk.window.chart.sounds
+    window, rows = desk.window, desk.window.desk.chart.sounds
     desk.step("Shift+S adds the sound that belongs to the shake")
     desk.key("s", SHIFT)
     (made,) = desk.shot.sound.rows
@@ -139,17 +139,17 @@ def test_sound(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
     desk.step("Click its row: the panel has its Level")
     desk.until(lambda: made.id in rows.rows)
     desk.click(rows.rows[made.id].head, 60, 12)
-    desk.type_into(window.panel.sound.level, "-6")
+    desk.type_into(window.desk.panel.sound.level, "-6")
     assert desk.shot.sound.rows[0].level.value == -6
     desk.step("Add a sound in the menu Shake offers each by name")
     menu = QMenu()
-    window.chart.fill_sounds(menu)
+    window.desk.chart.fill_sounds(menu)
     desk.words |= {action.text().rstrip("…").casefold() for action in menu.actions()}
     next(each for each in menu.actions() if each.text() == "Sound sway").trigger()
     menu.deleteLater()
     desk.step("Right click a row and choose Shape the level over time")
     desk.menu_of(rows.rows[made.id].head, 60, 40, "Shape the level over time")
-    desk.until(lambda: not window.runner.busy("waves"))
+    desk.until(lambda: not window.desk.runner.busy("waves"))
     strip = rows.rows[made.id].strip
     QTest.mouseDClick(strip, LEFT, NONE, QPoint(strip.width() // 2, strip.height() // 2))
     assert desk.shot.sound.rows[0].level.keys
@@ -159,14 +159,14 @@ def test_sound(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
     desk.key("h")
     desk.step("Sounds as WAV in the render sheet")
     desk.key("r", CTRL)
-    assert window.sheet.form.isVisible()
+    assert window.desk.sheet.form.isVisible()
     desk.end()
 
 
 def test_delivering_and_interchange(walk, footage: Path, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     desk = walk("10-deliver", of(footage))
     window = desk.window
-    sheet, form = window.sheet, window.sheet.form
+    sheet, form = window.desk.sheet, window.desk.sheet.form
     desk.step("Press Ctrl+R: the list lies over the chart")
     desk.key("r", CTRL)
     desk.choose_in(form.what, "Each shot by itself")
@@ -188,17 +188,17 @@ def test_delivering_and_interchange(walk, footage: Path, tmp_path: Path) -> None
     desk.click(sheet.rows.line(0).fresh)
     assert sheet.list.rows[0].wish.fresh
     desk.step("With an address in the preferences")
-    window.sheets.show_preferences()
-    QTest.keyClicks(window.sheets.preferences.cluster, "local")
-    QTest.keyClick(window.sheets.preferences.cluster, K.Key_Return)
+    window.act.overlays.show_preferences()
+    QTest.keyClicks(window.act.overlays.preferences.cluster, "local")
+    QTest.keyClick(window.act.overlays.preferences.cluster, K.Key_Return)
     assert settings.load().cluster == "local"
     desk.look()
-    window.sheets.preferences.hide()
-    window.sheet.hide()
+    window.act.overlays.preferences.hide()
+    window.desk.sheet.hide()
     desk.key("r", CTRL)
     assert form.shared.isVisible()
     desk.step("Drag a contact print out of the reel")
-    data = window.footage_deeds.made_of(desk.shot.id)
+    data = window.act.footage.made_of(desk.shot.id)
     assert Path(data.urls()[0].toLocalFile()).name.startswith("01 ")
     desk.step("A timeline (.otio, .edl) that is opened becomes a reel")
     desk.end()

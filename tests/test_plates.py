@@ -24,7 +24,7 @@ from young_tremor.cli.main import main
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.media import footage
-from young_tremor.engine.preview.preview_worker import PictureRequest, Preview
+from young_tremor.engine.preview.preview_worker import PictureRequest, PreviewWorker
 from young_tremor.media.codecs import CODECS
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Media, Placement, Plate, Shot, Shutter
@@ -187,7 +187,7 @@ def test_preview_export_and_command_line_give_the_very_same_pictures(tmp_path: P
     for one, other, mine in zip(decoded(tmp_path / "cli.mkv"), decoded(tmp_path / "export.mkv"), by_hand, strict=True):
         np.testing.assert_array_equal(one, mine)
         np.testing.assert_array_equal(other, mine)
-    preview, seen = Preview(), []
+    preview, seen = PreviewWorker(), []
     preview.picture.connect(seen.append)
     preview.ask(PictureRequest(shaken, (320, 180), "shaken", 7, fill=False))
     while not seen:

@@ -13,7 +13,7 @@ from clips import clip, decoded
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.media import footage, proxies
-from young_tremor.engine.preview.preview_worker import PictureRequest, Preview
+from young_tremor.engine.preview.preview_worker import PictureRequest, PreviewWorker
 from young_tremor.engine.system.priority import PriorityGate
 from young_tremor.render.screen import reduce
 
@@ -76,7 +76,7 @@ def test_the_screen_takes_them_once_the_person_rests_and_deliveries_never(heavy:
     clock = [0.0]
     rest = PriorityGate(lambda: clock[0])
     copies = proxies.ProxyMaker(rest, quiet=5.0)
-    preview, came = Preview(copies=copies, rest=rest), threading.Event()
+    preview, came = PreviewWorker(copies=copies, rest=rest), threading.Event()
     shown: list[np.ndarray] = []
     preview.picture.connect(lambda picture: shown.append(picture.rgb))
     preview.picture.connect(lambda picture: came.set())

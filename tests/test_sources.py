@@ -20,7 +20,7 @@ from test_films import quiet, still
 from young_tremor.base.errors import DecodeError, MissingFile, RequestError, WorkError
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.media import footage
-from young_tremor.engine.preview.preview_worker import PictureRequest, Preview
+from young_tremor.engine.preview.preview_worker import PictureRequest, PreviewWorker
 from young_tremor.media import audio_reader, frame_index, sources
 from young_tremor.media.audio_device import Feed
 from young_tremor.model.project import Project, Size
@@ -102,7 +102,7 @@ def test_facts_are_found_once_and_a_replaced_file_is_noticed(tmp_path: Path, mon
 
 def test_the_preview_shows_what_a_replaced_file_holds_now(tmp_path: Path) -> None:
     path = clip(tmp_path / "a.mkv", frames=10, codec="ffv1")
-    preview, seen, said, came = Preview(), [], [], threading.Event()
+    preview, seen, said, came = PreviewWorker(), [], [], threading.Event()
     preview.picture.connect(seen.append)
     preview.picture.connect(lambda picture: came.set())
     preview.replaced.connect(said.append)

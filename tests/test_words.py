@@ -64,27 +64,27 @@ def texts(root: QWidget) -> Iterator[tuple[str, str]]:
 def test_every_word_is_translated_and_none_cut_off(desk: Desk) -> None:
     window, shot = desk.window, desk.shot
     for kind in ("jolts", "plotted", "shimmer"):
-        window.session.apply("‹›", shot_edits.add_strand(shot.id, preset_diff.plain(kind, kind, 1)))
+        window.desk.session.apply("‹›", shot_edits.add_strand(shot.id, preset_diff.plain(kind, kind, 1)))
     walk = takes.read(preset_library.ASSETS / "demo" / "aisle-walk.csv")
-    window.session.apply("‹›", shot_edits.add_strand(shot.id, takes.strand_of(walk)))
-    window.sheets.show_preferences()
-    window.sheets.show_finder()
-    window.sheets.hide()
-    window.show_render()
-    window.sheet.hide()
-    window.popup.show_for(desk.shot, (1920, 1080), None)
-    columns: list[Column] = [window.panel.frame]
+    window.desk.session.apply("‹›", shot_edits.add_strand(shot.id, takes.strand_of(walk)))
+    window.act.overlays.show_preferences()
+    window.act.overlays.show_finder()
+    window.act.overlays.hide()
+    window.act.show_render()
+    window.desk.sheet.hide()
+    window.desk.popup.show_for(desk.shot, (1920, 1080), None)
+    columns: list[Column] = [window.desk.panel.frame]
     for strand in desk.shot.shake.strands:
-        window.state.choose(strand=strand.id)
+        window.desk.state.choose(strand=strand.id)
         QApplication.processEvents()
-        columns.append(window.panel.current)  # type: ignore[arg-type]
+        columns.append(window.desk.panel.current)  # type: ignore[arg-type]
         column = columns[-1]
         assert column.least_width <= column.width() + 1, f"{strand.name}: {column.least_width} in {column.width()}"
-    window.state.choose(strand=None)
+    window.desk.state.choose(strand=None)
     QApplication.processEvents()
     data = {strand.name for strand in desk.shot.shake.strands} | {strand.note for strand in desk.shot.shake.strands}
     data |= {each.name for each in preset_library.presets()}
-    devices = window.sheets.preferences.device
+    devices = window.act.overlays.preferences.device
     data |= {devices.itemText(number) for number in range(1, devices.count())}
     left = {
         (what, text)
@@ -103,7 +103,7 @@ def test_every_word_is_translated_and_none_cut_off(desk: Desk) -> None:
         if each.isVisible() and each.text() and each.width() + 1 < each.minimumSizeHint().width()
     ]
     assert not cut
-    assert window.transport.modes.width() >= window.transport.modes.minimumSizeHint().width()
+    assert window.desk.transport.modes.width() >= window.desk.transport.modes.minimumSizeHint().width()
 
 
 def test_values_take_their_places_and_counts_their_numbers() -> None:

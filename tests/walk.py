@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QMenu, Q
 from driver import Desk
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.kit.segments import Segments
-from young_tremor.desk.window.commands import ALL
+from young_tremor.desk.window.commands import COMMANDS
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
 from young_tremor.model import shot_edits
@@ -36,7 +36,7 @@ class Walk(Desk):
         super().__init__(qtbot, Session(project))
         self.text = (PAGES / f"{page}.md").read_text(encoding="utf-8")
         self.left = [plain(each) for each in re.findall(r"^\d+\. (.*?)(?=^\d+\. |^$|\Z)", self.text, re.M | re.S)]
-        self.words = {plain(command.words.rstrip("…")).casefold() for command in ALL}
+        self.words = {plain(command.words.rstrip("…")).casefold() for command in COMMANDS}
         if project is not None and project.shots:
             self.settle()
 
@@ -76,7 +76,7 @@ class Walk(Desk):
     def end(self) -> None:
         self.look()
         assert not self.left, self.left
-        keys = {key for command in ALL for key in command.keys}
+        keys = {key for command in COMMANDS for key in command.keys}
         for said in re.findall(r"\*\*(.+?)\*\*", self.text, re.S):
             assert plain(said).casefold() in self.words, said
         for said in re.findall(r"\b(?:Ctrl|Shift)\+[A-Z0-9]\b", self.text):
@@ -98,7 +98,7 @@ class Walk(Desk):
     def rule(self, name: str) -> NumberField:
         """The rule of that name that is on the panel, the first of them."""
         return next(
-            r for r in self.window.panel.findChildren(NumberField) if r.accessibleName() == name and r.isVisible()
+            r for r in self.window.desk.panel.findChildren(NumberField) if r.accessibleName() == name and r.isVisible()
         )
 
     def menu_of(self, widget: QWidget, x: float, y: float, words: str) -> None:

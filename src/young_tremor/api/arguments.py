@@ -147,7 +147,7 @@ def named_of(what: Shot | Project | Iterable[Shot], name: str | None) -> tuple[S
     return (what,) if isinstance(what, Shot) else tuple(what)
 
 
-class Stretch(Protocol):
+class ShotChoice(Protocol):
     """Which shots of a project are meant, in which size and rate, from where to where."""
 
     @property
@@ -162,7 +162,7 @@ class Stretch(Protocol):
     def end(self) -> Time | None: ...
 
 
-def shots_of(what: Shot | Project | Iterable[Shot], stretch: Stretch, *, each: bool = False) -> tuple[Shot, ...]:
+def shots_of(what: Shot | Project | Iterable[Shot], stretch: ShotChoice, *, each: bool = False) -> tuple[Shot, ...]:
     """The shots of a stretch, in another size and rate; RequestError where these are asked of bare shots."""
     if not isinstance(what, Project):
         asked = (stretch.shot, stretch.size, stretch.fps, stretch.start, stretch.end)

@@ -41,12 +41,19 @@ def keys_of(command: Command, own: dict[str, Keys]) -> Keys:
 
 
 class Commands:
-    """The commands bound to a desk: its menu bar, its keys, and all of them as a flat list."""
+    """The commands of a window: its menu bar, its keys, and all of them as a flat list. ``target``: what the functions
+    of commands are called with."""
 
     def __init__(
-        self, desk: QWidget, listed: tuple[Command, ...], menus: tuple[str, ...], bar: QMenuBar, own: dict[str, Keys]
+        self,
+        window: QWidget,
+        target: Any,
+        listed: tuple[Command, ...],
+        menus: tuple[str, ...],
+        bar: QMenuBar,
+        own: dict[str, Keys],
     ) -> None:
-        self._desk, self._listed, self._menus = desk, listed, menus
+        self._window, self._target, self._listed, self._menus = window, target, listed, menus
         self._actions: dict[str, QAction] = {}
         self._shown: list[QMenu] = []  # what the finder shows, until it is asked again
         for command in listed:
@@ -60,11 +67,11 @@ class Commands:
             menu.aboutToHide.connect(self._open_all)
 
     def _action(self, command: Command) -> QAction:
-        action = QAction(tr(command.words), self._desk)
+        action = QAction(tr(command.words), self._window)
         action.setObjectName(command.name)
         action.setCheckable(command.on is not None)
-        action.triggered.connect(lambda: command.do(self._desk))
-        self._desk.addAction(action)
+        action.triggered.connect(lambda: command.do(self._target))
+        self._window.addAction(action)
         return action
 
     def set_keys(self, own: dict[str, Keys]) -> None:
@@ -93,18 +100,18 @@ class Commands:
         """The menu as it is now."""
         menu.clear()
         for command in (command for command in self._listed if command.menu == title):
-            is_open = command.open(self._desk)
+            is_open = command.open(self._target)
             if command.fill is None:
                 action = self._actions[command.name]
                 action.setEnabled(is_open)
                 if command.on is not None:
-                    action.setChecked(command.on(self._desk))
+                    action.setChecked(command.on(self._target))
                 menu.addAction(action)
                 continue
             under = menu.addMenu(tr(command.words))
             under.setToolTipsVisible(True)
             if is_open:
-                command.fill(self._desk, under)
+                command.fill(self._target, under)
             under.setEnabled(not under.isEmpty())
 
     def _open_all(self) -> None:
@@ -117,7 +124,7 @@ class Commands:
         """Everything that can be done now, with the way to it through the menus."""
         for menu in self._shown:
             menu.deleteLater()
-        self._shown = [QMenu(self._desk) for _ in self._menus]
+        self._shown = [QMenu(self._window) for _ in self._menus]
         for title, menu in zip(self._menus, self._shown, strict=True):
             self._fill(title, menu)
             yield from _flat(tr(title), menu)
@@ -127,8 +134,8 @@ class Commands:
         """Let the commands whose words change say what they do now."""
         for command in self._listed:
             if command.says is not None:
-                self._actions[command.name].setText(command.says(self._desk))
-                self._actions[command.name].setEnabled(command.open(self._desk))
+                self._actions[command.name].setText(command.says(self._target))
+                self._actions[command.name].setEnabled(command.open(self._target))
 
 
 def _flat(way: str, menu: QMenu) -> Iterator[tuple[str, QAction]]:

@@ -23,7 +23,7 @@ from young_tremor.desk.picture.clip_view import ClipTimeline, ClipView
 from young_tremor.engine.analysis import measuring
 from young_tremor.engine.library import takes
 from young_tremor.engine.media import footage
-from young_tremor.engine.preview.preview_worker import PictureRequest, Preview, PreviewPicture
+from young_tremor.engine.preview.preview_worker import PictureRequest, PreviewPicture, PreviewWorker
 from young_tremor.engine.system.jobs import Job
 from young_tremor.model.project import Media, Plate, Shot
 from young_tremor.model.take import Take
@@ -55,7 +55,7 @@ class MeasureView(QWidget):
         self._shot: Shot | None = None
         self._rough: list[np.ndarray] = []
         self._lock = threading.Lock()
-        self._preview: Preview | None = None
+        self._preview: PreviewWorker | None = None
         self._opening: Job | None = None
         self.view, self.course = ClipView(), ClipTimeline()
         self.course.scrubbed.connect(lambda t: self._look())
@@ -193,7 +193,7 @@ class MeasureView(QWidget):
         if self._shot is None or self._info is None or self.isHidden():
             return
         if self._preview is None:
-            self._preview = Preview()
+            self._preview = PreviewWorker()
             self._preview.picture.connect(on_desk(self, self._show_picture))
             self._preview.failed.connect(on_desk(self, lambda shot, words: self.told.emit(words)))
         box, ratio = self.view.box(), self.devicePixelRatioF()

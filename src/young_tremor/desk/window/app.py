@@ -51,30 +51,30 @@ def main(args: list[str]) -> int:
     set_language(app)
     theme.dress(app)
     window = MainWindow(session)
-    window.place = WindowGeometry(window, window.splitter, window.top)
+    window.place = WindowGeometry(window, window.desk.splitter, window.desk.top)
     window.place.bring_back()
     window.show()
     QTimer.singleShot(0, window, lambda: fit_screen(window))  # its frame is known now
     QTimer.singleShot(0, window, lambda: app.setWindowIcon(_icon()))
     if paths:
-        window.files.open_all(paths)
+        window.act.files.open_all(paths)
     if words := settings.set_aside():
-        window.notice.say(words)
+        window.desk.notice.say(words)
     elif not logged:
-        window.notice.say(tr("The folder for the log cannot be written: unexpected errors are not kept."))
+        window.desk.notice.say(tr("The folder for the log cannot be written: unexpected errors are not kept."))
     elif (works := recovery.left_behind()) and session.project.shots:
-        window.notice.say(
+        window.desk.notice.say(
             tr("“{0}” was not saved last time: a new project (Ctrl+N) offers to go on with it.", works[0].name)
         )
-    app.commitDataRequest.connect(lambda manager: window.keeper.keep_now())  # the desktop logs out
+    app.commitDataRequest.connect(lambda manager: window.desk.keeper.keep_now())  # the desktop logs out
     ended, door, herald = _SignalListener(window), SecondStartListener(window), DeliveryNotifier(window)
-    window.sheet.list.ended.connect(herald.ended)
+    window.desk.sheet.list.ended.connect(herald.ended)
     gc.freeze()
     gc.enable()
     code = app.exec()
     door.close()
     ended.close()
-    window.stage.close()
+    window.desk.stage.close()
     log.stop()
     return 128 + ended.number if ended.number else code
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.window.layout import Hall
+from young_tremor.desk.window.desk import Desk
 from young_tremor.engine.document.removals import describe_removals
 from young_tremor.model import reel_edits, shot_edits, sound_edits
 from young_tremor.model.project import Project
@@ -12,18 +12,18 @@ from young_tremor.model.project import Project
 class Deletion:
     """Each deletion is one step that can be undone."""
 
-    def __init__(self, hall: Hall) -> None:
-        self._hall = hall
-        hall.session.stepped.connect(self._tell)
+    def __init__(self, desk: Desk) -> None:
+        self._desk = desk
+        desk.session.stepped.connect(self._tell)
 
     def _tell(self, before: Project, after: Project) -> None:
         if words := describe_removals(before, after):
-            self._hall.notice.say(tr("{0} Ctrl+Z brings it back.", words))
+            self._desk.notice.say(tr("{0} Ctrl+Z brings it back.", words))
 
     def words(self) -> str:
         """What Delete would do now."""
         words = {
-            "shot": tr("Delete shot") if len(self._hall.state.chosen_shots) == 1 else tr("Delete shots"),
+            "shot": tr("Delete shot") if len(self._desk.state.chosen_shots) == 1 else tr("Delete shots"),
             "span": tr("Delete span"),
             "strand": tr("Delete strand"),
             "sound": tr("Delete sound"),
@@ -31,11 +31,11 @@ class Deletion:
             "hit": tr("Delete hit"),
             "keys": tr("Delete keys"),
         }
-        return words.get(self._hall.state.now.target, tr("Delete"))
+        return words.get(self._desk.state.now.target, tr("Delete"))
 
     def delete(self) -> None:
         """Take away what was clicked last."""
-        hall, state, now, shot = self._hall, self._hall.state, self._hall.state.now, self._hall.state.shot
+        desk, state, now, shot = self._desk, self._desk.state, self._desk.state.now, self._desk.state.shot
         words, edit = self.words(), None
         if now.target == "shot" and state.chosen_shots:
             edit = reel_edits.remove(state.chosen_shots)
@@ -44,25 +44,25 @@ class Deletion:
         elif shot is None:
             pass
         elif now.target == "keys":
-            hall.chart.delete_keys()
+            desk.chart.delete_keys()
             return
         elif now.target == "strand" and now.strand is not None:
             edit = shot_edits.remove_strand(shot.id, now.strand)
         elif now.target == "hit" and now.hit is not None:
             edit = shot_edits.remove_hits(shot.id, frozenset((now.hit,)))
         elif now.target == "plate" and now.plate == shot.footage.id:
-            hall.notice.say(tr("The lowest plate is the shot itself: replace its footage, or remove the shot."))
+            desk.notice.say(tr("The lowest plate is the shot itself: replace its footage, or remove the shot."))
             return
         elif now.target == "plate" and now.plate is not None:
             edit = shot_edits.remove_plate(shot.id, now.plate)
         elif now.target == "sound" and now.sound == "footage":
-            hall.notice.say(tr("The footage’s own sound stays with it: its lamp turns it off."))
+            desk.notice.say(tr("The footage’s own sound stays with it: its lamp turns it off."))
             return
         elif now.target == "sound" and now.sound == "sway":
             edit = sound_edits.set_sway(shot.id, on=False)
         elif now.target == "sound" and now.sound is not None:
             edit = sound_edits.remove_sound(shot.id, now.sound)
         if edit is None:
-            hall.notice.say(tr("Nothing is marked: click what Delete should take away."))
+            desk.notice.say(tr("Nothing is marked: click what Delete should take away."))
         else:
-            hall.session.apply(words, edit)
+            desk.session.apply(words, edit)

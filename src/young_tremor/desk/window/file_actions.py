@@ -13,7 +13,7 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.base.units import parse_rate
 from young_tremor.desk.kit.i18n import counted, tr
 from young_tremor.desk.picture.image import image_of
-from young_tremor.desk.window.layout import Hall
+from young_tremor.desk.window.desk import Desk
 from young_tremor.engine.analysis import traces
 from young_tremor.engine.delivery import timelines
 from young_tremor.engine.document import recovery
@@ -30,8 +30,8 @@ RATES = ("24", "23.976", "25", "29.97", "30", "50", "59.94", "60")
 class FileActions:
     """The window's dealings with the disk."""
 
-    def __init__(self, hall: Hall) -> None:
-        self._hall = hall
+    def __init__(self, desk: Desk) -> None:
+        self._desk = desk
         self._marks: dict[str, str] = {}  # of files that were read: by what they are known again
 
     def open_path(self, path: Path) -> None:
@@ -42,22 +42,22 @@ class FileActions:
         """Open a project if there is one among the files, and add the others to the reel, in order, as one step."""
         projects = [path for path in paths if path.suffix.lower() == ".tremor"]
         if projects and self.may_leave():
-            self._hall.attempt(lambda: self._load(projects[0]))
+            self._desk.attempt(lambda: self._load(projects[0]))
         cuts = [path for path in paths if timelines.is_timeline(path)]
         if cuts and not projects and self.may_leave():
             self._open_timeline(cuts[0])
         films = [path for path in paths if path not in projects and path not in cuts]
         if films and self.adding:
-            self._hall.notice.say(tr("Other footage is being read: open these once that is in the reel."))
+            self._desk.notice.say(tr("Other footage is being read: open these once that is in the reel."))
         elif films:
             self._add(films)
 
     def _open_timeline(self, path: Path) -> None:
         """Open a timeline as a reel, in the background; an EDL does not say its rate, which is asked for."""
-        hall, rate, found = self._hall, None, []
+        desk, rate, found = self._desk, None, []
         if path.suffix.lower() == ".edl":
             text, given = QInputDialog.getItem(
-                hall, tr("Open {0}", path.name), tr("Frames a second of the timeline"), list(RATES), 0, False
+                desk.window, tr("Open {0}", path.name), tr("Frames a second of the timeline"), list(RATES), 0, False
             )
             if not given:
                 return
@@ -68,14 +68,14 @@ class FileActions:
 
         def land(answer: None) -> None:
             project, notes = found[0]
-            hall.session.start(project)
-            hall.notice.say(f"{path.name}: {'; '.join(notes)}." if notes else tr("{0} is open as a reel.", path.name))
+            desk.session.start(project)
+            desk.notice.say(f"{path.name}: {'; '.join(notes)}." if notes else tr("{0} is open as a reel.", path.name))
 
-        hall.runner.run(TIMELINE, work, land)
+        desk.runner.run(TIMELINE, work, land)
 
     def _add(self, paths: list[Path]) -> None:
         """Read footage in the background, one after the other."""
-        hall = self._hall
+        desk = self._desk
         found: list[tuple[str, SourceInfo]] = []
         bad: list[str] = []
         self._marks.clear()
@@ -102,27 +102,27 @@ class FileActions:
             self._join(found)
             self._tell(found, bad)
 
-        hall.picture.hint = tr("Opening…")
-        hall.runner.run(ADDING, work, land, ended=hall.stage.refresh)
-        hall.stage.shot_changed.emit()
+        desk.picture.hint = tr("Opening…")
+        desk.runner.run(ADDING, work, land, ended=desk.stage.refresh)
+        desk.stage.shot_changed.emit()
 
     @property
     def adding(self) -> bool:
         """Whether footage is being read that joins the reel then."""
-        return self._hall.runner.busy(ADDING)
+        return self._desk.runner.busy(ADDING)
 
     def _join(self, found: list[tuple[str, SourceInfo]]) -> None:
         """Put footage that was read into the reel."""
-        hall, preset = self._hall, preset_library.starting_preset()
+        desk, preset = self._desk, preset_library.starting_preset()
         if not found:
             return
-        before = len(hall.session.project.shots)
-        with hall.session.gesture(tr("Open footage") if len(found) == 1 else tr("Open {0} files", len(found))):
+        before = len(desk.session.project.shots)
+        with desk.session.gesture(tr("Open footage") if len(found) == 1 else tr("Open {0} files", len(found))):
             for name, info in found:
-                hall.state.facts[name] = info
+                desk.state.facts[name] = info
                 edit = shot_edits.add_shot(Path(name), preset, float(info.seconds), self._marks.get(name, ""))
-                hall.session.apply(tr("Open footage"), edit)
-        hall.state.choose_shot(hall.session.project.shots[before].id)
+                desk.session.apply(tr("Open footage"), edit)
+        desk.state.choose_shot(desk.session.project.shots[before].id)
 
     def _tell(self, found: list[tuple[str, SourceInfo]], bad: list[str]) -> None:
         """One line for all that is to be known."""
@@ -133,17 +133,17 @@ class FileActions:
             bad = [f"{len(bad)} of {len(found) + len(bad)} files could not be opened; the first: {bad[0]}"]
         if len(notes) > 1:
             notes = [f"{notes[0]} And {len(notes) - 1} more have remarks."]
-        if bad and not self._hall.session.project.shots:
-            self._hall.picture.hint = bad[0]
-        self._hall.notice.say(" ".join(bad + notes))
+        if bad and not self._desk.session.project.shots:
+            self._desk.picture.hint = bad[0]
+        self._desk.notice.say(" ".join(bad + notes))
 
     def _load(self, path: Path) -> None:
-        self._hall.session.load(path)
+        self._desk.session.load(path)
         settings.remember_project(path)
-        lost = relink.missing(self._hall.session.project)
+        lost = relink.missing(self._desk.session.project)
         if lost:
             first = f"{Path(lost[0].path).name} ({', '.join(lost[0].shots[:2])})"
-            self._hall.notice.say(
+            self._desk.notice.say(
                 tr(
                     "{0} missing, {1} among them: Project, Find missing footage looks in a folder.",
                     counted(len(lost), "file"),
@@ -154,11 +154,11 @@ class FileActions:
     def recover(self, kept: recovery.UnsavedWork) -> None:
         """Go on with work that was never saved; what was kept stays until that is saved."""
         if self.may_leave():
-            self._hall.attempt(lambda: self._hall.keeper.go_on(kept))
+            self._desk.attempt(lambda: self._desk.keeper.go_on(kept))
 
     def look_at(self, kept: recovery.UnsavedWork, show: Callable[[QImage], None]) -> None:
         """Read a picture of work that was kept, in the background; none where its footage is gone."""
-        self._hall.runner.run(
+        self._desk.runner.run(
             f"look at {kept.path}",
             lambda report: footage.thumbnail(recovery.first_footage(kept)),
             lambda rgb: show(image_of(rgb)),
@@ -167,34 +167,36 @@ class FileActions:
 
     def versions(self) -> list[tuple[str, Path]]:
         """The versions of the open project that were saved, in words, newest first."""
-        path = self._hall.session.path
+        path = self._desk.session.path
         return [(each.stem, each) for each in recovery.versions(path)] if path is not None else []
 
     def open_version(self, version: Path) -> None:
         """Go back to an earlier version, as a step that can be undone."""
-        path = self._hall.session.path
+        path = self._desk.session.path
         if path is not None:
-            self._hall.attempt(
-                lambda: self._hall.session.apply(
+            self._desk.attempt(
+                lambda: self._desk.session.apply(
                     tr("Version of {0}", version.stem), shot_edits.replace_project(recovery.read_version(version, path))
                 )
             )
 
     def ask_open(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self._hall, tr("Open footage or a project"), str(self._hall.folder()))
+        names, _ = QFileDialog.getOpenFileNames(
+            self._desk.window, tr("Open footage or a project"), str(self._desk.folder())
+        )
         if names:
             self.open_all([Path(name) for name in names])
 
     def save(self) -> None:
-        if self._hall.session.path is None:
+        if self._desk.session.path is None:
             self.save_as()
         else:
             self._keep(None)
 
     def save_as(self) -> None:
-        start = self._hall.session.path or self._hall.folder() / "untitled.tremor"
+        start = self._desk.session.path or self._desk.folder() / "untitled.tremor"
         name, _ = QFileDialog.getSaveFileName(
-            self._hall, tr("Save project"), str(start), tr("Young Tremor project (*.tremor)")
+            self._desk.window, tr("Save project"), str(start), tr("Young Tremor project (*.tremor)")
         )
         if name:
             path = Path(name)
@@ -205,9 +207,9 @@ class FileActions:
 
     def _may_take(self, path: Path) -> bool:
         """Whether a file may be written that the person did not name in full: asked where there is one."""
-        if not path.exists() or path == self._hall.session.path:
+        if not path.exists() or path == self._desk.session.path:
             return True
-        box = QMessageBox(self._hall)
+        box = QMessageBox(self._desk.window)
         box.setText(tr("{0} exists already.", path.name))
         box.setInformativeText(tr("Replace it? What is there now is kept beside it."))
         replace = box.addButton(tr("Replace"), QMessageBox.ButtonRole.DestructiveRole)
@@ -217,40 +219,40 @@ class FileActions:
 
     def _keep(self, path: Path | None) -> None:
         """Save; what someone else has changed, or protected, only when the person says so."""
-        session = self._hall.session
+        session = self._desk.session
         try:
             session.save(path)
             self._kept()
         except (ChangedOnDisk, WriteProtected) as error:
-            box = QMessageBox(self._hall)
+            box = QMessageBox(self._desk.window)
             box.setText(str(error))
             box.setInformativeText(tr("Replace it all the same? What is there now is kept beside it."))
             replace = box.addButton(tr("Replace"), QMessageBox.ButtonRole.DestructiveRole)
             box.addButton(QMessageBox.StandardButton.Cancel)
             box.exec()
             if box.clickedButton() is replace:
-                self._hall.attempt(lambda: session.save(path, force=True))
+                self._desk.attempt(lambda: session.save(path, force=True))
                 self._kept()
         except TremorError as error:
-            self._hall.notice.say(str(error))
+            self._desk.notice.say(str(error))
 
     def _kept(self) -> None:
         """What goes with every saving: the version is kept, the project is among the recent ones."""
-        path = self._hall.session.path
-        if path is not None and not self._hall.session.dirty:
+        path = self._desk.session.path
+        if path is not None and not self._desk.session.dirty:
             recovery.keep_version(path)
             settings.remember_project(path)
-            self._hall.keeper.drop()
+            self._desk.keeper.drop()
 
     def start(self, project: Project) -> None:
         if self.may_leave():
-            self._hall.session.start(project)
+            self._desk.session.start(project)
 
     def may_leave(self) -> bool:
         """Whether the open project may go: it is saved, or the person says so."""
-        if not self._hall.session.dirty:
+        if not self._desk.session.dirty:
             return True
-        box = QMessageBox(self._hall)
+        box = QMessageBox(self._desk.window)
         box.setText(tr("Save the changes to this project?"))
         box.setStandardButtons(
             QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel
@@ -258,5 +260,5 @@ class FileActions:
         answer = box.exec()
         if answer == QMessageBox.StandardButton.Save:
             self.save()
-            return not self._hall.session.dirty
+            return not self._desk.session.dirty
         return answer == QMessageBox.StandardButton.Discard

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFileDialog
 
 from young_tremor.base.units import duration_text
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.window.layout import Hall
+from young_tremor.desk.window.desk import Desk
 from young_tremor.engine.media import relink
 from young_tremor.model.shot_edits import Edit
 
@@ -20,17 +20,17 @@ WIDE = 120  # pixels of the picture that is dragged along
 class FootageActions:
     """Each is one step that can be undone."""
 
-    def __init__(self, hall: Hall) -> None:
-        self._hall = hall
-        hall.reel.taken.connect(self._take_out)
-        hall.reel.copied.connect(self._copy)
+    def __init__(self, desk: Desk) -> None:
+        self._desk = desk
+        desk.reel.taken.connect(self._take_out)
+        desk.reel.copied.connect(self._copy)
 
     def made_of(self, shot_id: str) -> QMimeData | None:
         """The file that was delivered of a shot, as other programs take it; said where there is none."""
-        hall, shot = self._hall, self._hall.shot_of(shot_id)
-        path = hall.sheet.list.made_of(shot_id)
+        desk, shot = self._desk, self._desk.shot_of(shot_id)
+        path = desk.sheet.list.made_of(shot_id)
         if path is None or shot is None:
-            hall.notice.say(
+            desk.notice.say(
                 tr("Nothing is delivered yet of “{0}”: Render (Ctrl+R) makes it.", shot.name if shot else "")
             )
             return None
@@ -39,9 +39,9 @@ class FootageActions:
         return data
 
     def _take_out(self, shot_id: str) -> None:
-        data, picture = self.made_of(shot_id), self._hall.reel.image_of(shot_id)
+        data, picture = self.made_of(shot_id), self._desk.reel.image_of(shot_id)
         if data is not None:
-            drag = QDrag(self._hall)
+            drag = QDrag(self._desk.window)
             drag.setMimeData(data)
             if picture is not None:
                 drag.setPixmap(
@@ -53,74 +53,76 @@ class FootageActions:
         data = self.made_of(shot_id)
         if data is not None:
             QGuiApplication.clipboard().setMimeData(data)
-            self._hall.notice.say(tr("{0} is copied.", Path(data.urls()[0].toLocalFile()).name))
+            self._desk.notice.say(tr("{0} is copied.", Path(data.urls()[0].toLocalFile()).name))
 
     def ask_replace(self) -> None:
         """Choose other footage for the shot."""
-        hall = self._hall
-        if hall.state.shot is not None:
-            name, _ = QFileDialog.getOpenFileName(hall, tr("Other footage for the shot"), str(hall.folder()))
+        desk = self._desk
+        if desk.state.shot is not None:
+            name, _ = QFileDialog.getOpenFileName(desk.window, tr("Other footage for the shot"), str(desk.folder()))
             if name:
                 self.replace(name)
 
     def replace(self, name: str) -> None:
         """Put other footage under the shot, and say what differs."""
-        hall, shot = self._hall, self._hall.state.shot
+        desk, shot = self._desk, self._desk.state.shot
         if shot is None:
             return
 
         def land(made: tuple[Edit, str]) -> None:
-            hall.session.apply(tr("Replace footage"), made[0])
-            hall.notice.say(made[1])
+            desk.session.apply(tr("Replace footage"), made[0])
+            desk.notice.say(made[1])
 
-        hall.runner.run(
+        desk.runner.run(
             "replace",
             lambda report: relink.replace_footage(shot, name),
             land,
-            still=lambda: hall.shot_of(shot.id) == shot,
+            still=lambda: desk.shot_of(shot.id) == shot,
         )
 
     def ask_find(self) -> None:
         """Choose a folder in which lost footage is looked for."""
-        name = QFileDialog.getExistingDirectory(self._hall, tr("Look for missing footage in"), str(self._hall.folder()))
+        name = QFileDialog.getExistingDirectory(
+            self._desk.window, tr("Look for missing footage in"), str(self._desk.folder())
+        )
         if name:
             self.find(Path(name))
 
     def find(self, folder: Path) -> None:
         """Look for all that is lost in a folder, and put it back."""
-        hall = self._hall
-        lost = relink.missing(hall.session.project)
+        desk = self._desk
+        lost = relink.missing(desk.session.project)
         if not lost:
-            hall.notice.say(tr("Nothing is missing."))
+            desk.notice.say(tr("Nothing is missing."))
             return
 
         def land(found: tuple[relink.FoundFootage, ...]) -> None:
             if found:
-                hall.session.apply(tr("Find missing footage"), relink.relink(found))
-                hall.state.facts.clear()
-                hall.stage.refresh()
-            hall.notice.say(relink.words_of(found, lost))
+                desk.session.apply(tr("Find missing footage"), relink.relink(found))
+                desk.state.facts.clear()
+                desk.stage.refresh()
+            desk.notice.say(relink.words_of(found, lost))
 
-        hall.runner.run("find footage", lambda report: relink.look(lost, folder, report), land)
+        desk.runner.run("find footage", lambda report: relink.look(lost, folder, report), land)
 
     def ask_gather(self, *, link: bool = False) -> None:
         """Choose a folder into which the project is gathered."""
-        name = QFileDialog.getExistingDirectory(self._hall, tr("Gather the project into an empty folder"))
+        name = QFileDialog.getExistingDirectory(self._desk.window, tr("Gather the project into an empty folder"))
         if name:
             self.gather(Path(name), link=link)
 
     def gather(self, folder: Path, *, link: bool = False) -> None:
         """Copy the project with all its footage into a folder."""
-        hall, project = self._hall, self._hall.session.project
-        name = hall.session.path.stem if hall.session.path is not None else "project"
+        desk, project = self._desk, self._desk.session.project
+        name = desk.session.path.stem if desk.session.path is not None else "project"
 
         def progress(done: int, total: int, left: float) -> None:
             if left > 1.0:
-                hall.notice.say(tr("Gathering: {0} of {1} files, {2} left.", done, total, duration_text(left)))
+                desk.notice.say(tr("Gathering: {0} of {1} files, {2} left.", done, total, duration_text(left)))
 
         def land(gathered: relink.GatheredProject) -> None:
-            hall.notice.say(f"{tr('Gathered in {0}.', gathered.path.parent)} {gathered.words()}".strip())
+            desk.notice.say(f"{tr('Gathered in {0}.', gathered.path.parent)} {gathered.words()}".strip())
 
-        hall.runner.run(
+        desk.runner.run(
             "gather", lambda report: relink.gather(project, folder, name, report, link=link), land, progress=progress
         )

@@ -9,7 +9,7 @@ from PySide6.QtGui import QAction, QCloseEvent, QGuiApplication
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from young_tremor.desk.kit.i18n import tr
-from young_tremor.desk.window.layout import Hall
+from young_tremor.desk.window.desk import Desk
 
 SECONDS = 2.5  # that the transport stays when the pointer rests
 
@@ -17,13 +17,13 @@ SECONDS = 2.5  # that the transport stays when the pointer rests
 class PictureWindow(QWidget):
     """A window that holds the picture; closed, it gives it back."""
 
-    def __init__(self, hall: Hall, gone: Callable[[], None]) -> None:
-        super().__init__(hall, Qt.WindowType.Window)
+    def __init__(self, desk: Desk, gone: Callable[[], None]) -> None:
+        super().__init__(desk.window, Qt.WindowType.Window)
         self.setWindowTitle(tr("Picture – Young Tremor"))
         self._gone = gone
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(hall.picture)
+        column.addWidget(desk.picture)
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self._gone()
@@ -33,45 +33,45 @@ class PictureWindow(QWidget):
 class FullScreen:
     """What is hidden while the picture fills the screen, and the transport that comes when the pointer moves."""
 
-    def __init__(self, hall: Hall, actions: Callable[[], list[QAction]]) -> None:
-        self._hall, self._actions = hall, actions
+    def __init__(self, desk: Desk, actions: Callable[[], list[QAction]]) -> None:
+        self._desk, self._actions = desk, actions
         self._on = False
         self._away: PictureWindow | None = None
-        self._rest = QTimer(hall)
+        self._rest = QTimer(desk.window)
         self._rest.setSingleShot(True)
         self._rest.timeout.connect(self._hide)
 
     def follow(self) -> None:
         """Show the desk as the window is now: full screen, or not."""
-        hall, on = self._hall, self._hall.isFullScreen()
+        desk, on = self._desk, self._desk.window.isFullScreen()
         if on == self._on:
             return
         self._on = on
-        for widget in (hall.header, hall.reel, hall.side, hall.chart):
+        for widget in (desk.header, desk.reel, desk.side, desk.chart):
             widget.setVisible(not on)
         if on:
-            hall.middle.removeWidget(hall.transport)
-            hall.transport.setParent(hall.whole)
-            hall.transport.hide()
+            desk.middle.removeWidget(desk.transport)
+            desk.transport.setParent(desk.whole)
+            desk.transport.hide()
         else:
             self._rest.stop()
-            hall.middle.addWidget(hall.transport)
-            hall.transport.setVisible(hall.measure.isHidden())
+            desk.middle.addWidget(desk.transport)
+            desk.transport.setVisible(desk.measure.isHidden())
 
     def wake(self) -> None:
         """The pointer has moved: the transport comes for a while."""
-        hall = self._hall
-        if self._on and hall.measure.isHidden():
-            high = hall.transport.height()
-            hall.transport.setGeometry(0, hall.whole.height() - high, hall.whole.width(), high)
-            hall.transport.show()
-            hall.transport.raise_()
+        desk = self._desk
+        if self._on and desk.measure.isHidden():
+            high = desk.transport.height()
+            desk.transport.setGeometry(0, desk.whole.height() - high, desk.whole.width(), high)
+            desk.transport.show()
+            desk.transport.raise_()
             self._rest.start(round(1000 * SECONDS))
 
     def _hide(self) -> None:
-        hall = self._hall
-        if self._on and not hall.transport.underMouse():
-            hall.transport.hide()
+        desk = self._desk
+        if self._on and not desk.transport.underMouse():
+            desk.transport.hide()
         elif self._on:
             self._rest.start(round(1000 * SECONDS))
 
@@ -85,10 +85,10 @@ class FullScreen:
         if self._away is not None:
             self._away.close()
             return
-        hall = self._hall
-        away = self._away = PictureWindow(hall, self._back)
+        desk = self._desk
+        away = self._away = PictureWindow(desk, self._back)
         away.addActions(self._actions())
-        here = hall.screen()
+        here = desk.window.screen()
         others = [screen for screen in QGuiApplication.screens() if screen is not here]
         if others:
             away.setScreen(others[0])
@@ -101,8 +101,8 @@ class FullScreen:
     def _back(self) -> None:
         away, self._away = self._away, None
         if away is not None:
-            self._hall.pictures.insertWidget(0, self._hall.picture, 1)
-            self._hall.picture.setVisible(self._hall.measure.isHidden())
+            self._desk.pictures.insertWidget(0, self._desk.picture, 1)
+            self._desk.picture.setVisible(self._desk.measure.isHidden())
             away.deleteLater()
 
     def close(self) -> None:

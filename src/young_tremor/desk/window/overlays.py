@@ -11,33 +11,33 @@ from young_tremor.desk.sheets.about import AboutWindow
 from young_tremor.desk.sheets.command_finder import CommandFinder
 from young_tremor.desk.sheets.manual_window import ManualWindow
 from young_tremor.desk.sheets.preferences import Preferences
-from young_tremor.desk.window.layout import Hall
+from young_tremor.desk.window.desk import Desk
 from young_tremor.engine.library import settings
 
 
 class Overlays:
     """Opens what lies over the panel and the chart."""
 
-    def __init__(self, hall: Hall, commands: Commands) -> None:
-        self._hall, self._commands = hall, commands
+    def __init__(self, desk: Desk, commands: Commands) -> None:
+        self._desk, self._commands = desk, commands
         self._manual: ManualWindow | None = None
         self._about: AboutWindow | None = None
         self._clash = ("", "")  # a command and a key that was said to be another one's
-        self.finder = CommandFinder(hall, commands.found, self._rekey)
-        self.preferences = Preferences(hall)
+        self.finder = CommandFinder(desk.window, commands.found, self._rekey)
+        self.preferences = Preferences(desk.window)
         self.preferences.changed.connect(self._follow)
-        self.preferences.told.connect(hall.notice.say)
+        self.preferences.told.connect(desk.notice.say)
         self.followed: list[Callable[[settings.Settings], None]] = []  # who else follows the settings
         self._follow(settings.load())
 
     def show_about(self) -> None:
         """Say what this is, and under which licences."""
-        self._about = self._about or AboutWindow(self._hall)
+        self._about = self._about or AboutWindow(self._desk.window)
         self._about.open()
 
     def show_manual(self) -> None:
         """Show the manual beside the work."""
-        self._manual = self._manual or ManualWindow(self._hall)
+        self._manual = self._manual or ManualWindow(self._desk.window)
         self._manual.open()
 
     @property
@@ -51,33 +51,33 @@ class Overlays:
 
     def show_finder(self) -> None:
         """Show every command with its keys, to be found by a few letters."""
-        hall, finder = self._hall, self.finder
+        desk, finder = self._desk, self.finder
         finder.open()
-        finder.move((hall.width() - finder.width()) // 2, hall.height() - finder.height() - 8)
+        finder.move((desk.window.width() - finder.width()) // 2, desk.window.height() - finder.height() - 8)
 
     def show_preferences(self) -> None:
         self.preferences.open()
-        self.preferences.move(self._hall.width() - self.preferences.width() - 4, theme.HEADER + 2)
+        self.preferences.move(self._desk.window.width() - self.preferences.width() - 4, theme.HEADER + 2)
 
     def open_menus(self) -> None:
         """Go to the menus with the keyboard; hidden ones are shown for it."""
-        menus = self._hall.header.menus
+        menus = self._desk.header.menus
         menus.show()
         menus.setFocus()
         menus.setActiveAction(menus.actions()[0])
 
     def toggle_menus(self) -> None:
         """Show the menu bar or hide it; its keys work all the same."""
-        shown = self._hall.header.menus.isVisibleTo(self._hall.header)
-        self._hall.attempt(lambda: self._follow(settings.change(menus=not shown)))
+        shown = self._desk.header.menus.isVisibleTo(self._desk.header)
+        self._desk.attempt(lambda: self._follow(settings.change(menus=not shown)))
 
     def toggle_compact(self) -> None:
         """Low rows on the chart, or as tall as they come."""
-        self._hall.attempt(lambda: self._follow(settings.change(compact=not self._hall.chart.compact)))
+        self._desk.attempt(lambda: self._follow(settings.change(compact=not self._desk.chart.compact)))
 
     def toggle_night(self) -> None:
         """Night paper or day paper, from now on."""
-        self._hall.attempt(lambda: self._follow(settings.change(night=not theme.paper.night)))
+        self._desk.attempt(lambda: self._follow(settings.change(night=not theme.paper.night)))
 
     def _rekey(self, name: str, key: str | None) -> str:
         """Give a command a key (None: those it comes with); what came of it, in words. A key that another command has
@@ -94,16 +94,16 @@ class Overlays:
                 own[command.name] = ()
             own[name] = (key,) if key else ()
         self._clash = ("", "")
-        self._hall.attempt(lambda: self._commands.set_keys(settings.change(keys=own).keys))
+        self._desk.attempt(lambda: self._commands.set_keys(settings.change(keys=own).keys))
         return tr("Set.") if key else tr("It has no key.") if key == "" else tr("As it comes.")
 
     def _follow(self, kept: settings.Settings) -> None:
-        self._hall.header.menus.setVisible(kept.menus)
-        self._hall.keeper.every = kept.autosave
+        self._desk.header.menus.setVisible(kept.menus)
+        self._desk.keeper.every = kept.autosave
         for each in self.followed:
             each(kept)
-        self._hall.chart.set_compact(kept.compact)
-        self._hall.stage.preview.pictures.resize(kept.pictures << 20)
+        self._desk.chart.set_compact(kept.compact)
+        self._desk.stage.preview.pictures.resize(kept.pictures << 20)
         if theme.paper.night != kept.night:
             theme.paper.set_night(kept.night)
         if theme.paper.strong != kept.strong:

@@ -8,7 +8,7 @@ import numpy as np
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.panels.region_fields import RegionFields
 from young_tremor.desk.state.desk_state import Selection
-from young_tremor.desk.window.layout import Hall
+from young_tremor.desk.window.desk import Desk
 from young_tremor.engine.analysis import framing_margins
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
@@ -21,77 +21,77 @@ CORNERS = 48  # of a drawn shape, at most
 class PicturePlacing:
     """Between drags on the picture and the document."""
 
-    def __init__(self, hall: Hall) -> None:
-        self._hall = hall
+    def __init__(self, desk: Desk) -> None:
+        self._desk = desk
         self._rules: RegionFields | None = None
-        picture, frame = hall.picture, hall.panel.frame
+        picture, frame = desk.picture, desk.panel.frame
         picture.box_drawn.connect(self._drawn)
-        picture.pivot_began.connect(lambda: hall.session.begin_gesture(tr("Pivot")))
+        picture.pivot_began.connect(lambda: desk.session.begin_gesture(tr("Pivot")))
         picture.pivot_moved.connect(self._move_pivot)
-        picture.pivot_ended.connect(hall.session.end_gesture)
+        picture.pivot_ended.connect(desk.session.end_gesture)
         frame.framing.drawing.connect(self._draw_box)
-        frame.place_pivot.connect(lambda on: hall.state.choose(placing=on))
-        hall.state.changed.connect(self._chosen)
+        frame.place_pivot.connect(lambda on: desk.state.choose(placing=on))
+        desk.state.changed.connect(self._chosen)
         frame.region_drawing.connect(self.draw_region)
 
     def _draw_box(self, on: bool) -> None:
         self._rules = None
-        self._hall.state.choose(tool="box" if on else "")
+        self._desk.state.choose(tool="box" if on else "")
         if on:
-            self._hall.notice.say(tr("Drag a box on the picture over what must stay in the frame."))
+            self._desk.notice.say(tr("Drag a box on the picture over what must stay in the frame."))
 
     def draw_region(self, rules: RegionFields) -> None:
         self._rules = rules
-        self._hall.state.choose(tool="region")
+        self._desk.state.choose(tool="region")
         free = rules.region is not None and rules.region.shape == "polygon"
-        self._hall.notice.say(tr("Draw round it on the picture.") if free else tr("Drag its box on the picture."))
+        self._desk.notice.say(tr("Draw round it on the picture.") if free else tr("Drag its box on the picture."))
 
     def _chosen(self, before: Selection, now: Selection) -> None:
         """The button follows the tool, whoever puts it down."""
-        self._hall.panel.frame.framing.draw.setChecked(now.tool == "box")
-        self._hall.panel.frame.pivoting.setChecked(now.placing)
+        self._desk.panel.frame.framing.draw.setChecked(now.tool == "box")
+        self._desk.panel.frame.pivoting.setChecked(now.placing)
         if before.placing != now.placing:
             self.show()
 
     def _drawn(self, way: np.ndarray) -> None:
-        hall, rules = self._hall, self._rules
-        hall.state.choose(tool="")
+        desk, rules = self._desk, self._rules
+        desk.state.choose(tool="")
         self._rules = None
         if rules is not None:
-            aspect = hall.picture.aspect or 1.0
+            aspect = desk.picture.aspect or 1.0
             path = (way - 0.5) * (aspect, 1.0)
-            plate = hall.panel.plates.plate
-            if rules.of_plate and plate is not None and hall.plan is not None:
-                path = framing_margins.to_plate(hall.plan, plate.id, hall.view.frame, way)
+            plate = desk.panel.plates.plate
+            if rules.of_plate and plate is not None and desk.plan is not None:
+                path = framing_margins.to_plate(desk.plan, plate.id, desk.view.frame, way)
             rules.draw_path(_simpler(path))
             return
-        shot, plan = hall.state.shot, hall.plan
+        shot, plan = desk.state.shot, desk.plan
         if shot is not None and plan is not None:
             corners = np.array([way.min(axis=0), way.max(axis=0)])
-            box = framing_margins.box_of(plan, hall.view.frame, corners)
-            hall.session.apply(tr("Keep clear"), shot_edits.set_frame(shot.id, keep=(*shot.frame.keep, box)))
+            box = framing_margins.box_of(plan, desk.view.frame, corners)
+            desk.session.apply(tr("Keep clear"), shot_edits.set_frame(shot.id, keep=(*shot.frame.keep, box)))
 
     def _move_pivot(self, x: float, y: float) -> None:
-        shot, now = self._hall.state.shot, self._hall.state.seconds
+        shot, now = self._desk.state.shot, self._desk.state.seconds
         if shot is None:
             return
-        strand = next((s for s in shot.shake.strands if s.id == self._hall.state.now.strand), None)
+        strand = next((s for s in shot.shake.strands if s.id == self._desk.state.now.strand), None)
         old = (strand.pivot if strand is not None else None) or shot.frame.pivot
         moved = Point(with_value_at(old.x, now, x), with_value_at(old.y, now, y))
         if strand is not None:
-            self._hall.session.apply(tr("Pivot"), shot_edits.set_strand(shot.id, strand.id, pivot=moved))
+            self._desk.session.apply(tr("Pivot"), shot_edits.set_strand(shot.id, strand.id, pivot=moved))
         else:
-            self._hall.session.apply(tr("Pivot"), shot_edits.set_frame(shot.id, pivot=moved))
+            self._desk.session.apply(tr("Pivot"), shot_edits.set_frame(shot.id, pivot=moved))
 
     def show(self) -> None:
         """Draw the chosen region and the pivot where they are now."""
-        hall = self._hall
-        shot, picture, now = hall.state.shot, hall.picture, hall.state.seconds
-        strand = next((s for s in shot.shake.strands if s.id == hall.state.now.strand), None) if shot else None
+        desk = self._desk
+        shot, picture, now = desk.state.shot, desk.picture, desk.state.seconds
+        strand = next((s for s in shot.shake.strands if s.id == desk.state.now.strand), None) if shot else None
         region = (strand.region if strand is not None else shot.shake.region) if shot else None
         outline = _outline(region, now, picture.aspect or 1.0) if region is not None else None
         pivot = None
-        if shot is not None and hall.state.now.placing:
+        if shot is not None and desk.state.now.placing:
             at = (strand.pivot if strand is not None else None) or shot.frame.pivot
             pivot = (_value_at(at.x, now), _value_at(at.y, now))
         if (outline is not None or picture.region is not None) or pivot != picture.pivot:

@@ -9,7 +9,7 @@ from PySide6.QtGui import QGuiApplication
 
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.state.desk_state import Selection
-from young_tremor.desk.window.layout import Hall
+from young_tremor.desk.window.desk import Desk
 from young_tremor.engine.analysis import framing_margins
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
@@ -22,19 +22,19 @@ SNAP = 0.012  # frame heights within which the middle of the frame is met
 class PlateMover:
     """Between drags on the picture and the placement of the chosen plate."""
 
-    def __init__(self, hall: Hall) -> None:
-        self._hall = hall
+    def __init__(self, desk: Desk) -> None:
+        self._desk = desk
         self._start: Plate | None = None
-        picture, session = hall.picture, hall.session
+        picture, session = desk.picture, desk.session
         picture.plate_began.connect(self._begin)
         picture.plate_dragged.connect(self._drag)
         picture.plate_ended.connect(session.end_gesture)
-        hall.state.changed.connect(self._chosen)
+        desk.state.changed.connect(self._chosen)
 
     @property
     def _page_plate(self) -> Plate | None:
         """The plate whose controls are shown: the lowest where none is chosen."""
-        state, shot = self._hall.state, self._hall.state.shot
+        state, shot = self._desk.state, self._desk.state.shot
         if shot is None or state.now.page != "plates" or state.now.strand is not None:
             return None
         return next((plate for plate in shot.plates if plate.id == state.now.plate), shot.footage)
@@ -42,7 +42,7 @@ class PlateMover:
     @property
     def plate(self) -> Plate | None:
         """The plate that is chosen while its page is open: not a file that is lowest, which fills the frame."""
-        plate, shot = self._page_plate, self._hall.state.shot
+        plate, shot = self._page_plate, self._desk.state.shot
         if plate is None or shot is None or (plate is shot.footage and plate.media.kind != "title"):
             return None
         return plate
@@ -53,21 +53,21 @@ class PlateMover:
 
     def show(self) -> None:
         """Outline the chosen plate where it lies on the present frame."""
-        hall, plate, plan = self._hall, self.plate, self._hall.plan
+        desk, plate, plan = self._desk, self.plate, self._desk.plan
         corners = None
-        if plate is not None and plan is not None and not hall.stage.playing:
-            corners = framing_margins.corners_on(plan, plate.id, hall.view.frame)
+        if plate is not None and plan is not None and not desk.stage.playing:
+            corners = framing_margins.corners_on(plan, plate.id, desk.view.frame)
         lines: list[np.ndarray] = []
         shown = self._page_plate
-        if shown is not None and plan is not None and hall.panel.plates.deep.open and not hall.stage.playing:
-            lines = framing_margins.depth_lines(plan, shown.id, hall.view.frame)
-        if corners is not None or hall.picture.plate is not None or lines or hall.picture.lines:
-            hall.picture.plate, hall.picture.lines = corners, lines
-            hall.picture.update()
+        if shown is not None and plan is not None and desk.panel.plates.deep.open and not desk.stage.playing:
+            lines = framing_margins.depth_lines(plan, shown.id, desk.view.frame)
+        if corners is not None or desk.picture.plate is not None or lines or desk.picture.lines:
+            desk.picture.plate, desk.picture.lines = corners, lines
+            desk.picture.update()
 
     def _begin(self, role: str) -> None:
         self._start = self.plate
-        self._hall.session.begin_gesture(
+        self._desk.session.begin_gesture(
             {"size": tr("Scale plate"), "angle": tr("Turn plate")}.get(role, tr("Move plate"))
         )
 
@@ -94,14 +94,14 @@ class PlateMover:
 
     def _at(self, plate: Plate, field: str) -> float:
         curve: Curve = getattr(plate.placement, field)
-        return float(curve.at(np.array([self._hall.state.seconds]))[0])
+        return float(curve.at(np.array([self._desk.state.seconds]))[0])
 
     def _place(self, plate: Plate, values: dict[str, float]) -> None:
-        shot, now = self._hall.state.shot, self._hall.state.seconds
+        shot, now = self._desk.state.shot, self._desk.state.seconds
         if shot is None:
             return
         table = {
             name: with_value_at(getattr(plate.placement, name), now, round(value, 4)) for name, value in values.items()
         }
         placement = replace(plate.placement, **table)
-        self._hall.session.apply(tr("Move plate"), shot_edits.set_plate(shot.id, plate.id, placement=placement))
+        self._desk.session.apply(tr("Move plate"), shot_edits.set_plate(shot.id, plate.id, placement=placement))

@@ -9,7 +9,7 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QInputDialog, QLineEdit, QMenu
 
 from young_tremor.desk.kit.i18n import counted, tr
-from young_tremor.desk.window.layout import Hall
+from young_tremor.desk.window.desk import Desk
 from young_tremor.engine.library import preset_library, settings
 from young_tremor.model import reel_edits, shot_edits
 from young_tremor.model.project import Preset, Project, Shot, Span, new_id
@@ -30,132 +30,132 @@ LONG = 6.0  # seconds of a new span, at the most
 class ReelActions:
     """Each is one step that can be undone."""
 
-    def __init__(self, hall: Hall) -> None:
-        self._hall = hall
+    def __init__(self, desk: Desk) -> None:
+        self._desk = desk
         self._copied: Shot | None = None
-        scene, state = hall.scene, hall.state
-        hall.session.along = self._along
-        scene.paper.scrubbed.connect(hall.stage.go_in_reel)
+        scene, state = desk.scene, desk.state
+        desk.session.along = self._along
+        scene.paper.scrubbed.connect(desk.stage.go_in_reel)
         scene.paper.trimming.connect(self._look)
         scene.paper.menu_asked.connect(self._fill_menu)
         scene.add.clicked.connect(self.add_span)
         state.changed.connect(lambda before, now: self._scope(before.scope != now.scope))
-        hall.session.changed.connect(lambda old, new: self.follow())
-        hall.session.replaced.connect(self.follow)
-        hall.stage.opened.connect(lambda path, info: self.follow())
-        hall.view.moved.connect(lambda old, new: self._show_time())
+        desk.session.changed.connect(lambda old, new: self.follow())
+        desk.session.replaced.connect(self.follow)
+        desk.stage.opened.connect(lambda path, info: self.follow())
+        desk.view.moved.connect(lambda old, new: self._show_time())
 
     def _along(self, before: Project, after: Project) -> Project:
         """With several shots chosen a change of a number goes to all of them."""
-        state = self._hall.state
+        state = self._desk.state
         if not state.now.also or state.now.shot is None:
             return after
         return reel_edits.spread(before, after, state.now.shot, state.now.also)
 
     def toggle_scope(self) -> None:
         """Between the chart of the shot and that of the reel."""
-        state = self._hall.state
+        state = self._desk.state
         state.choose(scope="reel" if state.now.scope == "shot" else "shot", strand=None)
 
     def _scope(self, changed: bool) -> None:
-        hall = self._hall
+        desk = self._desk
         if changed:
-            hall.charts.setCurrentWidget(hall.scene if hall.state.now.scope == "reel" else hall.chart)
+            desk.charts.setCurrentWidget(desk.scene if desk.state.now.scope == "reel" else desk.chart)
             self.follow()
-            hall.stage.refresh_picture()
+            desk.stage.refresh_picture()
 
     def follow(self) -> None:
         """Let the reel's chart follow the document; what is not known of footage is asked."""
-        hall, state = self._hall, self._hall.state
+        desk, state = self._desk, self._desk.state
         if state.now.scope != "reel":
             return
-        for shot in hall.session.project.shots:
+        for shot in desk.session.project.shots:
             media = shot.footage.media
             if not media.drawn and media.path not in state.facts:
-                hall.stage.open(media.path)
-        hall.scene.paper.follow()
+                desk.stage.open(media.path)
+        desk.scene.paper.follow()
         self._show_time()
 
     def _show_time(self) -> None:
         """The playhead of the reel goes with that of the shot."""
-        state, place = self._hall.state, self._hall.state.place
-        if state.now.scope == "reel" and place is not None and not self._hall.session.in_gesture:
-            inside = round(float(self._hall.view.frame / self._hall.view.rate) * float(place.rate))
+        state, place = self._desk.state, self._desk.state.place
+        if state.now.scope == "reel" and place is not None and not self._desk.session.in_gesture:
+            inside = round(float(self._desk.view.frame / self._desk.view.rate) * float(place.rate))
             state.reel_time.set_frame(place.first + min(inside, place.frames - 1))
 
     def _look(self, shot: str, seconds: float) -> None:
         """While an end is dragged the picture shows the frame there."""
-        hall = self._hall
-        if hall.state.now.shot != shot:
-            hall.state.choose(shot=shot)
-        hall.stage.go(round(seconds * float(hall.view.rate)))
+        desk = self._desk
+        if desk.state.now.shot != shot:
+            desk.state.choose(shot=shot)
+        desk.stage.go(round(seconds * float(desk.view.rate)))
 
     def split(self) -> None:
         """Cut the shot in two at the playhead."""
-        hall, shot, t = self._hall, self._hall.state.shot, self._hall.state.seconds
-        if shot is None or not 0 < hall.view.frame < hall.view.frames - 1:
-            hall.notice.say(tr("Put the playhead inside the shot: it is cut there."))
+        desk, shot, t = self._desk, self._desk.state.shot, self._desk.state.seconds
+        if shot is None or not 0 < desk.view.frame < desk.view.frames - 1:
+            desk.notice.say(tr("Put the playhead inside the shot: it is cut there."))
             return
         second = new_id()
-        hall.session.apply(tr("Split shot"), reel_edits.split(shot.id, t, second))
-        hall.state.choose(shot=second)
+        desk.session.apply(tr("Split shot"), reel_edits.split(shot.id, t, second))
+        desk.state.choose(shot=second)
 
     def duplicate(self) -> None:
         """Put a copy of the shot behind it."""
-        hall, shot = self._hall, self._hall.state.shot
+        desk, shot = self._desk, self._desk.state.shot
         if shot is not None:
             copy = new_id()
-            hall.session.apply(tr("Duplicate shot"), reel_edits.duplicate(shot.id, copy))
-            hall.state.choose(shot=copy)
+            desk.session.apply(tr("Duplicate shot"), reel_edits.duplicate(shot.id, copy))
+            desk.state.choose(shot=copy)
 
     def rename(self) -> None:
         """Let the shot be renamed in its place on the reel's chart."""
-        hall, shot = self._hall, self._hall.state.shot
+        desk, shot = self._desk, self._desk.state.shot
         if shot is not None:
-            hall.state.choose(scope="reel")
-            hall.scene.paper.name_shot(shot.id)
+            desk.state.choose(scope="reel")
+            desk.scene.paper.name_shot(shot.id)
 
     def move(self, by: int) -> None:
         """Move the chosen shots one place on or back."""
-        hall, chosen = self._hall, self._hall.state.chosen_shots
-        ids = [shot.id for shot in hall.session.project.shots]
+        desk, chosen = self._desk, self._desk.state.chosen_shots
+        ids = [shot.id for shot in desk.session.project.shots]
         places = [ids.index(text) for text in chosen]
         if not places:
             return
         to = max(min(places) - 1, 0) if by < 0 else min(max(places) + 2, len(ids))
-        hall.session.apply(tr("Move shots"), reel_edits.move(chosen, to))
+        desk.session.apply(tr("Move shots"), reel_edits.move(chosen, to))
 
     def remove(self) -> None:
         """Take the chosen shots out of the reel, or the chosen span away."""
-        hall, state = self._hall, self._hall.state
+        desk, state = self._desk, self._desk.state
         if state.now.scope == "reel" and state.span is not None:
-            hall.session.apply(tr("Remove span"), reel_edits.remove_span(state.span.id))
+            desk.session.apply(tr("Remove span"), reel_edits.remove_span(state.span.id))
         elif state.chosen_shots:
             words = tr("Remove shot") if len(state.chosen_shots) == 1 else tr("Remove shots")
-            hall.session.apply(words, reel_edits.remove(state.chosen_shots))
+            desk.session.apply(words, reel_edits.remove(state.chosen_shots))
 
     def choose_all(self) -> None:
         """Choose every shot."""
-        state = self._hall.state
-        state.choose(also=frozenset(shot.id for shot in self._hall.session.project.shots) - {state.now.shot or ""})
+        state = self._desk.state
+        state.choose(also=frozenset(shot.id for shot in self._desk.session.project.shots) - {state.now.shot or ""})
 
     def copy(self) -> None:
         """Remember the shot's shake, and what goes along with it."""
-        self._copied = self._hall.state.shot
+        self._copied = self._desk.state.shot
         if self._copied is not None:
-            self._hall.notice.say(tr("Shake of “{0}” copied: choose shots and paste it.", self._copied.name))
+            self._desk.notice.say(tr("Shake of “{0}” copied: choose shots and paste it.", self._copied.name))
 
     def paste(self) -> None:
         """Give the chosen shots the shake that was copied."""
-        hall, source = self._hall, self._copied
+        desk, source = self._desk, self._copied
         if source is None:
-            hall.notice.say(tr("Copy the shake of a shot first, with Ctrl+C."))
+            desk.notice.say(tr("Copy the shake of a shot first, with Ctrl+C."))
             return
-        chosen = [shot.id for shot in hall.session.project.shots if shot.id in hall.state.chosen_shots]
+        chosen = [shot.id for shot in desk.session.project.shots if shot.id in desk.state.chosen_shots]
         along = settings.load().along
         parts = [part for part in reel_edits.PARTS if part in along]
-        hall.session.apply(tr("Paste shake"), reel_edits.paste(source, chosen, parts, apart=APART in along))
-        hall.notice.say(tr("Pasted to {0}.", counted(len(chosen), "shot")))
+        desk.session.apply(tr("Paste shake"), reel_edits.paste(source, chosen, parts, apart=APART in along))
+        desk.notice.say(tr("Pasted to {0}.", counted(len(chosen), "shot")))
 
     def fill_along(self, menu: QMenu) -> None:
         """What goes along when a shake is pasted; remembered."""
@@ -167,14 +167,14 @@ class ReelActions:
 
     def _toggle_along(self, part: str) -> None:
         now = set(settings.load().along) ^ {part}
-        self._hall.attempt(lambda: settings.change(along=tuple(sorted(now))))
+        self._desk.attempt(lambda: settings.change(along=tuple(sorted(now))))
 
     def add_span(self) -> None:
         """Lay a span over the chosen shots, or over some seconds from the playhead on."""
-        hall, state = self._hall, self._hall.state
+        desk, state = self._desk, self._desk.state
         places = [place for place in state.places if place.shot.id in state.chosen_shots]
         if not places:
-            hall.notice.say(tr("Open some footage first; a span then lies over it."))
+            desk.notice.say(tr("Open some footage first; a span then lies over it."))
             return
         start, end = places[0].at, places[-1].end
         if len(places) == 1:
@@ -182,15 +182,15 @@ class ReelActions:
             end = min(start + LONG, max(state.places[-1].end, start + 1.0))
         long = end - start
         preset = preset_library.preset(SPAN)
-        shake = shot_edits.unlike(shot_edits.from_preset(preset), shot_edits.shakes_of(hall.session.project))
+        shake = shot_edits.unlike(shot_edits.from_preset(preset), shot_edits.shakes_of(desk.session.project))
         span = Span(new_id(), tr("Span"), start, end, min(1.0, long / 4), min(1.0, long / 4), shake)
-        hall.session.apply(tr("Add span"), reel_edits.add_span(span))
+        desk.session.apply(tr("Add span"), reel_edits.add_span(span))
         state.choose(scope="reel", span=span.id, strand=None)
 
     def keep(self, span: Span) -> None:
         """Keep a span's shake as a preset for any project, under a name that is asked."""
         name, given = QInputDialog.getText(
-            self._hall, tr("Save as preset"), tr("Name of the preset"), QLineEdit.EchoMode.Normal, span.name
+            self._desk.window, tr("Save as preset"), tr("Name of the preset"), QLineEdit.EchoMode.Normal, span.name
         )
         name = name.strip()
         if not given or not name:
@@ -199,10 +199,10 @@ class ReelActions:
 
         def keep() -> None:
             path = preset_library.save_own(preset)
-            self._hall.popup.refresh()
-            self._hall.notice.say(tr("Saved as {0} in {1}.", path.name, path.parent))
+            self._desk.popup.refresh()
+            self._desk.notice.say(tr("Saved as {0} in {1}.", path.name, path.parent))
 
-        self._hall.attempt(keep)
+        self._desk.attempt(keep)
 
     def _fill_menu(self, menu: QMenu, what: str) -> None:
         """What can be done with what is under the pointer."""

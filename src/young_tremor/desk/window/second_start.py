@@ -48,7 +48,7 @@ class SecondStartListener(QObject):
             self._callers.add(_Caller(self, line, self._answer, self._callers.discard))
 
     def _answer(self, question: dict[str, Any]) -> dict[str, Any]:
-        session = self._window.session
+        session = self._window.desk.session
         if question.get("do") == "open":
             names, token = question.get("files"), question.get("token")
             names = names if isinstance(names, list) else []
@@ -69,11 +69,11 @@ class SecondStartListener(QObject):
         window.show()
         window.raise_()
         window.activateWindow()
-        path = window.session.path
+        path = window.desk.session.path
         here = os.path.realpath(path) if path is not None else None
         paths = [Path(name) for name in names if os.path.realpath(name) != here]
         if paths:
-            window.files.open_all(paths)
+            window.act.files.open_all(paths)
 
     def close(self) -> None:
         """Listen no more."""

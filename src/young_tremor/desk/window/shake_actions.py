@@ -15,7 +15,7 @@ from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.sheets.preset_saving import PresetDraft
 from young_tremor.desk.sheets.preset_sheet import ApplyWay, has_jolts
 from young_tremor.desk.state.task_runner import Report
-from young_tremor.desk.window.layout import Hall
+from young_tremor.desk.window.desk import Desk
 from young_tremor.engine.analysis import found_hits, framing_margins
 from young_tremor.engine.library import preset_diff, preset_library, settings
 from young_tremor.engine.media import footage
@@ -31,51 +31,51 @@ from young_tremor.model.sound import Rumble
 class ShakeActions:
     """Each is one step that can be undone."""
 
-    def __init__(self, hall: Hall, show_takes: Callable[[], None]) -> None:
-        self._hall, self._show_takes = hall, show_takes
+    def __init__(self, desk: Desk, show_takes: Callable[[], None]) -> None:
+        self._desk, self._show_takes = desk, show_takes
 
     def apply_preset(self, preset: Preset, way: ApplyWay) -> None:
         """Put a preset in place of the shot's shake, or under it."""
-        shot = self._hall.state.shot
+        shot = self._desk.state.shot
         if shot is None:
             return
-        self._hall.state.choose(strand=None)
-        texts = [place.shot.id for place in self._hall.state.places if place.shot.id in self._hall.state.chosen_shots]
+        self._desk.state.choose(strand=None)
+        texts = [place.shot.id for place in self._desk.state.places if place.shot.id in self._desk.state.chosen_shots]
         steps = []
         targets = texts or [shot.id]
-        others = shot_edits.shakes_of(self._hall.session.project, without=frozenset(targets))
+        others = shot_edits.shakes_of(self._desk.session.project, without=frozenset(targets))
         for shot_id in targets:
             mine = replace(preset, shake=shot_edits.unlike(preset.shake, others))  # no two of them move alike
             others.append(mine.shake)
-            if way.add and not self._hall.takes_over(shot_id):
+            if way.add and not self._desk.takes_over(shot_id):
                 edit = shot_edits.add_preset(shot_id, mine, with_frame=way.with_frame)
             else:
                 edit = shot_edits.apply_preset(shot_id, mine, keep_amount=way.keep_amount, with_frame=way.with_frame)
             steps.append(self._held(shot_id, edit))
-        self._hall.session.apply(f"{'Add preset' if way.add else 'Preset'} {preset.name}", shot_edits.in_turn(*steps))
+        self._desk.session.apply(f"{'Add preset' if way.add else 'Preset'} {preset.name}", shot_edits.in_turn(*steps))
         if has_jolts(preset) and not shot.hits:
-            self._hall.notice.say(tr("Jolts answer to hits: press H to set one, Shift+H to find them in the sound."))
+            self._desk.notice.say(tr("Jolts answer to hits: press H to set one, Shift+H to find them in the sound."))
 
     def _held(self, shot_id: str, edit: shot_edits.Edit) -> shot_edits.Edit:
         """An edit after which the reach holds in the shot, if its length is known."""
-        place = next((place for place in self._hall.state.places if place.shot.id == shot_id), None)
-        known = place is not None and self._hall.state.know(place.shot.footage.media) is not None
+        place = next((place for place in self._desk.state.places if place.shot.id == shot_id), None)
+        known = place is not None and self._desk.state.know(place.shot.footage.media) is not None
         return (
             shot_edits.in_turn(edit, shot_edits.hold_reach(shot_id, place.end - place.at)) if known and place else edit
         )
 
     def try_preset(self, preset: Preset | None, way: ApplyWay | None) -> None:
         """Let a preset be seen on the picture as if it were put on; None: what is there again."""
-        hall, shot = self._hall, self._hall.state.seen
+        desk, shot = self._desk, self._desk.state.seen
         if preset is None or way is None or shot is None:
-            hall.stage.audition(None)
+            desk.stage.audition(None)
             return
         edit = shot_edits.apply_preset(shot.id, preset, keep_amount=way.keep_amount, with_frame=way.with_frame)
-        hall.stage.audition(self._held(shot.id, edit)(Project((shot,))).shots[0])
+        desk.stage.audition(self._held(shot.id, edit)(Project((shot,))).shots[0])
 
     def save_preset(self, saving: PresetDraft) -> None:
         """Keep the shot's shake, or one of its strands, for any project."""
-        shot = self._hall.state.shot
+        shot = self._desk.state.shot
         if shot is None:
             return
         shake, frame = replace(shot.shake, preset=""), shot.frame
@@ -90,39 +90,39 @@ class ShakeActions:
 
         def keep() -> None:
             path = preset_library.save_own(preset)
-            self._hall.popup.refresh()
-            self._hall.notice.say(tr("Saved as {0} in {1}.", path.name, path.parent))
+            self._desk.popup.refresh()
+            self._desk.notice.say(tr("Saved as {0} in {1}.", path.name, path.parent))
 
-        self._hall.attempt(keep)
+        self._desk.attempt(keep)
 
     def show_presets(self, strand: str | None = None) -> None:
         """Open the presets; with a strand's id, ready to keep that strand."""
-        shot, popup = self._hall.state.shot, self._hall.popup
+        shot, popup = self._desk.state.shot, self._desk.popup
         if shot is None:
-            self._hall.notice.say(tr("Open some footage first; a preset then moves it."))
+            self._desk.notice.say(tr("Open some footage first; a preset then moves it."))
             return
-        info = self._hall.state.info
+        info = self._desk.state.info
         size = (shot.size.width, shot.size.height) if shot.size else info.size if info else (1920, 1080)
-        popup.show_for(shot, size, self._hall.reel.image_of(shot.id))
-        self._hall.lay_low(popup)
+        popup.show_for(shot, size, self._desk.reel.image_of(shot.id))
+        self._desk.lay_low(popup)
         if strand is not None:
             popup.keep.keep_strand(strand)
 
     def add_strand(self, kind: str) -> None:
-        shot = self._hall.state.shot
+        shot = self._desk.state.shot
         if shot is None:
-            self._hall.notice.say(tr("Open some footage first; a strand then moves it."))
+            self._desk.notice.say(tr("Open some footage first; a strand then moves it."))
             return
         if kind == "take":
             self._show_takes()
             return
         strand = preset_diff.plain(kind, shot_edits.new_id(), len(shot.shake.strands) * 7 + 5)
-        with self._hall.session.gesture(tr("Add strand")):
-            self._hall.make_room(shot.id)
-            self._hall.session.apply(tr("Add strand"), shot_edits.add_strand(shot.id, strand))
-        self._hall.state.choose(strand=strand.id)
+        with self._desk.session.gesture(tr("Add strand")):
+            self._desk.make_room(shot.id)
+            self._desk.session.apply(tr("Add strand"), shot_edits.add_strand(shot.id, strand))
+        self._desk.state.choose(strand=strand.id)
         if kind == "plotted":
-            self._hall.notice.say(
+            self._desk.notice.say(
                 tr("Drag the picture: each drag sets a key at the playhead, with Ctrl it moves the key under it.")
             )
 
@@ -131,36 +131,36 @@ class ShakeActions:
         if kind in ("file", "glass"):
             self.ask_graphic(glass=kind == "glass")
             return
-        hall, shot = self._hall, self._hall.state.shot
+        desk, shot = self._desk, self._desk.state.shot
         plate = shot_edits.title_plate() if kind == "title" else shot_edits.fill_plate()
         words = tr("Add a title") if kind == "title" else tr("Add a fill")
         if shot is None:
-            alone = footage.graphic_shot(plate, hall.session.project)
-            hall.session.apply(words, shot_edits.put_shot(alone))
-            hall.state.choose(shot=alone.id)
+            alone = footage.graphic_shot(plate, desk.session.project)
+            desk.session.apply(words, shot_edits.put_shot(alone))
+            desk.state.choose(shot=alone.id)
         else:
-            hall.session.apply(words, shot_edits.add_plate(shot.id, plate))
-        hall.state.choose(page="plates", plate=plate.id, strand=None)
+            desk.session.apply(words, shot_edits.add_plate(shot.id, plate))
+        desk.state.choose(page="plates", plate=plate.id, strand=None)
         if kind == "title":
-            hall.panel.plates.title.begin()
+            desk.panel.plates.title.begin()
 
     def ask_graphic(self, glass: bool) -> None:
         """Choose a picture, numbered pictures or a film to lay over the shot, or on its glass."""
-        hall, shot = self._hall, self._hall.state.shot
+        desk, shot = self._desk, self._desk.state.shot
         if shot is None:
-            hall.notice.say(tr("Open some footage first; graphics then lie over it."))
+            desk.notice.say(tr("Open some footage first; graphics then lie over it."))
             return
-        name, _ = QFileDialog.getOpenFileName(hall, tr("Lay over the shot"), str(hall.folder()))
+        name, _ = QFileDialog.getOpenFileName(desk.window, tr("Lay over the shot"), str(desk.folder()))
         if name:
             self.lay(Path(name), glass=glass)
 
     def may_lay(self, paths: list[Path]) -> bool:
         """Whether files could be laid over the shot: there is one, and they are pictures."""
-        return self._hall.state.shot is not None and bool(paths) and all(map(footage.is_picture, paths))
+        return self._desk.state.shot is not None and bool(paths) and all(map(footage.is_picture, paths))
 
     def ask_where(self, paths: list[Path], place: QPoint, open_all: Callable[[list[Path]], None]) -> None:
         """Pictures were dropped on the picture: a shot of their own, over this one, or on its glass."""
-        menu = QMenu(self._hall)
+        menu = QMenu(self._desk.window)
         menu.addAction(tr("A shot of its own"), lambda: open_all(paths))
         menu.addAction(tr("Lay over this shot"), lambda: self.lay_all(paths, glass=False))
         menu.addAction(tr("Lay on the glass"), lambda: self.lay_all(paths, glass=True))
@@ -173,11 +173,11 @@ class ShakeActions:
 
     def lay_all(self, paths: list[Path], *, glass: bool) -> None:
         """Lay graphics over the shot in their order, as one step, and say in one line which of them cannot be used."""
-        hall, shot = self._hall, self._hall.state.shot
+        desk, shot = self._desk, self._desk.state.shot
         if shot is None:
             return
 
-        info = hall.state.info
+        info = desk.state.info
         size = (shot.size.width, shot.size.height) if shot.size else info.size if info else (1920, 1080)
 
         bad: list[str] = []
@@ -197,84 +197,84 @@ class ShakeActions:
         def land(made: list[Plate]) -> None:
             if bad:
                 more = tr("{0} of {1} files could not be used; the first: ", len(bad), len(paths))
-                hall.notice.say((more if len(paths) > 1 else "") + bad[0])
+                desk.notice.say((more if len(paths) > 1 else "") + bad[0])
             if made:
-                with hall.session.gesture(tr("Lay {0} over it", made[0].name)):
+                with desk.session.gesture(tr("Lay {0} over it", made[0].name)):
                     for plate in made:
-                        hall.session.apply(tr("Lay {0} over it", plate.name), shot_edits.add_plate(shot.id, plate))
-                hall.state.choose(page="plates", plate=made[-1].id, strand=None)
+                        desk.session.apply(tr("Lay {0} over it", plate.name), shot_edits.add_plate(shot.id, plate))
+                desk.state.choose(page="plates", plate=made[-1].id, strand=None)
 
-        hall.runner.run("lay over", look, land, still=lambda: hall.shot_of(shot.id) is not None)
+        desk.runner.run("lay over", look, land, still=lambda: desk.shot_of(shot.id) is not None)
 
     def tell_log(self) -> None:
-        self._hall.notice.say(tr("Unexpected errors are kept in {0}.", log.path()))
+        self._desk.notice.say(tr("Unexpected errors are kept in {0}.", log.path()))
 
     def reset_shake(self) -> None:
         """Put the whole shake back to the preset it came from."""
-        shot = self._hall.state.shot
+        shot = self._desk.state.shot
         preset = preset_library.by_name().get(shot.shake.preset.casefold()) if shot else None
         if shot is not None and preset is not None:
-            self._hall.session.apply(
+            self._desk.session.apply(
                 tr("Reset to {0}", preset.name), self._held(shot.id, shot_edits.apply_preset(shot.id, preset))
             )
 
     def limit(self, percent: float) -> None:
         """Turn the intensity down until a crop of so many percent is enough."""
-        hall, shot, info = self._hall, self._hall.state.shot, self._hall.state.info
+        desk, shot, info = self._desk, self._desk.state.shot, self._desk.state.info
         if shot is None or info is None:
             return
 
         def land(factor: float) -> None:
-            if hall.shot_of(shot.id) != shot:
-                hall.notice.say(tr("The shot was changed meanwhile: press Limit once more."))
+            if desk.shot_of(shot.id) != shot:
+                desk.notice.say(tr("The shot was changed meanwhile: press Limit once more."))
                 return
             if factor >= 1:
-                hall.notice.say(tr("A crop of {0:g} % is enough as it is.", percent))
+                desk.notice.say(tr("A crop of {0:g} % is enough as it is.", percent))
                 return
-            with hall.session.gesture(tr("Limit to {0:g} %", percent)):
+            with desk.session.gesture(tr("Limit to {0:g} %", percent)):
                 intensity = curve_edits.times(shot.shake.intensity, factor)
-                hall.session.apply(tr("Limit"), shot_edits.set_shake(shot.id, intensity=intensity))
+                desk.session.apply(tr("Limit"), shot_edits.set_shake(shot.id, intensity=intensity))
                 if not crops(shot.frame.edges):
-                    hall.session.apply(tr("Edges"), shot_edits.set_frame(shot.id, edges="crop"))
-            hall.notice.say(tr("Intensity turned down to {0:.0f} % of what it was.", 100 * factor))
+                    desk.session.apply(tr("Edges"), shot_edits.set_frame(shot.id, edges="crop"))
+            desk.notice.say(tr("Intensity turned down to {0:.0f} % of what it was.", 100 * factor))
 
-        hall.runner.run("limit", lambda report: framing_margins.limit(shot, info, percent, report), land)
+        desk.runner.run("limit", lambda report: framing_margins.limit(shot, info, percent, report), land)
 
     def hit(self) -> None:
         """A hit where the playhead is; tapped in while playing, a person's lag is taken off."""
-        if self._hall.state.shot is None:
+        if self._desk.state.shot is None:
             return
-        late = settings.load().tap_lag if self._hall.stage.playing else 0.0
-        rate = float(self._hall.view.rate)
-        self._hall.chart.hits.drop(round((self._hall.state.seconds - late) * rate) / rate)
+        late = settings.load().tap_lag if self._desk.stage.playing else 0.0
+        rate = float(self._desk.view.rate)
+        self._desk.chart.hits.drop(round((self._desk.state.seconds - late) * rate) / rate)
 
     def compare(self, letter: str) -> None:
-        state = self._hall.state
+        state = self._desk.state
         state.choose(against=letter or None)
         if state.now.mode in ("shaken", "still"):
             state.choose(mode="split")
 
     def find_hits(self, where: str) -> None:
         """Look for hits in the sound or the picture, in the background; what is found is proposed on the chart."""
-        hall, shot = self._hall, self._hall.state.shot
+        desk, shot = self._desk, self._desk.state.shot
         if shot is None:
             return
         look = found_hits.in_sound if where == "sound" else found_hits.in_picture
 
         def land(found: found_hits.Onsets) -> None:
             if not len(found.times):
-                hall.notice.say(tr("No sudden change was found in the {0}. Press H to set hits by hand.", where))
+                desk.notice.say(tr("No sudden change was found in the {0}. Press H to set hits by hand.", where))
             else:
-                hall.chart.hits.propose(found, where)
-                hall.notice.say(tr("Drag the threshold on the chart, then keep what was found."))
+                desk.chart.hits.propose(found, where)
+                desk.notice.say(tr("Drag the threshold on the chart, then keep what was found."))
 
         def progress(done: int, total: int, left: float) -> None:
             if left > 1.0:
-                hall.notice.say(
+                desk.notice.say(
                     tr("Looking for hits in the {0}: {1} %, {2} left.", where, 100 * done // total, duration_text(left))
                 )
 
         def still_here() -> bool:
-            return hall.state.now.shot == shot.id
+            return desk.state.now.shot == shot.id
 
-        hall.runner.run("hits", lambda report: look(shot, report), land, still=still_here, progress=progress)
+        desk.runner.run("hits", lambda report: look(shot, report), land, still=still_here, progress=progress)

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QFileDialog
 
 from young_tremor.desk.kit.i18n import counted, tr
 from young_tremor.desk.panels.sound_panel import AUDIO
-from young_tremor.desk.window.layout import Hall
+from young_tremor.desk.window.desk import Desk
 from young_tremor.engine.library import settings
 from young_tremor.engine.sound import mixing, sound_presets
 from young_tremor.model import sound_edits
@@ -21,34 +21,34 @@ LONG = 1.6  # seconds of a hit that is heard alone
 class SoundActions:
     """Each is one step that can be undone."""
 
-    def __init__(self, hall: Hall) -> None:
-        self._hall = hall
-        hall.chart.add_sound.connect(self.add)
-        hall.chart.ruler.hit_grabbed.connect(self.hear)
-        hall.transport.volume.connect(self.set_volume)
+    def __init__(self, desk: Desk) -> None:
+        self._desk = desk
+        desk.chart.add_sound.connect(self.add)
+        desk.chart.ruler.hit_grabbed.connect(self.hear)
+        desk.transport.volume.connect(self.set_volume)
         kept = settings.load()
-        hall.transport.show_volume(kept.volume, muted=kept.muted)
-        hall.stage.set_volume(0.0 if kept.muted else kept.volume)
+        desk.transport.show_volume(kept.volume, muted=kept.muted)
+        desk.stage.set_volume(0.0 if kept.muted else kept.volume)
 
     def add(self, kind: str, name: str = "") -> None:
         """Add what goes with the shake (*with*), a rumble or knocks by name, a file (*layer*), or the *sway*."""
-        hall, shot = self._hall, self._hall.state.shot
+        desk, shot = self._desk, self._desk.state.shot
         if shot is None:
-            hall.notice.say(tr("Open some footage first; a sound then goes with it."))
+            desk.notice.say(tr("Open some footage first; a sound then goes with it."))
             return
         if kind == "sway":
-            hall.session.apply(tr("Add sound sway"), sound_edits.set_sway(shot.id, on=True))
-            hall.state.choose(sound="sway", strand=None, target="")
+            desk.session.apply(tr("Add sound sway"), sound_edits.set_sway(shot.id, on=True))
+            desk.state.choose(sound="sway", strand=None, target="")
             return
         if kind == "layer":
-            path, _ = QFileDialog.getOpenFileName(hall, tr("Sound file"), str(hall.folder()), AUDIO)
+            path, _ = QFileDialog.getOpenFileName(desk.window, tr("Sound file"), str(desk.folder()), AUDIO)
             if path:
                 self.lay(Path(path))
             return
         if kind == "with":
             made = sound_presets.propose_sounds(shot.shake)
             if not made:
-                hall.notice.say(tr("Nothing moves here yet: choose a rumble or knocks by name."))
+                desk.notice.say(tr("Nothing moves here yet: choose a rumble or knocks by name."))
                 return
         else:
             made = (sound_presets.find_sound(Rumble if kind == "rumble" else Knocks, name),)
@@ -59,27 +59,27 @@ class SoundActions:
         self._put((Layer(id=new_id(), name=path.stem[:60], path=str(path.absolute())),))
 
     def _put(self, made: tuple[Sound, ...]) -> None:
-        hall, shot = self._hall, self._hall.state.shot
+        desk, shot = self._desk, self._desk.state.shot
         if shot is None:
             return
         words = tr("Add {0}", made[0].name) if len(made) == 1 else tr("Add sound to the shake")
-        hall.session.apply(words, sound_edits.add_sounds(shot.id, made))
-        hall.state.choose(sound=made[0].id, strand=None, target="")
+        desk.session.apply(words, sound_edits.add_sounds(shot.id, made))
+        desk.state.choose(sound=made[0].id, strand=None, target="")
         if len(made) > 1:
-            hall.notice.say(tr("{0} added: {1}.", counted(len(made), "sound"), ", ".join(s.name for s in made)))
+            desk.notice.say(tr("{0} added: {1}.", counted(len(made), "sound"), ", ".join(s.name for s in made)))
         if any(isinstance(row, Knocks) for row in made) and not shot.hits:
-            hall.notice.say(tr("Knocks come at hits: press H to set one, Shift+H to find them in the sound."))
+            desk.notice.say(tr("Knocks come at hits: press H to set one, Shift+H to find them in the sound."))
 
     def hear(self, hit_id: str) -> None:
         """Play one hit alone."""
-        hall, shot = self._hall, self._hall.state.seen
+        desk, shot = self._desk, self._desk.state.seen
         hit = next((hit for hit in shot.hits if hit.id == hit_id), None) if shot is not None else None
-        if shot is not None and hit is not None and not hall.stage.playing:
-            hall.stage.hear(mixing.only_hit(shot, hit), hit.t, LONG)
+        if shot is not None and hit is not None and not desk.stage.playing:
+            desk.stage.hear(mixing.only_hit(shot, hit), hit.t, LONG)
 
     def set_volume(self, volume: float, muted: bool) -> None:
         """How loud it plays; kept."""
-        hall = self._hall
-        hall.stage.set_volume(0.0 if muted else volume)
-        hall.transport.show_volume(volume, muted=muted)
-        hall.attempt(lambda: settings.change(volume=round(volume, 2), muted=muted))
+        desk = self._desk
+        desk.stage.set_volume(0.0 if muted else volume)
+        desk.transport.show_volume(volume, muted=muted)
+        desk.attempt(lambda: settings.change(volume=round(volume, 2), muted=muted))

@@ -11,19 +11,19 @@ from young_tremor.base.errors import TremorError
 from young_tremor.engine.analysis import reel_layout
 from young_tremor.engine.library import preset_library, settings
 from young_tremor.engine.media import footage
-from young_tremor.engine.preview.preview_worker import Preview
+from young_tremor.engine.preview.preview_worker import PreviewWorker
 from young_tremor.model import shot_edits
 from young_tremor.model.project import Preset, Project, Shot
 
 LARGEST = 4096  # pixels of a side
-_begun: Preview | None = None
+_begun: PreviewWorker | None = None
 
 
 def begin(project: Project | None, paths: list[str]) -> None:
     """Open the files of a project's first shot, or of footage, and read its first frame, as large as the last window
     showed it. What is wrong with a file is said to whoever asks for it next."""
     global _begun
-    preview = _begun = Preview()
+    preview = _begun = PreviewWorker()
     width, height = (min(max(side, 2), LARGEST) for side in settings.load().looked)
     preset = preset_library.starting_preset()
 
@@ -36,10 +36,10 @@ def begin(project: Project | None, paths: list[str]) -> None:
     threading.Thread(target=work, name="first picture", daemon=True).start()
 
 
-def take() -> Preview:
+def take() -> PreviewWorker:
     """The preview that was begun, for the window to go on with, or a new one."""
     global _begun
-    preview, _begun = _begun or Preview(), None
+    preview, _begun = _begun or PreviewWorker(), None
     return preview
 
 

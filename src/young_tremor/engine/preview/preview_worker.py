@@ -39,7 +39,7 @@ from young_tremor.render.plate_pixels import picture_of, scale_of
 from young_tremor.render.resolve_plan import FrameReadings, readings, resolve, rough, slow, watch_solving
 from young_tremor.render.screen import reduce, to_rgb
 
-__all__ = ["FrameReadings", "Mode", "PictureRequest", "Plan", "Preview", "PreviewPicture"]
+__all__ = ["FrameReadings", "Mode", "PictureRequest", "Plan", "PreviewPicture", "PreviewWorker"]
 
 Mode = Literal["shaken", "still", "split", "side", "overlay", "difference"]
 PICTURES = 384 << 20
@@ -87,7 +87,7 @@ class _Interrupted(Exception):
     """Something else is asked for."""
 
 
-class Preview:
+class PreviewWorker:
     """The worker. Signals are emitted in its thread."""
 
     def __init__(
