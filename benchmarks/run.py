@@ -239,13 +239,13 @@ def playback() -> Iterator[Row]:
         until(on_screen(window))
         stage = window.desk.stage
         stage.preview.pictures.clear()
-        stage.preview.sources.clear()
+        stage.preview.sources.kept.clear()
         words = "playback of the demo's footage in a 1280x800 window from an empty cache, 10 s, 180°"
         yield words, goal, played(window)
         until(all_ready(window))
         for name, clear in (("decoding included", True), ("frames decoded before", False)):
             if clear:
-                stage.preview.sources.clear()
+                stage.preview.sources.kept.clear()
             shot = stage.state.shot
             assert shot is not None
             focal = shot.frame.focal_mm + (1 if clear else 2)
@@ -320,7 +320,7 @@ def response() -> Iterator[Row]:
         times = []
         for frame in rng.integers(0, 240, 30).tolist():
             stage.preview.pictures.clear()
-            stage.preview.sources.clear()
+            stage.preview.sources.kept.clear()
             begun = time.perf_counter()
             stage.go(frame)
             until(on_screen(window))
@@ -334,8 +334,8 @@ def response() -> Iterator[Row]:
             until(on_screen(window))
             times.append(time.perf_counter() - begun)
         yield "scrub to a random frame, cached, median", "≤ 20 ms", milliseconds(times)
-        held = stage.preview.pictures.nbytes + stage.preview.sources.nbytes
-        limit = stage.preview.pictures.limit + stage.preview.sources.limit
+        held = stage.preview.pictures.nbytes + stage.preview.sources.kept.nbytes
+        limit = stage.preview.pictures.limit + stage.preview.sources.kept.limit
         yield "preview cache with the whole of it ready", "bounded", f"{held >> 20} of {limit >> 20} MB"
 
 

@@ -206,7 +206,7 @@ def test_what_cannot_keep_up_is_a_draft_and_made_again_once_it_stands(
         exact = preview.look(request, 39)
         assert exact is not None
         plan = resolve(shot, footage.infos(shot), Quality((320, 180), "linear"))
-        given = preview._sources_of(plan, 39, lambda: None)
+        given = preview.sources.read(plan, 39, lambda: None).result()
         np.testing.assert_array_equal(exact.rgb, to_rgb(render_frame(plan, 39, given)))
         assert not np.array_equal(exact.rgb, late.rgb)
         assert not answers[0].draft
@@ -274,7 +274,7 @@ def test_a_crop_that_takes_long_is_first_a_rough_one_and_the_least_one_at_rest(t
     shot = replace(shot, shake=replace(shot.shake, strands=(*shot.shake.strands, Shimmer("s", "S"))))
     least = resolve(shot, footage.infos(shot)).crop
     preview, crops, told = PreviewWorker(), [], threading.Event()
-    preview.picture.connect(lambda picture: crops.append(preview._plans[preview._plan_key(picture.request)][1].crop))
+    preview.picture.connect(lambda picture: crops.append(preview._plans.plan(picture.request).plan.crop))
     preview.readings.connect(lambda shot, plan, found: told.set())
     for amount in (1.0, 1.1):
         strands = tuple(replace(each, amount=Curve(amount)) for each in shot.shake.strands)

@@ -99,16 +99,16 @@ def test_the_screen_takes_them_once_the_person_rests_and_deliveries_never(heavy:
         until.wait(0.1)
     place = copies.ready(str(heavy), info)
     assert place is not None
-    preview.sources.clear()
+    preview.sources.kept.clear()
     preview.pictures.clear()
     look(1)
     after = look(4)
-    assert any(key[1] == "reduced" for key in preview._readers)
+    assert any(key[1] == "reduced" for key in preview.sources._readers)
     assert 0 < np.abs(after - before).mean() < 1.3
     actions.render((shot,), tmp_path / "with.mkv", quiet, codec_name="ffv1")
     place.write_bytes(b"not a film at all")
-    preview._readers.close()
-    preview.sources.clear()
+    preview.sources._readers.close()
+    preview.sources.kept.clear()
     preview.pictures.clear()
     look(1)
     np.testing.assert_array_equal(look(4), before)  # a broken copy is passed over
