@@ -233,39 +233,39 @@ def target(
     plain : depths that every player knows, for graphics (RGB) unless ``full_chroma`` is asked for; ``depths`` if empty.
     """
     names = list(coded)
-    if not lossless:
-        graphic = format.kind == "rgb" and not full_chroma
-        known = plain if graphic and plain else depths
-        depth = min((bits for bits in known if bits >= format.depth), default=max(known))
-        half = format.kind == "yuv" and format.step == (2, 1) and depth in wide
-        wanted = planar_format("yuv", depth, (2, 1) if half else (2, 2))
-        if full_chroma and format.kind != "grey":
-            fine = planar_format("yuv", depth, (1, 1) if format.kind == "rgb" else format.step)
-            wanted = fine if fine.name in names else wanted
-        if wanted.name not in names:
-            return None
-        if format.kind == "yuv" and format.step == wanted.step:
-            wanted = replace(wanted, siting=format.siting)
-        return Target(wanted, wanted.name, _differences(format, wanted, words))
-    found: list[tuple[tuple[int, ...], PixelFormat, str]] = []
+    if lossless:
+        return _lossless_target(format, names, words)
+    graphic = format.kind == "rgb" and not full_chroma
+    known = plain if graphic and plain else depths
+    depth = min((bits for bits in known if bits >= format.depth), default=max(known))
+    half = format.kind == "yuv" and format.step == (2, 1) and depth in wide
+    wanted = planar_format("yuv", depth, (2, 1) if half else (2, 2))
+    if full_chroma and format.kind != "grey":
+        fine = planar_format("yuv", depth, (1, 1) if format.kind == "rgb" else format.step)
+        wanted = fine if fine.name in names else wanted
+    if wanted.name not in names:
+        return None
+    if format.kind == "yuv" and format.step == wanted.step:
+        wanted = replace(wanted, siting=format.siting)
+    return Target(wanted, wanted.name, _differences(format, wanted, words))
+
+
+def _lossless_target(format: PixelFormat, names: list[str], words: str) -> Target | None:
+    """The format of an encoder that holds all of ``format`` with the least beyond it; 16 bits in place of float."""
+    fits: list[tuple[tuple[int, ...], PixelFormat, str]] = []
     for name in names:
-        other_format = pixel_format(PACKED.get(name, name))
-        if (
-            other_format is not None
-            and not name.startswith("yuvj")
-            and (cost := _cost(format, other_format)) is not None
-        ):
-            found.append((cost, other_format, name))
-    if not found and format.real:
-        less = target(planar_format("rgb", 16, alpha=format.alpha), names, lossless=True)
+        candidate = None if name.startswith("yuvj") else pixel_format(PACKED.get(name, name))
+        cost = None if candidate is None else _cost(format, candidate)
+        if candidate is not None and cost is not None:
+            fits.append((cost, candidate, name))
+    if not fits and format.real:
+        less = _lossless_target(planar_format("rgb", 16, alpha=format.alpha), names, words)
         lost = f"float becomes 16 bits in {words}: values below 0 and above 1 are cut off"
         return replace(less, notes=(*less.notes, lost)) if less is not None else None
-    if not found:
+    if not fits:
         return None
-    _, other_format, name = min(found, key=lambda each: each[0])
-    return Target(
-        replace(other_format, siting=format.siting) if other_format.step == format.step else other_format, name
-    )
+    _, chosen, name = min(fits, key=lambda fit: fit[0])
+    return Target(replace(chosen, siting=format.siting) if chosen.step == format.step else chosen, name)
 
 
 def restricted_target(format: PixelFormat, coded: Iterable[str], forms: tuple[str, ...], words: str) -> Target | None:

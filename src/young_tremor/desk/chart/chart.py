@@ -33,6 +33,7 @@ from young_tremor.engine.analysis import traces
 from young_tremor.engine.library import preset_diff
 from young_tremor.engine.sound import sound_presets
 from young_tremor.model.project import Shot
+from young_tremor.model.shake import Strand
 
 SCOPES = (
     ("shot", "This shot", "The strands of the shot (R)"),
@@ -278,24 +279,10 @@ class Chart(QWidget):
         if before is None:
             self.hits.forget()
         paper.shot, paper.info = shot, info
-        seen = groups(shot) if shot and info else []
-        strands = tuple(s for _, shot in seen for s in shot.shake.strands)
-        table = self._rows if before is not None else {}
-        if [(s.id, type(s)) for s in strands] != [(key, type(row.strand)) for key, row in table.items()] or not table:
-            self._rows = {
-                s.id: table[s.id]
-                if s.id in table and type(table[s.id].strand) is type(s)
-                else StrandRow(paper, paper.shot_id, s)
-                for s in strands
-            }
-            for key, row in self._rows.items():
-                if self.compact and row is not table.get(key):
-                    row.row.set_height(self._height(row.row))
-                row.head.set_selected(key == self.state.now.strand)
-                if row is not table.get(key):
-                    row.strip.scrubbed.connect(paper.scrubbed.emit)
+        owners = groups(shot) if shot and info else []
+        if self._make_rows([strand for _, owner in owners for strand in owner.shake.strands], fresh=before is None):
             before = None
-        self._gather(seen, fresh=before is None)
+        self._gather(owners, fresh=before is None)
         if shot is None or info is None:
             self.camera.forget()
             self.level_strip.refresh()
@@ -305,22 +292,44 @@ class Chart(QWidget):
         self.ruler.set_missing(traces.missing(shot, info, self.view.frames, self.view.rate))
         self.letters.show_shot(shot)
         self.level_head.set_words(tr("Intensity"), shot.shake.preset or tr("whole shake"))
-        self._follow(seen, before)
-        if before is None or before.shake is not shot.shake or before.frame is not shot.frame:
+        self._follow(owners, before)
+        self._refresh_curves(shot, before)
+        self.camera.tell()
+        self.update(0, 0, theme.HEADS, theme.RULER)
+
+    def _make_rows(self, strands: list[Strand], *, fresh: bool) -> bool:
+        """Make rows for strands that have none, keeping those of the same strands unless all are to be ``fresh``;
+        whether the rows are others than before."""
+        paper, old = self.paper, {} if fresh else self._rows
+        if old and [(s.id, type(s)) for s in strands] == [(key, type(row.strand)) for key, row in old.items()]:
+            return False
+        self._rows = {
+            s.id: old[s.id] if s.id in old and type(old[s.id].strand) is type(s) else StrandRow(paper, paper.shot_id, s)
+            for s in strands
+        }
+        for key, row in self._rows.items():
+            row.head.set_selected(key == self.state.now.strand)
+            if row is not old.get(key):
+                row.strip.scrubbed.connect(paper.scrubbed.emit)
+                if self.compact:
+                    row.row.set_height(self._height(row.row))
+        return True
+
+    def _refresh_curves(self, shot: Shot, before: Shot | None) -> None:
+        """Refresh the rows of curves and of the camera where a shot differs from the one shown ``before``."""
+        same = before is not None and before.shake is shot.shake and before.frame is shot.frame
+        if not same:
             self.level_head.set_changed(preset_diff.is_changed(shot.shake))
             self._show_curves()
             for curve in self.curves.values():
                 curve.show_numbers()
                 curve.strip.refresh()
-        elif before.plates is not shot.plates:
+        elif before is not None and before.plates is not shot.plates:
             self._show_curves()
             self.curves["Placement"].show_numbers()
             self.curves["Placement"].strip.refresh()
-        same = before is not None and before.shake is shot.shake and before.frame is shot.frame
         if not same or before is None or before.hits is not shot.hits:
             self.camera_strip.refresh()
-        self.camera.tell()
-        self.update(0, 0, theme.HEADS, theme.RULER)
 
     def _gather(self, seen: list[tuple[str, Shot]], *, fresh: bool) -> None:
         """Put the rows of each group under its heading, which is shown once there are several; folded ones away."""
@@ -335,7 +344,7 @@ class Chart(QWidget):
                 rows.append(head)
             if owner not in folded or len(seen) == 1:
                 rows += [self._rows[strand.id].row for strand in each.shake.strands]
-        rows += self.sounds.placed(shot, self.paper.info)
+        rows += self.sounds.place_rows(shot, self.paper.info)
         if fresh or rows != self._placed:
             self._place_rows(rows)
         for gone in set(self._heads) - {owner for owner, _ in seen if len(seen) > 1}:

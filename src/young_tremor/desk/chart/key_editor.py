@@ -26,7 +26,6 @@ from young_tremor.model.shot_edits import Edit
 
 PAGES = (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown)
 GRAB = 8.0  # pixels
-_clipboard: tuple[Key, ...] = ()
 
 
 class KeyEditor(QObject):
@@ -288,7 +287,11 @@ class KeyEditor(QObject):
         if curve is not None and (event.key() == Qt.Key.Key_Insert or (event.key() in PAGES and curve.keys)):
             return True
         if not self.chosen or self._paper.state.now.target != "keys":
-            return event.matches(QKeySequence.StandardKey.Paste) and bool(_clipboard) and curve is not None
+            return (
+                event.matches(QKeySequence.StandardKey.Paste)
+                and bool(self._paper.state.copied_keys)
+                and curve is not None
+            )
         return (
             event.key()
             in (
@@ -305,15 +308,14 @@ class KeyEditor(QObject):
         )
 
     def key(self, event: QKeyEvent) -> bool:
-        global _clipboard
         curve = self._read()
         if curve is None or not self.wants(event):
             return False
         if event.matches(QKeySequence.StandardKey.Copy):
-            _clipboard = tuple(curve.keys[n] for n in self.chosen)
+            self._paper.state.copied_keys = tuple(curve.keys[n] for n in self.chosen)
         elif event.matches(QKeySequence.StandardKey.Paste):
             at = float(self._view.frame / self._view.rate)
-            new_curve, self.chosen = curve_edits.paste_keys(curve, _clipboard, at)
+            new_curve, self.chosen = curve_edits.paste_keys(curve, self._paper.state.copied_keys, at)
             self._session.apply(tr("Paste {0} keys", self.name.lower()), self._write(new_curve))
         elif event.key() in PAGES:
             self._choose_next(curve, 1 if event.key() == Qt.Key.Key_PageDown else -1)

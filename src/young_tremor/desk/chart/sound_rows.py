@@ -288,40 +288,47 @@ class SoundRows(QObject):
         state = self._paper.state
         state.choose(folded=state.now.folded ^ {SOUND})
 
-    def placed(self, shot: Shot | None, info: SourceInfo | None) -> list[Any]:
+    def place_rows(self, shot: Shot | None, info: SourceInfo | None) -> list[Any]:
         """The rows to be seen, the heading first; none where there is nothing to hear."""
-        if shot is None or info is None:
+        keys = self._keys(shot, info) if shot is not None and info is not None else {}
+        if not keys or shot is None or info is None:
             return []
+        self._make_rows(keys)
+        sound = shot.sound
+        names = [row.name for row in sound.rows]
+        note = ", ".join(names) if names else tr("as it is") if sound.untouched else tr("changed")
+        self.group.head.show_group(tr("Sound"), note, folded=self.folded)
+        self.group.lamp.setVisible(bool(sound.rows) or sound.sway.on)
+        self.group.lamp.set_on(sound.on)
+        self._make(shot, info)
+        return [self.group, *((row.row for row in self.rows.values()) if not self.folded else ())]
+
+    @staticmethod
+    def _keys(shot: Shot, info: SourceInfo) -> dict[str, type]:
+        """What is heard of a shot: by the key of its row, of what kind it is."""
+        if not info.audio and not shot.sound.rows:
+            return {}
         keys: dict[str, type] = {FOOTAGE: Mix} if info.audio else {}
         keys |= {row.id: type(row) for row in shot.sound.rows}
-        if shot.sound.sway.on or (keys and shot.sound.rows):
+        if shot.sound.sway.on or shot.sound.rows:
             keys[SWAY] = Mix
-        if not keys or (not info.audio and not shot.sound.rows):
-            return []
+        return keys
+
+    def _make_rows(self, keys: dict[str, type]) -> None:
+        """Have one row for each key; those of the same kind are kept."""
         before = self.rows
-        self.rows = {
-            key: old
-            if (old := self.rows.get(key)) is not None and old.kind is kind
-            else SoundRow(self._paper, self, key, kind)
-            for key, kind in keys.items()
-        }
-        for old in before.values():
-            if old not in self.rows.values():
-                old.row.hide()
-                old.row.deleteLater()
+        kept = {key: row for key, row in before.items() if keys.get(key) is row.kind}
+        self.rows = {key: kept.get(key) or SoundRow(self._paper, self, key, kind) for key, kind in keys.items()}
+        for key, row in before.items():
+            if self.rows.get(key) is not row:
+                row.row.hide()
+                row.row.deleteLater()
         for key, row in self.rows.items():
             if row.row.parentWidget() is None:
                 row.row.setParent(self._home)
                 row.row.hide()
             row.head.set_selected(key == self._paper.state.now.sound)
             row.show()
-        names = [row.name for row in shot.sound.rows]
-        note = ", ".join(names) if names else tr("as it is") if shot.sound.untouched else tr("changed")
-        self.group.head.show_group(tr("Sound"), note, folded=self.folded)
-        self.group.lamp.setVisible(bool(shot.sound.rows) or shot.sound.sway.on)
-        self.group.lamp.set_on(shot.sound.on)
-        self._make(shot, info)
-        return [self.group, *((row.row for row in self.rows.values()) if not self.folded else ())]
 
     def said(self) -> str:
         """What there is, counted."""

@@ -85,38 +85,55 @@ class FocusFilter(QObject):
         kind = event.type()
         if kind not in HEARD:  # it hears everything, thousands of times a second
             return False
-        if kind == QEvent.Type.Polish and isinstance(watched, QAbstractButton):
-            if watched.focusPolicy() == Qt.FocusPolicy.StrongFocus:
+        if kind == QEvent.Type.ShortcutOverride:
+            return isinstance(event, QKeyEvent) and not event.modifiers() and self._keep_key(watched, event)
+        if kind == QEvent.Type.KeyPress:
+            return isinstance(event, QKeyEvent) and self._press(watched, event)
+        if kind == QEvent.Type.Wheel:
+            return isinstance(watched, QComboBox) and not watched.hasFocus() and self._scroll_around(watched, event)
+        if kind == QEvent.Type.Polish:
+            if isinstance(watched, QAbstractButton) and watched.focusPolicy() == Qt.FocusPolicy.StrongFocus:
                 watched.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        elif kind == QEvent.Type.Show and (isinstance(watched, Sheet) or getattr(watched, "takes_keys", False)):
-            self._released()
-        elif kind == QEvent.Type.Hide and isinstance(watched, QWidget):
-            box = watched.parent()
+        elif kind == QEvent.Type.Show:
+            if isinstance(watched, Sheet) or getattr(watched, "takes_keys", False):
+                self._released()
+        elif kind == QEvent.Type.Hide:
+            box = watched.parent() if isinstance(watched, QWidget) else None
             if isinstance(box, QComboBox):  # its list was closed
                 QTimer.singleShot(0, self, partial(self._end_field, box))
-        elif kind == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and not event.modifiers():
-            if QApplication.activePopupWidget() is not None:
-                return False  # an open list has the keys, and knows what to do with them
-            if watched is QApplication.focusWidget() and _wants(watched, Qt.Key(event.key())):
-                event.accept()
-                return True
-        elif kind == QEvent.Type.KeyPress and isinstance(event, QKeyEvent):
-            self._by_tab = event.key() in TABS
-            if isinstance(watched, QAbstractButton):
-                if event.key() in PRESS[1:] and watched.isEnabled() and not event.modifiers():
-                    watched.click()
-                    return True
-            elif isinstance(watched, QLineEdit | QPlainTextEdit) and _ends(watched, Qt.Key(event.key())):
-                QTimer.singleShot(0, self, partial(self._end_field, watched))
         elif kind == QEvent.Type.MouseButtonPress:
             self._by_tab = False
-        elif kind == QEvent.Type.Wheel and isinstance(watched, QComboBox) and not watched.hasFocus():
-            event.ignore()
-            parent = watched.parentWidget()
-            if parent is not None:
-                QApplication.sendEvent(parent, event)
-            return True
         return False
+
+    @staticmethod
+    def _keep_key(watched: QObject, event: QKeyEvent) -> bool:
+        """Keep a key from being a shortcut, where the widget that has the focus does something by it."""
+        if QApplication.activePopupWidget() is not None:
+            return False  # an open list has the keys, and knows what to do with them
+        if watched is not QApplication.focusWidget() or not _wants(watched, Qt.Key(event.key())):
+            return False
+        event.accept()
+        return True
+
+    def _press(self, watched: QObject, event: QKeyEvent) -> bool:
+        """Let Return press a button, and end a field."""
+        self._by_tab = event.key() in TABS
+        if isinstance(watched, QAbstractButton):
+            if event.key() in PRESS[1:] and watched.isEnabled() and not event.modifiers():
+                watched.click()
+                return True
+        elif isinstance(watched, QLineEdit | QPlainTextEdit) and _ends(watched, Qt.Key(event.key())):
+            QTimer.singleShot(0, self, partial(self._end_field, watched))
+        return False
+
+    @staticmethod
+    def _scroll_around(box: QComboBox, event: QEvent) -> bool:
+        """Leave the wheel to what a closed list lies on."""
+        event.ignore()
+        parent = box.parentWidget()
+        if parent is not None:
+            QApplication.sendEvent(parent, event)
+        return True
 
 
 def _is_field(widget: QWidget) -> bool:

@@ -173,42 +173,45 @@ class Panel(QWidget):
         self._compared = (shot, varied, page)
 
     def _show(self, shot: Shot | None, info: SourceInfo | None, chosen: str | None, now: float) -> None:
-        several = len(self._state.chosen_shots)
         span = self._state.span if self._state.now.scope == "reel" else None
+        several = len(self._state.chosen_shots)
         self.several.setVisible(several > 1 and span is None)
         self.several.setText(tr("{0} shots chosen: what is changed goes to all", several))
         self.frame.now = now
         self.frame.show_shot(shot)
-        shots = [each for _, each in groups(shot)] if shot and info else []
-        strands = tuple(s for shot in shots for s in shot.shake.strands)
-        strand = next((s for s in strands if s.id == chosen), None)
+        owners = [owner for _, owner in groups(shot)] if shot and info else []
+        owner, strand = next(
+            ((owner, s) for owner in owners for s in owner.shake.strands if s.id == chosen), (None, None)
+        )
+        heard = self._state.now.sound
         self.pages.set_words("strand", "Span" if span is not None and strand is None else "Strand")
-        heard = self._state.now.sound if strand is None and span is None else None
-        if heard is not None and shot is not None:
+        if strand is not None and owner is not None and info is not None:
+            self._last = strand.id
+            panel = self.page_of(type(strand))
+            panel.show_strand(owner, info, strand, now)
+            self._turn_to(panel, "strand")
+        elif span is not None:
+            self.span.show_span(span)
+            self._turn_to(self.span, "strand")
+        elif heard is not None and shot is not None:
             self.pages.set_words("strand", "Sound")
             self.sound.show_sound(shot, heard)
-            self.pages.choose("strand")
-            self._stack.setCurrentWidget(self.sound)
-            return
-        if span is not None and strand is None:
-            self.span.show_span(span)
-            self.pages.choose("strand")
-            self._stack.setCurrentWidget(self.span)
-            return
-        if strand is None or shot is None or info is None:
-            page = self._state.now.page
-            if all(strand.id != self._last for strand in strands):
-                self._last = strands[0].id if strands else None
-            if page == "plates":
-                self.plates.show_shot(shot, now)
-            self._stack.setCurrentWidget(self.plates if page == "plates" else self.frame)
-            self.pages.choose(page)
-            return
-        self._last = strand.id
-        self.pages.choose("strand")
-        panel = self.page_of(type(strand))
-        panel.show_strand(next(shot for shot in shots if strand in shot.shake.strands), info, strand, now)
-        self._stack.setCurrentWidget(panel)
+            self._turn_to(self.sound, "strand")
+        else:
+            self._show_page(shot, tuple(s.id for owner in owners for s in owner.shake.strands), now)
+
+    def _show_page(self, shot: Shot | None, strands: tuple[str, ...], now: float) -> None:
+        """Show *Frame* or *Plates*, whichever is turned to; the strand chosen last is one of ``strands``."""
+        page = self._state.now.page
+        if self._last not in strands:
+            self._last = strands[0] if strands else None
+        if page == "plates":
+            self.plates.show_shot(shot, now)
+        self._turn_to(self.plates if page == "plates" else self.frame, page)
+
+    def _turn_to(self, column: Column, page: str) -> None:
+        self.pages.choose(page)
+        self._stack.setCurrentWidget(column)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -118,6 +118,7 @@ class DeskState(QObject):
         self._varied: tuple[object, object, Shot | None] = (None, None, None)
         self.now = Selection()
         self.facts: dict[str, SourceInfo] = {}  # of footage that was read, by path
+        self.copied_keys: tuple[Key, ...] = ()
         session.changed.connect(lambda old, new: self.follow())
         session.replaced.connect(self._replaced)
 

@@ -35,34 +35,46 @@ class Deletion:
 
     def delete(self) -> None:
         """Take away what was clicked last."""
-        desk, state, now, shot = self._desk, self._desk.state, self._desk.state.now, self._desk.state.shot
-        words, edit = self.words(), None
+        desk, state = self._desk, self._desk.state
+        words, now, shot = self.words(), state.now, state.shot
+        if now.target == "keys" and shot is not None:
+            desk.chart.delete_keys()
+            return
+        if refusal := self._refusal():
+            desk.notice.say(refusal)
+            return
+        edit = None
         if now.target == "shot" and state.chosen_shots:
             edit = reel_edits.remove(state.chosen_shots)
         elif now.target == "span" and state.span is not None:
             edit = reel_edits.remove_span(state.span.id)
-        elif shot is None:
-            pass
-        elif now.target == "keys":
-            desk.chart.delete_keys()
-            return
-        elif now.target == "strand" and now.strand is not None:
-            edit = shot_edits.remove_strand(shot.id, now.strand)
-        elif now.target == "hit" and now.hit is not None:
-            edit = shot_edits.remove_hits(shot.id, frozenset((now.hit,)))
-        elif now.target == "plate" and now.plate == shot.footage.id:
-            desk.notice.say(tr("The lowest plate is the shot itself: replace its footage, or remove the shot."))
-            return
-        elif now.target == "plate" and now.plate is not None:
-            edit = shot_edits.remove_plate(shot.id, now.plate)
-        elif now.target == "sound" and now.sound == "footage":
-            desk.notice.say(tr("The footage’s own sound stays with it: its lamp turns it off."))
-            return
-        elif now.target == "sound" and now.sound == "sway":
-            edit = sound_edits.set_sway(shot.id, on=False)
-        elif now.target == "sound" and now.sound is not None:
-            edit = sound_edits.remove_sound(shot.id, now.sound)
+        elif shot is not None:
+            edit = self._edit_of(shot.id)
         if edit is None:
             desk.notice.say(tr("Nothing is marked: click what Delete should take away."))
         else:
             desk.session.apply(words, edit)
+
+    def _refusal(self) -> str:
+        """Why what was clicked last cannot be taken away; empty if it can."""
+        now, shot = self._desk.state.now, self._desk.state.shot
+        if shot is not None and now.target == "plate" and now.plate == shot.footage.id:
+            return tr("The lowest plate is the shot itself: replace its footage, or remove the shot.")
+        if now.target == "sound" and now.sound == "footage":
+            return tr("The footage’s own sound stays with it: its lamp turns it off.")
+        return ""
+
+    def _edit_of(self, shot_id: str) -> shot_edits.Edit | None:
+        """The edit that takes away a part of a shot; None where nothing is chosen."""
+        now = self._desk.state.now
+        if now.target == "strand" and now.strand is not None:
+            return shot_edits.remove_strand(shot_id, now.strand)
+        if now.target == "hit" and now.hit is not None:
+            return shot_edits.remove_hits(shot_id, frozenset((now.hit,)))
+        if now.target == "plate" and now.plate is not None:
+            return shot_edits.remove_plate(shot_id, now.plate)
+        if now.target == "sound" and now.sound == "sway":
+            return sound_edits.set_sway(shot_id, on=False)
+        if now.target == "sound" and now.sound is not None:
+            return sound_edits.remove_sound(shot_id, now.sound)
+        return None
