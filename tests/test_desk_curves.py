@@ -148,7 +148,7 @@ def test_presets_are_starred_kept_by_strand_exported_and_taken_in_again(desk: De
     assert not popup.isVisible()
     desk.back()
     desk.context(window.desk.chart.ruler, 300, 15)
-    desk.pick("40 ms", "Tapped hits come late by")
+    desk.pick("40 ms", "Latency of tapped hits")
     assert settings.load().tap_lag == 0.04
 
 

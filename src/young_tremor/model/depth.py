@@ -20,7 +20,7 @@ class Ramp(Checked, frozen=True):
         float,
         Number(
             "Angle",
-            "The way in which it comes nearer: 90 down",
+            "Direction towards the camera: 90 is down",
             TIME,
             NumberScale(-180, 180, "°", 0, least=-1e4, most=1e4),
         ),
@@ -65,9 +65,9 @@ class Depth(Checked, frozen=True):
     """
 
     near: Annotated[
-        float, Number("Nearest", "How far what is white is: travel is divided by it", (0.05, 1000), DISTANCE_SCALE)
+        float, Number("Nearest", "Distance of white; travel is divided by it", (0.05, 1000), DISTANCE_SCALE)
     ] = 0.8
-    far: Annotated[float, Number("Farthest", "How far what is black is", (0.05, 1000), DISTANCE_SCALE)] = 1.6
+    far: Annotated[float, Number("Farthest", "Distance of black", (0.05, 1000), DISTANCE_SCALE)] = 1.6
     path: str = ""
     ramp: Ramp | None = None
     shapes: Annotated[tuple[Raised, ...], AtMost(64)] = ()

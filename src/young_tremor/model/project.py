@@ -75,7 +75,7 @@ class Media(Checked, frozen=True):
     title: Title | None = None
     colour: Annotated[str | None, ColourText()] = None
     alpha: Annotated[
-        Held, Choice("Alpha", "How its colours stand to what it covers", ALPHA_OPTIONS, words="premultiplied, straight")
+        Held, Choice("Alpha", "How its colours are stored beside alpha", ALPHA_OPTIONS, words="premultiplied, straight")
     ] = "told"
     mark: str = ""
 
@@ -145,7 +145,7 @@ class Placement(Checked, frozen=True):
         Curve,
         Number(
             "Opacity",
-            "How much of it is seen",
+            "How opaque it is",
             UNIT,
             NumberScale(0, 100, "%", 0, least=0, most=100),
             per=100,
@@ -211,7 +211,7 @@ class Plate(Checked, frozen=True):
             words="time offset, slip",
         ),
     ] = 0.0
-    past: Annotated[Past, Choice("Past its end", "What is seen when its own time is over", PAST_OPTIONS)] = "hold"
+    past: Annotated[Past, Choice("Past its end", "What shows after its end", PAST_OPTIONS)] = "hold"
     fills: Annotated[bool | None, Choice("Fills the frame", "Whether the crop has to cover it", FILLS_OPTIONS)] = None
     depth: Depth | None = None
 
@@ -249,7 +249,7 @@ class Smear(Checked, frozen=True):
         int,
         Number(
             "Lasts",
-            "So many frames from each hit on are smeared (directional blur); 0 is none",
+            "Frames smeared after each hit (directional blur); 0 is none",
             (0, 1000),
             NumberScale(0, 12, "frames", 0, least=0, most=100),
             words="directional blur, smear frames",
@@ -292,7 +292,9 @@ class Afterimages(Checked, frozen=True):
             NumberScale(0.01, 0.5, "s", 2, bend=2, least=0.001, most=10),
         ),
     ] = 0.05
-    opacity: Annotated[float, Number("Opacity", "Of each against the one before", UNIT, UNIT_SCALE)] = 0.5
+    opacity: Annotated[
+        float, Number("Opacity", "Opacity of each copy, relative to the one before", UNIT, UNIT_SCALE)
+    ] = 0.5
 
 
 class Knock(Checked, frozen=True):
@@ -303,7 +305,7 @@ class Knock(Checked, frozen=True):
         int,
         Number(
             "Knock for",
-            "So many frames from each hit on are out of focus; 0 is none",
+            "Frames out of focus after each hit; 0 is none",
             (0, 1000),
             NumberScale(0, 24, "frames", 0, least=0, most=100),
             words="defocus at impacts",
@@ -360,7 +362,7 @@ class FrameSettings(Checked, frozen=True):
         float,
         Number(
             "Focal length",
-            "Of the lens that turns; longer shakes more. For a sensor 36 mm wide",
+            "Of the lens; longer shakes more. For a sensor 36 mm wide",
             (1, 1e5),
             NumberScale(14, 200, "mm", 0, bend=1.8, least=1, most=5000),
             words="lens, field of view",
@@ -425,11 +427,11 @@ class Span(Checked, frozen=True):
     end: Annotated[float, Number("End", "Where it ends", (0, 1e6), unit="s")]
     fade_in: Annotated[
         float,
-        Number("Fade in", "Seconds in which it comes", (0, 1e5), NumberScale(0, 10, "s", 2, bend=2, least=0, most=1e5)),
+        Number("Fade in", "Seconds to fade in", (0, 1e5), NumberScale(0, 10, "s", 2, bend=2, least=0, most=1e5)),
     ] = 1.0
     fade_out: Annotated[
         float,
-        Number("Fade out", "Seconds in which it goes", (0, 1e5), NumberScale(0, 10, "s", 2, bend=2, least=0, most=1e5)),
+        Number("Fade out", "Seconds to fade out", (0, 1e5), NumberScale(0, 10, "s", 2, bend=2, least=0, most=1e5)),
     ] = 1.0
     shake: Shake = Shake()
     hits: Annotated[tuple[Hit, ...], AtMost(20000)] = ()

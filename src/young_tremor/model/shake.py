@@ -139,7 +139,7 @@ class Corrections(Checked, frozen=True):
         float,
         Number(
             "Corrections",
-            "Moves of the framing now and then, in times the reach; the hand is steadier after each",
+            "Occasional reframing, in times the reach; the hand is steadier after each",
             (0, 100),
             NumberScale(0, 4, "×", 2, bend=1.5, least=0, most=100),
             unit="times the reach",
@@ -165,7 +165,7 @@ class Steps(Checked, frozen=True):
         float,
         Number(
             "Step size",
-            "By how much beats differ in size; a walk has 0.1",
+            "How much steps differ in size; a walk has 0.1",
             UNIT,
             NumberScale(0, 0.4, "", 2, least=0, most=1),
             unit="share",
@@ -190,7 +190,7 @@ class Stretch(Checked, frozen=True):
 
     start: Annotated[float | None, Number("From", "Acts from here on", TIME, STRETCH_SCALE, words="in point")] = None
     end: Annotated[
-        float | None, Number("To", "Acts up to here; 0 is to the end", TIME, STRETCH_SCALE, words="out point")
+        float | None, Number("To", "Acts until here; 0 is the end", TIME, STRETCH_SCALE, words="out point")
     ] = None
     fade_in: Annotated[
         float,
@@ -251,7 +251,7 @@ class DriftChannel(Checked, frozen=True):
         float,
         Number(
             "Reach",
-            "Seldom exceeded (amplitude): 95 % of the time it is less",
+            "Amplitude: 95 % of the time the motion stays below it",
             FACTOR,
             unit="% of height, °",
             words="amplitude, maximum offset",
@@ -261,7 +261,7 @@ class DriftChannel(Checked, frozen=True):
         float,
         Number(
             "Rate factor",
-            "Times the strand's rate: 0.5 swings once where the others swing twice",
+            "Times the strand's rate; 0.5 is half as fast",
             (0, 1000),
             NumberScale(0.05, 4, "×", 2, bend=2, least=0.01, most=50),
         ),
@@ -323,7 +323,7 @@ class Common(Checked, frozen=True):
         ),
     ] = Curve(1.0)
     seed: Annotated[
-        int, Number("Seed", "The same motion, never the same way twice", SEED, words="random seed, variation")
+        int, Number("Seed", "Random seed: another motion of the same kind", SEED, words="random seed, variation")
     ] = 1
     pivot: Point | None = None
     solo: bool = False
@@ -478,9 +478,10 @@ class Jolts(Common, frozen=True, kw_only=True, tag="jolts", tag_field="kind"):
     rattle: Annotated[
         float, Number("Rattle", "From a clean ring to noise", UNIT, UNIT_SCALE, words="noise, randomness")
     ] = 0.15
-    tail: Annotated[float, Number("Tail", "Share that takes four times as long", UNIT, UNIT_SCALE, words="release")] = (
-        0.1
-    )
+    tail: Annotated[
+        float,
+        Number("Tail", "Share of the motion that dies away four times as slowly", UNIT, UNIT_SCALE, words="release"),
+    ] = 0.1
     phase: Annotated[float, Number("Phase", "0 from rest, 90 with a push", TIME, PHASE_SCALE)] = 0.0
     direction: Annotated[
         float | None, Number("Direction", "0 right, 90 down", TIME, ANGLE_SCALE, words="angle of the impact")
@@ -600,7 +601,7 @@ class Taken(Common, frozen=True, kw_only=True, tag="take", tag_field="kind"):
         float,
         Number(
             "Offset",
-            "So far into the take it begins",
+            "Where in the take it begins",
             TIME,
             NumberScale(-10, 10, "s", 2, least=-36000, most=36000),
             words="slip",
@@ -610,7 +611,7 @@ class Taken(Common, frozen=True, kw_only=True, tag="take", tag_field="kind"):
         bool,
         Switch(
             "From lens to lens, as angles",
-            "Needs the focal length it was filmed at; otherwise percent of the frame's height",
+            "Needs the focal length of the clip; otherwise percent of frame height",
         ),
     ] = False
     beyond: Annotated[
@@ -621,7 +622,7 @@ class Taken(Common, frozen=True, kw_only=True, tag="take", tag_field="kind"):
         float,
         Number(
             "Crossfade",
-            "From the one to the other",
+            "Length of the crossfade",
             (0, 1e5),
             NumberScale(0, 5, "s", 1, bend=2, least=0, most=60),
             words="loop blend",
@@ -704,7 +705,7 @@ class Shimmer(Common, frozen=True, kw_only=True, tag="shimmer", tag_field="kind"
     ] = 2
     matte: Annotated[
         bool,
-        Switch("On the outline alone", "It acts on alpha and leaves the colours: for titles and graphics"),
+        Switch("On the outline alone", "Moves alpha only, not the colours: for titles and graphics"),
     ] = False
 
 

@@ -115,7 +115,7 @@ class Knocks(_SoundRow, frozen=True, kw_only=True, tag="knocks", tag_field="kind
         float,
         Number(
             "Pitch",
-            "What the body rings at",
+            "Pitch of the ringing body",
             (15, 4000),
             NumberScale(25, 900, "Hz", 0, bend=3, least=15, most=4000),
             words="frequency",
@@ -141,18 +141,18 @@ class Knocks(_SoundRow, frozen=True, kw_only=True, tag="knocks", tag_field="kind
         ),
     ] = 0.18
     matter: Annotated[Matter, Choice("Matter", "What is struck", MATTER_OPTIONS, words="material")] = "wood"
-    bright: Annotated[
-        float, Number("Brightness", "How much of it lies in overtones", UNIT, UNIT_SCALE, words="timbre")
-    ] = 0.5
-    click: Annotated[float, Number("Click", "The edge at its beginning", UNIT, UNIT_SCALE, words="transient")] = 0.3
-    room: Annotated[
-        float, Number("Room", "How much comes back from around it (reverb)", UNIT, UNIT_SCALE, words="reverb")
-    ] = 0.25
+    bright: Annotated[float, Number("Brightness", "Share of overtones", UNIT, UNIT_SCALE, words="timbre")] = 0.5
+    click: Annotated[
+        float, Number("Click", "The attack's hard edge (transient)", UNIT, UNIT_SCALE, words="transient")
+    ] = 0.3
+    room: Annotated[float, Number("Room", "How much the room answers (reverb)", UNIT, UNIT_SCALE, words="reverb")] = (
+        0.25
+    )
     reverb: Annotated[
         float,
         Number(
             "Room's length",
-            "Seconds until it has died away by 60 dB",
+            "Reverb time: seconds to −60 dB",
             (0.05, 10),
             NumberScale(0.1, 5, "s", 1, bend=2, least=0.05, most=10),
             words="reverb time",
@@ -162,7 +162,7 @@ class Knocks(_SoundRow, frozen=True, kw_only=True, tag="knocks", tag_field="kind
         float,
         Number(
             "Delay",
-            "Besides the delay of the jolts that it belongs to",
+            "Added to the delay of its jolts",
             (-60, 60),
             NumberScale(-1, 2, "s", 2, least=-60, most=60),
         ),
@@ -197,7 +197,7 @@ class Layer(_SoundRow, frozen=True, kw_only=True, tag="layer", tag_field="kind")
     ] = 0.0
     loop: Annotated[bool, Switch("Over and over", "Begins again at its end (loop)", words="loop")] = True
     fade: Annotated[
-        float, Number("Crossfade", "From one round to the next", (0, 60), TIME_CONSTANT_SCALE, words="loop blend")
+        float, Number("Crossfade", "Length of the crossfade", (0, 60), TIME_CONSTANT_SCALE, words="loop blend")
     ] = 0.5
 
     def __post_init__(self) -> None:

@@ -30,7 +30,7 @@ class Title(Checked, frozen=True):
         float,
         Number(
             "Size",
-            "Of the em, percent of the frame's height",
+            "Font size, percent of frame height",
             (0.1, 400),
             NumberScale(2, 60, "%", 1, bend=1.6, least=0.1, most=400),
             unit="% of height",
@@ -42,7 +42,7 @@ class Title(Checked, frozen=True):
         float,
         Number(
             "Outline",
-            "Its width, percent of the size",
+            "Width of the outline, percent of the size",
             (0, 100),
             NumberScale(0, 12, "%", 1, bend=1.5, least=0, most=100),
             unit="% of the size",
@@ -51,7 +51,8 @@ class Title(Checked, frozen=True):
     ] = 0.0
     outline_colour: Annotated[str, ColourText("colour")] = "#15181a"
     shadow: Annotated[
-        float, Number("Shadow", "How dark it is", UNIT, NumberScale(0, 100, "%", 0), per=100, words="drop shadow")
+        float,
+        Number("Shadow", "Opacity of the shadow", UNIT, NumberScale(0, 100, "%", 0), per=100, words="drop shadow"),
     ] = 0.0
     shadow_far: Annotated[
         float,
@@ -69,7 +70,7 @@ class Title(Checked, frozen=True):
         float,
         Number(
             "Softness",
-            "Of the shadow, percent of the size",
+            "Blur of the shadow, percent of the size",
             (0, 200),
             NumberScale(0, 40, "%", 1, bend=1.5, least=0, most=200),
             unit="% of the size",
@@ -80,7 +81,7 @@ class Title(Checked, frozen=True):
         float,
         Number(
             "Tracking",
-            "More room between letters, thousandths of the em",
+            "Letter spacing, thousandths of the em",
             (-1000, 1e4),
             NumberScale(-100, 500, "‰", 0, least=-1000, most=10000),
             unit="thousandths of the size",
@@ -91,7 +92,7 @@ class Title(Checked, frozen=True):
         float,
         Number(
             "Leading",
-            "From line to line, percent of the size",
+            "Line spacing, percent of the size",
             (0, 1000),
             NumberScale(60, 200, "%", 0, least=0, most=1000),
             unit="% of the size",

@@ -87,7 +87,7 @@ class FoundHitsRow(Row):
         self.keep.setGeometry(141, 14, 80, 28)
         self.drop.setGeometry(227, 14, 78, 28)
         self.keep.setToolTip(tr("Put these hits on the ruler"))
-        self.drop.setToolTip(tr("Forget what was found"))
+        self.drop.setToolTip(tr("Discard the found hits"))
         self.strip_.threshold_changed.connect(lambda _: self.tell())
         self.tell()
 

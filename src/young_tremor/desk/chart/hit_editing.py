@@ -63,7 +63,7 @@ class HitEditor:
             for seconds in (0.5, 1.0, 2.0):
                 repeat.addAction(tr("every {0:g} s", seconds), partial(self._repeat, hit, seconds))
         menu.addAction(tr("Hit at the playhead (H)"), lambda: self.drop(self._paper.now))
-        late = menu.addMenu(tr("Tapped hits come late by"))
+        late = menu.addMenu(tr("Latency of tapped hits"))
         for seconds in (0.0, 0.04, 0.08, 0.12, 0.16, 0.2):
             action = late.addAction(tr("{0:.0f} ms", 1000 * seconds), partial(self._set_lag, seconds))
             action.setCheckable(True)

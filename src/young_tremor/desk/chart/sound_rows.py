@@ -58,7 +58,7 @@ class SoundSecond:
 
 SECOND: dict[type, SoundSecond] = {
     Rumble: SoundSecond("Tone", TONE, 40, "Where the noise is strongest", "tone"),
-    Knocks: SoundSecond("Pitch", PITCH, 70, "What the body rings at", "pitch"),
+    Knocks: SoundSecond("Pitch", PITCH, 70, "Pitch of the ringing body", "pitch"),
     Layer: SoundSecond("Start", START, 0, "Seconds of the shot at which it begins", "offset"),
 }
 WHAT = {Rumble: "rumble", Knocks: "knocks", Layer: "layer"}

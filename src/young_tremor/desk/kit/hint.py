@@ -24,7 +24,7 @@ class HintBar(QWidget):
         self.words.setAccessibleName(tr("Hint"))
         close = QPushButton(tr("Got it"))
         close.setProperty("quiet", True)
-        close.setToolTip(tr("Put this hint away for good"))
+        close.setToolTip(tr("Do not show this hint again"))
         close.clicked.connect(lambda: self.dismissed.emit(self.name))
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 8, 10, 8)

@@ -33,7 +33,7 @@ class BlurFields:
         smear.number("frames")
         smear.number("length")
         self._angle = smear.number("angle")
-        self._as_jolts = QCheckBox(tr("The way the jolts go"))
+        self._as_jolts = QCheckBox(tr("As the jolts"))
         self._as_jolts.clicked.connect(lambda on: smear.apply("Smear", angle=None if on else 90.0))
         column.rows.addWidget(self._as_jolts)
         smear.number("fall")

@@ -62,7 +62,7 @@ class DepthFields(QObject):
         column.folds[WORDS][0].toggled.connect(lambda folded: self.shown.emit())
         self.kind = QComboBox()
         self.kind.setAccessibleName(tr("Depth picture"))
-        self.kind.setToolTip(tr("How far each point is, so that what is near moves more. White is near"))
+        self.kind.setToolTip(tr("Distance of each point: what is near moves more. White is near"))
         self.kind.setMinimumContentsLength(10)
         self.kind.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         for key, words in KINDS:

@@ -82,7 +82,7 @@ class DriftPanel(StrandPanel):
     def _add_one_channel(self) -> None:
         self.heading("One channel")
         self.channels = Segments(
-            tuple((n, CHANNEL_WORDS[n], f"Own rate and phase of {CHANNEL_WORDS[n].lower()}") for n in CHANNELS),
+            tuple((n, CHANNEL_WORDS[n], f"Rate and phase of {CHANNEL_WORDS[n].lower()}") for n in CHANNELS),
             "Channel",
         )
         self.channels.setMinimumWidth(0)

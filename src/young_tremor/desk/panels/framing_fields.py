@@ -48,7 +48,7 @@ class FramingFields(QObject):
         self.draw.setToolTip(tr("Draw a box on the picture that must never leave the frame: a face, a title"))
         self.draw.clicked.connect(lambda on: self.drawing.emit(on))
         self.clear = QPushButton(tr("Remove"))
-        self.clear.setToolTip(tr("Take the keep-clear boxes away"))
+        self.clear.setToolTip(tr("Remove the keep-clear boxes"))
         self.clear.clicked.connect(lambda: session.apply(tr("Remove boxes"), edit(keep=())))
         row = QHBoxLayout()
         row.setSpacing(6)

@@ -44,7 +44,7 @@ PANELS: dict[type, Callable[[Session], StrandPanel]] = {
 
 PAGES = (
     ("frame", "Frame", "Edges, shutter, lens"),
-    ("plates", "Plates", "What lies over what"),
+    ("plates", "Plates", "Layers of the shot"),
     ("strand", "Strand", "The chosen strand, or the one chosen last"),
 )
 

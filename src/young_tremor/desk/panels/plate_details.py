@@ -42,7 +42,7 @@ class PlateDetails(QObject):
             NumberScale(1, 60, "fps", 3, least=0.1, most=1000),
             value=24,
             reset=24,
-            tip="Of numbered pictures, which have none of their own",
+            tip="Frame rate of numbered pictures",
         )
         bind(self.rate, session, "Rate", lambda v: self._media(rate=rate_of(v)))
         column.rows.addWidget(self.rate)

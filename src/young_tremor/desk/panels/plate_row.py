@@ -33,7 +33,7 @@ class PlateRow(QWidget):
         self.setFixedHeight(ROW)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setToolTip(
-            tr("Click for its controls, drag it in the stack. Arrows move it on the picture, Delete takes it away.")
+            tr("Click for its controls, drag to reorder. Arrows move it on the picture, Delete removes it.")
         )
         self.lamp = Lamp(plate.name, parent=self)
         self.lamp.move(64, 2)

@@ -52,7 +52,7 @@ class PlottedPanel(StrandPanel):
             "Every",
             NumberScale(0.04, 3, "s", 2, bend=2, least=0.01, most=60),
             value=0.4,
-            tip="About so far apart: from half of it to one and a half",
+            tip="Average spacing: from half of it to one and a half",
         )
         self.reach = NumberField(
             "Within",

@@ -144,7 +144,7 @@ class SoundPanel(Column):
         self._mix.show(mix)
         self.sway.show(mix.sway)
         if key == FOOTAGE:
-            self.note.setText(tr("As it is, it is passed on bit for bit; several tracks stay."))
+            self.note.setText(tr("Unchanged, it is copied bit for bit with all tracks."))
         elif key == SWAY:
             self.note.setText(tr("Louder while the picture moves fast, to the side that it goes to."))
         if sound is None:

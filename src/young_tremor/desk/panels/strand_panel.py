@@ -61,10 +61,8 @@ class StrandPanel(Column):
         self.rows.addWidget(section(title))
         self.rows.addWidget(self.name)
         self.amount = self.controls.number("amount")
-        self.older = QPushButton(tr("Older rule: take today's"))
-        self.older.setToolTip(
-            tr("It moves as in an earlier version, made before wander, rests, rattle and keyed rates were calibrated")
-        )
+        self.older = QPushButton(tr("Update to today's rule"))
+        self.older.setToolTip(tr("Made before these settings were calibrated; it still moves as it did"))
         self.older.clicked.connect(lambda: self._session.apply(tr("Today's rule"), self._edit(rule=2)))
         self.older.hide()
         self.rows.addWidget(self.older)
@@ -111,7 +109,7 @@ class StrandPanel(Column):
         self.seed = QLabel("1")
         self.seed.setStyleSheet('font-family: "Spline Sans Mono"; font-size: 13px;')
         another = QPushButton(tr("New course"))
-        another.setToolTip(tr("The same motion, never the same way twice: another seed"))
+        another.setToolTip(tr("Another random seed: the same kind of motion"))
         another.clicked.connect(
             lambda: self._session.apply(tr("Another course"), self._edit(seed=secrets.randbelow(9999) + 1))
         )

@@ -103,7 +103,7 @@ class TitleFields(QObject):
         column.heading(SETTING, folded=True)
         self.face = QComboBox()
         self.face.setAccessibleName(tr("Face"))
-        self.face.setToolTip(tr("Ours first, then those that are installed, or a font file"))
+        self.face.setToolTip(tr("Shipped fonts, installed fonts, or a font file"))
         self.face.setMinimumContentsLength(10)
         self.face.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.face.activated.connect(self._set_face)

@@ -31,8 +31,8 @@ class ClipView(QWidget):
         self.setAccessibleName(tr("Clip"))
         self.setToolTip(
             tr(
-                "Drag a box over what moves by itself: people, cars. Click a box to take it away. "
-                "Where two things move, click the one that is the scene."
+                "Drag a box over what moves by itself: people, cars. Click a box to remove it. "
+                "If two things move, click the scene."
             )
         )
         self.setMinimumSize(240, 140)

@@ -310,7 +310,7 @@ class ViewerController(QObject):
             if self._device is None:
                 self._device = player.best_device(settings.load().device)
                 if isinstance(self._device, player.SilentDevice):
-                    self.told.emit(tr("There is no sound device: it plays without sound."))
+                    self.told.emit(tr("No sound device: playback is silent."))
             self.player = player.Player(self._device)
             self.player.set_volume(self._volume)
         return self.player
@@ -363,7 +363,7 @@ class ViewerController(QObject):
             play()
         index = due = player.due()
         if player.lost:
-            self.told.emit(tr("The sound device is gone: it plays on without sound."))
+            self.told.emit(tr("The sound device is gone: playback continues without sound."))
             player.lost = False
         if player.over:
             self.through()

@@ -68,7 +68,7 @@ class DeliveryForm(QWidget):
         self.versions = Segments(
             (
                 ("shaken", "Shaken", "With its shake, crop and blur"),
-                ("both", "Both", "Shaken, and clean besides"),
+                ("both", "Both", "Shaken and clean"),
                 ("clean", "Clean", "The same stretch without shake and crop"),
             ),
             "Versions",
@@ -97,21 +97,21 @@ class DeliveryForm(QWidget):
         self.speed.choose("2")
         self.speed.chosen.connect(self._sped)
         self.quality = NumberField(
-            "Quality", NumberScale(1, 5, "", 0, least=1, most=5), value=3, reset=3, tip="In five steps, 5 the best"
+            "Quality", NumberScale(1, 5, "", 0, least=1, most=5), value=3, reset=3, tip="From 1 to 5, 5 is best"
         )
         self.quality.changed.connect(lambda _: self._sped(self.speed.current))
         self.steps = _dim("")
         self.facts = _dim("")
         self.facts.setWordWrap(True)
         self.everywhere = QCheckBox(tr("Plays everywhere"))
-        self.everywhere.setToolTip(tr("H.264 of 8 bits, 4:2:0, in an even size, as every player knows it"))
+        self.everywhere.setToolTip(tr("H.264 that every player plays: 8 bit, 4:2:0, even size"))
         self.full_chroma = QCheckBox(tr("Full chroma"))
         self.full_chroma.setToolTip(tr("4:2:2 and 4:4:4 stay as they are; many players refuse such films"))
         self.hardware = QCheckBox(tr("In hardware"))
-        self.hardware.setToolTip(tr("By an encoder in the graphics hardware, which works on this machine"))
+        self.hardware.setToolTip(tr("Use the hardware encoder that works on this machine"))
         self.hardware.hide()
         self.shared = QCheckBox(tr("Share between machines"))
-        self.shared.setToolTip(tr("Rendered by the workers of the cluster in the preferences, put together here"))
+        self.shared.setToolTip(tr("Render on the cluster set in the preferences"))
         self.shared.setVisible(bool(settings.load().cluster))
         self.variants = QCheckBox(tr("Each variant"))
         self.variants.setToolTip(tr("A, B and C each by itself; name them with {variant}"))
@@ -132,7 +132,7 @@ class DeliveryForm(QWidget):
             NumberScale(0, 48, "frames", 0, least=0, most=1000),
             value=0,
             reset=0,
-            tip="Frames more at each end, as far as the footage goes",
+            tip="Extra frames at each end, as far as the footage goes",
         )
         self.handles.changed.connect(lambda _: self._edited())
 

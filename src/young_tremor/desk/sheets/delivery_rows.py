@@ -28,7 +28,7 @@ class DeliveryRow(QWidget):
         self.name, self.words = QLabel(), QLabel()
         self.words.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.fresh = QCheckBox(tr("Keep fresh"))
-        self.fresh.setToolTip(tr("Made again by itself when what it shows has changed"))
+        self.fresh.setToolTip(tr("Rendered again when its content changes"))
         self.fresh.setChecked(row.wish.fresh)
         self.fresh.toggled.connect(lambda on: rows.keep_fresh(row, on))
         title = Path(row.wish.path).name
@@ -136,9 +136,7 @@ class DeliveryRows(QScrollArea):
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.hint = QLabel(
-            tr("Nothing is in the list. Start makes a film at once;\nAdd to the list leaves it for later.")
-        )
+        self.hint = QLabel(tr("The list is empty. Start renders at once;\nAdd to the list keeps it for later."))
         self.hint.setStyleSheet(f"color: {theme.DIM};")
         self.hint.setAlignment(Qt.AlignmentFlag.AlignCenter)
         inner = QWidget()

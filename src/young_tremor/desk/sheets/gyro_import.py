@@ -37,7 +37,7 @@ class _GyroPath(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.take: Take | None = None
-        self.setAccessibleName(tr("The way of the picture's middle"))
+        self.setAccessibleName(tr("Path of the frame's centre"))
 
     def sizeHint(self) -> QSize:
         return QSize(220, 180)

@@ -84,7 +84,7 @@ class MeasureView(QWidget):
         head = QHBoxLayout()
         close = QPushButton(tr("Close"))
         close.setProperty("quiet", True)
-        close.setToolTip(tr("Back to the picture (Esc); measuring goes on"))
+        close.setToolTip(tr("Back to the picture (Esc); measuring continues"))
         close.clicked.connect(self.closed.emit)
         head.addWidget(section("Measure"))
         head.addStretch(1)
@@ -128,7 +128,7 @@ class MeasureView(QWidget):
     def open_clip(self, path: Path, replaces: Take | None = None) -> None:
         """Show a clip to be measured; TremorError if it cannot be read."""
         if self.job is not None:
-            self.told.emit(tr("A clip is being measured: wait for it, or cancel it first."))
+            self.told.emit(tr("A clip is being measured. Wait for it, or cancel it."))
             return
         self._path, self._replaces, self._made, self._info, self._shot = path, replaces, None, None, None
         self.view.hint = tr("Opening…")
@@ -242,7 +242,7 @@ class MeasureView(QWidget):
                 self._found, self._begun = paths[0], first
                 self._done(name, focal)
             else:
-                self.words.setText(tr("Cancelled; nothing was changed.") if state == "cancelled" else job.error)
+                self.words.setText(tr("Cancelled. Nothing was changed.") if state == "cancelled" else job.error)
                 if state == "failed" and self.isHidden():
                     self.told.emit(job.error)
 

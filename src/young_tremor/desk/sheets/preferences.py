@@ -36,29 +36,29 @@ class Preferences(Sheet):
         head.addWidget(close)
         self.first = QComboBox()
         self.first.setAccessibleName(tr("Preset of new footage"))
-        self.first.setToolTip(tr("What footage is opened with"))
+        self.first.setToolTip(tr("Preset applied to new footage"))
         self.first.activated.connect(lambda _: self._keep(first=self.first.currentData()))
         self.night, self.menus = QCheckBox(tr("Night paper")), QCheckBox(tr("Show the menus"))
         self.night.toggled.connect(lambda on: self._keep(night=on))
         self.menus.toggled.connect(lambda on: self._keep(menus=on))
         self.lag = NumberField(
-            "Tapped hits come late by",
+            "Latency of tapped hits",
             NumberScale(0, 300, "ms", 0, least=0, most=1000),
             value=120,
             reset=120,
-            tip="Taken off hits that are tapped in while it plays",
+            tip="Subtracted from hits tapped in during playback",
         )
         self.autosave = NumberField(
-            "Unsaved work is kept after",
+            "Back up unsaved work after",
             NumberScale(5, 300, "s", 0, bend=1.5, least=1, most=3600),
             value=60,
             reset=60,
-            tip="Seconds of change after which a copy is kept",
+            tip="Seconds of work after which a copy is saved",
         )
         self.lag.changed.connect(lambda value: self._keep(tap_lag=value / 1000))
         self.autosave.changed.connect(lambda value: self._keep(autosave=value))
-        self.still, self.strong = QCheckBox(tr("Nothing moves by itself")), QCheckBox(tr("Strong inks on the paper"))
-        self.still.setToolTip(tr("Small prints of presets rest"))
+        self.still, self.strong = QCheckBox(tr("No moving previews")), QCheckBox(tr("Strong inks on the paper"))
+        self.still.setToolTip(tr("Preset thumbnails do not move"))
         self.still.toggled.connect(lambda on: self._keep(still=on))
         self.strong.toggled.connect(lambda on: self._keep(strong=on))
         self.pictures = NumberField(
@@ -66,7 +66,7 @@ class Preferences(Sheet):
             NumberScale(64, 4096, "MB", 0, bend=2, least=64, most=65536),
             value=384,
             reset=384,
-            tip="Memory for frames that play at once",
+            tip="Memory for frames ready to play",
         )
         self.pictures.changed.connect(lambda value: self._keep(pictures=round(value)))
         self.device = QComboBox()
@@ -76,9 +76,7 @@ class Preferences(Sheet):
         self.cluster = QLineEdit()
         self.cluster.setAccessibleName(tr("Cluster"))
         self.cluster.setPlaceholderText(tr("tcp://HOST:8786, or local"))
-        self.cluster.setToolTip(
-            tr("Deliveries can be shared by the workers of this Dask scheduler; local: all cores of this machine")
-        )
+        self.cluster.setToolTip(tr("Dask scheduler whose workers share deliveries; local: all cores of this machine"))
         self.cluster.editingFinished.connect(lambda: self._keep(cluster=self.cluster.text().strip()))
         self.hints = QPushButton(tr("Show all hints again"))
         self.hints.clicked.connect(lambda: self._keep(hints=()))

@@ -75,8 +75,8 @@ class PresetSaving(QWidget):
         self.what.setAccessibleName(tr("What is kept"))
         self.save_frame = QCheckBox(tr("With edges and shutter"))
         save, take, give = QPushButton(tr("Save as preset")), QPushButton(tr("Import")), QPushButton(tr("Export"))
-        save.setToolTip(tr("Keep it for any project; one of your own of the same name is replaced"))
-        take.setToolTip(tr("Take in presets from a file or a folder"))
+        save.setToolTip(tr("Save it for all projects; your own preset of the same name is replaced"))
+        take.setToolTip(tr("Import presets from a file or a folder"))
         give.setToolTip(tr("Write the presets that are listed to a file or a folder"))
         for field in (self.name, self.note):
             field.returnPressed.connect(self._save)

@@ -59,7 +59,7 @@ class RenderSheet(Sheet):
     def _lay_out(self) -> None:
         close = QPushButton(tr("Close"))
         close.setProperty("quiet", True)
-        close.setToolTip(tr("Close the sheet (Esc); what runs goes on"))
+        close.setToolTip(tr("Close the sheet (Esc); deliveries continue"))
         close.clicked.connect(self.hide)
         self.summary = QLabel("")
         self.summary.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
@@ -77,10 +77,10 @@ class RenderSheet(Sheet):
         )
         self.start.clicked.connect(self.begin)
         self.add = QPushButton(tr("Add to the list"))
-        self.add.setToolTip(tr("To be made later, with the others"))
+        self.add.setToolTip(tr("Render later, with the others"))
         self.add.clicked.connect(lambda: self._take(start=False))
         self.cancel = QPushButton(tr("Stop"))
-        self.cancel.setToolTip(tr("Stop what is being made; the rest of the list waits"))
+        self.cancel.setToolTip(tr("Stop the current delivery; the others wait"))
         self.cancel.clicked.connect(self._stop)
         self.run = QPushButton(tr("Start the list"))
         self.run.setProperty("quiet", True)
@@ -203,7 +203,7 @@ class RenderSheet(Sheet):
         """Another document: its own list."""
         left = self.list.open()
         if left:
-            self._say(tr("The list was left before it was done: {0} to be made again.", left), theme.LAMP)
+            self._say(tr("The list was left unfinished: {0} to render again.", left), theme.LAMP)
 
     def _stop(self) -> None:
         if self.list.row is not None:

@@ -79,7 +79,7 @@ class Welcome(QWidget):
             tr("Open footage"), ways.ask_open, tr("A locked-off shot; dropping it on the window does the same")
         )
         self._button(tr("Measure a handheld clip"), ways.ask_clip, tr("Its motion can then move any shot"))
-        self._button(tr("Look at the demo"), ways.demo, tr("A press at night, three blows"))
+        self._button(tr("Look at the demo"), ways.demo, tr("A press at night, three impacts"))
         recent = [Path(name) for name in settings.load().recent if Path(name).exists()]
         if recent:
             self._column.addWidget(section("Projects of late"))

@@ -16,6 +16,7 @@ from young_tremor.engine.document.session import Session
 from young_tremor.engine.media import footage
 from young_tremor.engine.preview.preview_worker import Mode
 from young_tremor.model import reel_edits
+from young_tremor.model.curve import Key
 from young_tremor.model.project import Media, Project, Shot, Span
 from young_tremor.model.shake import Strand
 

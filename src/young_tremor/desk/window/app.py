@@ -61,7 +61,7 @@ def main(args: list[str]) -> int:
     if words := settings.set_aside():
         window.desk.notice.say(words)
     elif not logged:
-        window.desk.notice.say(tr("The folder for the log cannot be written: unexpected errors are not kept."))
+        window.desk.notice.say(tr("The log folder cannot be written: errors will not be logged."))
     elif (works := recovery.left_behind()) and session.project.shots:
         window.desk.notice.say(
             tr("“{0}” was not saved last time: a new project (Ctrl+N) offers to go on with it.", works[0].name)

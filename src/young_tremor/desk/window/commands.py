@@ -155,7 +155,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("lay", "Shot", "Lay a graphic over it…", lambda w: w.shake.ask_graphic(glass=False), open=_with_shot),
     Command("lay-glass", "Shot", "Lay one on the glass…", lambda w: w.shake.ask_graphic(glass=True), open=_with_shot),
     Command("replace", "Shot", "Replace footage…", lambda w: w.footage.ask_replace(), open=_with_shot),
-    Command("measure-own", "Shot", "Add its own shake once more", lambda w: w.takes.measure_own(), open=_with_shot),
+    Command("measure-own", "Shot", "Exaggerate its own shake", lambda w: w.takes.measure_own(), open=_with_shot),
     Command("rename", "Shot", "Rename", lambda w: w.reel.rename(), ("F2",), open=_with_shot),
     Command("split-shot", "Shot", "Split at the playhead", lambda w: w.reel.split(), ("S",), open=_with_shot),
     Command("duplicate", "Shot", "Duplicate", lambda w: w.reel.duplicate(), ("Ctrl+D",), open=_with_shot),

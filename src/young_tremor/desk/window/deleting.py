@@ -51,7 +51,7 @@ class Deletion:
         elif shot is not None:
             edit = self._edit_of(shot.id)
         if edit is None:
-            desk.notice.say(tr("Nothing is marked: click what Delete should take away."))
+            desk.notice.say(tr("Nothing is chosen. Click what Delete should remove."))
         else:
             desk.session.apply(words, edit)
 
@@ -59,7 +59,7 @@ class Deletion:
         """Why what was clicked last cannot be taken away; empty if it can."""
         now, shot = self._desk.state.now, self._desk.state.shot
         if shot is not None and now.target == "plate" and now.plate == shot.footage.id:
-            return tr("The lowest plate is the shot itself: replace its footage, or remove the shot.")
+            return tr("The lowest plate is the footage. Replace it, or remove the shot.")
         if now.target == "sound" and now.sound == "footage":
             return tr("The footage’s own sound stays with it: its lamp turns it off.")
         return ""

@@ -130,7 +130,7 @@ class Desk:
         if ids:
             steps = (shot_edits.set_shake(shot_id, strands=(), preset="") for shot_id in ids)
             self.session.apply(tr("Make room"), shot_edits.in_turn(*steps))
-            self.notice.say(tr("The drift that the footage was opened with has made room. Ctrl+Z brings it back."))
+            self.notice.say(tr("The starting drift was replaced. Ctrl+Z brings it back."))
 
     def shot_of(self, shot_id: str) -> Shot | None:
         """A shot as the document has it now."""

@@ -48,7 +48,7 @@ class FileActions:
             self._open_timeline(cuts[0])
         films = [path for path in paths if path not in projects and path not in cuts]
         if films and self.adding:
-            self._desk.notice.say(tr("Other footage is being read: open these once that is in the reel."))
+            self._desk.notice.say(tr("Wait until that footage is in the reel, then open these."))
         elif films:
             self._add(films)
 
@@ -128,7 +128,7 @@ class FileActions:
         """One line for all that is to be known."""
         notes = [f"{info.name}: {'; '.join(info.notes)}." for _, info in found if info.notes]
         if any(footage.is_sequence(Media(name)) for name, _ in found):
-            notes.append(tr("Numbered pictures come at 24 frames a second: Plates says it otherwise."))
+            notes.append(tr("Numbered pictures play at 24 frames a second. Change the rate under Plates."))
         if len(bad) > 1:
             bad = [f"{len(bad)} of {len(found) + len(bad)} files could not be opened; the first: {bad[0]}"]
         if len(notes) > 1:
@@ -211,7 +211,7 @@ class FileActions:
             return True
         box = QMessageBox(self._desk.window)
         box.setText(tr("{0} exists already.", path.name))
-        box.setInformativeText(tr("Replace it? What is there now is kept beside it."))
+        box.setInformativeText(tr("Replace it? The file there now is kept as a copy."))
         replace = box.addButton(tr("Replace"), QMessageBox.ButtonRole.DestructiveRole)
         box.addButton(QMessageBox.StandardButton.Cancel)
         box.exec()
@@ -226,7 +226,7 @@ class FileActions:
         except (ChangedOnDisk, WriteProtected) as error:
             box = QMessageBox(self._desk.window)
             box.setText(str(error))
-            box.setInformativeText(tr("Replace it all the same? What is there now is kept beside it."))
+            box.setInformativeText(tr("Replace it anyway? The file there now is kept as a copy."))
             replace = box.addButton(tr("Replace"), QMessageBox.ButtonRole.DestructiveRole)
             box.addButton(QMessageBox.StandardButton.Cancel)
             box.exec()

@@ -31,7 +31,7 @@ class FootageActions:
         path = desk.sheet.list.made_of(shot_id)
         if path is None or shot is None:
             desk.notice.say(
-                tr("Nothing is delivered yet of “{0}”: Render (Ctrl+R) makes it.", shot.name if shot else "")
+                tr("“{0}” has not been delivered yet. Render it first (Ctrl+R).", shot.name if shot else "")
             )
             return None
         data = QMimeData()

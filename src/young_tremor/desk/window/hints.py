@@ -9,11 +9,11 @@ from young_tremor.engine.library import settings
 
 HINTS: tuple[tuple[str, Callable[[Desk], bool], str], ...] = (
     ("zoomed", lambda desk: desk.state.now.zoom.scale > 0, "Drag moves the picture, Ctrl+0 shows all of it again."),
-    ("tool", lambda desk: bool(desk.state.now.tool), "Esc puts the tool down, nothing drawn."),
+    ("tool", lambda desk: bool(desk.state.now.tool), "Esc cancels the tool."),
     (
         "pin",
         lambda desk: desk.state.now.hit is not None,
-        "Drag a pin along for its time, up and down for its strength. Delete takes it away.",
+        "Drag a pin sideways for time, up and down for strength. Delete removes it.",
     ),
     (
         "strand",

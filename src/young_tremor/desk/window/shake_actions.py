@@ -207,7 +207,7 @@ class ShakeActions:
         desk.runner.run("lay over", look, land, still=lambda: desk.shot_of(shot.id) is not None)
 
     def tell_log(self) -> None:
-        self._desk.notice.say(tr("Unexpected errors are kept in {0}.", log.path()))
+        self._desk.notice.say(tr("Errors are logged in {0}.", log.path()))
 
     def reset_shake(self) -> None:
         """Put the whole shake back to the preset it came from."""

@@ -132,7 +132,7 @@ class TakeActions:
                 desk.session.apply(tr("Add its own shake"), shot_edits.add_strand(shot.id, strand))
             if desk.state.now.shot == shot.id:
                 desk.state.choose(strand=strand.id)
-            desk.notice.say(tr("Its own shake is added once more: the amount says how far it is exaggerated."))
+            desk.notice.say(tr("Its own shake is added again. The amount sets the exaggeration."))
 
         def progress(done: int, total: int, left: float) -> None:
             desk.header.takes_button.setText(f"{100 * done // max(total, 1)} %")

@@ -144,7 +144,7 @@ class MainWindow(QMainWindow):
         self.desk.popup.tried.connect(self.act.shake.try_preset)
         self.desk.popup.keep.saved.connect(self.act.shake.save_preset)
         self.desk.keeper.failed.connect(self._not_kept)
-        self.desk.keeper.kept_again.connect(lambda: self.desk.notice.say(tr("Unsaved work is kept again.")))
+        self.desk.keeper.kept_again.connect(lambda: self.desk.notice.say(tr("Unsaved work is backed up again.")))
         self.desk.sheet.begun.connect(self.desk.keeper.keep_soon)
         self.desk.measure.begun.connect(self.desk.keeper.keep_soon)
         self.desk.sheet.progressed.connect(lambda words: self.desk.header.render_button.setText(words or tr("Render")))
@@ -331,9 +331,7 @@ class MainWindow(QMainWindow):
         self._show_state()
 
     def _not_kept(self, reason: str) -> None:
-        self.desk.notice.say(
-            tr("Unsaved work cannot be kept: {0} It is tried again; save the project (Ctrl+S) meanwhile.", reason)
-        )
+        self.desk.notice.say(tr("Unsaved work cannot be backed up: {0} Save the project (Ctrl+S).", reason))
 
     def _second(self) -> None:
         self._show_state()
@@ -364,11 +362,11 @@ class MainWindow(QMainWindow):
             return True
         box = QMessageBox(self)
         box.setText(tr("{0} still running.", running[0]))
-        box.setInformativeText(tr("Stop it and close? What is not whole by then is not kept."))
+        box.setInformativeText(tr("Stop it and close? Unfinished files will be discarded."))
         stop = box.addButton(tr("Stop and close"), QMessageBox.ButtonRole.DestructiveRole)
         finish = None
         if self.desk.sheet.running:
-            finish = box.addButton(tr("Let it finish, then close"), QMessageBox.ButtonRole.AcceptRole)
+            finish = box.addButton(tr("Finish, then close"), QMessageBox.ButtonRole.AcceptRole)
         box.addButton(tr("Go on"), QMessageBox.ButtonRole.RejectRole)
         box.exec()
         if finish is not None and box.clickedButton() is finish and self.act.files.may_leave():

@@ -36,8 +36,8 @@ class Settings(Checked, frozen=True):
     tap_lag: Annotated[
         float,
         Number(
-            "Tapped hits come late by",
-            "Taken off hits that are tapped in while it plays",
+            "Latency of tapped hits",
+            "Subtracted from hits tapped in during playback",
             UNIT,
             NumberScale(0, 300, "ms", 0, least=0, most=1000),
             unit="s",
@@ -53,8 +53,8 @@ class Settings(Checked, frozen=True):
     autosave: Annotated[
         float,
         Number(
-            "Unsaved work is kept after",
-            "Seconds of change after which a copy is kept",
+            "Back up unsaved work after",
+            "Seconds of work after which a copy is saved",
             (1, 3600),
             NumberScale(5, 300, "s", 0, bend=1.5, least=1, most=3600),
         ),
