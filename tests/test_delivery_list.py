@@ -47,7 +47,11 @@ def test_a_list_runs_in_its_order_and_is_there_again_next_time(tmp_path: Path, f
     desk.list.move(rows[2], -2)
     desk.list.stop(rows[1])
     desk.run()
-    assert [(row.wish.what, row.state) for row in rows] == [("marks", "done"), ("each", "stopped"), ("chosen", "done")]
+    assert [(row.request.what, row.state) for row in rows] == [
+        ("marks", "done"),
+        ("each", "stopped"),
+        ("chosen", "done"),
+    ]
     assert len(decoded(tmp_path / "cut.mp4")) // 3 == 24
     assert (tmp_path / "Close A.mov").exists()
     assert (tmp_path / "Close A clean.mov").exists()

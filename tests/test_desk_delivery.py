@@ -66,16 +66,16 @@ def test_a_list_of_deliveries_is_made_by_hand_and_kept_fresh(desk: Desk, tmp_pat
     lines = [sheet.rows.line(number) for number in (0, 1)]
     up = next(b for b in lines[1].findChildren(type(sheet.add)) if b.text() == "Up")
     desk.click(up)
-    assert [Path(row.wish.path).name for row in sheet.list.rows] == ["reel.mp4", "{number}_{shot}.mkv"]
+    assert [Path(row.request.path).name for row in sheet.list.rows] == ["reel.mp4", "{number}_{shot}.mkv"]
     desk.settle()
     desk.click(sheet.rows.line(0).fresh)
-    assert sheet.list.rows[0].wish.fresh
+    assert sheet.list.rows[0].request.fresh
     desk.click(sheet.run)
     desk.until(lambda: not sheet.running and all(row.state == "done" for row in sheet.list.rows))
     made = sorted(path.name for path in (tmp_path / "films").iterdir())
     assert made == ["01_wall.mkv", "02_close.mkv", "reel.mp4"]
     assert len(decoded(tmp_path / "films" / "reel.mp4")) // 3 == 72
-    assert sheet.list.rows[0].wish.quality == 2
+    assert sheet.list.rows[0].request.quality == 2
     desk.until(lambda: sheet.rows.line(0).words.text() == "fresh")
     first = (tmp_path / "films" / "reel.mp4").stat().st_ino
     window.desk.session.apply("Other", shot_edits.set_shot(desk.project.shots[1].id, name="Near"))

@@ -170,6 +170,6 @@ def test_shimmer_delivery_placement_and_light(desk: Desk) -> None:
     assert [round(key.value, 2) for key in desk.shot.plates[0].placement.size.keys] == [1.1, 1.3]
     desk.type_into(frame.controls.numbers["readout"], "15")
     frame.controls.switches["linear"].click()
-    assert (desk.shot.frame.controls.numbers["readout"], desk.shot.frame.linear) == (0.015, True)
+    assert (desk.shot.frame.readout, desk.shot.frame.linear) == (0.015, True)
     desk.settle()
     assert frame.status.text()

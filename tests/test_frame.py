@@ -69,8 +69,8 @@ def test_no_pixel_is_uncovered_whatever_is_on(x, y, roll, pan, tilt, seed, reado
         for out, value in zip(render(plan, index, source).planes, (235, 200, 60), strict=True):
             assert (out == value).all()
     found = readings(plan)
-    assert (found.course is None) == (edges == "crop")
-    smaller = change(plan, crop=found.need.max() * 0.994, course=None)
+    assert (found.crop_curve is None) == (edges == "crop")
+    smaller = change(plan, crop=found.need.max() * 0.994, crop_curve=None)
     if found.need.max() * 0.994 > 1:
         planes = render(smaller, found.worst, source).planes
         assert any((out != value).any() for out, value in zip(planes, (235, 200, 60), strict=True))
@@ -99,14 +99,14 @@ def test_as_needed_leaves_stillness_untouched_and_breathes(recentre: bool) -> No
     level = Curve(0.0, (Key(2.0, 0.0), Key(2.5, 1.0), Key(3.0, 0.0)))
     moving = replace(drift(3.0, x=2, roll=0.6), intensity=level)
     plan = resolve(shot(moving, edges="crop-as-needed", breathe=0.5, recentre=recentre), source.info)
-    assert plan.course is not None
-    assert plan.course[: 22 if recentre else 36].max() == 1
-    assert plan.course[104 if recentre else 90 :].max() == 1
+    assert plan.crop_curve is not None
+    assert plan.crop_curve[: 22 if recentre else 36].max() == 1
+    assert plan.crop_curve[104 if recentre else 90 :].max() == 1
     for out, own in zip(render(plan, 20, source).planes, source.read(20).planes, strict=True):
         np.testing.assert_array_equal(out, own)
     steady = resolve(shot(moving, edges="crop"), source.info)
     assert plan.crop <= steady.crop + 1e-9 if recentre else plan.crop == pytest.approx(steady.crop, rel=1e-6)
-    assert np.abs(np.diff(plan.course)).max() < 0.4 * (plan.crop - 1)
+    assert np.abs(np.diff(plan.crop_curve)).max() < 0.4 * (plan.crop - 1)
 
 
 def test_soft_fill_puts_the_picture_behind_and_leaves_the_rest_alone() -> None:

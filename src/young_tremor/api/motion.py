@@ -65,6 +65,7 @@ class Motion:
 
     @property
     def size(self) -> tuple[int, int]:
+        """(width, height) in pixels."""
         return motion_csv.read(self.text, "motion").size
 
     @check_arguments

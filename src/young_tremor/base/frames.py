@@ -62,6 +62,7 @@ class Frame:
 
     @property
     def nbytes(self) -> int:
+        """Bytes of all planes."""
         return sum(plane.nbytes for plane in self.planes) + sum(piece.nbytes for piece in self.pieces)
 
     def black(self) -> tuple[float, ...]:
@@ -101,6 +102,7 @@ class SourceInfo:
 
     @property
     def seconds(self) -> float:
+        """How long it lasts."""
         return float(self.frames / self.rate)
 
 

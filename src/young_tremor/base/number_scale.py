@@ -40,9 +40,11 @@ class NumberScale:
         return min(max(math.copysign(abs(share) ** (1 / self.bend), share), 0.0), 1.0)
 
     def value(self, place: float) -> float:
+        """The value at a place, 0…1."""
         return self.low + (self.high - self.low) * min(max(place, 0.0), 1.0) ** self.bend
 
     def clamp(self, value: float) -> float:
+        """The nearest value that may be typed."""
         least, most = self.limits
         return min(max(value, least), most)
 
@@ -52,6 +54,7 @@ class NumberScale:
         return self.low if self.least is None else self.least, self.high if self.most is None else self.most
 
     def text(self, value: float) -> str:
+        """A value as it is shown, with its unit."""
         number = f"{value:.{self.digits}f}".replace("-", "−")
         return f"{number}{self.unit}" if self.unit in ("%", "°", "×") else f"{number} {self.unit}".rstrip()
 

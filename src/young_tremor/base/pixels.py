@@ -52,6 +52,7 @@ class PixelFormat:
 
     @property
     def rgb(self) -> bool:
+        """Whether colours are stored as RGB."""
         return self.kind == "rgb"
 
     @property
@@ -61,10 +62,12 @@ class PixelFormat:
 
     @property
     def planes(self) -> int:
+        """How many planes there are, alpha included."""
         return self.colours + self.alpha
 
     @property
     def dtype(self) -> np.dtype:
+        """The NumPy type of a sample."""
         return np.dtype(np.float32 if self.real else np.uint8 if self.depth <= 8 else np.uint16)
 
     @property
@@ -73,6 +76,7 @@ class PixelFormat:
         return 1 if self.real else (1 << self.depth) - 1
 
     def chroma(self, plane: int) -> bool:
+        """Whether a plane holds chroma."""
         return self.kind == "yuv" and plane in (1, 2)
 
     def plane_step(self, plane: int) -> tuple[int, int]:

@@ -18,10 +18,12 @@ class Window:
 
     @property
     def right(self) -> int:
+        """The first column beyond it."""
         return self.left + self.width
 
     @property
     def bottom(self) -> int:
+        """The first row beyond it."""
         return self.top + self.height
 
     def of(self, format: PixelFormat, plane: int) -> tuple[slice, slice]:

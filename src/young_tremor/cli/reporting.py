@@ -23,6 +23,7 @@ class SentenceQueue:
         self._waiting: list[str] = []
 
     def tell(self, words: str) -> None:
+        """Let a sentence wait."""
         self._waiting.append(words)
 
     def now(self) -> None:

@@ -1,1 +1,1 @@
-"""Plans to files: movies and motion tables."""
+"""Plans to files: films, numbered pictures, motion tables."""

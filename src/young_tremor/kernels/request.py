@@ -99,6 +99,7 @@ class KernelRequest:
 
     @property
     def made_dtype(self) -> np.dtype:
+        """The NumPy type of the result."""
         if not self.raw:
             return self.plane.dtype
         return np.dtype(np.float32 if self.real else np.int16)

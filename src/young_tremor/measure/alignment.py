@@ -56,6 +56,7 @@ class KeyPicture:
 
     @property
     def size(self) -> tuple[int, int]:
+        """(width, height) of the working picture."""
         rows, columns = self.picture.smooth.shape
         return columns, rows
 
@@ -198,15 +199,18 @@ def _look(picture: np.ndarray, middles: np.ndarray, linear: np.ndarray = np.eye(
 
 
 def apply(matrix: Similarity, points: np.ndarray) -> np.ndarray:
+    """Places (n, 2) under a similarity."""
     return points @ matrix[:2, :2].T + matrix[:2, 2]
 
 
 def inside_of(points: np.ndarray, size: tuple[int, int], edge: float) -> np.ndarray:
+    """Which places (n, 2) lie inside a picture, with a margin: (n,) bool."""
     x, y = points[..., 0], points[..., 1]
     return (x >= edge) & (y >= edge) & (x <= size[0] - 1 - edge) & (y <= size[1] - 1 - edge)
 
 
 def is_shielded(points: np.ndarray, shields: Shields) -> np.ndarray:
+    """Which places (n, 2) lie in a shielded box: (n,) bool."""
     out = np.zeros(len(points), bool)
     for x, y, width, height in shields:
         inside_x = (points[:, 0] >= x) & (points[:, 0] <= x + width)

@@ -84,26 +84,32 @@ class ClipPath:
 
     @property
     def values(self) -> np.ndarray:
+        """The path of the layer that is taken for the scene: (n, 4)."""
         return self.layers[self.chosen].values
 
     @property
     def error(self) -> np.ndarray:
+        """Its standard error in pixels: (n,)."""
         return self.layers[self.chosen].error
 
     @property
     def doubtful(self) -> np.ndarray:
+        """Which frames were bridged: (n,) bool."""
         return self.layers[self.chosen].bridged
 
     @property
     def confidence(self) -> np.ndarray:
+        """How sure each frame is, 0…1: (n,)."""
         return np.asarray(1 / (1 + self.error**2))
 
     @property
     def faults(self) -> Faults:
+        """What was wrong with the clip."""
         return self.layers[self.chosen].faults
 
     @property
     def still(self) -> bool:
+        """Whether nothing moves."""
         return bool(np.abs(self.values[:, :2]).max() < 0.02 and np.abs(self.values[:, 2]).max() < 2e-3)
 
     @property

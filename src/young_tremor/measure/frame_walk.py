@@ -53,14 +53,17 @@ class LayerWay:
         return last @ np.linalg.inv(self.matrices[-2]) @ last
 
     def put(self, matrix: Similarity, seen: Seen) -> None:
+        """Add a frame: its matrix, and what was seen of it."""
         for values, value in zip(self._lists(), (matrix, *seen), strict=True):
             values.append(value)
 
     def set(self, frame: int, matrix: Similarity, seen: Seen) -> None:
+        """Set a frame that was measured again."""
         for values, value in zip(self._lists(), (matrix, *seen), strict=True):
             values[frame] = value
 
     def copy(self, began: int) -> LayerWay:
+        """A copy that can be changed by itself."""
         out = LayerWay(began=began)
         for values, own in zip(self._lists(), out._lists(), strict=True):
             own.extend(values)
@@ -99,6 +102,7 @@ class Walk:
 
     @property
     def ways(self) -> tuple[LayerWay, ...]:
+        """The ways of the layers, the scene first."""
         return tuple(way for way in self._slots if way is not None)
 
     def newest(self) -> Similarity:

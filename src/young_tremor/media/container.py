@@ -101,6 +101,7 @@ class Identity:
 
     @property
     def stamp(self) -> tuple[int, ...]:
+        """The state of the file: device, inode, size, time."""
         return (self.device, self.inode, self.size, self.changed_ns)
 
 

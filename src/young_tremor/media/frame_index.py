@@ -42,6 +42,7 @@ class Timing:
 
     @property
     def frames(self) -> int:
+        """How many pictures there are."""
         if self.constant:
             return len(self.pts)
         shown = (int(self.pts[-1] - self.pts[0])) * self.time_base

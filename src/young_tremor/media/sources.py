@@ -43,6 +43,7 @@ class SoundFacts:
 
     @property
     def words(self) -> str:
+        """The track in a few words."""
         return f"{self.codec} {self.rate} Hz {self.layout}"
 
 

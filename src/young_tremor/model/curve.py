@@ -39,6 +39,7 @@ class Curve(Checked, frozen=True):
 
     @property
     def constant(self) -> bool:
+        """Whether it has no keys."""
         return not self.keys
 
     def at(self, t: np.ndarray) -> np.ndarray:
@@ -113,6 +114,7 @@ class Later(Curve, frozen=True):
     begins: Annotated[float, Number("Begins", "By how far", TIME, unit="s")] = 0.0
 
     def integral(self, t: np.ndarray) -> np.ndarray:
+        """The running integral from 0, with what ran before."""
         return super().integral(t) + self.begins
 
 

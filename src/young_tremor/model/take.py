@@ -95,6 +95,7 @@ class Take(Checked, frozen=True):
 
     @property
     def frames(self) -> int:
+        """How many samples there are."""
         return len(self.rows) // (8 * len(COLUMNS))
 
 

@@ -79,10 +79,12 @@ class Composite:
 
     @property
     def format(self) -> PixelFormat:
+        """The format of the composite."""
         return self.flight.format
 
     @property
     def tags(self) -> ColourTags:
+        """The colour tags of the composite."""
         return self.flight.tags
 
 

@@ -42,6 +42,7 @@ def looked_at(
 
 
 def parts_of(frames: int, long: int = PART) -> list[np.ndarray]:
+    """The numbers of frames, in parts of at most ``long``."""
     return [np.arange(first, min(first + long, frames)) for first in range(0, frames, long)]
 
 

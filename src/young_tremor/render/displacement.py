@@ -283,7 +283,7 @@ def _delivered_grid(plan: Plan, at: tuple[np.ndarray, np.ndarray]) -> np.ndarray
     """Rendered luma pixels (columns,) and (rows,) in frame units: (rows, columns, 2)."""
     to_units = np.linalg.inv(camera.pixels(plan.size, plan.render_aspect))
     x, y = at[0] * to_units[0, 0] + to_units[0, 2], at[1] * to_units[1, 1] + to_units[1, 2]
-    return np.stack(np.meshgrid(x, y), axis=-1) * plan.over
+    return np.stack(np.meshgrid(x, y), axis=-1) * plan.overscan
 
 
 def _every_place(few: np.ndarray, size: tuple[int, int]) -> np.ndarray:

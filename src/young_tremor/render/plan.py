@@ -28,13 +28,13 @@ ROWS_EVERY = 0.0012  # seconds between heights at which a rolling shutter is loo
 
 @dataclass(frozen=True)
 class Quality:
-    """How a plan is rendered: ``size`` of the result (None: as delivered), the kernel, and ``over``: how much
+    """How a plan is rendered: ``size`` of the result (None: as delivered), the kernel, and ``overscan``: how much
     more than the delivered frame is seen (1.2: a tenth of it on each side). ``views``: how many of a preview's views
     are made, as a share."""
 
     size: tuple[int, int] | None = None
     kernel: Kernel = "cubic"
-    over: float = 1.0
+    overscan: float = 1.0
     views: float = 1.0
 
 
@@ -209,10 +209,10 @@ class Plan:
     """One shot resolved against its sources at one quality. A value: any thread may render from it.
 
     ``plates``: bottom to top. ``size`` is the rendered size, ``delivered`` the shot's; ``crop`` the crop that was
-    solved for (the largest where it follows the motion, ``course`` (frames,) being its way), ``centre`` the shift that
-    goes with it in frame units, as much of it as ``leaning`` (frames,) says.
+    solved for (the largest of ``crop_curve`` (frames,) where it follows the motion), ``centre`` the shift that goes
+    with it in frame units, as much of it as ``recentre_weight`` (frames,) says.
     ``alpha``: the format of the result where it is to hold what is covered besides; the colour then goes on beyond the
-    edges, so that it is whole where a pixel is covered in part. ``over``, ``views``: of its :class:`Quality`.
+    edges, so that it is whole where a pixel is covered in part. ``overscan``, ``views``: of its :class:`Quality`.
     """
 
     shot: Shot
@@ -227,9 +227,9 @@ class Plan:
     shaken: bool
     crop: float
     centre: tuple[float, float] = (0.0, 0.0)
-    course: np.ndarray | None = None
-    leaning: np.ndarray | None = None
-    over: float = 1.0
+    crop_curve: np.ndarray | None = None
+    recentre_weight: np.ndarray | None = None
+    overscan: float = 1.0
     alpha: PixelFormat | None = None
     views: float = 1.0
 
@@ -255,10 +255,12 @@ class Plan:
 
     @property
     def seconds(self) -> float:
+        """How long the shot lasts."""
         return float(self.frames / self.rate)
 
     @property
     def focal(self) -> float:
+        """The focal length in frame heights."""
         return self.base.focal
 
     @property
@@ -308,9 +310,15 @@ class Plan:
         knock = self.shot.frame.knock
         if not self.shaken or knock.frames <= 0:
             return 0.0
-        return knock.softness / 100.0 * self.struck(self.time(index), knock.frames, 1.0)[0] * self.size[1] / self.over
+        return (
+            knock.softness
+            / 100.0
+            * self.hit_envelope(self.time(index), knock.frames, 1.0)[0]
+            * self.size[1]
+            / self.overscan
+        )
 
-    def struck(self, t: float, frames: int, fall: float) -> tuple[float, Hit | None]:
+    def hit_envelope(self, t: float, frames: int, fall: float) -> tuple[float, Hit | None]:
         """How strongly a frame at ``t`` is still under one of the hits, and which: 0 from ``frames`` frames after."""
         best: tuple[float, Hit | None] = (0.0, None)
         for hit in self.shot.hits:
@@ -323,11 +331,19 @@ class Plan:
         """C of a frame: z, the crop by hand included, and b."""
         if not self.shaken:
             return 1.0, (0.0, 0.0)
-        solved = self.crop if self.course is None else float(self.course[min(max(index, 0), len(self.course) - 1)])
+        solved = (
+            self.crop
+            if self.crop_curve is None
+            else float(self.crop_curve[min(max(index, 0), len(self.crop_curve) - 1)])
+        )
         z = solved * float(self.by_hand(np.array([self.time(index)]))[0])
         if z <= 1:
             return z, (0.0, 0.0)
-        share = 1.0 if self.leaning is None else float(self.leaning[min(max(index, 0), len(self.leaning) - 1)])
+        share = (
+            1.0
+            if self.recentre_weight is None
+            else float(self.recentre_weight[min(max(index, 0), len(self.recentre_weight) - 1)])
+        )
         return z, (share * self.centre[0], share * self.centre[1])
 
     def to_frame(self, index: int, plate: PlatePlan | None = None) -> np.ndarray:
@@ -355,10 +371,11 @@ class Plan:
     @cached_property
     def from_units(self) -> np.ndarray:
         """Frame units to rendered luma pixels."""
-        return camera.pixels(self.size, self.render_aspect) @ np.diag([1 / self.over, 1 / self.over, 1.0])
+        return camera.pixels(self.size, self.render_aspect) @ np.diag([1 / self.overscan, 1 / self.overscan, 1.0])
 
     @property
     def render_aspect(self) -> float:
+        """The shape of a rendered pixel."""
         return self._aspect * self.size[1] / self.size[0]
 
     @property

@@ -26,7 +26,7 @@ def scale_of(plan: Plan, plate: PlatePlan, index: int) -> float:
         apart = pixels_apart(plan, plate, index)
     except np.linalg.LinAlgError:
         return 1.0  # it has no size
-    steady = plate.plate.placement.size.constant and plan.course is None and plan.shot.frame.crop.constant
+    steady = plate.plate.placement.size.constant and plan.crop_curve is None and plan.shot.frame.crop.constant
     if (steady and not plan.shaken) or (steady and plan.crop == 1):
         return float(min(max(1 / max(apart, 1e-6), 1 / 64), 64.0, MOST_DRAWN / max(plate.source.size)))
     wanted = 2.0 ** (math.ceil(SCALES * math.log2(min(max(1 / max(apart, 1e-6), 1 / 64), 64.0)) - 1e-6) / SCALES)

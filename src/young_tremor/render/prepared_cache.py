@@ -32,6 +32,7 @@ class PreparedPicture:
 
     @property
     def nbytes(self) -> int:
+        """Bytes of all planes."""
         return sum(plane.nbytes for plane in self.planes)
 
 

@@ -34,7 +34,7 @@ class FrameReadings:
     """What the edges cost.
 
     ``need`` (frames,): the crop that each frame needs on top of that by hand, 1 where it is covered as it is.
-    ``crop``: what the edges add (the most of it where it follows the motion, ``course`` (frames,)), ``centre`` its
+    ``crop``: what the edges add (the most of it where it follows the motion, ``crop_curve`` (frames,)), ``centre`` its
     shift. ``detail``: source pixels per delivered pixel along a line at the largest crop, at most 1. ``cut`` (frames,):
     whether a keep-clear box leaves the frame.
     """
@@ -44,11 +44,12 @@ class FrameReadings:
     detail: float
     cut: np.ndarray
     centre: tuple[float, float] = (0.0, 0.0)
-    course: np.ndarray | None = None
-    leaning: np.ndarray | None = None
+    crop_curve: np.ndarray | None = None
+    recentre_weight: np.ndarray | None = None
 
     @property
     def worst(self) -> int:
+        """The frame that needs the largest crop."""
         return int(np.argmax(self.need))
 
     @property
@@ -74,14 +75,20 @@ def resolve(
     if not shaken or not crops(shot.frame.edges):
         return plan
     if known is not None:
-        return replace(plan, crop=known.crop, centre=known.centre, course=known.course, leaning=known.leaning)
+        return replace(
+            plan,
+            crop=known.crop,
+            centre=known.centre,
+            crop_curve=known.crop_curve,
+            recentre_weight=known.recentre_weight,
+        )
     found_readings = readings(plan)
     return replace(
         plan,
         crop=found_readings.crop,
         centre=found_readings.centre,
-        course=found_readings.course,
-        leaning=found_readings.leaning,
+        crop_curve=found_readings.crop_curve,
+        recentre_weight=found_readings.recentre_weight,
     )
 
 
@@ -105,7 +112,7 @@ def _bare(shot: Shot, sources: tuple[SourceInfo, ...], quality: Quality, shaken:
     frames = max(1, math.floor(Fraction(end - shot.start).limit_denominator(10**6) * rate + Fraction(1, 1000)))
     border = EDGE_MODES[shot.frame.edges].border
     border = "hold" if border == "soft" and not shaken else border
-    if quality.over > 1 or (shot.frame.fit != "fill" and border == "hold" and crops(shot.frame.edges)):
+    if quality.overscan > 1 or (shot.frame.fit != "fill" and border == "hold" and crops(shot.frame.edges)):
         border = "black"  # what the picture does not reach is meant to be seen
     plates = _plates(shot, sources, size, aspect, rate, shaken)
     return Plan(
@@ -120,7 +127,7 @@ def _bare(shot: Shot, sources: tuple[SourceInfo, ...], quality: Quality, shaken:
         border,
         shaken,
         1.0,
-        over=quality.over,
+        overscan=quality.overscan,
         views=quality.views,
     )
 
@@ -302,5 +309,5 @@ def _readings(
     scale = camera.fit_scale(source.size, float(source.pixel_aspect), size, float(aspect), how)
     detail = min(1.0, 1.0 / (scale * crop * float(by_hand.max())))
     shift = (float(centre[0]), float(centre[1]))
-    new_plan = replace(plan, crop=crop, centre=shift, course=course, leaning=leaning)
+    new_plan = replace(plan, crop=crop, centre=shift, crop_curve=course, recentre_weight=leaning)
     return FrameReadings(need, crop, detail, cut_boxes(new_plan, clear), shift, course, leaning)

@@ -46,7 +46,7 @@ def way_of(plan: Plan, plates: tuple[PlatePlan, ...], looks: np.ndarray) -> tupl
             apart = (np.linalg.norm(gone[1] - gone[0]) / (2 * half), np.linalg.norm(gone[3] - gone[0]))
             uneven = max(uneven, *map(float, apart))
         steps = np.linalg.norm(np.diff(np.nan_to_num(places, nan=9.0), axis=0), axis=2)
-        ways = np.concatenate([np.zeros((1, steps.shape[1])), np.cumsum(steps, axis=0)]) * plan.size[1] / plan.over
+        ways = np.concatenate([np.zeros((1, steps.shape[1])), np.cumsum(steps, axis=0)]) * plan.size[1] / plan.overscan
         longest = ways[:, int(np.argmax(ways[-1]))]
         best = longest if longest[-1] > best[-1] else best
     return best, uneven
@@ -160,7 +160,7 @@ def places(plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shift: n
     """Where delivered places ``q`` (m, 2) in frame units look in the nominal source at moments (n,), luma pixels:
     (n, m, 2). ``shift`` (2,): of the view, in frame units."""
     back = np.linalg.inv(plan.to_frame(index, plate))
-    rows = np.clip(q[:, 1] / plan.over, -0.5, 0.5)
+    rows = np.clip(q[:, 1] / plan.overscan, -0.5, 0.5)
     depth = plate.plate.depth
     if displacement.deep_alone(plan, plate) and depth is not None and not depth_map.moves(depth):
         p = displacement.seen_at_once(plate, times, np.broadcast_to(q - shift, (len(times), *q.shape)), back)
@@ -201,7 +201,7 @@ def smears(plan: Plan, seconds: np.ndarray) -> dict[int, np.ndarray]:
         return {}
     out = {}
     for k, t in enumerate(seconds.tolist()):
-        size, strongest = plan.struck(t, smear.frames, smear.fall)
+        size, strongest = plan.hit_envelope(t, smear.frames, smear.fall)
         length = smear.length / 100.0 * size
         turn = math.radians(sample.heading(plan.shot.shake, strongest) if smear.angle is None else smear.angle)
         if length > 0:

@@ -40,7 +40,7 @@ def looked_at(plan: Plan, index: int, t: float | None = None) -> np.ndarray:
     to_units = np.linalg.inv(camera.pixels(plan.size, plan.render_aspect))
     x = np.arange(width) * to_units[0, 0] + to_units[0, 2]
     y = np.arange(height) * to_units[1, 1] + to_units[1, 2]
-    q = np.stack(np.meshgrid(x, y), axis=-1) * plan.over
+    q = np.stack(np.meshgrid(x, y), axis=-1) * plan.overscan
     rows = np.arange(height) / max(height - 1, 1) - 0.5
     back = np.linalg.inv(plan.to_frame(index, plate))
     moved = displacement.known_channels(plan, plate, np.array([t]))[0]

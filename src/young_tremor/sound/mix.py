@@ -75,6 +75,7 @@ class RumbleRow:
     shift: int = 0
 
     def samples(self, first: int, count: int) -> np.ndarray:
+        """Samples from ``first`` on: (count, 2) float64."""
         row = self.sound
         made = rumble.samples(row, first + self.shift, count) * self.level.over(first, count)
         if row.follow == "nothing":
@@ -97,6 +98,7 @@ class KnocksRow:
     longest: int  # samples that one may last
 
     def samples(self, first: int, count: int) -> np.ndarray:
+        """Samples from ``first`` on: (count, 2) float64."""
         out = np.zeros((count, 2))
         for at, make in self.struck:
             if not first - self.longest < at < first + count:
@@ -120,6 +122,7 @@ class ReadRow:
     _rest: np.ndarray = field(default_factory=lambda: np.zeros((0, 2)), repr=False)
 
     def samples(self, first: int, count: int) -> np.ndarray:
+        """Samples from ``first`` on: (count, 2) float64."""
         if first < 0:
             later = self.samples(0, max(first + count, 0)) if first + count > 0 else np.zeros((0, 2))
             return np.concatenate([np.zeros((count - len(later), 2)), later])

@@ -379,6 +379,7 @@ class Chart(QWidget):
         self.camera_strip.refresh()
 
     def show_ready(self, ready: np.ndarray) -> None:
+        """Show on the ruler which frames are ready: (frames,) bool."""
         if not np.array_equal(ready, self._ready):
             self._ready = ready
             self.ruler.update()

@@ -97,6 +97,7 @@ class FoundHitsRow(Row):
         return self.strip_.found.times[self.strip_.found.above(self.strip_.threshold)]
 
     def tell(self) -> None:
+        """Say how many hits stand over the threshold."""
         count = len(self.times)
         self.keep.setText(tr("Keep {0}", count))
         self.keep.setEnabled(count > 0)

@@ -50,6 +50,7 @@ class HitEditor:
             self._with_jolts(shot.id)
 
     def fill_menu(self, hit_id: str, menu: QMenu) -> None:
+        """Offer what can be done with a hit, or with all of them where none is named."""
         shot, session = self._paper.shot, self._paper.session
         if shot is None:
             return

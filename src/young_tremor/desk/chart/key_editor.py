@@ -70,6 +70,7 @@ class KeyEditor(QObject):
 
     @chosen.setter
     def chosen(self, numbers: tuple[int, ...]) -> None:
+        """Choose keys by their numbers."""
         if numbers != self.chosen or (numbers and self._paper.state.now.target != "keys"):
             self._paper.state.choose(keys=ChosenKeys(self._curve, numbers) if numbers else ChosenKeys())
 
@@ -101,6 +102,7 @@ class KeyEditor(QObject):
         return height - 3 - (min(max(value, self.low), self.high) - self.low) / (self.high - self.low) * (height - 8)
 
     def value(self, y: float) -> float:
+        """The value at a height of the strip."""
         height = self._strip.height()
         share = (height - 3 - y) / (height - 8)
         return min(max(self.low + share * (self.high - self.low), self.low), self.high)
@@ -179,6 +181,7 @@ class KeyEditor(QObject):
     # mouse and keys; each says whether it took the event
 
     def press(self, event: QMouseEvent) -> bool:
+        """Take hold of what lies under the pointer; whether there was anything."""
         curve, place = self._read(), event.position()
         if curve is None or event.button() != Qt.MouseButton.LeftButton:
             return False
@@ -209,6 +212,7 @@ class KeyEditor(QObject):
         return False
 
     def move(self, event: QMouseEvent) -> bool:
+        """Follow the pointer."""
         curve, place = self._read(), event.position()
         if curve is None:
             return False
@@ -250,6 +254,7 @@ class KeyEditor(QObject):
         self._session.apply(self.name, self._write(new_curve))
 
     def release(self, event: QMouseEvent) -> bool:
+        """Let go: the drag is one step."""
         busy = self._start is not None or self._line is not None or self._tangent is not None
         if busy:
             self._session.end_gesture()
@@ -308,6 +313,7 @@ class KeyEditor(QObject):
         )
 
     def key(self, event: QKeyEvent) -> bool:
+        """Do what a key of the keyboard asks of the chosen keys; whether it did anything."""
         curve = self._read()
         if curve is None or not self.wants(event):
             return False
@@ -387,6 +393,7 @@ class KeyEditor(QObject):
 
     @property
     def view(self) -> TimeView:
+        """The time that the strip shows."""
         return self._view
 
     @property

@@ -39,6 +39,7 @@ class RowContext(QObject):
 
     @property
     def shot_id(self) -> str:
+        """The id of the shot that is drawn; empty where there is none."""
         return self.shot.id if self.shot else ""
 
     def snaps(self) -> list[float]:

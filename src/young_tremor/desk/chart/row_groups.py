@@ -56,6 +56,7 @@ class GroupHead(QWidget):
         self.setToolTip(tr("Fold or unfold"))
 
     def show_group(self, words: str, note: str, *, folded: bool) -> None:
+        """Show a group's name and a note, folded or not."""
         if (words, note, folded) != (self.words, self.note, self.folded):
             self.words, self.note, self.folded = words, note, folded
             self.setAccessibleName(words)

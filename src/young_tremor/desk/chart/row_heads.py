@@ -41,6 +41,7 @@ class Lamp(QWidget):
             self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def set_on(self, on: bool) -> None:
+        """Turn the lamp on or off."""
         self.on = on
         self.update()
 
@@ -115,6 +116,7 @@ class RowHead(QWidget):
             rule.setCursor(Qt.CursorShape.ArrowCursor)
 
     def set_words(self, name: str, note: str) -> None:
+        """Show a name and a note."""
         if (name, note) != (self.name, self.note):
             self.name, self.note = name, note
             self.setAccessibleName(name)
@@ -128,6 +130,7 @@ class RowHead(QWidget):
             self.update()
 
     def set_selected(self, selected: bool) -> None:
+        """Mark it as chosen, or not."""
         if selected != self.selected:
             self.selected = selected
             self.update()
@@ -211,6 +214,7 @@ class CameraHead(RowHead):
         return QRectF(141 + 42 * number, 10, 38, 18)
 
     def set_peak(self, words: str) -> None:
+        """Show how far the camera goes at most."""
         if words != self.peak:
             self.peak = words
             self.setAccessibleDescription(words)

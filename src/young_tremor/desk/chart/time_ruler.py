@@ -85,6 +85,7 @@ class TimeRuler(TimeWidget):
         )
 
     def set_hits(self, hits: tuple[Hit, ...]) -> None:
+        """Show hits as pins."""
         if hits != self.hits:
             self.hits = hits
             self.update()

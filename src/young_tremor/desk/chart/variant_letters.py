@@ -54,6 +54,7 @@ class VariantLetters(QWidget):
         return QSize(self._word + CELL * (len(self.letters) + 1), 22)
 
     def show_shot(self, shot: Shot) -> None:
+        """Show the variants of a shot."""
         self._shot = shot
         letters, current = shot.letters, shot.variant
         if (letters, current) != (self.letters, self.current):

@@ -66,6 +66,7 @@ class ColourSwatch(ColourChip):
         return QSize(44, 22)
 
     def set_colour(self, colour: str) -> None:
+        """Show a colour, written like #f2c14e."""
         if colour != self.colour:
             self.colour = colour
             self.update()

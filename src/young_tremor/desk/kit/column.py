@@ -24,6 +24,7 @@ def section(words: str) -> QLabel:
 
 
 def divider() -> QFrame:
+    """A line across the column."""
     line = QFrame()
     line.setFixedHeight(1)
     line.setStyleSheet(f"background: {theme.LINE};")
@@ -45,6 +46,7 @@ class Fold(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def set_folded(self, folded: bool, value: str = "") -> None:
+        """Show it folded, with the main value of its group, or open."""
         self.folded, self.value = folded, value
         self.update()
 

@@ -36,6 +36,7 @@ class Notice(QLabel):
         self.hide()
 
     def say(self, words: str) -> None:
+        """Show a sentence for as long as it takes to read it."""
         if not words:
             return
         self.setText(words)

@@ -120,6 +120,7 @@ class NumberField(QWidget):
 
     @property
     def value(self) -> float:
+        """The number that is shown."""
         return self._value
 
     def set_value(self, value: float) -> None:

@@ -37,6 +37,7 @@ class Glyph(QAbstractButton):
         return QSize(38, 30) if self._round else QSize(26, 30)
 
     def set_sign(self, sign: str) -> None:
+        """Show another sign."""
         self.sign = sign
         self.update()
 

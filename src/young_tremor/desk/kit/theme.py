@@ -113,14 +113,17 @@ class PaperInks(QObject):
         self.night = self.strong = False
 
     def colour(self, role: str) -> QColor:
+        """The colour of a role of the paper."""
         strong = (_STRONG_NIGHT if self.night else _STRONG_DAY) if self.strong else {}
         return QColor(strong.get(role) or (_NIGHT if self.night else _DAY)[role])
 
     def set_night(self, night: bool) -> None:
+        """Turn to night or day paper."""
         self.night = night
         self.changed.emit()
 
     def set_strong(self, strong: bool) -> None:
+        """Use strong inks, or the usual ones."""
         self.strong = strong
         self.changed.emit()
 

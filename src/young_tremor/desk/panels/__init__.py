@@ -1,2 +1,2 @@
-"""The panel at the right: ``panel`` holds the frame's controls or those of the chosen strand; ``figures`` beside the
-picture."""
+"""The panel at the right: ``panel`` turns to the page that is wanted, ``controls`` makes controls of fields,
+``motion_figures`` stands beside the picture."""

@@ -35,6 +35,7 @@ class CropGlyph(QWidget):
         self.crop, self.aspect = 1.0, 16 / 9
 
     def show_crop(self, crop: float, aspect: float) -> None:
+        """Show an enlargement in a frame of an aspect."""
         self.crop, self.aspect = crop, aspect
         self.update()
 
@@ -157,6 +158,7 @@ class FramePanel(Column):
         return shot_edits.set_frame(self._shot.id if self._shot else "", **changes)
 
     def show_shot(self, shot: Shot | None) -> None:
+        """Show the frame settings of a shot at the playhead."""
         self.setEnabled(shot is not None)
         old, self._shot = self._shot, shot
         if shot is not None:

@@ -40,6 +40,7 @@ class SpectrumPlot(QWidget):
     def show_figures(
         self, found: motion_figures.MotionFigures | None, against: motion_figures.MotionFigures | None = None
     ) -> None:
+        """Show the spectrum of a motion, and one to compare it with."""
         self.found, self.against = found, against
         self.update()
 
@@ -51,9 +52,11 @@ class SpectrumPlot(QWidget):
         return next((step for step in steps if step >= 1.1 * most), steps[-1])
 
     def place(self, hz: np.ndarray) -> np.ndarray:
+        """Where a frequency stands across the plot, in pixels."""
         return self.width() * np.log(hz / LOW) / math.log(HIGH / LOW)
 
     def height_of(self, amplitude: np.ndarray) -> np.ndarray:
+        """Where an amplitude stands on the plot, in pixels from the top."""
         share = 1 + np.log10(np.maximum(amplitude, 1e-12) / self.top) / DECADES
         return self.height() - 16 - share * (self.height() - 22)
 
@@ -122,6 +125,7 @@ class ChannelTable(QWidget):
         self.setFixedHeight(44)
 
     def show_rows(self, rows: tuple[motion_figures.ChannelFigures, ...]) -> None:
+        """Show the figures of the channels that move."""
         self.rows = rows
         self.setFixedHeight(24 + 19 * max(len(rows), 1))
         self.setAccessibleDescription("; ".join(f"{row.channel}: {', '.join(_cells(row))}" for row in rows))

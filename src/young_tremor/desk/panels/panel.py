@@ -83,14 +83,17 @@ class Panel(QWidget):
 
     @cached_property
     def plates(self) -> PlatesPanel:
+        """The page of the plates."""
         return self._added(PlatesPanel(self._state))
 
     @cached_property
     def span(self) -> SpanPanel:
+        """The page of a span."""
         return self._added(SpanPanel(self._state))
 
     @cached_property
     def sound(self) -> SoundPanel:
+        """The page of a sound."""
         return self._added(SoundPanel(self._state))
 
     def _added(self, column: C) -> C:
@@ -124,22 +127,27 @@ class Panel(QWidget):
 
     @property
     def drift(self) -> DriftPanel:
+        """The page of a drift."""
         return cast("DriftPanel", self.page_of(Drift))
 
     @property
     def jolts(self) -> JoltsPanel:
+        """The page of jolts."""
         return cast("JoltsPanel", self.page_of(Jolts))
 
     @property
     def plotted(self) -> PlottedPanel:
+        """The page of a plotted strand."""
         return cast("PlottedPanel", self.page_of(Plotted))
 
     @property
     def take(self) -> TakePanel:
+        """The page of a take."""
         return cast("TakePanel", self.page_of(Taken))
 
     @property
     def shimmer(self) -> ShimmerPanel:
+        """The page of a shimmer."""
         return cast("ShimmerPanel", self.page_of(Shimmer))
 
     @property

@@ -39,12 +39,14 @@ class PlateRow(QWidget):
         self.lamp.move(64, 2)
 
     def show_plate(self, plate: Plate, *, current: bool, lowest: bool) -> None:
+        """Show a plate: whether it is the chosen one, and the lowest."""
         self.plate, self.current, self.lowest = plate, current, lowest
         self.setAccessibleName(tr("Plate {0}", plate.name))
         self.lamp.set_on(plate.on)
         self.update()
 
     def set_image(self, image: QImage) -> None:
+        """Show its thumbnail."""
         self._image = image
         self.update()
 
@@ -55,6 +57,7 @@ class PlateRow(QWidget):
 
     @property
     def share(self) -> str:
+        """Its share of the shake in words."""
         return tr("glass") if self.plate.glass else f"{self.plate.share:.2f}×"
 
     @property

@@ -45,6 +45,7 @@ class ClipView(QWidget):
         self._drag: tuple[QPointF, QPointF] | None = None
 
     def show_rgb(self, rgb: np.ndarray | None) -> None:
+        """Show a picture, (rows, columns, 3) uint8."""
         self._image = image_of(rgb) if rgb is not None else None
         self.update()
 
@@ -173,6 +174,7 @@ class ClipTimeline(QWidget):
         self.update()
 
     def x(self, t: float) -> float:  # type: ignore[override]
+        """Where a moment stands, in pixels."""
         return t / self.length * self.width()
 
     def _t(self, event: QMouseEvent) -> float:

@@ -87,12 +87,14 @@ class PictureView(QWidget):
             self.update()
 
     def show_picture(self, picture: PreviewPicture | None) -> None:
+        """Show an answer of the preview, or nothing."""
         self.picture = picture
         self._image = image_of(picture.rgb) if picture else None
         self._still = image_of(picture.still) if picture and picture.still is not None else None
         self.update()
 
     def set_scope(self, trace: CameraTrace | None, time: float) -> None:
+        """Show the path of the frame's centre up to a moment."""
         self.scope, self.time = trace, time
         self.update(self._scope_rect().toRect().adjusted(-1, -1, 1, 1))
 
@@ -121,7 +123,7 @@ class PictureView(QWidget):
         return self._state.now.mode == "side" and not self._state.now.peek
 
     @property
-    def over(self) -> float:
+    def overscan(self) -> float:
         """How much more than the delivered frame is shown."""
         return OVERSCAN if frame_marks.OVER in self._overlays else 1.0
 
@@ -133,7 +135,7 @@ class PictureView(QWidget):
     def _fitted(self) -> float:
         """Device pixels for a delivered one where the whole fits."""
         room, aspect = self._room(), self.aspect or 1.0
-        return min(room.width() / aspect, room.height()) / self.over * self.devicePixelRatioF() / max(self.rows, 1)
+        return min(room.width() / aspect, room.height()) / self.overscan * self.devicePixelRatioF() / max(self.rows, 1)
 
     @property
     def scale(self) -> float:
@@ -143,9 +145,9 @@ class PictureView(QWidget):
     def frame_rect(self) -> QRect:
         """Where the delivered frame lies, in widget coordinates."""
         whole = self.whole_rect()
-        if self.over == 1:
+        if self.overscan == 1:
             return whole
-        inner = QRect(0, 0, round(whole.width() / self.over), round(whole.height() / self.over))
+        inner = QRect(0, 0, round(whole.width() / self.overscan), round(whole.height() / self.overscan))
         inner.moveCenter(whole.center())
         return inner
 
@@ -155,9 +157,9 @@ class PictureView(QWidget):
             return QRect()
         room, zoom = self._room().toRect(), self._state.now.zoom
         if zoom.scale:
-            height = max(2, round(self.rows * zoom.scale * self.over / self.devicePixelRatioF() / 2) * 2)
+            height = max(2, round(self.rows * zoom.scale * self.overscan / self.devicePixelRatioF() / 2) * 2)
             width = max(2, round(height * self.aspect / 2) * 2)
-            x, y = ((value - 0.5) / self.over + 0.5 for value in (zoom.x, zoom.y))
+            x, y = ((value - 0.5) / self.overscan + 0.5 for value in (zoom.x, zoom.y))
             left = room.left() + room.width() / 2 - x * width
             top = room.top() + room.height() / 2 - y * height
             return QRect(round(left), round(top), width, height)
@@ -171,7 +173,9 @@ class PictureView(QWidget):
     def wanted(self) -> tuple[int, int]:
         """The size in real pixels at which a preview is to be rendered, even numbers: no more than is delivered."""
         rect, ratio = self.whole_rect(), self.devicePixelRatioF()
-        least = min(1.0, self.rows * self.over / max(rect.height() * ratio, 1)) if self._state.now.zoom.scale else 1.0
+        least = (
+            min(1.0, self.rows * self.overscan / max(rect.height() * ratio, 1)) if self._state.now.zoom.scale else 1.0
+        )
         return tuple(max(2, 2 * round(number * ratio * least / 2)) for number in (rect.width(), rect.height()))  # type: ignore[return-value]
 
     def zoom(self, factor: float, place: QPointF | None = None) -> None:

@@ -144,11 +144,13 @@ class Transport(QWidget):
         QPainter(self).fillRect(self.rect(), QColor(theme.WELL))
 
     def show_time(self, frame: int, frames: int, rate: Fraction, drop: bool = False) -> None:
+        """Show where the playhead is."""
         self._time.setText(timecode(frame, rate, drop=drop))
         self._length.setText(
             tr(" / {0} · {1} fps", timecode(frames, rate, drop=drop), format_rate(rate)) if frames else ""
         )
 
     def show_playing(self, playing: bool, late: str = "") -> None:
+        """Show whether it plays."""
         self.button.set_sign("pause" if playing else "play")
         self._late.setText(late)

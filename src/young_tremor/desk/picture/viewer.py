@@ -86,6 +86,7 @@ class ViewerController(QObject):
 
     @property
     def playing(self) -> bool:
+        """Whether it plays."""
         return self._waiting is not None or (self.player is not None and self.player.playing)
 
     def _chosen(self, before: Selection, now: Selection) -> None:
@@ -178,7 +179,7 @@ class ViewerController(QObject):
             first,
             last,
             against=against,
-            over=self._view_widget.over,
+            overscan=self._view_widget.overscan,
             then=self._next_request(mode),
         )
         if self.session.in_gesture:
@@ -195,7 +196,7 @@ class ViewerController(QObject):
         if following is None or self.state.know(following.shot.footage.media) is None:
             return None
         bare = replace(self.state.under_spans(following), others=())
-        return PictureRequest(bare, self._view_widget.wanted(), mode, 0, over=self._view_widget.over)
+        return PictureRequest(bare, self._view_widget.wanted(), mode, 0, overscan=self._view_widget.overscan)
 
     def audition(self, shot: Shot | None) -> None:
         """Show, and play, the shot as it would be; None: as it is again."""
@@ -266,6 +267,7 @@ class ViewerController(QObject):
         self.refresh_picture()
 
     def toggle_play(self) -> None:
+        """Play from the playhead, or stop."""
         if self.playing:
             self.stop()
             return

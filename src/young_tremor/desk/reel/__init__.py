@@ -1,1 +1,1 @@
-"""The shots as contact prints: ``reel`` the column, ``prints`` their pictures."""
+"""The shots as contact prints (``reel_list``), and the chart of the reel (``reel_chart``)."""

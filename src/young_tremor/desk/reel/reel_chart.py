@@ -126,6 +126,7 @@ class ReelChartPaper(QWidget):
 
     @property
     def places(self) -> tuple[PlacedShot, ...]:
+        """The shots where they lie in the reel."""
         return self._state.places
 
     def follow(self) -> None:

@@ -1,2 +1,2 @@
-"""What lies over the desk for a while: ``presets``, ``takes``, ``measure_view``, ``render_sheet``, ``finder``,
-``preferences``, ``manual``, ``welcome``."""
+"""What lies over the desk for a while: ``preset_sheet``, ``take_sheet``, ``measure_sheet``, ``render_sheet``,
+``command_finder``, ``preferences``, ``manual_window``, ``welcome``."""

@@ -45,7 +45,7 @@ _WHAT: dict[What, str] = {
 
 
 class DeliveryForm(QWidget):
-    """The fields of one wish, in two columns. ``marks``: the marked seconds of the reel."""
+    """The fields of one request, in two columns. ``marks``: the marked seconds of the reel."""
 
     edited = Signal()
 
@@ -223,7 +223,7 @@ class DeliveryForm(QWidget):
         key: What = self.what.currentData()
         return not (key == "chosen" and len(self._chosen) < 2) and not (key == "marks" and self._marks() is None)
 
-    def wish(self, *, overwrite: bool) -> DeliveryRequest:
+    def request(self, *, overwrite: bool) -> DeliveryRequest:
         """What the fields say."""
         key: What = self.what.currentData()
         shots = self._chosen if key == "chosen" else (self._shot.id,) if key == "shot" and self._shot else ()
@@ -330,7 +330,7 @@ class DeliveryForm(QWidget):
         """Show what the files will be called."""
         project, name = self._document()
         try:
-            films = films_of(self.wish(overwrite=False), project, name)
+            films = films_of(self.request(overwrite=False), project, name)
         except TremorError as error:
             self.example.setText(str(error))
             self.example.show()

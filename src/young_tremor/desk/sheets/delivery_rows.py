@@ -29,9 +29,9 @@ class DeliveryRow(QWidget):
         self.words.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.fresh = QCheckBox(tr("Keep fresh"))
         self.fresh.setToolTip(tr("Rendered again when its content changes"))
-        self.fresh.setChecked(row.wish.fresh)
+        self.fresh.setChecked(row.request.fresh)
         self.fresh.toggled.connect(lambda on: rows.keep_fresh(row, on))
-        title = Path(row.wish.path).name
+        title = Path(row.request.path).name
         self.main = self._button("Again", lambda: rows.stop(row) if row.state in _UNDER_WAY else self._again())
         above, below = QHBoxLayout(), QHBoxLayout()
         above.addWidget(self.name, 1)
@@ -71,7 +71,7 @@ class DeliveryRow(QWidget):
         """What its files are called, or will be."""
         films = self.row.films
         if not films:
-            return Path(self.row.wish.path).name
+            return Path(self.row.request.path).name
         more = tr(" and {0} more", len(films) - 1) if len(films) > 1 else ""
         return films[0].path.name + more
 
@@ -100,7 +100,7 @@ class DeliveryRow(QWidget):
         self.words.setStyleSheet(f"color: {_INKS[row.state]}; font-size: 13px;")
         room = max(self.width() - self.words.sizeHint().width() - 40, 60)
         self.name.setText(self.name.fontMetrics().elidedText(title, Qt.TextElideMode.ElideMiddle, room))
-        self.name.setToolTip(row.wish.path)
+        self.name.setToolTip(row.request.path)
         self.setToolTip(row.said)
         self.setAccessibleName(f"{title}, {words}")
         self.update()

@@ -123,6 +123,7 @@ class MeasureView(QWidget):
 
     @property
     def measuring(self) -> bool:
+        """Whether a clip is being measured."""
         return self.job is not None
 
     def open_clip(self, path: Path, replaces: Take | None = None) -> None:

@@ -136,7 +136,7 @@ class RenderSheet(Sheet):
 
     def _take(self, *, start: bool) -> None:
         try:
-            notes = self.list.add(self.form.wish(overwrite=self._replace))
+            notes = self.list.add(self.form.request(overwrite=self._replace))
         except ExistingFile as error:
             self._replace = True
             self.start.setText(tr("Replace"))

@@ -52,7 +52,7 @@ class TaskRunner(QObject):
         """
         if name in self._jobs:
             return False
-        number, found = self._state.session.number, []
+        number, found = self._state.session.generation, []
 
         def done(report: Report) -> None:
             def gives_way(part: int, whole: int) -> None:
@@ -71,7 +71,7 @@ class TaskRunner(QObject):
                 failed(job.error)
                 if not quiet:
                     self.told.emit(job.error)
-            elif state == "done" and self._state.session.number == number and still():
+            elif state == "done" and self._state.session.generation == number and still():
                 then(found[0])
             ended()
 

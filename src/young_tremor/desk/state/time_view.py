@@ -52,11 +52,13 @@ class TimeView(QObject):
         self.changed.emit()
 
     def set_frame(self, frame: int) -> None:
+        """Put the playhead on a frame."""
         old, self.frame = self.frame, frame
         if old != frame:
             self.moved.emit(old, frame)
 
     def set_marks(self, marks: tuple[int, int] | None) -> None:
+        """Mark a stretch by its first and last frame, or none."""
         self.marks = marks
         self.changed.emit()
 
@@ -66,12 +68,15 @@ class TimeView(QObject):
         return seconds if self.drop else seconds * float(max(1, round(self.rate)) / self.rate)
 
     def x(self, t: float, width: float) -> float:
+        """Where a moment stands across a width, in pixels."""
         return (t - self.t0) / (self.t1 - self.t0) * width
 
     def t(self, x: float, width: float) -> float:
+        """The moment at a place across a width, in seconds."""
         return self.t0 + x / max(width, 1.0) * (self.t1 - self.t0)
 
     def frame_x(self, frame: float, width: float) -> float:
+        """Where a frame begins across a width, in pixels."""
         return self.x(frame * self.rate.denominator / self.rate.numerator, width)
 
     def frame_at(self, x: float, width: float) -> int:
@@ -86,6 +91,7 @@ class TimeView(QObject):
         self._show(pointer - share * span, span)
 
     def pan(self, share: float) -> None:
+        """Show what lies later by a share of the stretch that is shown."""
         span = self.t1 - self.t0
         self._show(self.t0 + share * span, span)
 

@@ -87,10 +87,12 @@ class Actions:
             self.desk.stage.toggle_play()
 
     def undo_step(self) -> None:
+        """Undo the last step, and say which."""
         label = self.desk.session.undo()
         self.desk.notice.say(tr("Undone: {0}", label) if label else tr("Nothing to undo."))
 
     def redo_step(self) -> None:
+        """Redo the next step, and say which."""
         label = self.desk.session.redo()
         self.desk.notice.say(tr("Redone: {0}", label) if label else tr("Nothing to redo."))
 

@@ -181,6 +181,7 @@ class FileActions:
             )
 
     def ask_open(self) -> None:
+        """Ask for files and open them."""
         names, _ = QFileDialog.getOpenFileNames(
             self._desk.window, tr("Open footage or a project"), str(self._desk.folder())
         )
@@ -188,12 +189,14 @@ class FileActions:
             self.open_all([Path(name) for name in names])
 
     def save(self) -> None:
+        """Save the project where it is kept; ask where if it never was. Whether it was saved."""
         if self._desk.session.path is None:
             self.save_as()
         else:
             self._keep(None)
 
     def save_as(self) -> None:
+        """Ask where to save the project. Whether it was saved."""
         start = self._desk.session.path or self._desk.folder() / "untitled.tremor"
         name, _ = QFileDialog.getSaveFileName(
             self._desk.window, tr("Save project"), str(start), tr("Young Tremor project (*.tremor)")

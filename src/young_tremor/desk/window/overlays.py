@@ -46,6 +46,7 @@ class Overlays:
         return self.finder.isVisible() or self.preferences.isVisible()
 
     def hide(self) -> None:
+        """Close what is open."""
         self.finder.hide()
         self.preferences.hide()
 
@@ -56,6 +57,7 @@ class Overlays:
         finder.move((desk.window.width() - finder.width()) // 2, desk.window.height() - finder.height() - 8)
 
     def show_preferences(self) -> None:
+        """Show the preferences."""
         self.preferences.open()
         self.preferences.move(self._desk.window.width() - self.preferences.width() - 4, theme.HEADER + 2)
 

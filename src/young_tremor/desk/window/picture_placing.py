@@ -41,6 +41,7 @@ class PicturePlacing:
             self._desk.notice.say(tr("Drag a box on the picture over what must stay in the frame."))
 
     def draw_region(self, rules: RegionFields) -> None:
+        """Let a region be drawn on the picture."""
         self._rules = rules
         self._desk.state.choose(tool="region")
         free = rules.region is not None and rules.region.shape == "polygon"

@@ -34,7 +34,7 @@ class ReelActions:
         self._desk = desk
         self._copied: Shot | None = None
         scene, state = desk.scene, desk.state
-        desk.session.along = self._along
+        desk.session.propagate = self._along
         scene.paper.scrubbed.connect(desk.stage.go_in_reel)
         scene.paper.trimming.connect(self._look)
         scene.paper.menu_asked.connect(self._fill_menu)

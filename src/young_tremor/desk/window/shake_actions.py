@@ -109,6 +109,7 @@ class ShakeActions:
             popup.keep.keep_strand(strand)
 
     def add_strand(self, kind: str) -> None:
+        """Add a strand of a kind to the shot, by its word in documents."""
         shot = self._desk.state.shot
         if shot is None:
             self._desk.notice.say(tr("Open some footage first; a strand then moves it."))
@@ -207,6 +208,7 @@ class ShakeActions:
         desk.runner.run("lay over", look, land, still=lambda: desk.shot_of(shot.id) is not None)
 
     def tell_log(self) -> None:
+        """Say where errors are logged."""
         self._desk.notice.say(tr("Errors are logged in {0}.", log.path()))
 
     def reset_shake(self) -> None:
@@ -249,6 +251,7 @@ class ShakeActions:
         self._desk.chart.hits.drop(round((self._desk.state.seconds - late) * rate) / rate)
 
     def compare(self, letter: str) -> None:
+        """Compare with the variant of a letter, or with the still original where there is none."""
         state = self._desk.state
         state.choose(against=letter or None)
         if state.now.mode in ("shaken", "still"):

@@ -69,6 +69,7 @@ class Margin:
 
     @property
     def percent(self) -> float:
+        """How much wider, in percent."""
         return 100 * (self.crop - 1)
 
     @property

@@ -31,10 +31,12 @@ class PlacedShot:
 
     @cached_property
     def at(self) -> float:
+        """The seconds of the reel at which it begins."""
         return float(self.first / self.rate)
 
     @cached_property
     def end(self) -> float:
+        """The seconds of the reel at which it ends."""
         return float((self.first + self.frames) / self.rate)
 
 

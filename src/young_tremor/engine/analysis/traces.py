@@ -40,6 +40,7 @@ class CameraTrace:
 
     @property
     def peak_roll(self) -> float:
+        """The largest turn in degrees."""
         return float(np.abs(self.roll).max(initial=0.0))
 
 

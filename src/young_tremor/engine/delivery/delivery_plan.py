@@ -51,10 +51,12 @@ class Delivery:
 
     @property
     def motion_path(self) -> Path:
+        """Where its motion goes, as CSV."""
         return self.path.with_name(f"{self.path.stem} motion.csv")
 
     @property
     def maps_path(self) -> Path:
+        """Where its ST maps go, as a pattern of names."""
         return self.path.with_name(f"{self.path.stem} st.####.exr")
 
     def stem_path(self, name: str) -> Path:

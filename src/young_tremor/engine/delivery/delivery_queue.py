@@ -62,8 +62,8 @@ class DeliveryRequest(msgspec.Struct, frozen=True):
     shared: bool = False
 
 
-class _KeptList(msgspec.Struct, frozen=True):
-    wish: DeliveryRequest
+class _KeptList(msgspec.Struct, frozen=True, rename={"request": "wish"}):
+    request: DeliveryRequest
     state: State
     said: str
     mark: str = ""
@@ -76,8 +76,8 @@ class QueuedDelivery:
     ``mark``: by what it is known whether what it shows has changed since; ``owns``: what is there under its names is
     its own, and ``goes_on`` of this very state, so that numbered pictures can be gone on with."""
 
-    def __init__(self, wish: DeliveryRequest, state: State = "waiting", said: str = "") -> None:
-        self.wish, self.state, self.said = wish, state, said
+    def __init__(self, request: DeliveryRequest, state: State = "waiting", said: str = "") -> None:
+        self.request, self.state, self.said = request, state, said
         self.mark, self.owns, self.goes_on = "", False, False
         self.films: tuple[Delivery, ...] = ()
         self.part = 0
@@ -87,32 +87,32 @@ class QueuedDelivery:
         self.away: Path | None = None  # the list of another document that it belongs to
 
 
-def films_of(wish: DeliveryRequest, project: Project, name: str, *, owns: bool = False) -> tuple[Delivery, ...]:
-    """What a wish comes to with a document as it is now; RequestError where it comes to nothing. ``owns``: what is
+def films_of(request: DeliveryRequest, project: Project, name: str, *, owns: bool = False) -> tuple[Delivery, ...]:
+    """What a request comes to with a document as it is now; RequestError where it comes to nothing. ``owns``: what is
     there under its names may be replaced."""
-    path = Path(wish.path)
-    ending = path.suffix if path.suffix.lower() in codec(wish.form).suffixes else ""
-    only = wish.shots if wish.what in ("shot", "chosen") else None
+    path = Path(request.path)
+    ending = path.suffix if path.suffix.lower() in codec(request.form).suffixes else ""
+    only = request.shots if request.what in ("shot", "chosen") else None
     scope = delivery_plan.Scope(
-        each=wish.what == "each",
+        each=request.what == "each",
         only=only,
-        within=wish.within if wish.what == "marks" else None,
-        handles=wish.handles,
-        variants=wish.variants,
+        within=request.within if request.what == "marks" else None,
+        handles=request.handles,
+        variants=request.variants,
     )
     return delivery_plan.plan_deliveries(
         project,
         scope,
         delivery_plan.Naming(path.parent, path.name.removesuffix(ending), name, ending),
-        form=wish.form,
-        clean=wish.clean,
-        shaken=wish.shaken,
-        motion=wish.motion,
-        maps=wish.maps,
-        stems=wish.stems,
-        loudness=wish.loudness,
-        overwrite=wish.overwrite or owns,
-        how=EncodingChoice(wish.quality, wish.speed, wish.everywhere, wish.full_chroma, wish.hardware),
+        form=request.form,
+        clean=request.clean,
+        shaken=request.shaken,
+        motion=request.motion,
+        maps=request.maps,
+        stems=request.stems,
+        loudness=request.loudness,
+        overwrite=request.overwrite or owns,
+        how=EncodingChoice(request.quality, request.speed, request.everywhere, request.full_chroma, request.hardware),
     )
 
 
@@ -154,30 +154,31 @@ class DeliveryQueue:
 
     @property
     def running(self) -> bool:
+        """Whether a row is at work."""
         return self._row is not None
 
-    def add(self, wish: DeliveryRequest) -> tuple[str, ...]:
-        """Put a wish at the end; TremorError where it could not be done. What should be known before it starts."""
-        films = films_of(wish, self._document()[0], self.name)
+    def add(self, request: DeliveryRequest) -> tuple[str, ...]:
+        """Put a request at the end; TremorError where it could not be done. What should be known before it starts."""
+        films = films_of(request, self._document()[0], self.name)
         paths = {film.path for row in self.rows if row.state in ("waiting", "at work") for film in self._films(row)}
         twice = next((film.path for film in films if film.path in paths), None)
         if twice is not None:
             raise RequestError(f"{twice.name} is in the list already: give it another name.")
         notes = delivery_plan.check(films)
-        if wish.timeline:
-            timelines.check(self._cut(wish), overwrite=wish.overwrite)
+        if request.timeline:
+            timelines.check(self._cut(request), overwrite=request.overwrite)
         with self._lock:
-            self.rows.append(QueuedDelivery(wish))
+            self.rows.append(QueuedDelivery(request))
         self._say()
         return notes
 
-    def _cut(self, wish: DeliveryRequest) -> Path:
-        """Where the timeline of a wish goes."""
-        return Path(wish.path).parent / f"{self.name}.otio"
+    def _cut(self, request: DeliveryRequest) -> Path:
+        """Where the timeline of a request goes."""
+        return Path(request.path).parent / f"{self.name}.otio"
 
     def _films(self, row: QueuedDelivery) -> tuple[Delivery, ...]:
         with suppress(TremorError):
-            return row.films or films_of(row.wish, self._document()[0], self.name)
+            return row.films or films_of(row.request, self._document()[0], self.name)
         return ()
 
     def made_of(self, shot: str) -> Path | None:
@@ -252,13 +253,13 @@ class DeliveryQueue:
 
     def keep_fresh(self, row: QueuedDelivery, fresh: bool) -> None:
         """Let a row follow what it shows, or no more."""
-        row.wish = msgspec.structs.replace(row.wish, fresh=fresh)
+        row.request = msgspec.structs.replace(row.request, fresh=fresh)
         row.seen = None
         self._say()
 
     def lamp(self, row: QueuedDelivery) -> str:
         """How what a row follows stands: fresh, waiting or at work; empty where it follows nothing."""
-        if not row.wish.fresh:
+        if not row.request.fresh:
             return ""
         if row.state in ("at work", "waiting"):
             return row.state
@@ -267,7 +268,7 @@ class DeliveryQueue:
     def look(self) -> None:
         """See whether what is kept fresh has changed: to be called now and then by whoever has the document."""
         project, now, due = self._document()[0], self._now(), False
-        for row in [row for row in self.rows if row.wish.fresh and row.away is None and row.state != "waiting"]:
+        for row in [row for row in self.rows if row.request.fresh and row.away is None and row.state != "waiting"]:
             if project is not row.seen:
                 row.seen, row.changed_at = project, now
             if row.changed_at is None or now - row.changed_at < self._rest:
@@ -288,7 +289,7 @@ class DeliveryQueue:
     def _mark_of(self, row: QueuedDelivery, project: Project) -> str:
         """What a row would show now; what it showed where it would come to nothing."""
         try:
-            return _mark(films_of(row.wish, project, self.name))
+            return _mark(films_of(row.request, project, self.name))
         except TremorError:
             return row.mark
 
@@ -296,31 +297,31 @@ class DeliveryQueue:
         with suppress(OSError, AttributeError):
             os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), NICE)  # of this thread and those it starts
         project, name = self._document()[0], self.name
-        cut = self._cut(row.wish)
-        films, before = films_of(row.wish, project, name, owns=row.owns), row.mark
+        cut = self._cut(row.request)
+        films, before = films_of(row.request, project, name, owns=row.owns), row.mark
         mark = _mark(films)
-        goes_on = row.goes_on and mark == before and codec(row.wish.form).pictures
+        goes_on = row.goes_on and mark == before and codec(row.request.form).pictures
         if goes_on:
             films = tuple(replace(film, overwrite=False, resume=True) for film in films)
         notes = list(delivery_plan.check(films))
-        if row.wish.timeline:
-            timelines.check(cut, overwrite=row.wish.overwrite or row.owns)
+        if row.request.timeline:
+            timelines.check(cut, overwrite=row.request.overwrite or row.owns)
         row.films, row.seen, row.mark = films, project, mark
-        row.goes_on, row.owns = goes_on or not (row.owns or row.wish.overwrite), True
-        with self._renderer(row.wish) as render:
+        row.goes_on, row.owns = goes_on or not (row.owns or row.request.overwrite), True
+        with self._renderer(row.request) as render:
             for number, film in enumerate(films):
                 row.part = number
                 notes += delivery_plan.run(film, self._teller(row, report), render)
-        if row.wish.timeline:
+        if row.request.timeline:
             timelines.write(project, films, cut, name=name, overwrite=True)
             notes.append(f"{cut.name} has the cut with them in place")
         row.said = ". ".join(dict.fromkeys(notes))
 
     @contextmanager
-    def _renderer(self, wish: DeliveryRequest) -> Iterator[delivery_plan.Render]:
+    def _renderer(self, request: DeliveryRequest) -> Iterator[delivery_plan.Render]:
         """Who renders: this machine, or the workers of the cluster in the preferences."""
         address = settings.load().cluster
-        if not wish.shared:
+        if not request.shared:
             yield actions.render
         elif not address:
             raise RequestError("There is no cluster: give its address in the preferences, or do not share this one.")
@@ -378,7 +379,7 @@ class DeliveryQueue:
         """Write how a row of another document has ended into the list of that one."""
         assert row.away is not None
         there = _read(row.away)
-        _write(row.away, [_storable(row) if each.wish == row.wish else each for each in there])
+        _write(row.away, [_storable(row) if each.request == row.request else each for each in there])
 
     def open(self) -> int:
         """Take up the list of the document; how many were under way when it was last left."""
@@ -389,13 +390,13 @@ class DeliveryQueue:
                 self._row.away = self._home
             self._home = place
             for each in _read(place) if place is not None else []:
-                if self._row is not None and self._row.away == place and self._row.wish == each.wish:
+                if self._row is not None and self._row.away == place and self._row.request == each.request:
                     self._row.away = None  # back to where it belongs, still at work
                     continue
                 broken = each.state in ("at work", "waiting")
                 left += broken
                 text = "It was not finished: run it again." if broken else each.said
-                row = QueuedDelivery(each.wish, "stopped" if broken else each.state, text)
+                row = QueuedDelivery(each.request, "stopped" if broken else each.state, text)
                 row.mark, row.owns, row.goes_on = each.mark, each.owns, each.goes_on
                 self.rows.append(row)
         self.changed.emit()
@@ -403,7 +404,7 @@ class DeliveryQueue:
 
 
 def _storable(row: QueuedDelivery) -> _KeptList:
-    return _KeptList(row.wish, row.state, row.said, row.mark, row.owns, row.goes_on)
+    return _KeptList(row.request, row.state, row.said, row.mark, row.owns, row.goes_on)
 
 
 def _read(place: Path) -> list[_KeptList]:

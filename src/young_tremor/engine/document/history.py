@@ -11,6 +11,8 @@ LIMIT = 500
 
 @dataclass(frozen=True)
 class Step:
+    """A label, and the project before and after."""
+
     label: str
     before: Project
     after: Project
@@ -24,6 +26,7 @@ class History:
         self._undone: list[Step] = []
 
     def push(self, step: Step) -> None:
+        """Add a step; what could be redone is gone."""
         self._done.append(step)
         del self._done[:-LIMIT]
         self._undone.clear()
@@ -36,6 +39,7 @@ class History:
         return self._undone[-1]
 
     def forth(self) -> Step | None:
+        """Redo the next step; None where there is none."""
         if not self._undone:
             return None
         self._done.append(self._undone.pop())
@@ -49,8 +53,10 @@ class History:
 
     @property
     def undo_label(self) -> str | None:
+        """What would be undone; None if nothing."""
         return self._done[-1].label if self._done else None
 
     @property
     def redo_label(self) -> str | None:
+        """What would be redone; None if nothing."""
         return self._undone[-1].label if self._undone else None

@@ -20,7 +20,7 @@ class Session:
     def __init__(self, project: Project | None = None, path: Path | None = None) -> None:
         self.project = project or Project()
         self.path = path
-        self.number = 0  # of documents worked on: what was asked for one is not for the next
+        self.generation = 0  # of documents worked on: what was asked for one is not for the next
         self.changed = Signal()  # (old project, new project)
         self.replaced = Signal()  # () another document altogether
         self.saved_changed = Signal()  # ()
@@ -30,7 +30,7 @@ class Session:
         self._history = History()
         self._gesture: tuple[str, Project] | None = None
         self._dropped = False  # a gesture that was taken back is not at its end yet
-        self.along: Callable[[Project, Project], Project] | None = None  # what else a change is to do
+        self.propagate: Callable[[Project, Project], Project] | None = None  # what else a change is to do
 
     def apply(self, label: str, edit: Edit) -> None:
         """Change the project. Inside a gesture the changes become one step under the gesture's label."""
@@ -40,8 +40,8 @@ class Session:
         after = edit(before)
         if after == before:
             return
-        if self.along is not None:
-            after = self.along(before, after)
+        if self.propagate is not None:
+            after = self.propagate(before, after)
         self.project = after
         if self._gesture is None:
             self._history.push(Step(label, before, after))
@@ -70,6 +70,7 @@ class Session:
             self.changed.emit(after, before)
 
     def end_gesture(self) -> None:
+        """End the drag: it is one step."""
         self._dropped = False
         if self._gesture is None:
             return
@@ -108,10 +109,12 @@ class Session:
 
     @property
     def undo_label(self) -> str | None:
+        """What would be undone; None if nothing."""
         return self._gesture[0] if self._gesture else self._history.undo_label
 
     @property
     def redo_label(self) -> str | None:
+        """What would be redone; None if nothing."""
         return self._history.redo_label
 
     @property
@@ -138,7 +141,7 @@ class Session:
     def start(self, project: Project, path: Path | None = None) -> None:
         """Work on another project from now on."""
         self.project, self.path = project, path
-        self.number += 1
+        self.generation += 1
         self._known = None
         self._saved, self._history, self._gesture, self._dropped = project, History(), None, False
         self.replaced.emit()

@@ -21,11 +21,13 @@ class ByteCache(Generic[K, T]):
         self._lock = threading.Lock()
 
     def get(self, key: K) -> T | None:
+        """What is kept under a key; None if it is not."""
         with self._lock:
             found = self._items.get(key)
         return found[0] if found is not None else None
 
     def put(self, key: K, value: T, size: int) -> None:
+        """Keep a value of so many bytes; the ones used longest ago give way."""
         with self._lock:
             if size <= self.limit:
                 self._items[key] = (value, size)
@@ -51,8 +53,10 @@ class ByteCache(Generic[K, T]):
 
     @property
     def nbytes(self) -> int:
+        """Bytes of all that is kept."""
         return int(self._items.currsize)
 
     def clear(self) -> None:
+        """Let go of everything."""
         with self._lock:
             self._items.clear()

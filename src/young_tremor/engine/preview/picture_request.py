@@ -18,8 +18,8 @@ Mode = Literal["shaken", "still", "split", "side", "overlay", "difference"]
 class PictureRequest:
     """What is to be seen: a shot at a size and mode, the frame, and the range to keep ready.
 
-    ``against``: what it is compared with, the still original if None. ``over``: how much more than the delivered frame
-    is seen. ``then``: what is made ready once everything ahead is.
+    ``against``: what it is compared with, the still original if None. ``overscan``: how much more than the delivered
+    frame is seen. ``then``: what is made ready once everything ahead is.
     """
 
     shot: Shot
@@ -30,13 +30,13 @@ class PictureRequest:
     last: int | None = None
     fill: bool = True
     against: Shot | None = None
-    over: float = 1.0
+    overscan: float = 1.0
     then: PictureRequest | None = None
 
     @property
     def quality(self) -> Quality:
         """How its frames are rendered."""
-        return Quality(self.size, "linear", self.over)
+        return Quality(self.size, "linear", self.overscan)
 
 
 @dataclass(frozen=True)
