@@ -75,7 +75,7 @@ def moved_by(
     tell: Tell,
 ) -> Preset:
     """What moves a shot: a preset, a take or a saved shake, the usual preset where nothing is said."""
-    if sum(each is not None for each in (preset, take, saved)) > 1:
+    if sum(item is not None for item in (preset, take, saved)) > 1:
         raise RequestError("Give a preset, a take or a saved shake, only one of them.")
     focal(focal_mm)
     if take is not None:

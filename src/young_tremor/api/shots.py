@@ -48,7 +48,7 @@ def reel(
     tell: Tell = arguments.silent,
 ) -> Project:
     """A project of films, pictures and sequences in order, or of one timeline, each shot in a course of its own."""
-    paths = [existing(each, pictures=True) for each in inputs]
+    paths = [existing(item, pictures=True) for item in inputs]
     moved = STILL if preset is None else arguments.preset_of(preset)
     if not any(timelines.is_timeline(path) for path in paths):
         return batch.make_reel(tuple(paths), moved, size=arguments.size_of(size), rate=arguments.rate_of(fps))

@@ -277,7 +277,7 @@ def restricted_target(format: PixelFormat, coded: Iterable[str], forms: tuple[st
     or the first with alpha where the pictures have any. None where the encoder takes none of them."""
     names = set(coded)
     every = [made for name in forms if name in names and (made := pixel_format(name)) is not None]
-    chosen = next((each for each in every if each.alpha == format.alpha), every[0] if every else None)
+    chosen = next((item for item in every if item.alpha == format.alpha), every[0] if every else None)
     if chosen is None:
         return None
     if format.kind == "yuv" and format.step == chosen.step:

@@ -17,7 +17,7 @@ class Signal:
         self._listeners = (*self._listeners, listener)
 
         def disconnect() -> None:
-            self._listeners = tuple(each for each in self._listeners if each is not listener)
+            self._listeners = tuple(item for item in self._listeners if item is not listener)
 
         return disconnect
 

@@ -34,7 +34,7 @@ STANDARD_RATES = tuple(
 
 def nearest_rate(rate: float, tolerance: float = 0.0004) -> Fraction:
     """The standard rate within ``tolerance`` (relative) of ``rate``, or ``rate`` itself as a fraction."""
-    best = min(STANDARD_RATES, key=lambda each: abs(float(each) - rate))
+    best = min(STANDARD_RATES, key=lambda standard_rate: abs(float(standard_rate) - rate))
     if abs(float(best) - rate) <= tolerance * rate:
         return best
     return Fraction(rate).limit_denominator(1001)

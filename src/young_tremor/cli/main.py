@@ -19,9 +19,9 @@ from young_tremor.engine.system import log
 
 def main(args: Sequence[str] | None = None) -> int:
     """Run one command; the exit code. One clear line on standard error, never a traceback."""
-    for each in (signal.SIGTERM, signal.SIGHUP):
+    for item in (signal.SIGTERM, signal.SIGHUP):
         with suppress(ValueError):  # not the main thread: whoever called has the signals
-            signal.signal(each, _raise_stop)
+            signal.signal(item, _raise_stop)
     log.start()
     files.sweep_all()
     try:
@@ -65,8 +65,8 @@ class StopRequested(BaseException):
 
 
 def _raise_stop(number: int, frame: object) -> None:
-    for each in (signal.SIGTERM, signal.SIGHUP, signal.SIGINT):
-        signal.signal(each, signal.SIG_IGN)  # it is ending; nothing comes between
+    for item in (signal.SIGTERM, signal.SIGHUP, signal.SIGINT):
+        signal.signal(item, signal.SIG_IGN)  # it is ending; nothing comes between
     raise StopRequested(number)
 
 

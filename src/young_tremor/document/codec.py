@@ -100,8 +100,8 @@ def project_schema() -> dict[str, Any]:
     """The JSON Schema of a ``.tremor`` file, with the limits of its numbers."""
     schema = msgspec.json.schema(ProjectFile)
     types = schema["$defs"]
-    for each in types.values():  # worded alike by every version of Python
-        each["description"] = inspect.cleandoc(each.get("description", ""))
+    for item in types.values():  # worded alike by every version of Python
+        item["description"] = inspect.cleandoc(item.get("description", ""))
     for name, kind in structs_below(ProjectFile).items():
         for field, note in descriptions(kind).items():
             described = types[name]["properties"][field]

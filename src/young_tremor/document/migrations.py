@@ -16,7 +16,7 @@ def _pivots_may_move(raw: Any) -> Any:
         if isinstance(pivot, dict):
             out["pivot"] = {k: {"value": v} if isinstance(v, int | float) else v for k, v in pivot.items()}
         return out
-    return [_pivots_may_move(each) for each in raw] if isinstance(raw, list) else raw
+    return [_pivots_may_move(item) for item in raw] if isinstance(raw, list) else raw
 
 
 def _within_limits(raw: Any) -> Any:
@@ -26,7 +26,7 @@ def _within_limits(raw: Any) -> Any:
     it was by default in version 2: whoever changes a default fills in the old one here.
     """
     if isinstance(raw, list):
-        return [_within_limits(each) for each in raw]
+        return [_within_limits(item) for item in raw]
     if not isinstance(raw, dict):
         return raw
     out = {key: _within_limits(value) for key, value in raw.items()}
@@ -44,7 +44,7 @@ def _within_limits(raw: Any) -> Any:
 def _keep_old_rules(raw: Any) -> Any:
     """3 → 4: drifts and jolts keep the rule by which they were worked out, and an intensity that jumped still does."""
     if isinstance(raw, list):
-        return [_keep_old_rules(each) for each in raw]
+        return [_keep_old_rules(item) for item in raw]
     if not isinstance(raw, dict):
         return raw
     out = {key: _keep_old_rules(value) for key, value in raw.items()}

@@ -63,7 +63,7 @@ def _copy_containers(raw: Any) -> Any:
     """Dicts and lists of their own; what they hold is shared."""
     if isinstance(raw, dict):
         return {key: _copy_containers(value) for key, value in raw.items()}
-    return [_copy_containers(each) for each in raw] if isinstance(raw, list) else raw
+    return [_copy_containers(item) for item in raw] if isinstance(raw, list) else raw
 
 
 def shared_takes(project: Project) -> Project:

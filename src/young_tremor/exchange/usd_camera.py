@@ -138,7 +138,7 @@ def _read(path: Path, distance: float) -> CameraMotion:
         stage = Usd.Stage.Open(str(path.absolute()))
     except Tf.ErrorException as error:
         raise BrokenDocument(f"{path.name} cannot be read as USD: choose another file.") from error
-    prim = next((each for each in stage.Traverse() if each.IsA(UsdGeom.Camera)), None)
+    prim = next((item for item in stage.Traverse() if item.IsA(UsdGeom.Camera)), None)
     if prim is None:
         raise BrokenDocument(f"{path.name} has no camera: write one from the program that made it.")
     seen = UsdGeom.Camera(prim)
@@ -184,11 +184,11 @@ def _codes(stage: Any, prim: Any) -> set[float]:
     from pxr import UsdGeom  # noqa: PLC0415  # optional
 
     out: set[float] = set()
-    each = prim
-    while each and not each.IsPseudoRoot():
-        if each.IsA(UsdGeom.Xformable):
-            out.update(UsdGeom.Xformable(each).GetTimeSamples())
-        each = each.GetParent()
+    item = prim
+    while item and not item.IsPseudoRoot():
+        if item.IsA(UsdGeom.Xformable):
+            out.update(UsdGeom.Xformable(item).GetTimeSamples())
+        item = item.GetParent()
     out.update(UsdGeom.Camera(prim).GetFocalLengthAttr().GetTimeSamples())
     if stage.HasAuthoredTimeCodeRange() and out:
         out.update((stage.GetStartTimeCode(), stage.GetEndTimeCode()))

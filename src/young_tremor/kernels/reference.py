@@ -250,7 +250,7 @@ def _dense(
 ) -> np.ndarray:
     """One view of a tile: along the rows of the source first, then down its columns."""
     spacing, (_, _, width, height) = request.lattice.spacing, box
-    bits, bits_down = (13 if each else 14 for each in wide)
+    bits, bits_down = (13 if item else 14 for item in wide)
     out = np.empty((height, width), np.float32 if request.real else np.int16)
     for k in range(width // LANE):
         whole, t = _lanes(across, k, spacing, 1 << bits, bits)

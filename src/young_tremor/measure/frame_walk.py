@@ -323,27 +323,27 @@ class Walk:
             return
         back: list[Similarity | None] = [None, None]
         for number in BOTH:
-            each = found[number]
-            if each is not None and anchor.bases[number] is not None:
-                back[number] = np.linalg.inv(each.matrix)
+            item = found[number]
+            if item is not None and anchor.bases[number] is not None:
+                back[number] = np.linalg.inv(item.matrix)
         seen = tuple(alignment if back[k] is not None else None for k, alignment in enumerate(found))
         layers.inherit(fresh, anchor.key, (back[0], back[1]), (seen[0], seen[1]))
         new_anchor = Anchor(fresh, self.count - 1, [None, None], [0.0, 0.0])
         for number in BOTH:
-            each, base, way = seen[number], anchor.bases[number], self._slots[number]
-            if each is None or base is None or way is None:
+            item, base, way = seen[number], anchor.bases[number], self._slots[number]
+            if item is None or base is None or way is None:
                 continue
             # measured the other way round too: the old key picture in the new one's patches
             whose = layers.mine(fresh, number, alone=back[1 - number] is None)
-            again = alignment.align(fresh, anchor.key.picture, np.linalg.inv(each.matrix), whose)
-            link = each.matrix
+            again = alignment.align(fresh, anchor.key.picture, np.linalg.inv(item.matrix), whose)
+            link = item.matrix
             if _good(again) and again is not None:
-                there = alignment.parameters(each.matrix, self.centre)
+                there = alignment.parameters(item.matrix, self.centre)
                 other_way = alignment.parameters(np.linalg.inv(again.matrix), self.centre)
                 if np.abs(there[:2] - other_way[:2]).max() < 1.0:
                     link = alignment.similarity((there + other_way) / 2, self.centre)
             new_anchor.bases[number] = way.matrices[-1] = link @ base
-            new_anchor.errors[number] = float(np.hypot(anchor.errors[number], each.error / np.sqrt(2)))
+            new_anchor.errors[number] = float(np.hypot(anchor.errors[number], item.error / np.sqrt(2)))
         self._anchors.append(new_anchor)
         self.used += 1
         if len(self._anchors) > KEYS * alignment.CELLS // self._cells:

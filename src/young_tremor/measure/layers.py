@@ -122,11 +122,11 @@ def inherit(fresh: KeyPicture, old: KeyPicture, back: Guesses, found: Pair) -> N
     ``back``: from the new key picture to the old one; ``found``: where the old patches are in the new picture.
     """
     votes, weights = np.full((2, len(fresh.points)), 0.35), np.full(len(fresh.points), 0.5)
-    for number, each in enumerate(found):
-        if each is None:
+    for number, item in enumerate(found):
+        if item is None:
             continue
-        whose = mine(old, number, alone=found[1 - number] is None) * (each.agree > 0.25)
-        near = 1 / (1 + (_distances(fresh.points, each.places) / 24.0) ** 4)
+        whose = mine(old, number, alone=found[1 - number] is None) * (item.agree > 0.25)
+        near = 1 / (1 + (_distances(fresh.points, item.places) / 24.0) ** 4)
         near = near * whose
         votes[number] += near.sum(axis=1)
         weights += near.sum(axis=1)

@@ -39,7 +39,7 @@ def planar_name(name: str) -> str:
     real = "f16" in name or "f32" in name
     count = len(format.components)
     alpha = count in (2, 4) or name == "pal8"
-    bits = 32 if real else next((each for each in (8, 10, 12, 16) if depth <= each), 16)
+    bits = 32 if real else next((item for item in (8, 10, 12, 16) if depth <= item), 16)
     if format.is_rgb or format.has_palette or count == 2:
         return planar_format("rgb", bits, alpha=alpha, real=real).name
     if count < 3:

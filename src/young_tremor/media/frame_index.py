@@ -205,7 +205,7 @@ def _timing_by_stamps(pts: np.ndarray, keys: np.ndarray, seek: np.ndarray, strea
         near = nearest_rate(value, 0.0004) if abs(value - counted) <= slack * counted else nearest_rate(counted, slack)
         return Timing(pts, keys, seek, near, True, base)
     typical = 1 / (float(np.median(gaps)) * float(base))
-    rate = min(STANDARD_RATES, key=lambda each: abs(float(each) / typical - 1))
+    rate = min(STANDARD_RATES, key=lambda standard_rate: abs(float(standard_rate) / typical - 1))
     rate = rate if abs(float(rate) / typical - 1) < 0.15 else nearest_rate(min(max(typical, 0.1), 1000.0))
     return Timing(pts, keys, seek, rate, False, base)
 

@@ -191,7 +191,7 @@ class SequenceReader:
         finally:
             reader.close()
         if info.size != self._info.size:
-            have, want = (f"{each[0]}x{each[1]}" for each in (info.size, self._info.size))
+            have, want = (f"{item[0]}x{item[1]}" for item in (info.size, self._info.size))
             raise DecodeError(f"{short} is {have}, the first picture of its sequence {want}: make them alike.")
         if info.format != self._info.format:
             raise DecodeError(

@@ -216,8 +216,8 @@ def _read(key: Identity) -> Facts:
             stream = picture_stream(container, path.name)
             context = stream.codec_context
             if context.width and context.height:
-                each = context.width * context.height * (3 if "rgb" in str(context.pix_fmt) else 2)
-                check_size(path.name, (context.width, context.height), each)
+                item = context.width * context.height * (3 if "rgb" in str(context.pix_fmt) else 2)
+                check_size(path.name, (context.width, context.height), item)
             stream.thread_type = "SLICE"  # one picture is wanted at once, not as many as there are cores
             first, interlaced = _first_picture(container, stream, path.name)
             tracks, told = _sounds(container), _describe_picture(first, stream, container)

@@ -57,7 +57,7 @@ def shape_line(text: str, face: Face, tracking: float, *, joined: bool) -> Shape
         buffer.direction = "rtl" if level % 2 else "ltr"
         hb.shape(font, buffer, {} if joined and not tracking else {"liga": False, "clig": False, "dlig": False})
         glyphs = list(zip(buffer.glyph_infos, buffer.glyph_positions, strict=True))
-        for cluster, group in groupby(glyphs, key=lambda each: each[0].cluster):
+        for cluster, group in groupby(glyphs, key=lambda glyph: glyph[0].cluster):
             drawn = _GlyphPen(em)
             for info, position in group:
                 if info.codepoint == 0 and run[cluster].isprintable() and not run[cluster].isspace():
@@ -84,8 +84,8 @@ def capitals(face: Face) -> float:
 def _word_numbers(text: str) -> list[int]:
     """For each character of a line, the number of the word that it is in."""
     out, number, between = [], 0, True
-    for each in text:
-        if each.isspace():
+    for item in text:
+        if item.isspace():
             number += 0 if between else 1
             between = True
         else:
@@ -97,9 +97,9 @@ def _word_numbers(text: str) -> list[int]:
 def _runs(text: str, face: Face) -> Iterator[tuple[int, str, int, Face]]:
     """Stretches of a line of one direction and one face: where each begins, its text, its level, its face."""
     levels = _levels(text)
-    marks = [standing_in(ord(each), face) for each in text]
-    for k, each in enumerate(text):  # what joins on to a letter stays with it
-        if k and (each.isspace() or ord(each) in (0x200C, 0x200D) or _combining(each)):
+    marks = [standing_in(ord(item), face) for item in text]
+    for k, item in enumerate(text):  # what joins on to a letter stays with it
+        if k and (item.isspace() or ord(item) in (0x200C, 0x200D) or _combining(item)):
             marks[k] = marks[k - 1]
     start = 0
     for k in range(1, len(text) + 1):
@@ -114,7 +114,7 @@ def _combining(letter: str) -> bool:
 
 def _levels(text: str) -> list[int]:
     """The embedding level of each character: odd ones are read from right to left."""
-    if all(ord(each) < 0x590 for each in text):
+    if all(ord(item) < 0x590 for item in text):
         return [0] * len(text)
     storage = algorithm.get_empty_storage()
     base = algorithm.get_base_level(text)
@@ -122,15 +122,15 @@ def _levels(text: str) -> list[int]:
     storage["base_dir"] = ("L", "R")[base]
     algorithm.get_embedding_levels(text, storage)
     chars = storage["chars"]
-    for number, each in enumerate(chars):
-        each["at"] = number
+    for number, item in enumerate(chars):
+        item["at"] = number
     algorithm.explicit_embed_and_overrides(storage)
     algorithm.resolve_weak_types(storage)
     algorithm.resolve_neutral_types(storage, False)
     algorithm.resolve_implicit_levels(storage, False)
     out = [base] * len(text)
-    for each in storage["chars"]:
-        out[each["at"]] = each["level"]
+    for item in storage["chars"]:
+        out[item["at"]] = item["level"]
     return out
 
 

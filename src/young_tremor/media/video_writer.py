@@ -55,7 +55,7 @@ def form_of(chosen: Codec, format: PixelFormat, colour: ColourTags, size: tuple[
     """
     if chosen.pictures:
         return _of_pictures(chosen, format, colour, size)
-    names = [each.name for each in av.codec.Codec(chosen.encoder, "w").video_formats or ()]
+    names = [item.name for item in av.codec.Codec(chosen.encoder, "w").video_formats or ()]
     if chosen.forms:
         found_target = restricted_target(format, names, chosen.forms, chosen.words)
     else:

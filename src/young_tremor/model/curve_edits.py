@@ -200,7 +200,7 @@ def _change_keys(curve: Curve, numbers: Iterable[int], change: Callable[[Key], K
     others = [
         key
         for number, key in enumerate(curve.keys)
-        if number not in chosen and all(abs(key.t - each.t) > NEAR for each in mine)
+        if number not in chosen and all(abs(key.t - item.t) > NEAR for item in mine)
     ]
     new_curve = _sort_keys(curve, (*others, *mine))
     return new_curve, _numbers(new_curve, mine)
@@ -212,7 +212,7 @@ def _sort_keys(curve: Curve, keys: Iterable[Key]) -> Curve:
 
 
 def _numbers(curve: Curve, keys: list[Key]) -> tuple[int, ...]:
-    return tuple(number for number, key in enumerate(curve.keys) if any(key is each for each in keys))
+    return tuple(number for number, key in enumerate(curve.keys) if any(key is item for item in keys))
 
 
 def _slopes(curve: Curve, number: int) -> tuple[float, float]:

@@ -30,15 +30,15 @@ def later(value: T, by: float) -> T:
     if isinstance(value, Hit):
         return replace(value, t=value.t + by)
     if isinstance(value, Stretch):
-        start, end = (None if each is None else each + by for each in (value.start, value.end))
+        start, end = (None if item is None else item + by for item in (value.start, value.end))
         return replace(value, start=start, end=end)
     if isinstance(value, msgspec.Struct):
         table = {name: later(getattr(value, name), by) for name in value.__struct_fields__}
         changed = {name: new for name, new in table.items() if new is not getattr(value, name)}
         return replace(value, **changed) if changed else value
     if isinstance(value, tuple):
-        each = tuple(later(one, by) for one in value)
-        return each if any(a is not b for a, b in zip(each, value, strict=True)) else value  # type: ignore[return-value]
+        item = tuple(later(one, by) for one in value)
+        return item if any(a is not b for a, b in zip(item, value, strict=True)) else value  # type: ignore[return-value]
     return value
 
 
@@ -314,7 +314,7 @@ def replace_shot(shot: Shot) -> Edit:
 
 def put_span(span: Span) -> Edit:
     """A span in place of the one of its id."""
-    return lambda project: replace(project, spans=tuple(span if each.id == span.id else each for each in project.spans))
+    return lambda project: replace(project, spans=tuple(span if item.id == span.id else item for item in project.spans))
 
 
 def set_project(**changes: Any) -> Edit:

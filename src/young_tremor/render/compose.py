@@ -229,8 +229,8 @@ class _PlateRun:
         self.first, self._flight = laid[0], flight
         self._laid = laid
         self.window = laid[0].window
-        for each in laid[1:]:
-            self.window = self.window.around(each.window)
+        for item in laid[1:]:
+            self.window = self.window.around(item.window)
         self._kept: list[np.ndarray] | None = None
 
     @cached_property
@@ -258,11 +258,11 @@ class _PlateRun:
 def _runs(laid: list[_LaidPlate], flight: SampleFormat) -> list[_PlateRun]:
     """Plates in the order in which they are laid."""
     groups: list[list[_LaidPlate]] = []
-    for each in laid:
-        if groups and _joins(groups[-1][-1]) and _joins(each) and groups[-1][-1].picture.same == each.picture.same:
-            groups[-1].append(each)
+    for item in laid:
+        if groups and _joins(groups[-1][-1]) and _joins(item) and groups[-1][-1].picture.same == item.picture.same:
+            groups[-1].append(item)
         else:
-            groups.append([each])
+            groups.append([item])
     return [_PlateRun(group, flight) for group in groups]
 
 
@@ -301,7 +301,7 @@ def _fade_alpha(alpha: np.ndarray | None, laid: _LaidPlate, window: Window, flig
 
 def _inner(part: Window, whole: Window, format: PixelFormat, plane: int) -> tuple[slice, slice]:
     """Rows and columns of a plane of one window that another, inside of it, has."""
-    (rows, columns), (first, left) = part.of(format, plane), (each.start for each in whole.of(format, plane))
+    (rows, columns), (first, left) = part.of(format, plane), (item.start for item in whole.of(format, plane))
     return slice(rows.start - first, rows.stop - first), slice(columns.start - left, columns.stop - left)
 
 

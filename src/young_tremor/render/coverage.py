@@ -72,8 +72,8 @@ def coverage(
     heights = np.arange(height) / max(height - 1, 1) - 0.5
     ys, xs = np.append(np.arange(0, height, BLOCK), height - 1), np.append(np.arange(0, width, BLOCK), width - 1)
     open_ = np.zeros((len(ys), len(xs)), bool)
-    for each in moved:
-        open_ |= _inside(each, heights, xs, ys, (columns, rows)) < 1.0 - 1e-6
+    for item in moved:
+        open_ |= _inside(item, heights, xs, ys, (columns, rows)) < 1.0 - 1e-6
     if not open_.any():
         return None
     cells = open_[:-1, :-1] | open_[1:, :-1] | open_[:-1, 1:] | open_[1:, 1:]
@@ -83,8 +83,8 @@ def coverage(
         for first, last in _runs(line):
             left, right = BLOCK * first, min(BLOCK * last, width)
             part = np.zeros((bottom - top, right - left))
-            for each, weight in zip(moved, weights.tolist(), strict=True):
-                part += weight * _inside(each, heights, np.arange(left, right), np.arange(top, bottom), (columns, rows))
+            for item, weight in zip(moved, weights.tolist(), strict=True):
+                part += weight * _inside(item, heights, np.arange(left, right), np.arange(top, bottom), (columns, rows))
             cover[top:bottom, left:right] = part
     return cover
 

@@ -149,7 +149,7 @@ def sources(
             shares = [s.share * s.whole(values) for s in plate.sways]
         else:
             shares = list(moved.whole)
-        common = [each for each, sway in zip(shares, plate.sways, strict=True) if sway.common]
+        common = [item for item, sway in zip(shares, plate.sways, strict=True) if sway.common]
         return back(np.sum(shares, axis=0).reshape(-1, 6), np.sum(common, axis=0).reshape(-1, 6))
     still = deep = np.zeros((len(values), 6))
     for k, sway in enumerate(plate.sways):

@@ -28,8 +28,8 @@ def render(plan: Plan, index: int, sources: FrameSource | Sequence[FrameSource])
     for each plate, may hand out reduced copies of their frames: places are scaled to what they give. Pure but for the
     sources; the thread that owns them may call it.
     """
-    each = sources if isinstance(sources, Sequence) else (sources,)
-    frames = [picture_of(plan, plate, index, source) for plate, source in zip(plan.plates, each, strict=True)]
+    item = sources if isinstance(sources, Sequence) else (sources,)
+    frames = [picture_of(plan, plate, index, source) for plate, source in zip(plan.plates, item, strict=True)]
     return render_frame(plan, index, frames)
 
 

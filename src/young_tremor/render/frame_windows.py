@@ -40,7 +40,7 @@ def touched_by_each(back: np.ndarray, low: np.ndarray, high: np.ndarray, size: t
     except np.linalg.LinAlgError:
         if len(back) == 1:
             return [None]  # it has no size
-        return [touched_window(*each, size) for each in zip(back, low, high, strict=True)]
+        return [touched_window(*item, size) for item in zip(back, low, high, strict=True)]
     depth = mapped[:, :, 2]
     ahead = (depth > 1e-9).all(axis=(1, 2)) | (depth < -1e-9).all(axis=(1, 2))
     with np.errstate(all="ignore"):

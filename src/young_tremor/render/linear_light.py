@@ -146,7 +146,7 @@ def _from_luma(
     to_blue, to_red = 2 * (1 - kb), 2 * (1 - kr)
     shares = ((-kb * to_blue / rest, -kr * to_red / rest), (to_blue, 0.0), (0.0, to_red))
     chroma = (cv2.addWeighted(cb, of_blue, cr, of_red, 0.0) for of_blue, of_red in shares)
-    return [cv2.add(luma, colour.upsample_chroma(each, format, size)) for each in chroma]
+    return [cv2.add(luma, colour.upsample_chroma(item, format, size)) for item in chroma]
 
 
 def _by_table(plane: np.ndarray, table: np.ndarray) -> np.ndarray:

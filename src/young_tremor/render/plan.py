@@ -324,7 +324,7 @@ class Plan:
         for hit in self.shot.hits:
             age = math.floor((t - hit.t) * float(self.rate) + 0.5)
             if 0 <= age < frames:
-                best = max(best, (hit.strength * (1.0 - fall * age / frames), hit), key=lambda each: each[0])
+                best = max(best, (hit.strength * (1.0 - fall * age / frames), hit), key=lambda item: item[0])
         return best
 
     def framing(self, index: int) -> tuple[float, tuple[float, float]]:

@@ -62,10 +62,10 @@ def _let_go(key: tuple, gone: weakref.ref[Frame]) -> None:
     if _lock.acquire(blocking=False):
         try:
             while _gone:
-                each = _gone.popleft()
-                found = _ready.get(each)
+                item = _gone.popleft()
+                found = _ready.get(item)
                 if found is not None and found[0]() is None:
-                    del _ready[each]
+                    del _ready[item]
         finally:
             _lock.release()
 

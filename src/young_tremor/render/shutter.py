@@ -122,7 +122,7 @@ def covered_moments(
             ago = earlier[number][0]
             mine, shifts = np.concatenate([mine, ago]), np.concatenate([shifts, np.zeros((len(ago), 2))])
         out.append((mine, shifts))
-    return np.array([len(each[0]) for each in out]), *(np.concatenate([each[k] for each in out]) for k in range(2))  # type: ignore[return-value]
+    return np.array([len(item[0]) for item in out]), *(np.concatenate([item[k] for item in out]) for k in range(2))  # type: ignore[return-value]
 
 
 def shakes(plan: Plan, plate: PlatePlan, times: np.ndarray, shifts: np.ndarray) -> np.ndarray:

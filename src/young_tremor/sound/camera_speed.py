@@ -78,15 +78,15 @@ class CameraSpeed:
         out = np.empty(len(place))
         number = np.floor(place / PIECE).astype(int)
         alone = len(number) > 0 and number.min() == number.max()
-        for each in number[:1].tolist() if alone else np.unique(number).tolist():
-            here: np.ndarray | slice = slice(None) if alone else number == each
-            piece = self._pieces.get((*key, each))
+        for item in number[:1].tolist() if alone else np.unique(number).tolist():
+            here: np.ndarray | slice = slice(None) if alone else number == item
+            piece = self._pieces.get((*key, item))
             if piece is None:
                 if len(self._pieces) > KEPT:
                     self._pieces.clear()
-                at = STEP * (each * PIECE + np.arange(PIECE + 1))
-                piece = self._pieces[(*key, each)] = work(at)
-            out[here] = np.interp(place[here] - each * PIECE, _GRID, piece)
+                at = STEP * (item * PIECE + np.arange(PIECE + 1))
+                piece = self._pieces[(*key, item)] = work(at)
+            out[here] = np.interp(place[here] - item * PIECE, _GRID, piece)
         return out
 
 

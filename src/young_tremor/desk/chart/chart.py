@@ -335,7 +335,7 @@ class Chart(QWidget):
         """Put the rows of each group under its heading, which is shown once there are several; folded ones away."""
         rows: list[QWidget] = []
         shot, folded = self.paper.shot, self.state.now.folded
-        for owner, each in seen:
+        for owner, item in seen:
             if len(seen) > 1 and shot is not None:
                 head = self._heads.get(owner)
                 if head is None:
@@ -343,7 +343,7 @@ class Chart(QWidget):
                 head.show_shot(shot, folded=owner in folded)
                 rows.append(head)
             if owner not in folded or len(seen) == 1:
-                rows += [self._rows[strand.id].row for strand in each.shake.strands]
+                rows += [self._rows[strand.id].row for strand in item.shake.strands]
         rows += self.sounds.place_rows(shot, self.paper.info)
         if fresh or rows != self._placed:
             self._place_rows(rows)
@@ -362,8 +362,8 @@ class Chart(QWidget):
         if self.paper.shot is None or self.paper.info is None:
             return
         rows: list[CurveRow | StrandRow] = [*self.curves.values(), *self._rows.values()]
-        for each in self.sounds.rows.values():
-            each.show()
+        for item in self.sounds.rows.values():
+            item.show()
         for row in rows:
             if row.keyed:
                 row.show_numbers()

@@ -195,7 +195,7 @@ class CurveRow:
                 if curve is not None:
                     top = 1.6 * max([key.value for key in curve.keys] + [0.3]) if field.name == "rate" else field.high
                     out[f"{strand.name}: {field.name}"] = (curve, field.low, top)
-        return {name: each for name, each in out.items() if not each[0].constant}
+        return {name: item for name, item in out.items() if not item[0].constant}
 
     def _lines(self, first: float, last: float, count: int) -> list[tuple[np.ndarray, str, float]]:
         """Heights 0…1 of the strip; the edited curve last and strong."""

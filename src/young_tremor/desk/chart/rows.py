@@ -318,7 +318,7 @@ class StrandRow:
         amount = max(float(strand.amount.value), 1e-3) if strand.amount.constant else 1.0
         height = self.strip.height()
         lines: list[Line] = []
-        for number, name in sorted(enumerate(PLOTTED), key=lambda each: each[1] == self.channel):
+        for number, name in sorted(enumerate(PLOTTED), key=lambda item: item[1] == self.channel):
             size = float(np.abs(values[:, number]).max(initial=0.0))
             if name == self.channel:
                 ys = np.array([self.plotter.y(v) for v in (0.0, 1.0)])

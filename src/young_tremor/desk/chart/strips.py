@@ -189,7 +189,7 @@ class Strip(TimeWidget):
             name: abs(self.view.x(t, self.width()) - event.position().x())
             for name, t in zip(("start", "end"), self.active, strict=True)
         }
-        name = min(far, key=lambda each: far[each])
+        name = min(far, key=lambda item: far[item])
         return name if far[name] <= 9 else ""
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

@@ -126,7 +126,7 @@ class TimeRuler(TimeWidget):
         if not self._wants(event):
             super().keyPressEvent(event)
         elif event.key() in PAGES:
-            way, order = (1 if event.key() == Qt.Key.Key_PageDown else -1), sorted(self.hits, key=lambda each: each.t)
+            way, order = (1 if event.key() == Qt.Key.Key_PageDown else -1), sorted(self.hits, key=lambda hit: hit.t)
             number = order.index(hit) + way if hit is not None else 0
             self._state.choose(hit=order[number % len(order)].id)
         elif hit is None or event.key() == Qt.Key.Key_Escape:
@@ -163,7 +163,7 @@ class TimeRuler(TimeWidget):
     def hit_at(self, x: float) -> Hit | None:
         """The hit whose pin is under a place."""
         near = [(abs(self.view.x(hit.t, self.width()) - x), hit.t, hit) for hit in self.hits]
-        best = min(near, key=lambda each: each[:2], default=None)
+        best = min(near, key=lambda item: item[:2], default=None)
         return best[2] if best and best[0] <= 6 else None
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

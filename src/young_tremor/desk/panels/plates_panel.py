@@ -237,17 +237,17 @@ class PlatesPanel(Column):
     def _show_stack(self, shot: Shot, plate: Plate) -> None:
         """Rows of plates that are still there are kept."""
         old, self._rows = self._rows, {}
-        for number, each in enumerate(reversed(shot.plates)):
-            row = old.pop(each.id, None)
+        for number, item in enumerate(reversed(shot.plates)):
+            row = old.pop(item.id, None)
             if row is None:
-                row = PlateRow(each)
+                row = PlateRow(item)
                 row.chosen.connect(lambda chosen: self._state.choose(plate=chosen))
                 row.moved.connect(self._move)
                 row.nudged.connect(self.nudged.emit)
-                row.lamp.toggled.connect(partial(self._light, each.id))
-            row.show_plate(each, current=each.id == plate.id, lowest=each is shot.footage)
-            self.print_asked.emit(each)
-            self._rows[each.id] = row
+                row.lamp.toggled.connect(partial(self._light, item.id))
+            row.show_plate(item, current=item.id == plate.id, lowest=item is shot.footage)
+            self.print_asked.emit(item)
+            self._rows[item.id] = row
             if self._stack.indexOf(row) != number:
                 self._stack.insertWidget(number, row)
         for gone in old.values():

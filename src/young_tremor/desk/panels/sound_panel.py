@@ -133,9 +133,9 @@ class SoundPanel(Column):
         plain = key in (FOOTAGE, SWAY)
         self.name.setVisible(not plain)
         self.title.setText(tr({FOOTAGE: "FOOTAGE SOUND", SWAY: "SOUND SWAY"}.get(key, "SOUND")))
-        for each, widgets in self._mine.items():
+        for item, widgets in self._mine.items():
             for widget in widgets:
-                widget.setVisible(each is kind)
+                widget.setVisible(item is kind)
         self.level.setVisible(key != SWAY)
         self.presets.setVisible(kind in (Rumble, Knocks))
         self.file.setVisible(kind in (Knocks, Layer))

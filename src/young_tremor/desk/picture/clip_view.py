@@ -185,7 +185,7 @@ class ClipTimeline(QWidget):
             "first": abs(event.position().x() - self.x(self.first)),
             "last": abs(event.position().x() - self.x(self.last)),
         }
-        name = min(near, key=lambda each: near[each])
+        name = min(near, key=lambda item: near[item])
         self._grab = name if near[name] <= EDGE else "now"
         self._move(event)
 

@@ -272,7 +272,7 @@ class ReelChartPaper(QWidget):
         elif (event.position() - drag["from"]).manhattanLength() > 6 or drag["moved"]:
             drag["moved"] = True
             ends = [place.at for place in self.places] + [self.places[-1].end]
-            self._mark = min(ends, key=lambda each: abs(each - t))
+            self._mark = min(ends, key=lambda end: abs(end - t))
             self.update()
 
     def _show_hand(self, x: float, y: float) -> None:

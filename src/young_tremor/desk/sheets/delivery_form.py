@@ -312,8 +312,8 @@ class DeliveryForm(QWidget):
         self.steps.setText(
             tr("Encoder: {0}", words) if words else tr("{0} has one quality", tr(actions.codec_words(form)[0]))
         )
-        for each in (self.quality, self.speed):
-            each.setEnabled(bool(words))
+        for item in (self.quality, self.speed):
+            item.setEnabled(bool(words))
         self.everywhere.setEnabled(form == "h264")
         self.full_chroma.setEnabled(form in FULL_CHROMA)
         self.timeline.setEnabled(self.what.currentData() == "each")

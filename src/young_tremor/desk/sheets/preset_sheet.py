@@ -118,8 +118,8 @@ class PresetSheet(QFrame):
         across.setContentsMargins(12, 10, 12, 10)
         across.setSpacing(14)
         column, side = QVBoxLayout(), QVBoxLayout()
-        for each in (column, side):
-            each.setSpacing(7)
+        for item in (column, side):
+            item.setSpacing(7)
         head = QHBoxLayout()
         head.setSpacing(10)
         head.addWidget(section("Presets"))

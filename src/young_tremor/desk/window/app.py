@@ -98,8 +98,8 @@ class _SignalListener:
         self._read, self._write = socket.socketpair()
         self._write.setblocking(False)
         signal.set_wakeup_fd(self._write.fileno())
-        for each in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
-            signal.signal(each, lambda *_: None)
+        for item in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+            signal.signal(item, lambda *_: None)
         self._notifier = QSocketNotifier(self._read.fileno(), QSocketNotifier.Type.Read)
         self._notifier.activated.connect(self._come)
 
@@ -113,7 +113,7 @@ class _SignalListener:
     def close(self) -> None:
         self._notifier.setEnabled(False)
         signal.set_wakeup_fd(-1)
-        for each in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
-            signal.signal(each, signal.SIG_DFL)
+        for item in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+            signal.signal(item, signal.SIG_DFL)
         self._read.close()
         self._write.close()

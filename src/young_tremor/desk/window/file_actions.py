@@ -168,7 +168,7 @@ class FileActions:
     def versions(self) -> list[tuple[str, Path]]:
         """The versions of the open project that were saved, in words, newest first."""
         path = self._desk.session.path
-        return [(each.stem, each) for each in recovery.versions(path)] if path is not None else []
+        return [(item.stem, item) for item in recovery.versions(path)] if path is not None else []
 
     def open_version(self, version: Path) -> None:
         """Go back to an earlier version, as a step that can be undone."""

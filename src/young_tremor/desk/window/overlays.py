@@ -102,8 +102,8 @@ class Overlays:
     def _follow(self, kept: settings.Settings) -> None:
         self._desk.header.menus.setVisible(kept.menus)
         self._desk.keeper.every = kept.autosave
-        for each in self.followed:
-            each(kept)
+        for item in self.followed:
+            item(kept)
         self._desk.chart.set_compact(kept.compact)
         self._desk.stage.preview.pictures.resize(kept.pictures << 20)
         if theme.paper.night != kept.night:

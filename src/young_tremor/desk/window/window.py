@@ -85,8 +85,8 @@ class MainWindow(QMainWindow):
         self.hints = HintTimer(self.desk)
         self._connect()
         self._focus = FocusFilter(self, self.desk.state.release)
-        for each in (self, self._focus):
-            QApplication.instance().installEventFilter(each)  # type: ignore[union-attr]
+        for item in (self, self._focus):
+            QApplication.instance().installEventFilter(item)  # type: ignore[union-attr]
         self._chart_later = QTimer(self)
         self._chart_later.setSingleShot(True)
         self._chart_later.setInterval(CHART_LATER)
@@ -451,8 +451,8 @@ class MainWindow(QMainWindow):
         self.act.full_screen.close()
         if self.place is not None:
             self.place.keep(self.desk.picture.wanted())
-        for each in (self, self._focus):
-            QApplication.instance().removeEventFilter(each)  # type: ignore[union-attr]
+        for item in (self, self._focus):
+            QApplication.instance().removeEventFilter(item)  # type: ignore[union-attr]
         if not self._ending:  # what the system ends is kept for the next start
             self.desk.keeper.drop()
         self.desk.keeper.release()

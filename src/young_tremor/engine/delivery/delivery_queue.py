@@ -188,9 +188,9 @@ class DeliveryQueue:
         for row in reversed(self.rows):
             for film in self._films(row) if row.state == "done" else ():
                 path = interchange.first_of(film.path) if codec(film.form).pictures else film.path
-                if any(each.id == shot for each in film.shots) and path.is_file():
+                if any(item.id == shot for item in film.shots) and path.is_file():
                     found.append((len(film.shots) > 1 or film.clean, path))
-        return min(found, key=lambda each: each[0])[1] if found else None
+        return min(found, key=lambda item: item[0])[1] if found else None
 
     def start(self) -> None:
         """Run what waits, from the top."""
@@ -347,7 +347,7 @@ class DeliveryQueue:
             self._row = None
             if row.away is not None:
                 self._keep_away(row)
-                self.rows = [each for each in self.rows if each is not row]
+                self.rows = [item for item in self.rows if item is not row]
         self._say()
         if state != "cancelled":
             self.ended.emit(row, seconds)
@@ -379,7 +379,7 @@ class DeliveryQueue:
         """Write how a row of another document has ended into the list of that one."""
         assert row.away is not None
         there = _read(row.away)
-        _write(row.away, [_storable(row) if each.request == row.request else each for each in there])
+        _write(row.away, [_storable(row) if item.request == row.request else item for item in there])
 
     def open(self) -> int:
         """Take up the list of the document; how many were under way when it was last left."""
@@ -389,15 +389,15 @@ class DeliveryQueue:
             if self._row is not None and self._row.away is None:
                 self._row.away = self._home
             self._home = place
-            for each in _read(place) if place is not None else []:
-                if self._row is not None and self._row.away == place and self._row.request == each.request:
+            for item in _read(place) if place is not None else []:
+                if self._row is not None and self._row.away == place and self._row.request == item.request:
                     self._row.away = None  # back to where it belongs, still at work
                     continue
-                broken = each.state in ("at work", "waiting")
+                broken = item.state in ("at work", "waiting")
                 left += broken
-                text = "It was not finished: run it again." if broken else each.said
-                row = QueuedDelivery(each.request, "stopped" if broken else each.state, text)
-                row.mark, row.owns, row.goes_on = each.mark, each.owns, each.goes_on
+                text = "It was not finished: run it again." if broken else item.said
+                row = QueuedDelivery(item.request, "stopped" if broken else item.state, text)
+                row.mark, row.owns, row.goes_on = item.mark, item.owns, item.goes_on
                 self.rows.append(row)
         self.changed.emit()
         return left

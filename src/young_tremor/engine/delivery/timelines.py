@@ -118,12 +118,12 @@ def _exists(path: str) -> bool:
 def _films_beside(path: Path) -> dict[str, str]:
     """Films in a timeline's folder and those in it, by their names with and without ending, in small letters."""
     out: dict[str, str] = {}
-    for number, each in enumerate(path.parent.rglob("*")):
+    for number, item in enumerate(path.parent.rglob("*")):
         if number > MOST_LOOKED:
             break
-        if each.suffix.lower() in FILMS and each.is_file():
-            out.setdefault(each.name.lower(), str(each.absolute()))
-            out.setdefault(each.stem.lower(), str(each.absolute()))
+        if item.suffix.lower() in FILMS and item.is_file():
+            out.setdefault(item.name.lower(), str(item.absolute()))
+            out.setdefault(item.stem.lower(), str(item.absolute()))
     return out
 
 

@@ -85,7 +85,7 @@ def _read_own(kept: Files) -> tuple[tuple[Preset, ...], tuple[str, ...]]:
             presets += _presets_of(path)
         except TremorError as error:
             bad.append(str(error))
-    return tuple(sorted(presets, key=lambda each: each.name.casefold())), tuple(bad)
+    return tuple(sorted(presets, key=lambda preset: preset.name.casefold())), tuple(bad)
 
 
 def save_own(preset: Preset) -> Path:
@@ -160,8 +160,8 @@ def export(names: tuple[str, ...], path: Path) -> int:
     """Write presets to one file, or each to a file of its own where ``path`` is a folder; how many."""
     chosen = [preset(name) for name in names]
     if path.is_dir():
-        for each in chosen:
-            files.write_whole(codec.encode_presets((each,)), path / files.file_name(each.name, ".json"))
+        for item in chosen:
+            files.write_whole(codec.encode_presets((item,)), path / files.file_name(item.name, ".json"))
     else:
         files.write_whole(codec.encode_presets(tuple(chosen)), path if path.suffix else path.with_suffix(".json"))
     return len(chosen)

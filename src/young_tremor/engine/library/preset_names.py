@@ -14,7 +14,7 @@ Row = tuple[str, str, str]  # name, group, note
 
 def presets() -> list[Row]:
     """The shipped presets in the order in which they are shown, then the person's own by name."""
-    shipped = [(each["name"], each["group"], each["note"]) for each in _read_asset("presets/factory.json")["presets"]]
+    shipped = [(item["name"], item["group"], item["note"]) for item in _read_asset("presets/factory.json")["presets"]]
     if not any((xdg.data() / "presets").glob("*.json")):
         return shipped
     from young_tremor.engine.library import preset_library  # noqa: PLC0415 - it imports all that a preset is made of
@@ -25,7 +25,7 @@ def presets() -> list[Row]:
 def sounds() -> list[Row]:
     """The shipped sounds: name, kind (*rumble*, *knocks*) and note."""
     every = _read_asset("sounds/sounds.json")["sounds"]
-    return [(each["sound"]["name"], each["sound"]["kind"], each["note"]) for each in every]
+    return [(item["sound"]["name"], item["sound"]["kind"], item["note"]) for item in every]
 
 
 def _read_asset(name: str) -> Any:

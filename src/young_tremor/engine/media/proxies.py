@@ -211,7 +211,7 @@ def _make_room(folder: Path) -> None:
     """Remove copies used longest ago; the work is given up where there is no room for another even so."""
     if not xdg.make_folder(folder):
         raise _Stopped
-    paths = sorted(folder.glob("*.mp4"), key=lambda each: each.stat().st_atime)
+    paths = sorted(folder.glob("*.mp4"), key=lambda item: item.stat().st_atime)
     whole = sum(path.stat().st_size for path in paths)
     while paths and (whole > MOST or shutil.disk_usage(folder).free < FREE):
         gone = paths.pop(0)

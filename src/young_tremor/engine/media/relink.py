@@ -127,19 +127,19 @@ def look(lost: tuple[LostFootage, ...], folder: Path, report: Report) -> tuple[F
         for path in paths:
             sizes.setdefault(_size(path), []).append(path)
     out = []
-    for each in lost:
-        if image_sequence.is_pattern(each.path):
-            text = _pattern_in(list(patterns), os.path.basename(each.path))
+    for item in lost:
+        if image_sequence.is_pattern(item.path):
+            text = _pattern_in(list(patterns), os.path.basename(item.path))
             if text is not None:
-                out.append(FoundFootage(each.path, text, bool(each.mark) and mark_of(text) == each.mark))
+                out.append(FoundFootage(item.path, text, bool(item.mark) and mark_of(text) == item.mark))
             continue
-        by_name = names.get(os.path.basename(each.path).casefold(), [])
-        size = int(each.mark.partition(":")[0]) if each.mark else -1
-        same = next((p for p in (*by_name, *sizes.get(size, ())) if each.mark and mark_of(p) == each.mark), None)
+        by_name = names.get(os.path.basename(item.path).casefold(), [])
+        size = int(item.mark.partition(":")[0]) if item.mark else -1
+        same = next((p for p in (*by_name, *sizes.get(size, ())) if item.mark and mark_of(p) == item.mark), None)
         if same is not None:
-            out.append(FoundFootage(each.path, same, True))
+            out.append(FoundFootage(item.path, same, True))
         elif by_name:
-            out.append(FoundFootage(each.path, by_name[0], False))
+            out.append(FoundFootage(item.path, by_name[0], False))
     return tuple(out)
 
 
@@ -201,13 +201,13 @@ def _reheard(rows: tuple[Sound, ...], table: dict[str, str]) -> tuple[Sound, ...
 
 def words_of(found: tuple[FoundFootage, ...], lost: tuple[LostFootage, ...]) -> str:
     """What was found and how surely, in a sentence or two."""
-    same, named = sum(each.same for each in found), sum(not each.same for each in found)
+    same, named = sum(item.same for item in found), sum(not item.same for item in found)
     out = []
     if same:
         out.append(f"{same} found, the very same")
     if named:
         out.append(f"{named} found by the name alone: look whether {'it is' if named == 1 else 'they are'} right")
-    gone = [os.path.basename(each.path) for each in lost if each.path not in {f.lost for f in found}]
+    gone = [os.path.basename(item.path) for item in lost if item.path not in {f.lost for f in found}]
     if gone:
         out.append(f"{len(gone)} not found ({', '.join(gone[:3])}{' …' if len(gone) > 3 else ''})")
     return "; ".join(out) + "."

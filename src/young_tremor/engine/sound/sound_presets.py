@@ -54,11 +54,11 @@ def find_sound(kind: type, name: str) -> Sound:
     """A sound by its name, or by the beginning of it; UnknownName with what there is."""
     every = [preset.sound for preset in shipped_sounds(kind)]
     wanted = name.strip().casefold()
-    exact = [each for each in every if each.name.casefold() == wanted]
-    found = exact or [each for each in every if wanted and each.name.casefold().startswith(wanted)]
+    exact = [item for item in every if item.name.casefold() == wanted]
+    found = exact or [item for item in every if wanted and item.name.casefold().startswith(wanted)]
     if len(found) == 1:
         return replace(found[0], id=new_id())
-    names = ", ".join(each.name for each in found or every)
+    names = ", ".join(item.name for item in found or every)
     what = "rumble" if kind is Rumble else "knocks"
     raise UnknownName(f"There is no {what} “{name}” alone: choose from {names}.")
 

@@ -47,7 +47,7 @@ def own_command() -> str:
 
 
 def _quote(text: str) -> str:
-    if any(ord(each) < 32 for each in text):
+    if any(ord(item) < 32 for item in text):
         raise RequestError(f"A menu entry cannot name {text!r}: install it in a folder with a plain name.")
     plain = text.replace("%", "%%")
     if not any(text in plain for text in " \t\"'\\><~|&;$*?#()`"):
