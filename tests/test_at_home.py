@@ -360,7 +360,7 @@ def test_a_print_gives_its_delivered_file(qtbot: QtBot, footage: Path, tmp_path:
     print_ = desk.window.desk.reel._prints[desk.shot.id]
     desk.context(print_, 40, 40)
     desk.pick("Copy its delivered file")
-    assert "Nothing is delivered yet" in desk.said()
+    assert "has not been delivered yet" in desk.said()
     desk.window.desk.sheet.list.add(DeliveryRequest("each", str(tmp_path / "made.mp4")))
     desk.window.desk.sheet.list.start()
     desk.until(lambda: not desk.window.desk.sheet.list.running)

@@ -98,7 +98,7 @@ def test_the_window_goes_when_what_runs_is_done(desk: Desk, tmp_path: Path, monk
     window.desk.sheet.codec.setCurrentIndex(window.desk.sheet.codec.findData("ffv1"))
     monkeypatch.setattr(QMessageBox, "exec", lambda box: 0)
     monkeypatch.setattr(
-        QMessageBox, "clickedButton", lambda box: next(b for b in box.buttons() if b.text().startswith("Let it finish"))
+        QMessageBox, "clickedButton", lambda box: next(b for b in box.buttons() if b.text().startswith("Finish"))
     )
     gone: list[bool] = []
     monkeypatch.setattr(QApplication, "quit", lambda: gone.append(True))

@@ -237,7 +237,7 @@ def test_after_sheets_fields_and_the_ruler_keys_belong_to_the_playhead(
         for press in (K.Key_Delete, K.Key_Backspace):
             desk.key(press)
             assert desk.project is known, (name, press)
-            assert "Nothing is marked" in desk.said()
+            assert "Nothing is chosen" in desk.said()
         for press, frame in (
             (K.Key_Home, 0),
             (K.Key_Right, 1),
