@@ -186,7 +186,7 @@ def test_delivering_and_interchange(walk, footage: Path, tmp_path: Path) -> None
     desk.until(lambda: len(sheet.rows._lines) == 1)
     desk.look()
     desk.click(sheet.rows.line(0).fresh)
-    assert sheet.list.rows[0].wish.fresh
+    assert sheet.list.rows[0].request.fresh
     desk.step("With an address in the preferences")
     window.act.overlays.show_preferences()
     QTest.keyClicks(window.act.overlays.preferences.cluster, "local")

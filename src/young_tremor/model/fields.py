@@ -213,6 +213,14 @@ def _owner(kind: type, path: str) -> tuple[type, str]:
     return kind, name
 
 
+def part_type(kind: type, name: str) -> type:
+    """The struct that a part of a struct is; LookupError if it has no such part."""
+    part = next(_structs(get_type_hints(kind).get(name)), None)
+    if part is None:
+        raise LookupError(f"{kind.__name__} has no part “{name}”")
+    return part
+
+
 def structs_below(kind: type) -> dict[str, type]:
     """All structs of which a struct is made, itself included, by name."""
     table: dict[str, type] = {}

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import difflib
-import json
 import re
 from functools import cache, lru_cache
 from importlib import resources
@@ -14,7 +13,7 @@ from msgspec.structs import replace
 from young_tremor.base import files, xdg
 from young_tremor.base.errors import RequestError, TremorError, UnknownName
 from young_tremor.document import codec, store
-from young_tremor.engine.library import settings
+from young_tremor.engine.library import settings, word_table
 from young_tremor.model.project import Preset, Project
 from young_tremor.model.shake import Shake
 from young_tremor.model.shot_edits import holding
@@ -140,7 +139,7 @@ def take_in(path: Path) -> int:
 def search_words(preset: Preset, *, own: bool) -> str:
     """What a preset is found by, in small letters: its name, its group, and what it is for. Of ours that is the first
     sentence of the note and a list of words; the rest of a note names figures and books."""
-    note = preset.note if own else f"{preset.note.partition('. ')[0]} {_search_words().get(preset.name, '')}"
+    note = preset.note if own else f"{preset.note.partition('. ')[0]} {word_table.phrases('presets', preset.name)}"
     return f"{preset.name} {preset.group} {note}".casefold()
 
 
@@ -148,12 +147,6 @@ def is_found(text: str, query: str) -> bool:
     """Whether every word of a query begins a word of a text, both in small letters."""
     words = re.findall(r"\w+", text)
     return all(any(word.startswith(wanted) for word in words) for wanted in re.findall(r"\w+", query.casefold()))
-
-
-@cache
-def _search_words() -> dict[str, str]:
-    words: dict[str, str] = json.loads((ASSETS / "preset_words.json").read_text(encoding="utf-8"))
-    return words
 
 
 def export(names: tuple[str, ...], path: Path) -> int:

@@ -1,0 +1,381 @@
+"""A motion said in figures: “30 px 2 Hz”, “x 4 y 8 px, 1.5 Hz, rough 0.4, from 2 s to 4 s, rising”."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field, replace
+from typing import Any, Literal, cast
+
+import msgspec
+
+from young_tremor.engine.asking.grammar import (
+    ANGLES,
+    FRAMES,
+    LENGTHS,
+    RATES,
+    TIMES,
+    Clock,
+    Comma,
+    Quantity,
+    Token,
+    Word,
+)
+from young_tremor.engine.library import word_table
+from young_tremor.model.curve import Curve, Key
+from young_tremor.model.shake import CHANNELS, Drift, DriftChannel, DriftChannels, Jolts, Stretch
+
+Shape = Literal["", "rise", "fall", "swell"]
+SHAPE_WORDS = {"rise": "rising", "fall": "falling", "swell": "swelling"}
+SHIFTS, TURNS = ("x", "y"), ("roll", "pan", "tilt")
+LIMITS = {"px": 1e5, "%": 1000.0, "°": 360.0}
+RATE_LIMIT = 1000.0
+
+
+@dataclass(frozen=True)
+class Amount:
+    """How far one channel goes, in ``px``, ``%`` (of frame height; of size for a zoom) or ``°``."""
+
+    channel: str
+    value: float
+    unit: str
+
+
+@dataclass(frozen=True)
+class MotionPhrase:
+    """A motion as it was understood. ``rate`` in Hz; ``start`` and ``end`` in seconds of the shot (None: its ends);
+    ``length`` where only that was said; ``from_end``: that length is the shot's last. ``jolts``: it answers to hits
+    rather than going on. ``way``: to be *added*, or left to choose. ``unknown``: words that say nothing here."""
+
+    amounts: tuple[Amount, ...] = ()
+    rate: float | None = None
+    roughness: float | None = None
+    regularity: float | None = None
+    step: float | None = None
+    start: float | None = None
+    end: float | None = None
+    length: float | None = None
+    from_end: bool = False
+    shape: Shape = ""
+    jolts: bool = False
+    way: Literal["", "added"] = ""
+    unknown: tuple[str, ...] = ()
+
+    @property
+    def says_motion(self) -> bool:
+        """Whether it has a figure that only a motion has."""
+        return bool(self.amounts) or self.rate is not None
+
+    def within(self, seconds: float | None) -> MotionPhrase:
+        """The same with its stretch in a shot of so many seconds."""
+        if self.length is None:
+            return self
+        if self.from_end and seconds is not None:
+            return replace(self, start=max(0.0, seconds - self.length), end=seconds, length=None)
+        start = self.start or 0.0
+        return replace(self, start=self.start, end=start + self.length, length=None)
+
+    def words(self) -> str:
+        """What was understood, in our words; read again, it says the same."""
+        parts = [_amount_words(self.amounts)] if self.amounts else []
+        if self.rate is not None:
+            parts.append(f"{_short(self.rate)} Hz")
+        for name, word in (("roughness", "rough"), ("regularity", "regular"), ("step", "steps")):
+            value = getattr(self, name)
+            if value is not None:
+                parts.append(f"{word} {_short(value)}")
+        if self.length is not None:
+            parts.append(f"{'last' if self.from_end else 'for'} {_short(self.length)} s")
+        if self.start is not None:
+            parts.append(f"from {_short(self.start)} s")
+        if self.end is not None:
+            parts.append(f"to {_short(self.end)} s")
+        if self.shape:
+            parts.append(SHAPE_WORDS[self.shape])
+        return ", ".join(part for part in parts if part)
+
+
+@dataclass
+class _Reading:
+    """What has been understood so far."""
+
+    clock: Clock
+    phrase: MotionPhrase = MotionPhrase()
+    amounts: dict[str, Amount] = field(default_factory=dict)
+    waiting: list[str] = field(default_factory=list)  # channels without a figure
+    bare: list[tuple[list[str], float]] = field(default_factory=list)  # figures of channels without a unit
+    figure: Amount | None = None  # the last, as long as channels behind it are its own
+    guessed: tuple[str, ...] = ()  # the channels that it was given without being told
+    channel_first: bool | None = None
+    in_frames: bool = False  # the last end of the stretch
+    taken: int = 0  # tokens beyond the present one
+
+
+def understand(tokens: tuple[Token, ...], clock: Clock) -> MotionPhrase | None:
+    """The motion that a sentence speaks of; None if it has no figure of one, or figures that no motion has."""
+    reading = _Reading(clock)
+    position = 0
+    try:
+        while position < len(tokens):
+            reading.taken = 0
+            _read(reading, tokens[position], tokens[position + 1 :])
+            position += 1 + reading.taken
+        _end_bare(reading, "")
+    except _NoMotionError:
+        return None
+    order = sorted(reading.amounts.values(), key=lambda amount: CHANNELS.index(amount.channel))
+    phrase = replace(reading.phrase, amounts=tuple(order))
+    return phrase if phrase.says_motion and _sane(phrase) else None
+
+
+class _NoMotionError(Exception):
+    """The figures are of something else."""
+
+
+def _read(reading: _Reading, token: Token, after: tuple[Token, ...]) -> None:
+    """Take one token, and those after it that belong to it."""
+    if isinstance(token, Comma):
+        reading.figure = None
+    elif isinstance(token, Quantity):
+        _read_quantity(reading, token)
+    else:
+        _read_word(reading, token.text, after)
+
+
+def _read_quantity(reading: _Reading, quantity: Quantity) -> None:
+    value, unit = abs(quantity.value), quantity.unit
+    if unit == "rad":
+        value, unit = math.degrees(value), "°"
+    if unit in RATES:
+        rate = value / 60 if unit in ("bpm", "/min") else value
+        reading.phrase = replace(reading.phrase, rate=rate)
+    elif unit in LENGTHS or unit in ANGLES:
+        _read_amount(reading, value, unit)
+    elif unit in TIMES:
+        seconds = reading.clock.seconds(quantity)
+        if reading.phrase.length is not None or seconds is None:
+            raise _NoMotionError
+        reading.phrase = replace(reading.phrase, length=abs(seconds))
+    elif not unit and reading.waiting:
+        reading.bare.append((reading.waiting, value))
+        reading.waiting = []
+    else:
+        raise _NoMotionError
+
+
+def _read_amount(reading: _Reading, value: float, unit: str) -> None:
+    """A length or an angle: of the channels that wait for one, or of those that it fits."""
+    fitting = TURNS if unit == "°" else (*SHIFTS, "zoom") if unit == "%" else SHIFTS
+    usual = ("roll",) if unit == "°" else SHIFTS
+    said = [channel for channel in reading.waiting if channel in fitting]
+    if reading.waiting and not said:
+        raise _NoMotionError
+    if reading.channel_first is None:
+        reading.channel_first = bool(said)
+    _end_bare(reading, unit)
+    reading.waiting = []
+    channels = tuple(said) or tuple(channel for channel in usual if channel not in reading.amounts) or usual
+    reading.guessed = () if said else channels
+    for channel in channels:
+        reading.amounts[channel] = Amount(channel, value, unit)
+    reading.figure = Amount(channels[0], value, unit)
+
+
+def _end_bare(reading: _Reading, unit: str) -> None:
+    """Give figures without a unit the one that came after them, or the usual one of their channel."""
+    for channels, value in reading.bare:
+        for channel in channels:
+            usual = "°" if channel in TURNS else "%" if channel == "zoom" else "px"
+            fits = unit in ("px", "%") if channel in SHIFTS else unit == usual
+            reading.amounts[channel] = Amount(channel, value, unit if fits else usual)
+    reading.bare = []
+
+
+def _read_word(reading: _Reading, text: str, after: tuple[Token, ...]) -> None:
+    channel = word_table.meaning("channels").get(text)
+    number = word_table.meaning("numbers of a motion").get(text)
+    shape = word_table.meaning("shapes").get(text)
+    if channel is not None:
+        _read_channel(reading, channel)
+    elif number is not None:
+        _read_number(reading, number, after)
+    elif shape is not None:
+        reading.phrase = replace(reading.phrase, shape=cast(Shape, shape))
+    elif text in word_table.words("last") or text in word_table.words("first"):
+        reading.phrase = replace(reading.phrase, from_end=text in word_table.words("last"))
+    elif (text in word_table.words("from") or text in word_table.words("to")) and after:
+        _read_end(reading, text, after)
+    elif text in word_table.words("jolts"):
+        reading.phrase = replace(reading.phrase, jolts=True)
+    elif text in word_table.words("add"):
+        reading.phrase = replace(reading.phrase, way="added")
+    elif text not in word_table.words("filler") and text not in word_table.words("for"):
+        reading.phrase = replace(reading.phrase, unknown=(*reading.phrase.unknown, text))
+
+
+def _read_channel(reading: _Reading, channel: str) -> None:
+    """A channel: of the figure before it where figures come first, else of the next."""
+    figure = reading.figure
+    fits = (
+        figure is not None and (figure.unit == "°") == (channel in TURNS) and (channel != "zoom" or figure.unit == "%")
+    )
+    if figure is None or not fits or reading.channel_first:
+        if reading.channel_first is None:
+            reading.channel_first = True
+        reading.waiting.append(channel)
+        return
+    for name in reading.guessed:
+        reading.amounts.pop(name, None)
+    reading.guessed = ()
+    reading.amounts[channel] = replace(figure, channel=channel)
+
+
+def _read_number(reading: _Reading, name: str, after: tuple[Token, ...]) -> None:
+    """A number of the drift by its word: “rough 0.4”, “roughness 40 %”."""
+    value = after[0] if after and isinstance(after[0], Quantity) else None
+    if value is None or value.unit not in ("", "%", "Hz"):
+        reading.phrase = replace(reading.phrase, unknown=(*reading.phrase.unknown, name))
+        return
+    reading.taken = 1
+    share = value.value / 100 if value.unit == "%" else value.value
+    limits = (0.0, 120.0) if name == "step" else (0.0, 1.0)
+    if not limits[0] <= share <= limits[1]:
+        raise _NoMotionError
+    changes: dict[str, Any] = {name: share}
+    reading.phrase = replace(reading.phrase, **changes)
+
+
+def _read_end(reading: _Reading, text: str, after: tuple[Token, ...]) -> None:
+    """One end of the stretch: “from 2 s”, “to frame 95”, “between 2 and 4 s”."""
+    is_start = text in word_table.words("from")
+    quantity, used = _time_after(after)
+    if quantity is None:
+        if not is_start or text != "from":
+            return
+        raise _NoMotionError
+    if quantity.unit in ("", FRAMES):
+        in_frames = quantity.unit == FRAMES or (not is_start and reading.in_frames)
+        quantity = replace(quantity, unit=_unit_of_other_end(after[used:]) or ("f" if in_frames else "s"))
+    reading.in_frames = quantity.unit == "f"
+    seconds = reading.clock.seconds(quantity)
+    if seconds is None or seconds < 0:
+        if not is_start:
+            return  # “up to 3 px”: a figure of its own
+        raise _NoMotionError
+    reading.taken = used
+    changes: dict[str, Any] = {"start" if is_start else "end": seconds}
+    reading.phrase = replace(reading.phrase, **changes)
+    if is_start and text == "between" and len(after) > used:
+        following = after[used]
+        if isinstance(following, Word) and following.text == "and":
+            reading.taken += 1
+            keep = reading.taken
+            _read_end(reading, "to", after[used + 1 :])
+            reading.taken += keep
+
+
+def _time_after(after: tuple[Token, ...]) -> tuple[Quantity | None, int]:
+    """The time that follows, “frame” before it skipped, and tokens taken."""
+    skip = 1 if _says_frame(after) or (isinstance(after[0], Word) and after[0].text == "the") else 0
+    if len(after) > skip and isinstance(found := after[skip], Quantity) and found.unit in ("", FRAMES, *TIMES):
+        unit = "f" if skip and _says_frame(after) and found.unit == "" else found.unit
+        return replace(found, unit=unit), skip + 1
+    return None, 0
+
+
+def _says_frame(after: tuple[Token, ...]) -> bool:
+    return bool(after) and isinstance(after[0], Word) and word_table.meaning("units").get(after[0].text) == "f"
+
+
+def _unit_of_other_end(after: tuple[Token, ...]) -> str:
+    """The unit of a stretch's end, where its start was said without: “from 2 to 4 s”."""
+    for number, token in enumerate(after[:3]):
+        if isinstance(token, Quantity):
+            return token.unit if token.unit in ("f", "s", "ms", "min") else ""
+        if _says_frame(after[number:]):
+            return "f"
+    return ""
+
+
+def _sane(phrase: MotionPhrase) -> bool:
+    """Whether the figures can be those of a motion."""
+    small = all(0 <= amount.value <= LIMITS[amount.unit] for amount in phrase.amounts)
+    rate_fits = phrase.rate is None or 0 < phrase.rate <= RATE_LIMIT
+    ends = phrase.start is None or phrase.end is None or phrase.start < phrase.end
+    return small and rate_fits and ends and (phrase.length is None or phrase.length > 0)
+
+
+def reach_of(amount: Amount, height: float) -> float:
+    """An amount in its channel's unit, in a frame of ``height`` pixels."""
+    return 100 * amount.value / height if amount.unit == "px" else amount.value
+
+
+def strand_of(phrase: MotionPhrase, strand_id: str, *, height: float, base: Drift, seconds: float | None) -> Drift:
+    """The drift that a phrase speaks of. What it does not say is as in ``base``; ``seconds``: the shot's, in which the
+    reach is to hold, None if they are not known."""
+    phrase = phrase.within(seconds)
+    rate = base.rate if phrase.rate is None else Curve(phrase.rate)
+    changes = {
+        name: getattr(phrase, name) for name in ("roughness", "regularity", "step") if getattr(phrase, name) is not None
+    }
+    stretch = Stretch(phrase.start, phrase.end) if phrase.start is not None or phrase.end is not None else base.stretch
+    return msgspec.structs.replace(
+        base,
+        id=strand_id,
+        name="Drift",
+        rate=rate,
+        stretch=stretch,
+        channels=_channels(phrase, base, height),
+        amount=_shaped(phrase, seconds),
+        holds=seconds or 0.0,
+        **changes,
+    )
+
+
+def _channels(phrase: MotionPhrase, base: Drift, height: float) -> DriftChannels:
+    if not phrase.amounts:
+        return base.channels
+    reaches = {amount.channel: reach_of(amount, height) for amount in phrase.amounts}
+    return DriftChannels(**{name: DriftChannel(reach) for name, reach in reaches.items()})
+
+
+def _shaped(phrase: MotionPhrase, seconds: float | None) -> Curve:
+    """How much of it there is over its stretch."""
+    start, end = phrase.start or 0.0, phrase.end if phrase.end is not None else seconds
+    if not phrase.shape or end is None or end <= start:
+        return Curve(1.0)
+    heights = {"rise": (0.0, 1.0), "fall": (1.0, 0.0), "swell": (0.0, 1.0, 0.0)}[phrase.shape]
+    times = [start + (end - start) * number / (len(heights) - 1) for number in range(len(heights))]
+    return Curve(keys=tuple(Key(t, height) for t, height in zip(times, heights, strict=True)))
+
+
+def jolts_of(phrase: MotionPhrase, strand_id: str, *, height: float) -> Jolts:
+    """The jolts that a phrase speaks of."""
+    reaches = {amount.channel: reach_of(amount, height) for amount in phrase.amounts}
+    x, y = reaches.get("x", 0.0), reaches.get("y", 0.0)
+    both = x and y and x == y
+    direction = 90.0 if both or not x else math.degrees(math.atan2(y, x))
+    strand = Jolts(
+        strand_id,
+        reach=y if both or not x else math.hypot(x, y),
+        roll=reaches.get("roll", 0.0),
+        zoom=reaches.get("zoom", 0.0),
+        direction=direction,
+    )
+    return strand if phrase.rate is None else msgspec.structs.replace(strand, ring=phrase.rate)
+
+
+def _amount_words(amounts: tuple[Amount, ...]) -> str:
+    """ "x and y 30 px, roll 0.3°"."""
+    groups: dict[tuple[float, str], list[str]] = {}
+    for amount in amounts:
+        groups.setdefault((amount.value, amount.unit), []).append(amount.channel)
+    return ", ".join(
+        f"{' and '.join(channels)} {_short(value)}{'' if unit == '°' else ' '}{unit}"
+        for (value, unit), channels in groups.items()
+    )
+
+
+def _short(value: float) -> str:
+    """A figure as a person writes it, exact to six places."""
+    text = f"{value:.6f}".rstrip("0").rstrip(".")
+    return text or "0"

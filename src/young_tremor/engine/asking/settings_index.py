@@ -1,0 +1,317 @@
+"""Every number, choice and switch of a shot, with where its value stands and what it may become."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from dataclasses import replace as dataclass_replace
+from fractions import Fraction
+from functools import cache
+from typing import Any, Literal, cast, get_args
+
+import numpy as np
+from msgspec.structs import replace
+
+from young_tremor.base.number_scale import NumberScale
+from young_tremor.engine.asking.grammar import Clock, Quantity
+from young_tremor.engine.asking.word_search import stems
+from young_tremor.engine.library import word_table
+from young_tremor.engine.library.settings import Settings
+from young_tremor.model.curve import Curve
+from young_tremor.model.curve_edits import with_value_at
+from young_tremor.model.fields import Choice, Field, Number, Switch, field_at, fields, part_type, value_at, with_value
+from young_tremor.model.project import FrameSettings, Plate, Shot
+from young_tremor.model.shake import (
+    CHANNELS,
+    STRAND_TYPES,
+    UNITS,
+    Common,
+    Drift,
+    Region,
+    Shake,
+    Stretch,
+)
+from young_tremor.model.sound import Mix, Sound
+
+Owner = Literal["frame", "shake", "strand", "plate", "sound", "mix", "preferences"]
+Edit = Callable[[Shot], Shot]
+
+# Parts of a struct whose fields are named after it, and where they stand below what owns them.
+PARTS: dict[str, tuple[tuple[str, str], ...]] = {
+    "frame": (("shutter", "Shutter"), ("smear", "Smear"), ("afterimages", "Afterimages"), ("knock", "Knock"),
+              ("pivot", "Pivot")),
+    "strand": (("wander", ""), ("rests", ""), ("corrections", ""), ("steps", ""), ("stretch", ""), ("gains", ""),
+               ("region", "Region")),
+    "plate": (("placement", ""), ("media", ""), ("depth", "Depth")),
+    "mix": (("sway", "Sound sway"),),
+}  # fmt: skip
+CURVES: tuple[tuple[str, Owner, type, str], ...] = (  # what is most often shaped over time
+    ("intensity", "shake", Shake, "Intensity"),
+    ("amount", "strand", Common, "Amount"),
+    ("rate", "strand", Drift, "Rate"),
+    ("pace", "shake", Shake, "Pace"),
+    ("crop", "frame", FrameSettings, "Crop"),
+    ("shutter.angle", "frame", FrameSettings, "Shutter angle"),
+)
+HIDDEN = ("rule", "holds", "begins")  # numbers that nobody sets
+REACH_SCALES = {"%": NumberScale(0, 5, "%", 2, least=0, most=100), "°": NumberScale(0, 2, "°", 2, least=0, most=90)}
+SEED_SCALE = NumberScale(0, 9999, "", 0, least=0, most=2**53)
+SCALED = {"s": 1.0, "ms": 1000.0}
+
+
+@dataclass(frozen=True)
+class Setting:
+    """One that can be set. ``key``: of its words; ``kind``: of the strand or sound that has it; ``paths``: where below
+    its owner; ``name``: what the list calls it; ``over_time``: its curve rather than its value."""
+
+    key: str
+    owner: Owner
+    paths: tuple[str, ...]
+    field: Field
+    name: str
+    kind: type | None = None
+    over_time: bool = False
+
+    @property
+    def scale(self) -> NumberScale:
+        """How its number is shown; LookupError for what is no number."""
+        if not isinstance(self.field, Number):
+            raise LookupError(self.name)
+        return self.field.shown_as
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where one stands: the shot, what is chosen in it, the playhead in seconds, the frame's height in pixels."""
+
+    shot: Shot
+    strand: str = ""
+    plate: str = ""
+    sound: str = ""
+    now: float = 0.0
+    size: tuple[int, int] = (1920, 1080)
+    rate: Fraction = Fraction(24)
+    seconds: float | None = None
+
+
+@cache
+def settings() -> tuple[Setting, ...]:
+    """All of them, those that are asked for most often first."""
+    return tuple(_all())
+
+
+def _all() -> Iterator[Setting]:
+    yield from _of("shake", Shake)
+    yield from _of("frame", FrameSettings)
+    for kind in STRAND_TYPES:
+        if kind is Drift:
+            yield from _reaches()
+        yield from _of("strand", kind, kind)
+        if kind is Drift:
+            seed = field_at(Common, "seed")
+            assert isinstance(seed, Number)
+            yield Setting("Common.seed", "strand", ("seed",), dataclass_replace(seed, scale=SEED_SCALE), "Seed", Common)
+    yield from _of("plate", Plate)
+    yield from _of("mix", Mix)
+    for sound in get_args(Sound):
+        yield from _of("sound", sound, sound)
+    for name, note in fields(Settings).items():
+        if isinstance(note, Number) and note.scale is not None:
+            yield Setting(f"Settings.{name}", "preferences", (name,), note, note.label)
+    for path, owner, struct, named in CURVES:
+        strand = struct if owner == "strand" else None
+        note = field_at(struct, path)
+        yield Setting("over time", owner, (path,), note, f"{named} over time", strand, over_time=True)
+
+
+def _of(owner: Owner, struct: type, kind: type | None = None) -> Iterator[Setting]:
+    """The fields of a struct, and of the parts of it that are shown with it."""
+    for path, note in fields(struct).items():
+        yield from _setting(owner, struct, path, note, kind, "")
+    for part, title in PARTS.get(owner, ()):
+        try:
+            below = part_type(struct, part)
+        except LookupError:
+            continue
+        for name, note in fields(below).items():
+            yield from _setting(owner, below, f"{part}.{name}", note, kind, title)
+
+
+def _setting(owner: Owner, struct: type, path: str, note: Field, kind: type | None, title: str) -> Iterator[Setting]:
+    name = path.rpartition(".")[2]
+    if name in HIDDEN or (isinstance(note, Number) and note.scale is None):
+        return
+    holder = next(parent for parent in reversed(struct.__mro__) if name in getattr(parent, "__annotations__", {}))
+    key = f"FrameSettings.{path}" if title == "Pivot" else f"{holder.__name__.lstrip('_')}.{name}"
+    shown = note.label if not title or note.label.startswith(title) else f"{title}: {note.label.lower()}"
+    shared = owner == "strand" and holder in (Common, Stretch, Region)
+    if not shared or kind is Drift:  # what all strands have is one setting
+        yield Setting(key, owner, (path,), note, shown, Common if shared else kind)
+
+
+def _reaches() -> Iterator[Setting]:
+    """How far a drift goes: x and y together, and each channel."""
+    note = field_at(Drift, "channels.x.reach")
+    assert isinstance(note, Number)
+    both = _scaled(note, "%")
+    yield Setting("reach", "strand", ("channels.x.reach", "channels.y.reach"), both, "Reach", Drift)
+    for channel in CHANNELS:
+        yield Setting(
+            f"channel.{channel}",
+            "strand",
+            (f"channels.{channel}.reach",),
+            _scaled(note, UNITS[channel]),
+            f"Reach of {channel}",
+            Drift,
+        )
+
+
+def _scaled(note: Number, unit: str) -> Number:
+    """A description with a scale of a channel's unit."""
+    return dataclass_replace(note, scale=REACH_SCALES[unit], unit="% of height" if unit == "%" else "")
+
+
+def owner_of(setting: Setting, place: Place) -> Any:
+    """The struct that holds a setting's value now; None where there is none."""
+    shot = place.shot
+    if setting.owner == "strand":
+        fitting = [strand for strand in shot.shake.strands if setting.kind is None or isinstance(strand, setting.kind)]
+        return next((strand for strand in fitting if strand.id == place.strand), next(iter(fitting), None))
+    if setting.owner == "plate":
+        return next((plate for plate in shot.plates if plate.id == place.plate), shot.footage)
+    if setting.owner == "sound":
+        rows = [row for row in shot.sound.rows if isinstance(row, cast(type, setting.kind))]
+        return next((row for row in rows if row.id == place.sound), next(iter(rows), None))
+    return {"frame": shot.frame, "shake": shot.shake, "mix": shot.sound}.get(setting.owner)
+
+
+def value_now(setting: Setting, place: Place) -> Any:
+    """What a setting is at the playhead, in the document's unit; None where there is nothing to have it."""
+    value = value_at(owner_of(setting, place), setting.paths[0])
+    return float(value.at(np.array([place.now]))[0]) if isinstance(value, Curve) else value
+
+
+def can_be_set(setting: Setting, place: Place) -> bool:
+    """Whether there is something now that has it."""
+    owner = owner_of(setting, place)
+    part, _, _ = setting.paths[0].rpartition(".")
+    return owner is not None and not setting.over_time and (not part or value_at(owner, part) is not None)
+
+
+def value_words(setting: Setting, value: Any) -> str:
+    """A value as the window shows it."""
+    note = setting.field
+    if isinstance(note, Number):
+        if value is None:
+            return "not set"
+        return note.shown_as.text(value * note.per)
+    if isinstance(note, Choice):
+        return next((words for option, words in note.options if option == value), str(value))
+    return "on" if value else "off"
+
+
+def read_number(setting: Setting, quantity: Quantity, place: Place) -> float | None:
+    """What a figure makes of a number, in the document's unit, within the limits of what may be typed; None where its
+    unit does not fit."""
+    note = setting.field
+    if not isinstance(note, Number) or note.scale is None:
+        return None
+    shown = _shown_value(note, setting, quantity, place)
+    if shown is None:
+        return None
+    return float(note.scale.clamp(shown)) / note.per
+
+
+def _shown_value(note: Number, setting: Setting, quantity: Quantity, place: Place) -> float | None:
+    """A figure in the unit that the number is shown in."""
+    now = value_now(setting, place)
+    before = 0.0 if now is None else float(now) * note.per
+    if quantity.relation in ("*", "/"):
+        if quantity.unit not in ("", "×") or (quantity.relation == "/" and quantity.value == 0):
+            return None
+        return before * quantity.value if quantity.relation == "*" else before / quantity.value
+    value = in_unit(quantity, note.shown_as.unit, note.document_unit, place)
+    if value is None:
+        return None
+    return before + value if quantity.relation == "+" else value
+
+
+def in_unit(quantity: Quantity, unit: str, meaning: str, place: Place) -> float | None:
+    """A figure in a unit of the window; ``meaning``: of the document, by which percent of the frame's height are known.
+    None where the two have nothing to do with each other."""
+    said, value = quantity.unit, quantity.value
+    if said in ("", unit):
+        return value
+    seconds = Clock(place.rate).seconds(quantity)
+    factors = {
+        ("×", "%"): 100.0, ("%", "×"): 0.01, ("%", ""): 0.01, ("/min", "Hz"): 1 / 60, ("bpm", "Hz"): 1 / 60,
+        ("Hz", "/min"): 60.0, ("Hz", "/s"): 1.0, ("rad", "°"): 57.29577951308232, ("bpm", "/min"): 1.0, ("×", ""): 1.0,
+    }  # fmt: skip
+    if (said, unit) in factors:
+        return value * factors[said, unit]
+    if said == "px" and unit == "%" and meaning in ("% of height", "frame heights"):
+        return 100 * value / place.size[1]
+    if seconds is not None and unit in SCALED:
+        return seconds * SCALED[unit]
+    if seconds is not None and unit == "frames":
+        return round(seconds * float(place.rate))
+    if said in ("s", "ms") and unit == "°" and seconds is not None:
+        return seconds * float(place.rate) * 360  # of a shutter: how long it is open
+    return None
+
+
+def read_choice(setting: Setting, words: tuple[str, ...]) -> Any:
+    """The option that some words (as stems) name; None if none, or if they fit several alike."""
+    note = setting.field
+    if isinstance(note, Switch):
+        on, off = (bool(set(words) & {stems(word)[0] for word in word_table.words(name)}) for name in ("on", "off"))
+        return on if on != off else None
+    if not isinstance(note, Choice):
+        return None
+    fits = []
+    for option, label in note.options:
+        known = set(stems(f"{label} {option} {word_table.phrases('options', str(option))}"))
+        fits.append((len(known & set(words)), option))
+    best = max(count for count, _ in fits)
+    options = [option for count, option in fits if count == best]
+    return options[0] if best and len(options) == 1 else None
+
+
+def set_value(setting: Setting, place: Place, value: Any) -> Edit:
+    """The change of a shot that gives a setting a value, at the playhead where it is a curve with keys."""
+    owner = owner_of(setting, place)
+
+    def changed(struct: Any) -> Any:
+        for path in setting.paths:
+            now = value_at(struct, path)
+            new = with_value_at(now, place.now, float(value)) if isinstance(now, Curve) else _typed(now, value)
+            struct = with_value(struct, path, new)
+        return struct
+
+    def edit(shot: Shot) -> Shot:
+        return with_owner(shot, setting.owner, owner, changed)
+
+    return edit
+
+
+def _typed(now: Any, value: Any) -> Any:
+    return round(value) if isinstance(now, int) and not isinstance(now, bool) else value
+
+
+def with_owner(shot: Shot, kind: Owner, owner: Any, change: Callable[[Any], Any]) -> Shot:
+    """A shot with one of its parts changed."""
+    if kind == "frame":
+        return replace(shot, frame=change(shot.frame))
+    if kind == "shake":
+        return replace(shot, shake=change(shot.shake))
+    if kind == "mix":
+        return replace(shot, sound=change(shot.sound))
+
+    def each(items: tuple[Any, ...]) -> tuple[Any, ...]:
+        return tuple(change(item) if item.id == owner.id else item for item in items)
+
+    if kind == "strand":
+        return replace(shot, shake=replace(shot.shake, strands=each(shot.shake.strands)))
+    if kind == "plate":
+        return replace(shot, plates=each(shot.plates))
+    return replace(shot, sound=replace(shot.sound, rows=each(shot.sound.rows)))
