@@ -20,6 +20,7 @@ COMMANDS = (
     "gyro",
     "presets",
     "info",
+    "ask",
     "completion",
     "desktop",
 )

@@ -24,6 +24,7 @@ holds may change at any time.
 from __future__ import annotations
 
 from young_tremor.api.arguments import existing
+from young_tremor.api.asking import ask, move
 from young_tremor.api.films import deliver, render, render_each, sound
 from young_tremor.api.motion import Motion, gyro, info, margin, measure, motion, presets, read_take, stmap
 from young_tremor.api.requests import (
@@ -37,31 +38,44 @@ from young_tremor.api.requests import (
 )
 from young_tremor.api.shots import framing, open, reel, save, shake
 from young_tremor.base.errors import MissingFile, RequestError, TremorError, UnreadableValue
+from young_tremor.engine.asking.ask import EXAMPLES as ASK_EXAMPLES
+from young_tremor.engine.asking.ask import Answer, Entry
 from young_tremor.engine.delivery import actions
 from young_tremor.model.project import Preset, Project, Shot
+from young_tremor.model.shake import Drift, Jolts, Plotted, Shake, Shimmer, Taken
 from young_tremor.model.take import Take
 
 #: The forms that can be delivered, the default first.
 FORMS = actions.codec_names()
 
 __all__ = [
+    "ASK_EXAMPLES",
     "FORMS",
+    "Answer",
     "DeliverRequest",
+    "Drift",
+    "Entry",
     "FilmRequest",
     "GyroRequest",
+    "Jolts",
     "MapRequest",
     "MeasureRequest",
     "MissingFile",
     "Motion",
     "MotionRequest",
+    "Plotted",
     "Preset",
     "Project",
     "RequestError",
+    "Shake",
     "ShakeRequest",
+    "Shimmer",
     "Shot",
     "Take",
+    "Taken",
     "TremorError",
     "UnreadableValue",
+    "ask",
     "deliver",
     "existing",
     "framing",
@@ -70,6 +84,7 @@ __all__ = [
     "margin",
     "measure",
     "motion",
+    "move",
     "open",
     "presets",
     "read_take",

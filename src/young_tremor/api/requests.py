@@ -29,6 +29,10 @@ class ShakeRequest:
 
     Parameters
     ----------
+    move : iterable of str
+        Motions in figures, each a strand: "30 px 2 Hz". In place of a preset, or besides the one that is named.
+    set : iterable of str
+        Settings in words, in their order: "shutter 90", "edges mirror".
     amount, pace : float
         Multiply how much and how fast; amount 0 is still.
     seed, course : int
@@ -55,6 +59,8 @@ class ShakeRequest:
     preset: str | Preset | None = None
     take: FilePath | Take | None = None
     saved: FilePath | None = None
+    move: Iterable[str] = ()
+    set: Iterable[str] = ()
     amount: float = 1.0
     pace: float = 1.0
     seed: int | None = None

@@ -13,6 +13,7 @@ from young_tremor.api.arguments import FilePath, Rate, Size, Tell, existing
 from young_tremor.api.checks import check_arguments
 from young_tremor.api.requests import ShakeRequest, takes_request
 from young_tremor.base.errors import RequestError
+from young_tremor.engine.asking import sentences
 from young_tremor.engine.delivery import actions, batch, timelines
 from young_tremor.engine.sound import sound_presets
 from young_tremor.model.project import Preset, Project, Shot
@@ -73,7 +74,13 @@ def save(project: Project, output: FilePath, *, overwrite: bool = False) -> Path
 def shake(media: FilePath, *, request: ShakeRequest, tell: Tell = arguments.silent) -> Shot:
     """A shot of a film, a picture or numbered pictures, given a shake. See :class:`ShakeRequest` for all that can be
     asked for."""
-    chosen = arguments.moved_by(request.preset, request.take, request.saved, request.focal_mm, tell)
+    moves, named = tuple(request.move), (request.preset, request.take, request.saved)
+    for text in moves:
+        sentences.read_motion(text, Fraction(24))  # what is no motion is refused before anything is opened
+    if moves and all(item is None for item in named):
+        chosen = STILL
+    else:
+        chosen = arguments.moved_by(*named, request.focal_mm, tell)
     path, rate = existing(media, pictures=True), arguments.rate_of(request.fps)
     preset = arguments.adjust_preset(chosen, request.amount, request.pace, request.seed)
     if request.course:
@@ -91,6 +98,10 @@ def shake(media: FilePath, *, request: ShakeRequest, tell: Tell = arguments.sile
         on_glass=tuple(existing(graphic, pictures=True) for graphic in request.on_glass),
     )
     shot = batch.from_to(shot, arguments.time_text(request.start), arguments.time_text(request.end))
+    if moves:
+        shot = with_moves(shot, moves, request)
+    for text in request.set:
+        shot = sentences.with_setting(shot, text)
     shot = batch.with_hits(shot, request.hits, chosen.name)
     if batch.is_still(shot):
         tell(f"Nothing moves in {path.name}: what was asked for comes to no motion.")
@@ -102,6 +113,18 @@ def shake(media: FilePath, *, request: ShakeRequest, tell: Tell = arguments.sile
         knocks=tuple(request.knocks),
         sway=request.sound_sway,
     )
+
+
+def with_moves(shot: Shot, texts: tuple[str, ...], request: ShakeRequest) -> Shot:
+    """A shot with the motions that are said, besides what moves it already, multiplied as is asked."""
+    place = sentences.place_of(shot)
+    said = sentences.preset_of(texts, height=place.size[1], rate=place.rate, seconds=place.seconds)
+    said = arguments.adjust_preset(said, request.amount, request.pace, request.seed)
+    if request.course:
+        said = replace(said, shake=another(said.shake, request.course))
+    if not shot.shake.strands:
+        return replace(shot, shake=said.shake)
+    return replace(shot, shake=replace(shot.shake, strands=(*shot.shake.strands, *said.shake.strands)))
 
 
 @check_arguments

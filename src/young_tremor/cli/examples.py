@@ -8,8 +8,13 @@ EXAMPLES = {
     "shake": (
         "young-tremor shake press.mp4 -o press-shaken.mp4 --preset Walking --amount 0.6",
         "young-tremor shake proof.png -o proof.mov --seconds 5 --codec prores4444 --preset “Nervous title”",
+        "young-tremor shake press.mp4 -o press-shaken.mp4 --move “30 px 2 Hz” --set “shutter 90”",
         "young-tremor shake a.mp4 b.mp4 c.mp4 --to shaken --take walk.csv",
         "young-tremor shake press.mp4 -o blow.mp4 --preset “Press strike” --hits 1.2,3.5@0.6 --sound with",
+    ),
+    "ask": (
+        "young-tremor ask “motion blur 90” --project scene.tremor",
+        "young-tremor ask “30 px 2 Hz” --project scene.tremor --json",
     ),
     "measure": (
         "young-tremor measure walk.mp4 -o walk.csv --from 1.5 --to 9",

@@ -15,6 +15,7 @@ COMMANDS = {
     "motion": ("motion", "Write the motion of a shot, a preset or a take as numbers."),
     "margin": ("motion", "Say how much wider to frame a shot for a preset."),
     "presets": ("presets", "List presets and sounds."),
+    "ask": ("ask", "Say how a sentence is understood, and what the window would offer."),
     "info": ("info", "Describe a file, or this machine."),
     "shake": ("shake", "Shake a film, a picture or a sequence, and write the result."),
     "reel": ("reel", "Make a project from films, pictures and sequences, or from a timeline."),

@@ -26,6 +26,13 @@ from young_tremor.model.project import EDGES
 )
 @click.option("--take", type=FILE, help="A measured motion, as a CSV file.")
 @click.option("--shake", "saved", type=FILE, help="A saved shake, as a JSON file.")
+@click.option(
+    "--move",
+    multiple=True,
+    metavar="TEXT",
+    help="A motion in figures: “30 px 2 Hz”, “roll 0.3° 5 Hz, rising”; repeatable.",
+)
+@click.option("--set", multiple=True, metavar="TEXT", help="A setting in words: “shutter 90”, “rough 0.4”; repeatable.")
 @click.option("--amount", type=float, default=1.0, help="Multiplies the preset's amount; 0 is still.")
 @click.option("--pace", type=float, default=1.0, help="Multiplies how fast the motion runs.")
 @click.option("--seed", type=int, help="Random seed: a different motion of the same kind.")

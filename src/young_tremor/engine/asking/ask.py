@@ -117,7 +117,7 @@ def ask(text: str, place: Place | None = None, takes: tuple[Take, ...] = (), mor
         entries += _times(said, place)
         entries += _hits(said, place)
         if phrase is not None:
-            moves = _moves(phrase, place)
+            moves = _moves(phrase, said, place)
             entries += moves
             understood = f"{'Jolts' if phrase.jolts else 'Drift'}: {phrase.words()}" if moves else None
         entries += _unit_settings(said, place)
@@ -206,10 +206,12 @@ def _hits(said: tuple[Token, ...], place: Place) -> list[Entry]:
     return [Entry("hit", "Hit", detail, ChangeShot("Add hit", edit), 2.6)]
 
 
-def _moves(phrase: MotionPhrase, place: Place) -> list[Entry]:
+def _moves(phrase: MotionPhrase, said: tuple[Token, ...], place: Place) -> list[Entry]:
     """A motion in figures: in place of the shake, added, or given to the chosen strand."""
     score = 2.9 if phrase.amounts and phrase.rate is not None else 2.2 if phrase.amounts else 1.0
     score *= 0.3 ** len(phrase.unknown)
+    if not (phrase.amounts and phrase.rate is not None) and set(_words_of(said)) & word_table.words("names of figures"):
+        score *= 0.4  # “amplitude 20 px”: the number that is called so is meant
     height = float(place.size[1])
     if phrase.jolts:
         if not phrase.amounts:
@@ -220,11 +222,11 @@ def _moves(phrase: MotionPhrase, place: Place) -> list[Entry]:
     fresh = preset_diff.plain("drift", new_id(), 5)
     assert isinstance(fresh, Drift)
     drift = motion_phrase.strand_of(phrase, fresh.id, height=height, base=fresh, seconds=place.seconds)
-    said = phrase.words()
+    words = phrase.words()
     replaced = Entry(
-        "move", "Drift", f"{said}, in place of the shake", ChangeShot("Drift in figures", _in_place(drift)), score
+        "move", "Drift", f"{words}, in place of the shake", ChangeShot("Drift in figures", _in_place(drift)), score
     )
-    added = Entry("move", "Drift", f"{said}, added", ChangeShot("Add drift", _added(drift)), score - 0.01)
+    added = Entry("move", "Drift", f"{words}, added", ChangeShot("Add drift", _added(drift)), score - 0.01)
     entries = [added, replaced] if phrase.way == "added" else [replaced, added]
     if isinstance(chosen, Drift):
         own = motion_phrase.strand_of(phrase, chosen.id, height=height, base=chosen, seconds=place.seconds)
@@ -236,7 +238,11 @@ def _moves(phrase: MotionPhrase, place: Place) -> list[Entry]:
 
         entries.append(
             Entry(
-                "move", chosen.name, f"{said}, to the chosen strand", ChangeShot("Drift in figures", edit), score - 0.02
+                "move",
+                chosen.name,
+                f"{words}, to the chosen strand",
+                ChangeShot("Drift in figures", edit),
+                score - 0.02,
             )
         )
     return entries
@@ -286,6 +292,8 @@ def _set_entry(
     if value is None:
         return Entry("set", setting.name, settings_index.value_words(setting, now), OpenSetting(setting), score)
     before, after = (settings_index.value_words(setting, item) for item in (now, value))
+    if before == after:
+        return Entry("set", setting.name, f"{before} already", OpenSetting(setting), score)
     edit = settings_index.set_value(setting, place, value)
     return Entry("set", setting.name, f"{before} → {after}", ChangeShot(setting.name, edit), score + 0.3)
 

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field, replace
+from fractions import Fraction
 from typing import Any, Literal, cast
 
 import msgspec
+import numpy as np
 
 from young_tremor.engine.asking.grammar import (
     ANGLES,
@@ -23,11 +25,15 @@ from young_tremor.engine.asking.grammar import (
 from young_tremor.engine.library import word_table
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.shake import CHANNELS, Drift, DriftChannel, DriftChannels, Jolts, Stretch
+from young_tremor.motion.strand_kinds import kind_of
 
 Shape = Literal["", "rise", "fall", "swell"]
 SHAPE_WORDS = {"rise": "rising", "fall": "falling", "swell": "swelling"}
 SHIFTS, TURNS = ("x", "y"), ("roll", "pan", "tilt")
 LIMITS = {"px": 1e5, "%": 1000.0, "°": 360.0}
+ZOOM_LIMIT = 50.0  # percent; “zoom 110 %” is a size, not a motion
+ATTEMPTS = 80  # courses that are looked at for one that holds its reach in a shot
+CLOSE = 0.02  # of the reach, as near as it has to come
 RATE_LIMIT = 1000.0
 
 
@@ -298,7 +304,10 @@ def _unit_of_other_end(after: tuple[Token, ...]) -> str:
 
 def _sane(phrase: MotionPhrase) -> bool:
     """Whether the figures can be those of a motion."""
-    small = all(0 <= amount.value <= LIMITS[amount.unit] for amount in phrase.amounts)
+    small = all(
+        0 <= amount.value <= (ZOOM_LIMIT if amount.channel == "zoom" else LIMITS[amount.unit])
+        for amount in phrase.amounts
+    )
     rate_fits = phrase.rate is None or 0 < phrase.rate <= RATE_LIMIT
     ends = phrase.start is None or phrase.end is None or phrase.start < phrase.end
     return small and rate_fits and ends and (phrase.length is None or phrase.length > 0)
@@ -329,6 +338,27 @@ def strand_of(phrase: MotionPhrase, strand_id: str, *, height: float, base: Drif
         holds=seconds or 0.0,
         **changes,
     )
+
+
+def with_fitting_seed(drift: Drift, rate: Fraction, seconds: float) -> tuple[Drift, float]:
+    """The drift in that course of several whose 95 % quantile, at the frames of a shot of so many seconds or of its own
+    stretch of it, comes nearest to its reach in all channels; and by how much it misses, as a share of the reach."""
+    start = drift.stretch.start or 0.0
+    end = min(seconds, seconds if drift.stretch.end is None else drift.stretch.end)
+    frames = np.arange(math.ceil(start * rate), max(math.ceil(end * rate), math.ceil(start * rate) + 1))
+    times = frames / float(rate)
+    moving = [number for number, name in enumerate(CHANNELS) if drift.channels[name].reach]
+    reach = np.array([abs(drift.channels[CHANNELS[number]].reach) for number in moving])
+    best, least = drift, math.inf
+    for attempt in range(ATTEMPTS if moving else 0):
+        course = msgspec.structs.replace(drift, seed=drift.seed + attempt)
+        moved = kind_of(course).sample(course, times, Curve(1.0), ())[:, moving]
+        missed = float(np.abs(np.quantile(np.abs(moved), 0.95, axis=0) / reach - 1).max())
+        if missed < least:
+            best, least = course, missed
+        if missed <= CLOSE:
+            break
+    return best, least if moving else 0.0
 
 
 def _channels(phrase: MotionPhrase, base: Drift, height: float) -> DriftChannels:

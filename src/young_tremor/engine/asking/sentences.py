@@ -1,0 +1,88 @@
+"""Sentences that are carried out at once, without a list to choose from: a motion, a setting."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from msgspec.structs import replace
+
+from young_tremor.base.errors import UnreadableValue
+from young_tremor.engine.analysis import reel_layout
+from young_tremor.engine.asking import motion_phrase
+from young_tremor.engine.asking.ask import ChangeShot, ask
+from young_tremor.engine.asking.grammar import Clock, tokens
+from young_tremor.engine.asking.motion_phrase import MotionPhrase
+from young_tremor.engine.asking.settings_index import Place
+from young_tremor.engine.library import preset_diff
+from young_tremor.engine.media import footage
+from young_tremor.model.project import Preset, Shot
+from young_tremor.model.shake import Drift, Shake, Strand
+
+SEEDS = 101  # by which strands of several sentences differ in their seed
+
+
+def place_of(shot: Shot) -> Place:
+    """Where one stands at the beginning of a shot. TremorError where its footage cannot be read."""
+    info = footage.infos(shot)[0]
+    return Place(
+        shot,
+        size=footage.frame_size(shot),
+        rate=Fraction(shot.rate) if shot.rate else info.rate,
+        seconds=reel_layout.seconds_of(shot, info),
+    )
+
+
+def read_motion(text: str, rate: Fraction) -> MotionPhrase:
+    """The motion that a sentence says; UnreadableValue for one that says none, or more than is understood."""
+    clock = Clock(rate)
+    phrase = motion_phrase.understand(tokens(text, clock), clock)
+    if phrase is None or (not phrase.amounts and phrase.rate is None):
+        raise UnreadableValue(f"“{text[:60]}” is no motion: write it like “30 px 2 Hz” or “roll 0.3° 5 Hz, rising”.")
+    if phrase.unknown:
+        raise UnreadableValue(
+            f"“{phrase.unknown[0][:40]}” in “{text[:60]}” is not understood: write it like “30 px 2 Hz, rough 0.4”."
+        )
+    return phrase
+
+
+def strands_of(
+    texts: tuple[str, ...], *, height: float, rate: Fraction, seconds: float | None = None
+) -> tuple[Strand, ...]:
+    """A strand for each sentence, in a frame ``height`` pixels high; ``seconds``: of the shot, over which the reach is
+    to hold. UnreadableValue as :func:`read_motion`."""
+    strands: list[Strand] = []
+    for number, text in enumerate(texts):
+        phrase, strand_id, seed = read_motion(text, rate), f"move{number + 1}", 5 + SEEDS * number
+        if phrase.jolts:
+            strands.append(replace(motion_phrase.jolts_of(phrase, strand_id, height=height), seed=seed))
+            continue
+        base = preset_diff.plain("drift", strand_id, seed)
+        assert isinstance(base, Drift)
+        drift = motion_phrase.strand_of(phrase, strand_id, height=height, base=base, seconds=seconds)
+        strands.append(drift if seconds is None else motion_phrase.with_fitting_seed(drift, rate, seconds)[0])
+    return tuple(strands)
+
+
+def preset_of(texts: tuple[str, ...], *, height: float, rate: Fraction, seconds: float | None = None) -> Preset:
+    """A preset of the motions that are said."""
+    return Preset(
+        ", ".join(texts)[:80],
+        "own",
+        "Said in figures.",
+        Shake(strands_of(texts, height=height, rate=rate, seconds=seconds)),
+    )
+
+
+def with_setting(shot: Shot, text: str) -> Shot:
+    """A shot with one number, choice or switch as is said: “shutter 90”, “edges mirror”. UnreadableValue if nothing of
+    it is understood, or no value is said."""
+    place = place_of(shot)
+    entries = [entry for entry in ask(text, place).entries if entry.kind == "set"]
+    if not entries:
+        raise UnreadableValue(f"“{text[:60]}” names no setting: young-tremor ask “{text[:60]}” shows what is near.")
+    act = entries[0].act
+    if not isinstance(act, ChangeShot):
+        raise UnreadableValue(
+            f"“{text[:60]}” names “{entries[0].name}” ({entries[0].detail}) without a value that fits it: add one."
+        )
+    return act.edit(shot)
