@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from young_tremor.desk.window.commands import COMMANDS, MENUS
+from young_tremor.desk.window.commands import COMMANDS
 from young_tremor.document import codec
+from young_tremor.engine.asking.command_texts import MENUS
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.library.settings import Settings
 from young_tremor.model import fields

@@ -11,6 +11,8 @@ from xml.sax.saxutils import escape
 
 from tables import described_structs
 from young_tremor.desk.kit.i18n import CONTEXT, COUNTED
+from young_tremor.engine.asking import ask
+from young_tremor.engine.asking.command_texts import COMMAND_TEXTS
 from young_tremor.model import fields
 from young_tremor.model.shake import STRAND_TYPES
 
@@ -24,7 +26,6 @@ GIVEN = {  # calls that translate what they are given
     "Segments",
     "Sheet",
     "bind",
-    "Command",
     "SoundSecond",
     "CurveSubject",
     "Strip",
@@ -39,7 +40,7 @@ GIVEN = {  # calls that translate what they are given
 
 def words() -> list[str]:
     """The sentences, in the order of their letters."""
-    found = {each for pair in COUNTED.values() for each in pair} | field_words()
+    found = {each for pair in COUNTED.values() for each in pair} | field_words() | ask_words()
     for path in DESK.rglob("*.py"):
         tree = ast.parse(path.read_text())
         for node in ast.walk(tree):
@@ -63,6 +64,13 @@ def field_words() -> set[str]:
             if isinstance(field, fields.Choice):
                 found |= {words for _, words in field.options}
     return found
+
+
+def ask_words() -> set[str]:
+    """The words of the commands, and what else the ask line says. What it understands stands in
+    ``assets/ask_words.json``, which is translated as a whole."""
+    commands = {word for text in COMMAND_TEXTS.values() for word in (text.words, text.menu)}
+    return commands | {*ask.STRANDS.values(), *ask.SOUNDS.values(), *ask.EXAMPLES}
 
 
 def _strings(node: ast.AST) -> Iterator[str]:

@@ -27,8 +27,9 @@ from storm import storm
 from young_tremor.base.number_scale import NumberScale
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.number_field import NumberField
-from young_tremor.desk.window.commands import COMMANDS, MENUS
+from young_tremor.desk.window.commands import COMMANDS
 from young_tremor.document import store
+from young_tremor.engine.asking.command_texts import MENUS
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
 from young_tremor.model import shot_edits
@@ -64,15 +65,15 @@ def test_every_command_is_in_a_menu_and_no_key_is_given_twice(desk: Desk) -> Non
 
 def test_a_command_is_found_by_letters_and_done_by_return(desk: Desk) -> None:
     desk.key("k", CTRL)
-    finder = desk.window.act.overlays.finder
-    assert finder.isVisible()
-    QTest.keyClicks(finder.field, "strand jolts")
-    shown = [item.text(0) for item in finder._items if not item.isHidden()]
-    assert shown == ["Jolts"]
-    QTest.keyClick(finder.field, K.Key_Return)
-    assert not finder.isVisible()
+    line = desk.window.asking.line
+    assert line.isVisible()
+    QTest.keyClicks(line.field, "add jolts")
+    assert line.entries[0].name == "Add jolts"
+    QTest.keyClick(line.field, K.Key_Return)
+    assert not line.isVisible()
     assert [type(strand) for strand in desk.shot.shake.strands] == [Jolts]  # the opening drift has made room
     desk.key("?")
+    finder = desk.window.act.overlays.finder
     assert finder.isVisible()
     QTest.keyClicks(finder.field, "nothing is called this")
     QTest.keyClick(finder.field, K.Key_Return)

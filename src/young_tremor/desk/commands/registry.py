@@ -11,6 +11,7 @@ from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu, QMenuBar, QWidget
 
 from young_tremor.desk.kit.i18n import tr
+from young_tremor.engine.asking.command_texts import CommandText
 
 Keys = tuple[str, ...]
 
@@ -19,20 +20,36 @@ Keys = tuple[str, ...]
 class Command:
     """One thing that can be done; its functions are given the desk.
 
-    ``name`` never changes; ``words`` stand in its menu (``says``: as they are now); ``keys`` as Qt writes them.
-    ``open``: whether it can be done now; ``on``: for what is on or off, which it is. ``fill``: fills a menu of its own
-    instead of doing something.
+    ``text``: its name, its menu, what stands there (``says``: as it is now), its keys. ``open``: whether it can be done
+    now; ``on``: for what is on or off, which it is. ``fill``: fills a menu of its own instead of doing something.
     """
 
-    name: str
-    menu: str
-    words: str
-    do: Callable[[Any], object] = lambda desk: None
-    keys: Keys = ()
+    text: CommandText
+    do: Callable[[Any], object]
     open: Callable[[Any], bool] = lambda desk: True
     on: Callable[[Any], bool] | None = None
     fill: Callable[[Any, QMenu], object] | None = None
     says: Callable[[Any], str] | None = None
+
+    @property
+    def name(self) -> str:
+        """What it is called in code and in the settings."""
+        return self.text.name
+
+    @property
+    def menu(self) -> str:
+        """The menu that it is in."""
+        return self.text.menu
+
+    @property
+    def words(self) -> str:
+        """What stands in its menu."""
+        return self.text.words
+
+    @property
+    def keys(self) -> Keys:
+        """The keys that it comes with."""
+        return self.text.keys
 
 
 def keys_of(command: Command, own: dict[str, Keys]) -> Keys:

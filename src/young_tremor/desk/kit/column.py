@@ -131,6 +131,13 @@ class Column(QScrollArea):
         self.folds[words] = fold, group
         fold.toggled.connect(lambda folded: self._fold(words, folded=folded))
 
+    def reveal(self, control: QWidget) -> None:
+        """Unfold the group that a control is in, for now, and bring it into view."""
+        for words, (fold, group) in self.folds.items():
+            if fold.folded and group.isAncestorOf(control):
+                self._show(words, folded=False)
+        self.ensureWidgetVisible(control)
+
     def finish(self) -> None:
         """No more comes: what is folded stays so."""
         self._all.addStretch(1)

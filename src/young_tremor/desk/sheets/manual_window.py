@@ -45,9 +45,12 @@ class ManualWindow(QWidget):
         row.addWidget(self.list)
         row.addWidget(self.page, 1)
 
-    def open(self) -> None:
-        """Show it, at the page that was read last."""
-        if self.list.currentRow() < 0:
+    def open(self, page: str = "") -> None:
+        """Show it, at a page by its file's name, or at the one that was read last."""
+        number = next((number for number, path in enumerate(self._files) if path.stem == page), None)
+        if number is not None:
+            self.list.setCurrentRow(number)
+        elif self.list.currentRow() < 0:
             self.list.setCurrentRow(0)
         self.show()
         self.raise_()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.window.deleting import Deletion
 from young_tremor.desk.window.desk import Desk
@@ -19,10 +21,12 @@ from young_tremor.desk.window.take_actions import TakeActions
 
 
 class Actions:
-    """Actions by what they act on, and those on the whole desk. The window sets ``overlays`` and ``full_screen``."""
+    """Actions by what they act on, and those on the whole desk. The window sets ``overlays``, ``full_screen``, and
+    ``ask``, which begins to ask in one's own words."""
 
     overlays: Overlays
     full_screen: FullScreen
+    ask: Callable[[], None]
 
     def __init__(self, desk: Desk) -> None:
         self.desk = desk

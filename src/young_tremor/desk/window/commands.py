@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import Any
 
 from PySide6.QtWidgets import QMenu
 
@@ -15,10 +16,10 @@ from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.picture import frame_marks
 from young_tremor.desk.picture.transport import MODES
 from young_tremor.desk.window.actions import Actions
+from young_tremor.engine.asking.command_texts import COMMAND_TEXTS
 from young_tremor.engine.library import preset_library, settings
 from young_tremor.model.project import Project
 
-MENUS = ("Project", "Edit", "Shot", "Shake", "Picture", "Chart", "Window", "Help")
 STEPS = 20  # of the history that are listed
 Do = Callable[[Actions], object]
 
@@ -97,248 +98,127 @@ def _step(word: str, label: str | None) -> str:
     return f"{tr(word)}: {label}" if label else tr(word)
 
 
+def _command(name: str, do: Do | None = None, **more: Any) -> Command:
+    """A command of the list of texts, with what it does; one that needs a shot can be done only with one."""
+    text = COMMAND_TEXTS[name]
+    if text.shot:
+        more["open"] = _with_shot
+    return Command(text, do or _nothing, **more)
+
+
+def _nothing(actions: Actions) -> None:
+    """What a menu of its own does."""
+
+
 COMMANDS: tuple[Command, ...] = (
-    Command("new", "Project", "New project", lambda w: w.files.start(Project()), ("Ctrl+N",)),
-    Command("open", "Project", "Open…", lambda w: w.files.ask_open(), ("Ctrl+O",)),
-    Command("recent", "Project", "Open recent", fill=_recent),
-    Command("demo", "Project", "Open the demo", lambda w: w.files.start(preset_library.demo_project())),
-    Command("save", "Project", "Save", lambda w: w.files.save(), ("Ctrl+S",)),
-    Command("save-as", "Project", "Save as…", lambda w: w.files.save_as(), ("Ctrl+Shift+S",)),
-    Command("versions", "Project", "Earlier versions", fill=_versions),
-    Command("find-footage", "Project", "Find missing footage…", lambda w: w.footage.ask_find(), open=_with_shot),
-    Command("gather", "Project", "Gather into a folder…", lambda w: w.footage.ask_gather(), open=_with_shot),
-    Command("render", "Project", "Render…", lambda w: w.show_render(), ("Ctrl+R",), open=_with_shot),
-    Command("quit", "Project", "Quit", lambda w: w.desk.window.close(), ("Ctrl+Q",)),
-    Command(
+    _command("new", lambda w: w.files.start(Project())),
+    _command("open", lambda w: w.files.ask_open()),
+    _command("recent", fill=_recent),
+    _command("demo", lambda w: w.files.start(preset_library.demo_project())),
+    _command("save", lambda w: w.files.save()),
+    _command("save-as", lambda w: w.files.save_as()),
+    _command("versions", fill=_versions),
+    _command("find-footage", lambda w: w.footage.ask_find()),
+    _command("gather", lambda w: w.footage.ask_gather()),
+    _command("render", lambda w: w.show_render()),
+    _command("quit", lambda w: w.desk.window.close()),
+    _command(
         "undo",
-        "Edit",
-        "Undo",
         lambda w: w.undo_step(),
-        ("Ctrl+Z",),
         open=lambda w: w.desk.session.undo_label is not None,
         says=lambda w: _step("Undo", w.desk.session.undo_label),
     ),
-    Command(
+    _command(
         "redo",
-        "Edit",
-        "Redo",
         lambda w: w.redo_step(),
-        ("Ctrl+Shift+Z", "Ctrl+Y"),
         open=lambda w: w.desk.session.redo_label is not None,
         says=lambda w: _step("Redo", w.desk.session.redo_label),
     ),
-    Command(
-        "delete",
-        "Edit",
-        "Delete",
-        lambda w: w.deletion.delete(),
-        ("Del", "Backspace"),
-        says=lambda w: w.deletion.words(),
-    ),
-    Command("history", "Edit", "Steps", fill=_history),
-    Command("find", "Edit", "Find a command…", lambda w: w.overlays.show_finder(), ("Ctrl+K",)),
-    Command("preferences", "Edit", "Preferences…", lambda w: w.overlays.show_preferences(), ("Ctrl+,",)),
-    Command("shots", "Shot", "Choose", fill=_shots),
-    Command(
-        "shot-back",
-        "Shot",
-        "Shot before",
-        lambda w: w.desk.stage.choose_beside(-1),
-        ("Ctrl+PgUp",),
-        open=_with_shot,
-    ),
-    Command(
-        "shot-on", "Shot", "Shot after", lambda w: w.desk.stage.choose_beside(1), ("Ctrl+PgDown",), open=_with_shot
-    ),
-    Command("title", "Shot", "Add a title", lambda w: w.shake.add_plate("title"), ("Shift+T",)),
-    Command("fill", "Shot", "Add a fill", lambda w: w.shake.add_plate("fill")),
-    Command("lay", "Shot", "Lay a graphic over it…", lambda w: w.shake.ask_graphic(glass=False), open=_with_shot),
-    Command("lay-glass", "Shot", "Lay one on the glass…", lambda w: w.shake.ask_graphic(glass=True), open=_with_shot),
-    Command("replace", "Shot", "Replace footage…", lambda w: w.footage.ask_replace(), open=_with_shot),
-    Command("measure-own", "Shot", "Exaggerate its own shake", lambda w: w.takes.measure_own(), open=_with_shot),
-    Command("rename", "Shot", "Rename", lambda w: w.reel.rename(), ("F2",), open=_with_shot),
-    Command("split-shot", "Shot", "Split at the playhead", lambda w: w.reel.split(), ("S",), open=_with_shot),
-    Command("duplicate", "Shot", "Duplicate", lambda w: w.reel.duplicate(), ("Ctrl+D",), open=_with_shot),
-    Command("shot-earlier", "Shot", "Move earlier", lambda w: w.reel.move(-1), ("Alt+Left",), open=_with_shot),
-    Command("shot-later", "Shot", "Move later", lambda w: w.reel.move(1), ("Alt+Right",), open=_with_shot),
-    Command("copy", "Shot", "Copy shake", lambda w: w.reel.copy(), ("Ctrl+C",), open=_with_shot),
-    Command("paste", "Shot", "Paste shake", lambda w: w.reel.paste(), ("Ctrl+V",), open=_with_shot),
-    Command("along", "Shot", "What goes along", fill=lambda w, menu: w.reel.fill_along(menu)),
-    Command("all-shots", "Shot", "Choose all", lambda w: w.reel.choose_all(), ("Ctrl+A",), open=_with_shot),
-    Command("span", "Shot", "Span over the chosen", lambda w: w.reel.add_span(), ("Ctrl+Shift+N",), open=_with_shot),
-    Command("remove-shot", "Shot", "Remove from the reel", lambda w: w.reel.remove(), open=_with_shot),
-    Command("presets", "Shake", "Presets…", lambda w: w.shake.show_presets(), ("P",), open=_with_shot),
-    Command("takes", "Shake", "Takes…", lambda w: w.takes.show(), ("T",)),
-    Command("measure", "Shake", "Measure a clip…", lambda w: w.takes.ask_clip()),
-    Command("add", "Shake", "Add a strand", fill=_add),
-    Command(
-        "add-sound",
-        "Shake",
-        "Add sound to this shake",
-        lambda w: w.sound.add("with"),
-        ("Shift+S",),
-        open=_with_shot,
-    ),
-    Command("sounds", "Shake", "Add a sound", open=_with_shot, fill=lambda w, menu: w.desk.chart.fill_sounds(menu)),
-    Command(
-        "chosen",
-        "Shake",
-        "Chosen strand",
-        open=lambda w: w.desk.chart.chosen_row is not None,
-        fill=_fill_selection_menu,
-    ),
-    Command("hit", "Shake", "Hit at the playhead", lambda w: w.shake.hit(), ("H",), open=_with_shot),
-    Command(
-        "hits-sound",
-        "Shake",
-        "Find hits in the sound",
-        lambda w: w.shake.find_hits("sound"),
-        ("Shift+H",),
-        open=_with_shot,
-    ),
-    Command(
-        "hits-picture", "Shake", "Find hits in the picture", lambda w: w.shake.find_hits("picture"), open=_with_shot
-    ),
-    Command("hits", "Shake", "Hits", open=_with_shot, fill=lambda w, menu: w.desk.chart.hits.fill_menu("", menu)),
-    Command(
-        "variants", "Shake", "Variants", open=_with_shot, fill=lambda w, menu: w.desk.chart.letters.fill_menu(menu)
-    ),
-    Command("reset", "Shake", "Reset to its preset", lambda w: w.shake.reset_shake(), open=_with_shot),
-    Command("keep", "Shake", "Save as preset…", lambda w: w.shake.show_presets(), open=_with_shot),
-    *(
-        Command(name, "Picture", words, _mode(name), (str(number),), open=_with_shot, on=_in_mode(name))
-        for number, (name, words, _) in enumerate(MODES, start=1)
-    ),
-    Command("overlays", "Picture", "Draw over it", fill=_overlays),
-    Command("closer", "Picture", "Look closer", lambda w: w.desk.picture.zoom(2), ("+", "="), open=_with_shot),
-    Command("farther", "Picture", "Look from farther", lambda w: w.desk.picture.zoom(0.5), ("-",), open=_with_shot),
-    Command("whole", "Picture", "As large as fits", lambda w: w.desk.picture.zoom_to(0), ("Ctrl+0",), open=_with_shot),
-    Command(
-        "pixels",
-        "Picture",
-        "Pixel for pixel (100 %)",
-        lambda w: w.desk.picture.zoom_to(1),
-        ("Ctrl+1",),
-        open=_with_shot,
-    ),
-    Command(
+    _command("delete", lambda w: w.deletion.delete(), says=lambda w: w.deletion.words()),
+    _command("history", fill=_history),
+    _command("find", lambda w: w.ask()),
+    _command("preferences", lambda w: w.overlays.show_preferences()),
+    _command("shots", fill=_shots),
+    _command("shot-back", lambda w: w.desk.stage.choose_beside(-1)),
+    _command("shot-on", lambda w: w.desk.stage.choose_beside(1)),
+    _command("title", lambda w: w.shake.add_plate("title")),
+    _command("fill", lambda w: w.shake.add_plate("fill")),
+    _command("lay", lambda w: w.shake.ask_graphic(glass=False)),
+    _command("lay-glass", lambda w: w.shake.ask_graphic(glass=True)),
+    _command("replace", lambda w: w.footage.ask_replace()),
+    _command("measure-own", lambda w: w.takes.measure_own()),
+    _command("rename", lambda w: w.reel.rename()),
+    _command("split-shot", lambda w: w.reel.split()),
+    _command("duplicate", lambda w: w.reel.duplicate()),
+    _command("shot-earlier", lambda w: w.reel.move(-1)),
+    _command("shot-later", lambda w: w.reel.move(1)),
+    _command("copy", lambda w: w.reel.copy()),
+    _command("paste", lambda w: w.reel.paste()),
+    _command("along", fill=lambda w, menu: w.reel.fill_along(menu)),
+    _command("all-shots", lambda w: w.reel.choose_all()),
+    _command("span", lambda w: w.reel.add_span()),
+    _command("remove-shot", lambda w: w.reel.remove()),
+    _command("presets", lambda w: w.shake.show_presets()),
+    _command("takes", lambda w: w.takes.show()),
+    _command("measure", lambda w: w.takes.ask_clip()),
+    _command("add", fill=_add),
+    _command("add-sound", lambda w: w.sound.add("with")),
+    _command("sounds", fill=lambda w, menu: w.desk.chart.fill_sounds(menu)),
+    _command("chosen", open=lambda w: w.desk.chart.chosen_row is not None, fill=_fill_selection_menu),
+    _command("hit", lambda w: w.shake.hit()),
+    _command("hits-sound", lambda w: w.shake.find_hits("sound")),
+    _command("hits-picture", lambda w: w.shake.find_hits("picture")),
+    _command("hits", fill=lambda w, menu: w.desk.chart.hits.fill_menu("", menu)),
+    _command("variants", fill=lambda w, menu: w.desk.chart.letters.fill_menu(menu)),
+    _command("reset", lambda w: w.shake.reset_shake()),
+    _command("keep", lambda w: w.shake.show_presets()),
+    *(_command(name, _mode(name), on=_in_mode(name)) for name, _, _ in MODES),
+    _command("overlays", fill=_overlays),
+    _command("closer", lambda w: w.desk.picture.zoom(2)),
+    _command("farther", lambda w: w.desk.picture.zoom(0.5)),
+    _command("whole", lambda w: w.desk.picture.zoom_to(0)),
+    _command("pixels", lambda w: w.desk.picture.zoom_to(1)),
+    _command(
         "magnifier",
-        "Picture",
-        "Magnifier",
         lambda w: w.desk.picture.toggle_overlay(frame_marks.LENS),
-        ("Z",),
         on=lambda w: frame_marks.LENS in w.desk.state.now.overlays,
     ),
-    Command(
-        "figures",
-        "Picture",
-        "Figures beside it",
-        lambda w: w.desk.toggle_figures(),
-        ("G",),
-        on=lambda w: not w.desk.figures.isHidden(),
-    ),
-    Command(
-        "full",
-        "Picture",
-        "Fill the screen",
-        lambda w: w.toggle_full(),
-        ("F11",),
-        on=lambda w: w.desk.window.isFullScreen(),
-    ),
-    Command(
-        "away",
-        "Picture",
-        "In a window of its own",
-        lambda w: w.full_screen.toggle_away(),
-        ("Ctrl+F11",),
-        on=lambda w: w.full_screen.away,
-    ),
-    Command("play", "Chart", "Play or stop", lambda w: w.play(), ("Space",), open=_with_shot),
-    Command("back", "Chart", "One frame back", _go(-1), ("Left",), open=_with_shot),
-    Command("on", "Chart", "One frame on", _go(1), ("Right",), open=_with_shot),
-    Command("second-back", "Chart", "One second back", lambda w: w.go(-_second(w)), ("Shift+Left",), open=_with_shot),
-    Command("second-on", "Chart", "One second on", lambda w: w.go(_second(w)), ("Shift+Right",), open=_with_shot),
-    Command("first", "Chart", "First frame", lambda w: w.desk.stage.go(0), ("Home",), open=_with_shot),
-    Command(
-        "last",
-        "Chart",
-        "Last frame",
-        lambda w: w.desk.stage.go(w.desk.view.frames - 1),
-        ("End",),
-        open=_with_shot,
-    ),
-    Command("mark-in", "Chart", "Mark from here", lambda w: w.mark(start=True), ("I",), open=_with_shot),
-    Command("mark-out", "Chart", "Mark to here", lambda w: w.mark(start=False), ("O",), open=_with_shot),
-    Command(
-        "unmark",
-        "Chart",
-        "No marks",
-        lambda w: w.desk.set_marks(None),
-        ("X",),
-        open=lambda w: bool(w.desk.clock.marks),
-    ),
-    Command("fit", "Chart", "Show the whole of it", lambda w: w.desk.clock.fit(), ("F",)),
-    Command("fit-keys", "Chart", "Fit to the keys", lambda w: w.desk.chart.fit_keys(), ("Shift+F",)),
-    Command(
-        "fill-row",
-        "Chart",
-        "Fill the window with the chosen row",
-        lambda w: w.desk.chart.fill_with_chosen(),
-        ("E",),
-        on=lambda w: bool(w.desk.state.now.filled),
-    ),
-    Command(
-        "scope",
-        "Chart",
-        "The reel",
-        lambda w: w.reel.toggle_scope(),
-        ("R",),
-        on=lambda w: w.desk.state.now.scope == "reel",
-    ),
-    Command("compact", "Chart", "Low rows", lambda w: w.overlays.toggle_compact(), on=lambda w: w.desk.chart.compact),
-    Command("rows", "Chart", "Rows", open=_with_shot, fill=_rows),
-    Command(
+    _command("figures", lambda w: w.desk.toggle_figures(), on=lambda w: not w.desk.figures.isHidden()),
+    _command("full", lambda w: w.toggle_full(), on=lambda w: w.desk.window.isFullScreen()),
+    _command("away", lambda w: w.full_screen.toggle_away(), on=lambda w: w.full_screen.away),
+    _command("play", lambda w: w.play()),
+    _command("back", _go(-1)),
+    _command("on", _go(1)),
+    _command("second-back", lambda w: w.go(-_second(w))),
+    _command("second-on", lambda w: w.go(_second(w))),
+    _command("first", lambda w: w.desk.stage.go(0)),
+    _command("last", lambda w: w.desk.stage.go(w.desk.view.frames - 1)),
+    _command("mark-in", lambda w: w.mark(start=True)),
+    _command("mark-out", lambda w: w.mark(start=False)),
+    _command("unmark", lambda w: w.desk.set_marks(None), open=lambda w: bool(w.desk.clock.marks)),
+    _command("fit", lambda w: w.desk.clock.fit()),
+    _command("fit-keys", lambda w: w.desk.chart.fit_keys()),
+    _command("fill-row", lambda w: w.desk.chart.fill_with_chosen(), on=lambda w: bool(w.desk.state.now.filled)),
+    _command("scope", lambda w: w.reel.toggle_scope(), on=lambda w: w.desk.state.now.scope == "reel"),
+    _command("compact", lambda w: w.overlays.toggle_compact(), on=lambda w: w.desk.chart.compact),
+    _command("rows", fill=_rows),
+    _command(
         "frame-page",
-        "Window",
-        "The frame in the panel",
         lambda w: w.desk.state.choose(page="frame", strand=None),
         on=lambda w: w.desk.state.now.page == "frame",
     ),
-    Command(
+    _command(
         "plates-page",
-        "Window",
-        "The plates in the panel",
         lambda w: w.desk.state.choose(page="plates", strand=None),
         on=lambda w: w.desk.state.now.page == "plates",
     ),
-    Command(
-        "night",
-        "Window",
-        "Night paper",
-        lambda w: w.overlays.toggle_night(),
-        ("Ctrl+T",),
-        on=lambda w: theme.paper.night,
-    ),
-    Command(
-        "reel",
-        "Window",
-        "Fold the reel away",
-        lambda w: w.desk.toggle_reel(),
-        ("Ctrl+L",),
-        on=lambda w: w.desk.reel_folded,
-    ),
-    Command(
-        "menus",
-        "Window",
-        "Menus",
-        lambda w: w.overlays.toggle_menus(),
-        ("Ctrl+M",),
-        on=lambda w: w.desk.header.menus.isVisibleTo(w.desk.header),
-    ),
-    Command("menu", "Window", "Go to the menus", lambda w: w.overlays.open_menus(), ("F10",)),
-    Command("escape", "Window", "Close what lies over it", lambda w: w.escape(), ("Esc",)),
-    Command("manual", "Help", "Manual", lambda w: w.overlays.show_manual(), ("Shift+F1",)),
-    Command("keys", "Help", "Keys and commands", lambda w: w.overlays.show_finder(), ("?", "F1")),
-    Command("log", "Help", "Where errors are kept", lambda w: w.shake.tell_log()),
-    Command("about", "Help", "About Young Tremor", lambda w: w.overlays.show_about()),
+    _command("night", lambda w: w.overlays.toggle_night(), on=lambda w: theme.paper.night),
+    _command("reel", lambda w: w.desk.toggle_reel(), on=lambda w: w.desk.reel_folded),
+    _command("menus", lambda w: w.overlays.toggle_menus(), on=lambda w: w.desk.header.menus.isVisibleTo(w.desk.header)),
+    _command("menu", lambda w: w.overlays.open_menus()),
+    _command("escape", lambda w: w.escape()),
+    _command("manual", lambda w: w.overlays.show_manual()),
+    _command("keys", lambda w: w.overlays.show_finder()),
+    _command("log", lambda w: w.shake.tell_log()),
+    _command("about", lambda w: w.overlays.show_about()),
 )

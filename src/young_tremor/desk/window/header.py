@@ -11,8 +11,11 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenuBar, QPushButton, QSizeP
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.sheets.ask_line import AskField
 
 NARROW = 1180  # pixels of width under which only the mark is shown, not our name
+QUIET, WIDE = 104, 486  # pixels of the ask line, and while one asks
+LEAST_BESIDE = 640  # pixels that the rest of the head needs then
 WORDMARK, MARK = 160, 60  # where the project's name begins
 
 
@@ -45,6 +48,7 @@ class Header(QWidget):
         row = self._row = QHBoxLayout(self)
         row.setContentsMargins(WORDMARK, 0, 16, 0)
         row.setSpacing(8)
+        self._menus_shown = True  # while nobody asks
         self.project = QLabel(tr("Untitled"))
         self.project.setAccessibleName(tr("Project"))
         self.menus = QMenuBar()
@@ -57,7 +61,11 @@ class Header(QWidget):
         row.addWidget(self.state)
         row.addStretch(1)
         row.addWidget(self.menus)
+        self.ask = AskField()
+        self.ask.setFixedWidth(QUIET)
         row.addStretch(1)
+        row.addWidget(self.ask)
+        row.addSpacing(4)
         self.open_button = QPushButton(tr("Open footage"))
         self.takes_button = DropButton(tr("Takes"))
         self.presets_button = QPushButton(tr("Presets"))
@@ -71,6 +79,13 @@ class Header(QWidget):
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             row.addWidget(button)
         self.render_button.setStyleSheet("padding-left: 24px;")
+
+    def make_room(self, asked: bool) -> None:
+        """Let the ask line have the menus' place while one asks."""
+        if asked:
+            self._menus_shown = self.menus.isVisibleTo(self)
+        self.menus.setVisible(self._menus_shown and not asked)
+        self.ask.setFixedWidth(max(QUIET, min(WIDE, self.width() - LEAST_BESIDE)) if asked else QUIET)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Where there is little room our name makes way for the menus."""

@@ -35,10 +35,10 @@ class Overlays:
         self._about = self._about or AboutWindow(self._desk.window)
         self._about.open()
 
-    def show_manual(self) -> None:
-        """Show the manual beside the work."""
+    def show_manual(self, page: str = "") -> None:
+        """Show the manual beside the work, at a page by its file's name, or where it was read last."""
         self._manual = self._manual or ManualWindow(self._desk.window)
-        self._manual.open()
+        self._manual.open(page)
 
     @property
     def shown(self) -> bool:

@@ -21,7 +21,8 @@ from young_tremor.desk.panels.strand_panel import StrandPanel
 from young_tremor.desk.sheets.welcome import Welcome, WelcomeActions
 from young_tremor.desk.state.desk_state import Selection
 from young_tremor.desk.window.actions import Actions
-from young_tremor.desk.window.commands import COMMANDS, MENUS
+from young_tremor.desk.window.asking import Asking
+from young_tremor.desk.window.commands import COMMANDS
 from young_tremor.desk.window.desk import Desk
 from young_tremor.desk.window.full_screen import FullScreen
 from young_tremor.desk.window.header import RenderLamp
@@ -29,6 +30,7 @@ from young_tremor.desk.window.hints import HintTimer
 from young_tremor.desk.window.overlays import Overlays
 from young_tremor.desk.window.window_geometry import WindowGeometry
 from young_tremor.engine.analysis import framing_margins
+from young_tremor.engine.asking.command_texts import MENUS
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library, settings
 from young_tremor.engine.media import footage
@@ -79,6 +81,8 @@ class MainWindow(QMainWindow):
         self.commands = Commands(self, self.act, COMMANDS, MENUS, self.desk.header.menus, settings.load().keys)
         self.act.overlays = Overlays(self.desk, self.commands)
         self.act.overlays.followed.append(lambda kept: self.hints.follow(kept.hints))
+        self.asking = Asking(self.act, self.commands)
+        self.act.ask = self.asking.open
         self.act.full_screen = FullScreen(
             self.desk, lambda: [self.commands.action(command.name) for command in COMMANDS if command.fill is None]
         )

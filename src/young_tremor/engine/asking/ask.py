@@ -19,7 +19,7 @@ from young_tremor.engine.asking.word_search import Findable, WordSearch, stems
 from young_tremor.engine.library import preset_diff, preset_library, word_table
 from young_tremor.model.fields import Choice, Number, Switch
 from young_tremor.model.project import Preset, Shot, new_id
-from young_tremor.model.shake import STRAND_TYPES, Drift, Hit, Shake
+from young_tremor.model.shake import STRAND_TYPES, Drift, Hit, Shake, Strand
 from young_tremor.model.take import Take
 from young_tremor.motion.strand_kinds import word_of
 
@@ -105,7 +105,7 @@ class Answer:
     entries: tuple[Entry, ...]
 
 
-def ask(text: str, place: Place | None = None, takes: tuple[Take, ...] = (), more: tuple[Findable, ...] = ()) -> Answer:
+def ask(text: str, place: Place | None = None, takes: tuple[Take, ...] = (), more: WordSearch | None = None) -> Answer:
     """What a person may mean by a sentence; ``place``: where they stand, None with nothing open. ``takes``: of the
     project. ``more``: further commands of the moment, found by their key."""
     clock = Clock(place.rate) if place else Clock()
@@ -217,16 +217,26 @@ def _moves(phrase: MotionPhrase, said: tuple[Token, ...], place: Place) -> list[
         if not phrase.amounts:
             return []
         jolts = motion_phrase.jolts_of(phrase, new_id(), height=height)
-        return [Entry("move", "Jolts", f"{phrase.words()}, added", ChangeShot("Add jolts", _added(jolts)), score)]
+        return [
+            Entry(
+                "move",
+                "Jolts, added to the shake",
+                f"Jolts: {phrase.words()}",
+                ChangeShot("Add jolts", _added(jolts, place)),
+                score,
+            )
+        ]
     chosen = next((s for s in place.shot.shake.strands if s.id == place.strand), None)
     fresh = preset_diff.plain("drift", new_id(), 5)
     assert isinstance(fresh, Drift)
     drift = motion_phrase.strand_of(phrase, fresh.id, height=height, base=fresh, seconds=place.seconds)
-    words = phrase.words()
+    drift_words = f"Drift: {phrase.words()}"
     replaced = Entry(
-        "move", "Drift", f"{words}, in place of the shake", ChangeShot("Drift in figures", _in_place(drift)), score
+        "move", "In place of the shake", drift_words, ChangeShot("Drift in figures", _in_place(drift, place)), score
     )
-    added = Entry("move", "Drift", f"{words}, added", ChangeShot("Add drift", _added(drift)), score - 0.01)
+    added = Entry(
+        "move", "Added to the shake", drift_words, ChangeShot("Add drift", _added(drift, place)), score - 0.01
+    )
     entries = [added, replaced] if phrase.way == "added" else [replaced, added]
     if isinstance(chosen, Drift):
         own = motion_phrase.strand_of(phrase, chosen.id, height=height, base=chosen, seconds=place.seconds)
@@ -239,8 +249,8 @@ def _moves(phrase: MotionPhrase, said: tuple[Token, ...], place: Place) -> list[
         entries.append(
             Entry(
                 "move",
-                chosen.name,
-                f"{words}, to the chosen strand",
+                f"To the chosen strand, {chosen.name}",
+                drift_words,
                 ChangeShot("Drift in figures", edit),
                 score - 0.02,
             )
@@ -248,20 +258,25 @@ def _moves(phrase: MotionPhrase, said: tuple[Token, ...], place: Place) -> list[
     return entries
 
 
-def _in_place(strand: Drift) -> Edit:
-    return lambda shot: msgspec.structs.replace(shot, shake=Shake((strand,)))
+def _in_place(strand: Drift, place: Place) -> Edit:
+    return lambda shot: msgspec.structs.replace(shot, shake=Shake((_fitted(strand, place),)))
 
 
-def _added(strand: Any) -> Edit:
-    """A strand put under the others, as far as was said whatever the intensity is."""
+def _added(strand: Strand, place: Place) -> Edit:
+    """A strand put under the others."""
 
     def edit(shot: Shot) -> Shot:
-        shake = shot.shake
-        if not shake.strands:
-            return msgspec.structs.replace(shot, shake=Shake((strand,)))
-        return msgspec.structs.replace(shot, shake=msgspec.structs.replace(shake, strands=(*shake.strands, strand)))
+        strands = (*shot.shake.strands, _fitted(strand, place))
+        return msgspec.structs.replace(shot, shake=msgspec.structs.replace(shot.shake, strands=strands))
 
     return edit
+
+
+def _fitted(strand: Strand, place: Place) -> Strand:
+    """A drift in the course that holds its reach in the shot; other strands as they are."""
+    if not isinstance(strand, Drift) or place.seconds is None:
+        return strand
+    return motion_phrase.with_fitting_seed(strand, place.rate, place.seconds)[0]
 
 
 def _unit_settings(said: tuple[Token, ...], place: Place) -> list[Entry]:
@@ -317,12 +332,13 @@ def _value_said(setting: Setting, said: tuple[Token, ...], words: tuple[str, ...
 
 
 def _found(
-    text: str, said: tuple[Token, ...], place: Place | None, takes: tuple[Take, ...], more: tuple[Findable, ...]
+    text: str, said: tuple[Token, ...], place: Place | None, takes: tuple[Take, ...], more: WordSearch | None
 ) -> list[Entry]:
     """What the words find, each as an entry."""
     bare = " ".join(_words_of(said))
     scores: dict[str, tuple[float, Findable]] = {}
-    for search in _indexes(takes, more):
+    of_takes = WordSearch(Findable(f"take:{take.id}", take.name, ("take",), "takes") for take in takes)
+    for search in (_fixed(), _presets(preset_library.presets()), of_takes, *((more,) if more else ())):
         for query in dict.fromkeys((text, bare)):
             for score, item in search.find(query):
                 if item.key not in scores or scores[item.key][0] < score:
@@ -385,11 +401,6 @@ def _fixed() -> WordSearch:
     """What can always be found: commands, settings, pages."""
     items = [*_commands(), *_settings(), *_pages()]
     return WordSearch(items)
-
-
-def _indexes(takes: tuple[Take, ...], more: tuple[Findable, ...]) -> list[WordSearch]:
-    of_takes = (Findable(f"take:{take.id}", take.name, ("take",), "takes") for take in takes)
-    return [_fixed(), _presets(preset_library.presets()), WordSearch((*of_takes, *more))]
 
 
 def _phrases(text: str) -> tuple[str, ...]:

@@ -40,7 +40,7 @@ COMMAND_TEXTS: dict[str, CommandText] = {
         CommandText("redo", "Edit", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y")),
         CommandText("delete", "Edit", "Delete", ("Del", "Backspace")),
         CommandText("history", "Edit", "Steps", menu_only=True),
-        CommandText("find", "Edit", "Find a command…", ("Ctrl+K",)),
+        CommandText("find", "Edit", "Ask…", ("Ctrl+K",)),
         CommandText("preferences", "Edit", "Preferences…", ("Ctrl+,",)),
         CommandText("shots", "Shot", "Choose", menu_only=True),
         CommandText("shot-back", "Shot", "Shot before", ("Ctrl+PgUp",), shot=True),

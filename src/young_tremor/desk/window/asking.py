@@ -1,0 +1,216 @@
+"""What is asked for in the ask line: who answers, what is shown meanwhile, what is done."""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+from PySide6.QtCore import QTimer
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QCheckBox, QComboBox, QWidget
+
+from young_tremor.desk.commands.registry import Commands
+from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.column import Column
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.sheets.ask_line import AskLine
+from young_tremor.desk.sheets.preset_sheet import ApplyWay
+from young_tremor.desk.window.actions import Actions
+from young_tremor.engine.asking import ask as asking
+from young_tremor.engine.asking import settings_index
+from young_tremor.engine.asking.settings_index import Place, Setting
+from young_tremor.engine.asking.word_search import Findable, WordSearch
+from young_tremor.engine.library.preset_diff import gives_way
+from young_tremor.model.shot_edits import Edit
+
+LOOKED = 120  # milliseconds that an entry is marked before the picture follows
+
+
+class Asking:
+    """Answers the ask line of a window."""
+
+    def __init__(self, actions: Actions, commands: Commands) -> None:
+        self._act, self._desk, self._commands = actions, actions.desk, commands
+        self._menus: list[QAction] = []  # what only menus offer now: recent files, shots, steps
+        self._found = WordSearch(())
+        self._shown: asking.Entry | None = None
+        self.line = AskLine(self._desk.window, self._desk.header.ask, self._answer)
+        self.line.marked.connect(self._mark)
+        self.line.chosen.connect(self._take)
+        self._wait = QTimer(self.line)
+        self._wait.setSingleShot(True)
+        self._wait.setInterval(LOOKED)
+        self._wait.timeout.connect(self._look)
+        self._desk.header.ask.asked.connect(self._asked)
+
+    def open(self) -> None:
+        """Begin to ask."""
+        self._desk.header.ask.setFocus()
+        self._desk.header.ask.selectAll()
+
+    def _asked(self, on: bool) -> None:
+        self._desk.header.make_room(on)
+        if not on:
+            return
+        found = [(way, action) for way, action in self._commands.found() if not action.objectName()]
+        self._menus = [action for _, action in found]
+        self._found = WordSearch(
+            Findable(f"do:menu:{number}", action.text().replace("&", ""), (), way, weight=0.8)
+            for number, (way, action) in enumerate(found)
+        )
+        place = self._place()
+        words = ", ".join(f"“{tr(example)}”" for example in asking.examples(place))
+        self.line.say_empty(tr("Nothing is called so. Ask for a motion, a number, a command or a time: {0}.", words))
+        self._lay()
+        self.line.open()
+
+    def _lay(self) -> None:
+        """Over the chart, beside the heads of its rows."""
+        over = self._desk.charts.parentWidget() or self._desk.window
+        corner = over.mapTo(self._desk.window, over.rect().topLeft())
+        left = corner.x() + theme.HEADS
+        top, tall = corner.y(), max(over.height(), 260)
+        self.line.setGeometry(left, top + over.height() - tall, corner.x() + over.width() - left, tall)
+
+    def _place(self) -> Place | None:
+        """Where one stands; None with nothing open."""
+        state, view = self._desk.state, self._desk.view
+        shot, info = state.shot, state.info
+        if shot is None or info is None:
+            return None
+        size = (shot.size.width, shot.size.height) if shot.size else info.size
+        return Place(
+            shot,
+            strand=state.now.strand or "",
+            plate=state.now.plate or "",
+            sound=state.now.sound or "",
+            now=view.frame / float(view.rate),
+            size=size,
+            rate=view.rate,
+            seconds=view.frames / float(view.rate),
+        )
+
+    def _answer(self, text: str) -> asking.Answer:
+        if not text.strip():
+            return asking.Answer(None, ())
+        return asking.ask(text, self._place(), self._desk.session.project.takes, self._found)
+
+    def _mark(self, entry: asking.Entry | None) -> None:
+        """Let the picture show what the marked entry would do, once it has been marked for a moment."""
+        if entry == self._shown:
+            return
+        self._shown = entry
+        if entry is None:
+            self._wait.stop()
+            self._desk.stage.audition(None)
+        else:
+            self._wait.start()
+
+    def _look(self) -> None:
+        entry, shot = self._shown, self._desk.state.seen
+        if entry is None or shot is None:
+            return
+        if isinstance(entry.act, asking.PutPreset):
+            self._act.shake.try_preset(entry.act.preset, ApplyWay())
+        elif isinstance(entry.act, asking.PutTake):
+            self._act.takes.try_on(entry.act.take)
+        elif isinstance(entry.act, asking.ChangeShot):
+            self._desk.stage.audition(entry.act.edit(shot))
+        else:
+            self._desk.stage.audition(None)
+
+    def _take(self, entry: asking.Entry) -> None:
+        """Do what an entry says."""
+        act = entry.act
+        if isinstance(act, asking.DoCommand):
+            self._do(act.name)
+        elif isinstance(act, asking.ChangeShot):
+            self._change(entry, act)
+        elif isinstance(act, asking.OpenSetting):
+            self._show(act.setting)
+        elif isinstance(act, asking.PutPreset):
+            self._act.shake.apply_preset(act.preset, ApplyWay())
+        elif isinstance(act, asking.PutTake):
+            self._act.takes.use(act.take)
+        elif isinstance(act, asking.GoTo):
+            self._desk.stage.go(act.frame)
+        else:
+            self._act.overlays.show_manual(act.page)
+
+    def _do(self, name: str) -> None:
+        kind, _, word = name.partition("-")
+        if name.startswith("menu:"):
+            self._menus[int(name.removeprefix("menu:"))].trigger()
+        elif name.startswith("add-sound-"):
+            self._act.sound.add(name.removeprefix("add-sound-"))
+        elif kind == "add" and name != "add-sound":
+            self._act.shake.add_strand(word)
+        else:
+            self._commands.action(name).trigger()
+
+    def _change(self, entry: asking.Entry, act: asking.ChangeShot) -> None:
+        """Change the shot as one step; a motion takes the place of the drift that footage is opened with."""
+        shot = self._desk.state.shot
+        if shot is None:
+            return
+        before = {strand.id for strand in shot.shake.strands}
+        label = tr(act.label)
+        with self._desk.session.gesture(label):
+            if entry.kind == "move" and gives_way(shot):
+                self._desk.make_room(shot.id)
+            self._desk.session.apply(label, _in_shot(shot.id, act.edit))
+        now = self._desk.shot_of(shot.id)
+        new = [strand for strand in now.shake.strands if strand.id not in before] if now is not None else []
+        if entry.kind == "move" and new:
+            self._desk.state.choose(strand=new[-1].id)
+        self._desk.notice.say(tr(entry.detail) if entry.kind == "move" else f"{tr(entry.name)}: {tr(entry.detail)}")
+
+    def _show(self, setting: Setting) -> None:
+        """Open the panel where a setting stands, with the focus in it; a curve on the chart."""
+        place = self._place()
+        owner = settings_index.owner_of(setting, place) if place is not None else None
+        if setting.over_time:
+            self._shape(setting, owner)
+            return
+        changes = {
+            "strand": {"strand": getattr(owner, "id", None)},
+            "sound": {"sound": getattr(owner, "id", None), "strand": None},
+            "mix": {"sound": "footage", "strand": None},
+            "plate": {"page": "plates", "plate": getattr(owner, "id", None), "strand": None},
+        }.get(setting.owner, {"page": "frame", "strand": None})
+        self._desk.state.choose(**changes)
+        QTimer.singleShot(0, self.line, lambda: self._focus(setting))
+
+    def _focus(self, setting: Setting) -> None:
+        """Give the focus to the control of a setting: in the panel, or on the row of what it belongs to."""
+        label = tr(setting.field.label)
+        page = self._desk.panel.current
+        for where in (page, self._desk.chart):
+            if not isinstance(where, QWidget):
+                continue
+            for kind in (NumberField, QCheckBox, QComboBox):
+                for control in where.findChildren(kind):
+                    named = control.text() if isinstance(control, QCheckBox) else control.accessibleName()
+                    if named == label and (control.isVisible() or isinstance(where, Column)):
+                        if isinstance(where, Column):
+                            where.reveal(control)
+                        control.setFocus()
+                        return
+
+    def _shape(self, setting: Setting, owner: object) -> None:
+        """Show the row on which a curve is shaped."""
+        if setting.owner == "strand":
+            self._desk.state.choose(strand=getattr(owner, "id", None))
+            row = self._desk.chart.chosen_row
+            if row is not None:
+                self._desk.chart.fill_with_chosen()
+            return
+        self._desk.chart.shape(
+            {"intensity": "Intensity", "pace": "Pace", "crop": "Crop"}.get(setting.paths[0], "Shutter")
+        )
+
+
+def _in_shot(shot_id: str, edit: settings_index.Edit) -> Edit:
+    """The change of a project that changes one shot."""
+    return lambda project: replace(
+        project, shots=tuple(edit(shot) if shot.id == shot_id else shot for shot in project.shots)
+    )

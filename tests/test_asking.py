@@ -1,0 +1,243 @@
+"""What is asked for is understood, found and done: figures, words, settings, without a window and in it."""
+
+from __future__ import annotations
+
+import json
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from clips import clip
+from driver import Desk
+from young_tremor import api
+from young_tremor.cli.main import main
+from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.engine.asking import motion_phrase, sentences
+from young_tremor.engine.asking.ask import ask
+from young_tremor.engine.asking.grammar import Clock, tokens
+from young_tremor.engine.asking.settings_index import Place
+from young_tremor.engine.asking.word_search import stems
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.model import shot_edits
+from young_tremor.model.project import Project
+from young_tremor.model.shake import Drift, Jolts
+
+CLOCK = Clock(Fraction(24))
+K, CTRL = Qt.Key, Qt.KeyboardModifier.ControlModifier
+FIGURES = st.integers(1, 900).map(lambda number: number / 10)
+FILLERS = ("", "please", "with", "and", "the camera", "about", "I want")
+
+
+def understood(text: str) -> motion_phrase.MotionPhrase | None:
+    return motion_phrase.understand(tokens(text, CLOCK), CLOCK)
+
+
+@pytest.fixture(scope="module")
+def place() -> Place:
+    project = preset_library.demo_project()
+    return sentences.place_of(project.shots[0])
+
+
+@st.composite
+def said_motions(draw: st.DrawFn) -> tuple[str, str]:
+    """A motion, and the same with its parts in another order, other units and words in between."""
+    amounts = draw(st.dictionaries(st.sampled_from(("x", "y", "roll", "pan", "tilt")), FIGURES, min_size=1))
+    rate = draw(st.none() | FIGURES.map(lambda number: round(number / 9, 3)))
+    parts = [
+        f"{name} {value:g} {'degrees' if name in motion_phrase.TURNS else 'px'}" for name, value in amounts.items()
+    ]
+    parts += (
+        [] if rate is None else [draw(st.sampled_from((f"{rate:g} Hz", f"{rate:g}/s", f"{rate:g} times a second")))]
+    )
+    if draw(st.booleans()):
+        parts.append("rough 0.4")
+    if draw(st.booleans()):
+        parts.append("rising")
+    plain = ", ".join(parts)
+    order = draw(st.permutations(parts))
+    gap = st.sampled_from([" ", ", ", "  ", *(f" {word} " for word in FILLERS if word)])
+    return plain, "".join(part + draw(gap) for part in order)
+
+
+@settings(max_examples=150, deadline=None)
+@given(said_motions())
+def test_order_spaces_commas_and_words_in_between_do_not_matter(said: tuple[str, str]) -> None:
+    plain, mixed = understood(said[0]), understood(said[1])
+    assert plain is not None
+    assert plain == mixed
+    again = understood(plain.words())
+    assert again is not None
+    assert again.words() == plain.words()
+
+
+@settings(max_examples=300, deadline=None)
+@given(st.text(max_size=60) | st.text(alphabet="0123456789.,:;/-+*×% °pxHzsf", max_size=40))
+def test_whatever_is_typed_is_answered(text: str) -> None:
+    answer = ask(text, Place(PLAIN, seconds=4.0))
+    for entry in answer.entries:
+        change = getattr(entry.act, "edit", None)
+        if change is not None:
+            assert change(PLAIN).plates == PLAIN.plates or entry.kind == "set"
+
+
+PLAIN = shot_edits.add_shot(Path("press.mp4"), preset_library.preset("Walking"))(Project()).shots[0]
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("30 px 2 Hz", "x and y 30 px, 2 Hz"),
+        ("0,3° 5/s", "roll 0.3°, 5 Hz"),
+        ("30 pixels, twice a second", "x and y 30 px, 2 Hz"),
+        ("tilt 1 degree every 5 seconds", "tilt 1°, 0.2 Hz"),
+        ("no more than 0.3 degrees", "roll 0.3°"),
+        ("x 4 y 8 px, rough 0.4, from 2 s to 4 s, rising", "x 4 px, y 8 px, rough 0.4, from 2 s, to 4 s, rising"),
+        ("12 px from frame 72 to 96", "x and y 12 px, from 3 s, to 4 s"),
+        ("4 px x, 8 px y", "x 4 px, y 8 px"),
+    ],
+)
+def test_figures_of_the_trade(text: str, words: str) -> None:
+    phrase = understood(text)
+    assert phrase is not None
+    assert phrase.words() == words
+
+
+@pytest.mark.parametrize(
+    "text", ["shutter 90", "3.5 s", "1e400 px", "px", "30 px 0 Hz", "zoom 110 %", "from 4 s to 2 s 3 px"]
+)
+def test_what_is_no_motion_is_none(text: str) -> None:
+    assert understood(text) is None
+
+
+def test_words_of_the_trade_arrive_among_the_first_three(place: Place) -> None:
+    lines = (Path(__file__).parent / "words_of_the_trade.txt").read_text(encoding="utf-8").splitlines()
+    asked = [line.split("|") for line in lines if line and not line.startswith("#")]
+    lost = []
+    for words, wanted in asked:
+        names = [stems(entry.name) for entry in ask(words.strip(), place).entries[:3]]
+        if not any(name[: len(stems(one))] == stems(one) for name in names for one in wanted.split(";")):
+            lost.append(words.strip())
+    assert len(asked) > 400
+    assert len(lost) < 0.05 * len(asked), lost
+
+
+@pytest.mark.parametrize(
+    ("text", "name", "detail"),
+    [
+        ("motion blur 90", "Shutter angle", "180° → 90°"),
+        ("shutter 1/96 s", "Shutter angle", "180° → 90°"),
+        ("edges mirror", "Edges", "Crop in, steady → Mirror"),
+        ("recentre on", "Recentre", "off → on"),
+        ("focal length 85", "Focal length", "50 mm → 85 mm"),
+        ("intensity *0.5", "Intensity", "70% → 35%"),
+        ("roughness +0.1", "Roughness", "0.20 → 0.30"),
+        ("less shake", "Intensity", "70% → 56%"),
+        ("hit 3.5 s 80 %", "Hit", "at 3.50 s, strength 80 %"),
+        ("f95", "Go to frame 95", "frame 95, 00:03:23"),
+    ],
+)
+def test_an_entry_says_what_would_change(place: Place, text: str, name: str, detail: str) -> None:
+    first = ask(text, place).entries[0]
+    assert (first.name, first.detail) == (name, detail)
+
+
+@pytest.mark.parametrize("seconds", [2, 3, 6])
+@pytest.mark.parametrize(
+    ("text", "column", "want"),
+    [("30 px 2 Hz", "y_px", 30), ("roll 0.3° 5 Hz", "roll_deg", 0.3), ("10 px 0.05 Hz", "x_px", 10)],
+)
+def test_a_size_that_was_asked_for_is_reached(
+    tmp_path: Path, text: str, column: str, want: float, seconds: int
+) -> None:
+    shot = api.shake(clip(tmp_path / "wall.mp4", frames=24 * seconds), move=(text,), size="1920x1080")
+    reached = np.quantile(np.abs(api.motion(shot).columns[column]), 0.95)
+    assert reached == pytest.approx(want, rel=0.05)
+
+
+def test_sentences_on_the_command_line(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    source, out = clip(tmp_path / "wall.mp4", frames=12), tmp_path / "out.mp4"
+    assert main(["shake", str(source), "-o", str(out), "--move", "9 px 2 Hz", "--set", "shutter 90"]) == 0
+    assert out.exists()
+    capsys.readouterr()
+    for wrong, named in (
+        ("--move", "nonsense 5"),
+        ("--move", "9 px sideways banana"),
+        ("--set", "qqqq 5"),
+        ("--set", "edges"),
+    ):
+        assert main(["shake", str(source), "-o", str(tmp_path / "no.mp4"), wrong, named]) == 2
+        assert capsys.readouterr().err.count("\n") == 1
+    assert main(["ask", "-6 dB", "--project", str(preset_library.DEMO), "--json"]) == 0
+    answer = json.loads(capsys.readouterr().out)
+    assert set(answer) == {"understood", "entries"}
+    assert {"kind": "set", "name": "Level", "detail": "0.0 dB → −6.0 dB"} in answer["entries"]
+
+
+def test_a_motion_is_a_preset_of_the_library() -> None:
+    preset = api.move("30 px 2 Hz", "jolt 20 px 9 Hz", size=(1280, 720), seconds=4)
+    drift, jolts = preset.shake.strands
+    assert isinstance(drift, Drift)
+    assert isinstance(jolts, Jolts)
+    assert drift.channels.x.reach == pytest.approx(100 * 30 / 720)
+    with pytest.raises(api.UnreadableValue, match="banana"):
+        api.move("30 px banana")
+
+
+@pytest.fixture
+def desk(qtbot, footage: Path):  # type: ignore[no-untyped-def]
+    made = Desk(qtbot, Session(shot_edits.add_shot(footage, preset_library.preset("walking"))(Project())))
+    made.settle()
+    yield made
+    made.close()
+
+
+def type_and_return(desk: Desk, text: str) -> None:
+    desk.key("k", CTRL)
+    field = QApplication.focusWidget()
+    assert field is desk.window.desk.header.ask
+    QTest.keyClicks(field, text)
+    QTest.keyClick(field, K.Key_Return)
+
+
+def test_a_drift_of_stated_pixels_in_three_gestures(desk: Desk) -> None:
+    type_and_return(desk, "9 px 2 Hz")  # Ctrl+K, the figures, Return
+    (drift,) = desk.shot.shake.strands
+    assert isinstance(drift, Drift)
+    assert drift.channels.x.reach == pytest.approx(100 * 9 / desk.window.desk.state.info.size[1])  # type: ignore[union-attr]
+    assert desk.window.desk.session.undo_label == "Drift in figures"
+    desk.key("z", CTRL)
+    assert desk.shot.shake.preset == "Walking"
+
+
+def test_looking_changes_nothing_and_esc_gives_the_keys_back(desk: Desk) -> None:
+    before = desk.project
+    desk.key("k", CTRL)
+    field = QApplication.focusWidget()
+    QTest.keyClicks(field, "near blast")
+    desk.until(lambda: desk.window.desk.stage._trial is not None)
+    QTest.keyClick(field, K.Key_Down)
+    assert desk.project == before
+    QTest.keyClick(field, K.Key_Escape)
+    assert desk.project == before
+    assert not desk.window.asking.line.isVisible()
+    assert QApplication.focusWidget() is desk.window.desk.whole
+
+
+def test_a_setting_without_a_value_gets_the_focus_and_nothing_found_gives_examples(desk: Desk) -> None:
+    type_and_return(desk, "motion blur")
+    desk.until(lambda: isinstance(QApplication.focusWidget(), NumberField))
+    control = QApplication.focusWidget()
+    assert isinstance(control, NumberField)
+    assert "angle" in control.label.casefold()
+    desk.key("k", CTRL)
+    QTest.keyClicks(QApplication.focusWidget(), "qqqqqq")
+    assert "30 px 2 Hz" in desk.window.asking.line.empty.text()
+    assert desk.window.asking.line.entries == []
