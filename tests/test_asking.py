@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterator
 from fractions import Fraction
 from pathlib import Path
 
@@ -192,7 +193,7 @@ def test_a_motion_is_a_preset_of_the_library() -> None:
 
 
 @pytest.fixture
-def desk(qtbot, footage: Path):  # type: ignore[no-untyped-def]
+def desk(qtbot, footage: Path) -> Iterator[Desk]:  # type: ignore[no-untyped-def]
     made = Desk(qtbot, Session(shot_edits.add_shot(footage, preset_library.preset("walking"))(Project())))
     made.settle()
     yield made
@@ -220,7 +221,7 @@ def test_a_drift_of_stated_pixels_in_three_gestures(desk: Desk) -> None:
 def test_looking_changes_nothing_and_esc_gives_the_keys_back(desk: Desk) -> None:
     before = desk.project
     desk.key("k", CTRL)
-    field = QApplication.focusWidget()
+    field = desk.window.desk.header.ask
     QTest.keyClicks(field, "near blast")
     desk.until(lambda: desk.window.desk.stage._trial is not None)
     QTest.keyClick(field, K.Key_Down)
@@ -238,6 +239,6 @@ def test_a_setting_without_a_value_gets_the_focus_and_nothing_found_gives_exampl
     assert isinstance(control, NumberField)
     assert "angle" in control.label.casefold()
     desk.key("k", CTRL)
-    QTest.keyClicks(QApplication.focusWidget(), "qqqqqq")
+    QTest.keyClicks(desk.window.desk.header.ask, "qqqqqq")
     assert "30 px 2 Hz" in desk.window.asking.line.empty.text()
     assert desk.window.asking.line.entries == []

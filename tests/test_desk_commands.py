@@ -272,6 +272,7 @@ def test_random_keys_and_mouse_leave_no_traceback_and_no_lost_document(
     monkeypatch.setattr(sheet, "begin", lambda: None)
     storm(desk.window, seed, int(os.environ.get("EVENTS", "250")))
     desk.window.desk.session.end_gesture()
+    desk.until(lambda: not desk.window.act.takes.measuring)  # closing would ask whether to go on
     assert not [record for record in caplog.records if record.levelname in ("ERROR", "CRITICAL")]
     path = tmp_path / "storm.tremor"
     desk.window.desk.session.save(path)

@@ -21,6 +21,8 @@ from young_tremor.model.shot_edits import Edit
 
 Changes = dict[str, Any]
 
+FIELD = "field"  # property of a control: the path of what it shows
+
 
 class Controls:
     """The controls of one struct of the document, put into a column in the order in which they are asked for.
@@ -67,6 +69,7 @@ class Controls:
         if empty is not None:
             self._empty[path] = empty
         self.numbers[path] = control
+        control.setProperty(FIELD, path)
         self._add(control)
         return control
 
@@ -87,6 +90,7 @@ class Controls:
         field = fields.field_at(self.kind, path)
         box = self.switches[path] = QCheckBox(tr(field.label))
         box.setToolTip(tr(field.tip))
+        box.setProperty(FIELD, path)
         box.clicked.connect(lambda on: self.apply(field.label, **(changes(on) if changes else self._changed(path, on))))
         self._add(box)
         return box
@@ -98,6 +102,7 @@ class Controls:
         box = self.choices[path] = QComboBox()
         box.setAccessibleName(tr(field.label))
         box.setToolTip(tr(field.tip))
+        box.setProperty(FIELD, path)
         box.setMinimumContentsLength(8)
         box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         for key, words in field.options:

@@ -13,6 +13,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.kit.segments import Segments
+from young_tremor.desk.panels.controls import FIELD
 from young_tremor.desk.panels.strand_panel import CHANNEL_WORDS, INKS, StrandPanel
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.analysis import traces
@@ -75,6 +76,7 @@ class DriftPanel(StrandPanel):
             scale = NumberScale(0, REACHES[name], unit, 2, bend=2.5, least=0, most=90 if unit == "°" else 100)
             control = NumberField(f"{CHANNEL_WORDS[name]} reach", scale, ink=INKS[name], tip=tip)
             control.set_note(partial(self._pixels, name))
+            control.setProperty(FIELD, f"channels.{name}.reach")
             bind(control, self._session, "Reach", partial(self._channel_edit, "reach", name))
             self.reaches[name] = control
             self.rows.addWidget(control)

@@ -12,6 +12,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.panels.controls import FIELD
 from young_tremor.desk.sheets.ask_line import AskLine
 from young_tremor.desk.sheets.preset_sheet import ApplyWay
 from young_tremor.desk.window.actions import Actions
@@ -44,6 +45,7 @@ class Asking:
 
     def open(self) -> None:
         """Begin to ask."""
+        self._desk.header.ask.show()
         self._desk.header.ask.setFocus()
         self._desk.header.ask.selectAll()
 
@@ -182,19 +184,19 @@ class Asking:
 
     def _focus(self, setting: Setting) -> None:
         """Give the focus to the control of a setting: in the panel, or on the row of what it belongs to."""
-        label = tr(setting.field.label)
+        label, path = tr(setting.field.label), setting.paths[0]
         page = self._desk.panel.current
+        controls: list[QWidget] = []
         for where in (page, self._desk.chart):
-            if not isinstance(where, QWidget):
-                continue
-            for kind in (NumberField, QCheckBox, QComboBox):
-                for control in where.findChildren(kind):
-                    named = control.text() if isinstance(control, QCheckBox) else control.accessibleName()
-                    if named == label and (control.isVisible() or isinstance(where, Column)):
-                        if isinstance(where, Column):
-                            where.reveal(control)
-                        control.setFocus()
-                        return
+            if where is not None:
+                for kind in (NumberField, QCheckBox, QComboBox):
+                    controls += where.findChildren(kind)
+        named = [item for item in controls if item.property(FIELD) == path]
+        named += [item for item in controls if item.accessibleName() == label]
+        for control in named[:1]:
+            if isinstance(page, Column) and page.isAncestorOf(control):
+                page.reveal(control)
+            control.setFocus()
 
     def _shape(self, setting: Setting, owner: object) -> None:
         """Show the row on which a curve is shaped."""

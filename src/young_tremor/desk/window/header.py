@@ -5,17 +5,18 @@ from __future__ import annotations
 import math
 import time
 
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenuBar, QPushButton, QSizePolicy, QWidget
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.thread_bridge import guard_event
 from young_tremor.desk.sheets.ask_line import AskField
 
 NARROW = 1180  # pixels of width under which only the mark is shown, not our name
-QUIET, WIDE = 104, 486  # pixels of the ask line, and while one asks
-LEAST_BESIDE = 640  # pixels that the rest of the head needs then
+LEAST_QUIET, QUIET = 56, 104  # pixels of the ask line at rest
+LEAST_ASKED, WIDE = 200, 486  # while one asks
 WORDMARK, MARK = 160, 60  # where the project's name begins
 
 
@@ -49,6 +50,7 @@ class Header(QWidget):
         row.setContentsMargins(WORDMARK, 0, 16, 0)
         row.setSpacing(8)
         self._menus_shown = True  # while nobody asks
+        self._asked = False
         self.project = QLabel(tr("Untitled"))
         self.project.setAccessibleName(tr("Project"))
         self.menus = QMenuBar()
@@ -62,10 +64,8 @@ class Header(QWidget):
         row.addStretch(1)
         row.addWidget(self.menus)
         self.ask = AskField()
-        self.ask.setFixedWidth(QUIET)
         row.addStretch(1)
         row.addWidget(self.ask)
-        row.addSpacing(4)
         self.open_button = QPushButton(tr("Open footage"))
         self.takes_button = DropButton(tr("Takes"))
         self.presets_button = QPushButton(tr("Presets"))
@@ -74,7 +74,8 @@ class Header(QWidget):
         self.takes_button.setToolTip(tr("Motion measured from real clips (T); drop a clip here to measure it"))
         self.presets_button.setToolTip(tr("Choose a preset for this shot (P)"))
         self.render_button.setToolTip(tr("Render this shot (Ctrl+R)"))
-        for button in (self.open_button, self.takes_button, self.presets_button, self.render_button):
+        self._buttons = (self.open_button, self.takes_button, self.presets_button, self.render_button)
+        for button in self._buttons:
             button.setMinimumWidth(max(92, button.sizeHint().width()) if button is not self.takes_button else 72)
             button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             row.addWidget(button)
@@ -84,14 +85,33 @@ class Header(QWidget):
         """Let the ask line have the menus' place while one asks."""
         if asked:
             self._menus_shown = self.menus.isVisibleTo(self)
+        self._asked = asked
         self.menus.setVisible(self._menus_shown and not asked)
-        self.ask.setFixedWidth(max(QUIET, min(WIDE, self.width() - LEAST_BESIDE)) if asked else QUIET)
+        self._fit()
+
+    def _fit(self) -> None:
+        """The ask line as wide as there is room for; without room it is there only while one asks."""
+        beside = (self.project, self.state, self.menus, *self._buttons)
+        shown = [widget for widget in beside if not widget.isHidden()]
+        taken = sum(max(widget.sizeHint().width(), widget.minimumWidth()) for widget in shown)
+        margins = self._row.contentsMargins()
+        room = self.width() - taken - self._row.spacing() * (len(shown) + 2) - margins.left() - margins.right()
+        self.ask.setVisible(self._asked or room >= LEAST_QUIET)
+        self.ask.setFixedWidth(min(max(room, LEAST_ASKED), WIDE) if self._asked else max(min(room, QUIET), 0))
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Where there is little room our name makes way for the menus."""
         left = WORDMARK if self.width() >= NARROW else MARK
         if self._row.contentsMargins().left() != left:
             self._row.setContentsMargins(left, 0, 16, 0)
+        self._fit()
+
+    @guard_event
+    def event(self, event: QEvent) -> bool:
+        """What stands beside the ask line has other words."""
+        if event.type() == QEvent.Type.LayoutRequest:
+            self._fit()
+        return super().event(event)
 
     def show_saved(self, dirty: bool, saved_at: float | None) -> None:
         """Say whether all is on disk; ``saved_at`` on the monotonic clock, None if nothing was saved yet."""

@@ -25,6 +25,7 @@ from young_tremor.motion.strand_kinds import word_of
 
 Kind = Literal["do", "set", "move", "preset", "take", "time", "hit", "page"]
 MOST = 12  # entries
+SHARE = 0.25  # of the best one's score that others need
 LEAST = 0.12  # of a score that is worth showing
 STRANDS = {"jolts": "Add jolts", "plotted": "Add a plotted motion"}
 SOUNDS = {"rumble": "Add a rumble", "knocks": "Add knocks", "layer": "Sound file…", "sway": "Sound sway"}
@@ -128,6 +129,7 @@ def ask(text: str, place: Place | None = None, takes: tuple[Take, ...] = (), mor
         if entry.score >= LEAST and (key not in best or best[key].score < entry.score):
             best[key] = entry
     ranked = sorted(best.values(), key=lambda entry: -entry.score)
+    ranked = [entry for entry in ranked if entry.score >= SHARE * ranked[0].score]
     if understood is None or (ranked and ranked[0].kind not in ("move",)):
         understood = f"{ranked[0].name}: {ranked[0].detail}" if ranked and _says_figure(ranked[0], said) else understood
     return Answer(understood, tuple(ranked[:MOST]))
