@@ -242,3 +242,22 @@ def test_a_setting_without_a_value_gets_the_focus_and_nothing_found_gives_exampl
     QTest.keyClicks(desk.window.desk.header.ask, "qqqqqq")
     assert "30 px 2 Hz" in desk.window.asking.line.empty.text()
     assert desk.window.asking.line.entries == []
+
+
+def test_a_swell_around_the_playhead_in_three_gestures(desk: Desk) -> None:
+    desk.window.desk.stage.go(24)
+    type_and_return(desk, "swell here 1 s")
+    keys = desk.shot.shake.intensity.keys
+    assert [(round(key.t, 3), key.value) for key in keys] == [(0.5, 0.0), (1.0, 1.0), (1.5, 0.0)]
+
+
+@pytest.mark.parametrize(
+    ("typed", "shown"), [("90", 90.0), ("*0.5", 90.0), ("+20", 200.0), ("1/96 s", 90.0), ("1.5708 rad", 90.0)]
+)
+def test_a_field_takes_any_unit_that_fits(desk: Desk, typed: str, shown: float) -> None:
+    angle = desk.window.desk.panel.frame.angle
+    desk.type_into(angle, typed)
+    assert angle.value == pytest.approx(shown, abs=0.2)
+    desk.type_into(angle, "12 Hz")  # no angle: it stays in the field, marked, and nothing is changed
+    assert angle.value == pytest.approx(shown, abs=0.2)
+    assert "is no number" in desk.said()

@@ -168,6 +168,26 @@ def still_lead_in(curve: Curve, seconds: float, rise: float = 0.8) -> Curve:
     return _replace_keys(curve, 0.0, end, (Key(0.0, 0.0), Key(seconds, 0.0), Key(end, _height(curve, end))))
 
 
+def still_up_to(curve: Curve, t: float, rise: float) -> Curve:
+    """Nothing before ``t``, then up to the present height within ``rise`` seconds."""
+    height = _height(curve, t + rise)
+    return _replace_keys(curve, 0.0, t + rise, (Key(t, 0.0), Key(t + rise, height)), before=0.0)
+
+
+def swell_around(curve: Curve, t: float, half: float) -> Curve:
+    """Nothing but a swell to the present height at ``t``, ``half`` seconds to either side."""
+    keys = (Key(t - half, 0.0), Key(t, _height(curve, t)), Key(t + half, 0.0))
+    return Curve(curve.value, keys)
+
+
+def only_between(curve: Curve, a: float, b: float, fade: float) -> Curve:
+    """Nothing outside of ``a`` to ``b``; inside, ``fade`` seconds from either end on, as it is."""
+    fade = min(fade, (b - a) / 2)
+    inside = tuple(key for key in curve.keys if a + fade + NEAR < key.t < b - fade - NEAR)
+    edges = (Key(a, 0.0), Key(a + fade, _height(curve, a + fade)), Key(b - fade, _height(curve, b - fade)), Key(b, 0.0))
+    return _sort_keys(curve, (*inside, *edges))
+
+
 def spike(curve: Curve, t: float, top: float = 2.0, rise: float = 0.08, fall: float = 1.4) -> Curve:
     """At ``t`` steeply up to ``top`` times the present height, and a long way back."""
     a, b = max(t - rise, 0.0), t + fall

@@ -30,8 +30,10 @@ from young_tremor.desk.kit.focus import give_back
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.notice import say_over
 from young_tremor.desk.kit.thread_bridge import guard_event
+from young_tremor.engine.asking.units import Surroundings, read_typed
 
 EDITOR = "padding: 0 3px; min-height: 0; border-radius: 2px;"
+BEGINNINGS = "-.,−+*/"  # of what is typed, besides digits
 RUN = 500  # ms between notches of the wheel that are still one step
 MOVES = (
     Qt.Key.Key_Up,
@@ -74,6 +76,7 @@ class NumberField(QWidget):
     taken_back = Signal()  # the drag under way is not to have been
     shown = Signal()  # another value is shown, by whomever
     is_field = True  # keys go into it while it has the focus
+    around = Surroundings()  # of the shot on the desk, for all of them
 
     def __init__(
         self,
@@ -92,6 +95,7 @@ class NumberField(QWidget):
         self.reset_value = value if reset is None else reset
         self._value = value
         self._ink = ink
+        self.meaning = ""  # the document's unit, where pixels can be typed
         self._drag: float | None = None
         self._exact = value  # while it is dragged, before it is rounded
         self._run = QTimer(self)  # of notches, which are one step
@@ -303,7 +307,7 @@ class NumberField(QWidget):
             self._once(low if event.key() == Qt.Key.Key_Home else high)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._edit()
-        elif event.text() and (event.text().isdigit() or event.text() in "-.,−"):
+        elif event.text() and (event.text().isdigit() or event.text() in BEGINNINGS):
             self._edit(event.text())
         else:
             super().keyPressEvent(event)
@@ -313,7 +317,7 @@ class NumberField(QWidget):
         """Typed digits belong to the rule before they belong to the window's keys."""
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             typed = event.text()
-            if event.key() in MOVES or (typed and not event.modifiers() and (typed.isdigit() or typed in "-.,−")):
+            if event.key() in MOVES or (typed and not event.modifiers() and (typed.isdigit() or typed in BEGINNINGS)):
                 event.accept()
                 return True
         return super().event(event)
@@ -388,7 +392,7 @@ class NumberField(QWidget):
         if not text or not editor.isModified():
             self._close_editor()
             return
-        value = self.scale.read(text)
+        value = read_typed(text, self.scale, self._value, self.meaning, NumberField.around)
         if value is None:
             editor.setStyleSheet(f"{EDITOR} border: 1px solid {theme.BAD}; color: {theme.BAD};")
             words = tr("“{0}” is no number: write it like {1}, or press Esc.", text[:40], self.scale.text(self._value))

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
+from functools import partial
+
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QAccessible,
     QColor,
@@ -14,7 +16,7 @@ from PySide6.QtGui import (
     QPen,
     QPolygonF,
 )
-from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
+from PySide6.QtWidgets import QAbstractButton, QMenu, QSizePolicy, QWidget
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
@@ -95,16 +97,25 @@ class Glyph(QAbstractButton):
             )
 
 
+ARROW = 26  # pixels of the triangle beside the choice, where all are folded into a menu
 _ARROWS = (Qt.Key.Key_Left, Qt.Key.Key_Right)
 
 
 class Segments(QWidget):
-    """One choice out of a few, side by side."""
+    """One choice out of a few, side by side; ``foldable``: one button with a menu where there is no room for that."""
 
     chosen = Signal(str)
 
-    def __init__(self, choices: tuple[tuple[str, str, str], ...], name: str, parent: QWidget | None = None) -> None:
+    def __init__(
+        self,
+        choices: tuple[tuple[str, str, str], ...],
+        name: str,
+        parent: QWidget | None = None,
+        *,
+        foldable: bool = False,
+    ) -> None:
         super().__init__(parent)
+        self._foldable = foldable
         self._choices = tuple((key, tr(words), tr(tip)) for key, words, tip in choices)
         self.current = choices[0][0]
         self.setAccessibleDescription(self._choices[0][1])
@@ -122,7 +133,17 @@ class Segments(QWidget):
         return QSize(max(66 * len(self._choices) + 4, round(sum(self._widths()) + 4)), 28)
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(round(sum(self._widths()) + 4), 28)
+        return QSize(round(max(self._widths()) + ARROW) if self._foldable else self.whole_width, 28)
+
+    @property
+    def whole_width(self) -> int:
+        """How wide it has to be for all choices to stand side by side."""
+        return round(sum(self._widths()) + 4)
+
+    @property
+    def folded(self) -> bool:
+        """Whether it is one button with a menu now."""
+        return self._foldable and self.width() < self.whole_width
 
     def set_words(self, key: str, words: str) -> None:
         """Call a choice otherwise."""
@@ -153,6 +174,9 @@ class Segments(QWidget):
         painter.setBrush(QColor(theme.DEEP))
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 4, 4)
         painter.setFont(theme.text_font(14))
+        if self.folded:
+            self._paint_folded(painter)
+            return
         for number, (key, words, _) in enumerate(self._choices):
             on = key == self.current
             if on:
@@ -162,7 +186,31 @@ class Segments(QWidget):
             painter.setPen(QColor(theme.TEXT if on else theme.DIM))
             painter.drawText(self._cell(number), Qt.AlignmentFlag.AlignCenter, words)
 
+    def _paint_folded(self, painter: QPainter) -> None:
+        words = next(words for key, words, _ in self._choices if key == self.current)
+        painter.setPen(QColor(theme.TEXT))
+        area = QRectF(self.rect())
+        painter.drawText(area.adjusted(10, 0, -ARROW + 8, 0), Qt.AlignmentFlag.AlignCenter, words)
+        tip = QPointF(area.right() - 12, area.center().y() + 3)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(theme.DIM))
+        painter.drawPolygon(QPolygonF([tip, tip + QPointF(-4, -5), tip + QPointF(4, -5)]))
+
+    def _open_menu(self) -> None:
+        menu = QMenu(self)
+        for key, words, tip in self._choices:
+            action = menu.addAction(words, partial(self.chosen.emit, key))
+            action.setToolTip(tip)
+            action.setCheckable(True)
+            action.setChecked(key == self.current)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(self.mapToGlobal(self.rect().topLeft()) - QPoint(0, menu.sizeHint().height()))
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
+        if self.folded:
+            if event.button() == Qt.MouseButton.LeftButton:
+                self._open_menu()
+            return
         for number, (key, _, _) in enumerate(self._choices):
             if event.button() == Qt.MouseButton.LeftButton and self._cell(number).contains(event.position()):
                 self.chosen.emit(key)

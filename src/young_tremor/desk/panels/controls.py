@@ -70,6 +70,7 @@ class Controls:
             self._empty[path] = empty
         self.numbers[path] = control
         control.setProperty(FIELD, path)
+        control.meaning = field.document_unit
         self._add(control)
         return control
 

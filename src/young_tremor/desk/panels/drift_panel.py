@@ -77,6 +77,7 @@ class DriftPanel(StrandPanel):
             control = NumberField(f"{CHANNEL_WORDS[name]} reach", scale, ink=INKS[name], tip=tip)
             control.set_note(partial(self._pixels, name))
             control.setProperty(FIELD, f"channels.{name}.reach")
+            control.meaning = "% of height" if scale.unit == "%" and name != "zoom" else ""
             bind(control, self._session, "Reach", partial(self._channel_edit, "reach", name))
             self.reaches[name] = control
             self.rows.addWidget(control)

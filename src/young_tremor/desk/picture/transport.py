@@ -74,7 +74,7 @@ class Transport(QWidget):
         back = Glyph("back", "One frame back (Left)")
         self.button = Glyph("play", "Play or stop (Space)", round_=True)
         on = Glyph("on", "One frame on (Right)")
-        self.modes = Segments(MODES, "Compare")
+        self.modes = Segments(MODES, "Compare", foldable=True)
         self.marks = Glyph("thirds", "Safe areas, thirds and more over the picture")
         self.sound = _Volume(self._turn)
         self.zoom = QPushButton(tr("Fit"))
@@ -136,7 +136,8 @@ class Transport(QWidget):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Where there is little room the length goes and the buttons leave the middle."""
-        narrow = (self.width() - BUTTONS) / 2 < self._right.minimumSize().width()
+        whole = self._right.minimumSize().width() - self.modes.minimumSizeHint().width() + self.modes.whole_width
+        narrow = (self.width() - BUTTONS) / 2 < whole
         self._length.setVisible(not narrow)
         self._row.setStretch(self._row.count() - 1, 0 if narrow else 1)
 

@@ -107,6 +107,7 @@ class AskLine(Sheet):
     def __init__(self, parent: QWidget, field: AskField, answer: Callable[[str], Answer]) -> None:
         super().__init__(parent, "Answers")
         self.field, self._answer = field, answer
+        self._invitation = self._nothing = ""
         self.understood, self.empty = QLabel(""), QLabel("")
         self.understood.setAccessibleName(tr("Understood"))
         self.empty.setWordWrap(True)
@@ -129,7 +130,7 @@ class AskLine(Sheet):
         head.setContentsMargins(14, 0, 14, 0)
         column = QVBoxLayout(self)
         column.setContentsMargins(6, 9, 6, 8)
-        column.setSpacing(4)
+        column.setSpacing(6)
         column.addWidget(self._head)
         column.addWidget(self.empty)
         column.addWidget(self.list, 1)
@@ -166,12 +167,13 @@ class AskLine(Sheet):
         self._head.setVisible(answer.understood is not None)
         self.understood.setText(answer.understood or "")
         self.list.setVisible(bool(answer.entries))
+        self.empty.setText(self._nothing if text.strip() else self._invitation)
         self.empty.setVisible(not answer.entries)
         self._mark(self.list.currentItem())
 
-    def say_empty(self, words: str) -> None:
-        """What stands where there are no answers."""
-        self.empty.setText(words)
+    def say_empty(self, invitation: str, nothing: str) -> None:
+        """What stands there before anything is asked, and where there are no answers."""
+        self._invitation, self._nothing = invitation, nothing
 
     def _mark(self, item: QListWidgetItem | None) -> None:
         self.marked.emit(None if item is None else item.data(ENTRY))

@@ -61,7 +61,10 @@ class Asking:
         )
         place = self._place()
         words = ", ".join(f"“{tr(example)}”" for example in asking.examples(place))
-        self.line.say_empty(tr("Nothing is called so. Ask for a motion, a number, a command or a time: {0}.", words))
+        self.line.say_empty(
+            tr("Ask for a motion in figures, a number, a command, a preset or a time: {0}.", words),
+            tr("Nothing is called so. Ask for example: {0}.", words),
+        )
         self._lay()
         self.line.open()
 
@@ -89,6 +92,9 @@ class Asking:
             size=size,
             rate=view.rate,
             seconds=view.frames / float(view.rate),
+            marks=None
+            if view.marks is None
+            else (view.marks[0] / float(view.rate), (view.marks[1] + 1) / float(view.rate)),
         )
 
     def _answer(self, text: str) -> asking.Answer:

@@ -15,6 +15,7 @@ from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.focus import FocusFilter
 from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.panels.plates_panel import PlatesPanel
 from young_tremor.desk.panels.span_panel import SpanPanel
 from young_tremor.desk.panels.strand_panel import StrandPanel
@@ -31,6 +32,7 @@ from young_tremor.desk.window.overlays import Overlays
 from young_tremor.desk.window.window_geometry import WindowGeometry
 from young_tremor.engine.analysis import framing_margins
 from young_tremor.engine.asking.command_texts import MENUS
+from young_tremor.engine.asking.units import Surroundings
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library, settings
 from young_tremor.engine.media import footage
@@ -200,6 +202,10 @@ class MainWindow(QMainWindow):
         self.desk.picture.hint = HINT if shot is None else self.desk.picture.hint
         self.welcome.show_for(empty=not project.shots and not self.act.files.adding)
         self._show_reel()
+        info = self.desk.state.info
+        if info is not None:
+            height = shot.size.height if shot is not None and shot.size else info.size[1]
+            NumberField.around = Surroundings(self.desk.view.rate, height)
         if not self._first.isActive():
             self._follow()
 

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from dataclasses import dataclass, field
-from functools import cache
+from functools import cache, partial
 from typing import Any, Literal, cast
 
 import msgspec
@@ -17,6 +18,8 @@ from young_tremor.engine.asking.motion_phrase import MotionPhrase
 from young_tremor.engine.asking.settings_index import Edit, Place, Setting
 from young_tremor.engine.asking.word_search import Findable, WordSearch, stems
 from young_tremor.engine.library import preset_diff, preset_library, word_table
+from young_tremor.model import curve_edits
+from young_tremor.model.curve import Curve
 from young_tremor.model.fields import Choice, Number, Switch
 from young_tremor.model.project import Preset, Shot, new_id
 from young_tremor.model.shake import STRAND_TYPES, Drift, Hit, Shake, Strand
@@ -25,6 +28,7 @@ from young_tremor.motion.strand_kinds import word_of
 
 Kind = Literal["do", "set", "move", "preset", "take", "time", "hit", "page"]
 MOST = 12  # entries
+SHAPED = 1.0  # seconds that a swell takes if nothing is said
 SHARE = 0.25  # of the best one's score that others need
 LEAST = 0.12  # of a score that is worth showing
 STRANDS = {"jolts": "Add jolts", "plotted": "Add a plotted motion"}
@@ -121,6 +125,7 @@ def ask(text: str, place: Place | None = None, takes: tuple[Take, ...] = (), mor
             moves = _moves(phrase, said, place)
             entries += moves
             understood = f"{'Jolts' if phrase.jolts else 'Drift'}: {phrase.words()}" if moves else None
+        entries += _shapes(said, place)
         entries += _unit_settings(said, place)
     entries += _found(text, said, place, takes, more)
     best: dict[tuple[Kind, str, str], Entry] = {}
@@ -281,6 +286,39 @@ def _fitted(strand: Strand, place: Place) -> Strand:
     return motion_phrase.with_fitting_seed(strand, place.rate, place.seconds)[0]
 
 
+def _shapes(said: tuple[Token, ...], place: Place) -> list[Entry]:
+    """A ready shape of the intensity at the playhead or over the marks: “swell here”, “still up to here”."""
+    words = {token.text for token in said if isinstance(token, Word)}
+    figures = [token for token in said if isinstance(token, Quantity) and token.unit in ("s", "ms", "f")]
+    if not words & word_table.words("here") or any(isinstance(token, Quantity) for token in said) != bool(figures):
+        return []
+    seconds = Clock(place.rate).seconds(figures[0]) if figures else None
+    known = word_table.meaning("shapes at the playhead")
+    end = place.seconds if place.seconds is not None else place.now + 1
+    length = SHAPED if seconds is None or seconds <= 0 else seconds
+    a, b = place.marks or (max(place.now - length / 2, 0.0), min(place.now + length / 2, end))
+    changes: dict[str, tuple[str, Callable[[Curve], Curve]]] = {
+        "still": ("Still up to here", lambda curve: curve_edits.still_up_to(curve, place.now, min(length, 0.5))),
+        "swell": ("Swell around here", lambda curve: curve_edits.swell_around(curve, place.now, length / 2)),
+        "rise": ("Rise to here", lambda curve: curve_edits.ramp_in(curve, 0.0, max(place.now, 0.04))),
+        "fall": ("Fall from here to the end", lambda curve: curve_edits.ramp_out(curve, place.now, max(end, a + 0.04))),
+        "between": ("Only between the marks", lambda curve: curve_edits.only_between(curve, a, b, 0.2)),
+    }
+    names = dict.fromkeys(known[word] for word in words if word in known)
+    entries = []
+    for name in names:
+        label, change = changes[name]
+        detail = f"Intensity, at {timecode(round(place.now * place.rate), place.rate)}"
+        entries.append(Entry("set", label, detail, ChangeShot(label, partial(_shaped, change=change)), 2.5))
+    return entries
+
+
+def _shaped(shot: Shot, *, change: Callable[[Curve], Curve]) -> Shot:
+    """A shot with its intensity in another shape."""
+    shake = msgspec.structs.replace(shot.shake, intensity=change(shot.shake.intensity))
+    return msgspec.structs.replace(shot, shake=shake)
+
+
 def _unit_settings(said: tuple[Token, ...], place: Place) -> list[Entry]:
     """What a figure alone can be meant for, by its unit: “2 Hz”, “35 mm”, “-6 dB”."""
     if len(said) != 1 or not isinstance(said[0], Quantity):
@@ -374,7 +412,11 @@ def _entry_of(
         return _set_entry(setting, said, words, place, score) or _absent(setting, score)
     if kind == "preset":
         preset = preset_library.by_name().get(key)
-        return None if preset is None else Entry("preset", preset.name, preset.group, PutPreset(preset), score)
+        return (
+            None
+            if preset is None
+            else Entry("preset", preset.name, preset.note.partition(". ")[0], PutPreset(preset), score)
+        )
     if kind == "take":
         take = next((take for take in takes if take.id == key), None)
         return None if take is None else Entry("take", take.name, f"{take.seconds:.1f} s", PutTake(take), score)

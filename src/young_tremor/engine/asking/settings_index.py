@@ -13,7 +13,8 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base.number_scale import NumberScale
-from young_tremor.engine.asking.grammar import Clock, Quantity
+from young_tremor.engine.asking.grammar import Quantity
+from young_tremor.engine.asking.units import Surroundings, changed_by
 from young_tremor.engine.asking.word_search import stems
 from young_tremor.engine.library import word_table
 from young_tremor.engine.library.settings import Settings
@@ -56,7 +57,6 @@ CURVES: tuple[tuple[str, Owner, type, str], ...] = (  # what is most often shape
 HIDDEN = ("rule", "holds", "begins")  # numbers that nobody sets
 REACH_SCALES = {"%": NumberScale(0, 5, "%", 2, least=0, most=100), "°": NumberScale(0, 2, "°", 2, least=0, most=90)}
 SEED_SCALE = NumberScale(0, 9999, "", 0, least=0, most=2**53)
-SCALED = {"s": 1.0, "ms": 1000.0}
 
 
 @dataclass(frozen=True)
@@ -82,7 +82,8 @@ class Setting:
 
 @dataclass(frozen=True)
 class Place:
-    """Where one stands: the shot, what is chosen in it, the playhead in seconds, the frame's height in pixels."""
+    """Where one stands: the shot, what is chosen in it, the playhead and the marked stretch in seconds of it, the
+    frame's size in pixels, its rate and length."""
 
     shot: Shot
     strand: str = ""
@@ -92,6 +93,7 @@ class Place:
     size: tuple[int, int] = (1920, 1080)
     rate: Fraction = Fraction(24)
     seconds: float | None = None
+    marks: tuple[float, float] | None = None
 
 
 @cache
@@ -216,48 +218,11 @@ def read_number(setting: Setting, quantity: Quantity, place: Place) -> float | N
     note = setting.field
     if not isinstance(note, Number) or note.scale is None:
         return None
-    shown = _shown_value(note, setting, quantity, place)
-    if shown is None:
-        return None
-    return float(note.scale.clamp(shown)) / note.per
-
-
-def _shown_value(note: Number, setting: Setting, quantity: Quantity, place: Place) -> float | None:
-    """A figure in the unit that the number is shown in."""
     now = value_now(setting, place)
     before = 0.0 if now is None else float(now) * note.per
-    if quantity.relation in ("*", "/"):
-        if quantity.unit not in ("", "×") or (quantity.relation == "/" and quantity.value == 0):
-            return None
-        return before * quantity.value if quantity.relation == "*" else before / quantity.value
-    value = in_unit(quantity, note.shown_as.unit, note.document_unit, place)
-    if value is None:
-        return None
-    return before + value if quantity.relation == "+" else value
-
-
-def in_unit(quantity: Quantity, unit: str, meaning: str, place: Place) -> float | None:
-    """A figure in a unit of the window; ``meaning``: of the document, by which percent of the frame's height are known.
-    None where the two have nothing to do with each other."""
-    said, value = quantity.unit, quantity.value
-    if said in ("", unit):
-        return value
-    seconds = Clock(place.rate).seconds(quantity)
-    factors = {
-        ("×", "%"): 100.0, ("%", "×"): 0.01, ("%", ""): 0.01, ("/min", "Hz"): 1 / 60, ("bpm", "Hz"): 1 / 60,
-        ("Hz", "/min"): 60.0, ("Hz", "/s"): 1.0, ("rad", "°"): 57.29577951308232, ("bpm", "/min"): 1.0, ("×", ""): 1.0,
-    }  # fmt: skip
-    if (said, unit) in factors:
-        return value * factors[said, unit]
-    if said == "px" and unit == "%" and meaning in ("% of height", "frame heights"):
-        return 100 * value / place.size[1]
-    if seconds is not None and unit in SCALED:
-        return seconds * SCALED[unit]
-    if seconds is not None and unit == "frames":
-        return round(seconds * float(place.rate))
-    if said in ("s", "ms") and unit == "°" and seconds is not None:
-        return seconds * float(place.rate) * 360  # of a shutter: how long it is open
-    return None
+    around = Surroundings(place.rate, place.size[1])
+    shown = changed_by(quantity, note.scale.unit, note.document_unit, before, around)
+    return None if shown is None else float(note.scale.clamp(shown)) / note.per
 
 
 def read_choice(setting: Setting, words: tuple[str, ...]) -> Any:
