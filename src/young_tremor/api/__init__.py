@@ -39,7 +39,7 @@ from young_tremor.api.requests import (
 from young_tremor.api.shots import framing, open, reel, save, shake
 from young_tremor.base.errors import MissingFile, RequestError, TremorError, UnreadableValue
 from young_tremor.engine.asking.ask import EXAMPLES as ASK_EXAMPLES
-from young_tremor.engine.asking.ask import Answer, Entry
+from young_tremor.engine.asking.entries import Answer, Entry
 from young_tremor.engine.delivery import actions
 from young_tremor.model.project import Preset, Project, Shot
 from young_tremor.model.shake import Drift, Jolts, Plotted, Shake, Shimmer, Taken

@@ -7,8 +7,8 @@ from young_tremor.api.arguments import Rate, Size, Time
 from young_tremor.api.checks import check_arguments
 from young_tremor.base.errors import RequestError
 from young_tremor.engine.asking import sentences
-from young_tremor.engine.asking.ask import Answer
 from young_tremor.engine.asking.ask import ask as ask_of
+from young_tremor.engine.asking.entries import Answer
 from young_tremor.model.project import Preset, Project, Shot
 
 

@@ -74,13 +74,7 @@ def save(project: Project, output: FilePath, *, overwrite: bool = False) -> Path
 def shake(media: FilePath, *, request: ShakeRequest, tell: Tell = arguments.silent) -> Shot:
     """A shot of a film, a picture or numbered pictures, given a shake. See :class:`ShakeRequest` for all that can be
     asked for."""
-    moves, named = tuple(request.move), (request.preset, request.take, request.saved)
-    for text in moves:
-        sentences.read_motion(text, Fraction(24))  # what is no motion is refused before anything is opened
-    if moves and all(item is None for item in named):
-        chosen = STILL
-    else:
-        chosen = arguments.moved_by(*named, request.focal_mm, tell)
+    moves, chosen = tuple(request.move), _moved_by(request, tell)
     path, rate = existing(media, pictures=True), arguments.rate_of(request.fps)
     preset = arguments.adjust_preset(chosen, request.amount, request.pace, request.seed)
     if request.course:
@@ -99,7 +93,7 @@ def shake(media: FilePath, *, request: ShakeRequest, tell: Tell = arguments.sile
     )
     shot = batch.from_to(shot, arguments.time_text(request.start), arguments.time_text(request.end))
     if moves:
-        shot = with_moves(shot, moves, request)
+        shot = _with_moves(shot, moves, request)
     for text in request.set:
         shot = sentences.with_setting(shot, text)
     shot = batch.with_hits(shot, request.hits, chosen.name)
@@ -115,16 +109,26 @@ def shake(media: FilePath, *, request: ShakeRequest, tell: Tell = arguments.sile
     )
 
 
-def with_moves(shot: Shot, texts: tuple[str, ...], request: ShakeRequest) -> Shot:
-    """A shot with the motions that are said, besides what moves it already, multiplied as is asked."""
+def _moved_by(request: ShakeRequest, tell: Tell) -> Preset:
+    """What moves the shot besides the motions that are said; nothing where only these are."""
+    for text in request.move:
+        sentences.read_motion(text, Fraction(24))  # what is no motion is refused before anything is opened
+    named = (request.preset, request.take, request.saved)
+    if any(request.move) and all(item is None for item in named):
+        return STILL
+    return arguments.moved_by(*named, request.focal_mm, tell)
+
+
+def _with_moves(shot: Shot, texts: tuple[str, ...], request: ShakeRequest) -> Shot:
+    """A shot with the motions that are moved, besides what moves it already, multiplied as is asked."""
     place = sentences.place_of(shot)
-    said = sentences.preset_of(texts, height=place.size[1], rate=place.rate, seconds=place.seconds)
-    said = arguments.adjust_preset(said, request.amount, request.pace, request.seed)
+    moved = sentences.preset_of(texts, height=place.size[1], rate=place.rate, seconds=place.seconds)
+    moved = arguments.adjust_preset(moved, request.amount, request.pace, request.seed)
     if request.course:
-        said = replace(said, shake=another(said.shake, request.course))
+        moved = replace(moved, shake=another(moved.shake, request.course))
     if not shot.shake.strands:
-        return replace(shot, shake=said.shake)
-    return replace(shot, shake=replace(shot.shake, strands=(*shot.shake.strands, *said.shake.strands)))
+        return replace(shot, shake=moved.shake)
+    return replace(shot, shake=replace(shot.shake, strands=(*shot.shake.strands, *moved.shake.strands)))
 
 
 @check_arguments

@@ -24,7 +24,7 @@ from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.focus import KEEPS, give_back
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.sheet import Sheet
-from young_tremor.engine.asking.ask import Answer, Entry
+from young_tremor.engine.asking.entries import Answer, Entry
 
 ENTRY = Qt.ItemDataRole.UserRole
 ROW = 40  # pixels of an entry
@@ -42,9 +42,9 @@ MARKED = "#47524d"
 
 
 class AskField(QLineEdit):
-    """The field in the head: quiet until one asks, and as wide as the menus then. ``asked``: it is wide or not."""
+    """The field in the head: quiet until one asks, and as wide as the menus then. ``active``: whether one asks."""
 
-    asked = Signal(bool)
+    active = Signal(bool)
 
     def __init__(self) -> None:
         super().__init__()
@@ -194,11 +194,11 @@ class AskLine(Sheet):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Arrows, Return and Esc in the field are for the list."""
         if event.type() == QEvent.Type.FocusIn:
-            self.field.asked.emit(True)
+            self.field.active.emit(True)
         elif event.type() == QEvent.Type.FocusOut:
             self.hide()
             self.marked.emit(None)
-            self.field.asked.emit(False)
+            self.field.active.emit(False)
         elif event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Escape, Qt.Key.Key_Return, Qt.Key.Key_Enter):
                 event.accept()

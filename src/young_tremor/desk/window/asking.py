@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from msgspec.structs import replace
 from PySide6.QtCore import QTimer
 from PySide6.QtGui import QAction
@@ -17,7 +19,7 @@ from young_tremor.desk.sheets.ask_line import AskLine
 from young_tremor.desk.sheets.preset_sheet import ApplyWay
 from young_tremor.desk.window.actions import Actions
 from young_tremor.engine.asking import ask as asking
-from young_tremor.engine.asking import settings_index
+from young_tremor.engine.asking import entries, settings_index
 from young_tremor.engine.asking.settings_index import Place, Setting
 from young_tremor.engine.asking.word_search import Findable, WordSearch
 from young_tremor.engine.library.preset_diff import gives_way
@@ -33,7 +35,7 @@ class Asking:
         self._act, self._desk, self._commands = actions, actions.desk, commands
         self._menus: list[QAction] = []  # what only menus offer now: recent files, shots, steps
         self._found = WordSearch(())
-        self._shown: asking.Entry | None = None
+        self._shown: entries.Entry | None = None
         self.line = AskLine(self._desk.window, self._desk.header.ask, self._answer)
         self.line.marked.connect(self._mark)
         self.line.chosen.connect(self._take)
@@ -41,7 +43,7 @@ class Asking:
         self._wait.setSingleShot(True)
         self._wait.setInterval(LOOKED)
         self._wait.timeout.connect(self._look)
-        self._desk.header.ask.asked.connect(self._asked)
+        self._desk.header.ask.active.connect(self._show_active)
 
     def open(self) -> None:
         """Begin to ask."""
@@ -49,15 +51,15 @@ class Asking:
         self._desk.header.ask.setFocus()
         self._desk.header.ask.selectAll()
 
-    def _asked(self, on: bool) -> None:
+    def _show_active(self, on: bool) -> None:
         self._desk.header.make_room(on)
         if not on:
             return
-        found = [(way, action) for way, action in self._commands.found() if not action.objectName()]
-        self._menus = [action for _, action in found]
+        offered = [(way, action) for way, action in self._commands.found() if not action.objectName()]
+        self._menus = [action for _, action in offered]
         self._found = WordSearch(
             Findable(f"do:menu:{number}", action.text().replace("&", ""), (), way, weight=0.8)
-            for number, (way, action) in enumerate(found)
+            for number, (way, action) in enumerate(offered)
         )
         place = self._place()
         words = ", ".join(f"“{tr(example)}”" for example in asking.examples(place))
@@ -97,12 +99,12 @@ class Asking:
             else (view.marks[0] / float(view.rate), (view.marks[1] + 1) / float(view.rate)),
         )
 
-    def _answer(self, text: str) -> asking.Answer:
+    def _answer(self, text: str) -> entries.Answer:
         if not text.strip():
-            return asking.Answer(None, ())
+            return entries.Answer(None, ())
         return asking.ask(text, self._place(), self._desk.session.project.takes, self._found)
 
-    def _mark(self, entry: asking.Entry | None) -> None:
+    def _mark(self, entry: entries.Entry | None) -> None:
         """Let the picture show what the marked entry would do, once it has been marked for a moment."""
         if entry == self._shown:
             return
@@ -117,29 +119,29 @@ class Asking:
         entry, shot = self._shown, self._desk.state.seen
         if entry is None or shot is None:
             return
-        if isinstance(entry.act, asking.PutPreset):
+        if isinstance(entry.act, entries.PutPreset):
             self._act.shake.try_preset(entry.act.preset, ApplyWay())
-        elif isinstance(entry.act, asking.PutTake):
+        elif isinstance(entry.act, entries.PutTake):
             self._act.takes.try_on(entry.act.take)
-        elif isinstance(entry.act, asking.ChangeShot):
+        elif isinstance(entry.act, entries.ChangeShot):
             self._desk.stage.audition(entry.act.edit(shot))
         else:
             self._desk.stage.audition(None)
 
-    def _take(self, entry: asking.Entry) -> None:
+    def _take(self, entry: entries.Entry) -> None:
         """Do what an entry says."""
         act = entry.act
-        if isinstance(act, asking.DoCommand):
+        if isinstance(act, entries.DoCommand):
             self._do(act.name)
-        elif isinstance(act, asking.ChangeShot):
+        elif isinstance(act, entries.ChangeShot):
             self._change(entry, act)
-        elif isinstance(act, asking.OpenSetting):
+        elif isinstance(act, entries.OpenSetting):
             self._show(act.setting)
-        elif isinstance(act, asking.PutPreset):
+        elif isinstance(act, entries.PutPreset):
             self._act.shake.apply_preset(act.preset, ApplyWay())
-        elif isinstance(act, asking.PutTake):
+        elif isinstance(act, entries.PutTake):
             self._act.takes.use(act.take)
-        elif isinstance(act, asking.GoTo):
+        elif isinstance(act, entries.GoTo):
             self._desk.stage.go(act.frame)
         else:
             self._act.overlays.show_manual(act.page)
@@ -155,7 +157,7 @@ class Asking:
         else:
             self._commands.action(name).trigger()
 
-    def _change(self, entry: asking.Entry, act: asking.ChangeShot) -> None:
+    def _change(self, entry: entries.Entry, act: entries.ChangeShot) -> None:
         """Change the shot as one step; a motion takes the place of the drift that footage is opened with."""
         shot = self._desk.state.shot
         if shot is None:
@@ -186,7 +188,7 @@ class Asking:
             "plate": {"page": "plates", "plate": getattr(owner, "id", None), "strand": None},
         }.get(setting.owner, {"page": "frame", "strand": None})
         self._desk.state.choose(**changes)
-        QTimer.singleShot(0, self.line, lambda: self._focus(setting))
+        QTimer.singleShot(0, self.line, partial(self._focus, setting))
 
     def _focus(self, setting: Setting) -> None:
         """Give the focus to the control of a setting: in the panel, or on the row of what it belongs to."""

@@ -81,21 +81,21 @@ class Header(QWidget):
             row.addWidget(button)
         self.render_button.setStyleSheet("padding-left: 24px;")
 
-    def make_room(self, asked: bool) -> None:
+    def make_room(self, active: bool) -> None:
         """Let the ask line have the menus' place while one asks."""
-        if asked:
+        if active:
             self._menus_shown = self.menus.isVisibleTo(self)
-        self._asked = asked
-        self.menus.setVisible(self._menus_shown and not asked)
+        self._asked = active
+        self.menus.setVisible(self._menus_shown and not active)
         self._fit()
 
     def _fit(self) -> None:
         """The ask line as wide as there is room for; without room it is there only while one asks."""
         beside = (self.project, self.state, self.menus, *self._buttons)
         shown = [widget for widget in beside if not widget.isHidden()]
-        taken = sum(max(widget.sizeHint().width(), widget.minimumWidth()) for widget in shown)
+        occupied = sum(max(widget.sizeHint().width(), widget.minimumWidth()) for widget in shown)
         margins = self._row.contentsMargins()
-        room = self.width() - taken - self._row.spacing() * (len(shown) + 2) - margins.left() - margins.right()
+        room = self.width() - occupied - self._row.spacing() * (len(shown) + 2) - margins.left() - margins.right()
         self.ask.setVisible(self._asked or room >= LEAST_QUIET)
         self.ask.setFixedWidth(min(max(room, LEAST_ASKED), WIDE) if self._asked else max(min(room, QUIET), 0))
 

@@ -111,30 +111,42 @@ def _number(match: re.Match[str]) -> Quantity:
 def _with_units(raw: list[Token], clock: Clock) -> tuple[Token, ...]:
     """Numbers in words as numbers, and units with the number before them; “twice a second” is 2 Hz, “every 5 seconds”
     0.2 Hz."""
-    units, numbers, counts = word_table.meaning("units"), word_table.table()["numbers"], word_table.table()["counts"]
     out: list[Token] = []
     position = 0
     while position < len(raw):
-        token = raw[position]
-        after = raw[position + 1 : position + 4]
-        if isinstance(token, Word) and token.text in counts and (per := _per_time(after)):
-            out.append(Quantity(counts[token.text] / per[0], "Hz"))
-            position += 1 + per[1]
-            continue
-        if isinstance(token, Word) and token.text in word_table.words("every"):
-            length, used = _every(after, numbers)
-            if length:
-                out.append(Quantity((float(clock.rate) if length[1] == "f" else 1.0) / length[0], "Hz"))
-                position += 1 + used
-                continue
-        if isinstance(token, Word) and token.text in numbers and after and _is_unit(after[0], units):
-            token = Quantity(float(numbers[token.text]))
-        if isinstance(token, Quantity) and token.unit in ("", FRAMES):
-            token, used = _joined(token, after, units)
-            position += used
+        token, used = _with_unit(raw[position], raw[position + 1 : position + 4], clock)
         out.append(token)
-        position += 1
+        position += 1 + used
     return tuple(out)
+
+
+def _with_unit(token: Token, after: list[Token], clock: Clock) -> tuple[Token, int]:
+    """A token with what belongs to it of those after it, and how many these are."""
+    numbers = word_table.table()["numbers"]
+    if isinstance(token, Word):
+        rate, used = _rate(token.text, after, clock)
+        if rate:
+            return Quantity(rate, "Hz"), used
+        if token.text not in numbers or not after or not _is_unit(after[0], word_table.meaning("units")):
+            return token, 0
+        token = Quantity(float(numbers[token.text]))
+    if isinstance(token, Quantity) and token.unit in ("", FRAMES):
+        return _joined(token, after, word_table.meaning("units"))
+    return token, 0
+
+
+def _rate(word: str, after: list[Token], clock: Clock) -> tuple[float, int]:
+    """Of “twice a second” and “every 5 frames”: Hz and tokens; 0 for what is no rate."""
+    counts = word_table.table()["counts"]
+    per = _per_time(after) if word in counts else None
+    if per:
+        return counts[word] / per[0], per[1]
+    if word not in word_table.words("every"):
+        return 0.0, 0
+    length, used = _every(after, word_table.table()["numbers"])
+    if length is None:
+        return 0.0, 0
+    return (float(clock.rate) if length[1] == "f" else 1.0) / length[0], used
 
 
 def _is_unit(token: Token, units: dict[str, str]) -> bool:
@@ -144,19 +156,16 @@ def _is_unit(token: Token, units: dict[str, str]) -> bool:
 def _joined(quantity: Quantity, after: list[Token], units: dict[str, str]) -> tuple[Quantity, int]:
     """A number with the unit behind it, and how many tokens that took: “2 times a second”, “30 px”, “4 per second”.
     An x that stands before a number is an axis, not a unit."""
-    if not after or not isinstance(after[0], Word):
+    first = after[0] if after else None
+    if not isinstance(first, Word):
         return quantity, 0
-    word = after[0].text
-    per = _per_time(after)
+    skipped = 1 if first.text in word_table.words("swings") else 0
+    per = _per_time(after) or _per_time(after[skipped:])
     if per:
-        return replace(quantity, value=quantity.value / per[0], unit="Hz"), per[1]
-    if word in ("times", "swings", "cycles", "oscillations", "beats") and (per := _per_time(after[1:])):
-        return replace(quantity, value=quantity.value / per[0], unit="Hz"), 1 + per[1]
-    if word not in units or (word == "x" and len(after) > 1 and isinstance(after[1], Quantity)):
-        return quantity, 0
-    if word == "x" and quantity.relation == "":
+        return replace(quantity, value=quantity.value / per[0], unit="Hz"), per[1] + skipped
+    if first.text == "x":
         return (replace(quantity, unit="×"), 1) if len(after) == 1 else (quantity, 0)
-    return replace(quantity, unit=units[word]), 1
+    return (replace(quantity, unit=units[first.text]), 1) if first.text in units else (quantity, 0)
 
 
 def _per_time(after: list[Token]) -> tuple[float, int] | None:

@@ -30,6 +30,7 @@ from young_tremor.motion.strand_kinds import kind_of
 Shape = Literal["", "rise", "fall", "swell"]
 SHAPE_WORDS = {"rise": "rising", "fall": "falling", "swell": "swelling"}
 SHIFTS, TURNS = ("x", "y"), ("roll", "pan", "tilt")
+FITTING = {"px": SHIFTS, "%": (*SHIFTS, "zoom"), "°": TURNS}  # the channels of a unit
 LIMITS = {"px": 1e5, "%": 1000.0, "°": 360.0}
 ZOOM_LIMIT = 50.0  # percent; “zoom 110 %” is a size, not a motion
 ATTEMPTS = 80  # courses that are looked at for one that holds its reach in a shot
@@ -113,7 +114,7 @@ class _Reading:
     guessed: tuple[str, ...] = ()  # the channels that it was given without being told
     channel_first: bool | None = None
     in_frames: bool = False  # the last end of the stretch
-    taken: int = 0  # tokens beyond the present one
+    consumed: int = 0  # tokens beyond the present one
 
 
 def understand(tokens: tuple[Token, ...], clock: Clock) -> MotionPhrase | None:
@@ -122,13 +123,13 @@ def understand(tokens: tuple[Token, ...], clock: Clock) -> MotionPhrase | None:
     position = 0
     try:
         while position < len(tokens):
-            reading.taken = 0
+            reading.consumed = 0
             _read(reading, tokens[position], tokens[position + 1 :])
-            position += 1 + reading.taken
+            position += 1 + reading.consumed
         _end_bare(reading, "")
     except _NoMotionError:
         return None
-    order = sorted(reading.amounts.values(), key=lambda amount: CHANNELS.index(amount.channel))
+    order = [reading.amounts[channel] for channel in CHANNELS if channel in reading.amounts]
     phrase = replace(reading.phrase, amounts=tuple(order))
     return phrase if phrase.says_motion and _sane(phrase) else None
 
@@ -170,17 +171,17 @@ def _read_quantity(reading: _Reading, quantity: Quantity) -> None:
 
 def _read_amount(reading: _Reading, value: float, unit: str) -> None:
     """A length or an angle: of the channels that wait for one, or of those that it fits."""
-    fitting = TURNS if unit == "°" else (*SHIFTS, "zoom") if unit == "%" else SHIFTS
+    fitting = FITTING[unit]
     usual = ("roll",) if unit == "°" else SHIFTS
-    said = [channel for channel in reading.waiting if channel in fitting]
-    if reading.waiting and not said:
+    named = [channel for channel in reading.waiting if channel in fitting]
+    if reading.waiting and not named:
         raise _NoMotionError
     if reading.channel_first is None:
-        reading.channel_first = bool(said)
+        reading.channel_first = bool(named)
     _end_bare(reading, unit)
     reading.waiting = []
-    channels = tuple(said) or tuple(channel for channel in usual if channel not in reading.amounts) or usual
-    reading.guessed = () if said else channels
+    channels = tuple(named) or tuple(channel for channel in usual if channel not in reading.amounts) or usual
+    reading.guessed = () if named else channels
     for channel in channels:
         reading.amounts[channel] = Amount(channel, value, unit)
     reading.figure = Amount(channels[0], value, unit)
@@ -206,15 +207,15 @@ def _read_word(reading: _Reading, text: str, after: tuple[Token, ...]) -> None:
         _read_number(reading, number, after)
     elif shape is not None:
         reading.phrase = replace(reading.phrase, shape=cast(Shape, shape))
-    elif text in word_table.words("last") or text in word_table.words("first"):
+    elif text in word_table.words("last") | word_table.words("first"):
         reading.phrase = replace(reading.phrase, from_end=text in word_table.words("last"))
-    elif (text in word_table.words("from") or text in word_table.words("to")) and after:
+    elif text in word_table.words("from") | word_table.words("to") and after:
         _read_end(reading, text, after)
     elif text in word_table.words("jolts"):
         reading.phrase = replace(reading.phrase, jolts=True)
     elif text in word_table.words("add"):
         reading.phrase = replace(reading.phrase, way="added")
-    elif text not in word_table.words("filler") and text not in word_table.words("for"):
+    elif text not in word_table.words("filler") | word_table.words("for"):
         reading.phrase = replace(reading.phrase, unknown=(*reading.phrase.unknown, text))
 
 
@@ -241,7 +242,7 @@ def _read_number(reading: _Reading, name: str, after: tuple[Token, ...]) -> None
     if value is None or value.unit not in ("", "%", "Hz"):
         reading.phrase = replace(reading.phrase, unknown=(*reading.phrase.unknown, name))
         return
-    reading.taken = 1
+    reading.consumed = 1
     share = value.value / 100 if value.unit == "%" else value.value
     limits = (0.0, 120.0) if name == "step" else (0.0, 1.0)
     if not limits[0] <= share <= limits[1]:
@@ -253,38 +254,41 @@ def _read_number(reading: _Reading, name: str, after: tuple[Token, ...]) -> None
 def _read_end(reading: _Reading, text: str, after: tuple[Token, ...]) -> None:
     """One end of the stretch: “from 2 s”, “to frame 95”, “between 2 and 4 s”."""
     is_start = text in word_table.words("from")
+    seconds, used = _end_seconds(reading, after, is_start=is_start)
+    if seconds is None:
+        if text == "from":
+            raise _NoMotionError
+        return  # “up to 3 px”: a figure of its own
+    reading.consumed = used
+    if not is_start:
+        reading.phrase = replace(reading.phrase, end=seconds)
+        return
+    reading.phrase = replace(reading.phrase, start=seconds)
+    following = after[used] if len(after) > used else None
+    if text == "between" and following == Word("and"):
+        _read_end(reading, "to", after[used + 1 :])
+        reading.consumed += used + 1
+
+
+def _end_seconds(reading: _Reading, after: tuple[Token, ...], *, is_start: bool) -> tuple[float | None, int]:
+    """The time that follows in seconds, None if none does, and tokens. Without a unit it has that of the other end."""
     quantity, used = _time_after(after)
     if quantity is None:
-        if not is_start or text != "from":
-            return
-        raise _NoMotionError
+        return None, 0
     if quantity.unit in ("", FRAMES):
         in_frames = quantity.unit == FRAMES or (not is_start and reading.in_frames)
         quantity = replace(quantity, unit=_unit_of_other_end(after[used:]) or ("f" if in_frames else "s"))
     reading.in_frames = quantity.unit == "f"
     seconds = reading.clock.seconds(quantity)
-    if seconds is None or seconds < 0:
-        if not is_start:
-            return  # “up to 3 px”: a figure of its own
-        raise _NoMotionError
-    reading.taken = used
-    changes: dict[str, Any] = {"start" if is_start else "end": seconds}
-    reading.phrase = replace(reading.phrase, **changes)
-    if is_start and text == "between" and len(after) > used:
-        following = after[used]
-        if isinstance(following, Word) and following.text == "and":
-            reading.taken += 1
-            keep = reading.taken
-            _read_end(reading, "to", after[used + 1 :])
-            reading.taken += keep
+    return (None if seconds is None or seconds < 0 else seconds), used
 
 
 def _time_after(after: tuple[Token, ...]) -> tuple[Quantity | None, int]:
     """The time that follows, “frame” before it skipped, and tokens taken."""
     skip = 1 if _says_frame(after) or (isinstance(after[0], Word) and after[0].text == "the") else 0
-    if len(after) > skip and isinstance(found := after[skip], Quantity) and found.unit in ("", FRAMES, *TIMES):
-        unit = "f" if skip and _says_frame(after) and found.unit == "" else found.unit
-        return replace(found, unit=unit), skip + 1
+    if len(after) > skip and isinstance(time := after[skip], Quantity) and time.unit in ("", FRAMES, *TIMES):
+        unit = "f" if skip and _says_frame(after) and time.unit == "" else time.unit
+        return replace(time, unit=unit), skip + 1
     return None, 0
 
 

@@ -9,7 +9,8 @@ from msgspec.structs import replace
 from young_tremor.base.errors import UnreadableValue
 from young_tremor.engine.analysis import reel_layout
 from young_tremor.engine.asking import motion_phrase
-from young_tremor.engine.asking.ask import ChangeShot, ask
+from young_tremor.engine.asking.ask import ask
+from young_tremor.engine.asking.entries import ChangeShot
 from young_tremor.engine.asking.grammar import Clock, tokens
 from young_tremor.engine.asking.motion_phrase import MotionPhrase
 from young_tremor.engine.asking.settings_index import Place

@@ -36,16 +36,21 @@ from young_tremor.model.sound import Mix, Sound
 
 Owner = Literal["frame", "shake", "strand", "plate", "sound", "mix", "preferences"]
 Edit = Callable[[Shot], Shot]
+Value = float | str | None  # of a setting; a switch's is a bool
 
 # Parts of a struct whose fields are named after it, and where they stand below what owns them.
-PARTS: dict[str, tuple[tuple[str, str], ...]] = {
-    "frame": (("shutter", "Shutter"), ("smear", "Smear"), ("afterimages", "Afterimages"), ("knock", "Knock"),
-              ("pivot", "Pivot")),
-    "strand": (("wander", ""), ("rests", ""), ("corrections", ""), ("steps", ""), ("stretch", ""), ("gains", ""),
-               ("region", "Region")),
-    "plate": (("placement", ""), ("media", ""), ("depth", "Depth")),
-    "mix": (("sway", "Sound sway"),),
-}  # fmt: skip
+PARTS: dict[str, dict[str, str]] = {
+    "frame": {
+        "shutter": "Shutter",
+        "smear": "Smear",
+        "afterimages": "Afterimages",
+        "knock": "Knock",
+        "pivot": "Pivot",
+    },
+    "strand": dict.fromkeys(("wander", "rests", "corrections", "steps", "stretch", "gains"), "") | {"region": "Region"},
+    "plate": {"placement": "", "media": "", "depth": "Depth"},
+    "mix": {"sway": "Sound sway"},
+}
 CURVES: tuple[tuple[str, Owner, type, str], ...] = (  # what is most often shaped over time
     ("intensity", "shake", Shake, "Intensity"),
     ("amount", "strand", Common, "Amount"),
@@ -130,7 +135,7 @@ def _of(owner: Owner, struct: type, kind: type | None = None) -> Iterator[Settin
     """The fields of a struct, and of the parts of it that are shown with it."""
     for path, note in fields(struct).items():
         yield from _setting(owner, struct, path, note, kind, "")
-    for part, title in PARTS.get(owner, ()):
+    for part, title in PARTS.get(owner, {}).items():
         try:
             below = part_type(struct, part)
         except LookupError:
@@ -187,7 +192,7 @@ def owner_of(setting: Setting, place: Place) -> Any:
     return {"frame": shot.frame, "shake": shot.shake, "mix": shot.sound}.get(setting.owner)
 
 
-def value_now(setting: Setting, place: Place) -> Any:
+def value_now(setting: Setting, place: Place) -> Value:
     """What a setting is at the playhead, in the document's unit; None where there is nothing to have it."""
     value = value_at(owner_of(setting, place), setting.paths[0])
     return float(value.at(np.array([place.now]))[0]) if isinstance(value, Curve) else value
@@ -200,11 +205,11 @@ def can_be_set(setting: Setting, place: Place) -> bool:
     return owner is not None and not setting.over_time and (not part or value_at(owner, part) is not None)
 
 
-def value_words(setting: Setting, value: Any) -> str:
+def value_words(setting: Setting, value: Value) -> str:
     """A value as the window shows it."""
     note = setting.field
     if isinstance(note, Number):
-        if value is None:
+        if value is None or isinstance(value, str):
             return "not set"
         return note.shown_as.text(value * note.per)
     if isinstance(note, Choice):
@@ -225,7 +230,7 @@ def read_number(setting: Setting, quantity: Quantity, place: Place) -> float | N
     return None if shown is None else float(note.scale.clamp(shown)) / note.per
 
 
-def read_choice(setting: Setting, words: tuple[str, ...]) -> Any:
+def read_choice(setting: Setting, words: tuple[str, ...]) -> Value:
     """The option that some words (as stems) name; None if none, or if they fit several alike."""
     note = setting.field
     if isinstance(note, Switch):
@@ -235,21 +240,21 @@ def read_choice(setting: Setting, words: tuple[str, ...]) -> Any:
         return None
     fits = []
     for option, label in note.options:
-        known = set(stems(f"{label} {option} {word_table.phrases('options', str(option))}"))
-        fits.append((len(known & set(words)), option))
+        option_words = set(stems(f"{label} {option} {word_table.phrases('options', str(option))}"))
+        fits.append((len(option_words & set(words)), option))
     best = max(count for count, _ in fits)
     options = [option for count, option in fits if count == best]
     return options[0] if best and len(options) == 1 else None
 
 
-def set_value(setting: Setting, place: Place, value: Any) -> Edit:
+def set_value(setting: Setting, place: Place, value: Value) -> Edit:
     """The change of a shot that gives a setting a value, at the playhead where it is a curve with keys."""
     owner = owner_of(setting, place)
 
     def changed(struct: Any) -> Any:
         for path in setting.paths:
             now = value_at(struct, path)
-            new = with_value_at(now, place.now, float(value)) if isinstance(now, Curve) else _typed(now, value)
+            new = with_value_at(now, place.now, _number(value)) if isinstance(now, Curve) else _typed(now, value)
             struct = with_value(struct, path, new)
         return struct
 
@@ -259,8 +264,13 @@ def set_value(setting: Setting, place: Place, value: Any) -> Edit:
     return edit
 
 
-def _typed(now: Any, value: Any) -> Any:
-    return round(value) if isinstance(now, int) and not isinstance(now, bool) else value
+def _number(value: Value) -> float:
+    return value if isinstance(value, int | float) else 0.0
+
+
+def _typed(now: object, value: Value) -> Value:
+    whole = isinstance(now, int) and not isinstance(now, bool)
+    return round(value) if whole and isinstance(value, float) else value
 
 
 def with_owner(shot: Shot, kind: Owner, owner: Any, change: Callable[[Any], Any]) -> Shot:
@@ -272,11 +282,11 @@ def with_owner(shot: Shot, kind: Owner, owner: Any, change: Callable[[Any], Any]
     if kind == "mix":
         return replace(shot, sound=change(shot.sound))
 
-    def each(items: tuple[Any, ...]) -> tuple[Any, ...]:
+    def with_change(items: tuple[Any, ...]) -> tuple[Any, ...]:
         return tuple(change(item) if item.id == owner.id else item for item in items)
 
     if kind == "strand":
-        return replace(shot, shake=replace(shot.shake, strands=each(shot.shake.strands)))
+        return replace(shot, shake=replace(shot.shake, strands=with_change(shot.shake.strands)))
     if kind == "plate":
-        return replace(shot, plates=each(shot.plates))
-    return replace(shot, sound=replace(shot.sound, rows=each(shot.sound.rows)))
+        return replace(shot, plates=with_change(shot.plates))
+    return replace(shot, sound=replace(shot.sound, rows=with_change(shot.sound.rows)))

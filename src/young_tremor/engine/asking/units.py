@@ -36,12 +36,12 @@ class Surroundings:
 def in_unit(quantity: Quantity, unit: str, meaning: str, around: Surroundings) -> float | None:
     """A figure in a unit of the window; ``meaning``: the document's unit, by which percent of the frame's height are
     known. None where the two have nothing to do with each other."""
-    said, value = quantity.unit, quantity.value
-    if said in ("", unit):
+    unit_said, value = quantity.unit, quantity.value
+    if unit_said in ("", unit):
         return value
-    if (said, unit) in FACTORS:
-        return value * FACTORS[said, unit]
-    if said == "px" and unit == "%" and meaning in OF_HEIGHT:
+    if (unit_said, unit) in FACTORS:
+        return value * FACTORS[unit_said, unit]
+    if unit_said == "px" and unit == "%" and meaning in OF_HEIGHT:
         return 100 * value / around.height
     seconds = Clock(around.rate).seconds(quantity)
     if seconds is None:
@@ -50,7 +50,7 @@ def in_unit(quantity: Quantity, unit: str, meaning: str, around: Surroundings) -
         return seconds * SCALED[unit]
     if unit == "frames":
         return float(round(seconds * around.rate))
-    if unit == "°" and said in ("s", "ms"):
+    if unit == "°" and unit_said in ("s", "ms"):
         return float(seconds * around.rate * 360)  # of a shutter: how long it is open
     return None
 
@@ -69,8 +69,8 @@ def changed_by(quantity: Quantity, unit: str, meaning: str, before: float, aroun
 def read_typed(text: str, scale: NumberScale, before: float, meaning: str, around: Surroundings) -> float | None:
     """The number that a person typed into a control, in any unit that fits, within what may be typed; None where it is
     not understood."""
-    said = tokens(text, Clock(around.rate))
-    if len(said) != 1 or not isinstance(said[0], Quantity):
+    sentence = tokens(text, Clock(around.rate))
+    if len(sentence) != 1 or not isinstance(sentence[0], Quantity):
         return scale.read(text)
-    value = changed_by(said[0], scale.unit, meaning, before, around)
+    value = changed_by(sentence[0], scale.unit, meaning, before, around)
     return scale.read(text) if value is None else scale.clamp(value)

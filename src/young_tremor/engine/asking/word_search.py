@@ -8,6 +8,7 @@ from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 from functools import lru_cache
+from operator import itemgetter
 
 _WORD = re.compile(r"[^\W_]+(?:['’][^\W_]+)*|%")
 ENDINGS = ("ings", "ing", "ies", "ed", "es", "er", "s", "e", "y")
@@ -19,14 +20,14 @@ ALIKE = 0.8
 
 @dataclass(frozen=True)
 class Findable:
-    """Something that can be found. ``phrases``: what else it is called; ``group``: where it belongs; ``said``: an
-    explanation; ``weight``: how likely it is meant."""
+    """Something that can be found. ``phrases``: what else it is called; ``group``: where it belongs; ``weight``: how
+    likely it is meant."""
 
     key: str
     name: str
     phrases: tuple[str, ...] = ()
     group: str = ""
-    said: str = ""
+    explanation: str = ""
     weight: float = 1.0
 
 
@@ -49,7 +50,7 @@ class WordSearch:
 
     def _add(self, item: Findable) -> None:
         entry = _Indexed(item, name=stems(item.name), phrases=frozenset(map(stems, item.phrases)))
-        for text, counts in ((item.said, SAID), (item.group, GROUP), (item.name, NAME)):
+        for text, counts in ((item.explanation, SAID), (item.group, GROUP), (item.name, NAME)):
             for word in stems(text):
                 entry.words[word] = max(entry.words.get(word, 0.0), counts)
         for phrase in entry.phrases:
@@ -63,27 +64,27 @@ class WordSearch:
     def find(self, text: str, most: int = 40) -> list[tuple[float, Findable]]:
         """The likeliest first, each with its score, 0 to about 2.5. A thing that lacks one of the words is found only
         where no other thing has them all."""
-        wanted = stems(text)
-        if not wanted:
+        query = stems(text)
+        if not query:
             return []
         scores: dict[int, float] = defaultdict(float)
-        held: dict[int, int] = defaultdict(int)
-        rarity = [self._rarity(word) for word in wanted]
-        for word, rare in zip(wanted, rarity, strict=True):
+        matches: dict[int, int] = defaultdict(int)
+        rarity = [self._rarity(word) for word in query]
+        for word, rare in zip(query, rarity, strict=True):
             best: dict[int, float] = {}
-            for known, likeness in self._alike(word):
-                for number in self._holders[known]:
-                    best[number] = max(best.get(number, 0.0), likeness * self._indexed[number].words[known])
+            for indexed_word, likeness in self._alike(word):
+                for number in self._holders[indexed_word]:
+                    best[number] = max(best.get(number, 0.0), likeness * self._indexed[number].words[indexed_word])
             for number, value in best.items():
                 scores[number] += value * rare / sum(rarity)
-                held[number] += 1
+                matches[number] += 1
         ranked = []
         for number, score in scores.items():
             entry = self._indexed[number]
-            whole = _whole(entry, wanted)
-            share = held[number] / len(wanted)
+            whole = _whole(entry, query)
+            share = matches[number] / len(query)
             ranked.append(((score * share + whole) * entry.item.weight, -number, entry.item))
-        ranked.sort(key=lambda row: (row[0], row[1]), reverse=True)
+        ranked.sort(key=itemgetter(0, 1), reverse=True)
         return [(score, item) for score, _, item in ranked[:most]]
 
     def _rarity(self, word: str) -> float:
@@ -91,22 +92,26 @@ class WordSearch:
         return 1 / (1 + len(self._holders.get(word, ()))) ** 0.35
 
     def _alike(self, word: str) -> list[tuple[str, float]]:
-        """The known words that a word may mean, with how surely."""
+        """The indexed_word words that a word may mean, with how surely."""
         out = [(word, 1.0)] if word in self._holders else []
         if len(word) >= 2:
-            out += [(known, PART) for known in self._holders if known != word and known.startswith(word)]
+            out += [
+                (indexed_word, PART)
+                for indexed_word in self._holders
+                if indexed_word != word and indexed_word.startswith(word)
+            ]
         if not out and len(word) >= 4:
-            out = [(known, NEAR) for known in difflib.get_close_matches(word, self._holders, 3, ALIKE)]
+            out = [(indexed_word, NEAR) for indexed_word in difflib.get_close_matches(word, self._holders, 3, ALIKE)]
         return out
 
 
-def _whole(entry: _Indexed, wanted: tuple[str, ...]) -> float:
+def _whole(entry: _Indexed, query: tuple[str, ...]) -> float:
     """What it counts that all words are its name, or one of its phrases."""
-    if wanted == entry.name:
+    if query == entry.name:
         return WHOLE_NAME
-    if wanted in entry.phrases:
+    if query in entry.phrases:
         return WHOLE_PHRASE
-    begins = entry.name[: len(wanted)] == wanted
+    begins = entry.name[: len(query)] == query
     return 0.4 if begins else 0.0
 
 

@@ -1,0 +1,80 @@
+"""Motions in figures as entries: in place of the shake, added to it, or given to the chosen strand."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from msgspec.structs import replace
+
+from young_tremor.engine.asking import motion_phrase
+from young_tremor.engine.asking.entries import ChangeShot, Entry
+from young_tremor.engine.asking.motion_phrase import MotionPhrase
+from young_tremor.engine.asking.question import Question
+from young_tremor.engine.asking.settings_index import Place
+from young_tremor.engine.library import preset_diff, word_table
+from young_tremor.model.project import Shot, new_id
+from young_tremor.model.shake import Drift, Shake, Strand
+
+WHOLE, SIZE, RATE = 2.9, 2.2, 1.0  # how likely a motion is meant: by size and rate, by one of them
+UNKNOWN = 0.3  # what each word that is not understood leaves of that
+CALLED = 0.4  # “amplitude 20 px”: rather the number that is called so
+
+
+def moves(phrase: MotionPhrase, question: Question) -> list[Entry]:
+    """What can be done with a motion that was understood."""
+    place, score = question.place, _score(phrase, question)
+    if phrase.jolts:
+        return _jolts(phrase, place, score)
+    fresh = preset_diff.plain("drift", new_id(), 5)
+    assert isinstance(fresh, Drift)
+    drift = _drift(phrase, fresh, place)
+    detail = f"Drift: {phrase.words()}"
+    instead = ChangeShot("Drift in figures", partial(_put, drift, place, beside=False))
+    beside = ChangeShot("Add drift", partial(_put, drift, place, beside=True))
+    first_added = 0.02 if phrase.way == "added" else 0.0
+    entries = [
+        Entry("move", "In place of the shake", detail, instead, score),
+        Entry("move", "Added to the shake", detail, beside, score - 0.01 + first_added),
+    ]
+    chosen = next((strand for strand in place.shot.shake.strands if strand.id == place.strand), None)
+    if isinstance(chosen, Drift):
+        own = _drift(phrase, chosen, place)
+        own = replace(own, name=chosen.name, amount=own.amount if phrase.shape else chosen.amount)
+        change = ChangeShot("Drift in figures", partial(_exchange, own))
+        entries.append(Entry("move", f"To the chosen strand, {chosen.name}", detail, change, score - 0.02))
+    return entries
+
+
+def _score(phrase: MotionPhrase, question: Question) -> float:
+    """How likely a motion is meant."""
+    whole = bool(phrase.amounts) and phrase.rate is not None
+    score = (WHOLE if whole else SIZE if phrase.amounts else RATE) * UNKNOWN ** len(phrase.unknown)
+    called = not word_table.words("names of figures").isdisjoint(question.content)
+    return score * CALLED if called and not whole else score
+
+
+def _jolts(phrase: MotionPhrase, place: Place, score: float) -> list[Entry]:
+    if not phrase.amounts:
+        return []
+    strand = motion_phrase.jolts_of(phrase, new_id(), height=place.size[1])
+    change = ChangeShot("Add jolts", partial(_put, strand, place, beside=True))
+    return [Entry("move", "Jolts, added to the shake", f"Jolts: {phrase.words()}", change, score)]
+
+
+def _drift(phrase: MotionPhrase, base: Drift, place: Place) -> Drift:
+    return motion_phrase.strand_of(phrase, base.id, height=place.size[1], base=base, seconds=place.seconds)
+
+
+def _put(strand: Strand, place: Place, shot: Shot, *, beside: bool) -> Shot:
+    """A shot moved by a strand alone, or besides; a drift takes the course that holds its reach in the shot."""
+    if isinstance(strand, Drift) and place.seconds is not None:
+        strand, _ = motion_phrase.with_fitting_seed(strand, place.rate, place.seconds)
+    if not beside:
+        return replace(shot, shake=Shake((strand,)))
+    return replace(shot, shake=replace(shot.shake, strands=(*shot.shake.strands, strand)))
+
+
+def _exchange(strand: Strand, shot: Shot) -> Shot:
+    """A shot with a strand in place of the one of its id."""
+    strands = tuple(strand if other.id == strand.id else other for other in shot.shake.strands)
+    return replace(shot, shake=replace(shot.shake, strands=strands))
