@@ -195,12 +195,14 @@ def measure(window: MainWindow) -> None:
     until(lambda: view.use.isVisible(), 60)
 
 
-def take(window: MainWindow) -> None:
-    """The rack under the take of the walk."""
-    window.desk.state.choose_shot("drying-rack")
+def ask(window: MainWindow) -> None:
+    """A motion in figures, understood, before it is put on."""
+    window.desk.stage.go(80)
     settle(window)
-    window.desk.state.choose(strand="walk")
-    window.desk.stage.go(70)
+    window.act.ask()
+    window.desk.header.ask.setText("30 px 2 Hz, rising")
+    until(lambda: window.desk.stage.playing)
+    window.desk.stage.stop()
 
 
 def takes(window: MainWindow) -> None:
@@ -255,7 +257,7 @@ VIEWS: dict[str, Callable[[MainWindow], None]] = {
         figures,
         curves,
         measure,
-        take,
+        ask,
         takes,
         frame,
         plates,

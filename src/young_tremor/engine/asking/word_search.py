@@ -15,7 +15,7 @@ ENDINGS = ("ings", "ing", "ies", "ed", "es", "er", "s", "e", "y")
 NAME, PHRASE, GROUP, SAID = 1.0, 0.8, 0.45, 0.3  # what a word counts, by where it stands
 PART, NEAR = 0.75, 0.6  # what a beginning of a word counts, and one with a slip of the finger
 WHOLE_NAME, WHOLE_PHRASE = 1.5, 1.1  # more, where all that is asked for is a name, or one of the phrases
-ALIKE = 0.8
+ALIKE = 0.85
 
 
 @dataclass(frozen=True)
