@@ -183,7 +183,7 @@ def test_sentences_on_the_command_line(tmp_path: Path, capsys: pytest.CaptureFix
 
 
 def test_a_motion_is_a_preset_of_the_library() -> None:
-    preset = api.move("30 px 2 Hz", "jolt 20 px 9 Hz", size=(1280, 720), seconds=4)
+    preset = api.move(("30 px 2 Hz", "jolt 20 px 9 Hz"), size=(1280, 720), seconds=4)
     drift, jolts = preset.shake.strands
     assert isinstance(drift, Drift)
     assert isinstance(jolts, Jolts)

@@ -37,8 +37,6 @@ def check_arguments(function: Callable[Parameters, Result]) -> Callable[Paramete
             raise RequestError(f"{function.__name__}: {error}.") from None
         for name, value in bound.arguments.items():
             hint = _hints(function).get(name, Any)
-            if signature.parameters[name].kind is inspect.Parameter.VAR_POSITIONAL:
-                hint = collections.abc.Iterable[hint]  # type: ignore[valid-type]
             fits, value = _fit(value, hint)
             if not fits:
                 raise RequestError(
