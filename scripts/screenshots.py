@@ -107,8 +107,8 @@ def render(window: MainWindow) -> None:
     row = made.rows[1]
     row.told = {"frame": 312, "frames": 960, "fps": 31.4, "left": 21.0}
     made._row = row
-    row.wish = replace(row.wish, fresh=False)
-    made.rows[0].wish = replace(made.rows[0].wish, fresh=True)
+    row.request = replace(row.request, fresh=False)
+    made.rows[0].request = replace(made.rows[0].request, fresh=True)
     form.edited.emit()
     form._show_example()
     window.desk.sheet._listed()
