@@ -222,6 +222,7 @@ def frame(window: MainWindow) -> None:
     window.desk.session.apply("Frame", shot_edits.set_frame(shot.id, **changes))
     window.desk.stage.go(70)
     settle(window)
+    until(lambda: bool(window.desk.panel.frame.framing.words.text()))  # the figures follow the picture
 
 
 def plates(window: MainWindow) -> None:

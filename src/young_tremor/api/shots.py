@@ -93,7 +93,7 @@ def shake(media: FilePath, *, request: ShakeRequest, tell: Tell = arguments.sile
     )
     shot = batch.from_to(shot, arguments.time_text(request.start), arguments.time_text(request.end))
     if moves:
-        shot = _with_moves(shot, moves, request)
+        shot = _with_moves(shot, moves, request, tell)
     for text in request.set:
         shot = sentences.with_setting(shot, text)
     shot = batch.with_hits(shot, request.hits, chosen.name)
@@ -119,10 +119,12 @@ def _moved_by(request: ShakeRequest, tell: Tell) -> Preset:
     return arguments.moved_by(*named, request.focal_mm, tell)
 
 
-def _with_moves(shot: Shot, texts: tuple[str, ...], request: ShakeRequest) -> Shot:
-    """A shot with the motions that are moved, besides what moves it already, multiplied as is asked."""
+def _with_moves(shot: Shot, texts: tuple[str, ...], request: ShakeRequest, tell: Tell) -> Shot:
+    """A shot with the motions of some sentences, besides what moves it already, multiplied as is asked."""
     place = sentences.place_of(shot)
     moved = sentences.preset_of(texts, height=place.size[1], rate=place.rate, seconds=place.seconds)
+    for words in filter(None, (sentences.miss_words(strand, place) for strand in moved.shake.strands)):
+        tell(words)
     moved = arguments.adjust_preset(moved, request.amount, request.pace, request.seed)
     if request.course:
         moved = replace(moved, shake=another(moved.shake, request.course))

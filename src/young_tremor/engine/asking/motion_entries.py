@@ -40,7 +40,7 @@ def moves(phrase: MotionPhrase, question: Question) -> list[Entry]:
     if isinstance(chosen, Drift):
         own = _drift(phrase, chosen, place)
         own = replace(own, name=chosen.name, amount=own.amount if phrase.shape else chosen.amount)
-        change = ChangeShot("Drift in figures", partial(_exchange, own))
+        change = ChangeShot("Drift in figures", partial(_exchange, own, place))
         entries.append(Entry("move", f"To the chosen strand, {chosen.name}", detail, change, score - 0.02))
     return entries
 
@@ -65,16 +65,23 @@ def _drift(phrase: MotionPhrase, base: Drift, place: Place) -> Drift:
     return motion_phrase.strand_of(phrase, base.id, height=place.size[1], base=base, seconds=place.seconds)
 
 
+def _fitted(strand: Strand, place: Place) -> Strand:
+    """A drift in the course that holds its reach in the shot; other strands as they are."""
+    if not isinstance(strand, Drift) or place.seconds is None:
+        return strand
+    return motion_phrase.with_fitting_seed(strand, place.rate, place.seconds)[0]
+
+
 def _put(strand: Strand, place: Place, shot: Shot, *, beside: bool) -> Shot:
-    """A shot moved by a strand alone, or besides; a drift takes the course that holds its reach in the shot."""
-    if isinstance(strand, Drift) and place.seconds is not None:
-        strand, _ = motion_phrase.with_fitting_seed(strand, place.rate, place.seconds)
+    """A shot moved by a strand alone, or besides."""
+    strand = _fitted(strand, place)
     if not beside:
         return replace(shot, shake=Shake((strand,)))
     return replace(shot, shake=replace(shot.shake, strands=(*shot.shake.strands, strand)))
 
 
-def _exchange(strand: Strand, shot: Shot) -> Shot:
+def _exchange(strand: Strand, place: Place, shot: Shot) -> Shot:
     """A shot with a strand in place of the one of its id."""
+    strand = _fitted(strand, place)
     strands = tuple(strand if other.id == strand.id else other for other in shot.shake.strands)
     return replace(shot, shake=replace(shot.shake, strands=strands))

@@ -19,6 +19,7 @@ from young_tremor.engine.media import footage
 from young_tremor.model.project import Preset, Shot
 from young_tremor.model.shake import Drift, Shake, Strand
 
+MISSED = 0.05  # of the reach, from which on it is said
 SEEDS = 101  # by which strands of several sentences differ in their seed
 
 
@@ -71,6 +72,19 @@ def preset_of(texts: tuple[str, ...], *, height: float, rate: Fraction, seconds:
         "own",
         "Said in figures.",
         Shake(strands_of(texts, height=height, rate=rate, seconds=seconds)),
+    )
+
+
+def miss_words(strand: Strand, place: Place) -> str:
+    """By how much a drift misses its reach in a shot, in a sentence; empty where that is little."""
+    if not isinstance(strand, Drift) or place.seconds is None:
+        return ""
+    _, missed = motion_phrase.with_fitting_seed(strand, place.rate, place.seconds)
+    if missed <= MISSED:
+        return ""
+    return (
+        f"In this shot of {place.seconds:.1f} s the drift misses what was asked by {100 * missed:.0f} %: "
+        "it is too short to hold it in all channels."
     )
 
 

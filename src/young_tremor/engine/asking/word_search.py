@@ -92,7 +92,7 @@ class WordSearch:
         return 1 / (1 + len(self._holders.get(word, ()))) ** 0.35
 
     def _alike(self, word: str) -> list[tuple[str, float]]:
-        """The indexed_word words that a word may mean, with how surely."""
+        """The words of the index that a word may mean, with how surely."""
         out = [(word, 1.0)] if word in self._holders else []
         if len(word) >= 2:
             out += [
