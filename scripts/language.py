@@ -66,7 +66,7 @@ LIMITS = {
     "functions with too many parameters": 15,
     "functions with too many branches": 87,
     "public names without a docstring": 0,
-    "Any": 299,
+    "Any": 287,
     "lambdas": 534,
 }
 
@@ -148,7 +148,7 @@ def main() -> int:
         limit = LIMITS[rule]
         grown |= len(places) > limit
         print(f"{len(places):5} of {limit:5}  {rule}")
-        if "--list" in sys.argv:
+        if "--list" in sys.argv or ("--check" in sys.argv and len(places) > limit):
             print("\n".join(f"             {place}" for place in places))
     return int(grown and "--check" in sys.argv)
 

@@ -13,7 +13,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QFileDialog
 
 from clips import clip
 from driver import Desk
@@ -21,7 +21,8 @@ from young_tremor import api
 from young_tremor.cli.main import main
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.engine.asking import motion_phrase, sentences
-from young_tremor.engine.asking.ask import ask
+from young_tremor.engine.asking.ask import SOUNDS, ask
+from young_tremor.engine.asking.command_texts import COMMAND_TEXTS
 from young_tremor.engine.asking.grammar import Clock, tokens
 from young_tremor.engine.asking.settings_index import Place
 from young_tremor.engine.asking.word_search import stems
@@ -261,3 +262,12 @@ def test_a_field_takes_any_unit_that_fits(desk: Desk, typed: str, shown: float) 
     desk.type_into(angle, "12 Hz")  # no angle: it stays in the field, marked, and nothing is changed
     assert angle.value == pytest.approx(shown, abs=0.2)
     assert "is no number" in desk.said()
+
+
+def test_every_command_that_is_offered_can_be_done(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: ("", ""))
+    menus = [text.name for text in COMMAND_TEXTS.values() if text.menu_only]
+    for name in (*menus, *(f"add-sound-{word}" for word in SOUNDS), "add-drift", "add-take"):
+        desk.window.asking._do(name)
+        desk.back()
+    assert {type(row).__name__ for row in desk.shot.sound.rows} == {"Rumble", "Knocks"}

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu, QMenuBar, QWidget
 
@@ -64,7 +65,7 @@ class Commands:
     def __init__(
         self,
         window: QWidget,
-        target: Any,
+        target: object,
         listed: tuple[Command, ...],
         menus: tuple[str, ...],
         bar: QMenuBar,
@@ -112,6 +113,19 @@ class Commands:
     def action(self, name: str) -> QAction:
         """The action of a command."""
         return self._actions[name]
+
+    def do(self, name: str) -> None:
+        """Do a command, or open the menu that it is."""
+        command = next(command for command in self._listed if command.name == name)
+        if command.fill is None:
+            self._actions[name].trigger()
+            return
+        menu = QMenu(self._window)
+        menu.setToolTipsVisible(True)
+        if command.open(self._target):
+            command.fill(self._target, menu)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(self._window.mapToGlobal(self._window.rect().center()))
 
     def _fill(self, title: str, menu: QMenu) -> None:
         """The menu as it is now."""

@@ -20,9 +20,10 @@ from young_tremor.desk.sheets.preset_sheet import ApplyWay
 from young_tremor.desk.window.actions import Actions
 from young_tremor.engine.asking import ask as asking
 from young_tremor.engine.asking import entries, settings_index
+from young_tremor.engine.asking.command_texts import COMMAND_TEXTS
 from young_tremor.engine.asking.settings_index import Place, Setting
 from young_tremor.engine.asking.word_search import Findable, WordSearch
-from young_tremor.engine.library.preset_diff import gives_way
+from young_tremor.engine.sound import sound_presets
 from young_tremor.model.shot_edits import Edit
 
 LOOKED = 120  # milliseconds that an entry is marked before the picture follows
@@ -147,15 +148,17 @@ class Asking:
             self._act.overlays.show_manual(act.page)
 
     def _do(self, name: str) -> None:
-        kind, _, word = name.partition("-")
-        if name.startswith("menu:"):
+        """Do a command of the list, one that only menus have now, or add a strand or a sound."""
+        if name in COMMAND_TEXTS:
+            self._commands.do(name)
+        elif name.startswith("menu:"):
             self._menus[int(name.removeprefix("menu:"))].trigger()
         elif name.startswith("add-sound-"):
-            self._act.sound.add(name.removeprefix("add-sound-"))
-        elif kind == "add" and name != "add-sound":
-            self._act.shake.add_strand(word)
+            kind = name.removeprefix("add-sound-")
+            first = next((sound for sound, of, _ in sound_presets.sound_rows() if of == kind), "")
+            self._act.sound.add(kind, first)
         else:
-            self._commands.action(name).trigger()
+            self._act.shake.add_strand(name.removeprefix("add-"))
 
     def _change(self, entry: entries.Entry, act: entries.ChangeShot) -> None:
         """Change the shot as one step; a motion takes the place of the drift that footage is opened with."""
@@ -165,7 +168,7 @@ class Asking:
         before = {strand.id for strand in shot.shake.strands}
         label = tr(act.label)
         with self._desk.session.gesture(label):
-            if entry.kind == "move" and gives_way(shot):
+            if entry.kind == "move":
                 self._desk.make_room(shot.id)
             self._desk.session.apply(label, _in_shot(shot.id, act.edit))
         now = self._desk.shot_of(shot.id)

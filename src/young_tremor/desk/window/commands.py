@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import Any
 
 from PySide6.QtWidgets import QMenu
 
@@ -98,12 +97,22 @@ def _step(word: str, label: str | None) -> str:
     return f"{tr(word)}: {label}" if label else tr(word)
 
 
-def _command(name: str, do: Do | None = None, **more: Any) -> Command:
+def _command(
+    name: str,
+    do: Do | None = None,
+    *,
+    open: Callable[[Actions], bool] | None = None,
+    on: Callable[[Actions], bool] | None = None,
+    fill: Callable[[Actions, QMenu], object] | None = None,
+    says: Callable[[Actions], str] | None = None,
+) -> Command:
     """A command of the list of texts, with what it does; one that needs a shot can be done only with one."""
     text = COMMAND_TEXTS[name]
-    if text.shot:
-        more["open"] = _with_shot
-    return Command(text, do or _nothing, **more)
+    return Command(text, do or _nothing, _with_shot if text.shot else open or _always, on, fill, says)
+
+
+def _always(actions: Actions) -> bool:
+    return True
 
 
 def _nothing(actions: Actions) -> None:

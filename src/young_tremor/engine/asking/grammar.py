@@ -14,7 +14,7 @@ from young_tremor.engine.library import word_table
 
 FRAMES = "f?"  # the unit of “72-95”: frames, unless a unit follows
 MOST = 400  # characters of a sentence that are looked at
-Relation = Literal["", "+", "-", "*", "/"]
+Relation = Literal["", "+", "*", "/"]
 LENGTHS, ANGLES, RATES, TIMES = ("px", "%"), ("°", "rad"), ("Hz", "bpm", "/min"), ("f", "s", "ms", "min", "timecode")
 
 _TOKEN = re.compile(

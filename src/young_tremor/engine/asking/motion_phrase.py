@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
-from typing import Any, Literal, cast
+from functools import lru_cache
+from typing import Literal, cast
 
 import msgspec
 import numpy as np
@@ -247,8 +248,12 @@ def _read_number(reading: _Reading, name: str, after: tuple[Token, ...]) -> None
     limits = (0.0, 120.0) if name == "step" else (0.0, 1.0)
     if not limits[0] <= share <= limits[1]:
         raise _NoMotionError
-    changes: dict[str, Any] = {name: share}
-    reading.phrase = replace(reading.phrase, **changes)
+    if name == "roughness":
+        reading.phrase = replace(reading.phrase, roughness=share)
+    elif name == "regularity":
+        reading.phrase = replace(reading.phrase, regularity=share)
+    else:
+        reading.phrase = replace(reading.phrase, step=share)
 
 
 def _read_end(reading: _Reading, text: str, after: tuple[Token, ...]) -> None:
@@ -344,6 +349,7 @@ def strand_of(phrase: MotionPhrase, strand_id: str, *, height: float, base: Drif
     )
 
 
+@lru_cache(maxsize=32)
 def with_fitting_seed(drift: Drift, rate: Fraction, seconds: float) -> tuple[Drift, float]:
     """The drift in that course of several whose 95 % quantile, at the frames of a shot of so many seconds or of its own
     stretch of it, comes nearest to its reach in all channels; and by how much it misses, as a share of the reach."""

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 from dataclasses import replace as dataclass_replace
 from fractions import Fraction
 from functools import cache
-from typing import Any, Literal, cast, get_args
+from typing import Literal, cast, get_args
 
 import numpy as np
+from msgspec import Struct
 from msgspec.structs import replace
 
 from young_tremor.base.number_scale import NumberScale
@@ -76,13 +77,6 @@ class Setting:
     name: str
     kind: type | None = None
     over_time: bool = False
-
-    @property
-    def scale(self) -> NumberScale:
-        """How its number is shown; LookupError for what is no number."""
-        if not isinstance(self.field, Number):
-            raise LookupError(self.name)
-        return self.field.shown_as
 
 
 @dataclass(frozen=True)
@@ -178,7 +172,7 @@ def _scaled(note: Number, unit: str) -> Number:
     return dataclass_replace(note, scale=REACH_SCALES[unit], unit="% of height" if unit == "%" else "")
 
 
-def owner_of(setting: Setting, place: Place) -> Any:
+def owner_of(setting: Setting, place: Place) -> Struct | None:
     """The struct that holds a setting's value now; None where there is none."""
     shot = place.shot
     if setting.owner == "strand":
@@ -251,7 +245,7 @@ def set_value(setting: Setting, place: Place, value: Value) -> Edit:
     """The change of a shot that gives a setting a value, at the playhead where it is a curve with keys."""
     owner = owner_of(setting, place)
 
-    def changed(struct: Any) -> Any:
+    def changed(struct: Struct) -> Struct:
         for path in setting.paths:
             now = value_at(struct, path)
             new = with_value_at(now, place.now, _number(value)) if isinstance(now, Curve) else _typed(now, value)
@@ -273,7 +267,7 @@ def _typed(now: object, value: Value) -> Value:
     return round(value) if whole and isinstance(value, float) else value
 
 
-def with_owner(shot: Shot, kind: Owner, owner: Any, change: Callable[[Any], Any]) -> Shot:
+def with_owner(shot: Shot, kind: Owner, owner: Struct | None, change: Callable[[Struct], Struct]) -> Shot:
     """A shot with one of its parts changed."""
     if kind == "frame":
         return replace(shot, frame=change(shot.frame))
@@ -282,8 +276,8 @@ def with_owner(shot: Shot, kind: Owner, owner: Any, change: Callable[[Any], Any]
     if kind == "mix":
         return replace(shot, sound=change(shot.sound))
 
-    def with_change(items: tuple[Any, ...]) -> tuple[Any, ...]:
-        return tuple(change(item) if item.id == owner.id else item for item in items)
+    def with_change(items: tuple[Struct, ...]) -> tuple[Struct, ...]:
+        return tuple(change(item) if getattr(item, "id", "") == getattr(owner, "id", None) else item for item in items)
 
     if kind == "strand":
         return replace(shot, shake=replace(shot.shake, strands=with_change(shot.shake.strands)))

@@ -34,7 +34,7 @@ def shapes(question: Question) -> list[Entry]:
         return []
     place, names = question.place, word_table.meaning("shapes at the playhead")
     length = lengths[0] if lengths and lengths[0] and lengths[0] > 0 else LENGTH
-    detail = f"Intensity, at {timecode(round(place.now * place.rate), place.rate)}"
+    detail = f"Intensity, {length:g} s at {timecode(round(place.now * place.rate), place.rate)}"
     return [
         Entry("set", LABELS[name], detail, ChangeShot(LABELS[name], partial(_shaped, name, place, length)), 2.5)
         for name in dict.fromkeys(names[word] for word in question.words if word in names)

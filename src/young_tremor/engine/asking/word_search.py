@@ -62,8 +62,8 @@ class WordSearch:
         self._indexed.append(entry)
 
     def find(self, text: str, most: int = 40) -> list[tuple[float, Findable]]:
-        """The likeliest first, each with its score, 0 to about 2.5. A thing that lacks one of the words is found only
-        where no other thing has them all."""
+        """The likeliest first, each with its score, 0 to about 2.5. A thing counts by the share of the words that it
+        has."""
         query = stems(text)
         if not query:
             return []

@@ -11,10 +11,8 @@ from typing import Any
 @cache
 def table() -> dict[str, Any]:
     """The whole file, by section."""
-    sections: dict[str, Any] = json.loads(
-        resources.files("young_tremor.assets").joinpath("ask_words.json").read_text(encoding="utf-8")
-    )
-    return sections
+    path = resources.files("young_tremor.assets").joinpath("ask_words.json")
+    return dict(json.loads(path.read_text(encoding="utf-8")))
 
 
 @cache
