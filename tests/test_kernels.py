@@ -106,6 +106,23 @@ def test_every_level_gives_the_bits_of_the_definition(seed: int) -> None:
 
 
 @compiled
+@settings(deadline=None, max_examples=60)
+@given(seed=st.integers(0, 10**9), value=st.integers(0, 255), views=st.integers(1, 200))
+def test_an_even_picture_stays_what_it_is_whatever_is_averaged(seed: int, value: int, views: int) -> None:
+    rng = np.random.default_rng(seed)
+    depth = int(rng.choice([8, 10, 16]))
+    dtype = np.uint8 if depth == 8 else np.uint16
+    plane = np.full((40, 60), value << (depth - 8), dtype)
+    request = looked(plane, (48, 32), 1.01, 0.02, 0.0, views, rng)
+    cut = int(rng.integers(0, views))
+    way = rng.normal(0, 4, (1, 1, 1, 2)) * np.linspace(-1, 1, 5)[:, None]
+    trails = (Trail(0, cut), Trail(cut, views - cut, way, 0.2, 0.2, bool(rng.random() < 0.5)))
+    smear = way[0, 0] if rng.random() < 0.5 else None
+    made = kernels.mean_views(replace(request, trails=trails[cut == 0 :], depth=depth, border="hold", smear=smear))
+    np.testing.assert_array_equal(made, plane[0, 0])
+
+
+@compiled
 def test_blends_and_sums_give_the_bits_of_the_definition_also_in_threads() -> None:
     rng = np.random.default_rng(2)
     for width in (1, 15, 16, 17, 333):
@@ -117,8 +134,10 @@ def test_blends_and_sums_give_the_bits_of_the_definition_also_in_threads() -> No
             native.over(made, above, alpha, level)
             np.testing.assert_array_equal(made, reference.over(below, above, alpha))
             made = below.copy()
-            native.add(made, above, 3000, 7, level)
-            np.testing.assert_array_equal(made, below + reference.share_of(above + np.int16(7), 3000))
+            native.mix(made, above, 3000, level)
+            mixed = below.copy()
+            reference.mix(mixed, above, 3000)
+            np.testing.assert_array_equal(made, mixed)
         np.testing.assert_array_equal(made[0:0], below[0:0])
         covered = below.copy()
         kernels.over(covered, above, alpha)

@@ -34,11 +34,12 @@ __all__ = [
     "Pieces",
     "Trail",
     "Window",
-    "add_share",
     "describe",
     "even_weights",
+    "join_mean",
     "mean_alike",
     "mean_views",
+    "mix",
     "one_view",
     "over",
     "round_off",
@@ -79,18 +80,17 @@ def over(below: np.ndarray, above: np.ndarray, alpha: np.ndarray) -> None:
         below[...] = reference.over(below, above, alpha)
 
 
-def add_share(total: np.ndarray, value: np.ndarray, weights: np.ndarray, view: int) -> None:
-    """Add a view's share of a mean, in place: int16 with a fraction, or float32. ``weights``: of all views, as of
-    :func:`shares`."""
-    weight = int(weights[view])
-    if total.dtype == np.float32:
-        total += value * np.float32(weight / 32768)
-    elif weight == 32768:
-        total += value
-    elif native.level() and _in_rows(total):
-        native.add(total, _rows(value), weight, reference.nudge(weights, view))
+def mix(mean: np.ndarray, values: np.ndarray, share: int) -> None:
+    """Move ``mean`` towards ``values`` of its shape by a share of 32768, in place: int16 or float32."""
+    if share < 32768 and mean.dtype == np.int16 and native.level() and _in_rows(mean):
+        native.mix(mean, _rows(values), share)
     else:
-        total += reference.share_of(value + np.int16(reference.nudge(weights, view)), weight)
+        reference.mix(mean, values, share)
+
+
+def join_mean(mean: np.ndarray, values: np.ndarray, weights: np.ndarray, view: int) -> None:
+    """Let a view join the mean of the views before it, in place. ``weights``: of all views, as of :func:`shares`."""
+    mix(mean, values, reference.joining_share(int(weights[view]), int(weights[: view + 1].sum())))
 
 
 def _in_rows(plane: np.ndarray) -> bool:

@@ -13,7 +13,7 @@ import numpy as np
 
 from young_tremor.kernels.request import BORDERS, WHOLE, KernelPiece, KernelRequest, Lattice
 
-VERSION = 2  # of the structs and of the bits; the library says the same
+VERSION = 3  # of the structs and of the bits; the library says the same
 VARIABLE = "YOUNG_TREMOR_KERNELS"  # off, or a level to stay below: v2, v3, v4
 MOST_PLANES = 5
 LIBRARY = Path(__file__).with_name("_kernels.so")
@@ -104,7 +104,7 @@ def library() -> ctypes.CDLL | None:
         ]
         plane = (ctypes.c_void_p, ctypes.c_int64)
         library.kernels_over.argtypes = (*plane, *plane, *plane, ctypes.c_int, ctypes.c_int, ctypes.c_int)
-        library.kernels_add.argtypes = (*plane, *plane, *(ctypes.c_int,) * 5)
+        library.kernels_mix.argtypes = (*plane, *plane, *(ctypes.c_int,) * 4)
         if library.kernels_version() != VERSION or not library.kernels_highest():
             return None
     except (OSError, AttributeError):
@@ -298,12 +298,12 @@ def over(below: np.ndarray, above: np.ndarray, alpha: np.ndarray, at_level: int 
     )
 
 
-def add(total: np.ndarray, value: np.ndarray, share: int, nudge: int, at_level: int = 0) -> None:
-    """See :func:`young_tremor.kernels.add_share`."""
+def mix(mean: np.ndarray, values: np.ndarray, share: int, at_level: int = 0) -> None:
+    """See :func:`young_tremor.kernels.mix`; below a share of 32768."""
     found_library = library()
     assert found_library is not None
-    rows, columns = total.shape
-    found_library.kernels_add(
-        *(total.ctypes.data, total.strides[0] // 2, value.ctypes.data, value.strides[0] // 2),
-        *(share, nudge, columns, rows, at_level or level()),
+    rows, columns = mean.shape
+    found_library.kernels_mix(
+        *(mean.ctypes.data, mean.strides[0] // 2, values.ctypes.data, values.strides[0] // 2),
+        *(share, columns, rows, at_level or level()),
     )

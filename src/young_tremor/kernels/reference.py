@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 
 from young_tremor.kernels import blur_taps
@@ -29,28 +31,61 @@ def mean(request: KernelRequest) -> np.ndarray:
         for left in range(0, frame[0], tile[0]):
             height, width = min(tile[1], frame[1] - top), min(tile[0], frame[0] - left)
             wide = _up(width)
-            total = np.zeros((height, wide), out.dtype)
+            total = RunningMean(np.zeros((height, wide), out.dtype))
             if smear is not None:
                 box = (left - about[0], top - about[1], wide + 2 * about[0], height + 2 * about[1])
                 mine = [n for n, t in enumerate(request.trails) if t.smeared]
-                under = np.zeros((box[3], box[2]), out.dtype)
-                _add_trails(under, request, mine, kernels, box, (_up(most_x), most_y))
-                _draw(total, under, smear, about)
+                under = RunningMean(np.zeros((box[3], box[2]), out.dtype))
+                _join_trails(under, request, mine, kernels, box, (_up(most_x), most_y))
+                if under.so_far:
+                    share = total.join(under.so_far)
+                    mix(total.values, _drawn(under.values, smear, about, total.values.shape), share)
                 mine = [n for n, t in enumerate(request.trails) if not t.smeared]
             else:
                 mine = list(range(len(request.trails)))
             box = (left, top, wide, height)
             if drawn:
-                _add_trails(total, request, mine, kernels, box, (_up(most_x), most_y))
+                _join_trails(total, request, mine, kernels, box, (_up(most_x), most_y))
             else:
-                total = _views(request, [v for t in request.trails for v in range(t.first, t.first + t.count)], box)
-            out[top : top + height, left : left + width] = total[:, :width]
+                _join_views(total, request, [v for t in request.trails for v in range(t.first, t.first + t.count)], box)
+            out[top : top + height, left : left + width] = total.values[:, :width]
     window = request.window
     part = out[window.top : window.top + window.height, window.left : window.left + window.width]
     if request.real and request.made_dtype != np.float32:
         values = np.minimum(np.maximum(part, np.float32(0)), np.float32(request.top_value))
         return (values + np.float32(0.5)).astype(np.uint16)
     return part.copy() if request.real or request.raw else _round_into_format(request, part, request.fraction)
+
+
+@dataclass(eq=False)
+class RunningMean:
+    """A mean that values join one after the other, each moving it by its share of all weights so far: an even picture
+    stays what it is, however many views are averaged and however uneven their weights."""
+
+    values: np.ndarray
+    so_far: int = 0
+
+    def join(self, weight: int) -> int:
+        """Add a weight. The share of 32768 with which its values join; 32768 where the mean becomes the value."""
+        self.so_far += weight
+        return joining_share(weight, self.so_far)
+
+
+def joining_share(weight: int, so_far: int) -> int:
+    """The share of 32768 with which a value joins a running mean; ``so_far``: the weights, its own included."""
+    if weight == so_far:
+        return 32768
+    return min((weight * 65536 + so_far) // (2 * so_far), 32767)
+
+
+def mix(mean: np.ndarray, values: np.ndarray, share: int) -> None:
+    """Move ``mean`` towards ``values`` by a share of 32768, in place: int16 or float32 of one shape."""
+    if share == 32768:
+        mean[...] = values
+    elif mean.dtype == np.float32:
+        mean += (values - mean) * np.float32(share / 32768)
+    else:
+        mean += share_of(values - mean, share)
 
 
 def _up(count: int) -> int:
@@ -63,25 +98,26 @@ def _kernels(trail: Trail) -> list[blur_taps.Taps]:
     return [blur_taps.draw(way, trail.ramp_in, trail.ramp_out) for way in trail.ways.reshape(-1, *trail.ways.shape[2:])]
 
 
-def _add_trails(
-    total: np.ndarray,
+def _join_trails(
+    total: RunningMean,
     request: KernelRequest,
     numbers: list[int],
     kernels: list[list[blur_taps.Taps]],
     box: tuple[int, int, int, int],
     room: tuple[int, int],
 ) -> None:
-    """Add the trails of these numbers over a part of the frame (left, top, width, height), in place."""
+    """Let the trails of these numbers join over a part of the frame (left, top, width, height)."""
     left, top, width, height = box
     for number in numbers:
         trail = request.trails[number]
         numbered = list(range(trail.first, trail.first + trail.count))
         if trail.ways is None:
-            values = _views(request, numbered, box)
-            total += values
+            _join_views(total, request, numbered, box)
             continue
         wide = (left - room[0], top - room[1], width + 2 * room[0], height + 2 * room[1])
-        views = _views(request, numbered, wide)
+        views = RunningMean(np.zeros((wide[3], wide[2]), total.values.dtype))
+        _join_views(views, request, numbered, wide)
+        share = total.join(views.so_far)
         down, across = trail.ways.shape[:2]
         for j in range(down):
             for i in range(across):
@@ -90,22 +126,20 @@ def _add_trails(
                 up = max(request.frame[1] * j // down, top) if j else top
                 low = min(request.frame[1] * (j + 1) // down, top + height) if j < down - 1 else top + height
                 if begin < end and up < low:
-                    part = total[up - top : low - top, begin - left : end - left]
-                    _draw(part, views, kernels[number][j * across + i], (begin - wide[0], up - wide[1]))
+                    part = total.values[up - top : low - top, begin - left : end - left]
+                    at = (begin - wide[0], up - wide[1])
+                    mix(part, _drawn(views.values, kernels[number][j * across + i], at, part.shape), share)
 
 
-def _draw(total: np.ndarray, picture: np.ndarray, kernel: blur_taps.Taps, at: tuple[int, int]) -> None:
-    """Add a picture drawn out by taps, in place; ``at``: where the total lies in it, with room about it."""
-    height, width = total.shape
-    sums: np.ndarray = np.zeros(total.shape, np.int32)
+def _drawn(picture: np.ndarray, kernel: blur_taps.Taps, at: tuple[int, int], shape: tuple[int, ...]) -> np.ndarray:
+    """A part of a picture drawn out by taps; ``at``: column and row where it begins, with room about it."""
+    height, width = shape
+    real = picture.dtype == np.float32
+    sums: np.ndarray = np.zeros(shape, np.float32 if real else np.int32)
     for dx, dy, share, part in zip(kernel.dx, kernel.dy, kernel.shares, kernel.parts, strict=True):
         values = picture[at[1] + dy : at[1] + dy + height, at[0] + dx : at[0] + dx + width]
-        if total.dtype == np.float32:
-            total += values * part
-        else:
-            sums += values.astype(np.int32) * int(share)
-    if total.dtype != np.float32:
-        total += ((sums + 16384) >> 15).astype(np.int16)
+        sums += values * part if real else values.astype(np.int32) * int(share)
+    return sums if real else ((sums + 16384) >> 15).astype(np.int16)
 
 
 def share_of(values: np.ndarray, share: np.ndarray | int) -> np.ndarray:
@@ -129,29 +163,12 @@ def cubic(s: list[np.ndarray], t: np.ndarray) -> np.ndarray:
     return np.asarray(s1 + share_of(r, t))
 
 
-def _views(request: KernelRequest, views: list[int], box: tuple[int, int, int, int]) -> np.ndarray:
-    """The weighted sum of views."""
-    total: np.ndarray | None = None
+def _join_views(mean: RunningMean, request: KernelRequest, views: list[int], box: tuple[int, int, int, int]) -> None:
+    """Let views over a part of the frame (left, top, width, height) join."""
     for view in views:
         places = _tile_places(request, view, box)
         values = _dense(request, box, *places) if places is not None else _gather(request, view, box)
-        weight = int(request.weights[view])
-        if weight != 32768:
-            if request.real:
-                values = values * np.float32(weight / 32768)
-            else:
-                values = share_of(values + np.int16(nudge(request.weights, view)), weight)
-        total = values if total is None else total + values
-    assert total is not None
-    return total
-
-
-def nudge(weights: np.ndarray, view: int) -> int:
-    """By how much a view's values are moved so that the rounding errors of all views are spread evenly."""
-    count, weight = len(weights), int(weights[view])
-    if weight <= 0:
-        return 0
-    return min(max(((2 * view + 1 - count) * 32768 + count * weight) // (2 * count * weight), -64), 64)
+        mix(mean.values, values, mean.join(int(request.weights[view])))
 
 
 def over(below: np.ndarray, above: np.ndarray, alpha: np.ndarray) -> np.ndarray:

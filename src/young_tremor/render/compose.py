@@ -395,10 +395,10 @@ def _average_views(made: Composite, under: OpaquePlate | None, window: Window) -
             alpha = None if view.alpha is None else np.zeros_like(view.alpha)
             total = Canvas([np.zeros_like(plane) for plane in view.planes], alpha)
         for plane, values in zip(total.planes, view.planes, strict=True):
-            kernels.add_share(plane, values, weights, k)
+            kernels.join_mean(plane, values, weights, k)
         if total.alpha is not None:
             alpha = view.alpha if view.alpha is not None else flight.one((window.height, window.width))
-            kernels.add_share(total.alpha, alpha, weights, k)
+            kernels.join_mean(total.alpha, alpha, weights, k)
     assert total is not None
     return total
 

@@ -69,7 +69,7 @@ class SampleFormat:
         if self.real:
             return plane * np.float32(share)
         out = np.zeros(plane.shape, plane.dtype)
-        kernels.add_share(out, plane, np.array([round(share * 32768)]), 0)
+        kernels.mix(out, plane, round(share * 32768))
         return out
 
     def rounded(self, plane: np.ndarray, number: int, at: tuple[int, int] | None) -> np.ndarray:

@@ -202,7 +202,7 @@ def mean(views: Iterable[Frame], weights: np.ndarray) -> Frame:
         planes = lit_whole(view) if whole else list(to_linear(view).planes)
         total = total or [np.zeros_like(plane) for plane in planes]
         for plane, add in zip(total, planes, strict=True):
-            kernels.add_share(plane, add, shares, k)
+            kernels.join_mean(plane, add, shares, k)
     if whole:
         return coded_whole(total, first)
     return from_linear(Frame(tuple(total), first.format if first.format.real else _LIGHT, first.colour), first)

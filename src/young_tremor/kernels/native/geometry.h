@@ -58,18 +58,21 @@ static inline __attribute__((always_inline)) int32_t fixed(double value) {
     return whole - (whole > scaled);
 }
 
+// A running mean: each value moves it by the value's share of all weights so far. So an even picture stays what it is,
+// however many views are averaged and however uneven their weights.
 typedef struct {
-    int32_t share, nudge;
-} Weight;
+    int32_t so_far;
+} Running;
 
-// The share of a view, and by how much its values are moved so that the rounding errors of all views are spread evenly.
-static inline Weight weight_of(const Views *v, int view) {
-    Weight w = {v->weights[view], 0};
-    if (w.share <= 0) return w;
-    int64_t over = ((int64_t)(2 * view + 1 - v->views) * 32768 + (int64_t)v->views * w.share) , under = 2 * (int64_t)v->views * w.share;
-    int64_t nudge = over >= 0 ? over / under : -((-over + under - 1) / under);
-    w.nudge = nudge < -64 ? -64 : nudge > 64 ? 64 : (int32_t)nudge;
-    return w;
+// The share of 32768 with which a value of this weight joins a running mean; 32768 where the mean becomes the value.
+static inline int32_t joined(Running *mean, int32_t weight) {
+    if (mean->so_far == 0) {
+        mean->so_far = weight;
+        return 32768;
+    }
+    mean->so_far += weight;
+    int64_t share = ((int64_t)weight * 65536 + mean->so_far) / (2 * (int64_t)mean->so_far);
+    return share > 32767 ? 32767 : (int32_t)share;
 }
 
 // What a tile is drawn out by: shares of 32768 (or of one) of the pixels at offsets.

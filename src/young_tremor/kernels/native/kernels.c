@@ -90,10 +90,10 @@ EXPORT void kernels_over(int16_t *below, int64_t below_pitch, const int16_t *abo
     }
 }
 
-EXPORT void kernels_add(int16_t *total, int64_t total_pitch, const int16_t *value, int64_t value_pitch, int share, int nudge,
+EXPORT void kernels_mix(int16_t *total, int64_t total_pitch, const int16_t *value, int64_t value_pitch, int share,
                         int width, int height, int level) {
     for (int y = 0; y < height; y++, total += total_pitch, value += value_pitch) {
-        DISPATCH(add, (total, value, share, nudge, width))
+        DISPATCH(mix, (total, value, share, width))
     }
 }
 

@@ -5,18 +5,17 @@ FN int NAME(look)(const Layer *layer, int planes, int view, NAME(Box) box, T *se
     Places *p = &work->places;
     NAME(Part) *part = &work->part;
     Source source = layer->source;
-    const Weight whole = {32768, 0};
     int dense = LEVEL(tile_places)(&layer->views, view, box.left, box.top, box.width, box.height, p);
     int from = (p->first >> 16) - 4, columns = (p->last >> 16) + LANE + 12 - from;
     for (int n = 0; n < planes; n++) {
         T *to = seen + n * plane_size;
         source.pixels = layer->planes[n];
         if (!dense) {
-            NAME(gather)(&source, &layer->views, view, box.left, box.top, box.width, box.height, whole, 1, to, work->pitch);
+            NAME(gather)(&source, &layer->views, view, box.left, box.top, box.width, box.height, 32768, to, work->pitch);
             continue;
         }
         if (!NAME(fetch)(&source, from, p->first_row, columns, p->rows, part)) return 0;
-        NAME(dense)(part, p, layer->views.spacing, box.width, box.height, whole, 1, to, work->pitch, work->rows, &work->blocks);
+        NAME(dense)(part, p, layer->views.spacing, box.width, box.height, 32768, to, work->pitch, work->rows, &work->blocks);
     }
     return 1;
 }

@@ -148,13 +148,16 @@ FN void LEVEL(over)(int16_t *below, const int16_t *above, const int16_t *alpha, 
     }
 }
 
-// total += value * share, rounded.
-FN void LEVEL(add)(int16_t *total, const int16_t *value, int share, int nudge, int count) {
-    i16x w = LEVEL(every)(share), d = LEVEL(every)(nudge);
+// total += (value - total) * share, rounded.
+FN void LEVEL(mix)(int16_t *total, const int16_t *value, int share, int count) {
+    i16x w = LEVEL(every)(share);
     int x = 0;
-    for (; x + LANES <= count; x += LANES)
-        LEVEL(store)(total + x, LEVEL(load)(total + x) + LEVEL(share)(LEVEL(load)(value + x) + d, w));
-    for (; x < count; x++) total[x] = (int16_t)(total[x] + (int16_t)(((int32_t)(int16_t)(value[x] + nudge) * share + 16384) >> 15));
+    for (; x + LANES <= count; x += LANES) {
+        i16x old = LEVEL(load)(total + x);
+        LEVEL(store)(total + x, old + LEVEL(share)(LEVEL(load)(value + x) - old, w));
+    }
+    for (; x < count; x++)
+        total[x] = (int16_t)(total[x] + (int16_t)(((int32_t)(int16_t)(value[x] - total[x]) * share + 16384) >> 15));
 }
 
 #include "places.h"

@@ -173,18 +173,18 @@ LEAF TX NAME(between)(const T *p, int64_t pitch, u16x rest, int more, int wide) 
 #endif
 }
 
-// A view's share. `nudge` spreads the rounding of all views, so that their sum is as good as rounded once.
-LEAF TX NAME(weighted)(TX value, Weight w) {
+// A running mean that a value joins with a share of 32768.
+LEAF TX NAME(join)(TX mean, TX value, int32_t share) {
 #if REAL
-    return w.share == 32768 ? value : value * ((float)w.share * (1.0f / 32768.0f));
+    return mean + (value - mean) * ((float)share * (1.0f / 32768.0f));
 #else
-    return w.share == 32768 ? value : LEVEL(share)(value + LEVEL(every)(w.nudge), LEVEL(every)(w.share));
+    return mean + LEVEL(share)(value - mean, LEVEL(every)(share));
 #endif
 }
 
 // One view of a tile by dense blocks: along the rows of the source first, then down its columns. `halves`: nodes are
 // half a block apart; `wide`: steps from lane to lane are far from one sample. Both are known where it is compiled.
-LEAF void NAME(dense_as)(const NAME(Part) *part, const Places *p, int width, int height, Weight weight, int first, T *sum,
+LEAF void NAME(dense_as)(const NAME(Part) *part, const Places *p, int width, int height, int32_t share, int first, T *sum,
                          int64_t sum_pitch, T *rows, NAME(Blocks) *b, int halves, int wide, int wide_down) {
     const int per = halves ? 2 : 1, count = p->rows, first_row = p->first_row;
     const int64_t pitch = part->pitch;
@@ -206,19 +206,19 @@ LEAF void NAME(dense_as)(const NAME(Part) *part, const Places *p, int width, int
         T *to = sum + k * LANE;
         for (int y = 0; y < height; y++, to += sum_pitch) {
             TX value = NAME(between)(rows + (b->base[y] - 1) * LANE, LANE, NAME(rest)(b, y, halves), wide_down ? b->more[y] : 1, wide_down);
-            value = NAME(weighted)(value, weight);
-            STORE(to, first ? value : value + LOAD(to));
+            STORE(to, first ? value : NAME(join)(LOAD(to), value, share));
         }
     }
 }
 
-FN void NAME(dense)(const NAME(Part) *part, const Places *p, int spacing, int width, int height, Weight weight, int first,
-                    T *sum, int64_t sum_pitch, T *rows, NAME(Blocks) *b) {
-    if (spacing == 8) NAME(dense_as)(part, p, width, height, weight, first, sum, sum_pitch, rows, b, 1, 1, 1);
-    else if (p->wide_down) NAME(dense_as)(part, p, width, height, weight, first, sum, sum_pitch, rows, b, 0, 1, 1);
-    else if (p->wide_across) NAME(dense_as)(part, p, width, height, weight, first, sum, sum_pitch, rows, b, 0, 1, 0);
-    else if (first) NAME(dense_as)(part, p, width, height, weight, 1, sum, sum_pitch, rows, b, 0, 0, 0);
-    else NAME(dense_as)(part, p, width, height, weight, 0, sum, sum_pitch, rows, b, 0, 0, 0);
+FN void NAME(dense)(const NAME(Part) *part, const Places *p, int spacing, int width, int height, int32_t share, T *sum,
+                    int64_t sum_pitch, T *rows, NAME(Blocks) *b) {
+    const int first = share == 32768;
+    if (spacing == 8) NAME(dense_as)(part, p, width, height, share, first, sum, sum_pitch, rows, b, 1, 1, 1);
+    else if (p->wide_down) NAME(dense_as)(part, p, width, height, share, first, sum, sum_pitch, rows, b, 0, 1, 1);
+    else if (p->wide_across) NAME(dense_as)(part, p, width, height, share, first, sum, sum_pitch, rows, b, 0, 1, 0);
+    else if (first) NAME(dense_as)(part, p, width, height, share, 1, sum, sum_pitch, rows, b, 0, 0, 0);
+    else NAME(dense_as)(part, p, width, height, share, 0, sum, sum_pitch, rows, b, 0, 0, 0);
 }
 
 // One sample of a source, what lies beyond included.
@@ -256,8 +256,8 @@ static inline T NAME(single)(int s0, int s1, int s2, int s3, int t) {
 #endif
 
 // One view of a tile pixel by pixel: any turn, size or fold.
-FN void NAME(gather)(const Source *s, const Views *v, int view, int left, int top, int width, int height, Weight weight,
-                     int first, T *sum, int64_t sum_pitch) {
+FN void NAME(gather)(const Source *s, const Views *v, int view, int left, int top, int width, int height,
+                     int32_t share, T *sum, int64_t sum_pitch) {
     const double *nodes = v->nodes + 2 * (int64_t)view * v->rows * v->columns;
     int64_t pitch = 2 * (int64_t)v->columns;
     int bits = v->spacing == 8 ? 3 : 4;
@@ -283,20 +283,19 @@ FN void NAME(gather)(const Source *s, const Views *v, int view, int left, int to
                     lines[j] = NAME(single)(q[0], q[1], q[2], q[3], tx);
                 }
                 T value = NAME(single)(lines[0], lines[1], lines[2], lines[3], ty);
-#if REAL
-                if (weight.share != 32768) value = value * ((float)weight.share * (1.0f / 32768.0f));
-#else
-                if (weight.share != 32768) value = (int16_t)(((int16_t)(value + weight.nudge) * weight.share + 16384) >> 15);
-#endif
                 T *to = sum + y * sum_pitch + x + i;
-                *to = first ? value : (T)(value + *to);
+#if REAL
+                *to = share == 32768 ? value : *to + (value - *to) * ((float)share * (1.0f / 32768.0f));
+#else
+                *to = share == 32768 ? value : (T)(*to + (T)(((T)(value - *to) * share + 16384) >> 15));
+#endif
             }
         }
     }
 }
 
-// Add to `out` what `from` gives through taps: out(q) += sum of share * from(q + offset). Both of one pitch.
-FN void NAME(draw)(const T *from, const Taps *taps, T *out, int64_t pitch, int width, int height) {
+// What `from` gives through taps, the sum of share * from(q + offset), joins the running mean `out`. Both of one pitch.
+FN void NAME(draw)(const T *from, const Taps *taps, int32_t share, T *out, int64_t pitch, int width, int height) {
     int64_t offsets[MOST_TAPS + 1];
     for (int n = 0; n < taps->count; n++) offsets[n] = taps->dy[n] * pitch + taps->dx[n];
     offsets[taps->count] = 0;
@@ -305,7 +304,7 @@ FN void NAME(draw)(const T *from, const Taps *taps, T *out, int64_t pitch, int w
             const T *p = from + y * pitch + x;
             T *to = out + y * pitch + x;
 #if REAL
-            TX a = LOAD(to), b = LOAD(to + LANE);
+            TX a = {0}, b = {0};
             for (int n = 0; n < taps->count; n++) {
                 const f32x none = {0};
                 f32x w = none + taps->part[n];
@@ -321,8 +320,12 @@ FN void NAME(draw)(const T *from, const Taps *taps, T *out, int64_t pitch, int w
                 LEVEL(add_products)(&s, LOAD(q), LOAD(r), taps->pairs[n >> 1]);
                 LEVEL(add_products)(&t, LOAD(q + LANE), LOAD(r + LANE), taps->pairs[n >> 1]);
             }
-            TX a = LOAD(to) + LEVEL(rounded)(&s), b = LOAD(to + LANE) + LEVEL(rounded)(&t);
+            TX a = LEVEL(rounded)(&s), b = LEVEL(rounded)(&t);
 #endif
+            if (share != 32768) {
+                a = NAME(join)(LOAD(to), a, share);
+                b = NAME(join)(LOAD(to + LANE), b, share);
+            }
             T all[2 * LANE];
             STORE(all, a);
             STORE(all + LANE, b);
@@ -397,15 +400,15 @@ static NAME(Box) NAME(widened)(NAME(Box) box, int x, int y) {
     return out;
 }
 
-// The views of one trail over a part of the frame that begins at a node, added up, into or onto `sum`.
-FN int NAME(add_views)(Mean *job, const Trail *trail, NAME(Box) box, T *sum, int fresh, NAME(Work) *work) {
+// The views of one trail over a part of the frame that begins at a node join the running mean `sum`.
+FN int NAME(add_views)(Mean *job, const Trail *trail, NAME(Box) box, T *sum, Running *mean, NAME(Work) *work) {
     const Views *v = &job->views;
     for (int k = 0; k < trail->count; k++) {
-        int view = trail->first + k, first = fresh && k == 0;
+        int view = trail->first + k;
+        int32_t share = joined(mean, v->weights[view]);
         Places *p = &work->places;
         if (!LEVEL(tile_places)(v, view, box.left, box.top, box.width, box.height, p)) {
-            NAME(gather)(&job->source, v, view, box.left, box.top, box.width, box.height, weight_of(v, view), first, sum,
-                         work->pitch);
+            NAME(gather)(&job->source, v, view, box.left, box.top, box.width, box.height, share, sum, work->pitch);
             job->tiles_gathered++;
             continue;
         }
@@ -415,8 +418,7 @@ FN int NAME(add_views)(Mean *job, const Trail *trail, NAME(Box) box, T *sum, int
                    p->first_row >= part->top && p->first_row + p->rows <= part->top + part->rows;
         // room for the next views, which look nearly there
         if (!held && !NAME(fetch)(&job->source, from - 8, p->first_row - 8, columns + 16, p->rows + 16, part)) return 0;
-        NAME(dense)(part, p, v->spacing, box.width, box.height, weight_of(v, view), first, sum, work->pitch, work->rows,
-                    &work->blocks);
+        NAME(dense)(part, p, v->spacing, box.width, box.height, share, sum, work->pitch, work->rows, &work->blocks);
         job->tiles_dense++;
     }
     return 1;
@@ -428,18 +430,15 @@ static int NAME(division)(int number, int count, int length) {
     return number == count ? 100000 : (int)((int64_t)number * length / count);
 }
 
-// A trail over a box, drawn out tile by tile, added to `into`, whose first pixel is the box's.
+// A trail over a box, drawn out tile by tile, joins the running mean `into`, whose first pixel is the box's.
 FN int NAME(add_trail)(Mean *job, const Trail *trail, const Taps *taps, const Draws *draws, NAME(Box) box, T *into,
-                       NAME(Work) *work) {
+                       Running *mean, NAME(Work) *work) {
     int64_t pitch = work->pitch;
-    if (trail->points < 2) {
-        if (!NAME(add_views)(job, trail, box, work->sum, 1, work)) return 0;
-        for (int y = 0; y < box.height; y++)
-            for (int x = 0; x < box.width; x++) into[y * pitch + x] += work->sum[y * pitch + x];
-        return 1;
-    }
+    if (trail->points < 2) return NAME(add_views)(job, trail, box, into, mean, work);
     int room_x = whole_blocks(draws->reach_x), room_y = draws->reach_y;
-    if (!NAME(add_views)(job, trail, NAME(widened)(box, room_x, room_y), work->sum, 1, work)) return 0;
+    Running views = {0};
+    if (!NAME(add_views)(job, trail, NAME(widened)(box, room_x, room_y), work->sum, &views, work)) return 0;
+    int32_t share = joined(mean, views.so_far);
     const Target *t = &job->target;
     for (int j = 0; j < trail->down; j++)
         for (int i = 0; i < trail->across; i++, taps++) {
@@ -452,8 +451,8 @@ FN int NAME(add_trail)(Mean *job, const Trail *trail, const Taps *taps, const Dr
             if (up < 0) up = 0;
             if (low > box.height) low = box.height;
             if (left >= right || up >= low) continue;
-            NAME(draw)(work->sum + (up + room_y) * pitch + left + room_x, taps, into + up * pitch + left, pitch, right - left,
-                       low - up);
+            NAME(draw)(work->sum + (up + room_y) * pitch + left + room_x, taps, share, into + up * pitch + left, pitch,
+                       right - left, low - up);
         }
     return 1;
 }
@@ -461,19 +460,21 @@ FN int NAME(add_trail)(Mean *job, const Trail *trail, const Taps *taps, const Dr
 // A tile of trails that are drawn out or smeared: what is smeared first, with room about it.
 FN int NAME(drawn_tile)(Mean *job, const Draws *draws, NAME(Box) box, NAME(Work) *work) {
     int64_t pitch = work->pitch;
-    for (int y = 0; y < box.height; y++) memset(work->total + y * pitch, 0, (box.width + 2 * LANE) * sizeof(T));
+    Running total = {0};
     for (int smeared = job->smear_points > 1; smeared >= 0; smeared--) {
         NAME(Box) wide = smeared ? NAME(widened)(box, whole_blocks(draws->smear_x), draws->smear_y) : box;
         T *into = smeared ? work->smeared : work->total;
-        if (smeared) memset(into, 0, pitch * wide.height * sizeof(T));
+        Running mean = {0};
         const Taps *taps = draws->taps;
         for (int g = 0; g < job->trails; taps += trail_tiles(&job->trail[g++])) {
             int is_smeared = job->trail[g].smeared && job->smear_points > 1;
-            if (is_smeared == smeared && !NAME(add_trail)(job, &job->trail[g], taps, draws, wide, into, work)) return 0;
+            if (is_smeared == smeared &&
+                !NAME(add_trail)(job, &job->trail[g], taps, draws, wide, into, smeared ? &mean : &total, work))
+                return 0;
         }
-        if (smeared) {
+        if (smeared && mean.so_far > 0) {
             const T *from = into + draws->smear_y * pitch + whole_blocks(draws->smear_x);
-            NAME(draw)(from, draws->taps + draws->count, work->total, pitch, box.width, box.height);
+            NAME(draw)(from, draws->taps + draws->count, joined(&total, mean.so_far), work->total, pitch, box.width, box.height);
         }
     }
     return 1;
@@ -521,9 +522,10 @@ static int NAME(mean)(Mean *job) {
             int columns = left + width > t->frame_width ? t->frame_width - left : width;
             int rows = top + height > t->frame_height ? t->frame_height - top : height;
             NAME(Box) box = {left, top, whole_blocks(columns), rows};
+            Running mean = {0};
             if (draws.drawn) ready = NAME(drawn_tile)(job, &draws, box, &work);
             for (int g = 0; g < job->trails && ready && !draws.drawn; g++)
-                ready = NAME(add_views)(job, &job->trail[g], box, work.total, g == 0, &work);
+                ready = NAME(add_views)(job, &job->trail[g], box, work.total, &mean, &work);
             if (!ready) break;
             int l = left > t->left ? left : t->left, r = left + columns < right ? left + columns : right;
             int u = top > t->top ? top : t->top, d = top + rows < bottom ? top + rows : bottom;
