@@ -93,5 +93,6 @@ def keyboard(text: str) -> str:
 if __name__ == "__main__":
     (PAGES / "12-numbers.md").write_text(numbers(), encoding="utf-8")
     (preset_library.ASSETS / "project.schema.json").write_text(codec.schema_json(), encoding="utf-8")
+    (preset_library.ASSETS / "presets.schema.json").write_text(codec.presets_schema_json(), encoding="utf-8")
     page = PAGES / "11-keyboard.md"
     page.write_text(keyboard(page.read_text(encoding="utf-8")), encoding="utf-8")

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from fractions import Fraction
 from pathlib import Path
 
+import jsonschema
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -18,8 +19,10 @@ from PySide6.QtWidgets import QApplication, QFileDialog
 from clips import clip
 from driver import Desk
 from young_tremor import api
+from young_tremor.base.errors import TremorError
 from young_tremor.cli.main import main
 from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.document import codec
 from young_tremor.engine.asking import motion_phrase, sentences
 from young_tremor.engine.asking.ask import SOUNDS, ask
 from young_tremor.engine.asking.command_texts import COMMAND_TEXTS
@@ -31,7 +34,9 @@ from young_tremor.engine.library import preset_library
 from young_tremor.model import shot_edits
 from young_tremor.model.project import Project
 from young_tremor.model.shake import Drift, Jolts
+from young_tremor.motion import sample
 
+TIMES = np.arange(0, 5, 0.04)
 CLOCK = Clock(Fraction(24))
 K, CTRL = Qt.Key, Qt.KeyboardModifier.ControlModifier
 FIGURES = st.integers(1, 900).map(lambda number: number / 10)
@@ -271,3 +276,64 @@ def test_every_command_that_is_offered_can_be_done(desk: Desk, monkeypatch: pyte
         desk.window.asking._do(name)
         desk.back()
     assert {type(row).__name__ for row in desk.shot.sound.rows} == {"Rumble", "Knocks"}
+
+
+def test_the_command_line_shapes_a_motion_and_says_how_a_take_is_used(tmp_path: Path) -> None:
+    press, walk = (str(preset_library.ASSETS / "demo" / name) for name in ("press-wide.mp4", "aisle-walk.csv"))
+    shot = api.shake(press, move=["30 px 2 Hz"], start=1.0, shape="0 at 2 s, 50 % at 3 s; 0@4s")
+    assert shot.shake.intensity.at(np.array([0.0, 1.0, 2.0, 3.0, 9.0])).tolist() == [0, 0, 0.5, 0, 0]
+    shot = api.shake(press, preset="Walking", start=1.0, motion_start=2.0, motion_end="00:00:03:00")
+    moved = np.abs(sample.sample(shot.shake, np.array([0.5, 1.5, 2.5]))).sum(axis=1)
+    assert moved[1] > 0
+    assert moved[0] == moved[2] == 0
+    plain, used = (
+        sample.sample(api.shake(press, take=walk, **use).shake, np.array([0.7, 1.4]))
+        for use in ({}, {"mirror": True, "gains": ["0.5", "roll 200 %"]})
+    )
+    np.testing.assert_allclose(used[:, :3], plain[:, :3] * (-0.5, 0.5, -2), atol=1e-9)
+    slow, quick = (
+        sample.sample(api.shake(press, take=walk, part=part).shake, np.arange(1, 5, 0.04))[:, 0].std()
+        for part in ("whole", "shake")
+    )
+    assert quick < slow
+    for asked, word in (
+        ({"shape": "0 at noon"}, "no shape"),
+        ({"shape": "0 at 3 s, 1 at 2 s"}, "order"),
+        ({"mirror": True}, "name a take"),
+        ({"take": walk, "gains": ["roll much"]}, "no gain"),
+        ({"motion_start": 3, "motion_end": 2}, "later end"),
+    ):
+        with pytest.raises(TremorError, match=word):
+            api.shake(press, **asked)
+
+
+def test_a_saved_shake_of_any_form_can_be_given_back(tmp_path: Path, capsys) -> None:  # type: ignore[no-untyped-def]
+    press, folder = str(preset_library.ASSETS / "demo" / "press-wide.mp4"), tmp_path
+    assert main(["presets", "--json"]) == 0
+    listed = json.loads(capsys.readouterr().out)
+    walking = preset_library.preset("Walking")
+    (folder / "list.json").write_text(json.dumps(listed))
+    (folder / "one.json").write_text(json.dumps(next(item for item in listed if item["name"] == "Walking")))
+    preset_library.export(("Walking",), folder / "exported.json")
+    for name in ("list.json#walking", "one.json", "exported.json"):
+        given = api.shake(press, saved=folder / name).shake
+        np.testing.assert_array_equal(sample.sample(given, TIMES), sample.sample(walking.shake, TIMES))
+    schema = json.loads((preset_library.ASSETS / "presets.schema.json").read_text())
+    assert schema == json.loads(codec.presets_schema_json()), "refresh src/young_tremor/assets/presets.schema.json"
+    jsonschema.validate(json.loads((folder / "exported.json").read_text()), schema)
+    project = preset_library.demo_project()
+    moved = next(shot for shot in project.shots if shot.hits)
+    api.save(project, folder / "night.tremor")
+    shot = api.shake(press, saved=f"{folder / 'night.tremor'}#{moved.name}")
+    assert shot.hits == moved.hits
+    assert [strand.name for strand in shot.shake.strands] == [strand.name for strand in moved.shake.strands]
+    for name, word in (
+        ("night.tremor#Nobody", "no shot"),
+        ("list.json#Nobody", "holds no"),
+        ("gone.tremor#A", "there"),
+    ):
+        with pytest.raises(TremorError, match=word):
+            api.shake(press, saved=folder / name)
+    (folder / "bad.json").write_text('[{"format": "young-tremor presets", "version": null, "shake": 3}]')
+    with pytest.raises(TremorError, match="damaged"):
+        api.shake(press, saved=folder / "bad.json")

@@ -207,7 +207,7 @@ def test_a_still_lead_in_a_build_up_three_blows_and_a_tail(qtbot: QtBot) -> None
     assert [hit.t for hit in desk.shot.hits] == pytest.approx([3.125, 6.5, 8.75], abs=0.05)
     desk.scrub(window.desk.chart.ruler, 36)
     desk.context(strip, 100, 10)
-    desk.pick("Still up to the playhead")
+    desk.pick("Still up to here")
     did(2)
     desk.scrub(window.desk.chart.ruler, 48)
     desk.key("i")

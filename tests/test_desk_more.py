@@ -140,7 +140,7 @@ def test_key_menu_eases_scales_and_lays_down_shapes(desk: Desk) -> None:
     desk.pick("Delete keys")
     assert len(keys()) == 1
     desk.scrub(window.desk.chart.ruler, 24)
-    for words, count in (("Spike at the playhead", 5), ("Still up to the playhead", 4), ("Remove all keys", 0)):
+    for words, count in (("Spike at the playhead", 5), ("Still up to here", 3), ("Remove all keys", 0)):
         ask(50)
         desk.pick(words)
         assert len(keys()) == count, words

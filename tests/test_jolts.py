@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from young_tremor.model import curve_edits, shot_edits
 from young_tremor.model.curve import Curve, Key
+from young_tremor.model.curve_shapes import SHAPES, Anchors
 from young_tremor.model.project import Media, Plate, Project, Shot
 from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Hit, Jolts, Plotted, Rests, Shake, Stretch
 from young_tremor.motion import drift, plotted, rests, sample
@@ -190,7 +191,24 @@ def test_ready_shapes() -> None:
 
     assert curve_edits.ramp_in(flat, 1, 3).at(np.array([0.5, 1, 3, 9])).tolist() == [0, 0, 1, 1]
     assert curve_edits.ramp_out(flat, 1, 3).at(np.array([0.5, 1, 3, 9])).tolist() == [1, 1, 0, 0]
-    assert curve_edits.still_lead_in(flat, 2).at(np.array([1.9, 2.8, 9])).tolist() == [0, 1, 1]
+    hits = (Hit("a", 4.0), Hit("b", 4.3, 0.5))
+    shapes = {shape.word: shape for shape in SHAPES}
+    for word, wanted in {
+        "still": {0: 0, 2: 0, 2.5: 1, 9: 1},
+        "from": {0: 0, 1.95: 0, 2: 1, 9: 1},
+        "rise": {0: 0, 2: 1, 9: 1},
+        "swell": {1.4: 0, 2: 1, 2.6: 0},
+        "between": {1.4: 0, 1.8: 1, 2.2: 1, 2.6: 0},
+        "fall": {0: 1, 2: 1, 10: 0},
+        "pulse": {3.9: 0, 4: 1, 4.3: 0.5, 4.6: 0.15, 5: 0},
+    }.items():
+        made = shapes[word].change(flat, Anchors(2.0, 10.0, hits=hits))
+        times = np.array([float(time) for time in wanted])
+        np.testing.assert_allclose(made.at(times), list(wanted.values()), atol=1e-9, err_msg=word)
+        again = shapes[word].change(shapes["swell"].change(flat, Anchors(8.0, 10.0)), Anchors(2.0, 10.0, hits=hits))
+        assert again.at(t).max() == pytest.approx(1), f"{word}: the height that was set is kept"
+    louder = shapes["fall"].change(Curve(-6.0), Anchors(2.0, 10.0, nothing=-48.0))
+    assert louder.at(np.array([0.0, 2.0, 10.0])).tolist() == [-6, -6, -48]
     swell = curve_edits.swell(flat, 2, 6).at(t)
     assert swell.max() == pytest.approx(1.8)
     assert swell.min() == 1

@@ -73,6 +73,7 @@ def moved_by(
     saved: FilePath | None,
     focal_mm: float | None,
     tell: Tell,
+    use: takes.TakeUse = takes.TakeUse(),
 ) -> Preset:
     """What moves a shot: a preset, a take or a saved shake, the usual preset where nothing is said."""
     if sum(item is not None for item in (preset, take, saved)) > 1:
@@ -82,9 +83,9 @@ def moved_by(
         read = take if isinstance(take, Take) else takes.read(existing(take))
         if words := takes.gap_words(read):
             tell(words)
-        return takes.preset_of(read, focal_mm)
+        return takes.preset_of(read, focal_mm, use)
     if saved is not None:
-        return preset_library.shake_file(path_of(saved))
+        return actions.saved_shake(path_of(saved))
     return preset_of(preset_library.DEFAULT_PRESET if preset is None else preset)
 
 

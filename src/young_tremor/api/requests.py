@@ -16,8 +16,9 @@ from young_tremor.api.arguments import FilePath, Rate, Size, Time
 from young_tremor.api.checks import check_fields
 from young_tremor.base.errors import RequestError
 from young_tremor.model.project import Preset
-from young_tremor.model.take import Take
+from young_tremor.model.take import Beyond, Take
 
+Part = Literal["whole", "shake"]
 Held = Literal["upright", "left", "right", "upside-down"]
 Result = TypeVar("Result")
 
@@ -25,7 +26,7 @@ Result = TypeVar("Result")
 @dataclass(frozen=True, kw_only=True)
 class ShakeRequest:
     """How footage is given a shake: by a ``preset`` (“Standing, breathing” where nothing is said), a measured ``take``,
-    or a ``saved`` shake.
+    or a ``saved`` shake: a file of presets, or a shot of a project ("PROJECT.tremor#SHOT").
 
     Parameters
     ----------
@@ -33,6 +34,13 @@ class ShakeRequest:
         Motions in figures, each a strand: "30 px 2 Hz". In place of a preset, or besides the one that is named.
     set : iterable of str
         Settings in words, in their order: "shutter 90", "edges mirror".
+    shape : str
+        How strong the shake is over time, in the input's time: "0 at 2 s, 1 at 3 s, 0 at 5 s".
+    motion_start, motion_end
+        From when to when the motion acts, in the input's time.
+    mirror, gains, part, after
+        How a take is used: left for right; "0.5", or "roll 0.5" for one channel; its whole move or the shake only;
+        what follows where the shot is longer.
     amount, pace : float
         Multiply how much and how fast; amount 0 is still.
     seed, course : int
@@ -61,6 +69,13 @@ class ShakeRequest:
     saved: FilePath | None = None
     move: Iterable[str] = ()
     set: Iterable[str] = ()
+    shape: str = ""
+    motion_start: Time | None = None
+    motion_end: Time | None = None
+    mirror: bool = False
+    gains: Iterable[str] = ()
+    part: Part = "whole"
+    after: Beyond | None = None
     amount: float = 1.0
     pace: float = 1.0
     seed: int | None = None

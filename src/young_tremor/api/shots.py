@@ -15,6 +15,7 @@ from young_tremor.api.requests import ShakeRequest, takes_request
 from young_tremor.base.errors import RequestError
 from young_tremor.engine.asking import sentences
 from young_tremor.engine.delivery import actions, batch, timelines
+from young_tremor.engine.library import takes
 from young_tremor.engine.sound import sound_presets
 from young_tremor.model.project import Preset, Project, Shot
 from young_tremor.model.reel_edits import another
@@ -94,8 +95,14 @@ def shake(media: FilePath, *, request: ShakeRequest, tell: Tell = arguments.sile
     shot = batch.from_to(shot, arguments.time_text(request.start), arguments.time_text(request.end))
     if moves:
         shot = _with_moves(shot, moves, request, tell)
+    if request.shape:
+        shot = sentences.with_shape(shot, request.shape)
+    start, end = arguments.time_text(request.motion_start), arguments.time_text(request.motion_end)
+    shot = batch.acting(shot, start, end)
     for text in request.set:
         shot = sentences.with_setting(shot, text)
+    if request.hits is None and request.saved is not None:
+        shot = replace(shot, hits=actions.saved_hits(arguments.path_of(request.saved)))
     shot = batch.with_hits(shot, request.hits, chosen.name)
     if batch.is_still(shot):
         tell(f"Nothing moves in {path.name}: what was asked for comes to no motion.")
@@ -116,7 +123,10 @@ def _moved_by(request: ShakeRequest, tell: Tell) -> Preset:
     named = (request.preset, request.take, request.saved)
     if any(request.move) and all(item is None for item in named):
         return STILL
-    return arguments.moved_by(*named, request.focal_mm, tell)
+    use = takes.TakeUse(request.mirror, takes.gains_of(request.gains), request.part == "shake", request.after)
+    if use != takes.TakeUse() and request.take is None:
+        raise RequestError("Mirror, gain, part and after say how a take is used: name a take too.")
+    return arguments.moved_by(*named, request.focal_mm, tell, use)
 
 
 def _with_moves(shot: Shot, texts: tuple[str, ...], request: ShakeRequest, tell: Tell) -> Shot:

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
 import click
 
 from young_tremor import api
+from young_tremor.api.requests import Part
 from young_tremor.base.errors import RequestError
 from young_tremor.cli import reporting
 from young_tremor.cli.reporting import FILE
 from young_tremor.engine.delivery import actions, batch
 from young_tremor.model.project import EDGES
+from young_tremor.model.take import Beyond
 
 
 @click.command()
@@ -25,7 +27,29 @@ from young_tremor.model.project import EDGES
     help="A preset by name or its beginning; see young-tremor presets. “Standing, breathing” if left out.",
 )
 @click.option("--take", type=FILE, help="A measured motion, as a CSV file.")
-@click.option("--shake", "saved", type=FILE, help="A saved shake, as a JSON file.")
+@click.option("--mirror", is_flag=True, help="The take seen in a mirror: left for right.")
+@click.option(
+    "--gain",
+    "gains",
+    multiple=True,
+    metavar="TEXT",
+    help="Multiplies the take: 0.5, or one channel, roll 0.5; repeatable.",
+)
+@click.option(
+    "--part",
+    type=click.Choice(get_args(Part)),
+    default="whole",
+    show_default=True,
+    help="Of the take: its whole move, or the shake only (without what is slower than 2 s).",
+)
+@click.option(
+    "--after",
+    type=click.Choice(get_args(Beyond)),
+    help="Where the shot is longer than the take: again, back and forth, a drift of its kind (the default), or rest.",
+)
+@click.option(
+    "--shake", "saved", type=FILE, help="A saved shake: a presets file, or a project's shot as PROJECT.tremor#SHOT."
+)
 @click.option(
     "--move",
     multiple=True,
@@ -33,6 +57,9 @@ from young_tremor.model.project import EDGES
     help="A motion in figures: “30 px 2 Hz”, “roll 0.3° 5 Hz, rising”; repeatable.",
 )
 @click.option("--set", multiple=True, metavar="TEXT", help="A setting in words: “shutter 90”, “rough 0.4”; repeatable.")
+@click.option("--shape", default="", metavar="TEXT", help="Strength over time: “0 at 2 s, 1 at 3 s, 0 at 5 s”.")
+@click.option("--motion-from", "motion_start", help="The motion acts from here on: seconds or timecode of the input.")
+@click.option("--motion-to", "motion_end", help="The motion acts until here.")
 @click.option("--amount", type=float, default=1.0, help="Multiplies the preset's amount; 0 is still.")
 @click.option("--pace", type=float, default=1.0, help="Multiplies how fast the motion runs.")
 @click.option("--seed", type=int, help="Random seed: a different motion of the same kind.")

@@ -66,7 +66,7 @@ def encode_project(project: Project, folder: Path) -> bytes:
 
 def decode_project(data: bytes, folder: Path, name: str) -> Project:
     """The project of a file's bytes; DocumentError in one sentence if it is damaged, foreign or newer."""
-    file = _convert(data, name, PROJECT, ProjectFile)
+    file = _convert(_parse(data, name), name, PROJECT, ProjectFile)
     return _map_paths(shared_takes(file.project), lambda path: os.path.normpath(folder / path))
 
 
@@ -75,9 +75,23 @@ def encode_presets(presets: tuple[Preset, ...]) -> bytes:
     return _pretty(msgspec.to_builtins(PresetsFile(PRESETS, VERSION, presets)))
 
 
+def preset_item(preset: Preset) -> dict[str, Any]:
+    """A preset as an object that stands by itself: a file of it, or of a list of them, is read as a presets file."""
+    return {"format": PRESETS, "version": VERSION, **msgspec.to_builtins(preset)}
+
+
 def decode_presets(data: bytes, name: str) -> tuple[Preset, ...]:
-    """The presets of a file's bytes; DocumentError as :func:`decode_project`."""
-    return _convert(data, name, PRESETS, PresetsFile).presets
+    """The presets of a file's bytes: a presets file, one item as of :func:`preset_item`, or a list of items, of which
+    those without a shake are left out; DocumentError as :func:`decode_project`."""
+    raw = _parse(data, name)
+    items = raw if isinstance(raw, list) else [raw] if isinstance(raw, dict) and "presets" not in raw else []
+    items = [item for item in items if isinstance(item, dict) and item.get("format") == PRESETS and "shake" in item]
+    kept = (*Preset.__struct_fields__,)
+    stored = [
+        {"format": PRESETS, "version": item.get("version"), "presets": [{k: item[k] for k in kept if k in item}]}
+        for item in items
+    ]
+    return tuple(preset for file in stored or [raw] for preset in _convert(file, name, PRESETS, PresetsFile).presets)
 
 
 def encode_take(take: Take) -> bytes:
@@ -87,7 +101,7 @@ def encode_take(take: Take) -> bytes:
 
 def decode_take(data: bytes, name: str) -> Take:
     """The take of a file's bytes; DocumentError as :func:`decode_project`."""
-    take: Take = _convert(data, name, TAKE, TakeFile).take
+    take: Take = _convert(_parse(data, name), name, TAKE, TakeFile).take
     return take
 
 
@@ -96,21 +110,15 @@ def schema_json() -> str:
     return json.dumps(project_schema(), indent=2) + "\n"
 
 
+def presets_schema_json() -> str:
+    """The published JSON Schema of presets files: what ``shake --shake`` takes and the window exports."""
+    return json.dumps(_schema_of(PresetsFile), indent=2) + "\n"
+
+
 def project_schema() -> dict[str, Any]:
     """The JSON Schema of a ``.tremor`` file, with the limits of its numbers."""
-    schema = msgspec.json.schema(ProjectFile)
+    schema = _schema_of(ProjectFile)
     types = schema["$defs"]
-    for item in types.values():  # worded alike by every version of Python
-        item["description"] = inspect.cleandoc(item.get("description", ""))
-    for name, kind in structs_below(ProjectFile).items():
-        for field, note in descriptions(kind).items():
-            described = types[name]["properties"][field]
-            if isinstance(note, AtMost):
-                described["maxItems"] = note.count
-            elif isinstance(note, Number) and "$ref" not in described:
-                described |= {"minimum": note.bounds[0], "maximum": note.bounds[1]}
-            if isinstance(note, Field):
-                described["description"] = note.tip
     # a take stands once in a file, in the table "takes"; strands name it
     taken = types["Taken"]["properties"]
     taken["take"] = {"anyOf": [{"type": "string"}, taken["take"]]}
@@ -124,11 +132,32 @@ def project_schema() -> dict[str, Any]:
     return schema
 
 
-def _convert(data: bytes, name: str, format: str, kind: type) -> Any:
+def _schema_of(file: type) -> dict[str, Any]:
+    """The JSON Schema of a file, with the limits and tips of its fields."""
+    schema = msgspec.json.schema(file)
+    types = schema["$defs"]
+    for item in types.values():  # worded alike by every version of Python
+        item["description"] = inspect.cleandoc(item.get("description", ""))
+    for name, kind in structs_below(file).items():
+        for field, note in descriptions(kind).items():
+            described = types[name]["properties"][field]
+            if isinstance(note, AtMost):
+                described["maxItems"] = note.count
+            elif isinstance(note, Number) and "$ref" not in described:
+                described |= {"minimum": note.bounds[0], "maximum": note.bounds[1]}
+            if isinstance(note, Field):
+                described["description"] = note.tip
+    return schema
+
+
+def _parse(data: bytes, name: str) -> Any:
     try:
-        raw = msgspec.json.decode(data)
+        return msgspec.json.decode(data)
     except (msgspec.DecodeError, RecursionError, UnicodeDecodeError) as error:
         raise BrokenDocument(f"{name} is not readable as JSON ({_short(error)}): open an older copy.") from error
+
+
+def _convert(raw: Any, name: str, format: str, kind: type) -> Any:
     if not isinstance(raw, dict) or raw.get("format") != format:
         raise ForeignDocument(f"{name} is not a {format} file: choose another.")
     version = raw.get("version")

@@ -17,7 +17,7 @@ def with_key(curve: Curve, t: float, value: float | None = None, ease: Ease = "s
     height = float(curve.at(np.array([t]))[0]) if value is None else value
     keys = tuple(key for key in curve.keys if abs(key.t - t) > NEAR)
     before = next((key for key in reversed(curve.keys) if key.t < t), None)
-    return _sort_keys(curve, (*keys, Key(t, height, before.ease if before and before.ease != "free" else ease)))
+    return sort_keys(curve, (*keys, Key(t, height, before.ease if before and before.ease != "free" else ease)))
 
 
 def with_value_at(curve: Curve, t: float, value: float) -> Curve:
@@ -111,8 +111,13 @@ def paste_keys(curve: Curve, keys: tuple[Key, ...], at: float) -> tuple[Curve, t
         return curve, ()
     mine = [replace(key, t=key.t - keys[0].t + at) for key in keys]
     kept = [key for key in curve.keys if key.t < mine[0].t - NEAR or key.t > mine[-1].t + NEAR]
-    new_curve = _sort_keys(curve, (*kept, *mine))
+    new_curve = sort_keys(curve, (*kept, *mine))
     return new_curve, _numbers(new_curve, mine)
+
+
+def limited(curve: Curve, low: float, high: float) -> Curve:
+    """A curve whose keys stay within limits."""
+    return replace(curve, keys=tuple(replace(key, value=min(max(key.value, low), high)) for key in curve.keys))
 
 
 def scatter_keys(
@@ -134,7 +139,7 @@ def scatter_keys(
         made.append(Key(t, min(max(float(rng.uniform(-reach, reach)), low), high)))
         t += float(rng.uniform(max(least, 1e-3), max(most, least, 1e-3)))
     keys = [key for key in curve.keys if key.t < start - NEAR or key.t > end + NEAR]
-    return _sort_keys(curve, (*keys, *made))
+    return sort_keys(curve, (*keys, *made))
 
 
 def between(curve: Curve) -> Curve:
@@ -146,71 +151,49 @@ def between(curve: Curve) -> Curve:
 
 def ramp_in(curve: Curve, a: float, b: float) -> Curve:
     """From 0 at ``a`` to the present height at ``b``."""
-    return _replace_keys(curve, a, b, (Key(a, 0.0), Key(b, _height(curve, b))), before=0.0)
+    return replace_keys(curve, a, b, (Key(a, 0.0), Key(b, height_at(curve, b))), before=0.0)
 
 
 def ramp_out(curve: Curve, a: float, b: float) -> Curve:
     """From the present height at ``a`` to 0 at ``b``."""
-    return _replace_keys(curve, a, b, (Key(a, _height(curve, a)), Key(b, 0.0)), after=0.0)
+    return replace_keys(curve, a, b, (Key(a, height_at(curve, a)), Key(b, 0.0)), after=0.0)
 
 
 def swell(curve: Curve, a: float, b: float, top: float = 1.8) -> Curve:
     """Up to ``top`` times the present height at six tenths of the way from ``a`` to ``b``, and back."""
     middle = a + 0.6 * (b - a)
-    return _replace_keys(
-        curve, a, b, (Key(a, _height(curve, a)), Key(middle, top * _height(curve, middle)), Key(b, _height(curve, b)))
+    return replace_keys(
+        curve,
+        a,
+        b,
+        (Key(a, height_at(curve, a)), Key(middle, top * height_at(curve, middle)), Key(b, height_at(curve, b))),
     )
-
-
-def still_lead_in(curve: Curve, seconds: float, rise: float = 0.8) -> Curve:
-    """Nothing for ``seconds``, then up to the present height within ``rise`` seconds."""
-    end = seconds + rise
-    return _replace_keys(curve, 0.0, end, (Key(0.0, 0.0), Key(seconds, 0.0), Key(end, _height(curve, end))))
-
-
-def still_up_to(curve: Curve, t: float, rise: float) -> Curve:
-    """Nothing before ``t``, then up to the present height within ``rise`` seconds."""
-    height = _height(curve, t + rise)
-    return _replace_keys(curve, 0.0, t + rise, (Key(t, 0.0), Key(t + rise, height)), before=0.0)
-
-
-def swell_around(curve: Curve, t: float, half: float) -> Curve:
-    """Nothing but a swell to the present height at ``t``, ``half`` seconds to either side."""
-    keys = (Key(t - half, 0.0), Key(t, _height(curve, t)), Key(t + half, 0.0))
-    return Curve(curve.value, keys)
-
-
-def only_between(curve: Curve, a: float, b: float, fade: float) -> Curve:
-    """Nothing outside of ``a`` to ``b``; inside, ``fade`` seconds from either end on, as it is."""
-    fade = min(fade, (b - a) / 2)
-    inside = tuple(key for key in curve.keys if a + fade + NEAR < key.t < b - fade - NEAR)
-    edges = (Key(a, 0.0), Key(a + fade, _height(curve, a + fade)), Key(b - fade, _height(curve, b - fade)), Key(b, 0.0))
-    return _sort_keys(curve, (*inside, *edges))
 
 
 def spike(curve: Curve, t: float, top: float = 2.0, rise: float = 0.08, fall: float = 1.4) -> Curve:
     """At ``t`` steeply up to ``top`` times the present height, and a long way back."""
     a, b = max(t - rise, 0.0), t + fall
     keys = (
-        Key(a, _height(curve, a)),
-        Key(t, top * _height(curve, t), "smooth"),
-        Key(t + 0.3 * fall, (1 + 0.3 * (top - 1)) * _height(curve, t)),
-        Key(b, _height(curve, b)),
+        Key(a, height_at(curve, a)),
+        Key(t, top * height_at(curve, t), "smooth"),
+        Key(t + 0.3 * fall, (1 + 0.3 * (top - 1)) * height_at(curve, t)),
+        Key(b, height_at(curve, b)),
     )
-    return _replace_keys(curve, a, b, keys)
+    return replace_keys(curve, a, b, keys)
 
 
-def _height(curve: Curve, t: float) -> float:
+def height_at(curve: Curve, t: float) -> float:
+    """The value of a curve at a time."""
     return float(curve.at(np.array([t]))[0])
 
 
-def _replace_keys(
+def replace_keys(
     curve: Curve, a: float, b: float, keys: tuple[Key, ...], *, before: float | None = None, after: float | None = None
 ) -> Curve:
     """``keys`` instead of what stands between ``a`` and ``b``; ``before``/``after``: nothing but this outside."""
     left = () if before is not None else tuple(key for key in curve.keys if key.t < a - NEAR)
     right = () if after is not None else tuple(key for key in curve.keys if key.t > b + NEAR)
-    return _sort_keys(curve, (*left, *right, *keys))
+    return sort_keys(curve, (*left, *right, *keys))
 
 
 def _change_keys(curve: Curve, numbers: Iterable[int], change: Callable[[Key], Key]) -> tuple[Curve, tuple[int, ...]]:
@@ -222,11 +205,11 @@ def _change_keys(curve: Curve, numbers: Iterable[int], change: Callable[[Key], K
         for number, key in enumerate(curve.keys)
         if number not in chosen and all(abs(key.t - item.t) > NEAR for item in mine)
     ]
-    new_curve = _sort_keys(curve, (*others, *mine))
+    new_curve = sort_keys(curve, (*others, *mine))
     return new_curve, _numbers(new_curve, mine)
 
 
-def _sort_keys(curve: Curve, keys: Iterable[Key]) -> Curve:
+def sort_keys(curve: Curve, keys: Iterable[Key]) -> Curve:
     """A curve of these keys in the order of time; of two at one time the later given stays."""
     return replace(curve, keys=tuple(sorted({key.t: key for key in keys}.values(), key=lambda key: key.t)))
 

@@ -8,6 +8,7 @@ import numpy as np
 from msgspec.structs import replace
 from PySide6.QtWidgets import QMenu
 
+from young_tremor.desk.chart import key_menu
 from young_tremor.desk.chart.curve_subjects import (
     BY_NAME,
     FRAME,
@@ -91,7 +92,8 @@ class CurveRow:
         }
         self.edit(subjects[0].name)
         self.along: set[str] = set()
-        self.head.menu.connect(self.fill_menu)
+        self.head.let_open()
+        self.head.menu.connect(self._fill_head_menu)
         self.strip.menu = self.fill_menu
         self.row = Row(self.head, self.strip)
 
@@ -102,6 +104,16 @@ class CurveRow:
             menu.addAction(words, partial(self.edit, subject.name))
         else:
             menu.addAction(words, partial(self._paper.toggle_row, subject.name))
+        editor = self._paper.editors.get(subject.name)
+        if isinstance(editor, KeyEditor):
+            key_menu.fill_shapes(menu.addMenu(tr("Ready shapes")), editor)
+
+    def _fill_head_menu(self, menu: QMenu) -> None:
+        """What the header offers: ready shapes of the curve that is edited, and all that the row does."""
+        editor = self.strip.editor
+        if editor is not None:
+            key_menu.fill_shapes(menu.addMenu(tr("Ready shapes of the {0}", tr(editor.name).lower())), editor)
+        self.fill_menu(menu)
 
     @property
     def _shot(self) -> Shot | None:

@@ -7,6 +7,7 @@ Keys snap to frames, hits and other curves' keys; Alt holds that off. Without ke
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
 import numpy as np
@@ -22,10 +23,13 @@ from young_tremor.desk.state.desk_state import ChosenKeys, Selection
 from young_tremor.desk.state.time_view import TimeView
 from young_tremor.model import curve_edits
 from young_tremor.model.curve import Curve, Ease, Key
+from young_tremor.model.curve_shapes import Anchors
 from young_tremor.model.shot_edits import Edit
 
 PAGES = (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown)
 GRAB = 8.0  # pixels
+TALL = 90  # pixels of a strip from which on round values are marked, and snapped to
+LIGHT, APART = 3.0, 16.0  # pixels: within which a value snaps, and how far apart round values are at least
 
 
 class KeyEditor(QObject):
@@ -54,6 +58,7 @@ class KeyEditor(QObject):
         self._read, self._write, self.text = read, write, text
         self.low, self.high = self._usual = (low, high)
         self.limits = limits or (low, high)
+        self.nothing = 0.0  # the value that is none
         paper.editors[curve] = self
         self._start: tuple[Curve, tuple[int, ...], QPointF] | None = None
         self._line: float | None = None
@@ -146,6 +151,21 @@ class KeyEditor(QObject):
             return min(others, key=lambda s: abs(s - t))
         return max(round(t * rate) / rate, 0.0)
 
+    def snapped_value(self, y: float, modifiers: Qt.KeyboardModifier) -> float:
+        """The value at a height of the strip; a round one or another key's if that is very near, except with Alt."""
+        value = self.value(y)
+        if modifiers & Qt.KeyboardModifier.AltModifier:
+            return round(value, 3)
+        curve = self._read()
+        levels = [key.value for key in (curve.keys if curve else ())]
+        if self._strip.height() >= TALL:
+            step = _round_step(APART * (self.high - self.low) / self._strip.height(), self.text(1.0).endswith("°"))
+            levels.append(round(value / step) * step)
+        if not levels:
+            return round(value, 3)
+        nearest = min(levels, key=lambda level: abs(self.y(level) - y))
+        return round(nearest if abs(self.y(nearest) - y) <= LIGHT else value, 3)
+
     # painting
 
     def paint(self, painter: QPainter) -> None:
@@ -231,7 +251,7 @@ class KeyEditor(QObject):
             inside = QRectF(*self._box).normalized().adjusted(-2, -2, 2, 2)
             self._choose(tuple(n for n, key in enumerate(curve.keys) if inside.contains(self._place(key))))
         elif self._line is not None:
-            self._session.apply(self.name, self._write(Curve(round(self.value(place.y()), 2))))
+            self._session.apply(self.name, self._write(Curve(self.snapped_value(place.y(), event.modifiers()))))
         else:
             near = self._at(place) is not None or (curve.constant and abs(place.y() - self.y(curve.value)) < GRAB)
             self._strip.setCursor(Qt.CursorShape.SizeVerCursor if near else Qt.CursorShape.ArrowCursor)
@@ -248,7 +268,8 @@ class KeyEditor(QObject):
         t = key.t + self._view.t(event.position().x(), width) - self._view.t(place.x(), width)
         dt = self.snapped(t, event.modifiers(), own) - key.t if abs(event.position().x() - place.x()) > 2 else 0.0
         dt = max(dt, -min(curve.keys[n].t for n in numbers))
-        dv = round(self.value(self.y(key.value) + event.position().y() - place.y()) - key.value, 3)
+        moved = event.position().y() - place.y()
+        dv = self.snapped_value(self.y(key.value) + moved, event.modifiers()) - key.value if moved else 0.0
         new_curve, chosen = curve_edits.move_keys(curve, numbers, dt, dv, low=self.limits[0], high=self.limits[1])
         self.chosen = chosen
         self._session.apply(self.name, self._write(new_curve))
@@ -265,14 +286,15 @@ class KeyEditor(QObject):
         return taken
 
     def double(self, event: QMouseEvent) -> bool:
-        """Add a key under the pointer, at the curve's height unless the pointer is far from it."""
+        """Add a key under the pointer, at the height of the pointer."""
         curve = self._read()
         if curve is None or self._at(event.position()) is not None:
             return False
         t = self.snapped(self._view.t(event.position().x(), self._strip.width()), event.modifiers())
-        here = float(curve.at(np.array([t]))[0])
-        far = abs(event.position().y() - self.y(here)) > 2 * GRAB
-        new_curve = curve_edits.with_key(curve, t, round(self.value(event.position().y()), 3) if far else None)
+        here = curve_edits.height_at(curve, t)
+        near = abs(event.position().y() - self.y(here)) <= LIGHT
+        value = here if near else self.snapped_value(event.position().y(), event.modifiers())
+        new_curve = curve_edits.with_key(curve, t, value)
         self._session.apply(tr("Add {0} key", self.name.lower()), self._write(new_curve))
         self._choose(tuple(n for n, key in enumerate(new_curve.keys) if abs(key.t - t) < curve_edits.NEAR))
         self._strip.setFocus(Qt.FocusReason.MouseFocusReason)
@@ -397,9 +419,11 @@ class KeyEditor(QObject):
         return self._view
 
     @property
-    def hits(self) -> list[float]:
-        """When the shot's hits are."""
-        return self._paper.hit_times()
+    def anchors(self) -> Anchors:
+        """Where ready shapes stand now."""
+        view, shot = self._view, self._paper.shot
+        marks = None if view.marks is None else (float(view.marks[0] / view.rate), float(view.marks[1] / view.rate))
+        return Anchors(self._paper.now, view.length, marks, shot.hits if shot else (), nothing=self.nothing)
 
     def curve(self) -> Curve | None:
         """The curve as it is now."""
@@ -407,10 +431,8 @@ class KeyEditor(QObject):
 
     def shape(self, label: str, curve: Curve) -> None:
         """Put another curve in its place, kept within what its values may be; nothing is chosen then."""
-        low, high = self.limits
-        limited = tuple(Key(k.t, min(max(k.value, low), high), k.ease) for k in curve.keys)
         self.chosen = ()
-        self._session.apply(label, self._write(Curve(curve.value, limited)))
+        self._session.apply(label, self._write(curve_edits.limited(curve, *self.limits)))
 
     def ease(self, ease: Ease) -> None:
         """How the chosen keys go on to the next."""
@@ -442,3 +464,12 @@ class KeyEditor(QObject):
 
     def _refresh(self) -> None:
         self._strip.update()
+
+
+def _round_step(least: float, degrees: bool) -> float:
+    """A round number that is not below ``least``: 1, 2.5 or 5 times a power of ten, or a part of a turn."""
+    power = 10.0 ** math.floor(math.log10(least))
+    steps = (*(power * factor for factor in (1.0, 2.5, 5.0, 10.0)), least)
+    if degrees and 5 < least <= 180:
+        steps = (15.0, 45.0, 90.0, 180.0)
+    return next(step for step in steps if step >= least)

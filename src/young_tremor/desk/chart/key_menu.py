@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial, reduce
+from functools import partial
 
 from PySide6.QtWidgets import QMenu
 
@@ -11,6 +11,7 @@ from young_tremor.desk.chart.key_editor import KeyEditor
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.model import curve_edits
 from young_tremor.model.curve import Curve, Ease
+from young_tremor.model.curve_shapes import SHAPES
 
 EASES: tuple[tuple[Ease, str], ...] = (
     ("smooth", "Smooth"),
@@ -23,7 +24,7 @@ EASES: tuple[tuple[Ease, str], ...] = (
 
 def fill(menu: QMenu, editor: KeyEditor) -> None:
     """What can be done to the chosen keys, and the ready shapes."""
-    curve, view = editor.curve(), editor.view
+    curve = editor.curve()
     if curve is None:
         return
     for ease, words in EASES:
@@ -41,25 +42,34 @@ def fill(menu: QMenu, editor: KeyEditor) -> None:
     delete = menu.addAction(tr("Delete keys"), editor.delete)
     delete.setEnabled(bool(editor.chosen))
     menu.addSeparator()
-    first, last = view.marks or (0, view.frames)
-    a, b = float(first / view.rate), float(last / view.rate)
-    now = float(view.frame / view.rate)
-    marked = tr("the marked stretch") if view.marks else tr("the shot")
-    shapes: tuple[tuple[str, Callable[[], Curve]], ...] = (
-        (f"Ramp in over {marked}", lambda: curve_edits.ramp_in(curve, a, b)),
-        (f"Ramp out over {marked}", lambda: curve_edits.ramp_out(curve, a, b)),
-        (f"Swell and fall over {marked}", lambda: curve_edits.swell(curve, a, b)),
-        ("Still up to the playhead", lambda: curve_edits.still_lead_in(curve, now)),
-        ("Spike at the playhead", lambda: curve_edits.spike(curve, now)),
-        ("Spike at each hit", lambda: reduce(curve_edits.spike, editor.hits, curve)),
-    )
-    for words, make in shapes:
-        action = menu.addAction(words, partial(_lay, editor, words, make))
-        action.setEnabled("hit" not in words or bool(editor.hits))
+    fill_shapes(menu, editor)
     menu.addSeparator()
     fit = menu.addAction(tr("Fit the view to the keys"), editor.fit)
     fit.setEnabled(len(curve.keys) > 1)
     menu.addAction(tr("Remove all keys"), lambda: editor.shape(f"Clear {editor.name.lower()} keys", Curve(curve.value)))
+
+
+def fill_shapes(menu: QMenu, editor: KeyEditor) -> None:
+    """The ready shapes of a curve, at the playhead, the marks and the hits."""
+    curve, view, anchors = editor.curve(), editor.view, editor.anchors
+    if curve is None:
+        return
+    for shape in SHAPES:
+        action = menu.addAction(
+            tr(shape.label), partial(_lay, editor, shape.label, partial(shape.change, curve, anchors))
+        )
+        action.setEnabled(shape.can_stand(anchors))
+    first, last = view.marks or (0, view.frames)
+    a, b = float(first / view.rate), float(last / view.rate)
+    marked = tr("the marked stretch") if view.marks else tr("the shot")
+    menu.addSeparator()
+    for words, change in (
+        (tr("Ramp in over {0}", marked), partial(curve_edits.ramp_in, curve, a, b)),
+        (tr("Ramp out over {0}", marked), partial(curve_edits.ramp_out, curve, a, b)),
+        (tr("Swell and fall over {0}", marked), partial(curve_edits.swell, curve, a, b)),
+        (tr("Spike at the playhead"), partial(curve_edits.spike, curve, anchors.now)),
+    ):
+        menu.addAction(words, partial(_lay, editor, words, change))
 
 
 def _lay(editor: KeyEditor, label: str, make: Callable[[], Curve]) -> None:

@@ -22,6 +22,7 @@ from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
 
 LOW = 40  # pixels, the lowest row
+OPEN = 120  # pixels, a row that is opened to draw in
 EDGE = 5  # pixels at a header's foot that pull it taller
 
 
@@ -102,11 +103,18 @@ class RowHead(QWidget):
         self.setFixedSize(theme.HEADS, height)
         self.setMouseTracking(True)
         self.setAccessibleName(name)
-        self._choosable = choosable
+        self._choosable, self._opens = choosable, False
         if choosable:
             self.setCursor(Qt.CursorShape.PointingHandCursor)
             self.setToolTip(tr("Click for all controls of this strand"))
             self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+
+    def let_open(self) -> None:
+        """Let a click on it make its row tall enough to draw in, and low again."""
+        self._opens = True
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setToolTip(tr("Click to make the row tall enough to draw in, and low again"))
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def add_rules(self, *rules: NumberField) -> None:
         """At most two."""
@@ -168,23 +176,31 @@ class RowHead(QWidget):
             return
         if event.position().y() > self.height() - EDGE:
             self._pull = event.position().y() - self.height()
-        elif self._choosable:
+        else:
+            self._act()
+
+    def _act(self) -> None:
+        """What a click or Return does."""
+        if self._choosable:
             self.chosen.emit()
+        elif self._opens:
+            self.heightened.emit(OPEN if self.height() < OPEN else theme.INTENSITY_ROW)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._pull is not None:
             self.heightened.emit(round(event.position().y() - self._pull))
             return
         edge = event.position().y() > self.height() - EDGE
-        plain = Qt.CursorShape.PointingHandCursor if self._choosable else Qt.CursorShape.ArrowCursor
+        acts = self._choosable or self._opens
+        plain = Qt.CursorShape.PointingHandCursor if acts else Qt.CursorShape.ArrowCursor
         self.setCursor(Qt.CursorShape.SizeVerCursor if edge else plain)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._pull = None
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if self._choosable and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.chosen.emit()
+        if (self._choosable or self._opens) and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._act()
         else:
             super().keyPressEvent(event)
 

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
+from young_tremor.desk.chart import key_menu
 from young_tremor.desk.chart.curve_subjects import STRAND_CURVES, StrandCurve
 from young_tremor.desk.chart.key_editor import KeyEditor
 from young_tremor.desk.chart.row_context import RowContext
@@ -84,7 +85,7 @@ class StrandRow:
         self._bind(self.second, second.label, lambda v: self.spec.set_second(self.strand, paper.now, v))
         for control, path in ((self.amount, "amount"), (self.second, strand.SECOND)):
             if path in STRAND_CURVE_NAMES:
-                control.menu = partial(self._fill_shape, path)
+                control.menu = partial(self._fill_number, path)
         self.head.lamp.toggled.connect(
             lambda on: session.apply(tr("Strand on") if on else tr("Strand off"), self._edit(on=on))
         )
@@ -154,6 +155,7 @@ class StrandRow:
         solo.setChecked(self.strand.solo)
         for field in self._fields():
             self._fill_shape(field.name, menu)
+        key_menu.fill_shapes(menu.addMenu(tr("Ready shapes of the amount")), self.editors["amount"])
         act = menu.addAction(tr("Act in a stretch only"), self._act_in_marks)
         act.setCheckable(True)
         act.setChecked(self.strand.stretch != Stretch())
@@ -175,6 +177,11 @@ class StrandRow:
         shape = menu.addAction(tr("Shape the {0} over time", field), partial(self.toggle_shaping, field))
         shape.setCheckable(True)
         shape.setChecked(self.strip.editor is self.editors[field])
+
+    def _fill_number(self, field: str, menu: QMenu) -> None:
+        """Offer to shape a number of the strand, and ready shapes for it."""
+        self._fill_shape(field, menu)
+        key_menu.fill_shapes(menu.addMenu(tr("Ready shapes")), self.editors[field])
 
     def _drag_end(self, which: str, t: float) -> None:
         stretch, view = self.strand.stretch, self._paper.view

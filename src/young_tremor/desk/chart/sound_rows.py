@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.base.number_scale import NumberScale
+from young_tremor.desk.chart import key_menu
 from young_tremor.desk.chart.key_editor import KeyEditor
 from young_tremor.desk.chart.row_context import RowContext
 from young_tremor.desk.chart.row_groups import TALL, GroupHead
@@ -135,6 +136,7 @@ class SoundRow:
             high=HIGH,
             text=lambda v: f"{v:.1f} dB",
         )
+        self.editor.nothing = LOW
         self.row = Row(self.head, self.strip)
 
     @property
@@ -186,6 +188,7 @@ class SoundRow:
         """What can be done with the sound as a whole."""
         if self.key != SWAY:
             self._fill_shape(menu)
+            key_menu.fill_shapes(menu.addMenu(tr("Ready shapes of the level")), self.editor)
         if self.key == FOOTAGE:
             return
         session, shot = self._paper.session, self._paper.shot_id

@@ -23,7 +23,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QMenu, QSizePolicy, QWidget
 
-from young_tremor.desk.chart import ink, key_menu
+from young_tremor.desk.chart import ink, key_editor, key_menu
 from young_tremor.desk.chart.key_editor import KeyEditor
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
@@ -361,7 +361,7 @@ class LevelStrip(Strip):
         """Heights along the edge, once there is room for them."""
         super()._paint_over(painter)
         editor = self.editor
-        if editor is None or self.height() < 90:
+        if editor is None or self.height() < key_editor.TALL:
             return
         painter.setFont(theme.numbers(11, medium=False))
         colour = theme.paper.colour("ink")

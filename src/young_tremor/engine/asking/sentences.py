@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from fractions import Fraction
 
 from msgspec.structs import replace
@@ -11,11 +12,12 @@ from young_tremor.engine.analysis import reel_layout
 from young_tremor.engine.asking import motion_phrase
 from young_tremor.engine.asking.ask import ask
 from young_tremor.engine.asking.entries import ChangeShot
-from young_tremor.engine.asking.grammar import Clock, tokens
+from young_tremor.engine.asking.grammar import Clock, Comma, Quantity, Token, Word, tokens
 from young_tremor.engine.asking.motion_phrase import MotionPhrase
 from young_tremor.engine.asking.settings_index import Place
 from young_tremor.engine.library import preset_diff
 from young_tremor.engine.media import footage
+from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Preset, Shot
 from young_tremor.model.shake import Drift, Shake, Strand
 
@@ -86,6 +88,30 @@ def miss_words(strand: Strand, place: Place) -> str:
         f"In this shot of {place.seconds:.1f} s the drift misses what was asked by {100 * missed:.0f} %: "
         "it is too short to hold it in all channels."
     )
+
+
+def with_shape(shot: Shot, text: str) -> Shot:
+    """A shot whose intensity goes through values at times of its input: “0 at 2 s, 1 at 3 s, 0 at 5 s”; a value is a
+    factor or %. It keeps the first value before them and the last one after. UnreadableValue for anything else."""
+    clock = Clock(place_of(shot).rate)
+    said = [token for token in tokens(text, clock) if not isinstance(token, Comma)]
+    keys = [_shape_key(said[i : i + 3], clock, shot.start) for i in range(0, len(said), 3)]
+    known = [key for key in keys if key is not None]
+    if not known or len(known) < len(keys):
+        raise UnreadableValue(f"“{text[:60]}” is no shape: write it like “0 at 2 s, 1 at 3 s, 0 at 5 s”.")
+    if any(after.t <= before.t for before, after in zip(known[:-1], known[1:], strict=True)):
+        raise UnreadableValue(f"The times of “{text[:60]}” do not go on: name them in their order.")
+    return replace(shot, shake=replace(shot.shake, intensity=Curve(known[0].value, tuple(known))))
+
+
+def _shape_key(said: Sequence[Token], clock: Clock, start: float) -> Key | None:
+    """The key of three tokens, “50 %”, “at” and “2 s”; None for others."""
+    match said:
+        case [Quantity(value, ("" | "%" | "×") as unit, ""), Word("at" | "@"), Quantity() as time]:
+            seconds = clock.seconds(time)
+            strength = value / 100 if unit == "%" else value
+            return None if seconds is None or strength < 0 else Key(seconds - start, strength, "smooth")
+    return None
 
 
 def with_setting(shot: Shot, text: str) -> Shot:

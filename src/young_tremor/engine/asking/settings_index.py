@@ -20,7 +20,7 @@ from young_tremor.engine.asking.word_search import stems
 from young_tremor.engine.library import word_table
 from young_tremor.engine.library.settings import Settings
 from young_tremor.model.curve import Curve
-from young_tremor.model.curve_edits import with_value_at
+from young_tremor.model.curve_edits import limited, with_value_at
 from young_tremor.model.fields import Choice, Field, Number, Switch, field_at, fields, part_type, value_at, with_value
 from young_tremor.model.project import FrameSettings, Plate, Shot
 from young_tremor.model.shake import (
@@ -256,6 +256,32 @@ def set_value(setting: Setting, place: Place, value: Value) -> Edit:
         return with_owner(shot, setting.owner, owner, changed)
 
     return edit
+
+
+def curve_of(setting: Setting, place: Place) -> Curve | None:
+    """The curve of a setting that can change along the way; None where it cannot, or where nothing has it."""
+    if setting.over_time or not can_be_set(setting, place):
+        return None
+    value = value_at(owner_of(setting, place), setting.paths[0])
+    return value if isinstance(value, Curve) else None
+
+
+def reshaped(setting: Setting, place: Place, change: Callable[[Curve], Curve]) -> Edit:
+    """The change of a shot that gives a setting's curve another shape, within its limits."""
+    assert isinstance(setting.field, Number)
+    low, high = (limit / setting.field.per for limit in setting.field.shown_as.limits)
+
+    def changed(struct: Struct) -> Struct:
+        return with_value(struct, setting.paths[0], limited(change(value_at(struct, setting.paths[0])), low, high))
+
+    owner = owner_of(setting, place)
+    return lambda shot: with_owner(shot, setting.owner, owner, changed)
+
+
+@cache
+def named(key: str) -> Setting:
+    """The setting of a key of the table of words."""
+    return next(setting for setting in settings() if setting.key == key)
 
 
 def _number(value: Value) -> float:

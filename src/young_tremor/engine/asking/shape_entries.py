@@ -1,60 +1,72 @@
-"""Ready shapes of the intensity at the playhead or over the marks: “swell here”, “still up to here”."""
+"""Ready shapes of a curve at the playhead, the marks and the hits: “swell here”, “shutter still up to here”."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from functools import partial
-
-from msgspec.structs import replace
-
 from young_tremor.base.units import timecode
-from young_tremor.engine.asking.entries import ChangeShot, Entry
+from young_tremor.engine.asking import settings_index
+from young_tremor.engine.asking.entries import ChangeShot, DoCommand, Entry
 from young_tremor.engine.asking.question import Question
-from young_tremor.engine.asking.settings_index import Place
+from young_tremor.engine.asking.settings_index import Place, Setting
+from young_tremor.engine.asking.word_search import stems
 from young_tremor.engine.library import word_table
-from young_tremor.model import curve_edits
-from young_tremor.model.curve import Curve
-from young_tremor.model.project import Shot
+from young_tremor.model.curve_shapes import SHAPES, Anchors, CurveShape
+from young_tremor.model.fields import Number
 
 LENGTH = 1.0  # seconds that a swell takes if nothing is said
-RISE, FADE, LEAST = 0.5, 0.2, 0.04  # seconds
-LABELS = {
-    "still": "Still up to here",
-    "swell": "Swell around here",
-    "rise": "Rise to here",
-    "fall": "Fall from here to the end",
-    "between": "Only between the marks",
-}
 
 
 def shapes(question: Question) -> list[Entry]:
-    """The shapes that a sentence speaks of; it has to say *here*, or speak of the marks."""
+    """The shapes that a sentence speaks of; it has to say *here*, or speak of the marks or the hits."""
     lengths = [question.clock.seconds(figure) for figure in question.figures if figure.unit in ("s", "ms", "f")]
-    if not question.says("here") or len(lengths) != len(question.figures):
+    wanted = _shapes_of(question) if len(lengths) == len(question.figures) else []
+    if not wanted:
         return []
-    place, names = question.place, word_table.meaning("shapes at the playhead")
     length = lengths[0] if lengths and lengths[0] and lengths[0] > 0 else LENGTH
-    detail = f"Intensity, {length:g} s at {timecode(round(place.now * place.rate), place.rate)}"
-    return [
-        Entry("set", LABELS[name], detail, ChangeShot(LABELS[name], partial(_shaped, name, place, length)), 2.5)
-        for name in dict.fromkeys(names[word] for word in question.words if word in names)
-    ]
+    setting = _curve(question)
+    anchors = _anchors(setting, question.place, length)
+    return [_entry(shape, setting, question.place, anchors) for shape in wanted]
 
 
-def _shaped(name: str, place: Place, length: float, shot: Shot) -> Shot:
-    """A shot with its intensity in a shape."""
-    shake = replace(shot.shake, intensity=_change(name, place, length)(shot.shake.intensity))
-    return replace(shot, shake=shake)
+def _shapes_of(question: Question) -> list[CurveShape]:
+    """The shapes that are named: a pulse only where hits are spoken of, a swell otherwise."""
+    names, hits = word_table.meaning("shapes at the playhead"), question.says("hits")
+    named = [names[word] for word in question.words if word in names]
+    if hits and "pulse" in named:
+        named = ["pulse"]
+    elif not question.says("here"):
+        return []
+    named = ["swell" if word == "pulse" and not hits else word for word in named]
+    return [shape for word in dict.fromkeys(named) for shape in SHAPES if shape.word == word]
 
 
-def _change(name: str, place: Place, length: float) -> Callable[[Curve], Curve]:
-    """What a shape makes of a curve."""
-    now, end = place.now, place.now + LENGTH if place.seconds is None else place.seconds
-    first, last = place.marks or (max(now - length / 2, 0.0), min(now + length / 2, end))
-    return {
-        "still": partial(curve_edits.still_up_to, t=now, rise=min(length, RISE)),
-        "swell": partial(curve_edits.swell_around, t=now, half=length / 2),
-        "rise": partial(curve_edits.ramp_in, a=0.0, b=max(now, LEAST)),
-        "fall": partial(curve_edits.ramp_out, a=now, b=max(end, now + LEAST)),
-        "between": partial(curve_edits.only_between, a=first, b=max(last, first + LEAST), fade=FADE),
-    }[name]
+def _curve(question: Question) -> Setting:
+    """What is named of all that can change along the way; the intensity if nothing is."""
+    said, place = set(stems(" ".join(question.words))), question.place
+    shape_words = word_table.meaning("shapes at the playhead")
+    said -= {stem for word in question.words if word in shape_words for stem in stems(word)}
+    best: tuple[int, Setting] | None = None
+    for setting in settings_index.settings():
+        own = set(stems(setting.name))
+        if own and own <= said and settings_index.curve_of(setting, place) is not None and len(own) > (best or (0,))[0]:
+            best = (len(own), setting)
+    return best[1] if best else settings_index.named("Shake.intensity")
+
+
+def _anchors(setting: Setting, place: Place, length: float) -> Anchors:
+    assert isinstance(setting.field, Number)
+    scale = setting.field.shown_as
+    nothing = scale.limits[0] / setting.field.per if scale.unit == "dB" else 0.0
+    end = place.now + LENGTH if place.seconds is None else place.seconds
+    return Anchors(place.now, end, place.marks, place.shot.hits, length, nothing)
+
+
+def _entry(shape: CurveShape, setting: Setting, place: Place, anchors: Anchors) -> Entry:
+    where = timecode(round(place.now * place.rate), place.rate)
+    lasting = f", {anchors.length:g} s" if shape.word in ("swell", "between") and anchors.marks is None else ""
+    detail = f"{setting.name}{lasting} at {where}"
+    if not shape.can_stand(anchors):
+        return Entry("do", "Hit at the playhead", f"{shape.label}: there are no hits yet", DoCommand("hit"), 2.5)
+    if shape.needs == "hits":
+        detail = f"{setting.name}, {len(anchors.hits)} hits"
+    change = settings_index.reshaped(setting, place, lambda curve: shape.change(curve, anchors))
+    return Entry("set", shape.label, detail, ChangeShot(shape.label, change), 2.5)

@@ -20,6 +20,7 @@ from young_tremor.base.errors import RequestError, TremorError, UnknownName, Unr
 from young_tremor.base.files import check_free
 from young_tremor.base.frames import FrameSource
 from young_tremor.base.units import format_rate, parse_time
+from young_tremor.document import codec as document_codec
 from young_tremor.document import store
 from young_tremor.engine.analysis import framing_margins, measuring, reel_layout
 from young_tremor.engine.library import preset_library, takes
@@ -44,8 +45,8 @@ from young_tremor.model.project import (
     Shutter,
     Size,
 )
-from young_tremor.model.shake import Shake
-from young_tremor.model.shot_edits import from_preset, plate_of
+from young_tremor.model.shake import Hit, Shake
+from young_tremor.model.shot_edits import from_preset, holding, plate_of
 from young_tremor.model.take import Take
 from young_tremor.motion import sample
 from young_tremor.render.resolve_plan import resolve
@@ -270,6 +271,33 @@ def pick_shots(project: Project, name: str | None) -> tuple[Shot, ...]:
     return (reel_layout.viewed_shot(project, reel_layout.find_shot(project, name).id),)
 
 
+def saved_shake(path: Path) -> Preset:
+    """What a saved file moves a shot by: the first preset of a presets file, or a shot's shake where the path names
+    one, PROJECT.tremor#SHOT; TremorError in one sentence otherwise."""
+    shot = _saved_shot(path)
+    if shot is None:
+        return preset_library.shake_file(path)
+    free = replace(shot.shake, strands=holding(shot.shake.strands, 0.0))  # another shot has its own length
+    return Preset(shot.name, "own", "", free, shot.frame.focal_mm)
+
+
+def saved_hits(path: Path) -> tuple[Hit, ...]:
+    """The hits that come with a saved shake; a preset has none."""
+    shot = _saved_shot(path)
+    return () if shot is None else shot.hits
+
+
+def _saved_shot(path: Path) -> Shot | None:
+    """The shot that a path names, the first of a project without a name; None for other files."""
+    file, _, name = (str(path), "", "") if path.suffix.lower() == ".tremor" else str(path).rpartition("#")
+    if not file.lower().endswith(".tremor"):
+        return None
+    project = open_project(Path(file))
+    if not project.shots:
+        raise UnknownName(f"{Path(file).name} has no shots: nothing moves in it.")
+    return reel_layout.find_shot(project, name) if name else project.shots[0]
+
+
 def shot_motion(shot: Shot) -> str:
     """The motion file of a shot: its whole shake at the middle of each exposure's frame time."""
     plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), footage.infos(shot))
@@ -425,16 +453,13 @@ def describe(path: Path, *, loudness: bool = False) -> dict[str, Any]:
 
 
 def presets_json() -> str:
-    """All presets as a JSON list of objects with name, group, note and more; sounds after them, by their kinds."""
-    rows: list[dict[str, Any]] = [
-        {
-            "name": p.name,
-            "group": p.group,
-            "note": p.note,
-            "focal_mm": p.focal_mm,
-            "strands": [s.name for s in p.shake.strands],
-        }
-        for p in preset_library.presets()
+    """All presets as a JSON list of objects with name, group, note and more; sounds after them, by their kinds.
+
+    Each preset is whole: the list, or one of its objects, is a file that ``shake --shake`` takes.
+    """
+    rows = [
+        document_codec.preset_item(preset) | {"strands": [strand.name for strand in preset.shake.strands]}
+        for preset in preset_library.presets()
     ]
     rows += [{"name": name, "group": kind, "note": note} for name, kind, note in sound_presets.sound_rows()]
     return json.dumps(rows, indent=2, ensure_ascii=False)

@@ -145,6 +145,28 @@ def from_to(shot: Shot, start: str | None, end: str | None) -> Shot:
     return replace(shot, start=first, end=last)
 
 
+def acting(shot: Shot, start: str | None, end: str | None) -> Shot:
+    """A shot whose strands act from and to times of its input only, said as seconds or timecode."""
+    if start is None and end is None:
+        return shot
+    rate = resolve(shot, footage.infos(shot), shaken=False).rate
+    first, last = (None if text is None else parse_time(text, rate) - shot.start for text in (start, end))
+    if first is not None and last is not None and first >= last:
+        raise UnreadableValue(f"The motion cannot act from {start} to {end}: give a later end.")
+    strands = tuple(
+        replace(
+            strand,
+            stretch=replace(
+                strand.stretch,
+                start=strand.stretch.start if first is None else first,
+                end=strand.stretch.end if last is None else last,
+            ),
+        )
+        for strand in shot.shake.strands
+    )
+    return replace(shot, shake=replace(shot.shake, strands=strands))
+
+
 def with_hits(shot: Shot, words: str | None, preset: str) -> Shot:
     """A shot with hits as they are said: times with strengths, or found in its sound or picture. RequestError where its
     shake answers to hits alone and there are none."""

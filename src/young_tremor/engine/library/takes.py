@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Iterable
 from contextlib import suppress
+from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -22,7 +25,7 @@ from young_tremor.measure.camera_path import ClipPath as Measured
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Preset, new_id
 from young_tremor.model.shake import CHANNELS, Drift, Shake, Taken
-from young_tremor.model.take import Take, pack_rows
+from young_tremor.model.take import Beyond, Gains, Take, pack_rows
 from young_tremor.motion.take import DOUBTFUL, channels, slow_path, stretches
 
 MOST_TABLE = 128 << 20  # bytes of a table of motion
@@ -178,9 +181,42 @@ def strand_of(take: Take, *, by_angle: bool | None = None) -> Taken:
     return learn_endless(Taken(new_id(), take=take, name=take.name, note="take", by_angle=angle))
 
 
-def preset_of(take: Take, focal_mm: float | None) -> Preset:
+ALL_OF_IT = Gains()
+SHAKE_ONLY = 2.0  # seconds: what is slower is left out of a take where only its shake is wanted
+
+
+@dataclass(frozen=True)
+class TakeUse:
+    """How a take is used: ``mirrored`` left for right, with ``gains`` on its channels, its shake only or the whole
+    move, and what comes ``after`` it where the shot is longer (a drift of the same kind if None)."""
+
+    mirrored: bool = False
+    gains: Gains = ALL_OF_IT
+    shake_only: bool = False
+    after: Beyond | None = None
+
+
+def gains_of(texts: Iterable[str]) -> Gains:
+    """Gains in words: "0.5" for all channels, "roll 0.5" or "x 50 %" for one. UnreadableValue for anything else."""
+    gains = Gains()
+    for text in texts:
+        match = re.fullmatch(r"\s*(?:(x|y|roll|zoom)\s*[ =])?\s*(-?\d+(?:[.,]\d+)?|-?\.\d+)\s*(%?)\s*", text.casefold())
+        if match is None:
+            raise UnreadableValue(f"“{text[:40]}” is no gain: write it like 0.5, or roll 0.5 for one channel.")
+        value = float(match[2].replace(",", ".")) / (100 if match[3] else 1)
+        names = (match[1],) if match[1] else ("x", "y", "roll", "zoom")
+        gains = replace(gains, **dict.fromkeys(names, value))
+    return gains
+
+
+def preset_of(take: Take, focal_mm: float | None, use: TakeUse = TakeUse()) -> Preset:
     """A take as a preset: by angle if a focal length is given beside the take's own."""
     strand = strand_of(take, by_angle=focal_mm is not None)
+    strand = replace(
+        strand, mirrored=use.mirrored, gains=use.gains, beyond=strand.beyond if use.after is None else use.after
+    )
+    if use.shake_only:
+        strand = learn_endless(replace(strand, cutoff=SHAKE_ONLY))
     return Preset(take.name, "own", "", Shake((strand,)), focal_mm or take.focal_mm or 50.0)
 
 
