@@ -7,7 +7,7 @@ import json
 import os
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 import msgspec
 from msgspec.structs import replace
@@ -24,6 +24,9 @@ from young_tremor.model.take import Take
 PROJECT = "young-tremor project"
 PRESETS = "young-tremor presets"
 TAKE = "young-tremor take"
+
+
+File = TypeVar("File", bound=msgspec.Struct)
 
 
 class ProjectFile(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -86,12 +89,12 @@ def decode_presets(data: bytes, name: str) -> tuple[Preset, ...]:
     raw = _parse(data, name)
     items = raw if isinstance(raw, list) else [raw] if isinstance(raw, dict) and "presets" not in raw else []
     items = [item for item in items if isinstance(item, dict) and item.get("format") == PRESETS and "shake" in item]
-    kept = (*Preset.__struct_fields__,)
-    stored = [
-        {"format": PRESETS, "version": item.get("version"), "presets": [{k: item[k] for k in kept if k in item}]}
+    names = Preset.__struct_fields__
+    singles: list[object] = [
+        {"format": PRESETS, "version": item.get("version"), "presets": [{k: item[k] for k in names if k in item}]}
         for item in items
     ]
-    return tuple(preset for file in stored or [raw] for preset in _convert(file, name, PRESETS, PresetsFile).presets)
+    return tuple(preset for file in singles or [raw] for preset in _convert(file, name, PRESETS, PresetsFile).presets)
 
 
 def encode_take(take: Take) -> bytes:
@@ -101,8 +104,7 @@ def encode_take(take: Take) -> bytes:
 
 def decode_take(data: bytes, name: str) -> Take:
     """The take of a file's bytes; DocumentError as :func:`decode_project`."""
-    take: Take = _convert(_parse(data, name), name, TAKE, TakeFile).take
-    return take
+    return _convert(_parse(data, name), name, TAKE, TakeFile).take
 
 
 def schema_json() -> str:
@@ -150,14 +152,14 @@ def _schema_of(file: type) -> dict[str, Any]:
     return schema
 
 
-def _parse(data: bytes, name: str) -> Any:
+def _parse(data: bytes, name: str) -> object:
     try:
         return msgspec.json.decode(data)
     except (msgspec.DecodeError, RecursionError, UnicodeDecodeError) as error:
         raise BrokenDocument(f"{name} is not readable as JSON ({_short(error)}): open an older copy.") from error
 
 
-def _convert(raw: Any, name: str, format: str, kind: type) -> Any:
+def _convert(raw: object, name: str, format: str, kind: type[File]) -> File:
     if not isinstance(raw, dict) or raw.get("format") != format:
         raise ForeignDocument(f"{name} is not a {format} file: choose another.")
     version = raw.get("version")

@@ -94,19 +94,19 @@ def with_shape(shot: Shot, text: str) -> Shot:
     """A shot whose intensity goes through values at times of its input: “0 at 2 s, 1 at 3 s, 0 at 5 s”; a value is a
     factor or %. It keeps the first value before them and the last one after. UnreadableValue for anything else."""
     clock = Clock(place_of(shot).rate)
-    said = [token for token in tokens(text, clock) if not isinstance(token, Comma)]
-    keys = [_shape_key(said[i : i + 3], clock, shot.start) for i in range(0, len(said), 3)]
-    known = [key for key in keys if key is not None]
-    if not known or len(known) < len(keys):
+    parts = [token for token in tokens(text, clock) if not isinstance(token, Comma)]
+    read = [_shape_key(parts[i : i + 3], clock, shot.start) for i in range(0, len(parts), 3)]
+    keys = tuple(key for key in read if key is not None)
+    if not keys or len(keys) < len(read):
         raise UnreadableValue(f"“{text[:60]}” is no shape: write it like “0 at 2 s, 1 at 3 s, 0 at 5 s”.")
-    if any(after.t <= before.t for before, after in zip(known[:-1], known[1:], strict=True)):
+    if any(after.t <= before.t for before, after in zip(keys[:-1], keys[1:], strict=True)):
         raise UnreadableValue(f"The times of “{text[:60]}” do not go on: name them in their order.")
-    return replace(shot, shake=replace(shot.shake, intensity=Curve(known[0].value, tuple(known))))
+    return replace(shot, shake=replace(shot.shake, intensity=Curve(keys[0].value, keys)))
 
 
-def _shape_key(said: Sequence[Token], clock: Clock, start: float) -> Key | None:
+def _shape_key(three: Sequence[Token], clock: Clock, start: float) -> Key | None:
     """The key of three tokens, “50 %”, “at” and “2 s”; None for others."""
-    match said:
+    match three:
         case [Quantity(value, ("" | "%" | "×") as unit, ""), Word("at" | "@"), Quantity() as time]:
             seconds = clock.seconds(time)
             strength = value / 100 if unit == "%" else value

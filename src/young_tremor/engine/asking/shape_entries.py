@@ -18,13 +18,13 @@ LENGTH = 1.0  # seconds that a swell takes if nothing is said
 def shapes(question: Question) -> list[Entry]:
     """The shapes that a sentence speaks of; it has to say *here*, or speak of the marks or the hits."""
     lengths = [question.clock.seconds(figure) for figure in question.figures if figure.unit in ("s", "ms", "f")]
-    wanted = _shapes_of(question) if len(lengths) == len(question.figures) else []
-    if not wanted:
+    chosen = _shapes_of(question) if len(lengths) == len(question.figures) else []
+    if not chosen:
         return []
     length = lengths[0] if lengths and lengths[0] and lengths[0] > 0 else LENGTH
     setting = _curve(question)
     anchors = _anchors(setting, question.place, length)
-    return [_entry(shape, setting, question.place, anchors) for shape in wanted]
+    return [_entry(shape, setting, question.place, anchors) for shape in chosen]
 
 
 def _shapes_of(question: Question) -> list[CurveShape]:
@@ -41,13 +41,18 @@ def _shapes_of(question: Question) -> list[CurveShape]:
 
 def _curve(question: Question) -> Setting:
     """What is named of all that can change along the way; the intensity if nothing is."""
-    said, place = set(stems(" ".join(question.words))), question.place
+    content, place = set(stems(" ".join(question.words))), question.place
     shape_words = word_table.meaning("shapes at the playhead")
-    said -= {stem for word in question.words if word in shape_words for stem in stems(word)}
+    content -= {stem for word in question.words if word in shape_words for stem in stems(word)}
     best: tuple[int, Setting] | None = None
     for setting in settings_index.settings():
         own = set(stems(setting.name))
-        if own and own <= said and settings_index.curve_of(setting, place) is not None and len(own) > (best or (0,))[0]:
+        if (
+            own
+            and own <= content
+            and settings_index.curve_of(setting, place) is not None
+            and len(own) > (best or (0,))[0]
+        ):
             best = (len(own), setting)
     return best[1] if best else settings_index.named("Shake.intensity")
 
