@@ -129,7 +129,7 @@ def test_what_the_system_ends_is_kept_and_gone_on_with_until_it_is_saved(desk: D
 
 def test_the_window_comes_back_to_its_place_inside_the_screen(desk: Desk) -> None:
     window = desk.window
-    window.place = WindowGeometry(window, window.desk.splitter, window.desk.top)
+    window.place = WindowGeometry(window.desk)
     window.resize(1100, 720)
     window.desk.splitter.setSizes([300, 380])
     window.place.keep((690, 388))
@@ -185,3 +185,39 @@ def test_groups_of_the_panel_fold_say_their_value_and_stay_so(desk: Desk) -> Non
     QTest.keyClick(fold, K.Key_Space)
     assert not group.isHidden()
     assert settings.load().folded == ()
+
+
+def test_times_are_frames_everywhere_once_that_is_preferred(desk: Desk) -> None:
+    window = desk.window
+    window.act.shake.add_strand("jolts")
+    window.desk.stage.go(36)
+    settle = window.desk.panel.jolts.controls.numbers["settle"]
+    seconds = settle.value
+    window.commands.do("frames")
+    assert window.desk.transport._time.text() == "36"
+    assert settle.text(settle.value) == f"{seconds * 24:.1f} f".replace(".0 f", " f")
+    desk.type_into(settle, "12")  # frames now, where nothing else is said
+    assert desk.shot.shake.strands[-1].settle == pytest.approx(0.5)
+    desk.type_into(settle, "0.25 s")
+    assert desk.shot.shake.strands[-1].settle == pytest.approx(0.25)
+    assert settings.load().frames
+    window.commands.do("frames")
+    assert settle.text(settle.value) == "0.25 s"
+
+
+def test_the_panel_takes_the_windows_height_and_gives_it_back(desk: Desk) -> None:
+    window = desk.window
+    panel, chart = window.desk.panel, window.desk.chart
+    wide, low = chart.width(), panel.height()
+    widths = window.desk.across
+    desk.click(panel.height_button)
+    desk.until(lambda: panel.height() > low + 100)
+    assert chart.mapTo(window, chart.rect().topRight()).x() < panel.mapTo(window, panel.rect().topLeft()).x()
+    assert window.desk.across[2] == widths[2]
+    assert settings.load().tall_panel
+    window.commands.do("reel")
+    assert window.desk.reel_folded
+    window.commands.do("reel")
+    desk.click(panel.height_button)
+    desk.until(lambda: chart.width() == wide)
+    assert not settings.load().tall_panel

@@ -29,6 +29,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.thread_bridge import guard_event
+from young_tremor.desk.kit.time_format import times
 from young_tremor.desk.state.time_view import TimeView
 
 TAB = 13  # pixels at a row's foot where the ends of its stretch are dragged
@@ -48,6 +49,7 @@ class TimeWidget(QWidget):
         view.changed.connect(self.refresh)
         view.moved.connect(self._moved)
         theme.paper.changed.connect(self.refresh)
+        times.changed.connect(self.refresh)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def refresh(self) -> None:
@@ -256,7 +258,7 @@ class Strip(TimeWidget):
     def _paper(self, size: QSize, ratio: float) -> QImage:
         """A fresh sheet of blank paper; the last one is kept for copying."""
         view = self.view
-        key = (size, ratio, view.t0, view.t1, view.length, view.frames, theme.paper.night)
+        key = (size, ratio, view.t0, view.t1, view.length, view.frames, theme.paper.night, times.in_frames)
         if self._blank is None or self._blank[0] != key:
             sheet = QImage(size, QImage.Format.Format_RGB32)
             sheet.setDevicePixelRatio(ratio)

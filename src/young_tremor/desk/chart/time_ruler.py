@@ -27,18 +27,9 @@ from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.focus import give_back
 from young_tremor.desk.kit.i18n import counted, tr
 from young_tremor.desk.kit.thread_bridge import guard_event
+from young_tremor.desk.kit.time_format import mark_text, short_text, times
 from young_tremor.desk.state.desk_state import DeskState, Selection
 from young_tremor.model.shake import Hit
-
-
-def label(seconds: float, step: float) -> str:
-    """A time on the ruler."""
-    minutes, rest = divmod(seconds + 1e-9, 60)
-    if step >= 1:
-        return f"{int(minutes)}:{int(rest):02d}"
-    digits = 2 if step < 0.1 else 1
-    return f"{int(minutes)}:{rest:0{3 + digits}.{digits}f}"
-
 
 PAGES = (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown)
 MOVES = (
@@ -235,7 +226,8 @@ class TimeRuler(TimeWidget):
     def _ground(self) -> QPixmap:
         """Paper, marks, lines and labels, painted once for a stretch of time: the playhead passes over them often."""
         view, paper, ratio = self.view, theme.paper, self.devicePixelRatioF()
-        key = (self.size(), ratio, view.t0, view.t1, view.marks, view.rate, view.drop, paper.night, paper.strong)
+        shown = (paper.night, paper.strong, times.in_frames)
+        key = (self.size(), ratio, view.t0, view.t1, view.marks, view.rate, view.drop, shown)
         if self._painted is None or self._painted[0] != key:
             ground = QPixmap(self.size() * ratio)
             ground.setDevicePixelRatio(ratio)
@@ -263,7 +255,7 @@ class TimeRuler(TimeWidget):
             painter.drawLine(QPointF(x, height - 6), QPointF(x, height))
             painter.setPen(colour("ink"))
             painter.setOpacity(0.72)
-            painter.drawText(QPointF(x + 4, 16), label(k * step, step))
+            painter.drawText(QPointF(x + 4, 16), mark_text(k * step, step, self.view.rate))
             painter.setOpacity(1.0)
             for minor in range(1, 10):
                 xm = view.x(view.clock((k + minor / 10) * step), width)
@@ -299,8 +291,7 @@ class TimeRuler(TimeWidget):
     def _paint_flag(self, painter: QPainter) -> None:
         colour = theme.paper.colour
         x = self.view.frame_x(self.view.frame, self.width())
-        seconds = float(self.view.frame / self.view.rate)
-        text = f"{int(seconds // 60)}:{int(seconds % 60):02d}:{self.view.frame % max(1, round(self.view.rate)):02d}"
+        text = short_text(self.view.frame, self.view.rate)
         painter.setFont(theme.numbers(12))
         wide = painter.fontMetrics().horizontalAdvance(text) + 8
         left = min(max(x - wide / 2, 0), self.width() - wide)

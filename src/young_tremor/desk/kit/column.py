@@ -14,6 +14,8 @@ from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.engine.library import settings
 from young_tremor.engine.system import log
 
+SPACING = 3  # pixels between fields
+
 
 def section(words: str) -> QLabel:
     """A small spaced heading."""
@@ -98,7 +100,7 @@ class Column(QScrollArea):
         inner = QWidget()
         self.rows = self._all = QVBoxLayout(inner)
         self.rows.setContentsMargins(16, 12, 14, 12)
-        self.rows.setSpacing(7)
+        self.rows.setSpacing(SPACING)
         self.folds: dict[str, tuple[Fold, QWidget]] = {}
         self._lines: dict[str, QFrame] = {}
         self._closed: set[str] = set()  # those that are folded at first
@@ -125,7 +127,7 @@ class Column(QScrollArea):
             self._closed.add(words)
         self.rows = QVBoxLayout(group)
         self.rows.setContentsMargins(0, 0, 0, 0)
-        self.rows.setSpacing(7)
+        self.rows.setSpacing(SPACING)
         self._all.addWidget(fold)
         self._all.addWidget(group)
         self.folds[words] = fold, group
@@ -182,7 +184,7 @@ class Column(QScrollArea):
         """A group's main value: of the first rule that is set, else of its first rule or list."""
         rules = [rule for rule in group.findChildren(NumberField) if not rule.isHidden()]
         for rule in [*(rule for rule in rules if rule.value != rule.reset_value), *rules][:1]:
-            return f"{rule.label} {rule.scale.text(rule.value)}"
+            return f"{rule.label} {rule.text(rule.value)}"
         for box in group.findChildren(QComboBox)[:1]:
             return box.currentText()
         return ""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
@@ -30,10 +31,14 @@ from young_tremor.desk.kit.focus import give_back
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.notice import say_over
 from young_tremor.desk.kit.thread_bridge import guard_event
+from young_tremor.desk.kit.time_format import seconds_text, times
 from young_tremor.engine.asking.units import Surroundings, read_typed
 
+LINE = 26  # pixels: the height of a field on one line
+LABELS, VALUES, LEAST_RAIL = 92, 62, 34  # pixels of a line that the label, the number and the ruler's edge take
 EDITOR = "padding: 0 3px; min-height: 0; border-radius: 2px;"
 BEGINNINGS = "-.,−+*/"  # of what is typed, besides digits
+BARE = re.compile(r"[+\-−±]?\s*[\d.,]+")  # a number without a unit
 RUN = 500  # ms between notches of the wheel that are still one step
 MOVES = (
     Qt.Key.Key_Up,
@@ -94,6 +99,7 @@ class NumberField(QWidget):
         self.label, self.scale, self.small = tr(label), scale, small
         self.reset_value = value if reset is None else reset
         self._value = value
+        self.in_shot_time = True  # its seconds are some of the shot, and shown as frames where times are
         self._ink = ink
         self.meaning = ""  # the document's unit, where pixels can be typed
         self._drag: float | None = None
@@ -103,11 +109,12 @@ class NumberField(QWidget):
         self._run.setInterval(RUN)
         self._run.timeout.connect(self.ended.emit)
         self._hover = self._moved = self._differs = False
+        self._short = ""  # the label on a line that is shared
         self._note: Callable[[float], str] | None = None
         self._editor: _Editor | None = None
         self.menu: Callable[[QMenu], object] | None = None
         self.setAccessibleName(self.label)
-        self.setAccessibleDescription(scale.text(value))
+        self.setAccessibleDescription(self.text(value))
         how = tr(
             "Drag or type; the wheel turns it once it is clicked, or with Alt.\n"
             "Shift is fine, Ctrl coarse. Double click resets."
@@ -116,11 +123,21 @@ class NumberField(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setMouseTracking(True)
+        if scale.unit == "s":
+            times.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
-        return QSize(76 if self.small else 200, 34 if self.small else 38)
+        return QSize(76 if self.small else 200, 34 if self.small else LINE)
 
     minimumSizeHint = sizeHint
+
+    @property
+    def _as_frames(self) -> bool:
+        return times.in_frames and self.in_shot_time and self.scale.unit == "s"
+
+    def text(self, value: float) -> str:
+        """A value as it is shown, with its unit."""
+        return seconds_text(value, NumberField.around.rate) if self._as_frames else self.scale.text(value)
 
     @property
     def value(self) -> float:
@@ -131,7 +148,7 @@ class NumberField(QWidget):
         """Show a value; nothing is emitted."""
         if value != self._value:
             self._value = value
-            self.setAccessibleDescription(self.scale.text(value))
+            self.setAccessibleDescription(self.text(value))
             self.shown.emit()
             self.update()
 
@@ -145,15 +162,31 @@ class NumberField(QWidget):
         if differs != self._differs:
             self._differs = differs
             more = tr(", differs among the chosen shots") if differs else ""
-            self.setAccessibleDescription(self.scale.text(self._value) + more)
+            self.setAccessibleDescription(self.text(self._value) + more)
             self.update()
 
+    def shorten(self, words: str) -> None:
+        """Let it stand beside another one, under a short label."""
+        self._short = tr(words)
+
+    def _label_width(self) -> float:
+        """What the label takes of a line, the mark of its ink included."""
+        width = QFontMetricsF(theme.text_font(14)).horizontalAdvance(self.label) + 8 + (10 if self._ink else 0)
+        return min(max(width, LABELS), max(self.width() - self._value_width() - LEAST_RAIL, LEAST_RAIL))
+
+    def _value_width(self) -> float:
+        width = QFontMetricsF(self._number_font()).horizontalAdvance(self.text(self._value)) + 8
+        return max(width, VALUES)
+
     def _rail(self) -> QRectF:
-        return QRectF(0.5, 19 if self.small else 23, self.width() - 1, 12)
+        if self.small:
+            return QRectF(0.5, 19, self.width() - 1, 12)
+        left = self._label_width()
+        return QRectF(left, 13, max(self.width() - left - self._value_width(), LEAST_RAIL), 12)
 
     def _number_rect(self) -> QRectF:
-        width = QFontMetricsF(self._number_font()).horizontalAdvance(self.scale.text(self._value)) + 10
-        return QRectF(self.width() - width, 0, width, 19 if self.small else 22)
+        width = QFontMetricsF(self._number_font()).horizontalAdvance(self.text(self._value)) + 10
+        return QRectF(self.width() - width, 0, width, 19 if self.small else LINE)
 
     def _number_font(self) -> QFont:
         return theme.numbers(11 if self.small else 13)
@@ -162,7 +195,7 @@ class NumberField(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         live = self.isEnabled()
-        top = 19.0 if self.small else 22.0
+        top = 19.0 if self.small else float(LINE)
         ink = QColor(self._ink or theme.LAMP) if live else QColor(theme.OFF)
         painter.setFont(theme.text_font(13 if self.small else 14))
         painter.setPen(QColor(theme.DIM if live else theme.OFF))
@@ -174,25 +207,30 @@ class NumberField(QWidget):
             painter.setPen(QColor(theme.DIM))
             label_x = 10
         number = self._number_rect()
-        room = number.left() + 6 - label_x
-        label = painter.fontMetrics().elidedText(self.label, Qt.TextElideMode.ElideRight, int(room))
-        painter.drawText(QRectF(label_x, 0, room, top), Qt.AlignmentFlag.AlignVCenter, label)
-        if (self._note or self._differs) and not self.small:
-            painter.setFont(theme.text_font(12))
-            painter.setPen(QColor(theme.LAMP if self._differs else theme.FAINT))
-            painter.drawText(
-                QRectF(0, 0, number.left() - 2, top),
-                Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
-                self._note(self._value) if self._note and not self._differs else tr("differs"),
-            )
+        room = (number.left() + 6 if self.small else self._rail().left() - 4) - label_x
+        words = self._short or self.label
+        label = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, math.ceil(room))
+        painter.drawText(QRectF(label_x, 0, room + 2, top), Qt.AlignmentFlag.AlignVCenter, label)
+        if self._note or self._differs:
+            used = label_x + painter.fontMetrics().horizontalAdvance(label) + 6
+            self._paint_note(painter, QRectF(used, 0, number.left() - used, top) if self.small else None)
         painter.setFont(self._number_font())
         painter.setPen(QColor(theme.LAMP if self.hasFocus() else theme.TEXT) if live else QColor(theme.OFF))
         painter.drawText(
             QRectF(0, 0, self.width(), top),
             Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
-            self.scale.text(self._value),
+            self.text(self._value),
         )
         self._paint_rail(painter, ink)
+
+    def _paint_note(self, painter: QPainter, room: QRectF | None) -> None:
+        """The words that follow from the number: in the room beside it, or above the ruler's edge."""
+        painter.setFont(theme.text_font(11))
+        painter.setPen(QColor(theme.LAMP if self._differs else theme.FAINT))
+        words = self._note(self._value) if self._note and not self._differs else tr("differs")
+        room = room or self._rail().adjusted(-2, -13, 0, -12)
+        words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, math.ceil(room.width()))
+        painter.drawText(room, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, words)
 
     def _paint_rail(self, painter: QPainter, ink: QColor) -> None:
         rail = self._rail()
@@ -200,7 +238,7 @@ class NumberField(QWidget):
         left, width = rail.left() + 3, rail.width() - 6
         painter.setPen(QPen(QColor("#59645f"), 1))
         painter.drawLine(QPointF(left, y), QPointF(left + width, y))
-        steps = 10 if self.small else 20
+        steps = 10 if self.small or width < 90 else 20
         for k in range(steps + 1):
             tall = 5 if k % 5 == 0 else 3
             x = left + width * k / steps
@@ -224,7 +262,9 @@ class NumberField(QWidget):
         left, width = self._rail().left() + 3, self._rail().width() - 6
         pointer = left + width * self.scale.place(self._value)
         self.began.emit()
-        if event.position().y() >= self._rail().top() - 6 and abs(event.position().x() - pointer) > 9:
+        on_rail = event.position().y() >= self._rail().top() - (6 if self.small else self._rail().top() + 6)
+        on_rail &= left - 3 <= event.position().x() <= left + width + 3
+        if on_rail and abs(event.position().x() - pointer) > 9:
             self._set(self.scale.value((event.position().x() - left) / width))
         self._exact = self._value
         self._drag = event.position().x()
@@ -368,8 +408,8 @@ class NumberField(QWidget):
         editor.setAlignment(Qt.AlignmentFlag.AlignRight)
         editor.setAccessibleName(self.label)
         editor.setStyleSheet(EDITOR)
-        editor.setGeometry(max(0, self.width() - 84), 0, min(84, self.width()), 20 if self.small else 22)
-        editor.setText(self.scale.text(self._value) if text is None else text)
+        editor.setGeometry(max(0, self.width() - 84), 0, min(84, self.width()), 20 if self.small else LINE - 2)
+        editor.setText(self.text(self._value) if text is None else text)
         editor.setModified(text is not None)
         if text is None:
             editor.selectAll()
@@ -392,10 +432,12 @@ class NumberField(QWidget):
         if not text or not editor.isModified():
             self._close_editor()
             return
+        if self._as_frames and BARE.fullmatch(text):
+            text += " f"
         value = read_typed(text, self.scale, self._value, self.meaning, NumberField.around)
         if value is None:
             editor.setStyleSheet(f"{EDITOR} border: 1px solid {theme.BAD}; color: {theme.BAD};")
-            words = tr("“{0}” is no number: write it like {1}, or press Esc.", text[:40], self.scale.text(self._value))
+            words = tr("“{0}” is no number: write it like {1}, or press Esc.", text[:40], self.text(self._value))
             editor.setToolTip(words)
             say_over(self, words)
             return

@@ -154,6 +154,15 @@ class Controls:
         return {top: getattr(fields.with_value(self.value, path, new), top)}
 
 
+def side_by_side(*fields: QWidget) -> QHBoxLayout:
+    """Controls that share a line, each with as much of it."""
+    line = QHBoxLayout()
+    line.setSpacing(16)
+    for field in fields:
+        line.addWidget(field, 1)
+    return line
+
+
 def labelled_line(words: str, widget: QWidget) -> QWidget:
     """A widget in a line of its own, with words before it."""
     line = QWidget()

@@ -13,7 +13,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.kit.segments import Segments
-from young_tremor.desk.panels.controls import FIELD
+from young_tremor.desk.panels.controls import FIELD, side_by_side
 from young_tremor.desk.panels.strand_panel import CHANNEL_WORDS, INKS, StrandPanel
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.analysis import traces
@@ -44,7 +44,7 @@ class DriftPanel(StrandPanel):
         match = QPushButton(tr("Match a take…"))
         match.setToolTip(tr("Fit reach, rate and roughness to measured motion, and compare the spectra"))
         match.clicked.connect(lambda: self.match_asked.emit(match.mapToGlobal(match.rect().bottomLeft())))
-        self.rows.addWidget(match)
+        self._beside_seed.append(match)
         self._add_balance()
         self.heading("Character")
         for path in ("roughness", "regularity", "wander.depth", "wander.rate", "holds"):
@@ -74,13 +74,15 @@ class DriftPanel(StrandPanel):
         for name in CHANNELS:
             unit = UNITS[name]
             scale = NumberScale(0, REACHES[name], unit, 2, bend=2.5, least=0, most=90 if unit == "°" else 100)
-            control = NumberField(f"{CHANNEL_WORDS[name]} reach", scale, ink=INKS[name], tip=tip)
+            control = NumberField(f"{CHANNEL_WORDS[name]} reach", scale, ink=INKS[name], tip=tip, small=True)
             control.set_note(partial(self._pixels, name))
             control.setProperty(FIELD, f"channels.{name}.reach")
             control.meaning = "% of height" if scale.unit == "%" and name != "zoom" else ""
             bind(control, self._session, "Reach", partial(self._channel_edit, "reach", name))
+            control.shorten(CHANNEL_WORDS[name])
             self.reaches[name] = control
-            self.rows.addWidget(control)
+        for pair in (("x", "y"), ("roll", "zoom"), ("pan", "tilt")):
+            self.rows.addLayout(side_by_side(*(self.reaches[name] for name in pair)))
 
     def _add_one_channel(self) -> None:
         self.heading("One channel")

@@ -9,11 +9,11 @@ from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
 
-from young_tremor.base.units import timecode
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column, section
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.time_format import frame_text
 from young_tremor.desk.panels.blur_fields import BlurFields
 from young_tremor.desk.panels.controls import Controls
 from young_tremor.desk.panels.delivery_size import DeliverySizeFields
@@ -193,13 +193,13 @@ class FramePanel(Column):
             self.status.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
         cut = np.flatnonzero(readings.cut)
         first = int(cut[0]) if len(cut) else 0
-        self.framing.show_cut(len(cut), first, timecode(first, plan.rate))
+        self.framing.show_cut(len(cut), first, frame_text(first, plan.rate))
         self._worst = readings.worst
         self._values["crop"].setText(f"{readings.crop:.3f}")
         self._values["crop"].setToolTip(tr("What the edges need on top of the crop by hand"))
         self._values["detail"].setText(f"{100 * readings.detail:.1f} %")
         self._values["gaps"].setText(_share(share))
-        self._values["worst"].setText(timecode(readings.worst, plan.rate) if share else tr("none"))
+        self._values["worst"].setText(frame_text(readings.worst, plan.rate) if share else tr("none"))
         self._values["worst"].setEnabled(bool(share))
         width, height = plan.delivered
         self.glyph.show_crop(readings.crop, width * float(plan.pixel_aspect) / height)

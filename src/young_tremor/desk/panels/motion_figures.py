@@ -13,6 +13,7 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.time_format import seconds_text
 from young_tremor.desk.panels.strand_panel import CHANNEL_WORDS
 from young_tremor.desk.state.task_runner import Report, TaskRunner
 from young_tremor.engine.analysis import motion_figures
@@ -213,7 +214,9 @@ class FiguresView(QWidget):
             return
         name = next((s.name for s in shot.shake.strands if s.id == strand), "Camera, everything added up")
         self.subject.setText(name)
-        self.stretch.setText(f"{first:.2f} – {last:.2f} s" if marked else tr("the whole shot"))
+        self.stretch.setText(
+            f"{seconds_text(first, info.rate)} – {seconds_text(last, info.rate)}" if marked else tr("the whole shot")
+        )
         self._wanted = (shot, info, first, last, strand)
         if not self._timer.isActive():
             self._timer.start(LATER)

@@ -6,13 +6,24 @@ from collections.abc import Callable
 from functools import cached_property
 from typing import TypeVar, cast
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Signal
-from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import (
+    QAccessible,
+    QColor,
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QStackedLayout, QVBoxLayout, QWidget
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.chart.row_groups import groups
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
@@ -49,6 +60,56 @@ PAGES = (
 )
 
 
+class HeightButton(QWidget):
+    """In the panel's head: lets it take the window's whole height, or gives the room back to the chart."""
+
+    toggled = Signal()
+    pressable = True
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFixedSize(22, 22)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.show_tall(False)
+
+    def show_tall(self, tall: bool) -> None:
+        """Show what a click does."""
+        self._tall = tall
+        words = tr("Give the chart the window's whole width") if tall else tr("Take the window's whole height")
+        self.setToolTip(words)
+        self.setAccessibleName(words)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(QColor(theme.LAMP if self.hasFocus() else theme.DIM), 1.4))
+        painter.drawLine(QPointF(5, 18), QPointF(17, 18))
+        tip, tail, wing = (5.0, 14.0, 9.0) if self._tall else (14.0, 5.0, 10.0)
+        painter.drawLine(QPointF(11, tail), QPointF(11, tip))
+        painter.drawPolyline(QPolygonF([QPointF(7, wing), QPointF(11, tip), QPointF(15, wing)]))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self.toggled.emit()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.toggled.emit()
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        self.update()
+
+
+tell(HeightButton, QAccessible.Role.Button, lambda button: "")
+
+
 class Panel(QWidget):
     """The hammertone plate that holds the one or the other. Its pages are made when they are first wanted."""
 
@@ -69,9 +130,12 @@ class Panel(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 8, 0, 4)
         column.setSpacing(0)
+        self.tall = False
         head = QHBoxLayout()
         head.setContentsMargins(16, 0, 14, 0)
         head.addWidget(self.pages, 1)
+        self.height_button = HeightButton()
+        head.addWidget(self.height_button)
         column.addLayout(head)
         self.several = QLabel()
         self.several.setStyleSheet(f"color: {theme.LAMP}; font-size: 13px; padding: 4px 16px 0 16px;")
@@ -157,6 +221,11 @@ class Panel(QWidget):
 
     def sizeHint(self) -> QSize:
         return QSize(theme.PANEL, 300)
+
+    def set_tall(self, on: bool) -> None:
+        """Whether it takes the window's whole height."""
+        self.tall = on
+        self.height_button.show_tall(on)
 
     def show_shot(self, shot: Shot | None, info: SourceInfo | None, chosen: str | None, now: float = 0.0) -> None:
         """Show the chosen strand, or the page that is turned to; ``now`` is the playhead in seconds. Where several

@@ -52,6 +52,7 @@ class StrandPanel(Column):
         self._strand: Any = None
         self._weights: np.ndarray | None = None
         self._height = 1080
+        self._beside_seed: list[QPushButton] = []
         self.span = (0.0, 0.0)  # seconds: the marked stretch, or the shot
         self.controls = Controls(kind, session, self, self._edit)
         self.name = QLineEdit()
@@ -73,7 +74,6 @@ class StrandPanel(Column):
         self.region = RegionFields(session, self, lambda region: self._edit(region=region))
         self.region.drawing.connect(self.region_drawing.emit)
         self.finish()
-        self.rows.setSpacing(4)
 
     @property
     def now(self) -> float:
@@ -120,6 +120,8 @@ class StrandPanel(Column):
         row.addWidget(self.seed)
         row.addStretch(1)
         row.addWidget(another)
+        for button in self._beside_seed:
+            row.addWidget(button)
         self.rows.addLayout(row)
 
     def _add_stretch(self) -> None:

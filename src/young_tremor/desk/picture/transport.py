@@ -9,10 +9,11 @@ from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QWidget
 
-from young_tremor.base.units import format_rate, timecode
+from young_tremor.base.units import format_rate
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.segments import Glyph, Segments
+from young_tremor.desk.kit.time_format import frame_text, times
 from young_tremor.engine.preview.preview_worker import Mode
 
 MODES: tuple[tuple[Mode, str, str], ...] = (
@@ -62,6 +63,8 @@ class Transport(QWidget):
         super().__init__(parent)
         self.setFixedHeight(38)
         self._volume, self._muted = 1.0, False
+        self._shown = (0, 0, Fraction(24), False)  # the frame, how many there are, their rate, whether numbers drop
+        times.changed.connect(self._show_again)
         self._time = QLabel("00:00:00")
         self._time.setFont(theme.numbers(20))
         self._time.setStyleSheet('font-family: "Spline Sans Mono"; font-size: 20px;')
@@ -146,10 +149,14 @@ class Transport(QWidget):
 
     def show_time(self, frame: int, frames: int, rate: Fraction, drop: bool = False) -> None:
         """Show where the playhead is."""
-        self._time.setText(timecode(frame, rate, drop=drop))
+        self._shown = (frame, frames, rate, drop)
+        self._time.setText(frame_text(frame, rate, drop=drop))
         self._length.setText(
-            tr(" / {0} · {1} fps", timecode(frames, rate, drop=drop), format_rate(rate)) if frames else ""
+            tr(" / {0} · {1} fps", frame_text(frames, rate, drop=drop), format_rate(rate)) if frames else ""
         )
+
+    def _show_again(self) -> None:
+        self.show_time(*self._shown)
 
     def show_playing(self, playing: bool, late: str = "") -> None:
         """Show whether it plays."""

@@ -10,8 +10,8 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
 
-from young_tremor.desk.chart.time_ruler import label
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.time_format import mark_text, short_text
 from young_tremor.desk.state.time_view import TimeView
 from young_tremor.engine.analysis.reel_layout import PlacedShot
 from young_tremor.engine.sound import peaks
@@ -111,7 +111,7 @@ def paper(painter: QPainter, view: TimeView, width: int, height: int) -> None:
         painter.setPen(QPen(colour("bold"), 1))
         painter.drawLine(QPointF(x, RULER), QPointF(x, height))
         painter.setPen(colour("ink"))
-        painter.drawText(QPointF(x + 4, 17), label(t, step))
+        painter.drawText(QPointF(x + 4, 17), mark_text(t, step, view.rate))
         t += step
 
 
@@ -306,17 +306,10 @@ def playhead(painter: QPainter, view: TimeView, width: int, height: int, look: R
     """Where the playhead is, and its flag."""
     x = view.frame_x(look.frame, width)
     painter.fillRect(QRectF(x - 1, 0, 2, height), theme.paper.colour("playhead"))
-    words = clock(look.frame, view)
+    words = short_text(look.frame, view.rate)
     painter.setFont(theme.numbers(13))
     wide = painter.fontMetrics().horizontalAdvance(words) + 10
     flag = QRectF(min(max(x - wide / 2, 0), max(width - wide, 0)), 3, wide, 18)
     painter.fillRect(flag, theme.paper.colour("playhead"))
     painter.setPen(theme.paper.colour("on_playhead"))
     painter.drawText(flag, Qt.AlignmentFlag.AlignCenter, words)
-
-
-def clock(frame: int, view: TimeView) -> str:
-    """A frame of the reel as minutes, seconds and frames."""
-    rate = max(1, round(view.rate))
-    seconds, rest = divmod(frame, rate)
-    return f"{seconds // 60}:{seconds % 60:02d}:{rest:02d}"

@@ -13,12 +13,13 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QProgressBar, QPus
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.base.number_scale import NumberScale
-from young_tremor.base.units import duration_text, format_rate, timecode
+from young_tremor.base.units import duration_text, format_rate
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.kit.thread_bridge import on_desk
+from young_tremor.desk.kit.time_format import frame_text
 from young_tremor.desk.picture.clip_view import ClipTimeline, ClipView
 from young_tremor.engine.analysis import measuring
 from young_tremor.engine.library import takes
@@ -185,7 +186,7 @@ class MeasureView(QWidget):
     def _show_stretch(self) -> None:
         if self._info is not None:
             rate, shields = self._info.rate, len(self.view.boxes)
-            first, last = (timecode(round(t * rate), rate) for t in (self.course.first, self.course.last))
+            first, last = (frame_text(round(t * rate), rate) for t in (self.course.first, self.course.last))
             more = tr(" · {0} shielded", shields) if shields else ""
             self.stretch.setText(f"{first} – {last}{more}")
 

@@ -39,6 +39,9 @@ class Preferences(Sheet):
         self.first.setToolTip(tr("Preset applied to new footage"))
         self.first.activated.connect(lambda _: self._keep(first=self.first.currentData()))
         self.night, self.menus = QCheckBox(tr("Night paper")), QCheckBox(tr("Show the menus"))
+        self.frames = QCheckBox(tr("Times in frames"))
+        self.frames.setToolTip(tr("Show times as frames, not as seconds and timecode"))
+        self.frames.toggled.connect(lambda on: self._keep(frames=on))
         self.night.toggled.connect(lambda on: self._keep(night=on))
         self.menus.toggled.connect(lambda on: self._keep(menus=on))
         self.lag = NumberField(
@@ -49,12 +52,13 @@ class Preferences(Sheet):
             tip="Subtracted from hits tapped in during playback",
         )
         self.autosave = NumberField(
-            "Back up unsaved work after",
+            "Back up work after",
             NumberScale(5, 300, "s", 0, bend=1.5, least=1, most=3600),
             value=60,
             reset=60,
             tip="Seconds of work after which a copy is saved",
         )
+        self.autosave.in_shot_time = False
         self.lag.changed.connect(lambda value: self._keep(tap_lag=value / 1000))
         self.autosave.changed.connect(lambda value: self._keep(autosave=value))
         self.still, self.strong = QCheckBox(tr("No moving previews")), QCheckBox(tr("Strong inks on the paper"))
@@ -100,6 +104,7 @@ class Preferences(Sheet):
             self.lag,
             self.autosave,
             self.pictures,
+            self.frames,
             self.night,
             self.strong,
             self.still,
@@ -122,6 +127,7 @@ class Preferences(Sheet):
         )
         self.lag.set_value(1000 * now.tap_lag)
         self.autosave.set_value(now.autosave)
+        self.frames.setChecked(now.frames)
         self.night.setChecked(theme.paper.night)
         self.menus.setChecked(now.menus)
         self.still.setChecked(now.still)

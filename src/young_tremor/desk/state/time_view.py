@@ -7,7 +7,9 @@ from fractions import Fraction
 from PySide6.QtCore import QObject, Signal
 
 from young_tremor.desk.kit.deferred_paint import DeferredPaint
+from young_tremor.desk.kit.time_format import times
 
+FRAME_STEPS = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000)
 STEPS = (0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600)
 
 
@@ -112,4 +114,6 @@ class TimeView(QObject):
     def step(self, width: float, least: float = 70.0) -> float:
         """Seconds between labels at least ``least`` pixels apart."""
         per_second = width / (self.t1 - self.t0)
-        return next((step for step in STEPS if step * per_second >= least), STEPS[-1])
+        whole = max(1, round(self.rate))
+        steps = [count / whole for count in FRAME_STEPS] if times.in_frames else STEPS
+        return next((step for step in steps if step * per_second >= least), steps[-1])

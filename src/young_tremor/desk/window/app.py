@@ -51,7 +51,7 @@ def main(args: list[str]) -> int:
     set_language(app)
     theme.dress(app)
     window = MainWindow(session)
-    window.place = WindowGeometry(window, window.desk.splitter, window.desk.top)
+    window.place = WindowGeometry(window.desk)
     window.place.bring_back()
     window.show()
     QTimer.singleShot(0, window, lambda: fit_screen(window))  # its frame is known now

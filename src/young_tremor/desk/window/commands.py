@@ -12,6 +12,7 @@ from young_tremor.desk.chart.strand_row_specs import menu_entries
 from young_tremor.desk.commands.registry import Command
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.time_format import times
 from young_tremor.desk.picture import frame_marks
 from young_tremor.desk.picture.transport import MODES
 from young_tremor.desk.window.actions import Actions
@@ -221,8 +222,10 @@ COMMANDS: tuple[Command, ...] = (
         lambda w: w.desk.state.choose(page="plates", strand=None),
         on=lambda w: w.desk.state.now.page == "plates",
     ),
+    _command("frames", lambda w: w.overlays.toggle_frames(), on=lambda w: times.in_frames),
     _command("night", lambda w: w.overlays.toggle_night(), on=lambda w: theme.paper.night),
     _command("reel", lambda w: w.desk.toggle_reel(), on=lambda w: w.desk.reel_folded),
+    _command("tall-panel", lambda w: w.overlays.toggle_tall_panel(), on=lambda w: w.desk.panel.tall),
     _command("menus", lambda w: w.overlays.toggle_menus(), on=lambda w: w.desk.header.menus.isVisibleTo(w.desk.header)),
     _command("menu", lambda w: w.overlays.open_menus()),
     _command("escape", lambda w: w.escape()),

@@ -83,8 +83,11 @@ class Desk:
         self.window.setCentralWidget(self.whole)
         outer = _column(self.whole)
         self.splitter = _line(Qt.Orientation.Vertical)
+        self.body = _line(Qt.Orientation.Horizontal)  # the panel stands in it where it is as high as the window
+        self.body.addWidget(self.splitter)
+        self.body.setStretchFactor(0, 1)
         outer.addWidget(self.header)
-        outer.addWidget(self.splitter, 1)
+        outer.addWidget(self.body, 1)
         self.top = _line(Qt.Orientation.Horizontal)
         lower = QWidget()
         self.splitter.addWidget(self.top)
@@ -180,8 +183,30 @@ class Desk:
 
     def toggle_reel(self) -> None:
         """Fold the reel away, or bring it back."""
-        reel, middle, right = self.top.sizes()
-        self.top.setSizes([theme.REEL if reel == 0 else 0, middle + (reel or -theme.REEL), right])
+        reel, middle, *right = self.top.sizes()
+        self.top.setSizes([theme.REEL if reel == 0 else 0, middle + (reel or -theme.REEL), *right])
+
+    @property
+    def across(self) -> tuple[int, int, int]:
+        """How wide the reel, the picture and the panel are."""
+        reel, middle, *right = self.top.sizes()
+        return reel, middle, right[0] if right else self.body.sizes()[1]
+
+    def set_across(self, reel: int, middle: int, right: int) -> None:
+        """Make the reel, the picture and the panel so wide, as far as the window goes."""
+        if self.panel.tall:
+            self.body.setSizes([reel + middle, right])
+            self.top.setSizes([reel, middle])
+        else:
+            self.top.setSizes([reel, middle, right])
+
+    def set_tall_panel(self, on: bool) -> None:
+        """Let the panel take the window's whole height, so that the chart ends beside it, or stand above the chart."""
+        if on != self.panel.tall:
+            sizes = self.across
+            self.panel.set_tall(on)
+            (self.body if on else self.top).addWidget(self.side)
+            self.set_across(*sizes)
 
     def show_measure(self, on: bool) -> None:
         """Let the clip that is measured take the picture's place, or give it back."""

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.time_format import times
 from young_tremor.desk.sheets.about import AboutWindow
 from young_tremor.desk.sheets.command_finder import CommandFinder
 from young_tremor.desk.sheets.manual_window import ManualWindow
@@ -29,6 +30,7 @@ class Overlays:
         self.preferences.told.connect(desk.notice.say)
         self.followed: list[Callable[[settings.Settings], None]] = []  # who else follows the settings
         self._follow(settings.load())
+        desk.panel.height_button.toggled.connect(self.toggle_tall_panel)
 
     def show_about(self) -> None:
         """Say what this is, and under which licences."""
@@ -77,6 +79,14 @@ class Overlays:
         """Low rows on the chart, or as tall as they come."""
         self._desk.attempt(lambda: self._follow(settings.change(compact=not self._desk.chart.compact)))
 
+    def toggle_tall_panel(self) -> None:
+        """Let the panel take the window's whole height, or stand above the chart."""
+        self._desk.attempt(lambda: self._follow(settings.change(tall_panel=not self._desk.panel.tall)))
+
+    def toggle_frames(self) -> None:
+        """Show times as frames everywhere, or as seconds and timecode."""
+        self._desk.attempt(lambda: self._follow(settings.change(frames=not times.in_frames)))
+
     def toggle_night(self) -> None:
         """Night paper or day paper, from now on."""
         self._desk.attempt(lambda: self._follow(settings.change(night=not theme.paper.night)))
@@ -105,6 +115,8 @@ class Overlays:
         for item in self.followed:
             item(kept)
         self._desk.chart.set_compact(kept.compact)
+        self._desk.set_tall_panel(kept.tall_panel)
+        times.set_frames(kept.frames)
         self._desk.stage.preview.pictures.resize(kept.pictures << 20)
         if theme.paper.night != kept.night:
             theme.paper.set_night(kept.night)

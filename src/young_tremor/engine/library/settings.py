@@ -31,7 +31,8 @@ class Settings(Checked, frozen=True):
     those that were put away; ``compact``: whether rows of the chart are low; ``pictures``: megabytes of pictures kept
     ready; ``device``: name of the sound device, empty for the usual one; ``along``: what goes along when a
     shake is pasted; ``volume`` of playing, and whether it is ``muted``; ``cluster``: address of a Dask
-    scheduler that deliveries can be shared by, or ``local``."""
+    scheduler that deliveries can be shared by, or ``local``; ``tall_panel``: the panel takes the window's whole
+    height; ``frames``: times are shown as frames."""
 
     tap_lag: Annotated[
         float,
@@ -53,7 +54,7 @@ class Settings(Checked, frozen=True):
     autosave: Annotated[
         float,
         Number(
-            "Back up unsaved work after",
+            "Back up work after",
             "Seconds of work after which a copy is saved",
             (1, 3600),
             NumberScale(5, 300, "s", 0, bend=1.5, least=1, most=3600),
@@ -76,6 +77,8 @@ class Settings(Checked, frozen=True):
     volume: Annotated[float, Number("Volume", "Of the desk", UNIT)] = 1.0
     muted: bool = False
     cluster: str = ""
+    tall_panel: bool = False
+    frames: bool = False
 
 
 def _path() -> Path:
