@@ -195,14 +195,14 @@ def test_times_are_frames_everywhere_once_that_is_preferred(desk: Desk) -> None:
     seconds = settle.value
     window.commands.do("frames")
     assert window.desk.transport._time.text() == "36"
-    assert settle.text(settle.value) == f"{seconds * 24:.1f} f".replace(".0 f", " f")
+    assert settle.value_text(settle.value) == f"{seconds * 24:.1f} f".replace(".0 f", " f")
     desk.type_into(settle, "12")  # frames now, where nothing else is said
     assert desk.shot.shake.strands[-1].settle == pytest.approx(0.5)
     desk.type_into(settle, "0.25 s")
     assert desk.shot.shake.strands[-1].settle == pytest.approx(0.25)
     assert settings.load().frames
     window.commands.do("frames")
-    assert settle.text(settle.value) == "0.25 s"
+    assert settle.value_text(settle.value) == "0.25 s"
 
 
 def test_the_panel_takes_the_windows_height_and_gives_it_back(desk: Desk) -> None:

@@ -98,10 +98,10 @@ def test_hands(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
     row = window.desk.chart._rows[drift().id]
     desk.click(row.head, 60, 12)
     assert window.desk.state.now.strand == drift().id
-    desk.step("Set X reach and Y reach")
+    desk.step("Under Balance, set how far X and Y reach")
     desk.type_into(rule("X reach"), "0.5")
     desk.type_into(rule("Y reach"), "0.4")
-    desk.step("Set Roll reach")
+    desk.step("Set Roll, in tenths")
     desk.type_into(rule("Roll reach"), "0.2")
     by = {name: getattr(drift().channels, name).reach for name in ("x", "y", "roll")}
     assert by == {"x": 0.5, "y": 0.4, "roll": 0.2}

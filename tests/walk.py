@@ -59,7 +59,7 @@ class Walk(Desk):
     def look(self) -> None:
         """Read all that is on the screen."""
         for each in self.widgets():
-            said = [each.accessibleName(), getattr(each, "words", ""), getattr(each, "name", "")]
+            said = [each.accessibleName(), *(getattr(each, name, "") for name in ("words", "name", "short"))]
             for ask in ("text", "title", "placeholderText"):
                 found = getattr(each, ask, None)
                 said.append(found() if callable(found) else found)

@@ -301,7 +301,8 @@ class Common(Checked, frozen=True):
     ``LABEL``: what a kind is called on the screen; ``SECOND``: the field that stands beside the amount on its row.
     ``name`` and ``note`` are for people; ``amount`` multiplies, 1 is as saved; ``pivot``: about which it turns and
     scales (None: the frame's); ``stretch`` in which it acts; ``origin``: the preset it came from and its id there;
-    ``region`` of the picture on which it acts.
+    ``region`` of the picture on which it acts. ``matte``: it moves the alpha of pictures alone, their outline, and
+    leaves the colours; opaque pictures stay as they are.
     """
 
     LABEL: ClassVar[str] = "Strand"
@@ -330,6 +331,14 @@ class Common(Checked, frozen=True):
     stretch: Stretch = Stretch()
     origin: str = ""
     region: Region | None = None
+    matte: Annotated[
+        bool,
+        Switch(
+            "On the outline alone",
+            "Moves alpha only, not the colours: for titles and graphics",
+            words="alpha only, matte only, boil, wobbling outline",
+        ),
+    ] = False
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -643,7 +652,7 @@ class Shimmer(Common, frozen=True, kw_only=True, tag="shimmer", tag_field="kind"
 
     ``x`` and ``y``: the farthest that anything goes, in percent of frame height; ``size`` of its swells in the same;
     ``speed``: how many times a second it has changed; each of ``octaves`` adds half as much at half the size and twice
-    the speed. ``matte``: it acts on the alpha of a picture alone, its outline, and leaves the colours.
+    the speed.
     """
 
     LABEL: ClassVar[str] = "Shimmer"
@@ -703,10 +712,6 @@ class Shimmer(Common, frozen=True, kw_only=True, tag="shimmer", tag_field="kind"
             words="detail, complexity",
         ),
     ] = 2
-    matte: Annotated[
-        bool,
-        Switch("On the outline alone", "Moves alpha only, not the colours: for titles and graphics"),
-    ] = False
 
 
 PLOTTED = ("x", "y", "roll", "zoom")

@@ -115,8 +115,8 @@ def heading(shake: Shake, hit: Hit | None) -> float:
 
 
 def counts(shake: Shake, each: Strand) -> bool:
-    """Whether a strand moves anything: it is on, and if any strand is solo, it is one of them."""
-    return each.on and (each.solo or not any(s.solo for s in shake.strands))
+    """Whether a strand moves pictures: it is on, not for outlines alone, and if any strand is solo, one of them."""
+    return each.on and not each.matte and (each.solo or not any(s.solo for s in shake.strands))
 
 
 def acting(stretch: Stretch, t: np.ndarray) -> np.ndarray:

@@ -8,12 +8,10 @@ from functools import cached_property, reduce
 
 import cv2
 import numpy as np
-from msgspec.structs import replace
 
 from young_tremor import kernels
 from young_tremor.base.frames import Frame
 from young_tremor.kernels import Lattice
-from young_tremor.model.shake import Shake, Shimmer
 from young_tremor.render import displacement, lattices, shutter
 from young_tremor.render.composite_samples import SampleFormat
 from young_tremor.render.exposure_views import ExposureViews
@@ -50,13 +48,14 @@ class AlphaPlate:
         self.window = self._window() if window is None or self._prepared is None else window
 
     def matted(self) -> MattedPlate | None:
-        """The same where something shimmers its outline alone; None where nothing does."""
+        """The same where something moves its outline alone; None where nothing does."""
         plan, plate, index = self._of
-        plain = without_matte_shimmer(plate) if plan.shaken else None
-        if plain is None:
+        moved = plate.with_outline_motion if plan.shaken else None
+        if moved is None:
             return None
-        colours = AlphaPlate(plan, plain, index, self._frame, self._views, self._flight, self.window)
-        return MattedPlate(self, colours, self._flight)
+        outline = AlphaPlate(plan, moved, index, self._frame, self._views, self._flight)
+        colours = AlphaPlate(plan, plate, index, self._frame, self._views, self._flight, outline.window)
+        return MattedPlate(outline, colours, self._flight)
 
     def _to_raster(self) -> np.ndarray:
         """Nominal source pixels to pixels of the picture that was made ready."""
@@ -202,14 +201,14 @@ def plates_of_pieces(
     plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: ExposureViews, flight: SampleFormat
 ) -> list[AlphaPlate] | list[PlateInPieces]:
     """A picture in pieces, in a frame: all of them at once, or each by itself where no matrix says how it moves."""
-    if not displacement.is_bent(plan, plate) and (not plan.shaken or without_matte_shimmer(plate) is None):
+    if not displacement.is_bent(plan, plate) and (not plan.shaken or plate.with_outline_motion is None):
         return [PlateInPieces(plan, plate, index, frame, views, flight)]
     parts = zip(plate.pieces(frame), frame.pieces, strict=True)
     return [AlphaPlate(plan, part, index, piece, views, flight) for part, piece in parts]
 
 
 class MattedPlate:
-    """A picture with alpha whose outline shimmers while its colours do not: the alpha of one look, the colours of
+    """A picture with alpha whose outline moves while its colours do not: the alpha of one look, the colours of
     another, which go on beyond their own outline as they are beside it."""
 
     same = False
@@ -227,18 +226,3 @@ class MattedPlate:
         mixed = packed + near * np.float32(1e-3)
         made = mixed / np.maximum(mixed[..., -1:], 1e-6) * flight.to_cover(alpha)[..., None]
         return [*(flight.from_code(np.ascontiguousarray(made[..., n])) for n in range(len(plain) - 1)), alpha]
-
-
-def without_matte_shimmer(plate: PlatePlan) -> PlatePlan | None:
-    """A plate without what shimmers its outline alone; None where nothing does."""
-
-    def plain(shake: Shake) -> Shake:
-        kept = tuple(replace(s, on=False) if isinstance(s, Shimmer) and s.matte else s for s in shake.strands)
-        return replace(shake, strands=kept)
-
-    shot, mine = plate.shot, plate.plate
-    if not any(isinstance(s, Shimmer) and s.matte and s.on for sway in plate.sways for s in sway.shake.strands):
-        return None
-    bare = replace(mine, shake=plain(mine.shake) if mine.shake is not None else None)
-    others = tuple(bare if plate is mine else plate for plate in shot.plates)
-    return replaced(plate, plate=bare, shot=replace(shot, shake=plain(shot.shake), plates=others))

@@ -114,9 +114,9 @@ def composite(
         else:
             graphics = [AlphaPlate(plan, plate, index, frame, views, flight)]
         for graphic in graphics:
-            if graphic.window is not None:
-                matted = graphic.matted() if isinstance(graphic, AlphaPlate) else None
-                out.laid.append(_LaidPlate(plate, graphic.window, matted or graphic, opacity))
+            laid = (graphic.matted() if isinstance(graphic, AlphaPlate) else None) or graphic
+            if laid.window is not None:
+                out.laid.append(_LaidPlate(plate, laid.window, laid, opacity))
     return out
 
 

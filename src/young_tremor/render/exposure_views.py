@@ -120,6 +120,7 @@ def _looks(plan: Plan, plates: tuple[PlatePlan, ...], seconds: np.ndarray) -> tu
     middle, length = (float(values[0]) for values in plan.shutter(seconds))
     looks = middle + length * np.linspace(-0.5, 0.5, max(17, math.ceil(length / shutter.PROBE_EVERY) + 1))
     moving = plan.shaken and length > 0
+    plates = tuple(plate.with_outline_motion or plate for plate in plates)
     way, uneven = shutter.way_of(plan, plates, looks) if moving else (np.zeros(len(looks)), 0.0)
     return looks, way, uneven
 

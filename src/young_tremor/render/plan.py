@@ -9,6 +9,7 @@ from functools import cached_property
 from typing import Literal
 
 import numpy as np
+from msgspec.structs import replace as struct_replace
 
 from young_tremor.base.frames import Frame, SourceInfo, TitlePart
 from young_tremor.base.pixels import PixelFormat
@@ -16,7 +17,7 @@ from young_tremor.geometry import camera
 from young_tremor.model.curve import Curve
 from young_tremor.model.edge_modes import Border
 from young_tremor.model.project import Plate, Shot
-from young_tremor.model.shake import Hit, Point
+from young_tremor.model.shake import Hit, Point, Shake
 from young_tremor.render import depth_map
 from young_tremor.render.motion_layers import MotionLayer, apart, own_motion, placements, sum_layers, sways, travel
 
@@ -159,6 +160,22 @@ class PlatePlan:
         own = t - self.plate.offset + 1e-6
         return own >= 0 and (self.plate.past != "end" or self.source.still or own < self.source.seconds)
 
+    @cached_property
+    def with_outline_motion(self) -> PlatePlan | None:
+        """The plate as its outline goes, where strands move that alone; None where none does, and for opaque ones."""
+        if self.source.alpha == "none":
+            return None
+        if not any(s.matte and s.on for sway in self.sways for s in sway.shake.strands):
+            return None
+        spans = tuple(
+            replace(over, span=struct_replace(over.span, shake=_moving_all(over.span.shake))) for over in self.shot.over
+        )
+        shot, plate = self.shot, self.plate
+        mine = plate if plate.shake is None else struct_replace(plate, shake=_moving_all(plate.shake))
+        plates = tuple(mine if item is plate else item for item in shot.plates)
+        moved = struct_replace(shot, shake=_moving_all(shot.shake), plates=plates, over=spans)
+        return replace(self, plate=mine, shot=moved)
+
     def channels(self, t: np.ndarray) -> np.ndarray:
         """The six channels that move the plate at times ``t`` (n,): (n, 6)."""
         return sum_layers(self.sways, t) if self.part is None or not len(t) else self.channels_of((self,), t)[0]
@@ -202,6 +219,11 @@ class PlatePlan:
         """Whether nothing behind it is ever seen where it covers."""
         opacity = self.plate.placement.opacity
         return self.source.alpha == "none" and opacity.constant and opacity.value >= 1
+
+
+def _moving_all(shake: Shake) -> Shake:
+    """A shake whose strands for outlines move all of a picture."""
+    return struct_replace(shake, strands=tuple(struct_replace(strand, matte=False) for strand in shake.strands))
 
 
 @dataclass(frozen=True, eq=False)

@@ -184,7 +184,7 @@ class Column(QScrollArea):
         """A group's main value: of the first rule that is set, else of its first rule or list."""
         rules = [rule for rule in group.findChildren(NumberField) if not rule.isHidden()]
         for rule in [*(rule for rule in rules if rule.value != rule.reset_value), *rules][:1]:
-            return f"{rule.label} {rule.text(rule.value)}"
+            return f"{rule.label} {rule.value_text(rule.value)}"
         for box in group.findChildren(QComboBox)[:1]:
             return box.currentText()
         return ""

@@ -109,12 +109,12 @@ class NumberField(QWidget):
         self._run.setInterval(RUN)
         self._run.timeout.connect(self.ended.emit)
         self._hover = self._moved = self._differs = False
-        self._short = ""  # the label on a line that is shared
+        self.short = ""  # the label on a line that is shared
         self._note: Callable[[float], str] | None = None
         self._editor: _Editor | None = None
         self.menu: Callable[[QMenu], object] | None = None
         self.setAccessibleName(self.label)
-        self.setAccessibleDescription(self.text(value))
+        self.setAccessibleDescription(self.value_text(value))
         how = tr(
             "Drag or type; the wheel turns it once it is clicked, or with Alt.\n"
             "Shift is fine, Ctrl coarse. Double click resets."
@@ -135,7 +135,7 @@ class NumberField(QWidget):
     def _as_frames(self) -> bool:
         return times.in_frames and self.in_shot_time and self.scale.unit == "s"
 
-    def text(self, value: float) -> str:
+    def value_text(self, value: float) -> str:
         """A value as it is shown, with its unit."""
         return seconds_text(value, NumberField.around.rate) if self._as_frames else self.scale.text(value)
 
@@ -148,7 +148,7 @@ class NumberField(QWidget):
         """Show a value; nothing is emitted."""
         if value != self._value:
             self._value = value
-            self.setAccessibleDescription(self.text(value))
+            self.setAccessibleDescription(self.value_text(value))
             self.shown.emit()
             self.update()
 
@@ -162,12 +162,12 @@ class NumberField(QWidget):
         if differs != self._differs:
             self._differs = differs
             more = tr(", differs among the chosen shots") if differs else ""
-            self.setAccessibleDescription(self.text(self._value) + more)
+            self.setAccessibleDescription(self.value_text(self._value) + more)
             self.update()
 
     def shorten(self, words: str) -> None:
         """Let it stand beside another one, under a short label."""
-        self._short = tr(words)
+        self.short = tr(words)
 
     def _label_width(self) -> float:
         """What the label takes of a line, the mark of its ink included."""
@@ -175,7 +175,7 @@ class NumberField(QWidget):
         return min(max(width, LABELS), max(self.width() - self._value_width() - LEAST_RAIL, LEAST_RAIL))
 
     def _value_width(self) -> float:
-        width = QFontMetricsF(self._number_font()).horizontalAdvance(self.text(self._value)) + 8
+        width = QFontMetricsF(self._number_font()).horizontalAdvance(self.value_text(self._value)) + 8
         return max(width, VALUES)
 
     def _rail(self) -> QRectF:
@@ -185,7 +185,7 @@ class NumberField(QWidget):
         return QRectF(left, 13, max(self.width() - left - self._value_width(), LEAST_RAIL), 12)
 
     def _number_rect(self) -> QRectF:
-        width = QFontMetricsF(self._number_font()).horizontalAdvance(self.text(self._value)) + 10
+        width = QFontMetricsF(self._number_font()).horizontalAdvance(self.value_text(self._value)) + 10
         return QRectF(self.width() - width, 0, width, 19 if self.small else LINE)
 
     def _number_font(self) -> QFont:
@@ -208,7 +208,7 @@ class NumberField(QWidget):
             label_x = 10
         number = self._number_rect()
         room = (number.left() + 6 if self.small else self._rail().left() - 4) - label_x
-        words = self._short or self.label
+        words = self.short or self.label
         label = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, math.ceil(room))
         painter.drawText(QRectF(label_x, 0, room + 2, top), Qt.AlignmentFlag.AlignVCenter, label)
         if self._note or self._differs:
@@ -219,7 +219,7 @@ class NumberField(QWidget):
         painter.drawText(
             QRectF(0, 0, self.width(), top),
             Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
-            self.text(self._value),
+            self.value_text(self._value),
         )
         self._paint_rail(painter, ink)
 
@@ -409,7 +409,7 @@ class NumberField(QWidget):
         editor.setAccessibleName(self.label)
         editor.setStyleSheet(EDITOR)
         editor.setGeometry(max(0, self.width() - 84), 0, min(84, self.width()), 20 if self.small else LINE - 2)
-        editor.setText(self.text(self._value) if text is None else text)
+        editor.setText(self.value_text(self._value) if text is None else text)
         editor.setModified(text is not None)
         if text is None:
             editor.selectAll()
@@ -437,7 +437,7 @@ class NumberField(QWidget):
         value = read_typed(text, self.scale, self._value, self.meaning, NumberField.around)
         if value is None:
             editor.setStyleSheet(f"{EDITOR} border: 1px solid {theme.BAD}; color: {theme.BAD};")
-            words = tr("“{0}” is no number: write it like {1}, or press Esc.", text[:40], self.text(self._value))
+            words = tr("“{0}” is no number: write it like {1}, or press Esc.", text[:40], self.value_text(self._value))
             editor.setToolTip(words)
             say_over(self, words)
             return

@@ -25,7 +25,6 @@ class ShimmerPanel(StrandPanel):
         self.heading("Swells")
         number("size")
         number("octaves")
-        self.matte = self.controls.switch("matte")
 
     def show_strand(self, shot: Shot, info: SourceInfo, strand: Strand, now: float) -> None:
         super().show_strand(shot, info, strand, now)

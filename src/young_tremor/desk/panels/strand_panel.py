@@ -52,7 +52,7 @@ class StrandPanel(Column):
         self._strand: Any = None
         self._weights: np.ndarray | None = None
         self._height = 1080
-        self._beside_seed: list[QPushButton] = []
+        self._below_seed: list[QPushButton] = []
         self.span = (0.0, 0.0)  # seconds: the marked stretch, or the shot
         self.controls = Controls(kind, session, self, self._edit)
         self.name = QLineEdit()
@@ -72,6 +72,7 @@ class StrandPanel(Column):
         self._add_seed()
         self._add_stretch()
         self.region = RegionFields(session, self, lambda region: self._edit(region=region))
+        self.matte = self.controls.switch("matte")
         self.region.drawing.connect(self.region_drawing.emit)
         self.finish()
 
@@ -120,9 +121,9 @@ class StrandPanel(Column):
         row.addWidget(self.seed)
         row.addStretch(1)
         row.addWidget(another)
-        for button in self._beside_seed:
-            row.addWidget(button)
         self.rows.addLayout(row)
+        for button in self._below_seed:
+            self.rows.addWidget(button)
 
     def _add_stretch(self) -> None:
         self.heading("When")
