@@ -93,7 +93,7 @@ def test_sound_that_goes_with_a_shake_is_added_tuned_shaped_and_taken_away(desk:
     desk.context(row.head, 60, 40)
     desk.pick("Shape the level over time")
     strip = row.strip
-    at = strip.view.x(1.0, strip.width()), row.editor.y(-12.0)
+    at = strip.view.x(1.0, strip.width()), row.editors["level"].y(-12.0)
     place = QPoint(round(at[0]), round(at[1]))
     QTest.mouseDClick(strip, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, place)
     assert len(desk.shot.sound.rows[0].level.keys) == 1
@@ -121,6 +121,12 @@ def test_knocks_layers_and_sway_have_their_controls(desk: Desk, footage: Path, m
     window.act.sound.add("layer")
     layer = desk.shot.sound.rows[1]
     assert isinstance(layer, Layer)
+    desk.type_into(panel.rules[Layer]["place"], "-0.5")
+    assert desk.shot.sound.rows[1].place == Curve(-0.5)
+    follow = panel.controls[Layer].choices["follow"]
+    follow.setCurrentIndex(follow.findData("speed"))
+    follow.activated.emit(follow.currentIndex())
+    assert desk.shot.sound.rows[1].follow == "speed"
     loop = panel.controls[Layer].switches["loop"]
     desk.click(loop, 8, loop.height() / 2)
     assert not desk.shot.sound.rows[1].loop
@@ -196,3 +202,26 @@ def test_what_is_proposed_fits_what_is_there() -> None:
     shake = shot_edits.from_preset(preset_library.preset("press strike"))
     made = sound_presets.propose_sounds(shake)
     assert {type(row) for row in made} == {Rumble, Knocks}
+
+
+def test_a_laid_file_becomes_a_thud_at_each_hit_and_its_place_is_a_curve(
+    desk: Desk, footage: Path, monkeypatch
+) -> None:  # type: ignore[no-untyped-def]
+    window = desk.window
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(footage), ""))
+    window.act.sound.add("layer")
+    rows = window.desk.chart.sounds
+    row = rows.rows[desk.shot.sound.rows[0].id]
+    desk.context(row.head, 60, 40)
+    desk.pick("Shape the place over time")
+    assert row.strip.editor is row.editors["place"]
+    spot = QPoint(100, round(row.editors["place"].y(-1.0)))
+    QTest.mouseDClick(row.strip, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, spot)
+    assert [round(key.value) for key in desk.shot.sound.rows[0].place.keys] == [-1]
+    desk.context(row.head, 60, 40)
+    desk.pick("Thud at each hit from this file")
+    (thud,) = desk.shot.sound.rows
+    assert isinstance(thud, Knocks)
+    assert thud.path == str(footage)
+    desk.key("z", Qt.KeyboardModifier.ControlModifier)
+    assert isinstance(desk.shot.sound.rows[0], Layer)

@@ -105,7 +105,7 @@ def test_a_file_of_version_1_opens_with_its_pivots(tmp_path: Path) -> None:
     assert opened.shake.strands[1:] == made.shots[0].shake.strands[1:]
 
 
-@pytest.mark.parametrize("version", [1, 2, 3, 4, 5])
+@pytest.mark.parametrize("version", [1, 2, 3, 4, 5, 6])
 def test_stored_files_of_every_older_version_open_and_are_written_as_today(tmp_path: Path, version: int) -> None:
     path = tmp_path / "old.tremor"
     path.write_bytes((Path(__file__).parent / "data" / f"version-{version}.tremor").read_bytes())

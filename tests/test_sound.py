@@ -234,7 +234,28 @@ def test_a_layer_loops_with_crossfades_and_sway_trembles_with_the_picture(tmp_pa
         mixing.check(replace(shot, sound=Mix(rows=(replace(row, path=str(tmp_path / "gone.wav")),))))
 
 
-@pytest.mark.parametrize("limit", [True, False])
+def test_a_file_follows_the_shake_and_goes_from_side_to_side(tmp_path: Path) -> None:
+    path = wav(tmp_path / "hum.wav", tone(220.0, 4.0))
+    ramp = Curve(0.0, (Key(0.0, 0.0, "linear"), Key(4.0, 1.0, "linear")))
+    row = Layer(id="l", path=str(path), follow="intensity", attack=0.01, release=0.01)
+    shot = moving(sound=Mix(footage=False, rows=(row,), limit=False))
+    shot = replace(shot, shake=replace(shot.shake, intensity=ramp))
+
+    def loudness(samples: np.ndarray, at: float) -> np.ndarray:
+        part = samples[round((at - 0.1) * RATE) : round((at + 0.1) * RATE)]
+        return np.sqrt((part**2).mean(axis=0))
+
+    whole = 0.25 / np.sqrt(2)
+    samples = heard(shot)
+    for at in (1.0, 2.0, 3.0):
+        np.testing.assert_allclose(loudness(samples, at), whole * at / 4, rtol=0.06)
+    plain = replace(row, follow="nothing", place=Curve(0.0, (Key(0.0, -1.0, "linear"), Key(4.0, 1.0, "linear"))))
+    samples = heard(replace(shot, sound=replace(shot.sound, rows=(plain,))))
+    for at, left, right in ((1.0, 1.0, 0.5), (2.0, 1.0, 1.0), (3.0, 0.5, 1.0)):
+        np.testing.assert_allclose(loudness(samples, at), (whole * left, whole * right), rtol=0.06)
+
+
+@pytest.mark.parametrize("limit", [False, True])
 def test_a_mix_that_was_heard_is_kept_until_something_of_it_changes(tmp_path: Path, limit: bool) -> None:
     path = wav(tmp_path / "hum.wav", tone(440, 4.0, 0.9))
     row = Layer(id="l", path=str(path), level=Curve(3.0))

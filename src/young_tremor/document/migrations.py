@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-VERSION = 6
+VERSION = 7
 
 
 def _pivots_may_move(raw: Any) -> Any:
@@ -68,6 +68,12 @@ def _titles_and_depth(raw: Any) -> Any:
     return raw
 
 
+def _sides_and_outlines(raw: Any) -> Any:
+    """6 → 7: sounds have a place between left and right, files laid under can follow the shake, and any strand can move
+    the outline alone; as they come, all is as it was."""
+    return raw
+
+
 def _is_time(value: Any) -> bool:
     return isinstance(value, int | float) and not isinstance(value, bool)
 
@@ -79,6 +85,7 @@ STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     3: _keep_old_rules,
     4: _plates_at_a_distance,
     5: _titles_and_depth,
+    6: _sides_and_outlines,
 }
 
 

@@ -34,7 +34,7 @@ MATTER_OPTIONS = (("ground", "Ground"), ("skin", "Skin"), ("wood", "Wood"), ("me
 
 
 class _SoundRow(Checked, frozen=True, kw_only=True):
-    """What all sounds have. ``level`` in dB."""
+    """What all sounds have. ``level`` in dB; ``place``: −1 on the left only, 1 on the right only."""
 
     id: str
     name: str = ""
@@ -46,6 +46,17 @@ class _SoundRow(Checked, frozen=True, kw_only=True):
             "Level", "How loud (volume); −48 and less is silence", LEVEL, LEVEL_SCALE, words="volume, gain, loudness"
         ),
     ] = Curve(0.0)
+    place: Annotated[
+        Curve,
+        Number(
+            "Place",
+            "−1 left only, 0 both sides, 1 right only (pan)",
+            (-1, 1),
+            NumberScale(-1, 1, "", 2, least=-1, most=1),
+            unit="−1 to 1",
+            words="pan, panning, left and right, stereo position",
+        ),
+    ] = Curve(0.0)
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -53,12 +64,24 @@ class _SoundRow(Checked, frozen=True, kw_only=True):
         check_text("note", self.note)
 
 
-class Rumble(_SoundRow, frozen=True, kw_only=True, tag="rumble", tag_field="kind"):
+class _Following(_SoundRow, frozen=True, kw_only=True):
+    """A sound whose loudness can follow the shake: the speed of the camera or the intensity, rising in ``attack`` and
+    falling in ``release`` seconds (1/e), or nothing."""
+
+    follow: Annotated[Follow, Choice("Follows", "What its loudness follows", FOLLOW_OPTIONS, words="envelope")] = (
+        "speed"
+    )
+    attack: Annotated[
+        float, Number("Attack", "How quickly it rises with the motion", (0.001, 30), TIME_CONSTANT_SCALE)
+    ] = 0.08
+    release: Annotated[float, Number("Release", "How slowly it falls after it", (0.001, 60), TIME_CONSTANT_SCALE)] = 0.6
+
+
+class Rumble(_Following, frozen=True, kw_only=True, tag="rumble", tag_field="kind"):
     """Low noise around ``tone`` Hz, ``spread`` octaves wide.
 
     ``roughness``: the share of a coarse, broken band above it. ``hum``: the share of a held tone with overtones, as of
-    an engine. ``width``: 0 one and the same on both sides, 1 each its own. Its loudness follows the speed of the camera
-    or the intensity, rising in ``attack`` and falling in ``release`` seconds (1/e), or nothing.
+    an engine. ``width``: 0 one and the same on both sides, 1 each its own.
     """
 
     name: str = "Rumble"
@@ -92,13 +115,6 @@ class Rumble(_SoundRow, frozen=True, kw_only=True, tag="rumble", tag_field="kind
         float,
         Number("Width", "0 one and the same on both sides, 1 each its own", UNIT, UNIT_SCALE, words="stereo width"),
     ] = 0.5
-    follow: Annotated[Follow, Choice("Follows", "What its loudness follows", FOLLOW_OPTIONS, words="envelope")] = (
-        "speed"
-    )
-    attack: Annotated[
-        float, Number("Attack", "How quickly it rises with the motion", (0.001, 30), TIME_CONSTANT_SCALE)
-    ] = 0.08
-    release: Annotated[float, Number("Release", "How slowly it falls after it", (0.001, 60), TIME_CONSTANT_SCALE)] = 0.6
     seed: Annotated[int, Number("Seed", "Which course the noise takes", SEED)] = 1
 
 
@@ -179,11 +195,14 @@ class Knocks(_SoundRow, frozen=True, kw_only=True, tag="knocks", tag_field="kind
         check_text("path", self.path)
 
 
-class Layer(_SoundRow, frozen=True, kw_only=True, tag="layer", tag_field="kind"):
+class Layer(_Following, frozen=True, kw_only=True, tag="layer", tag_field="kind"):
     """A sound file laid under, from ``offset`` seconds of the shot on; ``loop``: over and over, each end crossfaded
     over ``fade`` seconds."""
 
     name: str = "Layer"
+    follow: Annotated[Follow, Choice("Follows", "What its loudness follows", FOLLOW_OPTIONS, words="envelope")] = (
+        "nothing"
+    )
     path: str = ""
     offset: Annotated[
         float,

@@ -16,6 +16,7 @@ from young_tremor.sound.camera_speed import CameraSpeed
 RATE = 48000
 BLOCK = limiter.BLOCK
 FINE = 48  # samples between two values of a gain
+CENTRE = Curve(0.0)
 SILENT = -100.0  # dB at and below which nothing is heard
 ATTACK, RELEASE = 0.02, 0.1  # seconds in which the sway notices that the camera moves, or rests
 RESTS, MOVES = 0.02, 0.25  # of the usual speed: below it rests, above it moves
@@ -35,20 +36,28 @@ class MixRow(Protocol):
 
 @dataclass(frozen=True)
 class LevelCurve:
-    """A level in dB over time, and what comes and goes besides: ``more`` (seconds (n,) → factors)."""
+    """A level in dB over time, what comes and goes besides, ``more`` (seconds (n,) → factors), and the ``place``
+    between left (−1) and right (1), by which the other side gets quieter."""
 
     curve: Curve
     more: Callable[[np.ndarray], np.ndarray] | None = None
+    place: Curve = CENTRE
 
     def over(self, first: int, count: int) -> np.ndarray | float:
-        """The factor of each sample, (count, 1), or one for all."""
-        if self.curve.constant and self.more is None:
-            return loud(self.curve.value)
-        return _fine(first, count, self._at)[:, None]
+        """The factor of each sample, (count, 1) or (count, 2) for both sides, or one for all."""
+        level: np.ndarray | float = loud(self.curve.value)
+        if not self.curve.constant or self.more is not None:
+            level = _fine(first, count, self._at)[:, None]
+        return level if self.place == CENTRE else level * sides(_fine(first, count, self.place.at))
 
     def _at(self, t: np.ndarray) -> np.ndarray:
         values = np.array([loud(v) for v in self.curve.at(t).tolist()])
         return values if self.more is None else values * self.more(t)
+
+
+def sides(place: np.ndarray) -> np.ndarray:
+    """The factors of left and right, (n, 2), at places (n,) of −1 … 1: the nearer side stays as it is."""
+    return np.column_stack([np.clip(1 - place, 0.0, 1.0), np.clip(1 + place, 0.0, 1.0)])
 
 
 def loud(db: float) -> float:
@@ -161,7 +170,7 @@ class MixSway:
         up = _fine(first, count, self._level)
         place = np.clip(_fine(first, count, self._place) / max(PLACE * self.side, 1e-9), -1, 1)
         lean = self.sound.balance * place
-        return np.asarray(up[:, None] * np.column_stack([np.minimum(1 - lean, 1.0), np.minimum(1 + lean, 1.0)]))
+        return np.asarray(up[:, None] * sides(lean))
 
     def _level(self, t: np.ndarray) -> np.ndarray:
         speed = self.course.speed(t)

@@ -229,6 +229,7 @@ class Chart(QWidget):
                 if of == kind:
                     inner.addAction(tr(name), partial(self.add_sound.emit, kind, name)).setToolTip(tr(note))
         menu.addAction(tr("Sound file…"), partial(self.add_sound.emit, "layer", ""))
+        menu.addAction(tr("Thud at each hit from a file…"), partial(self.add_sound.emit, "thud", ""))
         menu.addAction(tr("Sound sway"), partial(self.add_sound.emit, "sway", ""))
 
     def _chosen(self, before: Selection, now: Selection) -> None:

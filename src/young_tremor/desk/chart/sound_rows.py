@@ -8,7 +8,7 @@ from functools import partial
 from typing import Any
 
 import numpy as np
-from PySide6.QtCore import QObject, QPointF, Qt
+from PySide6.QtCore import QObject, QPointF, Qt, Signal
 from PySide6.QtGui import QImage, QPainter, QPolygonF
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
@@ -125,19 +125,24 @@ class SoundRow:
         self.strip = WaveStrip(paper.view, self._lines, theme.ROW, name="Wave")
         self.strip.menu = self.fill_menu
         self.strip.scrubbed.connect(paper.scrubbed.emit)
-        self.editor = KeyEditor(
-            self.strip,
-            paper,
-            f"{key}/level",
-            "Level",
-            read=self._curve,
-            write=self._write,
-            low=LOW,
-            high=HIGH,
-            text=lambda v: f"{v:.1f} dB",
-        )
-        self.editor.nothing = LOW
+        self.editors = {"level": self._editor("level", LOW, HIGH, lambda v: f"{v:.1f} dB")}
+        self.editors["level"].nothing = LOW
+        if key not in (SWAY, FOOTAGE):
+            self.editors["place"] = self._editor("place", -1.0, 1.0, lambda v: f"{v:.2f}")
         self.row = Row(self.head, self.strip)
+
+    def _editor(self, field: str, low: float, high: float, text: Callable[[float], str]) -> KeyEditor:
+        return KeyEditor(
+            self.strip,
+            self._paper,
+            f"{self.key}/{field}",
+            field.capitalize(),
+            read=partial(self._curve, field),
+            write=partial(self._write, field),
+            low=low,
+            high=high,
+            text=text,
+        )
 
     @property
     def sound(self) -> Sound | None:
@@ -149,21 +154,20 @@ class SoundRow:
     def _mix(self) -> Mix:
         return self._paper.shot.sound if self._paper.shot is not None else Mix()
 
-    def _curve(self) -> Curve | None:
-        if self.key == SWAY:
-            return None
-        sound = self.sound
-        return self._mix.level if self.key == FOOTAGE else sound.level if sound is not None else None
+    def _curve(self, field: str) -> Curve | None:
+        holder = None if self.key == SWAY else self._mix if self.key == FOOTAGE else self.sound
+        curve: Curve | None = None if holder is None else getattr(holder, field)
+        return curve
 
-    def _write(self, curve: Curve) -> Edit:
+    def _write(self, field: str, curve: Curve) -> Edit:
         if self.key == FOOTAGE:
-            return sound_edits.set_mix(self._paper.shot_id, level=curve)
-        return sound_edits.set_sound(self._paper.shot_id, self.key, level=curve)
+            return sound_edits.set_mix(self._paper.shot_id, **{field: curve})
+        return sound_edits.set_sound(self._paper.shot_id, self.key, **{field: curve})
 
     def _set_level(self, value: float) -> Edit:
         if self.key == SWAY:
             return sound_edits.set_sway(self._paper.shot_id, level=value)
-        return self._write(with_value_at(self._curve() or Curve(0.0), self._paper.now, value))
+        return self._write("level", with_value_at(self._curve("level") or Curve(0.0), self._paper.now, value))
 
     def _set_second(self, value: float) -> Edit:
         if self.key == SWAY:
@@ -187,21 +191,25 @@ class SoundRow:
     def fill_menu(self, menu: QMenu) -> None:
         """What can be done with the sound as a whole."""
         if self.key != SWAY:
-            self._fill_shape(menu)
-            key_menu.fill_shapes(menu.addMenu(tr("Ready shapes of the level")), self.editor)
+            for field in self.editors:
+                self._fill_shape(field, menu)
+            key_menu.fill_shapes(menu.addMenu(tr("Ready shapes of the level")), self.editors["level"])
         if self.key == FOOTAGE:
             return
         session, shot = self._paper.session, self._paper.shot_id
         edit = sound_edits.set_sway(shot, on=False) if self.key == SWAY else sound_edits.remove_sound(shot, self.key)
+        if isinstance(self.sound, Layer):
+            menu.addAction(tr("Thud at each hit from this file"), lambda: self._rows.thud_asked.emit(self.key))
         menu.addAction(tr("Remove this sound"), lambda: session.apply(tr("Remove sound"), edit))
 
-    def _fill_shape(self, menu: QMenu) -> None:
-        shape = menu.addAction(tr("Shape the level over time"), self._toggle_shaping)
+    def _fill_shape(self, field: str, menu: QMenu) -> None:
+        shape = menu.addAction(tr("Shape the {0} over time", field), partial(self._toggle_shaping, field))
         shape.setCheckable(True)
-        shape.setChecked(self.strip.editor is not None)
+        shape.setChecked(self.strip.editor is self.editors[field])
 
-    def _toggle_shaping(self) -> None:
-        self.strip.set_editor(None if self.strip.editor is not None else self.editor)
+    def _toggle_shaping(self, field: str) -> None:
+        editor = self.editors[field]
+        self.strip.set_editor(None if self.strip.editor is editor else editor)
 
     def show(self) -> None:
         """Follow the document."""
@@ -221,11 +229,13 @@ class SoundRow:
             self._light(mix.on and sound.on)
             if self.second is not None:
                 self.second.set_value(float(getattr(sound, SECOND[type(sound)].field)))
-        curve = self._curve()
+        curve = self._curve("level")
         if curve is not None:
             self.level.set_value(round(float(curve.at(now)[0]), 2))
-            if not curve.constant and self.strip.editor is None:
-                self.strip.set_editor(self.editor)
+        for field, editor in self.editors.items():
+            keyed = self._curve(field)
+            if keyed is not None and not keyed.constant and self.strip.editor is None:
+                self.strip.set_editor(editor)
 
     def _light(self, on: bool) -> None:
         if on != self.head.lamp.on:
@@ -268,6 +278,8 @@ class SoundGroup(QWidget):
 
 class SoundRows(QObject):
     """The group on the chart; its waves are made in the background, each when what it is made of differs."""
+
+    thud_asked = Signal(str)  # the id of a layer whose file is to be heard at each hit
 
     def __init__(self, paper: RowContext, runner: TaskRunner, ask: Callable[[], None], home: QWidget) -> None:
         super().__init__(home)

@@ -160,7 +160,7 @@ class SoundPanel(Column):
         return float(sound.level.at(self._state.seconds))
 
     def _show_kind(self, shot: Shot, sound: Any) -> None:
-        self.controls[type(sound)].show(sound)
+        self.controls[type(sound)].show(sound, self._state.seconds)
         names = [preset.sound.name for preset in sound_presets.shipped_sounds(type(sound))]
         if [self.presets.itemText(n) for n in range(1, self.presets.count())] != names:
             self.presets.clear()

@@ -85,7 +85,9 @@ class ShakeActions:
         more: dict[str, object] = {"edges": frame.edges, "shutter": frame.shutter} if saving.with_frame else {}
         if saving.strand is None:  # what is heard with it, but for files, which stay where they are
             made_up = [row for row in shot.sound.rows if isinstance(row, Rumble) or not row.path]
-            more["sounds"] = tuple(replace(row, level=Curve(row.level.value)) for row in made_up)
+            more["sounds"] = tuple(
+                replace(row, level=Curve(row.level.value), place=Curve(row.place.value)) for row in made_up
+            )
         preset = Preset(saving.name, "own", note, shake, frame.focal_mm, **more)  # type: ignore[arg-type]
 
         def keep() -> None:

@@ -24,6 +24,7 @@ class SoundActions:
     def __init__(self, desk: Desk) -> None:
         self._desk = desk
         desk.chart.add_sound.connect(self.add)
+        desk.chart.sounds.thud_asked.connect(self.strike_with)
         desk.chart.ruler.hit_grabbed.connect(self.hear)
         desk.transport.volume.connect(self.set_volume)
         kept = settings.load()
@@ -40,10 +41,10 @@ class SoundActions:
             desk.session.apply(tr("Add sound sway"), sound_edits.set_sway(shot.id, on=True))
             desk.state.choose(sound="sway", strand=None, target="")
             return
-        if kind == "layer":
+        if kind in ("layer", "thud"):
             path, _ = QFileDialog.getOpenFileName(desk.window, tr("Sound file"), str(desk.folder()), AUDIO)
             if path:
-                self.lay(Path(path))
+                (self.lay if kind == "layer" else self.strike)(Path(path))
             return
         if kind == "with":
             made = sound_presets.propose_sounds(shot.shake)
@@ -57,6 +58,20 @@ class SoundActions:
     def lay(self, path: Path) -> None:
         """Lay a sound file under the shot."""
         self._put((Layer(id=new_id(), name=path.stem[:60], path=str(path.absolute())),))
+
+    def strike(self, path: Path) -> None:
+        """Let a sound file be heard at each hit."""
+        self._put((Knocks(id=new_id(), name=path.stem[:60], path=str(path.absolute())),))
+
+    def strike_with(self, layer: str) -> None:
+        """Let a layer's file be heard at each hit, in place of the layer."""
+        desk, shot = self._desk, self._desk.state.shot
+        sound = next((row for row in shot.sound.rows if row.id == layer), None) if shot is not None else None
+        if shot is None or not isinstance(sound, Layer):
+            return
+        with desk.session.gesture(tr("Thud at each hit")):
+            desk.session.apply(tr("Thud at each hit"), sound_edits.remove_sound(shot.id, layer))
+            self.strike(Path(sound.path))
 
     def _put(self, made: tuple[Sound, ...]) -> None:
         desk, shot = self._desk, self._desk.state.shot

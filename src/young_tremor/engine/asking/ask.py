@@ -29,7 +29,13 @@ MOST = 12  # entries
 SHARE = 0.25  # of the best one's score that others need
 LEAST = 0.12  # of a score that is worth showing
 STRANDS = {"jolts": "Add jolts", "plotted": "Add a plotted motion"}
-SOUNDS = {"rumble": "Add a rumble", "knocks": "Add knocks", "layer": "Sound file…", "sway": "Sound sway"}
+SOUNDS = {
+    "rumble": "Add a rumble",
+    "knocks": "Add knocks",
+    "layer": "Sound file…",
+    "thud": "Thud at each hit from a file…",
+    "sway": "Sound sway",
+}
 EXAMPLES = ("30 px 2 Hz", "shutter 90", "subtle handheld")
 NOWHERE = Place(NO_SHOT)
 

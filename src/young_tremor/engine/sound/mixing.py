@@ -24,7 +24,7 @@ from young_tremor.model.sound import Knocks, Layer, Rumble, Sound
 from young_tremor.motion import sample
 from young_tremor.render import motion_layers as moving
 from young_tremor.sound import knocks as struck
-from young_tremor.sound import limiter
+from young_tremor.sound import limiter, rumble
 from young_tremor.sound.camera_speed import CameraSpeed
 from young_tremor.sound.mix import KnocksRow, LevelCurve, Mixer, MixRow, MixSway, ReadRow, RumbleRow
 
@@ -249,7 +249,9 @@ def _row(
     more: Callable[[np.ndarray], np.ndarray] | None,
 ) -> MixRow:
     """A sound ready to be mixed; ``at``: how far its own time is ahead of the shot's."""
-    level = LevelCurve(sound.level, more)
+    if isinstance(sound, Layer):
+        more = _followed(sound, course, more)
+    level = LevelCurve(sound.level, more, sound.place)
     if isinstance(sound, Rumble):
         return RumbleRow(sound.name, sound, level, course, round(at * RATE))
     if isinstance(sound, Knocks):
@@ -264,6 +266,20 @@ def _row(
         )
         return KnocksRow(sound.name, level, made, round(long * RATE))
     return ReadRow(sound.name, level, partial(_layer, sound, round(at * RATE)))
+
+
+def _followed(
+    layer: Layer, course: CameraSpeed, more: Callable[[np.ndarray], np.ndarray] | None
+) -> Callable[[np.ndarray], np.ndarray] | None:
+    """What comes and goes of a layer: with the shake that it follows, and with ``more``."""
+    if layer.follow == "nothing":
+        return more
+
+    def size(t: np.ndarray) -> np.ndarray:
+        factors = rumble.gain(course.followed(t, layer.follow, layer.attack, layer.release), layer.follow)
+        return factors if more is None else factors * more(t)
+
+    return size
 
 
 def _of_span(over: Over, sound: Sound, shot: Shot) -> MixRow:
