@@ -57,20 +57,8 @@ def _keep_old_rules(raw: Any) -> Any:
     return out
 
 
-def _plates_at_a_distance(raw: Any) -> Any:
-    """4 → 5: plates have a distance and can lie on the glass; as they come, both are as it was."""
-    return raw
-
-
-def _titles_and_depth(raw: Any) -> Any:
-    """5 → 6: plates may be titles and fills, have a time of their own and depth; spans, sounds; as they come,
-    all is as it was."""
-    return raw
-
-
-def _sides_and_outlines(raw: Any) -> Any:
-    """6 → 7: sounds have a place between left and right, files laid under can follow the shake, and any strand can move
-    the outline alone; as they come, all is as it was."""
+def _unchanged(raw: Any) -> Any:
+    """What is new has a default by which all is as it was."""
     return raw
 
 
@@ -83,9 +71,9 @@ STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _pivots_may_move,
     2: _within_limits,
     3: _keep_old_rules,
-    4: _plates_at_a_distance,
-    5: _titles_and_depth,
-    6: _sides_and_outlines,
+    4: _unchanged,  # plates have a distance and can lie on the glass
+    5: _unchanged,  # titles and fills, plates with a time of their own, depth, spans, sounds
+    6: _unchanged,  # places of sounds, files that follow the shake, strands of the outline alone
 }
 
 

@@ -125,10 +125,10 @@ class SoundRow:
         self.strip = WaveStrip(paper.view, self._lines, theme.ROW, name="Wave")
         self.strip.menu = self.fill_menu
         self.strip.scrubbed.connect(paper.scrubbed.emit)
-        self.editors = {"level": self._editor("level", LOW, HIGH, lambda v: f"{v:.1f} dB")}
+        self.editors = {"level": self._editor("level", LOW, HIGH, "{:.1f} dB".format)}
         self.editors["level"].nothing = LOW
         if key not in (SWAY, FOOTAGE):
-            self.editors["place"] = self._editor("place", -1.0, 1.0, lambda v: f"{v:.2f}")
+            self.editors["place"] = self._editor("place", -1.0, 1.0, "{:.2f}".format)
         self.row = Row(self.head, self.strip)
 
     def _editor(self, field: str, low: float, high: float, text: Callable[[float], str]) -> KeyEditor:
@@ -199,8 +199,8 @@ class SoundRow:
         session, shot = self._paper.session, self._paper.shot_id
         edit = sound_edits.set_sway(shot, on=False) if self.key == SWAY else sound_edits.remove_sound(shot, self.key)
         if isinstance(self.sound, Layer):
-            menu.addAction(tr("Thud at each hit from this file"), lambda: self._rows.thud_asked.emit(self.key))
-        menu.addAction(tr("Remove this sound"), lambda: session.apply(tr("Remove sound"), edit))
+            menu.addAction(tr("Thud at each hit from this file"), partial(self._rows.thud_asked.emit, self.key))
+        menu.addAction(tr("Remove this sound"), partial(session.apply, tr("Remove sound"), edit))
 
     def _fill_shape(self, field: str, menu: QMenu) -> None:
         shape = menu.addAction(tr("Shape the {0} over time", field), partial(self._toggle_shaping, field))

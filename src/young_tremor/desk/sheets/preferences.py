@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import Any
 
 from PySide6.QtCore import Signal
@@ -41,9 +42,6 @@ class Preferences(Sheet):
         self.night, self.menus = QCheckBox(tr("Night paper")), QCheckBox(tr("Show the menus"))
         self.frames = QCheckBox(tr("Times in frames"))
         self.frames.setToolTip(tr("Show times as frames, not as seconds and timecode"))
-        self.frames.toggled.connect(lambda on: self._keep(frames=on))
-        self.night.toggled.connect(lambda on: self._keep(night=on))
-        self.menus.toggled.connect(lambda on: self._keep(menus=on))
         self.lag = NumberField(
             "Latency of tapped hits",
             NumberScale(0, 300, "ms", 0, least=0, most=1000),
@@ -63,8 +61,8 @@ class Preferences(Sheet):
         self.autosave.changed.connect(lambda value: self._keep(autosave=value))
         self.still, self.strong = QCheckBox(tr("No moving previews")), QCheckBox(tr("Strong inks on the paper"))
         self.still.setToolTip(tr("Preset thumbnails do not move"))
-        self.still.toggled.connect(lambda on: self._keep(still=on))
-        self.strong.toggled.connect(lambda on: self._keep(strong=on))
+        for name in ("frames", "night", "menus", "still", "strong"):
+            getattr(self, name).toggled.connect(partial(self._keep_switch, name))
         self.pictures = NumberField(
             "Pictures kept ready",
             NumberScale(64, 4096, "MB", 0, bend=2, least=64, most=65536),
@@ -145,6 +143,9 @@ class Preferences(Sheet):
         self.show()
         self.raise_()
         self.first.setFocus()
+
+    def _keep_switch(self, name: str, on: bool) -> None:
+        self._keep(**{name: on})
 
     def _keep(self, **changes: Any) -> None:
         if self._showing:
