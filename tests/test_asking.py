@@ -14,7 +14,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog
+from PySide6.QtWidgets import QApplication, QFileDialog, QPushButton
 
 from clips import clip
 from driver import Desk
@@ -22,15 +22,17 @@ from young_tremor import api
 from young_tremor.base.errors import TremorError
 from young_tremor.cli.main import main
 from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.sheets import welcome
 from young_tremor.document import codec
 from young_tremor.engine.asking import motion_phrase, sentences
-from young_tremor.engine.asking.ask import SOUNDS, ask
+from young_tremor.engine.asking.ask import SOUNDS, WELCOME, ask
 from young_tremor.engine.asking.command_texts import COMMAND_TEXTS
 from young_tremor.engine.asking.grammar import Clock, tokens
 from young_tremor.engine.asking.settings_index import Place
 from young_tremor.engine.asking.word_search import stems
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
+from young_tremor.engine.library import settings as settings_of_desk
 from young_tremor.model import shot_edits
 from young_tremor.model.project import Project
 from young_tremor.model.shake import Drift, Jolts
@@ -337,3 +339,33 @@ def test_a_saved_shake_of_any_form_can_be_given_back(tmp_path: Path, capsys) -> 
     (folder / "bad.json").write_text('[{"format": "young-tremor presets", "version": null, "shake": 3}]')
     with pytest.raises(TremorError, match="damaged"):
         api.shake(press, saved=folder / "bad.json")
+
+
+def test_the_empty_desk_types_what_can_be_asked_for(qtbot, monkeypatch: pytest.MonkeyPatch) -> None:  # type: ignore[no-untyped-def]
+    monkeypatch.setattr(welcome, "KEY", 1)
+    desk = Desk(qtbot)
+    examples = desk.window.welcome.findChild(welcome.TypedExamples)
+    assert examples is not None
+    assert len([b for b in desk.window.welcome.findChildren(QPushButton) if b is not examples]) == 3
+    desk.until(lambda: examples.text().startswith(WELCOME[0]))
+    desk.click(examples)
+    assert desk.window.desk.header.ask.text() == WELCOME[0]
+    assert all(ask(text).understood or ask(text).entries for text in WELCOME)
+    desk.close()
+
+
+def test_three_hints_after_the_first_footage_each_gone_when_followed(desk: Desk) -> None:
+    hint = desk.window.desk.hint
+    names = [hint.name]
+    type_and_return(desk, "subtle handheld")
+    desk.until(lambda: hint.name != names[-1])
+    names.append(hint.name)
+    desk.key("p")
+    desk.window.hints.look()
+    names.append(hint.name)
+    desk.window.desk.popup.hide()
+    desk.window.desk.state.choose(peek=True)
+    desk.window.desk.state.choose(peek=False)
+    assert names == ["ask", "presets", "still"]
+    assert hint.name == ""
+    assert set(names) <= set(settings_of_desk.load().hints)

@@ -46,6 +46,11 @@ class Asking:
         self._wait.timeout.connect(self._look)
         self._desk.header.ask.active.connect(self._show_active)
 
+    def open_with(self, text: str) -> None:
+        """Begin to ask with a sentence."""
+        self.open()
+        self._desk.header.ask.setText(text)
+
     def open(self) -> None:
         """Begin to ask."""
         self._desk.header.ask.show()

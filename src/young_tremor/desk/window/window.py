@@ -163,6 +163,7 @@ class MainWindow(QMainWindow):
             demo=lambda: self.act.files.start(preset_library.demo_project()),
             open=self.act.files.open_path,
             recover=self.act.files.recover,
+            ask=self.asking.open_with,
             look=self.act.files.look_at,
         )
 

@@ -37,6 +37,15 @@ SOUNDS = {
     "sway": "Sound sway",
 }
 EXAMPLES = ("30 px 2 Hz", "shutter 90", "subtle handheld")
+WELCOME = (  # of every kind one
+    "30 px 2 Hz",
+    "subtle handheld",
+    "roll 0.3° 5 Hz, rising",
+    "motion blur 90",
+    "hide the edges",
+    "swell here 2 s",
+    "hit 3.5 s 80 %",
+)
 NOWHERE = Place(NO_SHOT)
 
 
