@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from young_tremor.desk.window.commands import COMMANDS
 from young_tremor.document import codec
+from young_tremor.engine.asking import word_index
 from young_tremor.engine.asking.command_texts import MENUS
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.library.settings import Settings
@@ -94,5 +95,6 @@ if __name__ == "__main__":
     (PAGES / "12-numbers.md").write_text(numbers(), encoding="utf-8")
     (preset_library.ASSETS / "project.schema.json").write_text(codec.schema_json(), encoding="utf-8")
     (preset_library.ASSETS / "presets.schema.json").write_text(codec.presets_schema_json(), encoding="utf-8")
+    (PAGES / "13-index.md").write_text(word_index.page(), encoding="utf-8")
     page = PAGES / "11-keyboard.md"
     page.write_text(keyboard(page.read_text(encoding="utf-8")), encoding="utf-8")

@@ -12,7 +12,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QUrl
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QPushButton
 
@@ -24,7 +24,7 @@ from young_tremor.cli.main import main
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.sheets import welcome
 from young_tremor.document import codec
-from young_tremor.engine.asking import motion_phrase, sentences
+from young_tremor.engine.asking import motion_phrase, sentences, word_index
 from young_tremor.engine.asking.ask import SOUNDS, WELCOME, ask
 from young_tremor.engine.asking.command_texts import COMMAND_TEXTS
 from young_tremor.engine.asking.grammar import Clock, tokens
@@ -339,6 +339,28 @@ def test_a_saved_shake_of_any_form_can_be_given_back(tmp_path: Path, capsys) -> 
     (folder / "bad.json").write_text('[{"format": "young-tremor presets", "version": null, "shake": 3}]')
     with pytest.raises(TremorError, match="damaged"):
         api.shake(press, saved=folder / "bad.json")
+
+
+def test_words_of_the_manuals_index_lead_where_it_says(place: Place) -> None:
+    index = word_index.index()
+    led = [
+        any(entry.name.rstrip("…") in where for entry in ask(word, place).entries[:3] for where in places)
+        for word, places in index.items()
+    ]
+    assert len(led) > 1000
+    assert sum(led) >= 0.95 * len(led)
+
+
+def test_a_word_of_the_index_that_is_clicked_is_asked_for(desk: Desk) -> None:
+    desk.window.act.overlays.show_manual("13-index")
+    manual = desk.window.act.overlays._manual
+    assert manual is not None
+    manual.page.anchorClicked.emit(QUrl("ask:motion%20blur"))
+    assert desk.window.desk.header.ask.text() == "motion blur"
+    assert desk.window.asking.line.entries[0].name == "Shutter angle"
+    manual.page.anchorClicked.emit(QUrl("6-blur.md"))
+    assert manual.list.currentItem().text().startswith("Blur")
+    manual.close()
 
 
 def test_the_empty_desk_types_what_can_be_asked_for(qtbot, monkeypatch: pytest.MonkeyPatch) -> None:  # type: ignore[no-untyped-def]

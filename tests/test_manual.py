@@ -17,6 +17,7 @@ from PySide6.QtWidgets import QFileDialog
 import truth
 from walk import CTRL, LEFT, NONE, PAGES, SHIFT, K, Walk, of
 from young_tremor.desk.sheets.gyro_import import GyroImportView
+from young_tremor.engine.asking import word_index
 from young_tremor.engine.library import preset_library
 from young_tremor.model import fields, shot_edits
 from young_tremor.model.project import EDGES, Preset, Project
@@ -305,6 +306,7 @@ def test_the_page_of_numbers_is_of_all_numbers_and_their_limits(monkeypatch) -> 
     assert (PAGES / "12-numbers.md").read_text(encoding="utf-8") == made["numbers"](), "python scripts/tables.py"
     keyboard = (PAGES / "11-keyboard.md").read_text(encoding="utf-8")
     assert keyboard == made["keyboard"](keyboard), "python scripts/tables.py"
+    assert (PAGES / "13-index.md").read_text(encoding="utf-8") == word_index.page(), "python scripts/tables.py"
 
 
 def test_every_page_is_there_with_its_pictures_and_short() -> None:

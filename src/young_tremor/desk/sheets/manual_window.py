@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt, QUrl
+from PySide6.QtCore import Qt, QUrl, Signal
 from PySide6.QtGui import QColor, QTextCursor, QTextTable
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QTextBrowser, QWidget
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
+from young_tremor.engine.asking import word_index
 from young_tremor.engine.library import preset_library
 
 PAGES = preset_library.ASSETS / "manual"
@@ -15,6 +16,8 @@ PAGES = preset_library.ASSETS / "manual"
 
 class ManualWindow(QWidget):
     """Pages at the left, what the chosen one says at the right."""
+
+    asked = Signal(str)  # a word of the index that was clicked
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent, Qt.WindowType.Window)
@@ -32,7 +35,8 @@ class ManualWindow(QWidget):
         self.page = QTextBrowser()
         self.page.setAccessibleName(tr("Page"))
         self.page.setSearchPaths([str(PAGES)])
-        self.page.setOpenExternalLinks(False)
+        self.page.setOpenLinks(False)
+        self.page.anchorClicked.connect(self._follow)
         self.page.setStyleSheet(
             f"QTextBrowser {{ background: {theme.DEEP}; border: 1px solid {theme.LINE}; padding: 12px; }}"
         )
@@ -56,6 +60,13 @@ class ManualWindow(QWidget):
         self.raise_()
         self.activateWindow()
         self.list.setFocus()
+
+    def _follow(self, link: QUrl) -> None:
+        """Go where a link leads: another page, or what a word of the index is asked for."""
+        if link.scheme() == word_index.ASK:
+            self.asked.emit(link.path(QUrl.ComponentFormattingOption.FullyDecoded))
+        else:
+            self.open(link.path().rpartition("/")[2].removesuffix(".md"))
 
     def _show(self, number: int) -> None:
         self.page.document().setBaseUrl(QUrl.fromLocalFile(f"{PAGES}/"))

@@ -85,6 +85,7 @@ class MainWindow(QMainWindow):
         self.act.overlays.followed.append(lambda kept: self.hints.follow(kept.hints))
         self.asking = Asking(self.act, self.commands)
         self.act.ask = self.asking.open
+        self.act.overlays.asked = self._ask_from_manual
         self.act.full_screen = FullScreen(
             self.desk, lambda: [self.commands.action(command.name) for command in COMMANDS if command.fill is None]
         )
@@ -186,6 +187,12 @@ class MainWindow(QMainWindow):
         if (before.also, before.target) != (now.also, now.target):
             self._show_reel()
             self.commands.refresh()
+
+    def _ask_from_manual(self, word: str) -> None:
+        """Ask for a word of the manual's index, in this window."""
+        self.raise_()
+        self.activateWindow()
+        self.asking.open_with(word)
 
     def _pick_shot(self, shot: str, modifiers: Qt.KeyboardModifier) -> None:
         """A print was clicked."""

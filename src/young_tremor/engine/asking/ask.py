@@ -133,9 +133,14 @@ def _entry_of(item: Findable, question: Question, score: float, takes: tuple[Tak
 
 @cache
 def _fixed() -> WordSearch:
-    """What can always be found: commands, settings, pages."""
-    items = [*_commands(), *_settings(), *_pages()]
-    return WordSearch(items)
+    """What can always be found."""
+    return WordSearch(findables())
+
+
+@cache
+def findables() -> tuple[Findable, ...]:
+    """What can always be found: commands, settings, pages, with the words they are found by."""
+    return (*_commands(), *_settings(), *_pages())
 
 
 def _phrases(text: str) -> tuple[str, ...]:
