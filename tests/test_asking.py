@@ -14,7 +14,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PySide6.QtCore import Qt, QUrl
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QPushButton
+from PySide6.QtWidgets import QApplication, QFileDialog, QPushButton, QWidget
 
 from clips import clip
 from driver import Desk
@@ -34,8 +34,9 @@ from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.library import settings as settings_of_desk
 from young_tremor.model import shot_edits
+from young_tremor.model.curve import Curve
 from young_tremor.model.project import Project
-from young_tremor.model.shake import Drift, Jolts
+from young_tremor.model.shake import Drift, Jolts, Plotted
 from young_tremor.motion import sample
 
 TIMES = np.arange(0, 5, 0.04)
@@ -111,6 +112,9 @@ PLAIN = shot_edits.add_shot(Path("press.mp4"), preset_library.preset("Walking"))
         ("x 4 y 8 px, rough 0.4, from 2 s to 4 s, rising", "x 4 px, y 8 px, rough 0.4, from 2 s, to 4 s, rising"),
         ("12 px from frame 72 to 96", "x and y 12 px, from 3 s, to 4 s"),
         ("4 px x, 8 px y", "x 4 px, y 8 px"),
+        ("roll 0.6° 2 to 8 Hz", "roll 0.6°, 2 to 8 Hz"),
+        ("30 px from 2 Hz to 8 Hz", "x and y 30 px, 2 to 8 Hz"),
+        ("tilt 0.2 deg, 4 Hz, faster and faster", "tilt 0.2°, 1 to 4 Hz"),
     ],
 )
 def test_figures_of_the_trade(text: str, words: str) -> None:
@@ -391,3 +395,78 @@ def test_three_hints_after_the_first_footage_each_gone_when_followed(desk: Desk)
     assert names == ["ask", "presets", "still"]
     assert hint.name == ""
     assert set(names) <= set(settings_of_desk.load().hints)
+
+
+class Counted:
+    """Does things in the window by real keys and mouse, and counts them: a key, a click, a typed text."""
+
+    def __init__(self, desk: Desk) -> None:
+        self.desk, self.done = desk, 0
+
+    def key(self, key: Qt.Key | str, modifiers: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
+        self.desk.key(key, modifiers)
+        self.done += 1
+
+    def ask(self, text: str) -> None:
+        type_and_return(self.desk, text)
+        self.done += 3
+
+    def type_into(self, field: NumberField, text: str) -> None:
+        self.desk.type_into(field, text)
+        self.done += 3
+
+    def click(self, widget: QWidget, x: float, y: float) -> None:
+        self.desk.click(widget, x, y)
+        self.done += 1
+
+
+def test_a_jolt_between_two_frames_in_three_gestures(desk: Desk) -> None:
+    work = Counted(desk)
+    work.ask("jolt 20 px 8 Hz from f12 to f30")
+    strand = desk.shot.shake.strands[-1]
+    assert isinstance(strand, Jolts)
+    times = np.arange(48) / 24
+    moved = np.abs(sample.strand(desk.shot.shake, len(desk.shot.shake.strands) - 1, times, hits=desk.shot.hits)).sum(
+        axis=1
+    )
+    assert moved[12:30].max() > 0
+    assert moved[:12].max() == moved[31:].max() == 0
+    assert work.done <= 10
+
+
+def test_a_title_that_trembles_faster_and_faster_in_nine_gestures(desk: Desk) -> None:
+    work = Counted(desk)
+    work.key("t", Qt.KeyboardModifier.ShiftModifier)
+    desk.until(lambda: desk.shot.plates[-1].media.kind == "title")
+    before = desk.shot.shake
+    work.ask("roll 0.6° 2 to 8 Hz")
+    title = desk.shot.plates[-1]
+    assert title.shake is not None
+    (drift,) = title.shake.strands
+    assert isinstance(drift, Drift)
+    end = desk.window.desk.view.length
+    assert drift.rate.at(np.array([0.0, end / 2, end])).tolist() == pytest.approx([2, 5, 8], abs=0.01)
+    assert desk.shot.shake is before
+    assert work.done <= 9
+
+
+def test_own_keys_repeated_over_the_shot_in_twenty_gestures(desk: Desk) -> None:
+    work = Counted(desk)
+    desk.window.desk.stage.go(0)
+    work.ask("add plotted")
+    panel = desk.window.desk.panel.plotted
+    desk.until(lambda: desk.window.desk.panel.current is panel)
+    for frame, text in ((0, "0"), (4, "10 px"), (8, "-10 px"), (12, "0")):
+        if frame:
+            desk.scrub(desk.window.desk.chart.ruler, frame)
+            work.done += 1
+        work.type_into(panel.values["x"], text)
+    work.click(panel.repeat, 8, panel.repeat.height() / 2)
+    strand = desk.shot.shake.strands[-1]
+    assert isinstance(strand, Plotted)
+    height = sentences.place_of(desk.shot).size[1]
+    assert [round(key.value / 100 * height) for key in strand.x.keys] == [0, 10, -10, 0]
+    assert strand.repeat
+    assert desk.shot.frame.edges == "crop"
+    assert desk.shot.frame.shutter.angle == Curve(180.0)
+    assert work.done <= 20

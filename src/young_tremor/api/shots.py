@@ -138,6 +138,7 @@ def _with_moves(shot: Shot, texts: tuple[str, ...], request: ShakeRequest, tell:
     moved = arguments.adjust_preset(moved, request.amount, request.pace, request.seed)
     if request.course:
         moved = replace(moved, shake=another(moved.shake, request.course))
+    shot = replace(shot, hits=(*shot.hits, *sentences.hits_of(moved.shake.strands)))
     if not shot.shake.strands:
         return replace(shot, shake=moved.shake)
     return replace(shot, shake=replace(shot.shake, strands=(*shot.shake.strands, *moved.shake.strands)))

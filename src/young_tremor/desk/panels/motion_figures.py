@@ -215,7 +215,9 @@ class FiguresView(QWidget):
         name = next((s.name for s in shot.shake.strands if s.id == strand), "Camera, everything added up")
         self.subject.setText(name)
         self.stretch.setText(
-            f"{seconds_text(first, info.rate)} – {seconds_text(last, info.rate)}" if marked else tr("the whole shot")
+            f"{seconds_text(first, info.rate).rpartition(' ')[0]} – {seconds_text(last, info.rate)}"
+            if marked
+            else tr("the whole shot")
         )
         self._wanted = (shot, info, first, last, strand)
         if not self._timer.isActive():

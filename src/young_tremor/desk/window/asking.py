@@ -103,6 +103,7 @@ class Asking:
             marks=None
             if view.marks is None
             else (view.marks[0] / float(view.rate), (view.marks[1] + 1) / float(view.rate)),
+            at_plate=state.now.page == "plates" and state.now.strand is None,
         )
 
     def _answer(self, text: str) -> entries.Answer:

@@ -12,11 +12,12 @@ from young_tremor.engine.asking.motion_phrase import MotionPhrase
 from young_tremor.engine.asking.question import Question
 from young_tremor.engine.asking.settings_index import Place
 from young_tremor.engine.library import preset_diff, word_table
-from young_tremor.model.project import Shot, new_id
-from young_tremor.model.shake import Drift, Shake, Strand
+from young_tremor.model.project import Plate, Shot, new_id
+from young_tremor.model.shake import Drift, Hit, Jolts, Shake, Strand
 
 WHOLE, SIZE, RATE = 2.9, 2.2, 1.0  # how likely a motion is meant: by size and rate, by one of them
 UNKNOWN = 0.3  # what each word that is not understood leaves of that
+NEAR = 1e-3  # seconds within which two hits are one
 CALLED = 0.4  # “amplitude 20 px”: rather the number that is called so
 
 
@@ -36,6 +37,11 @@ def moves(phrase: MotionPhrase, question: Question) -> list[Entry]:
         Entry("move", "In place of the shake", detail, instead, score),
         Entry("move", "Added to the shake", detail, beside, score - 0.01 + first_added),
     ]
+    on_plate = _on_plate(drift, place)
+    if on_plate is not None:
+        plate, change = on_plate
+        first = 0.02 if place.at_plate else -0.015
+        entries.append(Entry("move", f"On the plate {plate.name} alone", detail, change, score + first))
     chosen = next((strand for strand in place.shot.shake.strands if strand.id == place.strand), None)
     if isinstance(chosen, Drift):
         own = _drift(phrase, chosen, place)
@@ -54,11 +60,38 @@ def _score(phrase: MotionPhrase, question: Question) -> float:
 
 
 def _jolts(phrase: MotionPhrase, place: Place, score: float) -> list[Entry]:
+    """Jolts at the shot's hits; with a stretch, or where there are no hits, one jolt with a hit of its own."""
     if not phrase.amounts:
         return []
+    phrase = phrase.within(place.seconds)
     strand = motion_phrase.jolts_of(phrase, new_id(), height=place.size[1])
-    change = ChangeShot("Add jolts", partial(_put, strand, place, beside=True))
-    return [Entry("move", "Jolts, added to the shake", f"Jolts: {phrase.words()}", change, score)]
+    alone = phrase.start is not None or not place.shot.hits
+    hit = Hit(new_id(), place.now if phrase.start is None else phrase.start)
+    change = ChangeShot("Add jolts", partial(_strike, strand, hit if alone else None, place))
+    name = f"One jolt at {hit.t:.2f} s, added to the shake" if alone else "Jolts, added to the shake"
+    return [Entry("move", name, f"Jolts: {phrase.words()}", change, score)]
+
+
+def _strike(strand: Jolts, hit: Hit | None, place: Place, shot: Shot) -> Shot:
+    """A shot with jolts besides, and with a hit for them if there is to be one."""
+    shot = _put(strand, place, shot, beside=True)
+    if hit is None or any(abs(other.t - hit.t) < NEAR for other in shot.hits):
+        return shot
+    return replace(shot, hits=tuple(sorted((*shot.hits, hit), key=lambda item: item.t)))
+
+
+def _on_plate(drift: Drift, place: Place) -> tuple[Plate, ChangeShot] | None:
+    """The chosen plate, and the change that moves it alone; None where none is chosen but the footage."""
+    plate = next((plate for plate in place.shot.plates if plate.id == place.plate), None)
+    if plate is None or plate is place.shot.footage:
+        return None
+
+    def change(shot: Shot) -> Shot:
+        moved = Shake((_fitted(drift, place),))
+        plates = tuple(replace(item, shake=moved) if item.id == plate.id else item for item in shot.plates)
+        return replace(shot, plates=plates)
+
+    return plate, ChangeShot("Drift in figures", change)
 
 
 def _drift(phrase: MotionPhrase, base: Drift, place: Place) -> Drift:

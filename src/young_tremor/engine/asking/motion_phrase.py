@@ -37,6 +37,8 @@ ZOOM_LIMIT = 50.0  # percent; “zoom 110 %” is a size, not a motion
 ATTEMPTS = 80  # courses that are looked at for one that holds its reach in a shot
 CLOSE = 0.02  # of the reach, as near as it has to come
 RATE_LIMIT = 1000.0
+FASTER = 4.0  # by how much the rate grows where it gets faster and faster
+CALM = 4.0  # a jolt has settled this many times within the stretch in which it acts
 
 
 @dataclass(frozen=True)
@@ -50,12 +52,14 @@ class Amount:
 
 @dataclass(frozen=True)
 class MotionPhrase:
-    """A motion as it was understood. ``rate`` in Hz; ``start`` and ``end`` in seconds of the shot (None: its ends);
-    ``length`` where only that was said; ``from_end``: that length is the shot's last. ``jolts``: it answers to hits
-    rather than going on. ``way``: to be *added*, or left to choose. ``unknown``: words that say nothing here."""
+    """A motion as it was understood. ``rate`` in Hz, which it reaches from ``rate_from`` where that is said; ``start``
+    and ``end`` in seconds of the shot (None: its ends); ``length`` where only that was said; ``from_end``: that length
+    is the shot's last. ``jolts``: it answers to hits rather than going on. ``way``: to be *added*, or left to choose.
+    ``unknown``: words that say nothing here."""
 
     amounts: tuple[Amount, ...] = ()
     rate: float | None = None
+    rate_from: float | None = None
     roughness: float | None = None
     regularity: float | None = None
     step: float | None = None
@@ -86,7 +90,8 @@ class MotionPhrase:
         """What was understood, in our words; read again, it says the same."""
         parts = [_amount_words(self.amounts)] if self.amounts else []
         if self.rate is not None:
-            parts.append(f"{_short(self.rate)} Hz")
+            begins = "" if self.rate_from is None else f"{_short(self.rate_from)} to "
+            parts.append(f"{begins}{_short(self.rate)} Hz")
         for name, word in (("roughness", "rough"), ("regularity", "regular"), ("step", "steps")):
             value = getattr(self, name)
             if value is not None:
@@ -116,6 +121,7 @@ class _Reading:
     channel_first: bool | None = None
     in_frames: bool = False  # the last end of the stretch
     consumed: int = 0  # tokens beyond the present one
+    faster: str = ""  # "faster" or "slower", as it goes on
 
 
 def understand(tokens: tuple[Token, ...], clock: Clock) -> MotionPhrase | None:
@@ -128,6 +134,7 @@ def understand(tokens: tuple[Token, ...], clock: Clock) -> MotionPhrase | None:
             _read(reading, tokens[position], tokens[position + 1 :])
             position += 1 + reading.consumed
         _end_bare(reading, "")
+        _end_faster(reading)
     except _NoMotionError:
         return None
     order = [reading.amounts[channel] for channel in CHANNELS if channel in reading.amounts]
@@ -143,10 +150,25 @@ def _read(reading: _Reading, token: Token, after: tuple[Token, ...]) -> None:
     """Take one token, and those after it that belong to it."""
     if isinstance(token, Comma):
         reading.figure = None
+    elif _read_rates(reading, (token, *after)):
+        return
     elif isinstance(token, Quantity):
         _read_quantity(reading, token)
     else:
         _read_word(reading, token.text, after)
+
+
+def _read_rates(reading: _Reading, tokens: tuple[Token, ...]) -> bool:
+    """Take a rate that changes, “2 to 8 Hz”, “from 2 Hz to 8 Hz”, “2-8 Hz”; whether there was one."""
+    skip = 1 if isinstance(tokens[0], Word) and tokens[0].text in word_table.words("from") else 0
+    match tokens[skip : skip + 3]:
+        case (Quantity(first, ("" | "f?" | "Hz"), ""), Word(to), Quantity(last, "Hz", "")):
+            if to not in word_table.words("to") or first <= 0:
+                return False
+            reading.phrase = replace(reading.phrase, rate=last, rate_from=first)
+            reading.consumed = skip + 2
+            return True
+    return False
 
 
 def _read_quantity(reading: _Reading, quantity: Quantity) -> None:
@@ -188,6 +210,15 @@ def _read_amount(reading: _Reading, value: float, unit: str) -> None:
     reading.figure = Amount(channels[0], value, unit)
 
 
+def _end_faster(reading: _Reading) -> None:
+    """Let a rate change as “faster and faster” says: to or from a quarter of it."""
+    rate = reading.phrase.rate
+    if not reading.faster or rate is None or reading.phrase.rate_from is not None:
+        return
+    rates = (rate / FASTER, rate) if reading.faster == "faster" else (rate, rate / FASTER)
+    reading.phrase = replace(reading.phrase, rate_from=rates[0], rate=rates[1])
+
+
 def _end_bare(reading: _Reading, unit: str) -> None:
     """Give figures without a unit the one that came after them, or the usual one of their channel."""
     for channels, value in reading.bare:
@@ -212,6 +243,8 @@ def _read_word(reading: _Reading, text: str, after: tuple[Token, ...]) -> None:
         reading.phrase = replace(reading.phrase, from_end=text in word_table.words("last"))
     elif text in word_table.words("from") | word_table.words("to") and after:
         _read_end(reading, text, after)
+    elif text in word_table.meaning("faster and faster"):
+        reading.faster = word_table.meaning("faster and faster")[text]
     elif text in word_table.words("jolts"):
         reading.phrase = replace(reading.phrase, jolts=True)
     elif text in word_table.words("add"):
@@ -317,7 +350,7 @@ def _sane(phrase: MotionPhrase) -> bool:
         0 <= amount.value <= (ZOOM_LIMIT if amount.channel == "zoom" else LIMITS[amount.unit])
         for amount in phrase.amounts
     )
-    rate_fits = phrase.rate is None or 0 < phrase.rate <= RATE_LIMIT
+    rate_fits = all(rate is None or 0 < rate <= RATE_LIMIT for rate in (phrase.rate, phrase.rate_from))
     ends = phrase.start is None or phrase.end is None or phrase.start < phrase.end
     return small and rate_fits and ends and (phrase.length is None or phrase.length > 0)
 
@@ -331,7 +364,7 @@ def strand_of(phrase: MotionPhrase, strand_id: str, *, height: float, base: Drif
     """The drift that a phrase speaks of. What it does not say is as in ``base``; ``seconds``: the shot's, in which the
     reach is to hold, None if they are not known."""
     phrase = phrase.within(seconds)
-    rate = base.rate if phrase.rate is None else Curve(phrase.rate)
+    rate = base.rate if phrase.rate is None else _rates(phrase, phrase.rate, seconds)
     changes = {
         name: getattr(phrase, name) for name in ("roughness", "regularity", "step") if getattr(phrase, name) is not None
     }
@@ -378,6 +411,14 @@ def _channels(phrase: MotionPhrase, base: Drift, height: float) -> DriftChannels
     return DriftChannels(**{name: DriftChannel(reach) for name, reach in reaches.items()})
 
 
+def _rates(phrase: MotionPhrase, rate: float, seconds: float | None) -> Curve:
+    """The rate over the stretch, or over the shot."""
+    start, end = phrase.start or 0.0, phrase.end if phrase.end is not None else seconds
+    if phrase.rate_from is None or end is None or end <= start:
+        return Curve(rate)
+    return Curve(rate, (Key(start, phrase.rate_from, "linear"), Key(end, rate, "linear")))
+
+
 def _shaped(phrase: MotionPhrase, seconds: float | None) -> Curve:
     """How much of it there is over its stretch."""
     start, end = phrase.start or 0.0, phrase.end if phrase.end is not None else seconds
@@ -394,8 +435,14 @@ def jolts_of(phrase: MotionPhrase, strand_id: str, *, height: float) -> Jolts:
     x, y = reaches.get("x", 0.0), reaches.get("y", 0.0)
     both = x and y and x == y
     direction = 90.0 if both or not x else math.degrees(math.atan2(y, x))
+    stretch, settle = Stretch(), Jolts("").settle
+    if phrase.end is not None:
+        start = phrase.start or 0.0
+        stretch, settle = Stretch(start, phrase.end), min(settle, (phrase.end - start) / CALM)
     strand = Jolts(
         strand_id,
+        stretch=stretch,
+        settle=settle,
         reach=y if both or not x else math.hypot(x, y),
         roll=reaches.get("roll", 0.0),
         zoom=reaches.get("zoom", 0.0),

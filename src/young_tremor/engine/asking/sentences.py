@@ -18,8 +18,8 @@ from young_tremor.engine.asking.settings_index import Place
 from young_tremor.engine.library import preset_diff
 from young_tremor.engine.media import footage
 from young_tremor.model.curve import Curve, Key
-from young_tremor.model.project import Preset, Shot
-from young_tremor.model.shake import Drift, Shake, Strand
+from young_tremor.model.project import Preset, Shot, new_id
+from young_tremor.model.shake import Drift, Hit, Jolts, Shake, Strand
 
 MISSED = 0.05  # of the reach, from which on it is said
 SEEDS = 101  # by which strands of several sentences differ in their seed
@@ -65,6 +65,12 @@ def strands_of(
         drift = motion_phrase.strand_of(phrase, strand_id, height=height, base=base, seconds=seconds)
         strands.append(drift if seconds is None else motion_phrase.with_fitting_seed(drift, rate, seconds)[0])
     return tuple(strands)
+
+
+def hits_of(strands: tuple[Strand, ...]) -> tuple[Hit, ...]:
+    """A hit for each strand of jolts that acts in a stretch of its own: where that begins."""
+    starts = (strand.stretch.start for strand in strands if isinstance(strand, Jolts))
+    return tuple(Hit(new_id(), start) for start in starts if start is not None)
 
 
 def preset_of(texts: tuple[str, ...], *, height: float, rate: Fraction, seconds: float | None = None) -> Preset:

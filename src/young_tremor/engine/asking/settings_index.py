@@ -82,7 +82,7 @@ class Setting:
 @dataclass(frozen=True)
 class Place:
     """Where one stands: the shot, what is chosen in it, the playhead and the marked stretch in seconds of it, the
-    frame's size in pixels, its rate and length."""
+    frame's size in pixels, its rate and length. ``at_plate``: the panel shows the chosen plate."""
 
     shot: Shot
     strand: str = ""
@@ -93,6 +93,7 @@ class Place:
     rate: Fraction = Fraction(24)
     seconds: float | None = None
     marks: tuple[float, float] | None = None
+    at_plate: bool = False
 
 
 @cache
