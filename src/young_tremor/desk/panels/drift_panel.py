@@ -61,9 +61,11 @@ class DriftPanel(StrandPanel):
 
     def _size_here(self, value: float) -> str:
         """What the reach comes to in this very shot."""
-        if value or self._strand is None or self._shot is None:
-            return "this shot"
+        if self._strand is None or self._shot is None:
+            return ""
         least, most = traces.size_here(self._shot, self._strand, self._seconds)
+        if value:
+            return "this shot" if least > 0.98 else f"too slow: {least:.2f} ×"
         return f"here {least:.2f}–{most:.2f} ×" if most - least > 0.02 else f"here {most:.2f} ×"
 
     def _add_balance(self) -> None:

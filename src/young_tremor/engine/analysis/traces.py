@@ -16,7 +16,7 @@ from young_tremor.model.project import Preset, Project, Shot
 from young_tremor.model.shake import CHANNELS, Drift, Hit, Plotted, Point, Strand
 from young_tremor.model.shot_edits import Edit
 from young_tremor.motion import sample
-from young_tremor.motion.strand_kinds import kind_of, sizes
+from young_tremor.motion.strand_kinds import HELD, kind_of, sizes
 from young_tremor.render.motion_layers import channels
 from young_tremor.render.resolve_plan import resolve
 
@@ -99,9 +99,11 @@ def reaches(strand: Strand) -> np.ndarray:
 
 def size_here(shot: Shot, strand: Drift, seconds: float) -> tuple[float, float]:
     """How large this course of a drift is in a shot of so many seconds, in times its reach: of its least and of its
-    largest channel."""
+    largest channel; one that is to hold its reach there after it was scaled as far as a course may be."""
     bare = replace(strand, amount=Curve(1.0), holds=0.0)
     values = sizes(bare, shot.shake.pace, seconds)[[strand.channels[name].reach != 0 for name in CHANNELS]]
+    if strand.holds:
+        values = values / np.clip(values, *HELD)
     return (float(values.min()), float(values.max())) if len(values) else (1.0, 1.0)
 
 
