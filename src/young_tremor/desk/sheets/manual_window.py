@@ -17,7 +17,7 @@ PAGES = preset_library.ASSETS / "manual"
 class ManualWindow(QWidget):
     """Pages at the left, what the chosen one says at the right."""
 
-    asked = Signal(str)  # a word of the index that was clicked
+    word_clicked = Signal(str)  # a word of the index that was clicked
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent, Qt.WindowType.Window)
@@ -64,7 +64,7 @@ class ManualWindow(QWidget):
     def _follow(self, link: QUrl) -> None:
         """Go where a link leads: another page, or what a word of the index is asked for."""
         if link.scheme() == word_index.ASK:
-            self.asked.emit(link.path(QUrl.ComponentFormattingOption.FullyDecoded))
+            self.word_clicked.emit(link.path(QUrl.ComponentFormattingOption.FullyDecoded))
         else:
             self.open(link.path().rpartition("/")[2].removesuffix(".md"))
 

@@ -28,7 +28,7 @@ class Overlays:
         self.preferences = Preferences(desk.window)
         self.preferences.changed.connect(self._follow)
         self.preferences.told.connect(desk.notice.say)
-        self.asked: Callable[[str], None] = desk.notice.say  # what a word of the manual's index is given to
+        self.ask_word: Callable[[str], None] = desk.notice.say  # what a word of the manual's index is given to
         self.followed: list[Callable[[settings.Settings], None]] = []  # who else follows the settings
         self._follow(settings.load())
         desk.panel.height_button.toggled.connect(self.toggle_tall_panel)
@@ -42,7 +42,7 @@ class Overlays:
         """Show the manual beside the work, at a page by its file's name, or where it was read last."""
         if self._manual is None:
             self._manual = ManualWindow(self._desk.window)
-            self._manual.asked.connect(self.asked)
+            self._manual.word_clicked.connect(self.ask_word)
         self._manual.open(page)
 
     @property

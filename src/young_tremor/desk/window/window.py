@@ -85,7 +85,7 @@ class MainWindow(QMainWindow):
         self.act.overlays.followed.append(lambda kept: self.hints.follow(kept.hints))
         self.asking = Asking(self.act, self.commands)
         self.act.ask = self.asking.open
-        self.act.overlays.asked = self._ask_from_manual
+        self.act.overlays.ask_word = self._ask_from_manual
         self.act.full_screen = FullScreen(
             self.desk, lambda: [self.commands.action(command.name) for command in COMMANDS if command.fill is None]
         )
