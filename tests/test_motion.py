@@ -1,5 +1,7 @@
 from __future__ import annotations
 
+import math
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -10,8 +12,20 @@ from scipy.signal import fftconvolve
 from young_tremor.engine.library import preset_library
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Preset
-from young_tremor.model.shake import CHANNELS, Drift, DriftChannel, DriftChannels, Hit, Jolts, Point, Shake, Wander
-from young_tremor.motion import drift, sample
+from young_tremor.model.shake import (
+    CHANNELS,
+    Drift,
+    DriftChannel,
+    DriftChannels,
+    Hit,
+    Jolts,
+    Point,
+    Shake,
+    Steps,
+    Together,
+    Wander,
+)
+from young_tremor.motion import drift, jolts, sample, steps
 
 
 def one(rate: float, seed: int = 1, **more: object) -> Drift:
@@ -153,3 +167,60 @@ def test_nothing_repeats_over_ten_minutes(preset: Preset) -> None:
         elsewhere = np.abs(np.arange(len(alike)) - start) > window
         assert alike[start] == pytest.approx(1, abs=1e-6)
         assert alike[elsewhere].max() < 0.9
+
+
+@pytest.mark.parametrize("name", ["Car, good road", "Gravel track", "Stand in the wind", "Drone in wind"])
+def test_bumps_and_gusts_meet_all_axes_and_the_reach_stays(name: str) -> None:
+    shake, t = preset_library.preset(name).shake, np.arange(0, 600, 1 / 30)
+    apart = replace(shake, together=Together())
+
+    def activities(moved: np.ndarray) -> np.ndarray:
+        speed = np.diff(moved, axis=0)
+        seconds = len(speed) // 30
+        return np.log(np.sqrt((speed[: 30 * seconds].reshape(seconds, 30, 6) ** 2).mean(axis=1)) + 1e-9)
+
+    def correlation(moved: np.ndarray) -> float:
+        busy = activities(moved)[:, :3]  # x, y and roll
+        return float(np.corrcoef(busy.T)[np.triu_indices(3, 1)].mean())
+
+    tied, alone = (sample.sample(each, t)[:, :6] for each in (shake, apart))
+    assert abs(correlation(alone)) < 0.25
+    assert correlation(tied) >= 0.5
+    quantiles = [np.quantile(np.abs(moved), 0.95, axis=0) for moved in (tied, alone)]
+    moving = quantiles[1] > 0
+    np.testing.assert_allclose(quantiles[0][moving], quantiles[1][moving], rtol=0.13)
+    some = np.random.default_rng(1).permutation(len(t))[:500]
+    np.testing.assert_allclose(sample.sample(shake, t[some]), tied[some], atol=2e-5)  # in any order, alone or together
+
+
+@given(seed=st.integers(1, 10**6), length=st.floats(0.02, 0.04))
+@settings(deadline=None, max_examples=20)
+def test_steps_run_free_with_a_long_memory(seed: int, length: float) -> None:
+    hz, t = 1.9, np.arange(0, 600, 1 / 120)
+    turns = steps.gait(Steps(length=length, free=True), 2 * np.pi * hz * t, hz, seed).turn / (2 * np.pi)
+    assert np.diff(turns).min() > 0
+    landed = np.interp(np.arange(math.ceil(turns[0]), math.floor(turns[-1])), turns, t)
+    intervals = np.diff(landed) * hz
+    assert intervals.std() == pytest.approx(length, rel=0.4)
+    spread = np.std(landed[64:] - landed[:-64]) * hz
+    assert spread >= 8 * length  # as of 64 steps that have nothing to do with each other, or more
+    assert np.corrcoef(intervals[:-2], intervals[2:])[0, 1] > 0.05  # what is long stays long for a while
+    walked = np.sin(2 * np.pi * turns)
+    late = [np.corrcoef(walked[: -120 * lag], walked[120 * lag :])[0, 1] for lag in range(25, 41)]
+    assert np.abs(late).max() <= 0.5
+
+
+def test_hits_differ_by_their_ids_within_what_is_said() -> None:
+    alike = Jolts("j", reach=2.0, roll=0.3, rattle=0.0, ring=12.0, settle=0.2, direction=90.0)
+    differing = replace(alike, differ=0.3)
+    hits, u = [Hit(f"h{number}", 0.0) for number in range(24)], np.arange(0.002, 1.0, 1 / 480)
+    courses = np.array([jolts.sample(differing, (hit,), u)[:, :3].ravel() for hit in hits])
+    peaks = np.abs(courses).max(axis=1)
+    assert 0.02 < peaks.std() / peaks.mean() < 0.2
+    turned = [jolts.direction(differing, hit) - 90 for hit in hits]
+    assert 0 < np.abs(turned).max() <= 25 * 0.3
+    unit = courses / np.linalg.norm(courses, axis=1)[:, None]
+    assert (unit[:-1] * unit[1:]).sum(axis=1).mean() <= 0.9
+    same = [jolts.sample(alike, (hit,), u)[:, 1] for hit in hits[:2]]
+    np.testing.assert_array_equal(same[0], same[1])
+    np.testing.assert_array_equal(jolts.sample(differing, (hits[3],), u), jolts.sample(differing, (Hit("h3", 0.0),), u))

@@ -158,7 +158,8 @@ class Corrections(Checked, frozen=True):
 class Steps(Checked, frozen=True):
     """A drift's regular part as steps: each differs by ``length`` and ``size`` (standard deviations, as shares), left
     from right by ``uneven``, and lands with a short damped knock of ``strike`` times the reach in the channels that go
-    once a step."""
+    once a step. ``free``: each step's time is the sum of the intervals before it, whose deviations have a long memory,
+    and left and right differ a little in length; otherwise steps differ about an even beat."""
 
     length: Annotated[float, Number("Length", "By which steps differ in time", (0, 0.3), unit="share")] = 0.0
     size: Annotated[
@@ -182,6 +183,14 @@ class Steps(Checked, frozen=True):
             words="footfall",
         ),
     ] = 0.0
+    free: Annotated[
+        bool,
+        Switch(
+            "Steps run free",
+            "Each step begins where the last one ended, as a person's do; otherwise they keep an even beat",
+            words="irregular gait, natural walk",
+        ),
+    ] = False
 
 
 class Stretch(Checked, frozen=True):
@@ -430,8 +439,8 @@ class Jolts(Common, frozen=True, kw_only=True, tag="jolts", tag_field="kind"):
     ``reach`` in percent of frame height, ``roll`` in degrees, ``zoom`` in percent: the largest displacement of a hit
     of strength 1. ``ring`` in Hz; ``settle`` and ``rise`` in seconds (1/e); ``rattle`` and ``tail`` 0…1.
     ``direction`` in degrees (0 right, 90 down), or None: seeded for each hit. ``delay`` in seconds, on top of that of
-    sound over ``distance`` metres. ``phase`` in degrees: 0 starts from rest, 90 with a push. ``rule``: 1 is how rattle
-    was mixed in up to version 3 of the document.
+    sound over ``distance`` metres. ``differ`` 0…1: how much hits differ. ``phase`` in degrees: 0 starts from rest, 90
+    with a push. ``rule``: 1 is how rattle was mixed in up to version 3 of the document.
     """
 
     LABEL: ClassVar[str] = "Jolts"
@@ -506,6 +515,16 @@ class Jolts(Common, frozen=True, kw_only=True, tag="jolts", tag_field="kind"):
             "As sound comes, 343 m a second",
             (0, 1e6),
             NumberScale(0, 500, "m", 0, bend=2, least=0, most=20000),
+        ),
+    ] = 0.0
+    differ: Annotated[
+        float,
+        Number(
+            "Differ",
+            "How much hits differ in size, direction, ring and settling; 0 is every hit alike",
+            UNIT,
+            UNIT_SCALE,
+            words="variation, randomise, humanise",
         ),
     ] = 0.0
     rule: Annotated[int, Number("Rule", "By which version it is worked out", (1, 2))] = 2
@@ -719,11 +738,63 @@ Strand = Drift | Jolts | Plotted | Taken | Shimmer
 STRAND_TYPES: tuple[type[Common], ...] = get_args(Strand)
 
 
+class Together(Checked, frozen=True):
+    """How much the channels and strands of a shake grow rough and quiet at the same moments, and kicks that meet all of
+    them.
+
+    ``amount``: 0 each channel by itself, 1 all as one, changing ``rate`` times a second. ``kicks`` a minute, each a
+    decaying push of ``kick`` times the reach in every channel of every drift; more of them come while it is rough.
+    """
+
+    amount: Annotated[
+        float,
+        Number(
+            "Together",
+            "How much all axes and strands grow rough and quiet at the same moments",
+            UNIT,
+            NumberScale(0, 100, "%", 0, least=0, most=100),
+            per=100,
+            words="correlation, linked axes, one body, coherence",
+        ),
+    ] = 0.0
+    rate: Annotated[
+        float,
+        Number(
+            "Gusts",
+            "How often it grows rough and quiet",
+            (0.001, 100),
+            NumberScale(0.01, 2, "Hz", 2, bend=3, least=0.001, most=20),
+            words="gust rate, bursts",
+        ),
+    ] = 0.12
+    kicks: Annotated[
+        float,
+        Number(
+            "Kicks",
+            "Bumps a minute that meet all axes at once",
+            (0, 1200),
+            NumberScale(0, 240, "/min", 0, bend=2, least=0, most=1200),
+            words="bumps, potholes, random jolts, random impacts",
+        ),
+    ] = 0.0
+    kick: Annotated[
+        float,
+        Number(
+            "Kick size",
+            "How far a kick pushes, in times the reach",
+            (0, 20),
+            NumberScale(0, 5, "×", 2, bend=1.5, least=0, most=20),
+            words="bump size",
+        ),
+    ] = 1.5
+    seed: Annotated[int, Number("Seed", "Which course they take", SEED)] = 1
+
+
 class Shake(Checked, frozen=True):
     """A stack of strands. ``intensity`` says how much, ``pace`` how fast time runs; ``preset`` where it came from.
 
-    ``begins``: seconds that its drifts and takes have run when the shot begins, so that a shot that was cut off another
-    goes on as that did.
+    ``together``: how its channels and strands belong together. ``begins``: seconds that its drifts and takes have run
+    when the shot begins, so that a shot that was cut off another goes on as that did.
     """
 
     strands: Annotated[tuple[Strand, ...], AtMost(64)] = ()
@@ -750,6 +821,7 @@ class Shake(Checked, frozen=True):
     ] = Curve(1.0)
     preset: str = ""
     region: Region | None = None
+    together: Together = Together()
     begins: Annotated[float, Number("Begins", "How far its clock has run when the shot begins", TIME, unit="s")] = 0.0
 
     @property

@@ -151,6 +151,11 @@ def set_strand(shot_id: str, strand_id: str, **changes: Any) -> Edit:
     )
 
 
+def set_together(shot_id: str, strand_id: str, **changes: Any) -> Edit:
+    """Change how the shake that a strand is in belongs together."""
+    return _shake_edit(shot_id, strand_id, lambda shake: replace(shake, together=replace(shake.together, **changes)))
+
+
 def set_channel(shot_id: str, strand_id: str, channel: str, **changes: Any) -> Edit:
     """Change one channel of a drift: ``reach``, ``rate``, ``phase``, ..."""
 
@@ -402,11 +407,13 @@ def _strands_edit(shot_id: str, change: Callable[[tuple[Strand, ...]], tuple[Str
 
 def _strand_edit(shot_id: str, strand_id: str, change: Callable[[tuple[Strand, ...]], tuple[Strand, ...]]) -> Edit:
     """A change of the strands of the shake that one is in: the shot's, or a plate's own."""
+    return _shake_edit(shot_id, strand_id, lambda shake: replace(shake, strands=change(shake.strands)))
+
+
+def _shake_edit(shot_id: str, strand_id: str, changed: Callable[[Shake], Shake]) -> Edit:
+    """A change of the shake that a strand is in: the shot's, or a plate's own."""
 
     def edit(shot: Shot) -> Shot:
-        def changed(shake: Shake) -> Shake:
-            return replace(shake, strands=change(shake.strands))
-
         if any(s.id == strand_id for s in shot.shake.strands):
             return replace(shot, shake=changed(shot.shake))
         plates = tuple(

@@ -9,20 +9,22 @@ from functools import lru_cache
 import numpy as np
 
 from young_tremor.model.curve import Curve
-from young_tremor.model.shake import CHANNELS, Drift, Steps
-from young_tremor.motion import rests, spectrum, steps
+from young_tremor.model.shake import CHANNELS, Drift, Steps, Together
+from young_tremor.motion import rests, spectrum, steps, together
 
 ZOOM = CHANNELS.index("zoom")
 SLOWEST = 1e-4  # factor on the rate below which a channel stands still
 UNEVEN = 0.8  # rad of beat unevenness at regularity 0: about 3 % of the period at 0.85
 
 
-def sample(drift: Drift, clock: np.ndarray) -> np.ndarray:
+def sample(drift: Drift, clock: np.ndarray, tied: Together = Together()) -> np.ndarray:
     """The six channels of a drift at amount 100 %.
 
     Parameters
     ----------
     drift : Drift
+    tied : Together
+        How it belongs together with what else moves.
     clock : (n,) float64
         Seconds of the shake's own time (pace already applied); any order, any real value.
 
@@ -51,8 +53,16 @@ def sample(drift: Drift, clock: np.ndarray) -> np.ndarray:
     moved += irregular[: len(moved)]
     if fixed.swings is not None:
         noise = fixed.swings.at(clock)
+        if tied.amount:
+            noise = math.sqrt(1 - tied.amount) * noise + math.sqrt(tied.amount) * together.activity(tied, clock)
         noise = noise if drift.rule == 1 else spectrum.bound_noise(noise)
         moved *= np.exp(_unit(drift.wander.depth) * noise) / fixed.grown[:, None]
+    if tied.kicks and tied.kick and fixed.numbers:
+        hz = together.rings(reference, fixed.factors)
+        gusty, size = round(tied.amount, 1), round(tied.kick, 2)
+        grown = [together.growth(round(tied.kicks / 60 / ring, 2), size, gusty) for ring in hz.tolist()]
+        pushed = tied.kick * fixed.reaches[:, None] * together.pushes(tied, clock, hz, fixed.numbers)
+        moved = (moved + pushed) / np.array(grown)[:, None]
     out = np.zeros((len(clock), 6))
     out[:, fixed.numbers] = moved.T
     if drift.lean:
@@ -67,7 +77,8 @@ class _DriftConstants:
     ``numbers`` (c,): the channels that move, ``spectra``: of each. ``lines``: their irregular parts, and the beat's
     unevenness last, of which ``uneven`` counts. ``order``, ``start`` (w,): sines of the beat's angle that make up the
     regular parts, and ``rows`` (c, w) how much of them each channel has. ``swings``: how they wander, and ``grown``
-    (c,) by how much the 95 % quantile grows by that. ``struck`` (c,): how far a heel strike moves each.
+    (c,) by how much the 95 % quantile grows by that. ``struck`` (c,): how far a heel strike moves each. ``reaches``,
+    ``factors`` (c,): reach and factor on the rate of each.
     """
 
     reference: float
@@ -82,6 +93,8 @@ class _DriftConstants:
     swings: spectrum.Lines | None
     grown: np.ndarray
     struck: np.ndarray
+    reaches: np.ndarray
+    factors: np.ndarray
 
     def regular(self, turn: np.ndarray) -> np.ndarray:
         """The regular parts at beat angles (n,): (c, n)."""
@@ -144,6 +157,8 @@ def _drift_constants(drift: Drift) -> _DriftConstants:
         swings,
         grown,
         np.array(struck),
+        np.array([drift.channels[CHANNELS[number]].reach for number in numbers]),
+        np.array([drift.channels[CHANNELS[number]].rate for number in numbers]),
     )
 
 

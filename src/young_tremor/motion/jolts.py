@@ -7,6 +7,7 @@ import zlib
 from functools import lru_cache
 
 import numpy as np
+from msgspec.structs import replace
 
 from young_tremor.model.shake import Hit, Jolts
 from young_tremor.motion import seeded_random
@@ -16,6 +17,8 @@ LINES = 10  # of the rattle
 PUSH = 0.98  # of the push that any later swing may reach
 TURN = 2 * math.pi
 X, Y, ROLL, ZOOM = range(4)
+# by how much hits differ from the named ones at most: shares, and degrees
+SIZE_DIFFERS, RING_DIFFERS, SETTLE_DIFFERS, TURNED = 0.2, 0.12, 0.25, 25.0
 _GONE = 9.2  # decay times after which a ten-thousandth is left
 
 
@@ -26,7 +29,8 @@ def sample(jolts: Jolts, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
     s · (1 - exp(-u/rise)) · [(1 - ρ) · sin(2π f u + φ) + ρ · noise around f]
     · [(1 - tail) · exp(-u/settle) + tail · exp(-u/(4·settle))], scaled so that the largest displacement of one
     isolated hit of strength 1 is the reach and goes the named way; roll and zoom each with a reach of their own.
-    ρ grows from 0 to the rattle over the swing after the first half one: the push comes first.
+    ρ grows from 0 to the rattle over the swing after the first half one: the push comes first. Where hits differ, each
+    has a size, direction, ring and settling of its own, by its id.
 
     Parameters
     ----------
@@ -41,7 +45,7 @@ def sample(jolts: Jolts, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
     if not len(t):
         return out
     wait = jolts.delay + max(jolts.distance, 0.0) / SOUND
-    lasting = _GONE * max(jolts.settle, 1e-3) * (4 if jolts.tail > 0 else 1)
+    lasting = _GONE * max(jolts.settle, 1e-3) * (4 if jolts.tail > 0 else 1) * (1 + SETTLE_DIFFERS * jolts.differ)
     for hit in hits:
         u = t - (hit.t + wait)
         on = np.flatnonzero((u > 0) & (u < lasting))
@@ -49,21 +53,46 @@ def sample(jolts: Jolts, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
             continue
         seed = _hit_seed(jolts, hit)
         angle = math.radians(direction(jolts, hit))
-        moved = hit.strength * waveform(jolts, seed, u[on])
-        out[on, X] += jolts.reach * math.cos(angle) * moved
-        out[on, Y] += jolts.reach * math.sin(angle) * moved
-        for channel, reach in ((ROLL, jolts.roll), (ZOOM, jolts.zoom)):
+        own = of_hit(jolts, seed)
+        moved = hit.strength * waveform(own, seed, u[on])
+        out[on, X] += own.reach * math.cos(angle) * moved
+        out[on, Y] += own.reach * math.sin(angle) * moved
+        for channel, reach in ((ROLL, own.roll), (ZOOM, own.zoom)):
             if reach:
                 sign = 1.0 if channel == ZOOM or _hit_random(seed, channel) < 0.5 else -1.0
-                out[on, channel] += sign * reach * hit.strength * waveform(jolts, seed + channel, u[on])
+                out[on, channel] += sign * reach * hit.strength * waveform(own, seed + channel, u[on])
     return out
 
 
 def direction(jolts: Jolts, hit: Hit) -> float:
     """Which way a hit goes, in degrees: 0 right, 90 down."""
-    if jolts.direction is not None:
-        return jolts.direction
-    return 360.0 * _hit_random(_hit_seed(jolts, hit), 5)
+    seed = _hit_seed(jolts, hit)
+    if jolts.direction is None:
+        return 360.0 * _hit_random(seed, 5)
+    return jolts.direction + (TURNED * jolts.differ * _either_way(seed, 21) if jolts.differ else 0.0)
+
+
+def of_hit(jolts: Jolts, seed: int) -> Jolts:
+    """The jolts as one hit has them: its own size, ring and settling about the named ones."""
+    if not jolts.differ:
+        return jolts
+    size, ring, settle = (
+        1 + share * jolts.differ * _either_way(seed, salt)
+        for salt, share in ((22, SIZE_DIFFERS), (23, RING_DIFFERS), (24, SETTLE_DIFFERS))
+    )
+    return replace(
+        jolts,
+        reach=jolts.reach * size,
+        roll=jolts.roll * size,
+        zoom=jolts.zoom * size,
+        ring=jolts.ring * ring,
+        settle=jolts.settle * settle,
+    )
+
+
+def _either_way(seed: int, salt: int) -> float:
+    """A number of the hit's own, -1…1."""
+    return 2 * _hit_random(seed, salt) - 1
 
 
 def _hit_seed(jolts: Jolts, hit: Hit) -> int:

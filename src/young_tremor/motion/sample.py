@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.model.curve import Curve
-from young_tremor.model.shake import Hit, Jolts, Point, Shake, Strand, Stretch
+from young_tremor.model.shake import Hit, Jolts, Point, Shake, Strand, Stretch, Together
 from young_tremor.motion import jolts, seeded_random
 from young_tremor.motion.strand_kinds import kind_of
 
@@ -66,20 +67,32 @@ def strand(shake: Shake, number: int, t: np.ndarray, pivot: Point = Point(), hit
     strand = shake.strands[number]
     if kind_of(strand).field is not None or not counts(shake, strand):
         return np.zeros((len(t), 6))
-    moved = bare(strand, shake.clock, hits, t) * strand.amount.at(t)[:, None]
+    moved = bare(strand, shake, hits, t) * strand.amount.at(t)[:, None]
     if strand.stretch != Stretch():
         moved *= acting(strand.stretch, t)[:, None]
     return about(strand.pivot or pivot, t, moved)
 
 
-def bare(each: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
-    """A strand's motion at amount 100 %: (n, 6), not to be changed. While one number of a shake is dragged, what does
-    not depend on it is asked for at the same times again and again, so the last answers are kept."""
-    alone = _motion_key(each)
-    heard = hits if kind_of(each).hears else ()
+def bare(each: Strand, shake: Shake, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
+    """A strand's motion at amount 100 % in a shake: (n, 6), not to be changed. While one number of a shake is dragged,
+    what does not depend on it is asked for at the same times again and again, so the last answers are kept."""
+    kind = kind_of(each)
+    together = shake.together if kind.together else None
+    course = _Course(_motion_key(each), shake.clock, hits if kind.hears else (), together)
     if len(t) > KEPT[1]:
-        return _motion(alone, pace, heard, t)
-    return (_cached_sample if len(t) >= KEPT[0] else _few_kept)(alone, pace, heard, np.ascontiguousarray(t).tobytes())
+        return _motion(course, t)
+    return (_cached_sample if len(t) >= KEPT[0] else _few_kept)(course, np.ascontiguousarray(t).tobytes())
+
+
+@dataclass(frozen=True)
+class _Course:
+    """All that a strand's motion follows from: itself, the pace, the hits that it answers to, and what belongs
+    together, if it does."""
+
+    strand: Strand
+    pace: Curve
+    hits: tuple[Hit, ...]
+    together: Together | None
 
 
 @lru_cache(maxsize=1024)
@@ -90,21 +103,22 @@ def _motion_key(each: Strand) -> Strand:
 
 
 @lru_cache(maxsize=96)
-def _cached_sample(alone: Strand, pace: Curve, hits: tuple[Hit, ...], times: bytes) -> np.ndarray:
-    moved = _motion(alone, pace, hits, np.frombuffer(times))
+def _cached_sample(course: _Course, times: bytes) -> np.ndarray:
+    moved = _motion(course, np.frombuffer(times))
     moved.flags.writeable = False
     return moved
 
 
 @lru_cache(maxsize=256)
-def _few_kept(alone: Strand, pace: Curve, hits: tuple[Hit, ...], times: bytes) -> np.ndarray:
-    moved = _motion(alone, pace, hits, np.frombuffer(times))
+def _few_kept(course: _Course, times: bytes) -> np.ndarray:
+    moved = _motion(course, np.frombuffer(times))
     moved.flags.writeable = False
     return moved
 
 
-def _motion(alone: Strand, pace: Curve, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
-    return kind_of(alone).sample(alone, t, pace, hits)
+def _motion(course: _Course, t: np.ndarray) -> np.ndarray:
+    more = () if course.together is None else (course.together,)
+    return kind_of(course.strand).sample(course.strand, t, course.pace, course.hits, *more)
 
 
 def heading(shake: Shake, hit: Hit | None) -> float:

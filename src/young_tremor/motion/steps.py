@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
 from young_tremor.model.shake import Steps
-from young_tremor.motion import seeded_random
+from young_tremor.motion import seeded_random, spectrum
 
 TURN = 2 * math.pi
 KNOCK_HZ, KNOCK_SETTLE = 9.0, 0.055  # ring and decay of a heel strike
@@ -33,11 +34,30 @@ class Gait:
         return self.strength * ring * LOUD
 
 
+HURST = 0.75  # of stride intervals (J. Hausdorff et al., Journal of Applied Physiology 78, 1995)
+SLOWEST, LINES = 1 / 8192, 96  # cycles a step, and how many sines make up the way that steps wander
+LEFT_RIGHT = (0.01, 0.03)  # by which left and right intervals differ
+
+
+@lru_cache(maxsize=64)
+def _wandering(seed: int) -> spectrum.Lines:
+    """By how many spreads of an interval the steps of a walk are ahead of an even beat, at places in steps: a sum of
+    sines after the spectrum of fractional Brownian motion, whose increments from step to step have unit variance."""
+    edges = np.geomspace(SLOWEST, 0.5, LINES + 1)
+    cells = np.arange(LINES)
+    hz = edges[:-1] * (edges[1:] / edges[:-1]) ** seeded_random.uniform(seed + 21, cells)
+    size = np.sqrt(np.diff(edges) * hz ** -(2 * HURST + 1))
+    step = float((0.5 * (2 * size * np.sin(np.pi * hz)) ** 2).sum())
+    phase = TURN * seeded_random.uniform(seed + 22, cells)
+    return spectrum.lines_of([spectrum.Spectrum(1.0, np.zeros(0), hz, size / math.sqrt(step), phase)])
+
+
 def gait(steps: Steps, turn: np.ndarray, hz: float, seed: int) -> Gait:
     """The steps of a beat that stands at ``turn`` (n,) radians and goes ``hz`` times a second.
 
     Where a step ends is moved by a seeded share of it, and its size is its own; both go over smoothly within a step.
-    The moved ends of neighbours make lengths differ by twice their variance, so each moves by less.
+    The moved ends of neighbours make lengths differ by twice their variance, so each moves by less. Steps that run free
+    are moved by the sum of what the steps before differed by.
     """
     beats = turn / TURN
     whole = np.floor(beats)
@@ -51,8 +71,13 @@ def gait(steps: Steps, turn: np.ndarray, hz: float, seed: int) -> Gait:
     def between(salt: int) -> np.ndarray:
         return each(salt, index) + blend * (each(salt, index + 1) - each(salt, index))
 
-    moved = between(3) * steps.length / math.sqrt(2.0)
     side = np.where(index % 2 == 0, 1.0, -1.0)
+    if steps.free:
+        least, most = LEFT_RIGHT
+        apart = least + (most - least) * float(seeded_random.uniform(seed + 23, np.zeros(1, np.int64))[0])
+        moved = steps.length * _wandering(seed).at(beats)[0] + 0.25 * apart * side * (1 - 2 * blend)
+    else:
+        moved = between(3) * steps.length / math.sqrt(2.0)
     # left goes over to right within a step
     size = 1.0 + steps.size * between(5) + 0.5 * steps.uneven * side * (1 - 2 * blend)
     walked = beats - moved

@@ -23,6 +23,7 @@ from young_tremor.model.shake import (
     Shimmer,
     Strand,
     Taken,
+    Together,
 )
 from young_tremor.motion import corrections, drift, jolts, plotted, seeded_random, shimmer, take
 
@@ -30,8 +31,8 @@ LOOKS = 50.0  # a second, at which a course is looked at to find its size
 HELD = (0.25, 3.3)  # of the reach, the size of a course that may be scaled to hold it in a shot
 TRACED = 200  # times at which a shimmer is looked at for its trace
 
-# strand at amount 100 %, times (n,) in seconds of the shot, pace, hits → (n, 6)
-Sample = Callable[[Any, np.ndarray, Curve, tuple[Hit, ...]], np.ndarray]
+# strand at amount 100 %, times (n,) in seconds of the shot, pace, hits, what belongs together if it does → (n, 6)
+Sample = Callable[..., np.ndarray]
 # strand at amount 100 %, places (..., 2) in frame units, seconds of the shake's own time → (..., 2) in frame units
 Field = Callable[[Any, np.ndarray, float], np.ndarray]
 
@@ -43,7 +44,8 @@ class StrandKind:
     ``fresh``: one as it is added by hand, from an id and a seed; None where it cannot be
     made of nothing. ``sample``: its motion. ``reach``: how far each channel goes at amount 100 %, (6,). ``hears``:
     whether it answers to hits. ``field``: the displacement it makes in the picture instead of moving all of it, and
-    ``far``: the most of that, (2,) in frame units. ``bridged``: at which seconds of the shake's own time its motion
+    ``far``: the most of that, (2,) in frame units. ``together``: whether ``sample`` takes a fifth argument, how it
+    belongs together with the shake's other strands. ``bridged``: at which seconds of the shake's own time its motion
     was made up, because nothing was measured.
     """
 
@@ -55,6 +57,7 @@ class StrandKind:
     field: Field | None = None
     far: Callable[[Any], np.ndarray] = lambda strand: np.zeros(2)
     bridged: Callable[[Any, np.ndarray], np.ndarray] | None = None
+    together: bool = False
 
 
 def fresh(word: str, strand_id: str, seed: int) -> Strand:
@@ -75,12 +78,14 @@ def kind_of(strand: Strand) -> StrandKind:
     return STRAND_KINDS[type(strand)]
 
 
-def _drift(strand: Drift, t: np.ndarray, pace: Curve, hits: tuple[Hit, ...]) -> np.ndarray:
+def _drift(
+    strand: Drift, t: np.ndarray, pace: Curve, hits: tuple[Hit, ...], together: Together = Together()
+) -> np.ndarray:
     held = np.floor(t * strand.step + 1e-9) / strand.step if strand.step > 0 else t
     clock = pace.integral(held)
-    moved = drift.sample(strand, clock)
+    moved = drift.sample(strand, clock, together)
     if strand.holds > 0:
-        moved *= 1 / np.clip(sizes(strand, pace, strand.holds), *HELD)
+        moved *= 1 / np.clip(sizes(strand, pace, strand.holds, together), *HELD)
     if strand.corrections.size:
         added, left = corrections.sample(strand, clock)
         moved = moved * left[:, None] + added
@@ -90,12 +95,12 @@ def _drift(strand: Drift, t: np.ndarray, pace: Curve, hits: tuple[Hit, ...]) -> 
 
 
 @lru_cache(maxsize=2048)
-def sizes(strand: Drift, pace: Curve, seconds: float) -> np.ndarray:
+def sizes(strand: Drift, pace: Curve, seconds: float, together: Together = Together()) -> np.ndarray:
     """The 95 % quantile of each channel of a drift's own course over so many seconds, in its reaches: (6,); 1 where a
     channel does not move."""
     count = int(min(max(seconds * LOOKS, 240), 6000))
     t = (np.arange(count) + 0.5) / count * seconds
-    size = np.quantile(np.abs(drift.sample(strand, pace.integral(t))), 0.95, axis=0)
+    size = np.quantile(np.abs(drift.sample(strand, pace.integral(t), together)), 0.95, axis=0)
     reach = np.array([abs(strand.channels[name].reach) for name in CHANNELS])
     return np.where(reach > 0, size / np.maximum(reach, 1e-12), 1.0)
 
@@ -112,9 +117,13 @@ def _shimmer(strand: Shimmer, t: np.ndarray, pace: Curve, hits: tuple[Hit, ...])
 
 
 def _jolts_reach(strand: Jolts) -> np.ndarray:
-    angle = None if strand.direction is None else np.radians(strand.direction)
-    x, y = (1.0, 1.0) if angle is None else (abs(np.cos(angle)), abs(np.sin(angle)))
-    return np.array([strand.reach * x, strand.reach * y, strand.roll, strand.zoom, 0.0, 0.0])
+    x = y = 1.0
+    if strand.direction is not None:
+        spread = np.linspace(-1, 1, 9) * jolts.TURNED * strand.differ
+        angles = np.radians(strand.direction + spread)
+        x, y = float(np.abs(np.cos(angles)).max()), float(np.abs(np.sin(angles)).max())
+    most = 1 + jolts.SIZE_DIFFERS * strand.differ
+    return most * np.array([strand.reach * x, strand.reach * y, strand.roll, strand.zoom, 0.0, 0.0])
 
 
 def _plotted_reach(strand: Plotted) -> np.ndarray:
@@ -143,6 +152,7 @@ STRAND_KINDS: dict[type, StrandKind] = {
             _fresh_drift,
             _drift,
             lambda strand: np.array([strand.channels[name].reach for name in CHANNELS]),
+            together=True,
         ),
         StrandKind(
             Jolts,

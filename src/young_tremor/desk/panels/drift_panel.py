@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import partial
+from typing import Any
 
 from msgspec.structs import replace
 from PySide6.QtWidgets import QPushButton
@@ -13,7 +14,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.kit.segments import Segments
-from young_tremor.desk.panels.controls import FIELD, side_by_side
+from young_tremor.desk.panels.controls import FIELD, Controls, side_by_side
 from young_tremor.desk.panels.strand_panel import CHANNEL_WORDS, INKS, StrandPanel
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.analysis import traces
@@ -21,7 +22,7 @@ from young_tremor.engine.document.session import Session
 from young_tremor.model import shot_edits
 from young_tremor.model.fields import number_at
 from young_tremor.model.project import Shot
-from young_tremor.model.shake import CHANNELS, UNITS, Drift, DriftChannel
+from young_tremor.model.shake import CHANNELS, UNITS, Drift, DriftChannel, Together
 
 #: How far each channel's reach goes on its control: shifts and zoom in percent, turns in degrees.
 REACHES = {"x": 6.0, "y": 6.0, "roll": 4.0, "zoom": 6.0, "pan": 3.0, "tilt": 3.0}
@@ -50,7 +51,12 @@ class DriftPanel(StrandPanel):
         for path in ("roughness", "regularity", "wander.depth", "wander.rate", "holds"):
             number(path)
         self.controls.numbers["holds"].set_note(self._size_here)
+        self.heading("Whole shake")
+        self.tied = Controls(Together, self._session, self, self._edit_together, step="Together")
+        for path in ("amount", "rate", "kicks", "kick"):
+            self.tied.number(path).setProperty(FIELD, f"together.{path}")
         self.heading("Walking")
+        self.controls.switch("steps.free")
         number("steps.strike")
         # beats that differ in size differ in time as well
         number("steps.size", changes=lambda v: {"steps": replace(self._strand.steps, size=v, length=0.3 * v)})
@@ -58,6 +64,9 @@ class DriftPanel(StrandPanel):
         for path in ("rests.share", "rests.hold", "corrections.size", "corrections.rate", "step", "lean", "ease_in"):
             number(path)
         self._add_one_channel()
+
+    def _edit_together(self, **changes: Any) -> shot_edits.Edit:
+        return shot_edits.set_together(self._shot_id(), self._strand.id if self._strand else "", **changes)
 
     def _size_here(self, value: float) -> str:
         """What the reach comes to in this very shot."""
@@ -122,6 +131,7 @@ class DriftPanel(StrandPanel):
         self._half_rate = float(info.rate) / 2
         self._seconds = max((info.seconds if shot.end is None else shot.end) - shot.start, 0.1)
         super().show_strand(shot, info, strand, now)
+        self.tied.show(shot.shake.together, now)
         self.controls.numbers["holds"].update()
         for name, control in self.reaches.items():
             control.set_value(strand.channels[name].reach)

@@ -31,6 +31,7 @@ class JoltsPanel(StrandPanel):
         self.seeded = QCheckBox(tr("Another direction for each hit"))
         self.seeded.clicked.connect(lambda on: self.controls.apply("Direction", direction=None if on else 90.0))
         self.rows.addWidget(self.seeded)
+        number("differ")
         self.heading("Ring")
         for path in ("ring", "rise", "rattle", "tail", "phase"):
             number(path)

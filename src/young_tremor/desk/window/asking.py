@@ -24,6 +24,7 @@ from young_tremor.engine.asking.command_texts import COMMAND_TEXTS
 from young_tremor.engine.asking.settings_index import Place, Setting
 from young_tremor.engine.asking.word_search import Findable, WordSearch
 from young_tremor.engine.sound import sound_presets
+from young_tremor.model.shake import Drift
 from young_tremor.model.shot_edits import Edit
 
 LOOKED = 120  # milliseconds that an entry is marked before the picture follows
@@ -196,6 +197,10 @@ class Asking:
             "mix": {"sound": "footage", "strand": None},
             "plate": {"page": "plates", "plate": getattr(owner, "id", None), "strand": None},
         }.get(setting.owner, {"page": "frame", "strand": None})
+        if setting.owner == "shake" and place is not None:  # a drift's panel has what belongs together
+            drifts = [strand.id for strand in place.shot.shake.strands if isinstance(strand, Drift)]
+            chosen = place.strand if place.strand in drifts else next(iter(drifts), None)
+            changes = {"strand": chosen} if setting.paths[0].startswith("together") else changes
         self._desk.state.choose(**changes)
         QTimer.singleShot(0, self.line, partial(self._focus, setting))
 

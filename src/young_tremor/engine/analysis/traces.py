@@ -53,7 +53,7 @@ def strand_trace(shot: Shot, number: int, times: Times) -> tuple[np.ndarray, np.
 def strand_at(shot: Shot, number: int, t: np.ndarray) -> np.ndarray:
     """The six channels (n, 6) of one strand with its amount at times (n,), also while it is off."""
     strand = shot.shake.strands[number]
-    moved = sample.bare(strand, shot.shake.clock, shot.hits, t) * strand.amount.at(t)[:, None]
+    moved = sample.bare(strand, shot.shake, shot.hits, t) * strand.amount.at(t)[:, None]
     return moved * sample.acting(strand.stretch, t)[:, None]
 
 
@@ -101,7 +101,9 @@ def size_here(shot: Shot, strand: Drift, seconds: float) -> tuple[float, float]:
     """How large this course of a drift is in a shot of so many seconds, in times its reach: of its least and of its
     largest channel; one that is to hold its reach there after it was scaled as far as a course may be."""
     bare = replace(strand, amount=Curve(1.0), holds=0.0)
-    values = sizes(bare, shot.shake.pace, seconds)[[strand.channels[name].reach != 0 for name in CHANNELS]]
+    values = sizes(bare, shot.shake.pace, seconds, shot.shake.together)[
+        [strand.channels[name].reach != 0 for name in CHANNELS]
+    ]
     if strand.holds:
         values = values / np.clip(values, *HELD)
     return (float(values.min()), float(values.max())) if len(values) else (1.0, 1.0)

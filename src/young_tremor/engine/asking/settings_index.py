@@ -51,6 +51,7 @@ PARTS: dict[str, dict[str, str]] = {
     "strand": dict.fromkeys(("wander", "rests", "corrections", "steps", "stretch", "gains"), "") | {"region": "Region"},
     "plate": {"placement": "", "media": "", "depth": "Depth"},
     "mix": {"sway": "Sound sway"},
+    "shake": {"together": ""},
 }
 CURVES: tuple[tuple[str, Owner, type, str], ...] = (  # what is most often shaped over time
     ("intensity", "shake", Shake, "Intensity"),
