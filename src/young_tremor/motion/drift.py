@@ -52,22 +52,32 @@ def sample(drift: Drift, clock: np.ndarray, tied: Together = Together()) -> np.n
             moved += drift.steps.strike * gait.knock() * fixed.struck[:, None]
     moved += irregular[: len(moved)]
     if fixed.swings is not None:
-        noise = fixed.swings.at(clock)
-        if tied.amount:
-            noise = math.sqrt(1 - tied.amount) * noise + math.sqrt(tied.amount) * together.activity(tied, clock)
-        noise = noise if drift.rule == 1 else spectrum.bound_noise(noise)
-        moved *= np.exp(_unit(drift.wander.depth) * noise) / fixed.grown[:, None]
+        moved *= _activity(drift, fixed.swings, tied, clock) / fixed.grown[:, None]
     if tied.kicks and tied.kick and fixed.numbers:
-        hz = together.rings(reference, fixed.factors)
-        gusty, size = round(tied.amount, 1), round(tied.kick, 2)
-        grown = [together.growth(round(tied.kicks / 60 / ring, 2), size, gusty) for ring in hz.tolist()]
-        pushed = tied.kick * fixed.reaches[:, None] * together.pushes(tied, clock, hz, fixed.numbers)
-        moved = (moved + pushed) / np.array(grown)[:, None]
+        moved = _kicked(fixed, tied, clock, moved)
     out = np.zeros((len(clock), 6))
     out[:, fixed.numbers] = moved.T
     if drift.lean:
         out[:, ZOOM] = leant(out[:, ZOOM], drift.lean, drift.channels.zoom.reach)
     return out
+
+
+def _activity(drift: Drift, swings: spectrum.Lines, tied: Together, clock: np.ndarray) -> np.ndarray:
+    """How large each channel is at times (n,), by its own wander and by what is common to the shake: (c, n)."""
+    noise = swings.at(clock)
+    if tied.amount:
+        noise = math.sqrt(1 - tied.amount) * noise + math.sqrt(tied.amount) * together.activity(tied, clock)
+    noise = noise if drift.rule == 1 else spectrum.bound_noise(noise)
+    return np.asarray(np.exp(_unit(drift.wander.depth) * noise))
+
+
+def _kicked(fixed: _DriftConstants, tied: Together, clock: np.ndarray, moved: np.ndarray) -> np.ndarray:
+    """Channels (c, n) with what kicks do to them, of the same 95 % quantiles."""
+    hz = together.rings(fixed.reference, fixed.factors)
+    gusty, size = round(tied.amount, 1), round(tied.kick, 2)
+    grown = [together.growth(round(tied.kicks / 60 / ring, 2), size, gusty) for ring in hz.tolist()]
+    pushed = tied.kick * fixed.reaches[:, None] * together.pushes(tied, clock, hz, fixed.numbers)
+    return np.asarray((moved + pushed) / np.array(grown)[:, None])
 
 
 @dataclass(frozen=True, eq=False)
