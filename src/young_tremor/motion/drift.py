@@ -47,9 +47,7 @@ def sample(drift: Drift, clock: np.ndarray, tied: Together = Together()) -> np.n
         turn = turn + fixed.uneven * irregular[-1]
     moved = fixed.regular(turn)
     if gait is not None:
-        moved *= gait.size
-        if drift.steps.strike:
-            moved += drift.steps.strike * gait.knock() * fixed.struck[:, None]
+        moved = moved * gait.size + drift.steps.strike * gait.knock() * fixed.struck[:, None]
     moved += irregular[: len(moved)]
     if fixed.swings is not None:
         moved *= _activity(drift, fixed.swings, tied, clock) / fixed.grown[:, None]
