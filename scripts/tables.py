@@ -13,7 +13,7 @@ from young_tremor.model.project import Preset
 
 #: Types under the headings of the page, in the order of work.
 HEADINGS: dict[str, tuple[str, ...]] = {
-    "A shake": ("Shake", "Together", "Preset", "Stretch", "Region"),
+    "A shake": ("Shake", "Together", "Holder", "Preset", "Stretch", "Region"),
     "Drift": ("Drift", "DriftChannel", "Wander", "Rests", "Corrections", "Steps"),
     "Blows": ("Hit", "Jolts", "Smear", "Knock", "Afterimages"),
     "Takes": ("Take", "Taken", "Gains", "Endless"),

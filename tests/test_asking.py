@@ -24,7 +24,7 @@ from young_tremor.cli.main import main
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.sheets import welcome
 from young_tremor.document import codec
-from young_tremor.engine.asking import motion_phrase, sentences, word_index
+from young_tremor.engine.asking import holder_phrase, motion_phrase, sentences, word_index
 from young_tremor.engine.asking.ask import SOUNDS, WELCOME, ask
 from young_tremor.engine.asking.command_texts import COMMAND_TEXTS
 from young_tremor.engine.asking.grammar import Clock, tokens
@@ -35,6 +35,7 @@ from young_tremor.engine.library import preset_library
 from young_tremor.engine.library import settings as settings_of_desk
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
+from young_tremor.model.holder import DOING_OPTIONS, GRIP_OPTIONS, Doing, Grip, Holder
 from young_tremor.model.project import Project
 from young_tremor.model.shake import Drift, Jolts, Plotted
 from young_tremor.motion import sample
@@ -470,3 +471,41 @@ def test_own_keys_repeated_over_the_shot_in_twenty_gestures(desk: Desk) -> None:
     assert desk.shot.frame.edges == "crop"
     assert desk.shot.frame.shutter.angle == Curve(180.0)
     assert work.done <= 20
+
+
+@given(
+    weight=st.integers(2, 200).map(lambda tenth: tenth / 10),
+    grip=st.sampled_from([word for word, _ in GRIP_OPTIONS]),
+    doing=st.sampled_from([word for word, _ in DOING_OPTIONS]),
+    speed=st.integers(1, 30),
+    nerves=st.integers(0, 10).map(lambda tenth: tenth / 10),
+    flinch=st.booleans(),
+)
+def test_a_holder_that_was_understood_says_the_same_again(
+    weight: float, grip: Grip, doing: Doing, speed: int, nerves: float, flinch: bool
+) -> None:
+    moves = doing in holder_phrase.SPEEDS
+    holder = Holder(
+        weight=weight, grip=grip, doing=doing, nerves=Curve(nerves), flinch=flinch, speed=Curve(speed if moves else 4.5)
+    )
+    words = holder_phrase.HolderPhrase(holder).words()
+    assert holder_phrase.read(words) == holder
+    assert holder_phrase.read(words.replace(",", "")) == holder
+
+
+def test_somebody_holds_the_camera_by_words_and_by_dials(desk: Desk) -> None:
+    type_and_return(desk, "2 kg, two hands, walks 4 km/h")
+    shake = desk.shot.shake
+    assert shake.holder == Holder(weight=2.0, doing="walks", speed=Curve(4.0))
+    desk.window.desk.state.choose(strand=shake.strands[0].id)
+    panel = desk.window.desk.panel.drift
+    before = shake.strands[0].channels.y.reach  # type: ignore[union-attr]
+    panel.holder.numbers["speed"]._once(5.5)
+    assert desk.shot.shake.strands[0].channels.y.reach > before  # type: ignore[union-attr]
+    assert desk.window.desk.session.undo_label == "Holder"
+    desk.key("z", CTRL)
+    assert desk.shot.shake == shake
+    shot = api.shake(str(preset_library.ASSETS / "demo" / "press-wide.mp4"), holder="2 kg, two hands, walks 4 km/h")
+    assert shot.shake.holder == shake.holder
+    with pytest.raises(TremorError, match="not understood"):
+        api.shake(str(preset_library.ASSETS / "demo" / "press-wide.mp4"), holder="2 kg of feathers")

@@ -11,6 +11,7 @@ from scipy.signal import fftconvolve
 
 from young_tremor.engine.library import preset_library
 from young_tremor.model.curve import Curve, Key
+from young_tremor.model.holder import Holder
 from young_tremor.model.project import Preset
 from young_tremor.model.shake import (
     CHANNELS,
@@ -25,7 +26,7 @@ from young_tremor.model.shake import (
     Together,
     Wander,
 )
-from young_tremor.motion import drift, jolts, sample, steps
+from young_tremor.motion import drift, holder, jolts, sample, steps
 
 
 def one(rate: float, seed: int = 1, **more: object) -> Drift:
@@ -224,3 +225,55 @@ def test_hits_differ_by_their_ids_within_what_is_said() -> None:
     same = [jolts.sample(alike, (hit,), u)[:, 1] for hit in hits[:2]]
     np.testing.assert_array_equal(same[0], same[1])
     np.testing.assert_array_equal(jolts.sample(differing, (hits[3],), u), jolts.sample(differing, (Hit("h3", 0.0),), u))
+
+
+def test_a_holders_strands_follow_weight_grip_and_speed_by_their_figures() -> None:
+    light, heavy = Holder(weight=0.5, grip="one"), Holder(weight=4.5, grip="one")
+    assert holder.hand_hz(light) / holder.hand_hz(heavy) == pytest.approx(math.sqrt((0.5 + 4.5) / (0.5 + 0.5)))
+
+    def made(who: Holder) -> dict[str, Drift]:
+        return {strand.id: strand for strand in holder.strands_of(who) if isinstance(strand, Drift)}
+
+    for who in (light, heavy, Holder(tired=1.0)):
+        assert 8 <= made(who)["central"].rate.value <= 12  # load does not move it
+    slow, quick = (made(Holder(doing="walks", speed=Curve(speed)))["steps"] for speed in (3.0, 5.5))
+    assert quick.rate.value / slow.rate.value == pytest.approx(math.sqrt(5.5 / 3.0))
+    assert holder.bounce(5.5) > holder.bounce(3.0) > 0
+    assert quick.channels.y.reach > slow.channels.y.reach
+    breath = made(Holder(breath=Curve(1.0)))["breath"]
+    assert (breath.rate.value, breath.amount.value) == (pytest.approx(0.7), 4.0)
+    moved = sample.sample(Shake((breath,)), np.arange(0, 60, 0.05))
+    assert abs(np.corrcoef(moved[:, 1], moved[:, 5])[0, 1]) > 0.5  # height and tilt together
+    assert made(heavy)["sway"].channels.pan.reach < made(light)["sway"].channels.pan.reach
+    nervous = made(Holder(nerves=Curve(0.0, (Key(0.0, 0.0), Key(5.0, 1.0)))))["hand"]
+    assert [key.value for key in nervous.amount.keys] == [1, 4]
+
+
+def test_what_a_holder_made_follows_until_a_person_changes_it() -> None:
+    shake = holder.held_by(Shake(), Holder(doing="walks"))
+    names = [strand.origin for strand in shake.strands]
+    assert names[:2] == ["holder/steps", "holder/sway"]
+    mine = replace(shake.strands[1], rate=Curve(0.9))
+    gone = tuple(strand for strand in shake.strands if strand.origin != "holder/pulse")
+    shake = replace(shake, strands=tuple(mine if strand.id == mine.id else strand for strand in gone))
+    heavier = holder.held_by(shake, Holder(doing="stands", weight=9.0, grip="shoulder"))
+    strands = {strand.origin: strand for strand in heavier.strands}
+    assert "holder/steps" not in strands
+    assert "holder/pulse" not in strands  # taken away by hand
+    assert strands["holder/sway"] == mine
+    assert strands["holder/hand"].rate.value < holder.hand_hz(Holder())
+    walking = holder.held_by(heavier, Holder(doing="walks"))
+    assert "holder/steps" in {strand.origin for strand in walking.strands}
+
+
+def test_a_flinch_comes_later_and_less_each_time_until_it_is_forgotten() -> None:
+    (flinch,) = (strand for strand in holder.strands_of(Holder()) if isinstance(strand, Jolts))
+    hits = tuple(Hit(f"h{number}", t) for number, t in enumerate((1.0, 4.0, 7.0, 30.0)))
+    alike = replace(flinch, differ=0.0)
+    t = np.arange(0, 34, 1 / 240)
+    moved = np.abs(jolts.sample(alike, hits, t)).sum(axis=1)
+    assert moved[(t > 1.0) & (t < 1.06)].max() == 0  # later than the hit
+    peaks = [moved[(t > hit.t) & (t < hit.t + 2)].max() for hit in hits]
+    assert peaks[1] / peaks[0] == pytest.approx(2 / 3, rel=0.1)
+    assert peaks[2] / peaks[0] == pytest.approx(4 / 9, rel=0.1)
+    assert peaks[3] == pytest.approx(peaks[0], rel=0.1)

@@ -32,6 +32,8 @@ class ShakeRequest:
     ----------
     move : iterable of str
         Motions in figures, each a strand: "30 px 2 Hz". In place of a preset, or besides the one that is named.
+    holder : str
+        Who holds the camera, in place of a preset: "2 kg, two hands, walks 4 km/h".
     set : iterable of str
         Settings in words, in their order: "shutter 90", "edges mirror".
     shape : str
@@ -68,6 +70,7 @@ class ShakeRequest:
     take: FilePath | Take | None = None
     saved: FilePath | None = None
     move: Iterable[str] = ()
+    holder: str = ""
     set: Iterable[str] = ()
     shape: str = ""
     motion_start: Time | None = None

@@ -13,9 +13,11 @@ from young_tremor.api.arguments import FilePath, Rate, Size, Tell, existing
 from young_tremor.api.checks import check_arguments
 from young_tremor.api.requests import ShakeRequest, takes_request
 from young_tremor.base.errors import RequestError
-from young_tremor.engine.asking import sentences
+from young_tremor.engine.asking import holder_phrase, sentences
+from young_tremor.engine.asking.sentences import place_of
 from young_tremor.engine.delivery import actions, batch, timelines
 from young_tremor.engine.library import takes
+from young_tremor.engine.library.holders import with_holder
 from young_tremor.engine.sound import sound_presets
 from young_tremor.model.project import Preset, Project, Shot
 from young_tremor.model.reel_edits import another
@@ -93,6 +95,13 @@ def shake(media: FilePath, *, request: ShakeRequest, tell: Tell = arguments.sile
         on_glass=tuple(existing(graphic, pictures=True) for graphic in request.on_glass),
     )
     shot = batch.from_to(shot, arguments.time_text(request.start), arguments.time_text(request.end))
+    if request.holder:
+        length = place_of(shot).seconds or 0.0
+        shot = with_holder(shot, holder_phrase.read(request.holder), length)
+        shot = replace(
+            shot,
+            shake=actions.adjust_shake(shot.shake, amount=request.amount, pace=request.pace, seed=request.seed),
+        )
     if moves:
         shot = _with_moves(shot, moves, request, tell)
     if request.shape:
@@ -121,6 +130,13 @@ def _moved_by(request: ShakeRequest, tell: Tell) -> Preset:
     for text in request.move:
         sentences.read_motion(text, Fraction(24))  # what is no motion is refused before anything is opened
     named = (request.preset, request.take, request.saved)
+    if request.holder:
+        holder_phrase.read(request.holder)
+        if any(item is not None for item in named):
+            raise RequestError(
+                "A holder moves the shot in place of a preset, a take or a saved shake: give one of them."
+            )
+        return STILL
     if any(request.move) and all(item is None for item in named):
         return STILL
     use = takes.TakeUse(request.mirror, takes.gains_of(request.gains), request.part == "shake", request.after)

@@ -30,6 +30,7 @@ from young_tremor.model.fields import (
     check_ids,
     check_text,
 )
+from young_tremor.model.holder import Holder
 from young_tremor.model.take import BEYOND_WORDS, Beyond, Endless, Gains, Take
 
 Channel = Literal["x", "y", "roll", "zoom", "pan", "tilt"]
@@ -439,8 +440,9 @@ class Jolts(Common, frozen=True, kw_only=True, tag="jolts", tag_field="kind"):
     ``reach`` in percent of frame height, ``roll`` in degrees, ``zoom`` in percent: the largest displacement of a hit
     of strength 1. ``ring`` in Hz; ``settle`` and ``rise`` in seconds (1/e); ``rattle`` and ``tail`` 0…1.
     ``direction`` in degrees (0 right, 90 down), or None: seeded for each hit. ``delay`` in seconds, on top of that of
-    sound over ``distance`` metres. ``differ`` 0…1: how much hits differ. ``phase`` in degrees: 0 starts from rest, 90
-    with a push. ``rule``: 1 is how rattle was mixed in up to version 3 of the document.
+    sound over ``distance`` metres. ``differ`` 0…1: how much hits differ; ``habit``: what is left at each further hit.
+    ``phase`` in degrees: 0 starts from rest, 90 with a push. ``rule``: 1 is how rattle was mixed in up to version 3 of
+    the document.
     """
 
     LABEL: ClassVar[str] = "Jolts"
@@ -527,6 +529,16 @@ class Jolts(Common, frozen=True, kw_only=True, tag="jolts", tag_field="kind"):
             words="variation, randomise, humanise",
         ),
     ] = 0.0
+    habit: Annotated[
+        float,
+        Number(
+            "Habit",
+            "What is left of it at each further hit within ten seconds; 1 is all",
+            UNIT,
+            UNIT_SCALE,
+            words="habituation, wears off",
+        ),
+    ] = 1.0
     rule: Annotated[int, Number("Rule", "By which version it is worked out", (1, 2))] = 2
 
 
@@ -793,8 +805,9 @@ class Together(Checked, frozen=True):
 class Shake(Checked, frozen=True):
     """A stack of strands. ``intensity`` says how much, ``pace`` how fast time runs; ``preset`` where it came from.
 
-    ``together``: how its channels and strands belong together. ``begins``: seconds that its drifts and takes have run
-    when the shot begins, so that a shot that was cut off another goes on as that did.
+    ``together``: how its channels and strands belong together; ``holder``: who made those that follow them.
+    ``begins``: seconds that its drifts and takes have run when the shot begins, so that a shot that was cut off another
+    goes on as that did.
     """
 
     strands: Annotated[tuple[Strand, ...], AtMost(64)] = ()
@@ -822,6 +835,7 @@ class Shake(Checked, frozen=True):
     preset: str = ""
     region: Region | None = None
     together: Together = Together()
+    holder: Holder | None = None
     begins: Annotated[float, Number("Begins", "How far its clock has run when the shot begins", TIME, unit="s")] = 0.0
 
     @property

@@ -153,7 +153,7 @@ def set_strand(shot_id: str, strand_id: str, **changes: Any) -> Edit:
 
 def set_together(shot_id: str, strand_id: str, **changes: Any) -> Edit:
     """Change how the shake that a strand is in belongs together."""
-    return _shake_edit(shot_id, strand_id, lambda shake: replace(shake, together=replace(shake.together, **changes)))
+    return change_shake(shot_id, strand_id, lambda shake: replace(shake, together=replace(shake.together, **changes)))
 
 
 def set_channel(shot_id: str, strand_id: str, channel: str, **changes: Any) -> Edit:
@@ -407,10 +407,10 @@ def _strands_edit(shot_id: str, change: Callable[[tuple[Strand, ...]], tuple[Str
 
 def _strand_edit(shot_id: str, strand_id: str, change: Callable[[tuple[Strand, ...]], tuple[Strand, ...]]) -> Edit:
     """A change of the strands of the shake that one is in: the shot's, or a plate's own."""
-    return _shake_edit(shot_id, strand_id, lambda shake: replace(shake, strands=change(shake.strands)))
+    return change_shake(shot_id, strand_id, lambda shake: replace(shake, strands=change(shake.strands)))
 
 
-def _shake_edit(shot_id: str, strand_id: str, changed: Callable[[Shake], Shake]) -> Edit:
+def change_shake(shot_id: str, strand_id: str, changed: Callable[[Shake], Shake]) -> Edit:
     """A change of the shake that a strand is in: the shot's, or a plate's own."""
 
     def edit(shot: Shot) -> Shot:

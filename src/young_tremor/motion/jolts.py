@@ -17,6 +17,7 @@ LINES = 10  # of the rattle
 PUSH = 0.98  # of the push that any later swing may reach
 TURN = 2 * math.pi
 X, Y, ROLL, ZOOM = range(4)
+FORGETS = 10.0  # seconds without a hit after which the next one is the first
 # by how much hits differ from the named ones at most: shares, and degrees
 SIZE_DIFFERS, RING_DIFFERS, SETTLE_DIFFERS, TURNED = 0.2, 0.12, 0.25, 25.0
 _GONE = 9.2  # decay times after which a ten-thousandth is left
@@ -46,6 +47,7 @@ def sample(jolts: Jolts, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
         return out
     wait = jolts.delay + max(jolts.distance, 0.0) / SOUND
     lasting = _GONE * max(jolts.settle, 1e-3) * (4 if jolts.tail > 0 else 1) * (1 + SETTLE_DIFFERS * jolts.differ)
+    left = _left_by_habit(jolts, hits)
     for hit in hits:
         u = t - (hit.t + wait)
         on = np.flatnonzero((u > 0) & (u < lasting))
@@ -53,15 +55,28 @@ def sample(jolts: Jolts, hits: tuple[Hit, ...], t: np.ndarray) -> np.ndarray:
             continue
         seed = _hit_seed(jolts, hit)
         angle = math.radians(direction(jolts, hit))
-        own = of_hit(jolts, seed)
-        moved = hit.strength * waveform(own, seed, u[on])
+        own, strength = of_hit(jolts, seed), hit.strength * left.get(hit.id, 1.0)
+        moved = strength * waveform(own, seed, u[on])
         out[on, X] += own.reach * math.cos(angle) * moved
         out[on, Y] += own.reach * math.sin(angle) * moved
         for channel, reach in ((ROLL, own.roll), (ZOOM, own.zoom)):
             if reach:
                 sign = 1.0 if channel == ZOOM or _hit_random(seed, channel) < 0.5 else -1.0
-                out[on, channel] += sign * reach * hit.strength * waveform(own, seed + channel, u[on])
+                out[on, channel] += sign * reach * strength * waveform(own, seed + channel, u[on])
     return out
+
+
+def _left_by_habit(jolts: Jolts, hits: tuple[Hit, ...]) -> dict[str, float]:
+    """What is left of each hit, by its id, where further ones bring less until none came for a while."""
+    left: dict[str, float] = {}
+    if jolts.habit >= 1:
+        return left
+    before, share = -math.inf, 1.0
+    for hit in sorted(hits, key=lambda hit: hit.t):
+        share = share * jolts.habit if hit.t - before < FORGETS else 1.0
+        before = hit.t
+        left[hit.id] = share
+    return left
 
 
 def direction(jolts: Jolts, hit: Hit) -> float:

@@ -19,10 +19,13 @@ from young_tremor.desk.panels.controls import Controls
 from young_tremor.desk.panels.region_fields import RegionFields
 from young_tremor.engine.analysis import traces
 from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import holders
 from young_tremor.model import shot_edits
+from young_tremor.model.holder import Holder
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS, Strand
 
+HOLDER = "Who holds it"
 CHANNEL_WORDS = {"x": "X", "y": "Y", "roll": "Roll", "zoom": "Zoom", "pan": "Pan", "tilt": "Tilt"}
 INKS = {
     "x": "#6d93e0",
@@ -73,6 +76,9 @@ class StrandPanel(Column):
         self._add_stretch()
         self.region = RegionFields(session, self, lambda region: self._edit(region=region))
         self.matte = self.controls.switch("matte")
+        self.heading(HOLDER)
+        self.holder = Controls(Holder, session, self, self._edit_holder, step="Holder")
+        self.holder.add_rest(but=("seed",))
         self.region.drawing.connect(self.region_drawing.emit)
         self.finish()
 
@@ -93,11 +99,19 @@ class StrandPanel(Column):
         if not self.name.hasFocus():
             self.name.setText(strand.name)
         self.region.show(strand.region, now)
+        self.show_group(HOLDER, shown=shot.shake.holder is not None)
+        if shot.shake.holder is not None:
+            self.holder.show(shot.shake.holder, now)
         self.older.setVisible(getattr(strand, "rule", 2) == 1)
         self.seed.setText(str(strand.seed))
 
     def _edit(self, **changes: Any) -> shot_edits.Edit:
         return shot_edits.set_strand(self._shot_id(), self._strand.id if self._strand else "", **changes)
+
+    def _edit_holder(self, **changes: Any) -> shot_edits.Edit:
+        """Change the holder, and with it all strands that follow."""
+        strand = self._strand.id if self._strand else ""
+        return shot_edits.change_shake(self._shot_id(), strand, partial(holders.changed, **changes))
 
     def _shot_id(self) -> str:
         return self._shot.id if self._shot else ""

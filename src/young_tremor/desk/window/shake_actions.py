@@ -18,11 +18,13 @@ from young_tremor.desk.state.task_runner import Report
 from young_tremor.desk.window.desk import Desk
 from young_tremor.engine.analysis import found_hits, framing_margins
 from young_tremor.engine.library import preset_diff, preset_library, settings
+from young_tremor.engine.library.holders import with_holder
 from young_tremor.engine.media import footage
 from young_tremor.engine.system import log
 from young_tremor.model import curve_edits, shot_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.edge_modes import crops
+from young_tremor.model.holder import Holder
 from young_tremor.model.project import Plate, Preset, Project
 from young_tremor.model.shake import Shake
 from young_tremor.model.sound import Rumble
@@ -109,6 +111,25 @@ class ShakeActions:
         self._desk.lay_low(popup)
         if strand is not None:
             popup.keep.keep_strand(strand)
+
+    def hold(self) -> None:
+        """Let somebody hold the camera, in place of the shot's shake; their strands and dials follow."""
+        desk, shot = self._desk, self._desk.state.shot
+        if shot is None:
+            return
+        seconds = desk.view.length
+
+        def edit(project: Project) -> Project:
+            held = (with_holder(item, Holder(), seconds) if item.id == shot.id else item for item in project.shots)
+            return replace(project, shots=tuple(held))
+
+        with desk.session.gesture(tr("Holder")):
+            desk.make_room(shot.id)
+            desk.session.apply(tr("Holder"), edit)
+        held = desk.shot_of(shot.id)
+        if held is not None:
+            desk.state.choose(strand=held.shake.strands[0].id)
+            desk.notice.say(tr("Its dials are under “Who holds it”. A strand that you change yourself is left alone."))
 
     def add_strand(self, kind: str) -> None:
         """Add a strand of a kind to the shot, by its word in documents."""

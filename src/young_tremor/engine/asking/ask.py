@@ -6,6 +6,7 @@ import re
 from functools import cache
 
 from young_tremor.engine.asking import (
+    holder_entries,
     moment_entries,
     motion_entries,
     motion_phrase,
@@ -84,6 +85,7 @@ def _from_figures(question: Question) -> list[Entry]:
         *moment_entries.times(question),
         *moment_entries.hits(question),
         *(motion_entries.moves(phrase, question) if phrase is not None else ()),
+        *holder_entries.holders(question),
         *shape_entries.shapes(question),
         *setting_entries.by_unit(question),
     ]
