@@ -95,19 +95,7 @@ def shake(media: FilePath, *, request: ShakeRequest, tell: Tell = arguments.sile
         on_glass=tuple(existing(graphic, pictures=True) for graphic in request.on_glass),
     )
     shot = batch.from_to(shot, arguments.time_text(request.start), arguments.time_text(request.end))
-    if request.holder:
-        length = place_of(shot).seconds or 0.0
-        shot = with_holder(shot, holder_phrase.read(request.holder), length)
-        shot = replace(
-            shot,
-            shake=actions.adjust_shake(shot.shake, amount=request.amount, pace=request.pace, seed=request.seed),
-        )
-    if moves:
-        shot = _with_moves(shot, moves, request, tell)
-    if request.shape:
-        shot = sentences.with_shape(shot, request.shape)
-    start, end = arguments.time_text(request.motion_start), arguments.time_text(request.motion_end)
-    shot = batch.acting(shot, start, end)
+    shot = _moving(shot, moves, request, tell)
     for text in request.set:
         shot = sentences.with_setting(shot, text)
     if request.hits is None and request.saved is not None:
@@ -143,6 +131,25 @@ def _moved_by(request: ShakeRequest, tell: Tell) -> Preset:
     if use != takes.TakeUse() and request.take is None:
         raise RequestError("Mirror, gain, part and after say how a take is used: name a take too.")
     return arguments.moved_by(*named, request.focal_mm, tell, use)
+
+
+def _moving(shot: Shot, moves: tuple[str, ...], request: ShakeRequest, tell: Tell) -> Shot:
+    """A shot with the holder and the motions that are said, in the shape and the stretch that are said."""
+    if request.holder:
+        shot = _hold(shot, request)
+    if moves:
+        shot = _with_moves(shot, moves, request, tell)
+    if request.shape:
+        shot = sentences.with_shape(shot, request.shape)
+    start, end = arguments.time_text(request.motion_start), arguments.time_text(request.motion_end)
+    return batch.acting(shot, start, end)
+
+
+def _hold(shot: Shot, request: ShakeRequest) -> Shot:
+    """A shot with the holder that is said, multiplied as is asked."""
+    shot = with_holder(shot, holder_phrase.read(request.holder), place_of(shot).seconds or 0.0)
+    shake = actions.adjust_shake(shot.shake, amount=request.amount, pace=request.pace, seed=request.seed)
+    return replace(shot, shake=shake)
 
 
 def _with_moves(shot: Shot, texts: tuple[str, ...], request: ShakeRequest, tell: Tell) -> Shot:

@@ -80,6 +80,11 @@ def times(curve: Curve, factor: float) -> Curve:
     return Curve(curve.value * factor, keys)
 
 
+def added(curve: Curve, offset: float) -> Curve:
+    """The whole curve so much higher."""
+    return Curve(curve.value + offset, tuple(replace(key, value=key.value + offset) for key in curve.keys))
+
+
 def set_ease(curve: Curve, numbers: Iterable[int], ease: Ease) -> Curve:
     """Some keys with another way to the next; turning to ``free`` keeps the shape the curve has there."""
     chosen = set(numbers)

@@ -26,6 +26,7 @@ from dataclasses import dataclass
 
 from msgspec.structs import replace
 
+from young_tremor.model import curve_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.holder import Holder
 from young_tremor.model.shake import (
@@ -145,14 +146,19 @@ def _bare(strand: Strand) -> Strand:
 
 
 def _in_place_of(strand: Strand, new: Strand) -> Strand:
-    made = replace(new, id=strand.id, on=strand.on, solo=strand.solo, seed=strand.seed)
-    return replace(made, holds=strand.holds) if isinstance(made, Drift) and isinstance(strand, Drift) else made
+    new = replace(new, id=strand.id, on=strand.on, solo=strand.solo, seed=strand.seed)
+    return replace(new, holds=strand.holds) if isinstance(new, Drift) and isinstance(strand, Drift) else new
 
 
 def _follows(curve: Curve, size: Callable[[float], float]) -> Curve:
     """A curve through what a function makes of another one's values."""
     keys = tuple(replace(key, value=size(key.value), slope_in=0.0, slope_out=0.0) for key in curve.keys)
     return Curve(size(curve.value), keys)
+
+
+def _line(curve: Curve, least: float, more: float) -> Curve:
+    """A curve that is ``least`` where another one is 0, and ``more`` above it where that is 1."""
+    return curve_edits.added(curve_edits.times(curve, more), least)
 
 
 def _channels(**reach: DriftChannel) -> DriftChannels:
@@ -226,8 +232,8 @@ def _breath(holder: Holder) -> tuple[str, Drift]:
         name="Breath",
         note="height and tilt together",
         seed=holder.seed * 13 + 3,
-        rate=_follows(holder.breath, lambda breath: 0.25 + 0.45 * breath),
-        amount=_follows(holder.breath, lambda breath: 1 + 3 * breath),
+        rate=_line(holder.breath, 0.25, 0.45),
+        amount=_line(holder.breath, 1.0, 3.0),
         regularity=0.85,
         wander=Wander(0.2, 0.05),
         channels=_channels(
@@ -244,8 +250,8 @@ def _pulse(holder: Holder) -> tuple[str, Drift]:
         name="Pulse",
         note="felt when leaning, and with long lenses",
         seed=holder.seed * 13 + 4,
-        rate=_follows(holder.breath, lambda breath: 1.15 + 1.35 * breath),
-        amount=_follows(holder.breath, lambda breath: 1 + breath),
+        rate=_line(holder.breath, 1.15, 1.35),
+        amount=_line(holder.breath, 1.0, 1.0),
         regularity=0.95,
         wander=Wander(0.15, 0.2),
         channels=_channels(tilt=DriftChannel(0.009 * size, harmonics=(0.7, 0.5, 0.3))),
@@ -261,7 +267,7 @@ def _tremor(holder: Holder, name: str, words: str, rate: float, size: float) -> 
         note=f"{rate:.1f} Hz",
         seed=holder.seed * 13 + 5 + len(name),
         rate=Curve(rate),
-        amount=_follows(holder.nerves, lambda nerves: 1 + 3 * nerves),
+        amount=_line(holder.nerves, 1.0, 3.0),
         regularity=0.35,
         wander=Wander(0.5, 0.3),
         channels=_channels(

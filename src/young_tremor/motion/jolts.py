@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import zlib
 from functools import lru_cache
+from operator import attrgetter
 
 import numpy as np
 from msgspec.structs import replace
@@ -72,7 +73,7 @@ def _left_by_habit(jolts: Jolts, hits: tuple[Hit, ...]) -> dict[str, float]:
     if jolts.habit >= 1:
         return left
     before, share = -math.inf, 1.0
-    for hit in sorted(hits, key=lambda hit: hit.t):
+    for hit in sorted(hits, key=attrgetter("t")):
         share = share * jolts.habit if hit.t - before < FORGETS else 1.0
         before = hit.t
         left[hit.id] = share

@@ -46,6 +46,7 @@ class DriftPanel(StrandPanel):
         match.setToolTip(tr("Fit reach, rate and roughness to measured motion, and compare the spectra"))
         match.clicked.connect(lambda: self.match_asked.emit(match.mapToGlobal(match.rect().bottomLeft())))
         self._below_seed.append(match)
+        self._add_holder()
         self._add_balance()
         self.heading("Character")
         for path in ("roughness", "regularity", "wander.depth", "wander.rate", "holds"):

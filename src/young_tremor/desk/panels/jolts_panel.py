@@ -22,6 +22,7 @@ class JoltsPanel(StrandPanel):
     def _fill(self) -> None:
         number = self.controls.number
         self.settle = number("settle")
+        self._add_holder()
         self.heading("Reach of a hit of strength 1")
         self.reach = number("reach", ink=INKS["y"])
         self._note_pixels("reach")

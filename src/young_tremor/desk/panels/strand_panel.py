@@ -71,14 +71,11 @@ class StrandPanel(Column):
         self.older.hide()
         self.rows.addWidget(self.older)
         self._fill()
-        self.controls.add_rest(but=self.elsewhere)
+        self.controls.add_rest(but=(*self.elsewhere, "matte"))
         self._add_seed()
         self._add_stretch()
         self.region = RegionFields(session, self, lambda region: self._edit(region=region))
         self.matte = self.controls.switch("matte")
-        self.heading(HOLDER)
-        self.holder = Controls(Holder, session, self, self._edit_holder, step="Holder")
-        self.holder.add_rest(but=("seed",))
         self.region.drawing.connect(self.region_drawing.emit)
         self.finish()
 
@@ -99,14 +96,21 @@ class StrandPanel(Column):
         if not self.name.hasFocus():
             self.name.setText(strand.name)
         self.region.show(strand.region, now)
-        self.show_group(HOLDER, shown=shot.shake.holder is not None)
-        if shot.shake.holder is not None:
-            self.holder.show(shot.shake.holder, now)
+        if HOLDER in self.folds:
+            self.show_group(HOLDER, shown=shot.shake.holder is not None)
+            if shot.shake.holder is not None:
+                self.holder.show(shot.shake.holder, now)
         self.older.setVisible(getattr(strand, "rule", 2) == 1)
         self.seed.setText(str(strand.seed))
 
     def _edit(self, **changes: Any) -> shot_edits.Edit:
         return shot_edits.set_strand(self._shot_id(), self._strand.id if self._strand else "", **changes)
+
+    def _add_holder(self) -> None:
+        """The dials of whoever holds the camera, where somebody does."""
+        self.heading(HOLDER)
+        self.holder = Controls(Holder, self._session, self, self._edit_holder, step="Holder")
+        self.holder.add_rest(but=("seed",))
 
     def _edit_holder(self, **changes: Any) -> shot_edits.Edit:
         """Change the holder, and with it all strands that follow."""

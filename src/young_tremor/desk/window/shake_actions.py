@@ -120,15 +120,15 @@ class ShakeActions:
         seconds = desk.view.length
 
         def edit(project: Project) -> Project:
-            held = (with_holder(item, Holder(), seconds) if item.id == shot.id else item for item in project.shots)
-            return replace(project, shots=tuple(held))
+            shots = (with_holder(item, Holder(), seconds) if item.id == shot.id else item for item in project.shots)
+            return replace(project, shots=tuple(shots))
 
         with desk.session.gesture(tr("Holder")):
             desk.make_room(shot.id)
             desk.session.apply(tr("Holder"), edit)
-        held = desk.shot_of(shot.id)
-        if held is not None:
-            desk.state.choose(strand=held.shake.strands[0].id)
+        changed = desk.shot_of(shot.id)
+        if changed is not None:
+            desk.state.choose(strand=changed.shake.strands[0].id)
             desk.notice.say(tr("Its dials are under “Who holds it”. A strand that you change yourself is left alone."))
 
     def add_strand(self, kind: str) -> None:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from itertools import takewhile
-from typing import Any
 
 from msgspec.structs import replace
 
@@ -40,25 +39,25 @@ class HolderPhrase:
 
 
 @dataclass
-class _Reading:
-    changes: dict[str, Any] = field(default_factory=dict)
+class _HolderReading:
+    changes: dict[str, object] = field(default_factory=dict)
     unknown: list[str] = field(default_factory=list)
     parts: int = 0
     state: str = ""  # breath, nerves or tired, which a number may follow
     negated: bool = False
 
 
-def understand(said: tuple[Token, ...]) -> HolderPhrase | None:
+def understand(sentence: tuple[Token, ...]) -> HolderPhrase | None:
     """The holder that a sentence speaks of; None if it says nothing of one, or figures that none has."""
-    reading = _Reading()
+    reading = _HolderReading()
     position = 0
-    while position < len(said):
-        token, length = said[position], 1
+    while position < len(sentence):
+        token, length = sentence[position], 1
         if isinstance(token, Quantity):
             if not _read_figure(reading, token):
                 return None
         elif isinstance(token, Word):
-            length = _read_words(reading, said[position:])
+            length = _read_words(reading, sentence[position:])
         position += length
     if not reading.parts:
         return None
@@ -66,13 +65,13 @@ def understand(said: tuple[Token, ...]) -> HolderPhrase | None:
     if doing in SPEEDS and "speed" not in reading.changes:
         reading.changes["speed"] = Curve(SPEEDS[doing])
     try:
-        holder = replace(Holder(), **reading.changes)
+        holder = replace(NOBODY, **reading.changes)
     except UnreadableValue:
         return None
     return HolderPhrase(holder, reading.parts, tuple(reading.unknown))
 
 
-def _read_figure(reading: _Reading, quantity: Quantity) -> bool:
+def _read_figure(reading: _HolderReading, quantity: Quantity) -> bool:
     """Take a weight, a speed, or how much of a state; whether it is one."""
     value = abs(quantity.value)
     if quantity.unit in ("kg", "g"):
@@ -91,9 +90,9 @@ def _read_figure(reading: _Reading, quantity: Quantity) -> bool:
     return True
 
 
-def _read_words(reading: _Reading, said: tuple[Token, ...]) -> int:
+def _read_words(reading: _HolderReading, rest: tuple[Token, ...]) -> int:
     """Take the longest phrase that says something, or one word; how many words that were."""
-    words = [token.text for token in takewhile(lambda token: isinstance(token, Word), said) if isinstance(token, Word)]
+    words = [token.text for token in takewhile(_is_word, rest) if isinstance(token, Word)]
     for count in range(min(len(words), LONGEST), 0, -1):
         phrase = " ".join(words[:count])
         if phrase in word_table.meaning("holder"):
@@ -103,7 +102,11 @@ def _read_words(reading: _Reading, said: tuple[Token, ...]) -> int:
     return 1
 
 
-def _read_word(reading: _Reading, text: str) -> None:
+def _is_word(token: Token) -> bool:
+    return isinstance(token, Word)
+
+
+def _read_word(reading: _HolderReading, text: str) -> None:
     meanings = word_table.meaning("holder")
     kind, _, value = meanings.get(text, "").partition(":")
     if kind in STATES:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from msgspec.structs import replace
 
 from young_tremor.model.holder import Holder
@@ -13,18 +11,18 @@ from young_tremor.model.shot_edits import holding
 from young_tremor.motion.holder import held_by
 
 
-def changed(shake: Shake, **changes: Any) -> Shake:
+def changed(shake: Shake, **changes: object) -> Shake:
     """A shake with its holder changed, and with it all strands that follow; as it is where nobody holds it."""
     if shake.holder is None:
         return shake
     seconds = max((getattr(strand, "holds", 0.0) for strand in shake.strands), default=0.0)
-    held = held_by(shake, replace(shake.holder, **changes))
-    return replace(held, strands=holding(held.strands, seconds)) if seconds else held
+    shake = held_by(shake, replace(shake.holder, **changes))
+    return replace(shake, strands=holding(shake.strands, seconds)) if seconds else shake
 
 
 def with_holder(shot: Shot, holder: Holder, seconds: float) -> Shot:
     """A shot that somebody holds: in place of its shake, or of the holder that it has; the reach holds over so many
     seconds."""
     shake = shot.shake if shot.shake.holder is not None else Shake()
-    held = held_by(shake, holder)
-    return replace(shot, shake=replace(held, strands=holding(held.strands, seconds)))
+    shake = held_by(shake, holder)
+    return replace(shot, shake=replace(shake, strands=holding(shake.strands, seconds)))

@@ -8,6 +8,7 @@ from young_tremor.engine.library import preset_library, takes
 from young_tremor.model.project import Preset, Shot
 from young_tremor.model.shake import Shake, Strand, Taken
 from young_tremor.model.shot_edits import holding
+from young_tremor.motion.holder import ORIGIN
 from young_tremor.motion.strand_kinds import fresh, word_of
 
 
@@ -17,9 +18,12 @@ def plain(kind: str, strand_id: str, seed: int) -> Strand:
 
 
 def source(strand: Strand) -> Strand:
-    """What a strand was: the preset's strand, or a plain one of its kind if it came from none (or it is gone)."""
+    """What a strand was: the preset's strand, one that its holder made, or a plain one of its kind if it came from
+    none (or it is gone)."""
     if isinstance(strand, Taken):
         return takes.strand_of(strand.take)
+    if strand.origin.startswith(ORIGIN):
+        return strand  # its holder says what it is
     name, _, key = strand.origin.rpartition("/")
     preset = _preset(name)
     found_strand = next((s for s in preset.shake.strands if s.id == key), None) if preset else None
