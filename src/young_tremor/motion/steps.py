@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 
 from young_tremor.model.shake import Steps
-from young_tremor.motion import seeded_random, spectrum
+from young_tremor.motion import seeded_random
 
 TURN = 2 * math.pi
 KNOCK_HZ, KNOCK_SETTLE = 9.0, 0.055  # ring and decay of a heel strike
@@ -40,16 +40,25 @@ LEFT_RIGHT = (0.01, 0.03)  # by which left and right intervals differ
 
 
 @lru_cache(maxsize=64)
-def _wandering(seed: int) -> spectrum.Lines:
-    """By how many spreads of an interval the steps of a walk are ahead of an even beat, at places in steps: a sum of
-    sines after the spectrum of fractional Brownian motion, whose increments from step to step have unit variance."""
+def _wandering(seed: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Sines (cycles a step, phase in turns, size) after the spectrum of fractional Brownian motion whose increments
+    from step to step have unit variance."""
     edges = np.geomspace(SLOWEST, 0.5, LINES + 1)
     cells = np.arange(LINES)
     hz = edges[:-1] * (edges[1:] / edges[:-1]) ** seeded_random.uniform(seed + 21, cells)
     size = np.sqrt(np.diff(edges) * hz ** -(2 * HURST + 1))
     step = float((0.5 * (2 * size * np.sin(np.pi * hz)) ** 2).sum())
-    phase = TURN * seeded_random.uniform(seed + 22, cells)
-    return spectrum.lines_of([spectrum.Spectrum(1.0, np.zeros(0), hz, size / math.sqrt(step), phase)])
+    return hz, seeded_random.uniform(seed + 22, cells), size / math.sqrt(step)
+
+
+def _ahead(seed: int, index: np.ndarray, blend: np.ndarray) -> np.ndarray:
+    """By how many spreads of an interval steps are ahead of an even beat: at the steps ``index`` (n,) and,
+    by ``blend`` (n,), on the way to the next."""
+    hz, phase, size = _wandering(seed)
+    steps, place = np.unique(np.concatenate([index, index + 1]), return_inverse=True)
+    ahead = np.cos(TURN * (steps[:, None] * hz + phase)) @ size
+    here, there = ahead[place].reshape(2, -1)
+    return np.asarray(here + blend * (there - here))
 
 
 def gait(steps: Steps, turn: np.ndarray, hz: float, seed: int) -> Gait:
@@ -75,7 +84,7 @@ def gait(steps: Steps, turn: np.ndarray, hz: float, seed: int) -> Gait:
     if steps.free:
         least, most = LEFT_RIGHT
         apart = least + (most - least) * float(seeded_random.uniform(seed + 23, np.zeros(1, np.int64))[0])
-        moved = steps.length * _wandering(seed).at(beats)[0] + 0.25 * apart * side * (1 - 2 * blend)
+        moved = steps.length * _ahead(seed, index, blend) + 0.25 * apart * side * (1 - 2 * blend)
     else:
         moved = between(3) * steps.length / math.sqrt(2.0)
     # left goes over to right within a step
