@@ -125,6 +125,11 @@ def test_hands(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
     curve = window.desk.chart.curves["Intensity"].strip
     desk.menu_of(curve, curve.width() * 0.7, 10, "Swell and fall over the shot")
     assert len(desk.shot.shake.intensity.keys) >= 3
+    desk.step("Or let somebody hold the camera: Let somebody hold it in the menu Shake")
+    window.commands.do("holder")
+    assert desk.shot.shake.holder is not None
+    desk.type_into(rule("Weight"), "6")
+    assert desk.shot.shake.holder.weight == 6
     desk.end()
 
 
