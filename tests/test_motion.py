@@ -138,7 +138,9 @@ def test_presets_differ_by_more_than_amount_rate_and_seed() -> None:
             top = max(reach.values())
             channels = tuple((n, round(v / top, 2), strand.channels[n].rate) for n, v in reach.items())
             shape.append((strand.regularity, strand.roughness, strand.step > 0, strand.rests.share, channels))
-        shapes.add(tuple(shape))
+        who = preset.shake.holder
+        state = None if who is None else (who.grip, who.doing, who.breath.value > 0.5, who.nerves.value > 0.5)
+        shapes.add((state, *shape))
         assert len(preset.note) > 40
         moved = sample.sample(preset.shake, np.linspace(0, 20, 2000), hits=hit)
         assert 0 < np.abs(moved).max() < 4, f"{preset.name} is subtle, and moves"

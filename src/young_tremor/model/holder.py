@@ -8,6 +8,7 @@ from young_tremor.base.number_scale import NumberScale
 from young_tremor.model.curve import Curve
 from young_tremor.model.fields import SEED, UNIT, UNIT_SCALE, Checked, Choice, Number, Switch
 
+ORIGIN = "holder/"  # of strands that a holder made
 Grip = Literal["one", "two", "elbows", "shoulder", "braced", "stand"]
 Doing = Literal["sits", "stands", "walks", "runs", "rides"]
 GRIP_OPTIONS = (

@@ -9,6 +9,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from young_tremor.model.curve_edits import times
+from young_tremor.model.holder import ORIGIN
 from young_tremor.model.project import FrameSettings, Media, Plate, Preset, Project, Shot, Variant, new_id
 from young_tremor.model.shake import Drift, Hit, Shake, Strand, Taken
 from young_tremor.model.take import Take
@@ -378,8 +379,12 @@ def replace_project(project: Project) -> Edit:
 
 
 def from_preset(preset: Preset) -> Shake:
-    """A preset's shake for use in a project: new strand ids, and where each strand came from."""
-    strands = tuple(replace(s, id=new_id(), origin=f"{preset.name}/{s.id}") for s in preset.shake.strands)
+    """A preset's shake for use in a project: new strand ids, and where each strand came from, if not from a holder."""
+
+    def origin(strand: Strand) -> str:
+        return strand.origin if strand.origin.startswith(ORIGIN) else f"{preset.name}/{strand.id}"
+
+    strands = tuple(replace(s, id=new_id(), origin=origin(s)) for s in preset.shake.strands)
     return replace(preset.shake, strands=strands, preset=preset.name)
 
 

@@ -28,7 +28,7 @@ from msgspec.structs import replace
 
 from young_tremor.model import curve_edits
 from young_tremor.model.curve import Curve
-from young_tremor.model.holder import Holder
+from young_tremor.model.holder import ORIGIN, Holder
 from young_tremor.model.shake import (
     Corrections,
     Drift,
@@ -42,7 +42,6 @@ from young_tremor.model.shake import (
     Wander,
 )
 
-ORIGIN = "holder/"  # of strands that a holder made
 HAND, EMPTY_HZ = 0.5, 8.0  # kg of a hand, and where it resonates with nothing in it
 LEG, USUAL = 0.9, 1.35  # metres, metres a second
 STEP_HZ = 1.9  # at the usual speed
@@ -120,10 +119,10 @@ def together_of(holder: Holder) -> Together:
     return Together(0.5, 0.1, 0.0, 1.5, holder.seed)
 
 
-def held_by(shake: Shake, holder: Holder) -> Shake:
+def held_by(shake: Shake, holder: Holder, *, fresh: bool = False) -> Shake:
     """A shake with a holder in place of the one that it has. What the holder made follows, comes and goes with it; a
-    strand that a person changed is left alone, and one that they took away stays away."""
-    before = {} if shake.holder is None else {strand.origin: strand for strand in strands_of(shake.holder)}
+    strand that a person changed is left alone, and one that they took away stays away; ``fresh``: all are made."""
+    before = {} if fresh or shake.holder is None else {strand.origin: strand for strand in strands_of(shake.holder)}
     after = {strand.origin: strand for strand in strands_of(holder)}
     strands: list[Strand] = []
     for strand in shake.strands:
@@ -134,7 +133,7 @@ def held_by(shake: Shake, holder: Holder) -> Shake:
             strands.append(_in_place_of(strand, new))
     there = {strand.origin for strand in shake.strands} | set(before)
     strands += [strand for origin, strand in after.items() if origin not in there]
-    follows = shake.holder is None or shake.together == together_of(shake.holder)
+    follows = fresh or shake.holder is None or shake.together == together_of(shake.holder)
     together = together_of(holder) if follows else shake.together
     return replace(shake, strands=tuple(strands), holder=holder, together=together)
 

@@ -328,4 +328,4 @@ class PresetSheet(QFrame):
 
 def has_jolts(preset: Preset) -> bool:
     """Whether a preset needs hits to move anything."""
-    return any(isinstance(strand, Jolts) for strand in preset.shake.strands)
+    return preset.shake.holder is None and any(isinstance(strand, Jolts) for strand in preset.shake.strands)

@@ -5,10 +5,10 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from young_tremor.engine.library import preset_library, takes
+from young_tremor.model.holder import ORIGIN
 from young_tremor.model.project import Preset, Shot
 from young_tremor.model.shake import Shake, Strand, Taken
 from young_tremor.model.shot_edits import holding
-from young_tremor.motion.holder import ORIGIN
 from young_tremor.motion.strand_kinds import fresh, word_of
 
 

@@ -17,6 +17,7 @@ from young_tremor.engine.library import settings, word_table
 from young_tremor.model.project import Preset, Project
 from young_tremor.model.shake import Shake
 from young_tremor.model.shot_edits import holding
+from young_tremor.motion.holder import held_by
 
 ASSETS = Path(str(resources.files("young_tremor.assets")))
 DEMO = ASSETS / "demo" / "quillmark.tremor"
@@ -30,9 +31,15 @@ def presets() -> tuple[Preset, ...]:
 
 @cache
 def factory() -> tuple[Preset, ...]:
-    """The presets that are shipped."""
+    """The presets that are shipped; of those that are a holder alone, the strands are made."""
     path = ASSETS / "presets" / "factory.json"
-    return codec.decode_presets(path.read_bytes(), path.name)
+    presets = codec.decode_presets(path.read_bytes(), path.name)
+    return tuple(
+        preset
+        if preset.shake.strands or preset.shake.holder is None
+        else replace(preset, shake=held_by(preset.shake, preset.shake.holder, fresh=True))
+        for preset in presets
+    )
 
 
 def data_folder() -> Path:
