@@ -10,8 +10,6 @@ from PySide6.QtGui import (
     QAccessible,
     QColor,
     QContextMenuEvent,
-    QKeyEvent,
-    QMouseEvent,
     QPainter,
     QPaintEvent,
     QPen,
@@ -25,6 +23,7 @@ from young_tremor.desk.chart.strips import Strip
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.i18n import counted, tr
+from young_tremor.desk.kit.pressable import Pressable
 from young_tremor.engine.library import preset_diff
 from young_tremor.model import shot_edits
 from young_tremor.model.project import Plate, Shot
@@ -39,12 +38,11 @@ def groups(shot: Shot) -> list[tuple[str, Shot]]:
     return [(SHAKE, shot), *((owner, replace(shot, shake=shake)) for owner, shake in owners)]
 
 
-class GroupHead(QWidget):
+class GroupHead(Pressable):
     """The heading of a group: a click folds it."""
 
     toggled = Signal()
     menu = Signal(object)
-    pressable = True
 
     def __init__(self) -> None:
         super().__init__()
@@ -52,7 +50,6 @@ class GroupHead(QWidget):
         self.folded = False
         self.margin = 8  # pixels kept free at the right
         self.setFixedSize(theme.HEADS, TALL)
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setToolTip(tr("Fold or unfold"))
 
     def show_group(self, words: str, note: str, *, folded: bool) -> None:
@@ -85,15 +82,9 @@ class GroupHead(QWidget):
         note = painter.fontMetrics().elidedText(self.note, Qt.TextElideMode.ElideRight, round(max(left, 0)))
         painter.drawText(room, side | Qt.AlignmentFlag.AlignRight, note)
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        if event.button() == Qt.MouseButton.LeftButton:
-            self.toggled.emit()
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.toggled.emit()
-        else:
-            super().keyPressEvent(event)
+    def press(self) -> None:
+        """Fold or unfold."""
+        self.toggled.emit()
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
@@ -101,11 +92,6 @@ class GroupHead(QWidget):
         if menu.actions():
             menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
             menu.popup(event.globalPos())
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    focusOutEvent = focusInEvent
 
 
 tell(GroupHead, QAccessible.Role.Button, lambda head: tr("folded") if head.folded else tr("open"))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QAccessible, QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF
+from PySide6.QtGui import QAccessible, QColor, QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QComboBox, QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from young_tremor.base.errors import TremorError
@@ -11,6 +11,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.pressable import Pressable
 from young_tremor.engine.library import settings
 from young_tremor.engine.system import log
 
@@ -33,11 +34,10 @@ def divider() -> QFrame:
     return line
 
 
-class Fold(QWidget):
+class Fold(Pressable):
     """The heading of a group: a click, Space or Return folds it; folded, it says the group's main value."""
 
     toggled = Signal(bool)
-    pressable = True
 
     def __init__(self, words: str) -> None:
         super().__init__()
@@ -45,7 +45,6 @@ class Fold(QWidget):
         self.setFixedHeight(22)
         self.setAccessibleName(self.words)
         self.setToolTip(tr("Fold or unfold"))
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def set_folded(self, folded: bool, value: str = "") -> None:
         """Show it folded, with the main value of its group, or open."""
@@ -70,20 +69,9 @@ class Fold(QWidget):
             painter.setFont(theme.numbers(12))
             painter.drawText(room, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, self.value)
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        if event.button() == Qt.MouseButton.LeftButton:
-            self.toggled.emit(not self.folded)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.toggled.emit(not self.folded)
-        else:
-            super().keyPressEvent(event)
-
-    def focusInEvent(self, event: object) -> None:
-        self.update()
-
-    focusOutEvent = focusInEvent
+    def press(self) -> None:
+        """Fold or unfold."""
+        self.toggled.emit(not self.folded)
 
 
 tell(Fold, QAccessible.Role.Button, lambda fold: tr("folded, {0}", fold.value) if fold.folded else tr("open"))

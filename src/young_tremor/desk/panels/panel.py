@@ -10,9 +10,6 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QAccessible,
     QColor,
-    QFocusEvent,
-    QKeyEvent,
-    QMouseEvent,
     QPainter,
     QPaintEvent,
     QPen,
@@ -27,6 +24,7 @@ from young_tremor.desk.kit.accessible import tell
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
+from young_tremor.desk.kit.pressable import Pressable
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.panels.drift_panel import DriftPanel
 from young_tremor.desk.panels.frame_panel import FramePanel
@@ -60,17 +58,15 @@ PAGES = (
 )
 
 
-class HeightButton(QWidget):
+class HeightButton(Pressable):
     """In the panel's head: lets it take the window's whole height, or gives the room back to the chart."""
 
     toggled = Signal()
-    pressable = True
 
     def __init__(self) -> None:
         super().__init__()
         self.setFixedSize(22, 22)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.show_tall(False)
 
     def show_tall(self, tall: bool) -> None:
@@ -90,21 +86,9 @@ class HeightButton(QWidget):
         painter.drawLine(QPointF(11, tail), QPointF(11, tip))
         painter.drawPolyline(QPolygonF([QPointF(7, wing), QPointF(11, tip), QPointF(15, wing)]))
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        if event.button() == Qt.MouseButton.LeftButton:
-            self.toggled.emit()
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.toggled.emit()
-        else:
-            super().keyPressEvent(event)
-
-    def focusInEvent(self, event: QFocusEvent) -> None:
-        self.update()
-
-    def focusOutEvent(self, event: QFocusEvent) -> None:
-        self.update()
+    def press(self) -> None:
+        """Ask for the other height."""
+        self.toggled.emit()
 
 
 tell(HeightButton, QAccessible.Role.Button, lambda button: "")
