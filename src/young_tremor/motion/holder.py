@@ -119,10 +119,10 @@ def together_of(holder: Holder) -> Together:
     return Together(0.5, 0.1, 0.0, 1.5, holder.seed)
 
 
-def held_by(shake: Shake, holder: Holder, *, fresh: bool = False) -> Shake:
+def held_by(shake: Shake, holder: Holder) -> Shake:
     """A shake with a holder in place of the one that it has. What the holder made follows, comes and goes with it; a
-    strand that a person changed is left alone, and one that they took away stays away; ``fresh``: all are made."""
-    before = {} if fresh or shake.holder is None else {strand.origin: strand for strand in strands_of(shake.holder)}
+    strand that a person changed is left alone, and one that they took away stays away."""
+    before = {} if shake.holder is None else {strand.origin: strand for strand in strands_of(shake.holder)}
     after = {strand.origin: strand for strand in strands_of(holder)}
     strands: list[Strand] = []
     for strand in shake.strands:
@@ -133,7 +133,7 @@ def held_by(shake: Shake, holder: Holder, *, fresh: bool = False) -> Shake:
             strands.append(_in_place_of(strand, new))
     there = {strand.origin for strand in shake.strands} | set(before)
     strands += [strand for origin, strand in after.items() if origin not in there]
-    follows = fresh or shake.holder is None or shake.together == together_of(shake.holder)
+    follows = shake.holder is None or shake.together == together_of(shake.holder)
     together = together_of(holder) if follows else shake.together
     return replace(shake, strands=tuple(strands), holder=holder, together=together)
 

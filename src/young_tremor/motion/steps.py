@@ -35,7 +35,7 @@ class Gait:
 
 
 HURST = 0.75  # of stride intervals (J. Hausdorff et al., Journal of Applied Physiology 78, 1995)
-SLOWEST, LINES = 1 / 8192, 96  # cycles a step, and how many sines make up the way that steps wander
+SLOWEST, LINES = 1 / 8192, 64  # cycles a step, and how many sines make up the way that steps wander
 LEFT_RIGHT = (0.01, 0.03)  # by which left and right intervals differ
 
 
@@ -54,11 +54,18 @@ def _wandering(seed: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
 def _ahead(seed: int, index: np.ndarray, blend: np.ndarray) -> np.ndarray:
     """By how many spreads of an interval steps are ahead of an even beat: at the steps ``index`` (n,) and,
     by ``blend`` (n,), on the way to the next."""
+    if not len(index):
+        return np.zeros(0)
     hz, phase, size = _wandering(seed)
-    steps, place = np.unique(np.concatenate([index, index + 1]), return_inverse=True)
+    first, last = int(index.min()), int(index.max()) + 1
+    if last - first <= 2 * len(index):
+        steps, place = np.arange(first, last + 1), index - first
+    else:  # far apart
+        steps = np.unique(np.stack([index, index + 1]))
+        place = np.searchsorted(steps, index)
     ahead = np.cos(TURN * (steps[:, None] * hz + phase)) @ size
-    here, there = ahead[place].reshape(2, -1)
-    return np.asarray(here + blend * (there - here))
+    here = ahead[place]
+    return np.asarray(here + blend * (ahead[place + 1] - here))
 
 
 def gait(steps: Steps, turn: np.ndarray, hz: float, seed: int) -> Gait:

@@ -11,13 +11,14 @@ from young_tremor.model.shake import CHANNELS, Together
 from young_tremor.motion import seeded_random, spectrum
 
 TURN = 2 * math.pi
+BLOCK = 64.0  # seconds whose kicks are found at once
 CELLS = 4  # cells of time for each kick that is expected; each has one or none
 LIVELY = 0.8  # how much more often kicks come while it is rough: the spread of the log of their rate
 SETTLE = 0.7  # swings after which a third of a kick is left
 SLOWEST, QUICKEST = 0.3, 14.0  # Hz at which what is kicked rings
 ATTACK = math.atan(TURN * SETTLE)
 PEAK = math.sin(ATTACK) * math.exp(-ATTACK / (TURN * SETTLE))  # of a kick of size 1
-LASTING = 7.0  # settling times after which a thousandth is left
+LASTING = 16.0  # settling times after which a ten-millionth is left
 GUSTS = 0.06  # a swing, as is usual
 LOOKS = 8192  # moments by which the growth of a quantile is found
 
@@ -38,36 +39,52 @@ def pushes(together: Together, clock: np.ndarray, hz: np.ndarray, numbers: list[
     out = np.zeros((len(numbers), len(clock)))
     if not len(clock):
         return out
-    order = np.argsort(clock, kind="stable")
-    times = clock[order]
     lasting = LASTING * SETTLE / float(hz.min())
-    at, ways = _kicks(together, float(times[0]) - lasting, float(times[-1]))
+    at, ways = _kicks(together, float(clock.min()) - lasting, float(clock.max()))
+    if not len(at):
+        return out
+    last = np.searchsorted(at, clock, side="right") - 1
+    since = np.maximum(clock - at[np.maximum(last, 0)], 0.0).astype(np.float32)
     for ring in set(hz.tolist()):
-        which, places, moved = _rung(times, at, ring)
+        swing = complex(-1 / SETTLE, TURN) * ring
+        angle, left = since * np.float32(swing.imag), np.exp(since * np.float32(swing.real))
+        left /= np.float32(PEAK)
+        ahead, across = left * np.sin(angle), left * np.cos(angle)
+        fades = [0j, *np.exp(swing * np.diff(at)).tolist()]
         for row in np.flatnonzero(hz == ring).tolist():
-            out[row, order] = np.bincount(places, ways[which, numbers[row]] * moved, len(times))
+            rung = np.array(_rung(fades, ways[:, numbers[row]].tolist()))
+            out[row] = rung.real.astype(np.float32)[last] * ahead + rung.imag.astype(np.float32)[last] * across
+    out[:, last < 0] = 0.0
     return out
 
 
-def _rung(times: np.ndarray, at: np.ndarray, ring: float) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    """For every time (in order) that a push still moves: which push, the number of the time, and how far it moves."""
-    first = np.searchsorted(times, at)
-    counts = np.searchsorted(times, at + LASTING * SETTLE / ring) - first
-    which = np.repeat(np.arange(len(at)), counts)
-    places = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts - first, counts)
-    u = (times[places] - at[which]) * ring
-    return which, places, np.sin(TURN * u) * np.exp(-u / SETTLE) / PEAK
+def _rung(fades: list[complex], pushes: list[float]) -> list[complex]:
+    """What rings right after each push: what rang before, turned and faded by the time between, and the push."""
+    rung, out = 0j, []
+    for fade, push in zip(fades, pushes, strict=True):
+        rung = rung * fade + push
+        out.append(rung)
+    return out
 
 
 def _kicks(together: Together, start: float, end: float) -> tuple[np.ndarray, np.ndarray]:
     """When kicks come between two times, (k,), and how far each pushes every channel, (k, 6): all in one direction."""
-    every = 60.0 / (CELLS * together.kicks)
-    cells = np.arange(math.floor(start / every), math.floor(end / every) + 1)
+    blocks = [_block(together, k) for k in range(math.floor(start / BLOCK), math.floor(end / BLOCK) + 1)]
+    return np.concatenate([at for at, _ in blocks]), np.concatenate([ways for _, ways in blocks])
+
+
+@lru_cache(maxsize=512)
+def _block(together: Together, number: int) -> tuple[np.ndarray, np.ndarray]:
+    """The kicks of one stretch of ``BLOCK`` seconds; not to be changed."""
+    count = max(round(BLOCK * CELLS * together.kicks / 60.0), 1)
+    every = BLOCK / count
+    cells = np.arange(number * count, (number + 1) * count)
     seed = together.seed * 16 + 5
     at = (cells + seeded_random.uniform(seed, cells)) * every
     lively = LIVELY * together.amount
     rough = np.exp(lively * activity(together, at) - 0.5 * lively**2) if lively else 1.0
-    coming = seeded_random.uniform(seed + 1, cells) < np.minimum(rough / CELLS, 1.0)
+    likely = every * together.kicks / 60.0
+    coming = seeded_random.uniform(seed + 1, cells) < np.minimum(rough * likely, 1.0)
     at, cells = at[coming], cells[coming]
     strength = 0.5 + seeded_random.uniform(seed + 2, cells)
     parts = [2 * seeded_random.uniform(seed + 3 + number, cells) - 1 for number in range(len(CHANNELS))]

@@ -37,7 +37,7 @@ def factory() -> tuple[Preset, ...]:
     return tuple(
         preset
         if preset.shake.strands or preset.shake.holder is None
-        else replace(preset, shake=held_by(preset.shake, preset.shake.holder, fresh=True))
+        else replace(preset, shake=held_by(replace(preset.shake, holder=None), preset.shake.holder))
         for preset in presets
     )
 
