@@ -24,18 +24,20 @@ from young_tremor.model.project import Preset
 from young_tremor.model.shake import Hit
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots" / "gallery.png"
-ACROSS, CELL = 4, (480, 214)
+ACROSS, CELL = 4, (480, 230)
 FPS, SECONDS, LONG = motion_figures.COURSE_HZ, 10.0, 120.0
 HITS = tuple(Hit(f"h{k}", t) for k, t in enumerate((1.0, 4.0, 7.0)))
 ROLES = ("x", "y", "roll")
 
 
 def words(way: np.ndarray) -> str:
-    """Its figures in a line."""
-    found = motion_figures.portrait(way)
+    """Its figures in two lines."""
+    figures = motion_figures.portrait(way)
     return (
-        f"{found.reach:.1f} px   {found.turn:.2f}°   {found.rate:.2f} Hz   "
-        f"above 4 Hz {100 * found.fast:.0f} %   kurtosis {found.kurtosis:.1f}"
+        f"{figures.reach:.1f} px   {figures.turn:.2f}°   {figures.rate:.2f} Hz   "
+        f"above 4 Hz {100 * figures.fast:.0f} %   kurtosis {figures.kurtosis:.1f}\n"
+        f"kurtosis of speed {figures.blows:.1f}   axes together {figures.together:.2f}   "
+        f"like itself half a minute later {figures.repeats:.2f}"
     )
 
 
@@ -50,8 +52,8 @@ def draw(painter: QPainter, preset: Preset, left: float, top: float) -> None:
         Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
         preset.group,
     )
-    trace = QRectF(left + 8, top + 26, 316, height - 54)
-    lines = QRectF(left + 334, top + 26, width - 342, height - 54)
+    trace = QRectF(left + 8, top + 26, 316, height - 70)
+    lines = QRectF(left + 334, top + 26, width - 342, height - 70)
     for box in (trace, lines):
         painter.fillRect(box, paper.colour("paper"))
     long = motion_figures.course(preset, LONG, HITS)
@@ -81,7 +83,7 @@ def draw(painter: QPainter, preset: Preset, left: float, top: float) -> None:
         painter.drawPolyline(QPolygonF([QPointF(a, b) for a, b in zip(xs.tolist(), ys.tolist(), strict=True)]))
     painter.setPen(dim)
     painter.drawText(
-        QRectF(left + 8, top + height - 26, width - 16, 22),
+        QRectF(left + 8, top + height - 42, width - 16, 40),
         Qt.AlignmentFlag.AlignVCenter,
         f"± {high:.1f} px     " + words(long),
     )

@@ -84,13 +84,18 @@ def of_channels(channels: np.ndarray, rate: float, pixels: np.ndarray, *, pieces
 class PresetFigures:
     """A preset by figures: ``reach`` of the picture's middle (95 % quantile) in pixels of 1080 lines, ``turn`` (that of
     roll) in degrees, ``rate`` in swings a second of the axis that moves most, ``fast``: share of the speed's power
-    above 4 Hz, ``kurtosis`` of that axis: 3 is even, more is quiet with blows."""
+    above 4 Hz, ``kurtosis`` of that axis: 3 is even, more is quiet with blows. ``blows``: the kurtosis of its speed;
+    ``together``: how much x, y and roll are busy at the same seconds, 0…1; ``repeats``: how much that axis is like
+    itself 20 to 40 s later, 0…1."""
 
     reach: float
     turn: float
     rate: float
     fast: float
     kurtosis: float
+    blows: float
+    together: float
+    repeats: float
 
 
 def course(preset: Preset, seconds: float, hits: tuple[Hit, ...]) -> np.ndarray:
@@ -113,8 +118,38 @@ def portrait(way: np.ndarray) -> PresetFigures:
         float(np.quantile(np.abs(way[:, 2]), 0.95)),
         crossings(lead, COURSE_HZ),
         float(power[hz > 4].sum() / max(power.sum(), 1e-12)),
-        float(((lead - lead.mean()) ** 4).mean() / max(lead.var() ** 2, 1e-12)),
+        kurtosis(lead),
+        kurtosis(np.diff(lead)),
+        busy_together(way),
+        repetition(lead),
     )
+
+
+def kurtosis(values: np.ndarray) -> float:
+    """The fourth moment about the mean, in that of the variance: 3 for noise."""
+    return float(((values - values.mean()) ** 4).mean() / max(values.var() ** 2, 1e-12))
+
+
+def busy_together(way: np.ndarray) -> float:
+    """The mean correlation of the activity of axes (n, k), the log of their speed's size in each second."""
+    speed, count = np.diff(way, axis=0), round(COURSE_HZ)
+    seconds = len(speed) // count
+    sizes = np.sqrt((speed[: seconds * count].reshape(seconds, count, -1) ** 2).mean(axis=1))
+    busy = np.log(sizes[:, sizes.max(axis=0) > 1e-6] + 1e-6)
+    if busy.shape[1] < 2 or seconds < 3 or not busy.std(axis=0).all():
+        return 0.0
+    return float(np.corrcoef(busy.T)[np.triu_indices(busy.shape[1], 1)].mean())
+
+
+def repetition(values: np.ndarray) -> float:
+    """The largest correlation of values with themselves 20 to 40 s later."""
+    centred = values - values.mean()
+    first, last = round(20 * COURSE_HZ), min(round(40 * COURSE_HZ), len(values) // 2)
+    if last <= first or not centred.any():
+        return 0.0
+    power = np.abs(np.fft.rfft(centred, 2 * len(centred))) ** 2
+    alike = np.fft.irfft(power)[: len(centred)] / np.arange(len(centred), 0, -1)
+    return float(np.abs(alike[first:last]).max() / alike[0])
 
 
 def crossings(values: np.ndarray, rate: float) -> float:

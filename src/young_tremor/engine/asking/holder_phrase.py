@@ -49,6 +49,14 @@ class _HolderReading:
 
 def understand(sentence: tuple[Token, ...]) -> HolderPhrase | None:
     """The holder that a sentence speaks of; None if it says nothing of one, or figures that none has."""
+    try:
+        return _understood(sentence)
+    except UnreadableValue:
+        return None
+
+
+def _understood(sentence: tuple[Token, ...]) -> HolderPhrase | None:
+    """The same; UnreadableValue for a figure beyond what a holder can be."""
     reading = _HolderReading()
     position = 0
     while position < len(sentence):
@@ -64,11 +72,7 @@ def understand(sentence: tuple[Token, ...]) -> HolderPhrase | None:
     doing = reading.changes.get("doing")
     if doing in SPEEDS and "speed" not in reading.changes:
         reading.changes["speed"] = Curve(SPEEDS[doing])
-    try:
-        holder = replace(NOBODY, **reading.changes)
-    except UnreadableValue:
-        return None
-    return HolderPhrase(holder, reading.parts, tuple(reading.unknown))
+    return HolderPhrase(replace(NOBODY, **reading.changes), reading.parts, tuple(reading.unknown))
 
 
 def _read_figure(reading: _HolderReading, quantity: Quantity) -> bool:
@@ -132,7 +136,7 @@ def _read_word(reading: _HolderReading, text: str) -> None:
 
 def read(text: str) -> Holder:
     """The holder that a text says; UnreadableValue for one that says none, or more than is understood."""
-    phrase = understand(tokens(text, Clock()))
+    phrase = _understood(tokens(text, Clock()))
     if phrase is None or phrase.unknown:
         which = f"“{phrase.unknown[0][:40]}” in " if phrase is not None else ""
         raise UnreadableValue(

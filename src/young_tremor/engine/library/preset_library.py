@@ -200,13 +200,13 @@ def preset(name: str) -> Preset:
 def shake_file(path: Path) -> Preset:
     """The first preset of a saved file, or the one that the path names, FILE.json#NAME; TremorError in one sentence
     otherwise."""
-    file, mark, name = ("", "", "") if path.exists() else str(path).rpartition("#")
-    path = Path(file) if mark else path
+    file, _, name = ("", "", "") if path.exists() else str(path).rpartition("#")
+    path = Path(file) if file else path
     presets = _presets_of(path)
     if not presets:
         raise UnknownName(f"{path.name} holds no shake: choose another file.")
     named = next((preset for preset in presets if preset.name.casefold() == name.casefold()), None)
-    if mark and named is None:
+    if file and named is None:
         names = ", ".join(f"“{preset.name}”" for preset in presets[:20])
         raise UnknownName(f"{path.name} holds no “{name[:60]}”: name one of {names}.")
     return named or presets[0]
