@@ -34,6 +34,8 @@ class ShakeRequest:
         Motions in figures, each a strand: "30 px 2 Hz". In place of a preset, or besides the one that is named.
     holder : str
         Who holds the camera, in place of a preset: "2 kg, two hands, walks 4 km/h".
+    follow : float
+        Go after what moves in the locked-off shot as a hand does, by so many percent of the frame's height at most.
     set : iterable of str
         Settings in words, in their order: "shutter 90", "edges mirror".
     shape : str
@@ -71,6 +73,7 @@ class ShakeRequest:
     saved: FilePath | None = None
     move: Iterable[str] = ()
     holder: str = ""
+    follow: float | None = None
     set: Iterable[str] = ()
     shape: str = ""
     motion_start: Time | None = None

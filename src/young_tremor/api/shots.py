@@ -12,7 +12,8 @@ from young_tremor.api import arguments
 from young_tremor.api.arguments import FilePath, Rate, Size, Tell, existing
 from young_tremor.api.checks import check_arguments
 from young_tremor.api.requests import ShakeRequest, takes_request
-from young_tremor.base.errors import RequestError
+from young_tremor.base.errors import RequestError, UnreadableValue
+from young_tremor.engine.analysis import subject
 from young_tremor.engine.asking import holder_phrase, sentences
 from young_tremor.engine.asking.sentences import place_of
 from young_tremor.engine.delivery import actions, batch, timelines
@@ -23,6 +24,7 @@ from young_tremor.model.project import Preset, Project, Shot
 from young_tremor.model.reel_edits import another
 from young_tremor.model.shake import Shake
 
+MOST_FOLLOWED = (1.0, 40.0)  # percent of the frame's height
 STILL = Preset("Still", "", "Nothing moves.", Shake())
 
 
@@ -125,7 +127,7 @@ def _moved_by(request: ShakeRequest, tell: Tell) -> Preset:
                 "A holder moves the shot in place of a preset, a take or a saved shake: give one of them."
             )
         return STILL
-    if any(request.move) and all(item is None for item in named):
+    if (any(request.move) or request.follow is not None) and all(item is None for item in named):
         return STILL
     use = takes.TakeUse(request.mirror, takes.gains_of(request.gains), request.part == "shake", request.after)
     if use != takes.TakeUse() and request.take is None:
@@ -139,10 +141,21 @@ def _moving(shot: Shot, moves: tuple[str, ...], request: ShakeRequest, tell: Tel
         shot = _hold(shot, request)
     if moves:
         shot = _with_moves(shot, moves, request, tell)
+    if request.follow is not None:
+        shot = _following(shot, request.follow)
     if request.shape:
         shot = sentences.with_shape(shot, request.shape)
     start, end = arguments.time_text(request.motion_start), arguments.time_text(request.motion_end)
     return batch.acting(shot, start, end)
+
+
+def _following(shot: Shot, percent: float) -> Shot:
+    """A shot with a strand that goes after what moves in it."""
+    if not MOST_FOLLOWED[0] <= percent <= MOST_FOLLOWED[1]:
+        raise UnreadableValue(f"Following by {percent:g} % cannot be done: give 1 to 40 % of the frame's height.")
+    path = subject.find_path(shot, arguments.silent)
+    strand = subject.strand_of(path, percent / 100)
+    return replace(shot, shake=replace(shot.shake, strands=(*shot.shake.strands, strand)))
 
 
 def _hold(shot: Shot, request: ShakeRequest) -> Shot:

@@ -59,6 +59,12 @@ from young_tremor.model.take import Beyond
 @click.option(
     "--holder", default="", metavar="TEXT", help="Who holds the camera: “2 kg, two hands, walks 4 km/h, nervous”."
 )
+@click.option(
+    "--follow",
+    type=float,
+    metavar="PERCENT",
+    help="Follow what moves in the shot, by so much of the frame's height at most.",
+)
 @click.option("--set", multiple=True, metavar="TEXT", help="A setting in words: “shutter 90”, “rough 0.4”; repeatable.")
 @click.option("--shape", default="", metavar="TEXT", help="Strength over time: “0 at 2 s, 1 at 3 s, 0 at 5 s”.")
 @click.option("--motion-from", "motion_start", help="The motion acts from here on: seconds or timecode of the input.")

@@ -171,6 +171,7 @@ COMMANDS: tuple[Command, ...] = (
     _command("presets", lambda w: w.shake.show_presets()),
     _command("takes", lambda w: w.takes.show()),
     _command("measure", lambda w: w.takes.ask_clip()),
+    _command("follow", lambda w: w.shake.follow()),
     _command("holder", lambda w: w.shake.hold()),
     _command("add", fill=_add),
     _command("add-sound", lambda w: w.sound.add("with")),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -16,7 +17,7 @@ from young_tremor.desk.sheets.preset_saving import PresetDraft
 from young_tremor.desk.sheets.preset_sheet import ApplyWay, has_jolts
 from young_tremor.desk.state.task_runner import Report
 from young_tremor.desk.window.desk import Desk
-from young_tremor.engine.analysis import found_hits, framing_margins
+from young_tremor.engine.analysis import found_hits, framing_margins, subject
 from young_tremor.engine.library import preset_diff, preset_library, settings
 from young_tremor.engine.library.holders import with_holder
 from young_tremor.engine.media import footage
@@ -279,6 +280,38 @@ class ShakeActions:
         state.choose(against=letter or None)
         if state.now.mode in ("shaken", "still"):
             state.choose(mode="split")
+
+    def follow(self) -> None:
+        """Look for what moves in the locked-off shot, in the background, and go after it as a hand does."""
+        desk, shot = self._desk, self._desk.state.shot
+        if shot is None:
+            return
+
+        def land(path: subject.SubjectPath) -> None:
+            strand = subject.strand_of(path)
+            desk.session.apply(tr("Follow"), shot_edits.add_strand(shot.id, strand))
+            desk.state.choose(strand=strand.id)
+            need = subject.needed_reserve(path)
+            if need > subject.RESERVE:
+                desk.notice.say(
+                    tr(
+                        "It goes {1:.0f} % of the height; all the way takes {0:.0f} %. Raise Amount to go further.",
+                        100 * need,
+                        100 * subject.RESERVE,
+                    )
+                )
+
+        def progress(done: int, total: int, left: float) -> None:
+            if left > 1.0:
+                desk.notice.say(
+                    tr("Looking for what moves: {0} %, {1} left.", 100 * done // total, duration_text(left))
+                )
+
+        def still_here() -> bool:
+            return desk.state.now.shot == shot.id
+
+        find = partial(subject.find_path, shot)
+        desk.runner.run("follow", find, land, still=still_here, progress=progress, failed=desk.notice.say)
 
     def find_hits(self, where: str) -> None:
         """Look for hits in the sound or the picture, in the background; what is found is proposed on the chart."""

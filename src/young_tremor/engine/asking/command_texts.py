@@ -65,6 +65,7 @@ COMMAND_TEXTS: dict[str, CommandText] = {
         CommandText("presets", "Shake", "Presets…", ("P",), shot=True),
         CommandText("takes", "Shake", "Takes…", ("T",)),
         CommandText("measure", "Shake", "Measure a clip…"),
+        CommandText("follow", "Shake", "Follow what moves", shot=True),
         CommandText("holder", "Shake", "Let somebody hold it", shot=True),
         CommandText("add", "Shake", "Add a strand", menu_only=True),
         CommandText("add-sound", "Shake", "Add sound to this shake", ("Shift+S",), shot=True),
