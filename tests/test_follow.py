@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
@@ -18,7 +19,7 @@ from young_tremor import api
 from young_tremor.engine.analysis import subject
 from young_tremor.engine.document.session import Session
 from young_tremor.model import shot_edits
-from young_tremor.model.project import Preset, Project
+from young_tremor.model.project import FrameSettings, Preset, Project, Size
 from young_tremor.model.shake import Shake
 from young_tremor.motion.follow import Hand, follow
 
@@ -90,6 +91,9 @@ def test_what_moves_is_found_and_kept_in_the_film(tmp_path: Path) -> None:
     truth = (np.array([walker(time) for time in path.times]) - ((WIDE - 1) / 2, (HIGH - 1) / 2)) / HIGH
     assert path.there.all()
     assert np.abs(path.places - truth).max() < 0.02
+    whole = replace(api.shake(clip), size=Size(240, 180), frame=FrameSettings(fit="whole"))
+    smaller = subject.find_path(whole, lambda done, total: None)
+    assert np.abs(smaller.places - 0.75 * truth).max() < 0.02  # in heights of the frame, not of the source
     need = subject.needed_reserve(path)
     assert need == pytest.approx(60 / 180, abs=0.06)
 

@@ -73,7 +73,7 @@ STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     3: _keep_old_rules,
     4: _unchanged,  # plates have a distance and can lie on the glass
     5: _unchanged,  # titles and fills, plates with a time of their own, depth, spans, sounds
-    6: _unchanged,  # places of sounds, files that follow the shake, strands of the outline alone
+    6: _unchanged,  # places of sounds, files that follow it, outlines alone, together, free steps, holders, unlike hits
 }
 
 

@@ -28,6 +28,7 @@ from msgspec.structs import replace
 
 from young_tremor.model import curve_edits
 from young_tremor.model.curve import Curve
+from young_tremor.model.fields import SEED
 from young_tremor.model.holder import ORIGIN, Holder
 from young_tremor.model.shake import (
     Corrections,
@@ -160,8 +161,9 @@ def _line(curve: Curve, least: float, more: float) -> Curve:
     return curve_edits.added(curve_edits.times(curve, more), least)
 
 
-def _channels(**reach: DriftChannel) -> DriftChannels:
-    return DriftChannels(**reach)
+def _seed(holder: Holder, number: int) -> int:
+    """A seed for each of a holder's strands, within what a strand may have."""
+    return (holder.seed * 13 + number) % SEED[1]
 
 
 def _steps(holder: Holder) -> tuple[str, Drift]:
@@ -186,13 +188,13 @@ def _steps(holder: Holder) -> tuple[str, Drift]:
         "steps",
         name="Strides" if runs else "Steps",
         note=f"{rate:.2f} a second, body {100 * high:.1f} cm",
-        seed=holder.seed * 13 + 1,
+        seed=_seed(holder, 1),
         rate=_follows(holder.speed, speed),
         amount=Curve(1.0) if holder.speed.constant else _follows(holder.speed, amount),
         roughness=0.1,
         regularity=0.97,
         steps=Steps(0.03, 0.12 if runs else 0.1, 0.08, 0.4 if runs else 0.22, True),
-        channels=_channels(
+        channels=DriftChannels(
             x=DriftChannel(0.33 * aside, rate=0.5, phase=90),
             y=DriftChannel(0.41 * up, harmonics=higher),
             roll=DriftChannel(0.24 * aside, rate=0.5, phase=95),
@@ -208,12 +210,12 @@ def _sway(holder: Holder) -> tuple[str, Drift]:
         "sway",
         name="Sway",
         note="balance, falling as 1/f² (Winter 1995)",
-        seed=holder.seed * 13 + 2,
+        seed=_seed(holder, 2),
         rate=Curve(0.32),
         roughness=0.12,
         wander=Wander(0.45, 0.07),
         corrections=Corrections(1.3, 18.0 / (1 + 0.1 * holder.weight), 0.6),
-        channels=_channels(
+        channels=DriftChannels(
             x=DriftChannel(0.09 * size, rate=0.9),
             y=DriftChannel(0.03 * size, rate=0.9),
             roll=DriftChannel(0.052 * size),
@@ -230,12 +232,12 @@ def _breath(holder: Holder) -> tuple[str, Drift]:
         "breath",
         name="Breath",
         note="height and tilt together",
-        seed=holder.seed * 13 + 3,
+        seed=_seed(holder, 3),
         rate=_line(holder.breath, 0.25, 0.45),
         amount=_line(holder.breath, 1.0, 3.0),
         regularity=0.85,
         wander=Wander(0.2, 0.05),
-        channels=_channels(
+        channels=DriftChannels(
             y=DriftChannel(0.05 * size, harmonics=(0.25,)), tilt=DriftChannel(0.06 * size, harmonics=(0.25,))
         ),
     )
@@ -248,12 +250,12 @@ def _pulse(holder: Holder) -> tuple[str, Drift]:
         "pulse",
         name="Pulse",
         note="felt when leaning, and with long lenses",
-        seed=holder.seed * 13 + 4,
+        seed=_seed(holder, 4),
         rate=_line(holder.breath, 1.15, 1.35),
         amount=_line(holder.breath, 1.0, 1.0),
         regularity=0.95,
         wander=Wander(0.15, 0.2),
-        channels=_channels(tilt=DriftChannel(0.009 * size, harmonics=(0.7, 0.5, 0.3))),
+        channels=DriftChannels(tilt=DriftChannel(0.009 * size, harmonics=(0.7, 0.5, 0.3))),
     )
 
 
@@ -264,12 +266,12 @@ def _tremor(holder: Holder, name: str, words: str, rate: float, size: float) -> 
         name,
         name=words,
         note=f"{rate:.1f} Hz",
-        seed=holder.seed * 13 + 5 + len(name),
+        seed=_seed(holder, 5 + len(name)),
         rate=Curve(rate),
         amount=_line(holder.nerves, 1.0, 3.0),
         regularity=0.35,
         wander=Wander(0.5, 0.3),
-        channels=_channels(
+        channels=DriftChannels(
             roll=DriftChannel(0.7 * size), pan=DriftChannel(0.92 * size), tilt=DriftChannel(size, rate=1.05)
         ),
     )
@@ -289,7 +291,7 @@ def _flinch(holder: Holder) -> tuple[str, Jolts]:
         "flinch",
         name="Flinch",
         note="a moment after each hit",
-        seed=holder.seed * 13 + 20,
+        seed=_seed(holder, 20),
         reach=0.5 * size,
         roll=0.25 * size,
         ring=3.2,

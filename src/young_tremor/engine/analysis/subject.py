@@ -25,6 +25,7 @@ ACROSS = 320  # pixels of the picture in which it is looked for
 LOOKS = 41  # pictures whose median is the scene without what moves
 LEAST_SHARE = 0.0008  # of the picture that a subject takes
 NOISE = 5.0  # times the usual difference, from which on a pixel belongs to what moves
+NEAR = 0.25  # frame heights within which what was followed is looked for next
 KEYS = 8  # a second
 RESERVE = 0.08  # frame heights
 LEAST_NOISE = 0.7  # code values
@@ -65,7 +66,7 @@ class _Look:
     @property
     def size(self) -> tuple[int, int]:
         """Width and height of what is looked at."""
-        wide, high = self.plan.delivered
+        wide, high = self.plan.base.source.size
         return ACROSS, max(round(ACROSS * high / wide), 2)
 
     def at(self, index: int) -> np.ndarray:
@@ -73,9 +74,18 @@ class _Look:
         frame = self.source.read(self.plan.base.source_index(index))
         return np.asarray(colour.luma8(reduce(frame, self.size)), np.float32)
 
+    def to_frame(self, index: int) -> np.ndarray:
+        """What takes its pixels to where they stand on the frame, in frame units: (3, 3)."""
+        base = self.plan.base
+        (wide, high), (across, down) = base.source.size, self.size
+        x, y = wide / across, high / down
+        to_source = np.array([[x, 0.0, 0.5 * x - 0.5], [0.0, y, 0.5 * y - 0.5], [0.0, 0.0, 1.0]])
+        placed = base.placed(np.array([index / float(self.plan.rate)]))[0]
+        return np.asarray(placed @ base.fit @ to_source)
+
 
 def _path(shot: Shot, look: _Look, report: Report) -> SubjectPath:
-    count, (width, height) = look.plan.frames, look.size
+    count = look.plan.frames
     spread = np.unique(np.linspace(0, count - 1, min(LOOKS, count)).round().astype(int)).tolist()
     some = [look.at(index) for index in spread]
     scene = np.median(some, axis=0).astype(np.float32)
@@ -87,15 +97,15 @@ def _path(shot: Shot, look: _Look, report: Report) -> SubjectPath:
         busy += float(moving.mean()) / count
         middle = _largest(moving, aim)
         if middle is not None:
-            aim = places[index] = middle
+            aim = middle
+            places[index] = (look.to_frame(index) @ (*middle, 1.0))[:2]
             there[index] = True
         report(index + 1, count)
     if busy > MOST_BUSY:
         raise RequestError(f"All of “{shot.name}” moves: following is for locked-off shots.")
     if there.sum() < max(3, LEAST_THERE * count):
         raise RequestError(f"Nothing that could be followed moves in “{shot.name}”.")
-    places -= ((width - 1) / 2, (height - 1) / 2)
-    return SubjectPath(np.arange(count) / float(look.plan.rate), _smooth(places / height, there), there)
+    return SubjectPath(np.arange(count) / float(look.plan.rate), _smooth(places, there), there)
 
 
 def _apart(picture: np.ndarray, scene: np.ndarray) -> np.ndarray:
@@ -104,20 +114,21 @@ def _apart(picture: np.ndarray, scene: np.ndarray) -> np.ndarray:
 
 
 def _middle_of(box: Box, size: tuple[int, int]) -> np.ndarray:
-    return np.array([(box.x + box.width / 2) * size[0], (box.y + box.height / 2) * size[1]])
+    return np.array([(box.x + box.width / 2) * size[0], (box.y + box.height / 2) * size[1]]) - 0.5
 
 
 def _largest(moving: np.ndarray, aim: np.ndarray | None) -> np.ndarray | None:
     """The middle of the largest part that moves, of those near ``aim`` if there are any; None where none is large."""
-    count, _, stats, middles = cv2.connectedComponentsWithStats(moving.astype(np.uint8), connectivity=8)
-    areas = stats[1:, cv2.CC_STAT_AREA].astype(float)
-    if count < 2 or areas.max() < LEAST_SHARE * moving.size:
+    _, _, stats, middles = cv2.connectedComponentsWithStats(moving.astype(np.uint8), connectivity=8)
+    areas = stats[:, cv2.CC_STAT_AREA].astype(float)
+    areas[0] = 0.0  # what does not move
+    large = np.flatnonzero(areas >= LEAST_SHARE * moving.size)
+    if not len(large):
         return None
-    worth = areas
+    worth = np.log(areas[large])
     if aim is not None:
-        far = np.hypot(*(middles[1:] - aim).T) / moving.shape[0]
-        worth = areas * np.exp(-((far / 0.25) ** 2))
-    return np.asarray(middles[1 + int(np.argmax(worth))])
+        worth -= (np.hypot(*(middles[large] - aim).T) / (NEAR * moving.shape[0])) ** 2
+    return np.asarray(middles[large[int(np.argmax(worth))]])
 
 
 def _smooth(places: np.ndarray, there: np.ndarray) -> np.ndarray:
