@@ -94,6 +94,7 @@ def test_what_moves_is_found_and_kept_in_the_film(tmp_path: Path) -> None:
     whole = replace(api.shake(clip), size=Size(240, 180), frame=FrameSettings(fit="whole"))
     smaller = subject.find_path(whole, lambda done, total: None)
     assert np.abs(smaller.places - 0.75 * truth).max() < 0.02  # in heights of the frame, not of the source
+    assert (path.reserve, smaller.reserve) == (0.08, 0.125)  # what the larger footage has to spare
     need = subject.needed_reserve(path)
     assert need == pytest.approx(60 / 180, abs=0.06)
 

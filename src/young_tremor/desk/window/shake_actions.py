@@ -292,12 +292,12 @@ class ShakeActions:
             desk.session.apply(tr("Follow"), shot_edits.add_strand(shot.id, strand))
             desk.state.choose(strand=strand.id)
             need = subject.needed_reserve(path)
-            if need > subject.RESERVE:
+            if need > path.reserve:
                 desk.notice.say(
                     tr(
                         "It goes {1:.0f} % of the height; all the way takes {0:.0f} %. Raise Amount to go further.",
                         100 * need,
-                        100 * subject.RESERVE,
+                        100 * path.reserve,
                     )
                 )
 

@@ -27,7 +27,7 @@ LEAST_SHARE = 0.0008  # of the picture that a subject takes
 NOISE = 5.0  # times the usual difference, from which on a pixel belongs to what moves
 NEAR = 0.25  # frame heights within which what was followed is looked for next
 KEYS = 8  # a second
-RESERVE = 0.08  # frame heights
+RESERVE = (0.08, 0.4)  # frame heights, the least and the most
 LEAST_NOISE = 0.7  # code values
 MOST_BUSY, LEAST_THERE = 0.4, 0.05  # shares: of the picture that moves on the whole, of the pictures with a subject
 
@@ -35,11 +35,13 @@ MOST_BUSY, LEAST_THERE = 0.4, 0.05  # shares: of the picture that moves on the w
 @dataclass(frozen=True, eq=False)
 class SubjectPath:
     """Where what moves is: ``times`` (n,) in seconds of the shot, ``places`` (n, 2) in frame heights from the middle,
-    ``there`` (n,) bool."""
+    ``there`` (n,) bool. ``reserve``: how far a hand may go after it, in frame heights: by what footage that is larger
+    than the delivery has to spare, or a little more than that."""
 
     times: np.ndarray
     places: np.ndarray
     there: np.ndarray
+    reserve: float
 
 
 def find_path(shot: Shot, report: Report) -> SubjectPath:
@@ -68,6 +70,12 @@ class _Look:
         """Width and height of what is looked at."""
         wide, high = self.plan.base.source.size
         return ACROSS, max(round(ACROSS * high / wide), 2)
+
+    @property
+    def reserve(self) -> float:
+        """How far the picture can be moved until each of its pixels is one of the delivery, or the least reserve."""
+        scale = float(np.hypot(*self.plan.base.fit[:2, 1])) * self.plan.delivered[1]
+        return min(max(0.5 * (1 - scale), RESERVE[0]), RESERVE[1])
 
     def at(self, index: int) -> np.ndarray:
         """One picture, float32."""
@@ -105,7 +113,8 @@ def _path(shot: Shot, look: _Look, report: Report) -> SubjectPath:
         raise RequestError(f"All of “{shot.name}” moves: following is for locked-off shots.")
     if there.sum() < max(3, LEAST_THERE * count):
         raise RequestError(f"Nothing that could be followed moves in “{shot.name}”.")
-    return SubjectPath(np.arange(count) / float(look.plan.rate), _smooth(places, there), there)
+    times = np.arange(count) / float(look.plan.rate)
+    return SubjectPath(times, _smooth(places, there), there, look.reserve)
 
 
 def _apart(picture: np.ndarray, scene: np.ndarray) -> np.ndarray:
@@ -143,9 +152,10 @@ def _smooth(places: np.ndarray, there: np.ndarray) -> np.ndarray:
     return out
 
 
-def strand_of(path: SubjectPath, reserve: float = RESERVE) -> Plotted:
-    """A strand that goes after a path, by ``reserve`` frame heights at most: the picture moves the other way than the
-    camera."""
+def strand_of(path: SubjectPath, reserve: float | None = None) -> Plotted:
+    """A strand that goes after a path, by ``reserve`` frame heights at most (None: the path's): the picture moves the
+    other way than the camera."""
+    reserve = path.reserve if reserve is None else reserve
     looks = -100.0 * follow(path.times, path.places, path.there, Hand(reserve=reserve))
     step = max(round(len(path.times) / max(path.times[-1] * KEYS, 1.0)), 1)
     numbers = sorted({*range(0, len(path.times), step), len(path.times) - 1})
