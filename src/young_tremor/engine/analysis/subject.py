@@ -12,6 +12,7 @@ from young_tremor.base import colour
 from young_tremor.base.errors import RequestError
 from young_tremor.base.frames import FrameSource
 from young_tremor.engine.media import footage
+from young_tremor.geometry import camera
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Box, Shot, new_id
 from young_tremor.model.shake import Plotted
@@ -82,14 +83,12 @@ class _Look:
         frame = self.source.read(self.plan.base.source_index(index))
         return np.asarray(colour.luma8(reduce(frame, self.size)), np.float32)
 
-    def to_frame(self, index: int) -> np.ndarray:
-        """What takes its pixels to where they stand on the frame, in frame units: (3, 3)."""
+    def to_frame(self, index: int, place: np.ndarray) -> np.ndarray:
+        """A place in its pixels (2,) as one on the frame, in frame units from the middle."""
         base = self.plan.base
-        (wide, high), (across, down) = base.source.size, self.size
-        x, y = wide / across, high / down
-        to_source = np.array([[x, 0.0, 0.5 * x - 0.5], [0.0, y, 0.5 * y - 0.5], [0.0, 0.0, 1.0]])
-        placed = base.placed(np.array([index / float(self.plan.rate)]))[0]
-        return np.asarray(placed @ base.fit @ to_source)
+        source_place = (place + 0.5) / self.size * base.source.size - 0.5
+        placed = base.placed(np.array([index / float(self.plan.rate)]))
+        return np.asarray(camera.apply(placed @ base.fit, source_place[None])[0, 0])
 
 
 def _path(shot: Shot, look: _Look, report: Report) -> SubjectPath:
@@ -106,7 +105,7 @@ def _path(shot: Shot, look: _Look, report: Report) -> SubjectPath:
         middle = _largest(moving, aim)
         if middle is not None:
             aim = middle
-            places[index] = (look.to_frame(index) @ (*middle, 1.0))[:2]
+            places[index] = look.to_frame(index, middle)
             there[index] = True
         report(index + 1, count)
     if busy > MOST_BUSY:
@@ -123,7 +122,7 @@ def _apart(picture: np.ndarray, scene: np.ndarray) -> np.ndarray:
 
 
 def _middle_of(box: Box, size: tuple[int, int]) -> np.ndarray:
-    return np.array([(box.x + box.width / 2) * size[0], (box.y + box.height / 2) * size[1]]) - 0.5
+    return np.array([box.x + box.width / 2, box.y + box.height / 2]) * size - 0.5
 
 
 def _largest(moving: np.ndarray, aim: np.ndarray | None) -> np.ndarray | None:
