@@ -108,6 +108,20 @@ def test_what_moves_is_found_and_kept_in_the_film(tmp_path: Path) -> None:
     assert np.ptp(kept[-8:], axis=0).max() < 0.01
 
 
+def leaver(seconds: float) -> tuple[float, float]:
+    """It stands for most of the time, so that the scene without it is not seen, and goes."""
+    return 60 + 96 * max(seconds - 2.2, 0.0), 60
+
+
+def test_the_place_that_a_figure_left_is_not_taken_for_it(tmp_path: Path) -> None:
+    path = subject.find_path(api.shake(film_of(tmp_path / "leaver.mkv", leaver)), lambda done, total: None)
+    truth = (np.array([leaver(time) for time in path.times]) - ((WIDE - 1) / 2, (HIGH - 1) / 2)) / HIGH
+    away = path.times > 2.6
+    assert path.there[away].all()
+    assert np.abs(path.places - truth)[away].max() < 0.03
+    assert not path.there[path.times < 2.1].any()
+
+
 def test_what_cannot_be_followed_is_one_sentence(tmp_path: Path) -> None:
     empty = film_of(tmp_path / "empty.mkv", None)
     with pytest.raises(api.RequestError, match=r"Nothing that could be followed moves in “empty”\."):

@@ -96,13 +96,15 @@ def _path(shot: Shot, look: _Look, report: Report) -> SubjectPath:
     spread = np.unique(np.linspace(0, count - 1, min(LOOKS, count)).round().astype(int)).tolist()
     some = [look.at(index) for index in spread]
     scene = np.median(some, axis=0).astype(np.float32)
+    scene_edges = _edges(scene)
     usual = float(np.median([np.median(_apart(picture, scene)) for picture in some])) + LEAST_NOISE
     aim = _middle_of(shot.frame.keep[0], look.size) if shot.frame.keep else None
     places, there, busy = np.zeros((count, 2)), np.zeros(count, bool), 0.0
     for index in range(count):
-        moving = _apart(look.at(index), scene) > NOISE * usual
+        picture = look.at(index)
+        moving = _apart(picture, scene) > NOISE * usual
         busy += float(moving.mean()) / count
-        middle = _largest(moving, aim)
+        middle = _largest(moving, _edges(picture) - scene_edges, aim)
         if middle is not None:
             aim = middle
             places[index] = look.to_frame(index, middle)
@@ -125,18 +127,33 @@ def _middle_of(box: Box, size: tuple[int, int]) -> np.ndarray:
     return np.array([box.x + box.width / 2, box.y + box.height / 2]) * size - 0.5
 
 
-def _largest(moving: np.ndarray, aim: np.ndarray | None) -> np.ndarray | None:
-    """The middle of the largest part that moves, of those near ``aim`` if there are any; None where none is large."""
-    _, _, stats, middles = cv2.connectedComponentsWithStats(moving.astype(np.uint8), connectivity=8)
+def _edges(picture: np.ndarray) -> np.ndarray:
+    """How much a picture changes from place to place, without its grain."""
+    smooth = cv2.GaussianBlur(picture, (0, 0), 1.0)
+    return np.asarray(cv2.magnitude(cv2.Sobel(smooth, cv2.CV_32F, 1, 0), cv2.Sobel(smooth, cv2.CV_32F, 0, 1)))
+
+
+def _largest(moving: np.ndarray, edges: np.ndarray, aim: np.ndarray | None) -> np.ndarray | None:
+    """The middle of the largest part that moves, of those near ``aim`` if there are any; None where none is large.
+    ``edges``: what the picture has more of than the scene; it has less about a place that the subject left."""
+    _, labels, stats, middles = cv2.connectedComponentsWithStats(moving.astype(np.uint8), connectivity=8)
     areas = stats[:, cv2.CC_STAT_AREA].astype(float)
     areas[0] = 0.0  # what does not move
     large = np.flatnonzero(areas >= LEAST_SHARE * moving.size)
+    large = np.array([part for part in large if _outline_sum(labels == part, edges) > 0], int)
     if not len(large):
         return None
     worth = np.log(areas[large])
     if aim is not None:
         worth -= (np.hypot(*(middles[large] - aim).T) / (NEAR * moving.shape[0])) ** 2
     return np.asarray(middles[large[int(np.argmax(worth))]])
+
+
+def _outline_sum(part: np.ndarray, edges: np.ndarray) -> float:
+    """The sum of edges along the outline of a part (a mask)."""
+    mask = part.astype(np.uint8)
+    around = np.ones((3, 3), np.uint8)
+    return float(edges[cv2.dilate(mask, around) > cv2.erode(mask, around)].sum())
 
 
 def _smooth(places: np.ndarray, there: np.ndarray) -> np.ndarray:
