@@ -145,6 +145,12 @@ def test_the_command_says_what_it_found(  # type: ignore[no-untyped-def]
     desk.until(lambda: words in desk.said())
     assert [strand.name for strand in desk.shot.shake.strands] == names
     if names:
+        (first,) = desk.shot.shake.strands
+        desk.window.desk.notice.say("")
+        desk.window.commands.do("follow")
+        desk.until(lambda: words in desk.said())
+        assert [strand.id for strand in desk.shot.shake.strands] == [first.id]  # in its place, not a second one
+        desk.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
         desk.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
         assert not desk.shot.shake.strands
     desk.close()

@@ -25,6 +25,7 @@ from young_tremor.model.shake import (
     Steps,
     Together,
     Wander,
+    blows,
 )
 from young_tremor.motion import drift, holder, jolts, sample, steps
 
@@ -200,7 +201,7 @@ def test_bumps_and_gusts_meet_all_axes_and_the_reach_stays(name: str) -> None:
 @settings(deadline=None, max_examples=20)
 def test_steps_run_free_with_a_long_memory(seed: int, length: float) -> None:
     hz, t = 1.9, np.arange(0, 600, 1 / 120)
-    turns = steps.gait(Steps(length=length, free=True), 2 * np.pi * hz * t, hz, seed).turn / (2 * np.pi)
+    turns = steps.gait(Steps(length=length, free=True), 2 * np.pi * hz * t, hz, seed, np.zeros(0)).turn / (2 * np.pi)
     assert np.diff(turns).min() > 0
     landed = np.interp(np.arange(math.ceil(turns[0]), math.floor(turns[-1])), turns, t)
     intervals = np.diff(landed) * hz
@@ -211,6 +212,37 @@ def test_steps_run_free_with_a_long_memory(seed: int, length: float) -> None:
     walked = np.sin(2 * np.pi * turns)
     late = [np.corrcoef(walked[: -120 * lag], walked[120 * lag :])[0, 1] for lag in range(25, 41)]
     assert np.abs(late).max() <= 0.5
+
+
+@given(seed=st.integers(1, 10**6), pause=st.floats(0.0, 3.0), walk=st.floats(2.5, 9.0))
+@settings(deadline=None, max_examples=20)
+def test_a_walk_comes_to_rest_on_a_step_and_goes_on_from_it(seed: int, pause: float, walk: float) -> None:
+    times = np.cumsum([0.5, 1.0, walk, 1.0, pause + 1e-3, 1.0, 4.0, 1.0])
+    speed = Curve(0.0, tuple(Key(t, v) for t, v in zip(times.tolist(), (0, 4.5, 4.5, 0, 0, 4.5, 4.5, 0), strict=True)))
+    (strand,) = (s for s in holder.strands_of(Holder(doing="walks", speed=speed, seed=seed)) if s.id == "steps")
+    assert isinstance(strand, Drift)
+    strand = replace(strand, amount=Curve(1.0), regularity=1.0)
+    t = np.arange(0, times[-1] + 2, 1 / 240)
+    moved = drift.sample(strand, t)
+    resting = (t < times[0]) | ((t > times[3]) & (t < times[4])) | (t > times[-1])
+    # with the beat on a whole step, a channel at the step's own rate is where it is at the beginning of every step
+    y = moved[resting, 1] / strand.channels.y.reach
+    assert np.ptp(y) < 0.35  # their sizes differ, their phase does not
+    assert np.abs(np.diff(moved, axis=0)).max() * 240 < 60  # and nothing jumps
+
+
+def test_a_flinch_waits_for_the_sound_of_a_blow_that_is_far_away() -> None:
+    shake = holder.held_by(Shake((Jolts("far", distance=343.0),)), Holder(seed=4))
+    hit, t = (Hit("h", 1.0),), np.arange(0, 4, 1 / 240)
+
+    def begins(shake: Shake) -> float:
+        (number,) = (n for n, s in enumerate(shake.strands) if s.origin == "holder/flinch")
+        return float(t[np.flatnonzero(np.abs(sample.strand(shake, number, t, hits=hit)).sum(axis=1))[0]])
+
+    assert begins(shake) == pytest.approx(1 + 1 + 0.11, abs=0.01)
+    near = replace(shake, strands=(*shake.strands, Jolts("near")))
+    assert begins(near) == pytest.approx(1 + 0.11, abs=0.01)  # what is felt at once is not waited for
+    assert [j.id for j in blows(near.strands)] == ["far", "near"]  # a flinch is no blow
 
 
 def test_hits_differ_by_their_ids_within_what_is_said() -> None:

@@ -20,6 +20,7 @@ from young_tremor.engine.delivery import actions, batch, timelines
 from young_tremor.engine.library import takes
 from young_tremor.engine.library.holders import with_holder
 from young_tremor.engine.sound import sound_presets
+from young_tremor.model import shot_edits
 from young_tremor.model.project import Preset, Project, Shot
 from young_tremor.model.reel_edits import another
 from young_tremor.model.shake import Shake
@@ -155,7 +156,7 @@ def _following(shot: Shot, percent: float) -> Shot:
         raise UnreadableValue(f"Following by {percent:g} % cannot be done: give 1 to 40 % of the frame's height.")
     path = subject.find_path(shot, arguments.silent)
     strand = subject.strand_of(path, percent / 100)
-    return replace(shot, shake=replace(shot.shake, strands=(*shot.shake.strands, strand)))
+    return replace(shot, shake=shot_edits.put_strand(shot.shake, strand))
 
 
 def _hold(shot: Shot, request: ShakeRequest) -> Shot:

@@ -9,7 +9,8 @@ from young_tremor.model.curve import Curve
 from young_tremor.model.fields import SEED, UNIT, UNIT_SCALE, Checked, Choice, Number, Switch
 
 ORIGIN = "holder/"  # of strands that a holder made
-Grip = Literal["one", "two", "elbows", "shoulder", "braced", "stand"]
+FLINCH = f"{ORIGIN}flinch"
+Grip = Literal["one", "two", "elbows", "shoulder", "braced", "worn", "stand"]
 Doing = Literal["sits", "stands", "walks", "runs", "rides"]
 GRIP_OPTIONS = (
     ("one", "One hand"),
@@ -17,6 +18,7 @@ GRIP_OPTIONS = (
     ("elbows", "Elbows in"),
     ("shoulder", "On the shoulder"),
     ("braced", "Braced against something"),
+    ("worn", "Worn on the body"),
     ("stand", "On a stand that is not firm"),
 )
 DOING_OPTIONS = (

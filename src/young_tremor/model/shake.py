@@ -6,6 +6,7 @@ Strands have fields in common (:class:`Common`); each kind adds its own. What a 
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Annotated, ClassVar, Literal, get_args
 
 from young_tremor.base.number_scale import NumberScale
@@ -30,7 +31,7 @@ from young_tremor.model.fields import (
     check_ids,
     check_text,
 )
-from young_tremor.model.holder import Holder
+from young_tremor.model.holder import FLINCH, Holder
 from young_tremor.model.take import BEYOND_WORDS, Beyond, Endless, Gains, Take
 
 Channel = Literal["x", "y", "roll", "zoom", "pan", "tilt"]
@@ -747,6 +748,13 @@ class Shimmer(Common, frozen=True, kw_only=True, tag="shimmer", tag_field="kind"
 
 PLOTTED = ("x", "y", "roll", "zoom")
 Strand = Drift | Jolts | Plotted | Taken | Shimmer
+
+
+def blows(strands: Iterable[Strand]) -> tuple[Jolts, ...]:
+    """The jolts among strands, without those by which somebody flinches at them."""
+    return tuple(strand for strand in strands if isinstance(strand, Jolts) and strand.origin != FLINCH)
+
+
 STRAND_TYPES: tuple[type[Common], ...] = get_args(Strand)
 
 

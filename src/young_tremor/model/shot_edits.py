@@ -186,6 +186,15 @@ def add_strand(shot_id: str, strand: Strand) -> Edit:
     return _strands_edit(shot_id, lambda strands: (*strands, strand))
 
 
+def put_strand(shake: Shake, strand: Strand) -> Shake:
+    """A shake with a strand in place of the one of its origin, whose id and amount it keeps, or under the others."""
+    old = next((item for item in shake.strands if item.origin == strand.origin), None)
+    if old is None:
+        return replace(shake, strands=(*shake.strands, strand))
+    new = replace(strand, id=old.id, amount=old.amount, on=old.on, solo=old.solo)
+    return replace(shake, strands=tuple(new if item.id == old.id else item for item in shake.strands))
+
+
 def remove_strand(shot_id: str, strand_id: str) -> Edit:
     """Take a strand away."""
     return _strand_edit(shot_id, strand_id, lambda strands: tuple(s for s in strands if s.id != strand_id))

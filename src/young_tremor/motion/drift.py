@@ -14,6 +14,7 @@ from young_tremor.motion import rests, spectrum, steps, together
 
 ZOOM = CHANNELS.index("zoom")
 SLOWEST = 1e-4  # factor on the rate below which a channel stands still
+STANDS = 0.01  # steps a second below which somebody stands
 UNEVEN = 0.8  # rad of beat unevenness at regularity 0: about 3 % of the period at 0.85
 
 
@@ -40,8 +41,9 @@ def sample(drift: Drift, clock: np.ndarray, tied: Together = Together()) -> np.n
     local = clock if drift.rate.constant and drift.rate.value >= 0.01 else drift.rate.integral(clock) / reference
     irregular = fixed.lines.at(local)
     turn = spectrum.TURN * fixed.beat_hz * local + _start(drift.seed)
-    gait = steps.gait(drift.steps, turn, fixed.beat_hz, drift.seed * 7 + 5) if drift.steps != Steps() else None
-    if gait is not None:
+    gait = None
+    if drift.steps != Steps():
+        gait = steps.gait(drift.steps, turn, fixed.beat_hz, drift.seed * 7 + 5, fixed.stands)
         turn = gait.turn
     elif fixed.uneven:
         turn = turn + fixed.uneven * irregular[-1]
@@ -86,7 +88,7 @@ class _DriftConstants:
     unevenness last, of which ``uneven`` counts. ``order``, ``start`` (w,): sines of the beat's angle that make up the
     regular parts, and ``rows`` (c, w) how much of them each channel has. ``swings``: how they wander, and ``grown``
     (c,) by how much the 95 % quantile grows by that. ``struck`` (c,): how far a heel strike moves each. ``reaches``,
-    ``factors`` (c,): reach and factor on the rate of each.
+    ``factors`` (c,): reach and factor on the rate of each. ``stands`` (m,): where the beat stands still.
     """
 
     reference: float
@@ -103,6 +105,7 @@ class _DriftConstants:
     struck: np.ndarray
     reaches: np.ndarray
     factors: np.ndarray
+    stands: np.ndarray
 
     def regular(self, turn: np.ndarray) -> np.ndarray:
         """The regular parts at beat angles (n,): (c, n)."""
@@ -152,9 +155,11 @@ def _drift_constants(drift: Drift) -> _DriftConstants:
     rows = np.zeros((len(numbers), len(waves)))
     for place, (row, _, _, size) in enumerate(waves):
         rows[row, place] = size
+    beat_hz = reference * spectrum.beat_factor(reference, *common)
+    stopped = np.array([key.t for key in drift.rate.keys if key.value <= STANDS])
     return _DriftConstants(
         reference,
-        reference * spectrum.beat_factor(reference, *common),
+        beat_hz,
         numbers,
         spectra,
         spectrum.lines_of([*spectra, beat] if uneven else spectra),
@@ -167,6 +172,7 @@ def _drift_constants(drift: Drift) -> _DriftConstants:
         np.array(struck),
         np.array([drift.channels[CHANNELS[number]].reach for number in numbers]),
         np.array([drift.channels[CHANNELS[number]].rate for number in numbers]),
+        np.unique(spectrum.TURN * beat_hz * drift.rate.integral(stopped) / reference + _start(drift.seed)),
     )
 
 

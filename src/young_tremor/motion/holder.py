@@ -4,13 +4,18 @@ Figures
 -------
 - Tremor of the held hand: a central part at 8–12 Hz that load does not move, and the resonance of hand and load, which
   falls as √(stiffness / mass) from about 8 Hz empty (R. Stiles and J. Randall, Journal of Applied Physiology 23, 1967;
-  R. Elble and J. Randall, Electroencephalography 44, 1978). It grows two- to threefold with fatigue, and goes down.
+  R. Elble and J. Randall, Electroencephalography 44, 1978). It grows two- to threefold with fatigue,
+  goes down, and comes in waves.
 - Standing: sway below 1 Hz, power falling as 1/f² (D. Winter, Human balance and posture control, 1995).
 - Breath: 12–18 a minute at rest, 25–50 after effort, three to five times as deep; height and tilt together.
 - Pulse: 60–80 a minute at rest, 120–180 after effort.
 - Walking: step rate 1.9 Hz at 1.35 m/s, growing with the root of speed; the body goes over its leg as an inverted
-  pendulum, so it bounces by L − √(L² − (step/2)²) (H. Bachmann and W. Ammann, Vibrations in Structures Induced by Man
-  and Machines, 1987). Stride intervals: :mod:`young_tremor.motion.steps`.
+  pendulum, L − √(L² − (step/2)²) high (H. Bachmann and W. Ammann, Vibrations in Structures Induced by Man and
+  Machines, 1987), of which knee and hip let four to five centimetres through (S. Gard, S. Miff and A. Kuo, Human
+  Movement Science 22, 2004). Stride intervals: :mod:`young_tremor.motion.steps`.
+- Running: 2.6–3.0 Hz, 6–10 cm; at the camera two to three times a walk.
+- A camera worn on the chest turns with the trunk at half the step rate (D. Winter, Biomechanics and Motor Control of
+  Human Movement, 1990), and knows no tremor of hands.
 - Arms pass a third to a half of what is above 3 Hz, a shoulder little above 4 Hz; weight lowers that corner as 1/√mass.
 - Startle: arms answer a bang in 80–140 ms, the jerk is over in 0.3–0.5 s, and each further bang within seconds brings
   two thirds of the one before (C. Landis and W. Hunt, 1939; P. Brown and others, Brain 114, 1991).
@@ -45,6 +50,8 @@ from young_tremor.model.shake import (
 
 HAND, EMPTY_HZ = 0.5, 8.0  # kg of a hand, and where it resonates with nothing in it
 LEG, USUAL = 0.9, 1.35  # metres, metres a second
+KNEE = 0.6  # of the pendulum's height, what is left of it at the body
+HARD = 1.3  # times what the bounce says, by which a run's landings move the camera
 STEP_HZ = 1.9  # at the usual speed
 KMH = 1 / 3.6
 ARMS_HZ = 3.0  # above which arms pass less, holding one kilogram
@@ -55,20 +62,23 @@ HABIT = 2 / 3  # of the flinch before
 @dataclass(frozen=True)
 class _Grip:
     """How a grip differs from two free hands: its share of the tremor and of the sway, the share of the load that each
-    hand holds, and how much of the bounce arrives."""
+    hand holds, how much of the bounce arrives, and how much it rolls and pans with body and trunk."""
 
     tremor: float
     sway: float
     load: float
     bounce: float
+    roll: float = 1.0
+    pan: float = 1.0
 
 
 GRIPS = {
     "one": _Grip(1.6, 1.25, 1.0, 1.15),
     "two": _Grip(1.0, 1.0, 0.5, 1.0),
     "elbows": _Grip(0.6, 0.75, 0.5, 0.8),
-    "shoulder": _Grip(0.3, 0.9, 0.15, 0.75),
+    "shoulder": _Grip(0.1, 1.1, 0.15, 0.75, roll=0.35),
     "braced": _Grip(0.35, 0.3, 0.3, 0.5),
+    "worn": _Grip(0.0, 0.8, 0.0, 1.2, roll=1.4, pan=4.0),
     "stand": _Grip(0.04, 0.12, 0.05, 0.3),
 }
 BODY = {"sits": 0.4, "stands": 1.0, "walks": 1.0, "runs": 1.7, "rides": 1.2}  # sway, of one who stands
@@ -93,19 +103,21 @@ def bounce(speed: float) -> float:
     if speed >= RUNS_FROM:
         return min(0.06 + 0.005 * (speed - RUNS_FROM), 0.1)
     half = 0.5 * speed * KMH / rate if rate > 0 else 0.0
-    return LEG - math.sqrt(LEG**2 - half**2)
+    return KNEE * (LEG - math.sqrt(LEG**2 - half**2))
 
 
 def passed(holder: Holder, hz: float) -> float:
     """How much of a motion of the body at ``hz`` arrives at the camera."""
-    corner = (4.0 if holder.grip == "shoulder" else ARMS_HZ) / math.sqrt(max(holder.weight, 0.2))
+    corner = (4.0 if holder.grip in ("shoulder", "worn") else ARMS_HZ) / math.sqrt(max(holder.weight, 0.2))
     corner = min(max(corner, 0.8), 6.0)
     return 1 / math.sqrt(1 + (hz / corner) ** 2)
 
 
 def strands_of(holder: Holder) -> tuple[Strand, ...]:
     """The strands of a holder, each with a note that says by which figures."""
-    parts: list[tuple[str, Strand]] = [_sway(holder), _breath(holder), _pulse(holder), _hand(holder), _central(holder)]
+    parts: list[tuple[str, Strand]] = [_sway(holder), _breath(holder), _pulse(holder)]
+    if GRIPS[holder.grip].tremor:
+        parts += [_hand(holder), _central(holder)]
     if holder.doing in ("walks", "runs"):
         parts.insert(0, _steps(holder))
     if holder.flinch:
@@ -118,6 +130,11 @@ def together_of(holder: Holder) -> Together:
     if holder.doing == "rides":
         return Together(0.8, 0.12, 50.0, 1.6, holder.seed)
     return Together(0.5, 0.1, 0.0, 1.5, holder.seed)
+
+
+def is_as_made(strand: Strand, holder: Holder) -> bool:
+    """Whether a strand is as a holder makes it."""
+    return any(strand.origin == made.origin and _bare(strand) == _bare(made) for made in strands_of(holder))
 
 
 def held_by(shake: Shake, holder: Holder) -> Shake:
@@ -172,9 +189,11 @@ def _steps(holder: Holder) -> tuple[str, Drift]:
     runs = usual >= RUNS_FROM or holder.doing == "runs"
     usual = max(usual, RUNS_FROM) if holder.doing == "runs" else usual
     rate, high = step_hz(usual), bounce(usual)
-    size = high / bounce(USUAL / KMH) * GRIPS[holder.grip].bounce
-    up = size * passed(holder, rate) / passed(Holder(), STEP_HZ)
-    aside = min(size, 1.6) ** 0.5 * passed(holder, rate / 2) / passed(Holder(), STEP_HZ / 2)
+    grip = GRIPS[holder.grip]
+    size = high / bounce(USUAL / KMH) * grip.bounce * (HARD if runs else 1.0)
+    like = rate if runs else STEP_HZ  # at which one kilogram in two hands gets all of that
+    up = size * passed(holder, rate) / passed(Holder(), like)
+    aside = (0.85 * size if runs else size**0.5) * passed(holder, rate / 2) / passed(Holder(), like / 2)
     harmonics = (0.45, 0.25, 0.1) if runs else (0.28, 0.1)
     higher = tuple(h * passed(holder, rate * (k + 2)) / passed(holder, rate) for k, h in enumerate(harmonics))
 
@@ -187,7 +206,7 @@ def _steps(holder: Holder) -> tuple[str, Drift]:
     return "steps", Drift(
         "steps",
         name="Strides" if runs else "Steps",
-        note=f"{rate:.2f} a second, body {100 * high:.1f} cm",
+        note=f"{rate:.2f} a second, body {100 * high:.1f} cm (Bachmann and Ammann 1987)",
         seed=_seed(holder, 1),
         rate=_follows(holder.speed, speed),
         amount=Curve(1.0) if holder.speed.constant else _follows(holder.speed, amount),
@@ -197,8 +216,8 @@ def _steps(holder: Holder) -> tuple[str, Drift]:
         channels=DriftChannels(
             x=DriftChannel(0.33 * aside, rate=0.5, phase=90),
             y=DriftChannel(0.41 * up, harmonics=higher),
-            roll=DriftChannel(0.24 * aside, rate=0.5, phase=95),
-            pan=DriftChannel(0.089 * aside, rate=0.5, phase=70),
+            roll=DriftChannel(0.24 * aside * grip.roll, rate=0.5, phase=95),
+            pan=DriftChannel(0.089 * aside * grip.pan, rate=0.5, phase=70),
             tilt=DriftChannel(0.12 * up, phase=20, harmonics=higher),
         ),
     )
@@ -218,10 +237,10 @@ def _sway(holder: Holder) -> tuple[str, Drift]:
         channels=DriftChannels(
             x=DriftChannel(0.09 * size, rate=0.9),
             y=DriftChannel(0.03 * size, rate=0.9),
-            roll=DriftChannel(0.052 * size),
+            roll=DriftChannel(0.052 * size * GRIPS[holder.grip].roll),
             zoom=DriftChannel(0.08 * size, rate=0.6),
             pan=DriftChannel(0.15 * size),
-            tilt=DriftChannel(0.1 * size),
+            tilt=DriftChannel(0.1 * size * (1 + 0.4 * holder.tired)),  # arms sag
         ),
     )
 
@@ -231,7 +250,7 @@ def _breath(holder: Holder) -> tuple[str, Drift]:
     return "breath", Drift(
         "breath",
         name="Breath",
-        note="height and tilt together",
+        note="height and tilt together (textbook physiology)",
         seed=_seed(holder, 3),
         rate=_line(holder.breath, 0.25, 0.45),
         amount=_line(holder.breath, 1.0, 3.0),
@@ -244,12 +263,12 @@ def _breath(holder: Holder) -> tuple[str, Drift]:
 
 
 def _pulse(holder: Holder) -> tuple[str, Drift]:
-    near = 1.6 if holder.grip in ("braced", "shoulder") else 1.0  # felt where the body is close
+    near = 1.6 if holder.grip in ("braced", "shoulder", "worn") else 1.0  # felt where the body is close
     size = near / (1 + 0.5 * holder.weight) ** 0.5
     return "pulse", Drift(
         "pulse",
         name="Pulse",
-        note="felt when leaning, and with long lenses",
+        note="felt when leaning (textbook physiology)",
         seed=_seed(holder, 4),
         rate=_line(holder.breath, 1.15, 1.35),
         amount=_line(holder.breath, 1.0, 1.0),
@@ -259,18 +278,18 @@ def _pulse(holder: Holder) -> tuple[str, Drift]:
     )
 
 
-def _tremor(holder: Holder, name: str, words: str, rate: float, size: float) -> Drift:
+def _tremor(holder: Holder, name: str, words: str, why: str, *, rate: float, size: float) -> Drift:
     mass = HAND + GRIPS[holder.grip].load * holder.weight
     size *= GRIPS[holder.grip].tremor * (1 + 1.5 * holder.tired) * math.sqrt((HAND + 0.5) / mass)
     return Drift(
         name,
         name=words,
-        note=f"{rate:.1f} Hz",
+        note=f"{rate:.1f} Hz{why}",
         seed=_seed(holder, 5 + len(name)),
         rate=Curve(rate),
         amount=_line(holder.nerves, 1.0, 3.0),
         regularity=0.35,
-        wander=Wander(0.5, 0.3),
+        wander=Wander(0.5 + 0.3 * holder.tired, 0.3),
         channels=DriftChannels(
             roll=DriftChannel(0.7 * size), pan=DriftChannel(0.92 * size), tilt=DriftChannel(size, rate=1.05)
         ),
@@ -278,19 +297,21 @@ def _tremor(holder: Holder, name: str, words: str, rate: float, size: float) -> 
 
 
 def _hand(holder: Holder) -> tuple[str, Drift]:
-    return "hand", _tremor(holder, "hand", "Hand", hand_hz(holder), 0.024)
+    why = ", lower with weight (Stiles and Randall 1967)"
+    return "hand", _tremor(holder, "hand", "Hand", why, rate=hand_hz(holder), size=0.024)
 
 
 def _central(holder: Holder) -> tuple[str, Drift]:
-    return "central", _tremor(holder, "central", "Central tremor", 10.0, 0.014)
+    why = " whatever the weight (Elble and Randall 1978)"
+    return "central", _tremor(holder, "central", "Central tremor", why, rate=10.0, size=0.014)
 
 
 def _flinch(holder: Holder) -> tuple[str, Jolts]:
-    size = GRIPS[holder.grip].tremor ** 0.5 / (1 + holder.weight / 6) ** 0.5
+    size = max(GRIPS[holder.grip].tremor, 0.3) ** 0.5 / (1 + holder.weight / 6) ** 0.5
     return "flinch", Jolts(
         "flinch",
         name="Flinch",
-        note="a moment after each hit",
+        note="110 ms after each hit (Landis and Hunt 1939)",
         seed=_seed(holder, 20),
         reach=0.5 * size,
         roll=0.25 * size,

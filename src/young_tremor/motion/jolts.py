@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 import zlib
+from collections.abc import Iterable
 from functools import lru_cache
 from operator import attrgetter
 
 import numpy as np
 from msgspec.structs import replace
 
-from young_tremor.model.shake import Hit, Jolts
+from young_tremor.model.shake import Hit, Jolts, Strand, blows
 from young_tremor.motion import seeded_random
 
 SOUND = 343.0  # metres per second in air
@@ -78,6 +79,13 @@ def _left_by_habit(jolts: Jolts, hits: tuple[Hit, ...]) -> dict[str, float]:
         before = hit.t
         left[hit.id] = share
     return left
+
+
+def startled(flinch: Jolts, strands: Iterable[Strand]) -> Jolts:
+    """A flinch among the strands that count, as far from the blow as the nearest of their jolts, if it has no distance
+    of its own: who only hears a blow starts when the sound is there."""
+    away = min((strand.distance for strand in blows(strands)), default=0.0)
+    return flinch if flinch.distance > 0 else replace(flinch, distance=away)
 
 
 def direction(jolts: Jolts, hit: Hit) -> float:

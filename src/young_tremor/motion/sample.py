@@ -9,7 +9,8 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.model.curve import Curve
-from young_tremor.model.shake import Hit, Jolts, Point, Shake, Strand, Stretch, Together
+from young_tremor.model.holder import FLINCH
+from young_tremor.model.shake import Hit, Jolts, Point, Shake, Strand, Stretch, Together, blows
 from young_tremor.motion import jolts, seeded_random
 from young_tremor.motion.strand_kinds import kind_of
 
@@ -77,6 +78,8 @@ def bare(each: Strand, shake: Shake, hits: tuple[Hit, ...], t: np.ndarray) -> np
     """A strand's motion at amount 100 % in a shake: (n, 6), not to be changed. While one number of a shake is dragged,
     what does not depend on it is asked for at the same times again and again, so the last answers are kept."""
     kind = kind_of(each)
+    if each.origin == FLINCH and isinstance(each, Jolts):
+        each = jolts.startled(each, [strand for strand in shake.strands if counts(shake, strand)])
     together = shake.together if kind.together else None
     course = _Course(_motion_key(each), shake.clock, hits if kind.hears else (), together)
     if len(t) > KEPT[1]:
@@ -124,7 +127,7 @@ def _motion(course: _Course, t: np.ndarray) -> np.ndarray:
 def heading(shake: Shake, hit: Hit | None) -> float:
     """Which way a hit sends the picture, in degrees (0 right, 90 down): as the first jolts of a shake that count do,
     and down where there are none."""
-    leading = next((s for s in shake.strands if isinstance(s, Jolts) and counts(shake, s)), Jolts(""))
+    leading = next((strand for strand in blows(shake.strands) if counts(shake, strand)), Jolts(""))
     return jolts.direction(leading, hit) if hit is not None else 90.0
 
 

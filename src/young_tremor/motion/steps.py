@@ -68,34 +68,66 @@ def _ahead(seed: int, index: np.ndarray, blend: np.ndarray) -> np.ndarray:
     return np.asarray(here + blend * (ahead[place + 1] - here))
 
 
-def gait(steps: Steps, turn: np.ndarray, hz: float, seed: int) -> Gait:
-    """The steps of a beat that stands at ``turn`` (n,) radians and goes ``hz`` times a second.
+@dataclass(frozen=True)
+class _Beat:
+    """A seed's beat at ``beats`` (n,) turns: the step ``index`` (n,) that it is in, how far it went over to the next by
+    ``blend`` (n,), and on which ``side`` (n,) it is, 1 or -1."""
 
-    Where a step ends is moved by a seeded share of it, and its size is its own; both go over smoothly within a step.
-    The moved ends of neighbours make lengths differ by twice their variance, so each moves by less. Steps that run free
-    are moved by the sum of what the steps before differed by.
-    """
+    seed: int
+    index: np.ndarray
+    blend: np.ndarray
+    side: np.ndarray
+
+    @classmethod
+    def at(cls, beats: np.ndarray, seed: int) -> _Beat:
+        whole = np.floor(beats)
+        index = whole.astype(np.int64)
+        side = np.where(index % 2 == 0, 1.0, -1.0)
+        return cls(seed, index, seeded_random.smoothstep(beats - whole), side)
+
+    def between(self, salt: int) -> np.ndarray:
+        """A number of each step's own, of unit variance, that goes over to the next one's: (n,)."""
+        here = _of_step(self.seed + salt, self.index)
+        return here + self.blend * (_of_step(self.seed + salt, self.index + 1) - here)
+
+    def other_foot(self) -> np.ndarray:
+        """1 on one foot, -1 on the other: (n,)."""
+        return self.side * (1 - 2 * self.blend)
+
+
+def _of_step(seed: int, number: np.ndarray) -> np.ndarray:
+    return ROOT * (seeded_random.uniform(seed, number) - 0.5)
+
+
+def gait(steps: Steps, turn: np.ndarray, hz: float, seed: int, stands: np.ndarray) -> Gait:
+    """The steps of a beat that stands at ``turn`` (n,) radians and goes ``hz`` times a second. Where it comes to rest,
+    at the angles ``stands`` (m,), rising, steps that run free have just landed."""
     beats = turn / TURN
-    whole = np.floor(beats)
-    into = beats - whole
-    index = whole.astype(np.int64)
-    blend = seeded_random.smoothstep(into)
-
-    def each(salt: int, k: np.ndarray) -> np.ndarray:
-        return ROOT * (seeded_random.uniform(seed + salt, k) - 0.5)
-
-    def between(salt: int) -> np.ndarray:
-        return each(salt, index) + blend * (each(salt, index + 1) - each(salt, index))
-
-    side = np.where(index % 2 == 0, 1.0, -1.0)
-    if steps.free:
-        least, most = LEFT_RIGHT
-        apart = least + (most - least) * float(seeded_random.uniform(seed + 23, np.zeros(1, np.int64))[0])
-        moved = steps.length * _ahead(seed, index, blend) + 0.25 * apart * side * (1 - 2 * blend)
-    else:
-        moved = between(3) * steps.length / math.sqrt(2.0)
-    # left goes over to right within a step
-    size = 1.0 + steps.size * between(5) + 0.5 * steps.uneven * side * (1 - 2 * blend)
-    walked = beats - moved
+    beat = _Beat.at(beats, seed)
+    size = 1.0 + steps.size * beat.between(5) + 0.5 * steps.uneven * beat.other_foot()
+    walked = beats - _moved(steps, beat)
+    if steps.free and len(stands):
+        at = stands / TURN
+        walked = _landing(walked, at - _moved(steps, _Beat.at(at, seed)))
     landed = np.floor(walked)
-    return Gait(TURN * walked, size, (walked - landed) / max(hz, 1e-6), 1.0 + steps.size * each(7, landed.astype(int)))
+    strength = 1.0 + steps.size * _of_step(seed + 7, landed.astype(int))
+    return Gait(TURN * walked, size, (walked - landed) / max(hz, 1e-6), strength)
+
+
+def _moved(steps: Steps, beat: _Beat) -> np.ndarray:
+    """By which share of a step a beat's steps end late: (n,). Where a step ends is moved by a seeded share of it, which
+    goes over smoothly within a step; the moved ends of neighbours make lengths differ by twice their variance, so each
+    moves by less. Steps that run free are moved by the sum of what the steps before differed by."""
+    if not steps.free:
+        return beat.between(3) * steps.length / math.sqrt(2.0)
+    least, most = LEFT_RIGHT
+    apart = least + (most - least) * float(seeded_random.uniform(beat.seed + 23, np.zeros(1, np.int64))[0])
+    return steps.length * _ahead(beat.seed, beat.index, beat.blend) + 0.25 * apart * beat.other_foot()
+
+
+def _landing(walked: np.ndarray, stood: np.ndarray) -> np.ndarray:
+    """Steps walked (n,), stretched between the places ``stood`` (m,) so that each of them is a whole step."""
+    stood = np.maximum.accumulate(stood)
+    whole = np.round(stood)
+    shift = np.interp(walked, stood, whole - stood)
+    return np.asarray(walked + shift)

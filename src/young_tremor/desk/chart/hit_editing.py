@@ -18,7 +18,7 @@ from young_tremor.engine.analysis.found_hits import Onsets, hits_of
 from young_tremor.engine.library import settings
 from young_tremor.model import shot_edits
 from young_tremor.model.project import new_id
-from young_tremor.model.shake import Hit, Jolts
+from young_tremor.model.shake import Hit, Jolts, blows
 
 
 class HitEditor:
@@ -120,6 +120,6 @@ class HitEditor:
     def _with_jolts(self, shot_id: str) -> None:
         """The first hits bring the jolts that answer to them."""
         shot = self._paper.session.project.shot(shot_id)
-        if not any(isinstance(strand, Jolts) for strand in shot.shake.strands):
+        if not blows(shot.shake.strands):
             self._paper.motion_coming.emit(shot_id)
             self._paper.session.apply(tr("Jolts"), shot_edits.add_strand(shot_id, Jolts(new_id(), note="your own")))

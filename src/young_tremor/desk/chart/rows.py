@@ -22,7 +22,7 @@ from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.analysis import traces
-from young_tremor.engine.library import preset_diff
+from young_tremor.engine.library import preset_diff, preset_library
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.curve_edits import with_value_at
@@ -162,9 +162,9 @@ class StrandRow:
         menu.addAction(tr("Fill the window with this row"), lambda: paper.fill(strand))
         menu.addSeparator()
         menu.addAction(tr("Save as preset…"), lambda: paper.kept.emit(strand))
-        fresh = preset_diff.source(self.strand)
+        fresh, preset = preset_diff.source(self.strand), self.strand.origin.rpartition("/")[0]
         reset = menu.addAction(
-            tr("Reset to {0}", self.strand.origin.rpartition("/")[0]) if self.strand.origin else tr("Reset"),
+            tr("Reset to {0}", preset) if preset_library.by_name().get(preset.casefold()) else tr("Reset"),
             lambda: session.apply(tr("Reset strand"), shot_edits.reset_strand(shot, strand, fresh)),
         )
         reset.setEnabled(replace(fresh, id=strand, name=self.strand.name, origin=self.strand.origin) != self.strand)

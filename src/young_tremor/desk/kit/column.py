@@ -26,6 +26,14 @@ def section(words: str) -> QLabel:
     return label
 
 
+def remark(ink: str = theme.DIM) -> QLabel:
+    """Words below the controls that they are about, over as many lines as they take."""
+    label = QLabel()
+    label.setWordWrap(True)
+    label.setStyleSheet(f"color: {ink}; font-size: 13px;")
+    return label
+
+
 def divider() -> QFrame:
     """A line across the column."""
     line = QFrame()

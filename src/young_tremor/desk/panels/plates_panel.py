@@ -12,7 +12,7 @@ from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout
 
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.column import Column
+from young_tremor.desk.kit.column import Column, remark
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.panels.controls import Controls
 from young_tremor.desk.panels.depth_fields import DepthFields
@@ -106,9 +106,8 @@ class PlatesPanel(Column):
             button.clicked.connect(act)
             buttons.addWidget(button)
         self.rows.addLayout(buttons)
-        self.only = QLabel(tr("The lowest plate is the shot's footage: the others lie over it."))
-        self.only.setWordWrap(True)
-        self.only.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
+        self.only = remark()
+        self.only.setText(tr("The lowest plate is the shot's footage: the others lie over it."))
         self.rows.addWidget(self.only)
         self.finish()
 

@@ -21,7 +21,7 @@ from young_tremor.model import sound_edits
 from young_tremor.model.curve_edits import with_value_at
 from young_tremor.model.fields import number_at
 from young_tremor.model.project import Shot
-from young_tremor.model.shake import Jolts
+from young_tremor.model.shake import blows
 from young_tremor.model.shot_edits import Edit
 from young_tremor.model.sound import Knocks, Layer, Mix, Rumble, Sound, SoundSway
 
@@ -173,7 +173,7 @@ class SoundPanel(Column):
         )
         self.note.setText(known)
         if isinstance(sound, Knocks):
-            jolts = [strand.name for strand in shot.shake.strands if isinstance(strand, Jolts)]
+            jolts = [strand.name for strand in blows(shot.shake.strands)]
             self.strand.clear()
             self.strand.addItem(tr("With the first jolts"), "")
             for name in jolts:

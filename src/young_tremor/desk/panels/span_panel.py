@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBox
 
 from young_tremor.desk.chart.row_heads import Lamp
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.column import Column, section
+from young_tremor.desk.kit.column import Column, remark, section
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.panels.controls import Controls
@@ -81,9 +81,7 @@ class SpanPanel(Column):
             button.clicked.connect(act)
             line.addWidget(button)
         self.rows.addLayout(line)
-        self.heard = QLabel()
-        self.heard.setWordWrap(True)
-        self.heard.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
+        self.heard = remark()
         self.rows.addWidget(self.heard)
         line = QHBoxLayout()
         for words, act in (

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.column import Column, section
+from young_tremor.desk.kit.column import Column, remark, section
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.panels.controls import Controls
 from young_tremor.desk.panels.region_fields import RegionFields
@@ -100,6 +100,9 @@ class StrandPanel(Column):
             self.show_group(HOLDER, shown=shot.shake.holder is not None)
             if shot.shake.holder is not None:
                 self.holder.show(shot.shake.holder, now)
+            words = holders.why(shot.shake, strand)
+            self.why.setText(words)
+            self.why.setVisible(bool(words))
         self.older.setVisible(getattr(strand, "rule", 2) == 1)
         self.seed.setText(str(strand.seed))
 
@@ -111,6 +114,8 @@ class StrandPanel(Column):
         self.heading(HOLDER)
         self.holder = Controls(Holder, self._session, self, self._edit_holder, step="Holder")
         self.holder.add_rest(but=("seed",))
+        self.why = remark()
+        self.rows.addWidget(self.why)
 
     def _edit_holder(self, **changes: Any) -> shot_edits.Edit:
         """Change the holder, and with it all strands that follow."""

@@ -8,10 +8,11 @@ import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QLabel, QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.column import remark
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.panels.strand_panel import INKS, StrandPanel
@@ -83,9 +84,7 @@ class TakePanel(StrandPanel):
         super().__init__(Taken, "Take", session)
 
     def _fill(self) -> None:
-        self.about = QLabel("")
-        self.about.setWordWrap(True)
-        self.about.setStyleSheet(f"color: {theme.DIM}; font-size: 13px;")
+        self.about = remark()
         self.path = PathPrint()
         self.rows.addWidget(self.about)
         self.rows.addWidget(self.path)

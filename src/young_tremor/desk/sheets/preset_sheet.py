@@ -34,7 +34,7 @@ from young_tremor.engine.analysis import framing_margins, traces
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.library import preset_library, settings
 from young_tremor.model.project import Preset, Shot
-from young_tremor.model.shake import Jolts
+from young_tremor.model.shake import blows
 
 COLUMN = 380  # pixels of an entry, at the least
 SIDE = 316  # pixels of what stands beside the list
@@ -328,4 +328,4 @@ class PresetSheet(QFrame):
 
 def has_jolts(preset: Preset) -> bool:
     """Whether a preset needs hits to move anything."""
-    return preset.shake.holder is None and any(isinstance(strand, Jolts) for strand in preset.shake.strands)
+    return bool(blows(preset.shake.strands))

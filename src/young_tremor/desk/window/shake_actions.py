@@ -288,9 +288,13 @@ class ShakeActions:
             return
 
         def land(path: subject.SubjectPath) -> None:
-            strand = subject.strand_of(path)
-            desk.session.apply(tr("Follow"), shot_edits.add_strand(shot.id, strand))
-            desk.state.choose(strand=strand.id)
+            now = desk.shot_of(shot.id)
+            if now is None:
+                return
+            shake = shot_edits.put_strand(now.shake, subject.strand_of(path))
+            desk.session.apply(tr("Follow"), shot_edits.set_shake(shot.id, strands=shake.strands))
+            (strand,) = (item.id for item in shake.strands if item.origin == subject.ORIGIN)
+            desk.state.choose(strand=strand)
             need = subject.needed_reserve(path)
             if need > path.reserve:
                 desk.notice.say(

@@ -18,8 +18,7 @@ from young_tremor.engine.media import footage
 from young_tremor.geometry import camera
 from young_tremor.model import curve_edits
 from young_tremor.model.project import Box, FrameSettings, Media, Plate, Preset, Shot, Size
-from young_tremor.model.shake import Hit
-from young_tremor.motion.strand_kinds import kind_of
+from young_tremor.model.shake import Hit, blows
 from young_tremor.render import depth_map, shutter
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.resolve_plan import readings, resolve
@@ -89,8 +88,8 @@ class Margin:
 def margin(preset: Preset, *, focal_mm: float | None, size: tuple[int, int], edges: str = "crop") -> Margin:
     """The shooting margin of a preset without any footage: over 20 seconds at 24 frames a second and 180°, jolts struck
     three times at strength 1."""
-    jolted = any(kind_of(strand).hears for strand in preset.shake.strands)
-    hits = tuple(Hit(str(k), t) for k, t in enumerate((1.0, 7.5, 14.0))) if jolted else ()
+    struck = (1.0, 7.5, 14.0) if blows(preset.shake.strands) else ()
+    hits = tuple(Hit(str(number), t) for number, t in enumerate(struck))
     frame = FrameSettings(focal_mm=focal_mm or preset.focal_mm)
     plate = Plate("plate", "", Media(""))
     shot = Shot("shot", "", (plate,), preset.shake, frame, size=Size(*size), hits=hits)

@@ -22,6 +22,7 @@ from young_tremor.render.resolve_plan import resolve
 from young_tremor.render.screen import reduce
 
 Report = Callable[[int, int], None]
+ORIGIN = "follow"  # of strands that follow
 ACROSS = 320  # pixels of the picture in which it is looked for
 LOOKS = 41  # pictures whose median is the scene without what moves
 LEAST_SHARE = 0.0008  # of the picture that a subject takes
@@ -178,7 +179,7 @@ def strand_of(path: SubjectPath, reserve: float | None = None) -> Plotted:
     curves = [
         Curve(0.0, tuple(Key(float(path.times[n]), round(float(looks[n, k]), 4)) for n in numbers)) for k in range(2)
     ]
-    return Plotted(new_id(), name="Follow", note="what moves", x=curves[0], y=curves[1])
+    return Plotted(new_id(), name="Follow", note="what moves", origin=ORIGIN, x=curves[0], y=curves[1])
 
 
 def needed_reserve(path: SubjectPath) -> float:

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 
-from young_tremor.model.holder import Holder
+from young_tremor.model.holder import ORIGIN, Holder
 from young_tremor.model.project import Shot
-from young_tremor.model.shake import Shake
+from young_tremor.model.shake import Shake, Strand
 from young_tremor.model.shot_edits import holding
-from young_tremor.motion.holder import held_by
+from young_tremor.motion.holder import held_by, is_as_made
 
 
 def changed(shake: Shake, **changes: object) -> Shake:
@@ -18,6 +18,15 @@ def changed(shake: Shake, **changes: object) -> Shake:
     seconds = max((getattr(strand, "holds", 0.0) for strand in shake.strands), default=0.0)
     shake = held_by(shake, replace(shake.holder, **changes))
     return replace(shake, strands=holding(shake.strands, seconds)) if seconds else shake
+
+
+def why(shake: Shake, strand: Strand) -> str:
+    """By which figures a strand of a holder moves, in a sentence; nothing for one that no holder made."""
+    if shake.holder is None or not strand.origin.startswith(ORIGIN):
+        return ""
+    if not is_as_made(strand, shake.holder):
+        return "Changed by hand: what is set here leaves it alone."
+    return f"{strand.name}: {strand.note}."
 
 
 def with_holder(shot: Shot, holder: Holder, seconds: float) -> Shot:

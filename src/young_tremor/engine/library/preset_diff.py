@@ -18,13 +18,13 @@ def plain(kind: str, strand_id: str, seed: int) -> Strand:
 
 
 def source(strand: Strand) -> Strand:
-    """What a strand was: the preset's strand, one that its holder made, or a plain one of its kind if it came from
-    none (or it is gone)."""
+    """What a strand was: the preset's strand, one that its holder made, what was found to follow, or a plain one of its
+    kind if it came from none (or it is gone)."""
     if isinstance(strand, Taken):
         return takes.strand_of(strand.take)
-    if strand.origin.startswith(ORIGIN):
-        return strand  # its holder says what it is
     name, _, key = strand.origin.rpartition("/")
+    if strand.origin.startswith(ORIGIN) or (key and not name):
+        return strand
     preset = _preset(name)
     found_strand = next((s for s in preset.shake.strands if s.id == key), None) if preset else None
     return found_strand if type(found_strand) is type(strand) else plain(word_of(type(strand)), strand.id, strand.seed)

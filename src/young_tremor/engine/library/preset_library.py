@@ -31,14 +31,13 @@ def presets() -> tuple[Preset, ...]:
 
 @cache
 def factory() -> tuple[Preset, ...]:
-    """The presets that are shipped; of those that are a holder alone, the strands are made."""
+    """The presets that are shipped; a holder's strands are made."""
     path = ASSETS / "presets" / "factory.json"
-    presets = codec.decode_presets(path.read_bytes(), path.name)
     return tuple(
-        preset
-        if preset.shake.strands or preset.shake.holder is None
-        else replace(preset, shake=held_by(replace(preset.shake, holder=None), preset.shake.holder))
-        for preset in presets
+        replace(preset, shake=held_by(replace(preset.shake, holder=None), preset.shake.holder))
+        if preset.shake.holder is not None
+        else preset
+        for preset in codec.decode_presets(path.read_bytes(), path.name)
     )
 
 

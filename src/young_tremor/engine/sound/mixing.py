@@ -19,9 +19,10 @@ from young_tremor.media import audio_cache, audio_reader
 from young_tremor.media.loudness import Loudness, measure_loudness
 from young_tremor.media.sound_writer import SoundTrack
 from young_tremor.model.project import Over, Shot
-from young_tremor.model.shake import Hit, Jolts, Shake
+from young_tremor.model.shake import Hit, Shake, blows
 from young_tremor.model.sound import Knocks, Layer, Rumble, Sound
 from young_tremor.motion import sample
+from young_tremor.motion.jolts import SOUND
 from young_tremor.render import motion_layers as moving
 from young_tremor.sound import knocks as struck
 from young_tremor.sound import limiter, rumble
@@ -49,7 +50,6 @@ __all__ = [
 RATE = audio_reader.RATE
 BLOCK = limiter.BLOCK
 FOOTAGE = "footage"  # the stem of the footage's own sound
-SOUND = 343.0  # metres a second
 MOST_KNOCK = 20.0  # seconds of a file that is struck
 FINISHED = 64 << 20  # bytes of finished mixes: some three minutes
 
@@ -300,7 +300,7 @@ def _of_span(over: Over, sound: Sound, shot: Shot) -> MixRow:
 
 def _late(shake: Shake) -> Callable[[str], float]:
     """By the name of a strand of jolts: how late they come, in seconds."""
-    jolts = [strand for strand in shake.strands if isinstance(strand, Jolts)]
+    jolts = blows(shake.strands)
 
     def find(name: str) -> float:
         chosen = next((j for j in jolts if j.name == name), jolts[0] if jolts else None)

@@ -12,8 +12,9 @@ from young_tremor.base.errors import RequestError, UnknownName, UnreadableValue
 from young_tremor.engine.library import preset_library
 from young_tremor.model import sound_edits
 from young_tremor.model.curve import Curve
+from young_tremor.model.holder import FLINCH, ORIGIN
 from young_tremor.model.project import Preset, Project, Shot
-from young_tremor.model.shake import Drift, Jolts, Shake, Taken
+from young_tremor.model.shake import Drift, Jolts, Shake, Taken, blows
 from young_tremor.model.shot_edits import new_id
 from young_tremor.model.sound import Knocks, Rumble, Sound, SoundSway
 
@@ -75,7 +76,7 @@ def of_preset(preset: Preset) -> tuple[Sound, ...]:
     """What belongs to a preset: what was saved with it, or what is shipped for it; none for most held ones."""
     if preset.sounds:
         return tuple(replace(sound, id=new_id()) for sound in preset.sounds)
-    jolts = [strand.name for strand in preset.shake.strands if isinstance(strand, Jolts)]
+    jolts = [strand.name for strand in blows(preset.shake.strands)]
     made = []
     for pairing in _file().together.get(preset.name, ()):
         kind, _, name = pairing.sound.partition(" ")
@@ -94,9 +95,10 @@ def propose_sounds(shake: Shake) -> tuple[Sound, ...]:
     known = preset_library.by_name()
     out: dict[str, Sound] = {}
     for strand in shake.strands:
-        if not strand.on:
+        if not strand.on or strand.origin == FLINCH:
             continue
-        preset = known.get((strand.origin.partition("/")[0] or shake.preset).casefold())
+        origin = "" if strand.origin.startswith(ORIGIN) else strand.origin.partition("/")[0]
+        preset = known.get((origin or shake.preset).casefold())
         made = of_preset(preset) if preset is not None else ()
         if isinstance(strand, Jolts):
             made = tuple(row for row in made if isinstance(row, Knocks)) and made
