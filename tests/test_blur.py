@@ -104,7 +104,8 @@ def test_blur_is_that_of_many_samples_on_fine_detail(path: float, more: str) -> 
     elif more == "shimmer":
         way = replace(way, shake=Shake((*way.shake.strands, Shimmer("s", x=1.0, y=0.7, size=180.0, speed=2.0))))
     plan = resolve(way, source.info)
-    made, true = render(plan, 1, source).planes[0].astype(float), against(plan, source)
+    views = int(np.clip(4 * path, 24, 96))  # a quarter of a pixel from one to the next
+    made, true = render(plan, 1, source).planes[0].astype(float), against(plan, source, views)
     # what bends much within a block of so small a picture is straight there
     straight = more in ("plain", "turning") or (path < 60 and more != "shimmer")
     least = 55 if straight else 52.5

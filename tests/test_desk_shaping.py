@@ -86,13 +86,16 @@ def test_intensity_is_shaped_with_keys_on_the_chart(desk: Desk) -> None:
 
 def test_hits_are_dropped_dragged_repeated_and_excite_jolts(desk: Desk) -> None:
     window, ruler = desk.window, desk.window.desk.chart.ruler
+    steps, *_, flinch = desk.shot.shake.strands
+    assert isinstance(flinch, Jolts)  # the walker's answer is no blow, so that the first hit brings one
+    window.desk.session.start(shot_edits.set_shake(desk.shot.id, strands=(steps, flinch))(desk.project))
     desk.scrub(ruler, 12)
     desk.key("h")
     assert [hit.t for hit in desk.shot.hits] == [0.5]
     jolts = desk.shot.shake.strands[-1]
     assert isinstance(jolts, Jolts)
     desk.key("z", CTRL)
-    assert (desk.shot.hits, len(desk.shot.shake.strands)) == ((), 2)
+    assert (desk.shot.hits, desk.shot.shake.strands) == ((), (steps, flinch))
     desk.key("z", CTRL | SHIFT)
     x = window.desk.view.x(0.5, ruler.width())
     desk.drag(ruler, (x, 20), (window.desk.view.frame_x(24, ruler.width()), 20))
@@ -100,8 +103,8 @@ def test_hits_are_dropped_dragged_repeated_and_excite_jolts(desk: Desk) -> None:
     x = window.desk.view.x(1.0, ruler.width())
     desk.drag(ruler, (x, 20), (x + 1, -16))
     assert desk.shot.hits[0].strength == pytest.approx(1.6, abs=0.05)
-    window.desk.chart._rows[desk.shot.shake.strands[0].id].head.lamp.toggled.emit(False)
-    window.desk.chart._rows[desk.shot.shake.strands[1].id].head.lamp.toggled.emit(False)
+    for strand in (steps, flinch):
+        window.desk.chart._rows[strand.id].head.lamp.toggled.emit(False)
     desk.scrub(ruler, 20)
     before = desk.picture()
     desk.key("2")
@@ -126,7 +129,7 @@ def test_hits_are_dropped_dragged_repeated_and_excite_jolts(desk: Desk) -> None:
     assert "2 hits" in row.head.note
     desk.context(row.head, 60, 20)
     desk.pick("Duplicate")
-    assert [type(s) for s in desk.shot.shake.strands] == [Drift, Drift, Jolts, Jolts]
+    assert [type(s) for s in desk.shot.shake.strands] == [Drift, Jolts, Jolts, Jolts]
     desk.context(row.head, 60, 20)
     desk.pick("Solo")
     assert desk.shot.shake.strands[2].solo

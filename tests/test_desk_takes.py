@@ -154,11 +154,11 @@ def test_takes_are_named_kept_exported_and_matched(desk: Desk, hand: Path, tmp_p
     desk.click(popup.buttons["export"])
     desk.back()
     np.testing.assert_allclose(takes.read(tmp_path / "walk.csv").table(), desk.project.takes[0].table(), atol=1e-6)
-    for preset, strands in (("standing, breathing", 1), ("walking", 3)):
+    for preset, stays in (("standing, breathing", False), ("walking", True)):
         made = preset_library.preset(preset)
         window.desk.session.apply("Preset", shot_edits.apply_preset(desk.shot.id, made))
         window.act.takes.use(desk.project.takes[0])
-        assert len(desk.shot.shake.strands) == strands
+        assert len(desk.shot.shake.strands) == 1 + stays * len(made.shake.strands)
     window.desk.session.apply("No shake", shot_edits.set_shake(desk.shot.id, strands=()))
     desk.key("t")
     desk.click(popup.buttons["delete"])

@@ -29,6 +29,11 @@ def matrix_of(colour: ColourTags, size: tuple[int, int]) -> int:
     return colour.matrix if colour.matrix in _WEIGHTS else (1 if size[1] > 576 or size[0] > 1024 else 6)
 
 
+def matrix_for(primaries: int) -> int:
+    """The number of the colour matrix that goes with primaries."""
+    return {9: 9, 5: 5, 6: 6, 7: 6}.get(primaries, 1)
+
+
 def with_matrix(colour: ColourTags, format: PixelFormat, size: tuple[int, int]) -> ColourTags:
     """Tags that say which matrix pictures of a format and size have, so that a part or a smaller copy keeps it."""
     return replace(colour, matrix=matrix_of(colour, size)) if format.kind == "yuv" else colour
@@ -217,7 +222,7 @@ def coded_colour(format: PixelFormat, colour: ColourTags, made: PixelFormat, siz
         if format.kind == "yuv" and not colour.full:
             return replace(colour, matrix=colour.matrix or matrix_of(colour, size), full=False)
         # RGB, grey, and what still pictures hold
-        matrix = matrix_of(UNTOLD, size)
+        matrix = 9 if colour.primaries == 9 else matrix_of(UNTOLD, size)
         primaries = colour.primaries if colour.primaries != 2 else (1 if matrix == 1 else 2)
         return ColourTags(primaries, colour.transfer, matrix, False)
     return replace(

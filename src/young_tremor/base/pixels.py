@@ -115,12 +115,14 @@ class PixelFormat:
 
 @dataclass(frozen=True)
 class ColourTags:
-    """Colour description as the numbers of ITU-T H.273; 2 is "unspecified". ``full`` range is None when untold."""
+    """Colour description as the numbers of ITU-T H.273; 2 is "unspecified". ``full`` range is None when untold.
+    ``space``: the name of a space that has no numbers there."""
 
     primaries: int = 2
     transfer: int = 2
     matrix: int = 2
     full: bool | None = None
+    space: str = ""
 
 
 UNTOLD = ColourTags()

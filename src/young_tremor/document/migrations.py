@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-VERSION = 7
+VERSION = 8
 
 
 def _pivots_may_move(raw: Any) -> Any:
@@ -57,6 +57,18 @@ def _keep_old_rules(raw: Any) -> Any:
     return out
 
 
+def _colours_as_they_were(raw: dict[str, Any]) -> dict[str, Any]:
+    """7 → 8: what is of another colour space than the footage stays as it was."""
+    shots = raw.get("shots")
+    if not isinstance(shots, list):
+        return raw
+    out = []
+    for shot in shots:
+        frame = shot.get("frame", {}) if isinstance(shot, dict) else None
+        out.append({**shot, "frame": {"match_colours": False, **frame}} if isinstance(frame, dict) else shot)
+    return {**raw, "shots": out}
+
+
 def _unchanged(raw: Any) -> Any:
     """What is new has a default by which all is as it was."""
     return raw
@@ -74,6 +86,7 @@ STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     4: _unchanged,  # plates have a distance and can lie on the glass
     5: _unchanged,  # titles and fills, plates with a time of their own, depth, spans, sounds
     6: _unchanged,  # places of sounds, files that follow it, outlines alone, together, free steps, holders, unlike hits
+    7: _colours_as_they_were,
 }
 
 

@@ -10,15 +10,19 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from young_tremor import __version__, kernels
-from young_tremor.base.colour import convert
+from young_tremor.base import colour
+from young_tremor.base.colour import matrix_for
+from young_tremor.base.colour_spaces import differ, is_high, is_light, is_standard, space_named, space_of
 from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.frames import Frame, FrameSource
-from young_tremor.base.pixels import ColourTags, PixelFormat, with_alpha, without_alpha
+from young_tremor.base.pixels import ColourTags, PixelFormat, planar_format, with_alpha, without_alpha
 from young_tremor.base.prefetch import ahead
 from young_tremor.base.units import parse_time, timecode
 from young_tremor.media.codecs import Codec
 from young_tremor.media.sound_writer import SoundTrack
 from young_tremor.media.video_writer import VideoWriter, check_output, form_of
+from young_tremor.render import colour_conversion
+from young_tremor.render.colour_conversion import rendering_of
 from young_tremor.render.frame import render_frame
 from young_tremor.render.plan import Plan
 from young_tremor.render.plate_pixels import picture_of
@@ -26,6 +30,7 @@ from young_tremor.render.resolve_plan import readings
 
 Report = Callable[[int, int], None]
 AHEAD = 3  # frames waiting between the stages
+LEAST_HIGH = 10  # bits of high range
 LARGE = 32 << 20  # bytes of a picture from which only one waits
 
 
@@ -38,7 +43,7 @@ class FilmPart:
     sound: SoundTrack
 
 
-Render = Callable[[int, FilmPart, PixelFormat], Iterator[Frame]]
+Render = Callable[[int, FilmPart, "FilmLook"], Iterator[Frame]]
 
 
 def check_parts(parts: list[FilmPart]) -> None:
@@ -72,7 +77,8 @@ def write_movie(
     total = sum(part.plan.frames for part in parts)
     parts = transparent(parts, chosen)
     first = parts[0].plan
-    format = format_of(parts)
+    look = look_of(parts, chosen)
+    format = look.format
     encode = _EncoderThread(
         lambda: VideoWriter(
             path,
@@ -80,7 +86,7 @@ def write_movie(
             size=first.size,
             rate=first.rate,
             format=format,
-            colour=first.source.colour,
+            colour=look.colour,
             pixel_aspect=first.pixel_aspect,
             sound=tuple(part.sound for part in parts),
             timecode=_timecode(first),
@@ -93,7 +99,7 @@ def write_movie(
     try:
         encode.start()
         for number, part in enumerate(parts):
-            frames = render(number, part, format) if render else render_frames(part, format, first.source.colour)
+            frames = render(number, part, look) if render else render_frames(part, look)
             try:
                 for frame in frames:
                     encode.put(frame)
@@ -107,23 +113,51 @@ def write_movie(
         raise
 
 
-def format_of(parts: list[FilmPart]) -> PixelFormat:
-    """The format of a film's frames: its first shot's."""
+@dataclass(frozen=True)
+class FilmLook:
+    """What all frames of a film are in: a format and colours."""
+
+    format: PixelFormat
+    colour: ColourTags
+
+
+def look_of(parts: list[FilmPart], chosen: Codec) -> FilmLook:
+    """What the frames of a film are in: its first shot's format and colours, or those of the space that was chosen.
+    Light goes into a form without floats as standard range, and high range in ten bits or more."""
     first = parts[0].plan
-    return first.alpha or without_alpha(first.source.format)
+    format, own = first.alpha or without_alpha(first.source.format), first.source.colour
+    space = space_named(chosen.space) if chosen.space else None
+    if space is None and first.shot.frame.match_colours and is_light(own):
+        floats = form_of(chosen, format, own, first.size).target.format.real
+        space = None if floats else space_named("rec709")
+    if space is None or not differ(space.tags(own), own):
+        return FilmLook(format, own)
+    colour = space.tags(own)
+    if format.kind == "yuv":
+        colour = replace(colour, matrix=matrix_for(colour.primaries))
+    if is_high(colour) and format.depth < LEAST_HIGH and not format.real:
+        deep = planar_format(format.kind, LEAST_HIGH, format.step, alpha=format.alpha)
+        format = replace(deep, siting=format.siting)
+    return FilmLook(format, colour)
 
 
-def render_frames(
-    part: FilmPart, format: PixelFormat, colour: ColourTags, which: range | None = None
-) -> Iterator[Frame]:
-    """The frames of a part in order, all or some of them, in the format and colours of the film."""
+def render_frames(part: FilmPart, look: FilmLook, which: range | None = None) -> Iterator[Frame]:
+    """The frames of a part in order, all or some of them, as the film is to look."""
     which = range(part.plan.frames) if which is None else which
     frames = _ahead(part, which)
     try:
         for index, given in zip(which, frames, strict=True):
-            yield convert(render_frame(part.plan, index, given), format, colour)
+            yield finished(part.plan, render_frame(part.plan, index, given), look)
     finally:
         frames.close()  # type: ignore[attr-defined]
+
+
+def finished(plan: Plan, frame: Frame, look: FilmLook) -> Frame:
+    """A rendered frame of a shot as the film is to look; the frame itself where there is nothing to do."""
+    rendering = rendering_of(plan.shot.frame)
+    if rendering is None:
+        return colour.convert(frame, look.format, look.colour)
+    return colour_conversion.convert(frame, look.format, look.colour, rendering)
 
 
 def notes(parts: list[FilmPart], chosen: Codec) -> tuple[str, ...]:
@@ -134,9 +168,27 @@ def notes(parts: list[FilmPart], chosen: Codec) -> tuple[str, ...]:
     out = [
         f"{plate.source.name}: {note}" for part in parts for plate in part.plan.plates for note in plate.source.notes
     ]
-    format = first.alpha or (first.source.format if not first.opaque else without_alpha(first.source.format))
-    out += form_of(chosen, format, first.source.colour, first.size).notes
+    look = look_of(ready, chosen)
+    format = look.format if first.alpha or first.opaque else with_alpha(look.format)
+    out += form_of(chosen, format, look.colour, first.size).notes
+    out += _mapped(ready, look)
     return tuple(dict.fromkeys(out))
+
+
+def _mapped(parts: list[FilmPart], look: FilmLook) -> list[str]:
+    """What becomes of colours that the film cannot hold, in words: once for each space."""
+    out = []
+    for part in parts:
+        own, frame = part.plan.source.colour, part.plan.shot.frame
+        if not differ(own, look.colour):
+            continue
+        words = f"{space_of(own).label} is converted to {space_of(look.colour).label}"
+        if not frame.match_colours:
+            words = words.replace("is converted", "would be converted") + ", but Match colours is off"
+        elif is_high(own) and is_standard(look.colour):
+            words += f", highlights to {frame.peak:g} cd/m² mapped (BT.2390), colours out of its gamut drawn to grey"
+        out.append(words)
+    return out
 
 
 def _timecode(plan: Plan) -> str:

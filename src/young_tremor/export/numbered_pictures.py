@@ -8,10 +8,8 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
-from young_tremor.base.colour import convert
 from young_tremor.base.frames import Frame
-from young_tremor.base.pixels import without_alpha
-from young_tremor.export.film import FilmPart, Report, check_parts, transparent
+from young_tremor.export.film import FilmPart, Report, check_parts, finished, look_of, transparent
 from young_tremor.media.codecs import Codec
 from young_tremor.media.picture_writer import PictureWriter, check_pictures, name_of
 from young_tremor.render.frame import render_frame
@@ -41,10 +39,9 @@ def write_pictures(parts: list[FilmPart], path: Path, chosen: Codec, report: Rep
     low, high = max(low, first), min(high, first + total - 1)
     check_pictures(path, low, high - low + 1, overwrite=overwrite, resume=resume)
     parts = transparent(parts, chosen)
-    plan = parts[0].plan
-    format = plan.alpha or without_alpha(plan.source.format)
+    look = look_of(parts, chosen)
     writer = PictureWriter(
-        path, chosen.name, format=format, colour=plan.source.colour, overwrite=overwrite, resume=resume
+        path, chosen.name, format=look.format, colour=look.colour, overwrite=overwrite, resume=resume
     )
     done, count, number = 0, max(high - low + 1, 0), first
     waiting: deque[Future[None]] = deque()
@@ -57,7 +54,7 @@ def write_pictures(parts: list[FilmPart], path: Path, chosen: Codec, report: Rep
                     done += len(there)
                     wanted = [k for k in wanted if k not in there]
                 for index, given in _frames_from(part, wanted):
-                    frame = convert(render_frame(part.plan, index, given), format, plan.source.colour)
+                    frame = finished(part.plan, render_frame(part.plan, index, given), look)
                     waiting.append(pool.submit(writer.write_as, number + index, frame))
                     if len(waiting) > WAITING:
                         waiting.popleft().result()

@@ -9,6 +9,7 @@ from functools import lru_cache
 
 import av
 
+from young_tremor.base.colour_spaces import space_named
 from young_tremor.base.errors import RequestError, UnknownName, UnreadableValue
 
 CONTAINERS = {".mp4": "mp4", ".m4v": "mp4", ".mov": "mov", ".mkv": "matroska", ".webm": "webm"}
@@ -28,7 +29,8 @@ class Codec:
     ``wide``: those at which 4:2:2 is played wherever 4:2:0 is; ``plain``: those that every player knows. ``forms``: the
     library's names of the only pixel formats that it is delivered in. ``full_chroma``: the chroma of the pictures is
     kept, though not all players know it. ``sound``: the encoder of what is heard beside it. ``pictures``: it is a
-    picture a frame, numbered. ``least``: the smallest picture that it holds.
+    picture a frame, numbered. ``least``: the smallest picture that it holds. ``space``: the colour space that it is
+    delivered in, if not the first shot's.
     """
 
     name: str
@@ -50,6 +52,7 @@ class Codec:
     sound: str = "aac"
     pictures: bool = False
     least: tuple[int, int] = (2, 2)
+    space: str = ""
 
 
 _ANY = (".mp4", ".mov", ".m4v", ".mkv")
@@ -164,13 +167,15 @@ CODECS = {form.name: form for form in _FORMS}
 class EncodingChoice:
     """How a form is used: ``quality`` 1 to 5 and ``speed`` 1 (small files) to 3 (quick) where the form has steps;
     ``everywhere``: as every player knows it; ``full_chroma``: with the picture's own chroma (4:4:4 of graphics), which
-    not all players know; ``hardware``: by an encoder in this machine's graphics."""
+    not all players know; ``hardware``: by an encoder in this machine's graphics; ``space``: the colour space of what is
+    delivered, if not the first shot's."""
 
     quality: int = 3
     speed: int = 2
     everywhere: bool = False
     full_chroma: bool = False
     hardware: bool = False
+    space: str = ""
 
 
 USUAL = EncodingChoice()
@@ -200,7 +205,8 @@ def codec(name: str, how: EncodingChoice = USUAL) -> Codec:
         options[option] = steps[how.speed - 1]
     elif how.quality != USUAL.quality or how.speed != USUAL.speed:
         raise RequestError(f"{codec.words} has one quality and speed: leave them out.")
-    codec = replace(codec, options=tuple(options.items()))
+    space = space_named(how.space).name if how.space else ""
+    codec = replace(codec, options=tuple(options.items()), space=space)
     if how.everywhere:
         if name != "h264":
             raise RequestError("What plays everywhere is H.264: choose h264.")

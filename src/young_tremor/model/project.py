@@ -6,6 +6,7 @@ import secrets
 from fractions import Fraction
 from typing import Annotated, Literal
 
+from young_tremor.base.colour_spaces import SPACES
 from young_tremor.base.errors import UnreadableValue
 from young_tremor.base.number_scale import NumberScale
 from young_tremor.model.curve import Curve
@@ -37,6 +38,23 @@ from young_tremor.model.title import Title
 Fit = Literal["fill", "whole", "own"]
 Blend = Literal["normal", "add", "multiply", "screen"]
 Past = Literal["hold", "loop", "end"]
+SpaceName = Literal[
+    "",
+    "rec709",
+    "rec601-525",
+    "rec601-625",
+    "srgb",
+    "display-p3",
+    "rec2020",
+    "pq",
+    "hlg",
+    "p3-pq",
+    "linear",
+    "linear-p3",
+    "linear-2020",
+    "acescg",
+    "aces2065-1",
+]
 Held = Literal["told", "straight", "premultiplied", "ignored"]
 
 # What choices are called on the screen, in the order in which they are offered.
@@ -50,6 +68,7 @@ ALPHA_OPTIONS = (
     ("premultiplied", "Premultiplied"),
     ("ignored", "Not used"),
 )
+SPACE_OPTIONS = (("", "As the file tells"), *((space.name, space.label) for space in SPACES))
 FILLS_OPTIONS = ((None, "The lowest plate alone"), (True, "Yes"), (False, "No"))
 
 
@@ -66,7 +85,8 @@ class Media(Checked, frozen=True):
 
     ``path`` is absolute in memory, relative to the project's folder on disk where it can be; empty for what is drawn
     here. ``rate``: of numbered pictures, frames a second; 24 if it is not said. ``alpha``: how a file's colours stand
-    to its alpha, if other than the file tells. ``mark``: by what a lost file is known again.
+    to its alpha, and ``space`` the colour space that it is in, if other than the file tells. ``mark``: by what a lost
+    file is known again.
     """
 
     path: str = ""
@@ -77,6 +97,10 @@ class Media(Checked, frozen=True):
     alpha: Annotated[
         Held, Choice("Alpha", "How its colours are stored beside alpha", ALPHA_OPTIONS, words="premultiplied, straight")
     ] = "told"
+    space: Annotated[
+        SpaceName,
+        Choice("Colours", "The colour space of the file", SPACE_OPTIONS, words="colour space, gamut, tags, profile"),
+    ] = ""
     mark: str = ""
 
     def __post_init__(self) -> None:
@@ -338,7 +362,9 @@ class FrameSettings(Checked, frozen=True):
 
     ``recentre`` finds the framing that needs the least crop. ``breathe``: seconds in which a crop as needed comes and
     goes. ``readout``: seconds from the first to the last row of the picture (rolling shutter). ``keep``: what must
-    never leave the frame. ``linear``: exposures are averaged as light, not as code values. ``behind``: the colour under
+    never leave the frame. ``linear``: exposures are averaged as light, not as code values. ``match_colours``: what is
+    of another colour space is converted, the ``white`` of standard range and the ``peak`` of high range being at so
+    many cd/m². ``behind``: the colour under
     everything, where a form holds no alpha. ``fit``: footage of another shape fills the frame, is seen whole, or pixel
     for pixel in its *own* size.
     """
@@ -403,6 +429,36 @@ class FrameSettings(Checked, frozen=True):
             words="linear light, gamma",
         ),
     ] = False
+    match_colours: Annotated[
+        bool,
+        Switch(
+            "Match colours",
+            "What is of another colour space than the footage, or the film, is converted",
+            words="colour management, convert, tone mapping, colour space transform",
+        ),
+    ] = True
+    white: Annotated[
+        float,
+        Number(
+            "White",
+            "Of graphics and standard range in high range, in cd/m² (ITU-R BT.2408)",
+            (40, 2000),
+            NumberScale(80, 500, "cd/m²", 0, least=40, most=2000),
+            unit="cd/m²",
+            words="nits, diffuse white, reference white, HDR",
+        ),
+    ] = 203.0
+    peak: Annotated[
+        float,
+        Number(
+            "Peak",
+            "The brightest of high range that is to be told apart in standard range, in cd/m² (ITU-R BT.2390)",
+            (203, 10_000),
+            NumberScale(300, 4000, "cd/m²", 0, bend=2, least=203, most=10_000),
+            unit="cd/m²",
+            words="nits, highlights, mastering peak, HDR",
+        ),
+    ] = 1000.0
     behind: Annotated[str, ColourText("colour behind")] = "#000000"
     fit: Annotated[
         Fit, Choice("Fit", "Where the footage has another shape than what is delivered", FIT_OPTIONS, words="letterbox")

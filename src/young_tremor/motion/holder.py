@@ -28,6 +28,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 
 from msgspec.structs import replace
 
@@ -75,9 +76,9 @@ class _Grip:
 GRIPS = {
     "one": _Grip(1.6, 1.25, 1.0, 1.15),
     "two": _Grip(1.0, 1.0, 0.5, 1.0),
-    "elbows": _Grip(0.6, 0.75, 0.5, 0.8),
+    "elbows": _Grip(0.7, 0.65, 0.5, 0.8),
     "shoulder": _Grip(0.1, 1.1, 0.15, 0.75, roll=0.35),
-    "braced": _Grip(0.35, 0.3, 0.3, 0.5),
+    "braced": _Grip(0.3, 0.3, 0.3, 0.5),
     "worn": _Grip(0.0, 0.8, 0.0, 1.2, roll=1.4, pan=4.0),
     "stand": _Grip(0.04, 0.12, 0.05, 0.3),
 }
@@ -113,6 +114,7 @@ def passed(holder: Holder, hz: float) -> float:
     return 1 / math.sqrt(1 + (hz / corner) ** 2)
 
 
+@lru_cache(maxsize=64)
 def strands_of(holder: Holder) -> tuple[Strand, ...]:
     """The strands of a holder, each with a note that says by which figures."""
     parts: list[tuple[str, Strand]] = [_sway(holder), _breath(holder), _pulse(holder)]
@@ -263,7 +265,7 @@ def _breath(holder: Holder) -> tuple[str, Drift]:
 
 
 def _pulse(holder: Holder) -> tuple[str, Drift]:
-    near = 1.6 if holder.grip in ("braced", "shoulder", "worn") else 1.0  # felt where the body is close
+    near = {"braced": 2.2, "shoulder": 1.6, "worn": 1.6}.get(holder.grip, 1.0)  # felt where the body is close
     size = near / (1 + 0.5 * holder.weight) ** 0.5
     return "pulse", Drift(
         "pulse",

@@ -14,6 +14,7 @@ from young_tremor.base.frames import Frame, FrameSource, with_alpha_plane, with_
 from young_tremor.base.pixels import PixelFormat, without_alpha
 from young_tremor.render import compose, coverage, linear_light
 from young_tremor.render.alpha_plate import DENSE
+from young_tremor.render.colour_conversion import in_space_of, rendering_of
 from young_tremor.render.exposure_views import moments_of, views_of
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.plate_pixels import picture_of, pixels_apart
@@ -40,6 +41,7 @@ def render_frame(plan: Plan, index: int, frames: Frame | Sequence[Frame]) -> Fra
     if any(frame.near is not None for frame in given):
         pairs = zip(plan.plates, given, strict=True)
         plan = replace(plan, plates=tuple(replace(plate, near=frame.near) for plate, frame in pairs))
+    given = _in_one_space(plan, given)
     lit = [
         (plate, _dense(plan, plate, index, frame))
         for plate, frame in zip(plan.plates, given, strict=True)
@@ -62,6 +64,17 @@ def render_frame(plan: Plan, index: int, frames: Frame | Sequence[Frame]) -> Fra
         alone = None if compose.covers(composite) else _render_lowest(plan, index, lit[0][1])
         ground = compose.Ground(alone, *lit[0])
     return replace(compose.render_composite(composite, ground), colour=given[0].colour)
+
+
+def _in_one_space(plan: Plan, frames: list[Frame]) -> list[Frame]:
+    """Pictures in the space of the lowest, if the shot's colours are to match."""
+    rendering, wanted = rendering_of(plan.shot.frame), frames[0].colour
+    if rendering is None:
+        return frames
+    return [
+        in_space_of(frame, wanted, rendering, premultiplied=plate.source.alpha == "premultiplied")
+        for plate, frame in zip(plan.plates, frames, strict=True)
+    ]
 
 
 def _dense(plan: Plan, plate: PlatePlan, index: int, frame: Frame) -> Frame:

@@ -3,11 +3,7 @@
 from __future__ import annotations
 
 import math
-import threading
-import weakref
-from collections import OrderedDict, deque
 from dataclasses import dataclass
-from functools import partial
 
 import cv2
 import numpy as np
@@ -15,17 +11,16 @@ import numpy as np
 from young_tremor.base import colour
 from young_tremor.base.frames import Frame
 from young_tremor.render.composite_samples import SampleFormat
+from young_tremor.render.frame_cache import FrameCache
 
 KEEP = 256 << 20  # bytes of pictures made ready that are kept
-_ready: OrderedDict[tuple, tuple[weakref.ref[Frame], PreparedPicture]] = OrderedDict()
-_gone: deque[tuple] = deque()  # of pictures that nobody holds any more
-_lock = threading.Lock()
 
 
 @dataclass(frozen=True, eq=False)
 class PreparedPicture:
     """A picture made ready: ``planes`` of the composite's colours and alpha last, all at the luma's places and in
-    flight (see :class:`SampleFormat`); ``origin``: its first pixel's place in the whole of it."""
+    flight (see :class:`SampleFormat`), none where all of it is empty; ``origin``: its first pixel's place in the whole
+    of it."""
 
     planes: tuple[np.ndarray, ...]
     origin: tuple[int, int]
@@ -36,44 +31,21 @@ class PreparedPicture:
         return sum(plane.nbytes for plane in self.planes)
 
 
+_ready: FrameCache[PreparedPicture] = FrameCache(KEEP)
+
+
 def prepare(frame: Frame, flight: SampleFormat, *, premultiplied: bool, shrunk: float = 1.0) -> PreparedPicture | None:
     """A picture for the composite of a format, ``shrunk`` to that share of its size, kept for the next frame that shows
     it; None if all of it is empty."""
-    key = (id(frame), flight.format, flight.tags, premultiplied, shrunk)
-    with _lock:
-        found = _ready.get(key)
-        if found is not None and found[0]() is frame:
-            _ready.move_to_end(key)
-            return found[1]
-    new_prepared = _prepare_anew(frame, flight, premultiplied, shrunk)
-    if new_prepared is None:
-        return None
-    reference = weakref.ref(frame, partial(_let_go, key))
-    with _lock:
-        _ready[key] = reference, new_prepared
-        while len(_ready) > 1 and sum(prepared.nbytes for _, prepared in _ready.values()) > KEEP:
-            _ready.popitem(last=False)
-    return new_prepared
+    key = (flight.format, flight.tags, premultiplied, shrunk)
+    ready = _ready.of(frame, key, lambda: _prepare_anew(frame, flight, premultiplied, shrunk))
+    return ready if ready.planes else None
 
 
-def _let_go(key: tuple, gone: weakref.ref[Frame]) -> None:
-    """What was made of a picture goes with it. It may go at any moment, also while this very thread is in here."""
-    _gone.append(key)
-    if _lock.acquire(blocking=False):
-        try:
-            while _gone:
-                item = _gone.popleft()
-                found = _ready.get(item)
-                if found is not None and found[0]() is None:
-                    del _ready[item]
-        finally:
-            _lock.release()
-
-
-def _prepare_anew(frame: Frame, flight: SampleFormat, premultiplied: bool, shrunk: float) -> PreparedPicture | None:
+def _prepare_anew(frame: Frame, flight: SampleFormat, premultiplied: bool, shrunk: float) -> PreparedPicture:
     part = crop_to_alpha(frame)
     if part is None:
-        return None
+        return PreparedPicture((), (0, 0))
     packed = colour.pack_premultiplied(part, flight.format, flight.tags, premultiplied=premultiplied)
     origin = part.origin
     if shrunk < 1:

@@ -162,7 +162,8 @@ class StrandRow:
         menu.addAction(tr("Fill the window with this row"), lambda: paper.fill(strand))
         menu.addSeparator()
         menu.addAction(tr("Save as preset…"), lambda: paper.kept.emit(strand))
-        fresh, preset = preset_diff.source(self.strand), self.strand.origin.rpartition("/")[0]
+        holder = self._seen.shake.holder if self._seen else None
+        fresh, preset = preset_diff.source(self.strand, holder), self.strand.origin.rpartition("/")[0]
         reset = menu.addAction(
             tr("Reset to {0}", preset) if preset_library.by_name().get(preset.casefold()) else tr("Reset"),
             lambda: session.apply(tr("Reset strand"), shot_edits.reset_strand(shot, strand, fresh)),
@@ -251,7 +252,7 @@ class StrandRow:
             words = self.spec.note(strand, shot)
             self.head.set_words(strand.name, tr("solo · {0}", words) if strand.solo else words)
         if strand is not old:
-            self.head.set_changed(preset_diff.is_strand_changed(strand))
+            self.head.set_changed(preset_diff.is_strand_changed(strand, shot.shake.holder))
             self.head.lamp.set_on(strand.on)
             self.head.update()
             self.strip.setAccessibleName(tr("Trace of {0}", strand.name))

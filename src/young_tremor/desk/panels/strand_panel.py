@@ -21,7 +21,7 @@ from young_tremor.engine.analysis import traces
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import holders
 from young_tremor.model import shot_edits
-from young_tremor.model.holder import Holder
+from young_tremor.model.holder import ORIGIN, Holder
 from young_tremor.model.project import Shot
 from young_tremor.model.shake import CHANNELS, Strand
 
@@ -100,9 +100,9 @@ class StrandPanel(Column):
             self.show_group(HOLDER, shown=shot.shake.holder is not None)
             if shot.shake.holder is not None:
                 self.holder.show(shot.shake.holder, now)
-            words = holders.why(shot.shake, strand)
-            self.why.setText(words)
-            self.why.setVisible(bool(words))
+            changed = holders.is_changed_by_hand(shot.shake, strand)
+            self.why.setText(tr("Changed by hand: it does not follow these any more.") if changed else strand.note)
+            self.why.setVisible(strand.origin.startswith(ORIGIN))
         self.older.setVisible(getattr(strand, "rule", 2) == 1)
         self.seed.setText(str(strand.seed))
 

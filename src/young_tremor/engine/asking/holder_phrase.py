@@ -15,7 +15,7 @@ from young_tremor.model.holder import DOING_OPTIONS, GRIP_OPTIONS, Holder
 
 NOBODY = Holder()  # as they are where nothing is said
 SPEEDS = {"walks": 4.5, "runs": 10.0}  # km/h where none is said
-LONGEST = 3  # words of a phrase
+LONGEST = 4  # words of a phrase
 STATES = ("breath", "nerves", "tired")
 
 

@@ -25,7 +25,6 @@ from young_tremor.base import files
 from young_tremor.base.errors import RequestError, TremorError, WorkError
 from young_tremor.base.frames import Frame
 from young_tremor.base.lazy_import import lazily
-from young_tremor.base.pixels import ColourTags, PixelFormat
 from young_tremor.engine.delivery import actions
 from young_tremor.export import film
 from young_tremor.media.codecs import EncodingChoice, codec
@@ -115,7 +114,7 @@ class Cluster:
         if chosen.pictures:
             self._write_pictures(parts, work, output, report, asked)
         else:
-            render = partial(self._frames, work, parts[0].plan.source.colour)
+            render = partial(self._frames, work)
             film.write_movie(parts, output, chosen, report, overwrite=asked.overwrite, render=render)
         return film.notes(parts, chosen)
 
@@ -145,11 +144,9 @@ class Cluster:
         self._client.run(files.sweep_targets, finished)  # what a lost worker has left unfinished
         files.sweep_targets(finished)
 
-    def _frames(
-        self, work: FilmWork, colour: ColourTags, number: int, part: film.FilmPart, format: PixelFormat
-    ) -> Iterator[Frame]:
+    def _frames(self, work: FilmWork, number: int, part: film.FilmPart, look: film.FilmLook) -> Iterator[Frame]:
         """The frames of one shot in order, as they come back."""
-        many = _many(format.nbytes(part.plan.size))
+        many = _many(look.format.nbytes(part.plan.size))
         cuts = iter(range(0, part.plan.frames, many))
         with _PartQueue(self._client, self._threads) as queue:
             while True:
@@ -158,7 +155,7 @@ class Cluster:
                 if not queue:
                     return
                 for planes in queue.take():
-                    yield Frame(tuple(planes), format, colour)
+                    yield Frame(tuple(planes), look.format, look.colour)
 
 
 @dataclass(frozen=True)
@@ -214,16 +211,17 @@ def _release() -> str:
 
 
 @lru_cache(maxsize=4)
-def _parts(work: FilmWork) -> tuple[list[film.FilmPart], PixelFormat]:
-    """Plans of a film and the format of its frames, kept for the next part."""
-    parts = film.transparent(actions.parts_of(work.shots, (), work.shaken), codec(work.form, work.how))
-    return parts, film.format_of(parts)
+def _parts(work: FilmWork) -> tuple[list[film.FilmPart], film.FilmLook]:
+    """Plans of a film and how it is to look, kept for the next part."""
+    chosen = codec(work.form, work.how)
+    parts = film.transparent(actions.parts_of(work.shots, (), work.shaken), chosen)
+    return parts, film.look_of(parts, chosen)
 
 
 def _render_part(work: FilmWork, number: int, first: int, last: int) -> list[list[np.ndarray]]:
     """The planes of the frames from one of a shot to before another."""
-    parts, format = _parts(work)
-    frames = film.render_frames(parts[number], format, parts[0].plan.source.colour, range(first, last))
+    parts, look = _parts(work)
+    frames = film.render_frames(parts[number], look, range(first, last))
     return [[np.ascontiguousarray(plane) for plane in frame.planes] for frame in frames]
 
 

@@ -20,13 +20,11 @@ def changed(shake: Shake, **changes: object) -> Shake:
     return replace(shake, strands=holding(shake.strands, seconds)) if seconds else shake
 
 
-def why(shake: Shake, strand: Strand) -> str:
-    """By which figures a strand of a holder moves, in a sentence; nothing for one that no holder made."""
+def is_changed_by_hand(shake: Shake, strand: Strand) -> bool:
+    """Whether a strand that a holder made was changed since, so that the holder leaves it alone."""
     if shake.holder is None or not strand.origin.startswith(ORIGIN):
-        return ""
-    if not is_as_made(strand, shake.holder):
-        return "Changed by hand: what is set here leaves it alone."
-    return f"{strand.name}: {strand.note}."
+        return False
+    return not is_as_made(strand, shake.holder)
 
 
 def with_holder(shot: Shot, holder: Holder, seconds: float) -> Shot:

@@ -5,10 +5,11 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from young_tremor.engine.library import preset_library, takes
-from young_tremor.model.holder import ORIGIN
+from young_tremor.model.holder import ORIGIN, Holder
 from young_tremor.model.project import Preset, Shot
 from young_tremor.model.shake import Shake, Strand, Taken
 from young_tremor.model.shot_edits import holding
+from young_tremor.motion.holder import strands_of
 from young_tremor.motion.strand_kinds import fresh, word_of
 
 
@@ -17,22 +18,25 @@ def plain(kind: str, strand_id: str, seed: int) -> Strand:
     return fresh(kind, strand_id, seed)
 
 
-def source(strand: Strand) -> Strand:
-    """What a strand was: the preset's strand, one that its holder made, what was found to follow, or a plain one of its
-    kind if it came from none (or it is gone)."""
+def source(strand: Strand, holder: Holder | None) -> Strand:
+    """What a strand was: the preset's strand, one that the shake's holder makes, what was found to follow, or a plain
+    one of its kind if it came from none (or it is gone)."""
     if isinstance(strand, Taken):
         return takes.strand_of(strand.take)
     name, _, key = strand.origin.rpartition("/")
-    if strand.origin.startswith(ORIGIN) or (key and not name):
+    if strand.origin.startswith(ORIGIN):
+        made = () if holder is None else strands_of(holder)
+        return next((item for item in made if item.origin == strand.origin), strand)
+    if key and not name:
         return strand
     preset = _preset(name)
     found_strand = next((s for s in preset.shake.strands if s.id == key), None) if preset else None
     return found_strand if type(found_strand) is type(strand) else plain(word_of(type(strand)), strand.id, strand.seed)
 
 
-def is_strand_changed(strand: Strand) -> bool:
+def is_strand_changed(strand: Strand, holder: Holder | None) -> bool:
     """Whether a strand differs from what it was in its preset; False for one that came from none."""
-    return bool(strand.origin) and _bare(strand) != _bare(source(strand))
+    return bool(strand.origin) and _bare(strand) != _bare(source(strand, holder))
 
 
 def is_changed(shake: Shake) -> bool:

@@ -11,6 +11,7 @@ from pathlib import Path
 import msgspec
 import numpy as np
 
+from young_tremor.base.colour_spaces import space_named
 from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import DrawnSource, Frame, FrameSource, SourceInfo
 from young_tremor.base.pixels import without_alpha
@@ -120,7 +121,7 @@ def apply_media_settings(info: SourceInfo, media: Media) -> SourceInfo:
         info = _at_rate(info, media.rate)
     if media.alpha != "told" and info.alpha != "none":
         info = _with_alpha_handling(info, media.alpha)
-    return info
+    return _in_space(info, media.space) if media.space else info
 
 
 @lru_cache(maxsize=64)
@@ -133,6 +134,11 @@ def _with_alpha_handling(info: SourceInfo, alpha: Held) -> SourceInfo:
     if alpha == "ignored":
         return replace(info, alpha="none", format=without_alpha(info.format), drawn=False)
     return replace(info, alpha="straight" if alpha == "straight" else "premultiplied")
+
+
+@lru_cache(maxsize=64)
+def _in_space(info: SourceInfo, space: str) -> SourceInfo:
+    return replace(info, colour=space_named(space).tags(info.colour))
 
 
 def bounds(media: Media, size: tuple[int, int]) -> tuple[float, float, float, float]:
@@ -209,7 +215,10 @@ def open_media(media: Media, size: tuple[int, int]) -> FrameSource:
     """A new reader of a plate's picture, for the thread that calls; ``size``: see :func:`info_of`."""
     if media.drawn:
         return vector_source.open_drawn(media, size)
-    return _WithoutAlpha(open_source(media.path)) if media.alpha == "ignored" else open_source(media.path)
+    source = open_source(media.path)
+    if media.alpha == "ignored":
+        source = _WithoutAlpha(source)
+    return _OfSpace(source, media.space) if media.space else source
 
 
 def open_plate(plate: Plate, size: tuple[int, int]) -> FrameSource:
@@ -253,6 +262,32 @@ class _WithDepth:
     def close(self) -> None:
         self._source.close()
         self._depth.close()
+
+
+class _OfSpace:
+    """Another source's pictures as ones of a colour space that its file does not tell."""
+
+    def __init__(self, source: FrameSource, space: str) -> None:
+        self._source, self._space = source, space
+        self._last: tuple[Frame, Frame] | None = None  # what is made of a picture is kept as long as it is the same
+
+    @property
+    def info(self) -> SourceInfo:
+        return _in_space(self._source.info, self._space)
+
+    def read(self, index: int) -> Frame:
+        return self._told(self._source.read(index))
+
+    def draw(self, scale: float) -> Frame:
+        return self._told(self._source.draw(scale) if isinstance(self._source, DrawnSource) else self._source.read(0))
+
+    def _told(self, frame: Frame) -> Frame:
+        if self._last is None or self._last[0] is not frame:
+            self._last = frame, replace(frame, colour=space_named(self._space).tags(frame.colour))
+        return self._last[1]
+
+    def close(self) -> None:
+        self._source.close()
 
 
 class _WithoutAlpha:

@@ -1,0 +1,160 @@
+"""Colour spaces by name, and what a picture's tags say of its own."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+
+from young_tremor.base.errors import UnknownName
+from young_tremor.base.pixels import ColourTags
+
+LINEAR, PQ, HLG, SRGB = 8, 16, 18, 13  # transfers of ITU-T H.273 that differ from a screen's
+GAMMAS = {4: 2.2, 5: 2.8}  # transfers that are a plain power; the others of standard range are shown by BT.1886
+BT1886 = 2.4
+UNTOLD_PRIMARIES = 2
+
+# red, green, blue and white as x, y, by the number of ITU-T H.273
+_D65 = (0.3127, 0.3290)
+CHROMATICITIES = {
+    1: ((0.640, 0.330), (0.300, 0.600), (0.150, 0.060), _D65),
+    4: ((0.670, 0.330), (0.210, 0.710), (0.140, 0.080), (0.310, 0.316)),
+    5: ((0.640, 0.330), (0.290, 0.600), (0.150, 0.060), _D65),
+    6: ((0.630, 0.340), (0.310, 0.595), (0.155, 0.070), _D65),
+    7: ((0.630, 0.340), (0.310, 0.595), (0.155, 0.070), _D65),
+    9: ((0.708, 0.292), (0.170, 0.797), (0.131, 0.046), _D65),
+    11: ((0.680, 0.320), (0.265, 0.690), (0.150, 0.060), (0.314, 0.351)),
+    12: ((0.680, 0.320), (0.265, 0.690), (0.150, 0.060), _D65),
+    22: ((0.630, 0.340), (0.295, 0.605), (0.155, 0.077), _D65),
+}
+# of spaces that H.273 has no number for (SMPTE ST 2065-1; Academy S-2014-004)
+_ACES_WHITE = (0.32168, 0.33767)
+NAMED_CHROMATICITIES = {
+    "acescg": ((0.713, 0.293), (0.165, 0.830), (0.128, 0.044), _ACES_WHITE),
+    "aces2065-1": ((0.7347, 0.2653), (0.0, 1.0), (0.0001, -0.0770), _ACES_WHITE),
+}
+
+
+@dataclass(frozen=True)
+class ColourSpace:
+    """A colour space: its name in documents and options, its label, and the tags of its pictures. ``named``: it has no
+    numbers in H.273, so that its tags carry its name."""
+
+    name: str
+    label: str
+    primaries: int
+    transfer: int
+    named: bool = False
+
+    def tags(self, colour: ColourTags) -> ColourTags:
+        """The tags of a picture, matrix and range as they are, as one of this space."""
+        space = self.name if self.named else ""
+        return replace(colour, primaries=self.primaries, transfer=self.transfer, space=space)
+
+
+SPACES = (
+    ColourSpace("rec709", "Rec. 709", 1, 1),
+    ColourSpace("rec601-525", "Rec. 601, 525 lines", 6, 6),
+    ColourSpace("rec601-625", "Rec. 601, 625 lines", 5, 5),
+    ColourSpace("srgb", "sRGB", 1, SRGB),
+    ColourSpace("display-p3", "Display P3", 12, SRGB),
+    ColourSpace("rec2020", "Rec. 2020", 9, 14),
+    ColourSpace("pq", "Rec. 2100 PQ", 9, PQ),
+    ColourSpace("hlg", "Rec. 2100 HLG", 9, HLG),
+    ColourSpace("p3-pq", "P3 PQ", 12, PQ),
+    ColourSpace("linear", "Linear, Rec. 709", 1, LINEAR),
+    ColourSpace("linear-p3", "Linear, P3", 12, LINEAR),
+    ColourSpace("linear-2020", "Linear, Rec. 2020", 9, LINEAR),
+    ColourSpace("acescg", "ACEScg", UNTOLD_PRIMARIES, LINEAR, named=True),
+    ColourSpace("aces2065-1", "ACES2065-1", UNTOLD_PRIMARIES, LINEAR, named=True),
+)
+NAMES = tuple(space.name for space in SPACES)
+_BY_NAME = {space.name: space for space in SPACES}
+
+
+def space_named(name: str) -> ColourSpace:
+    """The space of that name or label, whatever its case; UnknownName otherwise."""
+    wanted = name.strip().casefold()
+    for space in SPACES:
+        if wanted in (space.name, space.label.casefold()):
+            return space
+    raise UnknownName(f"“{name}” is no colour space that is known: choose from {', '.join(NAMES)}.")
+
+
+def space_of(colour: ColourTags) -> ColourSpace:
+    """The space that tags say; untold primaries are taken for BT.709's, an untold transfer for standard range."""
+    if colour.space in _BY_NAME:
+        return _BY_NAME[colour.space]
+    primaries = colour.primaries if colour.primaries in CHROMATICITIES else 1
+    transfer = _family(colour.transfer)
+    for space in SPACES:
+        if not space.named and space.primaries == primaries and _family(space.transfer) == transfer:
+            return space
+    label = {PQ: "PQ", HLG: "HLG", LINEAR: "Linear"}.get(transfer, "Standard range")
+    return ColourSpace("", f"{label}, primaries {primaries}", primaries, colour.transfer)
+
+
+def is_guessed(colour: ColourTags) -> bool:
+    """Whether tags leave open which space it is."""
+    return not colour.space and (colour.primaries not in CHROMATICITIES or colour.transfer in (2, 3))
+
+
+def is_high(colour: ColourTags) -> bool:
+    """Whether a picture has more range than a screen of standard range shows: PQ or HLG."""
+    return not colour.space and colour.transfer in (PQ, HLG)
+
+
+def is_standard(colour: ColourTags) -> bool:
+    """Whether it is of standard range."""
+    return not is_high(colour) and not is_light(colour)
+
+
+def is_light(colour: ColourTags) -> bool:
+    """Whether its values are light, as renderers write it."""
+    return bool(colour.space) or colour.transfer == LINEAR
+
+
+def differ(one: ColourTags, other: ColourTags) -> bool:
+    """Whether a picture of one space has to be converted to be one of the other. Curves of standard range are all for
+    the same screen, so that there only primaries count, and only where both are told."""
+    if is_standard(one) and is_standard(other):
+        told = one.primaries in CHROMATICITIES and other.primaries in CHROMATICITIES
+        return told and CHROMATICITIES[one.primaries] != CHROMATICITIES[other.primaries]
+    if _family(one.transfer) != _family(other.transfer):
+        return True
+    return chromaticities(one) != chromaticities(other)
+
+
+def chromaticities(colour: ColourTags) -> tuple[tuple[float, float], ...]:
+    """Red, green, blue and white of a picture's space, as x and y."""
+    if colour.space in NAMED_CHROMATICITIES:
+        return NAMED_CHROMATICITIES[colour.space]
+    return CHROMATICITIES.get(colour.primaries, CHROMATICITIES[1])
+
+
+def _family(transfer: int) -> int:
+    """Transfers that are decoded alike: PQ, HLG, light, and all of standard range as one."""
+    return transfer if transfer in (PQ, HLG, LINEAR) else 1
+
+
+@lru_cache(maxsize=256)
+def to_xyz(colour: ColourTags) -> np.ndarray:
+    """(3, 3): linear RGB of a picture's space → CIE XYZ under D65, white having a Y of 1; of another white it is
+    adapted by the Bradford transform."""
+    *primaries, white = chromaticities(colour)
+    columns = np.array([(x / y, 1.0, (1 - x - y) / y) for x, y in primaries]).T
+    own = _xyz(white)
+    matrix = columns * np.linalg.solve(columns, own)
+    if white == _D65:
+        return matrix
+    cones = _BRADFORD @ own, _BRADFORD @ _xyz(_D65)
+    return np.asarray(np.linalg.inv(_BRADFORD) @ np.diag(cones[1] / cones[0]) @ _BRADFORD @ matrix)
+
+
+_BRADFORD = np.array([[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]])
+
+
+def _xyz(white: tuple[float, float]) -> np.ndarray:
+    x, y = white
+    return np.array([x / y, 1.0, (1 - x - y) / y])

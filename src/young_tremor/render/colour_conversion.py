@@ -1,0 +1,337 @@
+"""Pictures of one colour space as pictures of another: light in cd/m² lies between, as a screen shows it.
+
+Standard range has its white at :attr:`Rendering.white` (203 cd/m², ITU-R BT.2408) and is shown by BT.1886; sRGB by its
+own curve. PQ is ITU-R BT.2100 (SMPTE ST 2084), HLG with its system gamma for a screen of 1,000 cd/m². What a screen
+cannot show is mapped: highlights by the curve of ITU-R BT.2390, section 5.4, on the largest of red, green and blue;
+colours out of its gamut towards the grey of the same luminance.
+"""
+
+from __future__ import annotations
+
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import cv2
+import numpy as np
+
+from young_tremor.base import colour, colour_spaces
+from young_tremor.base.colour_spaces import BT1886, GAMMAS, HLG, PQ, SRGB
+from young_tremor.base.frames import Frame
+from young_tremor.base.pixels import ColourTags, PixelFormat, planar_format
+from young_tremor.model.project import FrameSettings
+from young_tremor.render.frame_cache import FrameCache
+
+PQ_TOP, HLG_TOP = 10_000.0, 1_000.0  # cd/m² of the largest values
+HLG_GAMMA = 1.2  # of the system, for a screen of HLG_TOP
+# of ITU-R BT.2100, table 4 and 5
+M1, M2, C1, C2, C3 = 2610 / 16384, 2523 / 32, 3424 / 4096, 2413 / 128, 2392 / 128
+A, B, C = 0.17883277, 0.28466892, 0.55991073
+BEYOND = 1.1  # codes of standard range up to which a table reaches
+STEPS, STRIPES = 1 << 16, 2  # entries of a table, and stripes of a picture that are converted side by side
+LEAST, NEARLY = 1e-7, 1e-4  # of the top, by which light may be below nothing or beyond it and counts as within
+MOST_MAPPED = 10_000.0  # cd/m² up to which highlights are mapped
+KEEP = 512 << 20  # bytes of converted pictures that are kept
+
+
+@dataclass(frozen=True)
+class Rendering:
+    """By what standard and high range are taken for each other: ``white`` of standard range, and the ``peak`` that high
+    range reaches, in cd/m²."""
+
+    white: float = 203.0
+    peak: float = 1000.0
+
+
+USUAL = Rendering()
+
+
+def rendering_of(frame: FrameSettings) -> Rendering | None:
+    """By what a shot's colours are converted; None where they are not."""
+    return Rendering(frame.white, frame.peak) if frame.match_colours else None
+
+
+def pq_code(light: np.ndarray) -> np.ndarray:
+    """PQ values of light in cd/m²."""
+    power = (np.clip(light, 0, PQ_TOP) / PQ_TOP) ** M1
+    return np.asarray(((C1 + C2 * power) / (1 + C3 * power)) ** M2)
+
+
+def pq_light(code: np.ndarray) -> np.ndarray:
+    """Light in cd/m² of PQ values."""
+    power = np.clip(code, 0, 1) ** (1 / M2)
+    return np.asarray(PQ_TOP * (np.maximum(power - C1, 0) / (C2 - C3 * power)) ** (1 / M1))
+
+
+def _hlg_scene(code: np.ndarray) -> np.ndarray:
+    """Light of the scene 0…1 of HLG values."""
+    code = np.clip(code, 0, 1)
+    return np.where(code <= 0.5, code**2 / 3, (np.exp((code - C) / A) + B) / 12)
+
+
+def _hlg_light(code: np.ndarray, weights: np.ndarray) -> np.ndarray:
+    scene = _hlg_scene(code)
+    luminance = (scene @ weights)[..., None]
+    return np.asarray(HLG_TOP * scene * luminance ** (HLG_GAMMA - 1))
+
+
+def _hlg_code(light: np.ndarray, weights: np.ndarray) -> np.ndarray:
+    shown = np.clip(light / HLG_TOP, 0, None)
+    luminance = np.maximum(shown @ weights, 1e-12)[..., None]
+    return _hlg_signal(shown * luminance ** (1 / HLG_GAMMA - 1))
+
+
+def _hlg_signal(scene: np.ndarray) -> np.ndarray:
+    """HLG values of light of the scene."""
+    scene = np.clip(scene, 0, 1)
+    return np.where(scene <= 1 / 12, np.sqrt(3 * scene), A * np.log(np.maximum(12 * scene - B, 1e-12)) + C)
+
+
+def _standard_light(code: np.ndarray, transfer: int) -> np.ndarray:
+    """Light 0…1 of values of standard range; what is below black is black."""
+    code = np.maximum(code, 0)
+    if transfer == SRGB:
+        return np.where(code <= 0.04045, code / 12.92, ((code + 0.055) / 1.055) ** 2.4)
+    return np.asarray(code ** GAMMAS.get(transfer, BT1886))
+
+
+def _standard_code(light: np.ndarray, transfer: int) -> np.ndarray:
+    light = np.maximum(light, 0)
+    if transfer == SRGB:
+        return np.where(light <= 0.0031308, 12.92 * light, 1.055 * light ** (1 / 2.4) - 0.055)
+    return np.asarray(light ** (1 / GAMMAS.get(transfer, BT1886)))
+
+
+def light_of(code: np.ndarray, tags: ColourTags, rendering: Rendering = USUAL) -> np.ndarray:
+    """Light in cd/m² (…, 3) of R'G'B' values (…, 3) in a picture's own primaries."""
+    code = np.asarray(code, np.float64)
+    if colour_spaces.is_light(tags):
+        return code * rendering.white
+    if tags.transfer == PQ:
+        return pq_light(code)
+    if tags.transfer == HLG:
+        return _hlg_light(code, colour_spaces.to_xyz(tags)[1])
+    return _standard_light(code, tags.transfer) * rendering.white
+
+
+def code_of(light: np.ndarray, tags: ColourTags, rendering: Rendering = USUAL) -> np.ndarray:
+    """R'G'B' values (…, 3) of light in cd/m² (…, 3) in the primaries of a space."""
+    if colour_spaces.is_light(tags):
+        return light / rendering.white
+    if tags.transfer == PQ:
+        return pq_code(light)
+    if tags.transfer == HLG:
+        return _hlg_code(light, colour_spaces.to_xyz(tags)[1])
+    return _standard_code(light / rendering.white, tags.transfer)
+
+
+def _top(tags: ColourTags, rendering: Rendering) -> float:
+    """The most light that a space holds, in cd/m²."""
+    if colour_spaces.is_light(tags):
+        return np.inf
+    return {PQ: PQ_TOP, HLG: HLG_TOP}.get(tags.transfer, rendering.white)
+
+
+def _peak(tags: ColourTags, rendering: Rendering) -> float:
+    """The most light that is in a picture of a space of high range, in cd/m²; 0 of the others, of which nothing is
+    mapped."""
+    if not colour_spaces.is_high(tags):
+        return 0.0
+    return HLG_TOP if tags.transfer == HLG else rendering.peak
+
+
+def mapped_highlight(light: np.ndarray, peak: float, top: float) -> np.ndarray:
+    """Light of a picture that reaches ``peak`` on a screen that reaches ``top``, in cd/m² (ITU-R BT.2390, 5.4.1)."""
+    whole, most = float(pq_code(np.array(peak))), float(pq_code(np.array(top)))
+    given, most = pq_code(np.minimum(light, peak)) / whole, most / whole
+    knee = 1.5 * most - 0.5
+    t = np.clip((given - knee) / (1 - knee), 0, 1)
+    bent = (2 * t**3 - 3 * t**2 + 1) * knee + (t**3 - 2 * t**2 + t) * (1 - knee) + (3 * t**2 - 2 * t**3) * most
+    return pq_light(np.where(given < knee, given, bent) * whole)
+
+
+def _within_gamut(light: np.ndarray, weights: np.ndarray, top: float) -> np.ndarray:
+    """Light (…, 3) drawn towards the grey of its luminance until none of it is below nothing or beyond ``top``."""
+    grey = np.clip(light @ weights, 0, top)[..., None]
+    low, high = light.min(axis=-1, keepdims=True), light.max(axis=-1, keepdims=True)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        keep = np.where(low < 0, grey / (grey - low), 1.0)
+        if np.isfinite(top):
+            keep = np.minimum(keep, np.where(high > top, (top - grey) / (high - grey), 1.0))
+    return np.asarray(grey + (light - grey) * np.clip(np.nan_to_num(keep), 0, 1))
+
+
+def convert_rgb(rgb: np.ndarray, given: ColourTags, wanted: ColourTags, rendering: Rendering = USUAL) -> np.ndarray:
+    """R'G'B' (…, 3) of one space as R'G'B' of another, worked out in full: float64.
+
+    Curves of standard range are all for the same screen: between two of them the one that is given counts both ways.
+    """
+    if colour_spaces.is_standard(given) and colour_spaces.is_standard(wanted):
+        wanted = replace(wanted, transfer=given.transfer)
+    light = light_of(rgb, given, rendering)
+    top, peak = _top(wanted, rendering), _peak(given, rendering)
+    if peak > top:
+        largest = np.maximum(light.max(axis=-1, keepdims=True), 1e-6)
+        light = light * (mapped_highlight(largest, peak, top) / largest)
+    if colour_spaces.chromaticities(given) != colour_spaces.chromaticities(wanted):
+        back = np.linalg.inv(colour_spaces.to_xyz(wanted))
+        light = light @ (back @ colour_spaces.to_xyz(given)).T
+    if not colour_spaces.is_light(wanted):
+        reach = top * BEYOND**BT1886 if colour_spaces.is_standard(given) and top < PQ_TOP else top
+        light = _within_gamut(light, colour_spaces.to_xyz(wanted)[1], reach)
+    return code_of(light, wanted, rendering)
+
+
+@dataclass(frozen=True)
+class _Tables:
+    """A conversion between spaces that are not light, by tables of ``STEPS`` entries as fine as 12 bits take: values
+    from 0 to ``reach`` to light (of the scene, with the ``scene``'s weights of luminance, for HLG), by how much a
+    largest value is mapped (``ratio``, by its square root), the ``matrix`` to the other primaries, and light to ``top``
+    by its fourth root to values."""
+
+    reach: float
+    decode: np.ndarray
+    scene: np.ndarray | None
+    ratio: np.ndarray | None
+    matrix: np.ndarray
+    weights: np.ndarray
+    top: float
+    encode: np.ndarray
+    encodes_scene: bool
+
+    def of(self, rgb: np.ndarray) -> np.ndarray:
+        """R'G'B' (rows, columns, 3) float32, converted, in stripes side by side."""
+        out = np.empty_like(rgb)
+        step = -(-len(rgb) // STRIPES)
+        parts = [slice(start, start + step) for start in range(0, len(rgb), step)]
+        for part, values in zip(parts, _pool().map(self._stripe, [rgb[part] for part in parts]), strict=True):
+            out[part] = values
+        return out
+
+    def _stripe(self, rgb: np.ndarray) -> np.ndarray:
+        light = np.take(self.decode, _places(rgb, self.reach), mode="clip")
+        if self.scene is not None:
+            light *= HLG_TOP * _power(cv2.transform(light, self.scene), HLG_GAMMA - 1)
+        if self.ratio is not None:
+            places = _places(cv2.sqrt(_largest(light)), MOST_MAPPED**0.5)
+            light *= np.take(self.ratio, places, mode="clip")[..., None]
+        light = cv2.transform(light, self.matrix)
+        red, green, blue = cv2.split(light)
+        low = cv2.min(cv2.min(red, green), blue) < -LEAST * self.top
+        outside = low | (_largest(light) > (1 + NEARLY) * self.top)
+        if outside.any():
+            light[outside] = _within_gamut(light[outside].astype(np.float64), self.weights, self.top)
+        light = cv2.max(light, (0.0,) * 4)  # type: ignore[call-overload]
+        if self.encodes_scene:
+            light *= _power(cv2.transform(light, self.weights[None]) / HLG_TOP, 1 / HLG_GAMMA - 1)
+        return np.take(self.encode, _places(cv2.sqrt(cv2.sqrt(light)), self.top**0.25), mode="clip")
+
+
+def _largest(light: np.ndarray) -> np.ndarray:
+    red, green, blue = cv2.split(light)
+    return np.asarray(cv2.max(cv2.max(red, green), blue))
+
+
+def _power(luminance: np.ndarray, exponent: float) -> np.ndarray:
+    """What light of HLG is multiplied by, by its luminance in shares of the top: (rows, columns, 1)."""
+    return np.asarray(cv2.pow(np.maximum(luminance, 1e-9), exponent))[..., None]
+
+
+def _places(values: np.ndarray, top: float) -> np.ndarray:
+    """Places in a table that goes from 0 to ``top``, rounded; beyond it the last."""
+    scale = (STEPS - 1) / top
+    return np.asarray(cv2.addWeighted(values, scale, values, 0.0, 0.0, dtype=cv2.CV_16U))
+
+
+@lru_cache(maxsize=1)
+def _pool() -> ThreadPoolExecutor:
+    return ThreadPoolExecutor(STRIPES, "colours")
+
+
+@lru_cache(maxsize=16)
+def _tables(given: ColourTags, wanted: ColourTags, rendering: Rendering) -> _Tables:
+    """The tables by which values of one space become those of another."""
+    if colour_spaces.is_standard(given) and colour_spaces.is_standard(wanted):
+        wanted = replace(wanted, transfer=given.transfer)
+    share = np.arange(STEPS) / (STEPS - 1)
+    standard, reach, top = colour_spaces.is_standard(given), 1.0, _top(wanted, rendering)
+    if standard:
+        reach, top = BEYOND, top * BEYOND**BT1886 if top < PQ_TOP else top
+    into, weights = colour_spaces.to_xyz(given), colour_spaces.to_xyz(wanted)[1]
+    ratio, peak = None, _peak(given, rendering)
+    if peak > top:
+        largest = np.maximum(share, share[1]) ** 2 * MOST_MAPPED
+        ratio = (mapped_highlight(largest, peak, top) / largest).astype(np.float32)
+    decode = _hlg_scene(share) if given.transfer == HLG else light_of(share * reach, given, rendering)
+    encode = (
+        _hlg_signal(share**4 * top / HLG_TOP) if wanted.transfer == HLG else code_of(share**4 * top, wanted, rendering)
+    )
+    return _Tables(
+        reach,
+        decode.astype(np.float32),
+        into[1:2].astype(np.float32) if given.transfer == HLG else None,
+        ratio,
+        np.linalg.solve(colour_spaces.to_xyz(wanted), into).astype(np.float32),
+        weights.astype(np.float32),
+        top,
+        encode.astype(np.float32),
+        wanted.transfer == HLG,
+    )
+
+
+def _converted(frame: Frame, wanted: ColourTags, rendering: Rendering) -> np.ndarray:
+    """R'G'B' of a frame in another space: by tables where its values are whole numbers, in full where they are not."""
+    rgb = colour.to_rgb(frame)
+    given = ColourTags(frame.colour.primaries, frame.colour.transfer, space=frame.colour.space)
+    wanted = ColourTags(wanted.primaries, wanted.transfer, space=wanted.space)
+    if frame.format.real or colour_spaces.is_light(given) or colour_spaces.is_light(wanted):
+        return convert_rgb(rgb, given, wanted, rendering).astype(np.float32)
+    return _tables(given, wanted, rendering).of(rgb)
+
+
+_converted_frames: FrameCache[Frame] = FrameCache(KEEP)
+
+
+def in_space_of(frame: Frame, wanted: ColourTags, rendering: Rendering, *, premultiplied: bool = False) -> Frame:
+    """A plate's picture in the space of the footage that it lies over: itself where the spaces are the same, else as
+    R'G'B' in float. ``premultiplied``: its colours are drawn towards black already, and stay so."""
+    if not colour_spaces.differ(frame.colour, wanted):
+        return frame
+    key = (wanted.primaries, wanted.transfer, wanted.space, rendering, premultiplied)
+    return _converted_frames.of(frame, key, lambda: _float_frame(frame, wanted, rendering, premultiplied))
+
+
+def _float_frame(frame: Frame, wanted: ColourTags, rendering: Rendering, premultiplied: bool) -> Frame:
+    alpha = colour.alpha_of(frame)
+    if alpha is not None and premultiplied:
+        straight = colour.to_rgb(frame) / np.maximum(alpha, 1e-6)[..., None]
+        whole = colour.from_rgb(straight, planar_format("rgb", 32, real=True), ColourTags(2, 2, 0, True))
+        rgb = _converted(replace(whole, colour=replace(frame.colour, matrix=0, full=True)), wanted, rendering)
+        rgb = rgb * alpha[..., None]
+    else:
+        rgb = _converted(frame, wanted, rendering)
+    tags = ColourTags(wanted.primaries, wanted.transfer, 0, True, wanted.space)
+    made = colour.from_rgb(rgb, planar_format("rgb", 32, alpha=alpha is not None, real=True), tags, alpha)
+    pieces = tuple(_float_frame(piece, wanted, rendering, premultiplied) for piece in frame.pieces)
+    return replace(frame, planes=made.planes, format=made.format, colour=tags, pieces=pieces)
+
+
+def convert(frame: Frame, format: PixelFormat, wanted: ColourTags, rendering: Rendering = USUAL) -> Frame:
+    """A frame in another format and the colours of another space; the frame itself where there is nothing to do."""
+    if not colour_spaces.differ(frame.colour, wanted):
+        return colour.convert(frame, format, wanted)
+    return colour.from_rgb(_converted(frame, wanted, rendering), format, wanted, colour.alpha_of(frame))
+
+
+SCREEN = ColourTags(1, SRGB, 0, True)
+WIDE = (9, 11, 12)  # primaries that a usual screen does not show
+
+
+def is_foreign_to_screens(tags: ColourTags) -> bool:
+    """Whether a picture has to be mapped to be looked at: of high range, of light, or of a wide gamut."""
+    return not colour_spaces.is_standard(tags) or tags.primaries in WIDE
+
+
+def for_screen(frame: Frame, rendering: Rendering = USUAL) -> np.ndarray:
+    """R'G'B' of a frame as sRGB (rows, columns, 3) float32, high range mapped."""
+    return _converted(frame, SCREEN, rendering)
