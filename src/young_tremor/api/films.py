@@ -35,7 +35,8 @@ def render(
     outputs = (path,) if clean is None else (path, arguments.path_of(clean))
     shots = arguments.shots_of(what, request)
     level = arguments.level_of(request.loudness)
-    for note in actions.check(outputs, request.form, shots, overwrite=request.overwrite):
+    how = actions.EncodingChoice(space=request.out_space)
+    for note in actions.check(outputs, request.form, shots, overwrite=request.overwrite, how=how):
         tell(note)
     for number, target in enumerate(outputs):
         actions.render(
@@ -43,6 +44,7 @@ def render(
             target,
             partial(report, target.name),
             codec_name=request.form,
+            how=how,
             overwrite=request.overwrite,
             shaken=number == 0,
             loudness=level if number == 0 else None,
@@ -68,7 +70,9 @@ def render_each(
         for number, shot in enumerate(shots, start=1)
     ]
     paths = batch.named_in(arguments.path_of(folder), names, request.form)
-    alike = FilmRequest(form=request.form, loudness=request.loudness, overwrite=request.overwrite)
+    alike = FilmRequest(
+        form=request.form, loudness=request.loudness, out_space=request.out_space, overwrite=request.overwrite
+    )
     for shot, path in zip(shots, paths, strict=True):
         render(shot, path, request=alike, tell=tell, report=report)
     return paths
@@ -133,7 +137,12 @@ def _planned(project: Project, name: str, folder: Path, request: DeliverRequest)
         loudness=arguments.level_of(request.loudness),
         stems=tuple(request.stems),
         how=actions.EncodingChoice(
-            request.quality, request.speed, request.everywhere, request.full_chroma, request.hardware
+            request.quality,
+            request.speed,
+            request.everywhere,
+            request.full_chroma,
+            request.hardware,
+            request.out_space,
         ),
         motion=request.motion,
         maps=request.maps,

@@ -62,6 +62,10 @@ class ShakeRequest:
         As delivered; the input's if left out.
     seconds, start, end
         How long (5 s of a still), and from where to where in the input.
+    in_space : str
+        The colour space of the input, where its file tells none or a wrong one: "rec709", "pq", "hlg", "linear", …
+    white, peak : float
+        Of graphics and standard range in high range, and the brightest of high range in standard range: cd/m².
     over, on_glass
         Graphics over it that shake along, and some that stand still.
     sound, rumble, knocks, sound_sway
@@ -95,6 +99,9 @@ class ShakeRequest:
     seconds: Time | None = None
     start: Time | None = None
     end: Time | None = None
+    in_space: str = ""
+    white: float = 203.0
+    peak: float = 1000.0
     over: Iterable[FilePath] = ()
     on_glass: Iterable[FilePath] = ()
     sound: bool = False
@@ -109,7 +116,8 @@ class ShakeRequest:
 @dataclass(frozen=True, kw_only=True)
 class FilmRequest:
     """What of a project is rendered, and as what: the reel, or one ``shot`` by its name, in another ``size`` and rate
-    if wanted, from ``start`` to ``end``, in a ``form``. ``loudness``: what its sound is levelled to, in LUFS."""
+    if wanted, from ``start`` to ``end``, in a ``form``. ``loudness``: what its sound is levelled to, in LUFS.
+    ``out_space``: the colour space of the film, if not its first shot's: "rec709", "pq", "hlg", …"""
 
     shot: str | None = None
     form: str = "h264"
@@ -118,6 +126,7 @@ class FilmRequest:
     start: Time | None = None
     end: Time | None = None
     loudness: float | None = None
+    out_space: str = ""
     overwrite: bool = False
 
     def __post_init__(self) -> None:
@@ -147,6 +156,8 @@ class DeliverRequest:
     everywhere, full_chroma, hardware : bool
         As every player knows it; with the pictures' own chroma (4:4:4 of graphics), which not all players know; by an
         encoder in the graphics hardware, where one works.
+    out_space : str
+        The colour space of what is delivered, if not the first shot's: "rec709", "pq", "hlg", …
     motion, maps : bool
         The motion as CSV, the ST maps beside each film.
     loudness : float
@@ -174,6 +185,7 @@ class DeliverRequest:
     everywhere: bool = False
     full_chroma: bool = False
     hardware: bool = False
+    out_space: str = ""
     motion: bool = False
     maps: bool = False
     loudness: float | None = None

@@ -97,6 +97,7 @@ def shake(media: FilePath, *, request: ShakeRequest, tell: Tell = arguments.sile
         over=tuple(existing(graphic, pictures=True) for graphic in request.over),
         on_glass=tuple(existing(graphic, pictures=True) for graphic in request.on_glass),
     )
+    shot = batch.in_colours(shot, request.in_space, request.white, request.peak)
     shot = batch.from_to(shot, arguments.time_text(request.start), arguments.time_text(request.end))
     shot = _moving(shot, moves, request, tell)
     for text in request.set:

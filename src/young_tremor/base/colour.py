@@ -20,6 +20,7 @@ _WEIGHTS = {
     9: (0.2627, 0.0593),
     10: (0.2627, 0.0593),
 }
+LIGHT = 8  # the transfer of ITU-T H.273 whose values are light
 _RGB_ORDER = (2, 0, 1)  # R, G, B among the planes G, B, R
 
 
@@ -135,10 +136,12 @@ def _ycc(kr: float, kb: float) -> np.ndarray:
 
 
 def luma8(frame: Frame) -> np.ndarray:
-    """The luma of a frame (green, for RGB), as 8-bit code values whatever its depth: (rows, columns) uint8."""
+    """The luma of a frame (green, for RGB), as 8-bit code values whatever its depth: (rows, columns) uint8. Light is
+    taken by its root, about as it is seen."""
     plane, format = frame.planes[0], frame.format
     if format.real:
-        return np.rint(np.clip(plane, 0, 1) * 255).astype(np.uint8)
+        seen = np.clip(plane, 0, 1)
+        return np.rint((np.sqrt(seen) if frame.colour.transfer == LIGHT else seen) * 255).astype(np.uint8)
     return plane if format.depth == 8 else (plane >> (format.depth - 8)).astype(np.uint8)
 
 

@@ -14,6 +14,7 @@ LINEAR, PQ, HLG, SRGB = 8, 16, 18, 13  # transfers of ITU-T H.273 that differ fr
 GAMMAS = {4: 2.2, 5: 2.8}  # transfers that are a plain power; the others of standard range are shown by BT.1886
 BT1886 = 2.4
 UNTOLD_PRIMARIES = 2
+WIDE = (9, 11, 12)  # primaries that a usual screen does not show
 
 # red, green, blue and white as x, y, by the number of ITU-T H.273
 _D65 = (0.3127, 0.3290)
@@ -28,10 +29,11 @@ CHROMATICITIES = {
     12: ((0.680, 0.320), (0.265, 0.690), (0.150, 0.060), _D65),
     22: ((0.630, 0.340), (0.295, 0.605), (0.155, 0.077), _D65),
 }
-# of spaces that H.273 has no number for (SMPTE ST 2065-1; Academy S-2014-004)
+# of spaces that H.273 has no numbers for (SMPTE ST 2065-1; Academy S-2014-004; Adobe RGB (1998), of photographs)
 _ACES_WHITE = (0.32168, 0.33767)
 NAMED_CHROMATICITIES = {
     "acescg": ((0.713, 0.293), (0.165, 0.830), (0.128, 0.044), _ACES_WHITE),
+    "adobe-rgb": ((0.640, 0.330), (0.210, 0.710), (0.150, 0.060), _D65),
     "aces2065-1": ((0.7347, 0.2653), (0.0, 1.0), (0.0001, -0.0770), _ACES_WHITE),
 }
 
@@ -59,6 +61,7 @@ SPACES = (
     ColourSpace("rec601-625", "Rec. 601, 625 lines", 5, 5),
     ColourSpace("srgb", "sRGB", 1, SRGB),
     ColourSpace("display-p3", "Display P3", 12, SRGB),
+    ColourSpace("adobe-rgb", "Adobe RGB (1998)", UNTOLD_PRIMARIES, 4, named=True),
     ColourSpace("rec2020", "Rec. 2020", 9, 14),
     ColourSpace("pq", "Rec. 2100 PQ", 9, PQ),
     ColourSpace("hlg", "Rec. 2100 HLG", 9, HLG),
@@ -102,7 +105,7 @@ def is_guessed(colour: ColourTags) -> bool:
 
 def is_high(colour: ColourTags) -> bool:
     """Whether a picture has more range than a screen of standard range shows: PQ or HLG."""
-    return not colour.space and colour.transfer in (PQ, HLG)
+    return colour.transfer in (PQ, HLG)
 
 
 def is_standard(colour: ColourTags) -> bool:
@@ -112,15 +115,20 @@ def is_standard(colour: ColourTags) -> bool:
 
 def is_light(colour: ColourTags) -> bool:
     """Whether its values are light, as renderers write it."""
-    return bool(colour.space) or colour.transfer == LINEAR
+    return colour.transfer == LINEAR
+
+
+def is_mapped_for_screens(colour: ColourTags) -> bool:
+    """Whether a usual screen cannot show a picture as it is: of high range, of light, or of a wide gamut."""
+    return not is_standard(colour) or colour.primaries in WIDE or colour.space == "adobe-rgb"
 
 
 def differ(one: ColourTags, other: ColourTags) -> bool:
     """Whether a picture of one space has to be converted to be one of the other. Curves of standard range are all for
     the same screen, so that there only primaries count, and only where both are told."""
     if is_standard(one) and is_standard(other):
-        told = one.primaries in CHROMATICITIES and other.primaries in CHROMATICITIES
-        return told and CHROMATICITIES[one.primaries] != CHROMATICITIES[other.primaries]
+        told = all(tags.space or tags.primaries in CHROMATICITIES for tags in (one, other))
+        return told and chromaticities(one) != chromaticities(other)
     if _family(one.transfer) != _family(other.transfer):
         return True
     return chromaticities(one) != chromaticities(other)
@@ -142,13 +150,17 @@ def _family(transfer: int) -> int:
 def to_xyz(colour: ColourTags) -> np.ndarray:
     """(3, 3): linear RGB of a picture's space → CIE XYZ under D65, white having a Y of 1; of another white it is
     adapted by the Bradford transform."""
-    *primaries, white = chromaticities(colour)
+    return under(colour, _xyz(_D65))
+
+
+def under(colour: ColourTags, white: np.ndarray) -> np.ndarray:
+    """(3, 3): the same under another ``white``, (3,) XYZ."""
+    *primaries, own = chromaticities(colour)
     columns = np.array([(x / y, 1.0, (1 - x - y) / y) for x, y in primaries]).T
-    own = _xyz(white)
-    matrix = columns * np.linalg.solve(columns, own)
-    if white == _D65:
+    matrix = columns * np.linalg.solve(columns, _xyz(own))
+    if np.allclose(_xyz(own), white, atol=1e-9):
         return matrix
-    cones = _BRADFORD @ own, _BRADFORD @ _xyz(_D65)
+    cones = _BRADFORD @ _xyz(own), _BRADFORD @ white
     return np.asarray(np.linalg.inv(_BRADFORD) @ np.diag(cones[1] / cones[0]) @ _BRADFORD @ matrix)
 
 

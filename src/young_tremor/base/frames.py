@@ -71,6 +71,16 @@ class Frame:
 
 
 @dataclass(frozen=True)
+class Mastering:
+    """What footage of high range says of the screen it was made on, and of its light (SMPTE ST 2086, CTA-861.3):
+    ``display``: red, green, blue and white as x and y in 1/50,000, least and most light in 1/10,000 cd/m²; ``light``:
+    the most of a pixel and of a frame's mean, in cd/m². Either may be empty."""
+
+    display: tuple[int, ...] = ()
+    light: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True)
 class SourceInfo:
     """What is known of a source once opened. ``size`` is upright, in stored pixels; times in seconds.
 
@@ -79,7 +89,7 @@ class SourceInfo:
     is taken for the present. ``still``: one picture that may be shown for any time; ``frames`` is then how long it is
     shown unless said otherwise. ``missing``: frames of a sequence for which the picture before is held. ``drawn``: it
     has no pixels of its own and is made as large as it is shown (a :class:`DrawnSource`). ``carried``: what else the
-    file says of itself that what is made of it says as well, by the library's names.
+    file says of itself that what is made of it says as well, by the library's names. ``mastering``: of high range.
     """
 
     name: str
@@ -99,6 +109,7 @@ class SourceInfo:
     missing: tuple[int, ...] = ()
     drawn: bool = False
     carried: tuple[tuple[str, str], ...] = ()
+    mastering: Mastering | None = None
 
     @property
     def seconds(self) -> float:

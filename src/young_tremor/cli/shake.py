@@ -100,6 +100,15 @@ from young_tremor.model.take import Beyond
 @click.option("--seconds", help="Length: seconds or timecode; 5 s for a still, all of a film.")
 @click.option("--over", type=FILE, multiple=True, help="Graphic over the footage that shakes along; repeatable.")
 @click.option("--on-glass", type=FILE, multiple=True, help="Graphic over the footage that stands still; repeatable.")
+@click.option(
+    "--in-space",
+    default="",
+    metavar="NAME",
+    help="Colour space of the input, where its file is wrong: rec709, pq, hlg, linear…",
+)
+@click.option("--white", type=float, default=203.0, show_default=True, help="White of graphics in HDR, in cd/m².")
+@click.option("--peak", type=float, default=1000.0, show_default=True, help="HDR peak that is mapped to SDR, in cd/m².")
+@click.option("--out-space", default="", metavar="NAME", help="Colour space of the film; the first shot's if left out.")
 @click.option("--codec", "form", type=click.Choice(api.FORMS), default="h264", show_default=True)
 @click.option("--clean", type=FILE, help="Also write the same stretch without shake and crop.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
@@ -116,7 +125,7 @@ def shake(
         raise RequestError("A clean version has one name: give --clean with one input.")
     if sum(options[name] is not None for name in ("preset", "take", "saved")) > 1:
         raise RequestError("Give either --preset, --take or --shake, only one of them.")
-    film = api.FilmRequest(form=form, loudness=options.pop("loudness"), overwrite=options.pop("overwrite"))
+    film = api.FilmRequest(form=form, **{name: options.pop(name) for name in ("loudness", "out_space", "overwrite")})
     request = api.ShakeRequest(**options | {"sound": options["sound"] is not None})
     sentences = reporting.SentenceQueue()
     shots = [

@@ -14,13 +14,14 @@ from young_tremor.base import colour
 from young_tremor.base.colour import matrix_for
 from young_tremor.base.colour_spaces import differ, is_high, is_light, is_standard, space_named, space_of
 from young_tremor.base.errors import RequestError, TremorError
-from young_tremor.base.frames import Frame, FrameSource
+from young_tremor.base.frames import Frame, FrameSource, Mastering
 from young_tremor.base.pixels import ColourTags, PixelFormat, planar_format, with_alpha, without_alpha
 from young_tremor.base.prefetch import ahead
 from young_tremor.base.units import parse_time, timecode
 from young_tremor.media.codecs import Codec
 from young_tremor.media.sound_writer import SoundTrack
-from young_tremor.media.video_writer import VideoWriter, check_output, form_of
+from young_tremor.media.video_writer import MASTERING, VideoWriter, check_output, form_of
+from young_tremor.model.project import FrameSettings
 from young_tremor.render import colour_conversion
 from young_tremor.render.colour_conversion import rendering_of
 from young_tremor.render.frame import render_frame
@@ -90,6 +91,7 @@ def write_movie(
             pixel_aspect=first.pixel_aspect,
             sound=tuple(part.sound for part in parts),
             timecode=_timecode(first),
+            mastering=mastering_of(first, look),
             carried=(*first.source.carried, ("comment", f"Young Tremor {__version__}, {kernels.RELEASE}")),
             overwrite=overwrite,
         ),
@@ -160,6 +162,11 @@ def finished(plan: Plan, frame: Frame, look: FilmLook) -> Frame:
     return colour_conversion.convert(frame, look.format, look.colour, rendering)
 
 
+def mastering_of(first: Plan, look: FilmLook) -> Mastering | None:
+    """What a film says of the screen it was made on: what its first shot says, if it keeps that one's colours."""
+    return first.source.mastering if is_high(look.colour) and not differ(first.source.colour, look.colour) else None
+
+
 def notes(parts: list[FilmPart], chosen: Codec) -> tuple[str, ...]:
     """What a person should know before a film is written: of the sources, and of what the codec cannot hold."""
     check_parts(parts)
@@ -172,23 +179,32 @@ def notes(parts: list[FilmPart], chosen: Codec) -> tuple[str, ...]:
     format = look.format if first.alpha or first.opaque else with_alpha(look.format)
     out += form_of(chosen, format, look.colour, first.size).notes
     out += _mapped(ready, look)
+    if mastering_of(first, look) is not None and chosen.encoder not in MASTERING:
+        out.append(f"{chosen.words} does not carry the mastering display and light level here: H.265 and AV1 do")
     return tuple(dict.fromkeys(out))
 
 
 def _mapped(parts: list[FilmPart], look: FilmLook) -> list[str]:
-    """What becomes of colours that the film cannot hold, in words: once for each space."""
+    """What becomes of colours that are of another space than what they go into, in words."""
     out = []
     for part in parts:
         own, frame = part.plan.source.colour, part.plan.shot.frame
-        if not differ(own, look.colour):
-            continue
-        words = f"{space_of(own).label} is converted to {space_of(look.colour).label}"
-        if not frame.match_colours:
-            words = words.replace("is converted", "would be converted") + ", but Match colours is off"
-        elif is_high(own) and is_standard(look.colour):
-            words += f", highlights to {frame.peak:g} cd/m² mapped (BT.2390), colours out of its gamut drawn to grey"
-        out.append(words)
+        pairs = [(plate.source.name, plate.source.colour, own) for plate in part.plan.plates[1:]]
+        for name, given, wanted in [*pairs, (part.plan.source.name, own, look.colour)]:
+            if differ(given, wanted):
+                out.append(f"{name}: {_conversion(given, wanted, frame)}")
     return out
+
+
+def _conversion(given: ColourTags, wanted: ColourTags, frame: FrameSettings) -> str:
+    words = f"{space_of(given).label} is converted to {space_of(wanted).label}"
+    if not frame.match_colours:
+        return words.replace("is converted", "would be converted") + ", but Match colours is off"
+    if is_high(given) and is_standard(wanted):
+        words += f", highlights to {frame.peak:g} cd/m² mapped (BT.2390), colours out of its gamut drawn to grey"
+    elif is_high(wanted) and is_standard(given):
+        words += f", white at {frame.white:g} cd/m²"
+    return words
 
 
 def _timecode(plan: Plan) -> str:

@@ -17,7 +17,7 @@ from young_tremor.base.frames import Alpha, FrameSource, SourceInfo
 from young_tremor.base.pixels import UNTOLD, ColourTags, PixelFormat, pixel_format, without_alpha
 from young_tremor.base.units import format_rate
 from young_tremor.media import container as containers
-from young_tremor.media import exif_orientation, float_tiff, image_sequence, svg_drawing
+from young_tremor.media import exif_orientation, float_tiff, image_sequence, svg_drawing, told_colours
 from young_tremor.media.container import Identity, check_size, identity
 from young_tremor.media.decoder_formats import decoder_of, picture_stream, planar_name, reading, to_frame, upright
 from young_tremor.media.frame_index import Timing, from_index, timing
@@ -322,6 +322,7 @@ def _facts(
     ):
         coded = without_alpha(coded)
     alpha: Alpha = "none" if not coded.alpha else "premultiplied" if codec == "exr" else "straight"
+    colour = told_colours.of_file(path, codec, first, colour)
     notes = _notes(first, found, coded, turns, interlaced, alpha, size)
     info = SourceInfo(
         path.name,
@@ -338,6 +339,7 @@ def _facts(
         timecode,
         key.stamp,
         carried=carried,
+        mastering=told_colours.mastering_of(first),
     )
     if found.frames == 1 and container.format.name.split(",")[0] in containers.STILLS:
         info = replace(info, rate=image_sequence.RATE, frames=round(STILL * image_sequence.RATE), still=True)

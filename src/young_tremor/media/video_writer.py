@@ -15,7 +15,7 @@ import numpy as np
 from young_tremor.base.colour import coded_colour, convert, matrix_of, over_black
 from young_tremor.base.errors import EncodeError, RequestError
 from young_tremor.base.files import PartFile, check_free
-from young_tremor.base.frames import Frame
+from young_tremor.base.frames import Frame, Mastering
 from young_tremor.base.pixels import ColourTags, PixelFormat, Target, planar_format, restricted_target, target
 from young_tremor.media import matroska_aspect
 from young_tremor.media.codecs import CONTAINERS, Codec
@@ -102,6 +102,35 @@ def _of_pictures(chosen: Codec, format: PixelFormat, colour: ColourTags, size: t
     return Form(Target(new_format, new_format.name, ()), colour, size, tuple(notes))
 
 
+def _for_h265(mastering: Mastering) -> str:
+    """A mastering display and light level as the encoder's parameters."""
+    words = ["hdr10=1"]
+    if mastering.display:
+        red, green, blue, white = ("({},{})".format(*mastering.display[k : k + 2]) for k in (0, 2, 4, 6))
+        least, most = mastering.display[8:]
+        words.append(f"master-display=G{green}B{blue}R{red}WP{white}L({most},{least})")
+    if mastering.light:
+        words.append("max-cll={},{}".format(*mastering.light))
+    return ":".join(words)
+
+
+def _for_av1(mastering: Mastering) -> str:
+    words = []
+    if mastering.display:
+        red, green, blue, white = (
+            "({:.5f},{:.5f})".format(*(v / 50_000 for v in mastering.display[k : k + 2])) for k in (0, 2, 4, 6)
+        )
+        least, most = (value / 10_000 for value in mastering.display[8:])
+        words.append(f"mastering-display=G{green}B{blue}R{red}WP{white}L({most:.4f},{least:.4f})")
+    if mastering.light:
+        words.append("content-light={},{}".format(*mastering.light))
+    return ":".join(words)
+
+
+# encoders that write a mastering display: the option that takes it, and how it is said
+MASTERING = {"libx265": ("x265-params", _for_h265), "libsvtav1": ("svtav1-params", _for_av1)}
+
+
 class VideoWriter:
     """A :class:`~young_tremor.base.frames.FrameSink`. Made, written and finished in one thread."""
 
@@ -118,12 +147,14 @@ class VideoWriter:
         sound: tuple[SoundTrack, ...] = (),
         timecode: str = "",
         carried: tuple[tuple[str, str], ...] = (),
+        mastering: Mastering | None = None,
         overwrite: bool = False,
     ) -> None:
         check_output(path, chosen, overwrite=overwrite)
         self.path, self._rate, self._overwrite, self._aspect = path, rate, overwrite, pixel_aspect
         self._form = form_of(chosen, format, colour, size)
         self._part = PartFile(path)
+        self._mastering = mastering
         self._count = 0
         matroska_file = CONTAINERS.get(path.suffix.lower()) in ("matroska", "webm")
         self._shapeless = matroska_file and chosen.encoder not in ("libx264", "libx265")  # those say it themselves
@@ -163,6 +194,9 @@ class VideoWriter:
         if place and chosen.encoder in _PARAMS:
             name = _PARAMS[chosen.encoder]
             options[name] = ":".join(filter(None, (options.get(name, ""), f"chromaloc={place}")))
+        if self._mastering is not None and chosen.encoder in MASTERING:
+            name, words = MASTERING[chosen.encoder]
+            options[name] = ":".join(filter(None, (options.get(name, ""), words(self._mastering))))
         if form.target.format.real:
             options |= {"strict": "experimental", "level": "4"}  # the version that has floats
         stream.options = options

@@ -45,6 +45,7 @@ SpaceName = Literal[
     "rec601-625",
     "srgb",
     "display-p3",
+    "adobe-rgb",
     "rec2020",
     "pq",
     "hlg",

@@ -323,15 +323,9 @@ def convert(frame: Frame, format: PixelFormat, wanted: ColourTags, rendering: Re
     return colour.from_rgb(_converted(frame, wanted, rendering), format, wanted, colour.alpha_of(frame))
 
 
-SCREEN = ColourTags(1, SRGB, 0, True)
-WIDE = (9, 11, 12)  # primaries that a usual screen does not show
-
-
-def is_foreign_to_screens(tags: ColourTags) -> bool:
-    """Whether a picture has to be mapped to be looked at: of high range, of light, or of a wide gamut."""
-    return not colour_spaces.is_standard(tags) or tags.primaries in WIDE
+SCREEN = ColourTags(1, 1, 0, True)  # as standard range is shown, so that one looks right beside the other
 
 
 def for_screen(frame: Frame, rendering: Rendering = USUAL) -> np.ndarray:
-    """R'G'B' of a frame as sRGB (rows, columns, 3) float32, high range mapped."""
+    """R'G'B' of a frame as a screen shows it (rows, columns, 3) float32, high range mapped."""
     return _converted(frame, SCREEN, rendering)

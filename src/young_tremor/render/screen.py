@@ -9,6 +9,7 @@ import cv2
 import numpy as np
 
 from young_tremor.base import colour
+from young_tremor.base.colour_spaces import is_mapped_for_screens
 from young_tremor.base.frames import Frame, FrameSource, SourceInfo
 from young_tremor.base.pixels import full_range
 from young_tremor.render import colour_conversion
@@ -70,7 +71,7 @@ def to_rgb(frame: Frame) -> np.ndarray:
     if format.alpha:
         frame = colour.over_black(frame)
         format = frame.format
-    if colour_conversion.is_foreign_to_screens(frame.colour):
+    if is_mapped_for_screens(frame.colour):
         return np.asarray(np.rint(np.clip(colour_conversion.for_screen(frame), 0, 1) * 255)).astype(np.uint8)
     if format.real:
         return np.asarray(np.rint(np.clip(colour.to_rgb(frame), 0, 1) * 255)).astype(np.uint8)

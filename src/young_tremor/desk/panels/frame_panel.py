@@ -145,6 +145,10 @@ class FramePanel(Column):
         self.pivoting.setToolTip(tr("Drag it there; while a strand is chosen, it is that strand's own"))
         self.pivoting.clicked.connect(lambda on: self.place_pivot.emit(on))
         self.rows.addWidget(self.pivoting)
+        self.heading("Colours", folded=True)
+        self.controls.switch("match_colours")
+        for path in ("white", "peak"):
+            number(path)
         # these stand in groups of their own
         self.controls.add_rest(but=("recentre", "breathe", "fit"))
 

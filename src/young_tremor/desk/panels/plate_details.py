@@ -47,7 +47,7 @@ class PlateDetails(QObject):
         bind(self.rate, session, "Rate", lambda v: self._media(rate=rate_of(v)))
         column.rows.addWidget(self.rate)
         self.offset = self._controls.number("offset")
-        for path in ("past", "fills", "media.alpha"):
+        for path in ("past", "fills", "media.alpha", "media.space"):
             self._controls.choice(path)
         self.colour = ColourSwatch("Colour")
         self.colour.picked.connect(lambda c: session.apply(tr("Colour"), self._media(colour=c)))
@@ -74,6 +74,7 @@ class PlateDetails(QObject):
             ("past", not lowest and not media.drawn),
             ("fills", not plate.glass),
             ("media.alpha", alpha),
+            ("media.space", not media.drawn),
         ):
             line = self._controls.choices[path].parentWidget()
             assert line is not None

@@ -74,6 +74,10 @@ class Transport(QWidget):
         self._late = QLabel("")
         self._late.setStyleSheet(f"color: {theme.LAMP}; font-size: 13px;")
         self._late.setAccessibleName(tr("Achieved rate"))
+        self._mapped = QLabel(tr("Mapped"))
+        self._mapped.setStyleSheet(f"color: {theme.LAMP}; font-size: 13px;")
+        self._mapped.setToolTip(tr("The screen cannot show these colours as they are; what is delivered keeps them"))
+        self._mapped.hide()
         back = Glyph("back", "One frame back (Left)")
         self.button = Glyph("play", "Play or stop (Space)", round_=True)
         on = Glyph("on", "One frame on (Right)")
@@ -90,7 +94,7 @@ class Transport(QWidget):
         self.marks.clicked.connect(self._ask_overlays)
         left, right = QHBoxLayout(), QHBoxLayout()
         self._right = right
-        for widget in (self._time, self._length, self._late):
+        for widget in (self._time, self._length, self._mapped, self._late):
             left.addWidget(widget, 0, Qt.AlignmentFlag.AlignVCenter)
         left.addStretch(1)
         right.addStretch(1)
@@ -157,6 +161,10 @@ class Transport(QWidget):
 
     def _show_again(self) -> None:
         self.show_time(*self._shown)
+
+    def show_mapped(self, mapped: bool) -> None:
+        """Say whether the picture is mapped for the screen."""
+        self._mapped.setVisible(mapped)
 
     def show_playing(self, playing: bool, late: str = "") -> None:
         """Show whether it plays."""

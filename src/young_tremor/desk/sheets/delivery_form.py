@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from young_tremor.base import files
+from young_tremor.base.colour_spaces import space_named
 from young_tremor.base.errors import TremorError
 from young_tremor.base.number_scale import NumberScale
 from young_tremor.desk.kit import theme
@@ -42,6 +43,7 @@ _WHAT: dict[What, str] = {
     "reel": "The reel",
     "marks": "Marked stretch",
 }
+DELIVERED = ("rec709", "srgb", "display-p3", "rec2020", "pq", "hlg", "linear", "acescg")  # spaces that are offered
 
 
 class DeliveryForm(QWidget):
@@ -86,6 +88,13 @@ class DeliveryForm(QWidget):
         for name in actions.codec_names():
             self.codec.addItem(tr(actions.codec_words(name)[0]), name)
         self.codec.activated.connect(self.fit_ending)
+        self.space = QComboBox()
+        self.space.setAccessibleName(tr("Colours"))
+        self.space.setToolTip(tr("What is of another colour space is converted to this one"))
+        self.space.addItem(tr("As the first shot"), "")
+        for space in DELIVERED:
+            self.space.addItem(tr(space_named(space).label), space)
+        self.space.activated.connect(self._edited)
         self.speed = Segments(
             (
                 ("1", "Small", "Small files, slowly"),
@@ -140,7 +149,7 @@ class DeliveryForm(QWidget):
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)
         grid.setVerticalSpacing(7)
-        for row, words in ((0, "Shots"), (1, "File"), (3, "Format"), (4, "")):
+        for row, words in ((0, "Shots"), (1, "File"), (3, "Format"), (4, "Colours"), (5, "")):
             label = QLabel(tr(words))
             label.setStyleSheet(f"color: {theme.DIM};")
             grid.addWidget(label, row, 0)
@@ -154,7 +163,8 @@ class DeliveryForm(QWidget):
         grid.addWidget(self.example, 2, 1, 1, 2)
         grid.addWidget(self.codec, 3, 1)
         grid.addWidget(self.speed, 3, 2)
-        grid.addWidget(self.facts, 4, 1, 1, 2)
+        grid.addWidget(self.space, 4, 1, 1, 2)
+        grid.addWidget(self.facts, 5, 1, 1, 2)
         grid.setColumnStretch(1, 1)
         more = QVBoxLayout()
         more.setSpacing(6)
@@ -189,8 +199,9 @@ class DeliveryForm(QWidget):
         both.addLayout(left, 3)
         both.addLayout(more, 2)
 
-    def show_for(self, shot: Shot, chosen: tuple[str, ...], facts: str, folder: Path) -> None:
-        """Show the fields for what is chosen now; names that were typed stay."""
+    def show_for(self, shot: Shot, chosen: tuple[str, ...], facts: str, colours: str, folder: Path) -> None:
+        """Show the fields for what is chosen now, and what its ``colours`` are called; names that were typed stay."""
+        self.space.setItemText(0, tr("As the first shot ({0})", colours))
         another = self._shot is None or self._shot.id != shot.id
         self._shot, self._chosen = shot, chosen
         self.facts.setText(facts)
@@ -253,6 +264,7 @@ class DeliveryForm(QWidget):
             and not self.variants.isChecked()
             and self.versions.current != "clean",
             hardware=self.hardware.isChecked() and form in (self._in_hardware or ()),
+            space=self.space.currentData(),
             overwrite=overwrite,
             shared=self.shared.isChecked() and bool(settings.load().cluster),
         )

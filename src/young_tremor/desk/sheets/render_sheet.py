@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
+from young_tremor.base.colour_spaces import space_of
 from young_tremor.base.errors import ExistingFile, TremorError
 from young_tremor.base.frames import SourceInfo
 from young_tremor.base.units import duration_text, format_rate
@@ -125,7 +126,7 @@ class RenderSheet(Sheet):
         rate = shot.rate or format_rate(info.rate)
         sound = "with its sound" if info.audio else "no sound"
         facts = tr("{0}: {1}×{2}, {3} fps, {4}, {5}", shot.name, width, height, rate, counted(frames, "frame"), sound)
-        self.form.show_for(shot, chosen, facts, folder)
+        self.form.show_for(shot, chosen, facts, space_of(info.colour).label, folder)
         self.show()
         self.raise_()
         self.form.path.setFocus()

@@ -11,6 +11,7 @@ from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QGuiApplicat
 from PySide6.QtWidgets import QApplication, QLineEdit, QMainWindow, QMessageBox, QPlainTextEdit
 
 from young_tremor.base import allocator
+from young_tremor.base.colour_spaces import is_mapped_for_screens
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.focus import FocusFilter
@@ -214,6 +215,7 @@ class MainWindow(QMainWindow):
         if info is not None:
             height = shot.size.height if shot is not None and shot.size else info.size[1]
             NumberField.around = Surroundings(self.desk.view.rate, height)
+        self.desk.transport.show_mapped(info is not None and is_mapped_for_screens(info.colour))
         if not self._first.isActive():
             self._follow()
 

@@ -16,6 +16,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base import files
+from young_tremor.base.colour_spaces import is_guessed, space_of
 from young_tremor.base.errors import RequestError, TremorError, UnknownName, UnreadableValue
 from young_tremor.base.files import check_free
 from young_tremor.base.frames import FrameSource
@@ -444,6 +445,8 @@ def describe(path: Path, *, loudness: bool = False) -> dict[str, Any]:
             "primaries": info.colour.primaries,
             "transfer": info.colour.transfer,
             "matrix": info.colour.matrix,
+            "space": space_of(info.colour).label,
+            "found": "guessed" if is_guessed(info.colour) else "told",
             "range": {True: "full", False: "limited", None: "untold"}[info.colour.full],
         },
         "audio": list(info.audio),

@@ -9,6 +9,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base import files
+from young_tremor.base.colour_spaces import space_named
 from young_tremor.base.errors import RequestError, UnreadableValue
 from young_tremor.base.files import check_free
 from young_tremor.base.units import parse_time
@@ -165,6 +166,16 @@ def acting(shot: Shot, start: str | None, end: str | None) -> Shot:
         for strand in shot.shake.strands
     )
     return replace(shot, shake=replace(shot.shake, strands=strands))
+
+
+def in_colours(shot: Shot, space: str, white: float, peak: float) -> Shot:
+    """A shot whose footage is of a named colour space (as its file tells, if none is named), with the white of standard
+    range and the peak of high range in cd/m²."""
+    if space:
+        media = replace(shot.footage.media, space=space_named(space).name)
+        plates = (replace(shot.footage, media=media), *shot.plates[1:])
+        shot = replace(shot, plates=plates)
+    return replace(shot, frame=replace(shot.frame, white=white, peak=peak))
 
 
 def with_hits(shot: Shot, words: str | None, preset: str) -> Shot:

@@ -35,8 +35,9 @@ What = Literal["shot", "chosen", "each", "reel", "marks"]
 
 class DeliveryRequest(msgspec.Struct, frozen=True):
     """What is to be delivered: ``what`` of the reel (with the ``shots`` by their ids, or ``within`` seconds of it), to
-    a ``path`` whose name may hold fields, in a ``form``; where it is each shot, also the ``timeline`` beside them.
-    ``fresh``: made again whenever what it shows has changed. ``shared``: by the cluster in the preferences."""
+    a ``path`` whose name may hold fields, in a ``form`` and a colour ``space`` (the first shot's, if none is named);
+    where it is each shot, also the ``timeline`` beside them. ``fresh``: made again whenever what it shows has changed.
+    ``shared``: by the cluster in the preferences."""
 
     what: What
     path: str
@@ -55,6 +56,7 @@ class DeliveryRequest(msgspec.Struct, frozen=True):
     everywhere: bool = False
     full_chroma: bool = False
     hardware: bool = False
+    space: str = ""
     loudness: float | None = None
     fresh: bool = False
     timeline: bool = False
@@ -112,7 +114,14 @@ def films_of(request: DeliveryRequest, project: Project, name: str, *, owns: boo
         stems=request.stems,
         loudness=request.loudness,
         overwrite=request.overwrite or owns,
-        how=EncodingChoice(request.quality, request.speed, request.everywhere, request.full_chroma, request.hardware),
+        how=EncodingChoice(
+            request.quality,
+            request.speed,
+            request.everywhere,
+            request.full_chroma,
+            request.hardware,
+            request.space,
+        ),
     )
 
 

@@ -9,9 +9,11 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base import colour
+from young_tremor.base.colour_spaces import is_mapped_for_screens
 from young_tremor.engine.media import footage
 from young_tremor.model.project import Media, Plate, Shot
 from young_tremor.model.shake import Shake
+from young_tremor.render.colour_conversion import for_screen
 from young_tremor.render.frame import render_frame
 from young_tremor.render.plan import Quality
 from young_tremor.render.plate_pixels import picture_of
@@ -77,6 +79,7 @@ def plate_print(media: Media, frame: tuple[int, int], size: tuple[int, int] = PL
     new_frame = render_frame(change(plan, alpha=given.format), 0, [given])
     alpha = colour.alpha_of(new_frame)
     assert alpha is not None
-    rgb = cv2.resize(np.clip(colour.to_rgb(new_frame), 0, 1) * 255, fitted)
+    shown = for_screen(new_frame) if is_mapped_for_screens(new_frame.colour) else colour.to_rgb(new_frame)
+    rgb = cv2.resize(np.clip(shown, 0, 1) * 255, fitted)
     cover = cv2.resize(alpha, fitted)[..., None]
     return np.asarray(np.rint(rgb * cover + checks * (1 - cover))).astype(np.uint8)
