@@ -13,7 +13,8 @@ from young_tremor.base.pixels import ColourTags
 LINEAR, PQ, HLG, SRGB = 8, 16, 18, 13  # transfers of ITU-T H.273 that differ from a screen's
 GAMMAS = {4: 2.2, 5: 2.8}  # transfers that are a plain power; the others of standard range are shown by BT.1886
 BT1886 = 2.4
-UNTOLD_PRIMARIES = 2
+UNTOLD_PRIMARIES = UNTOLD_TRANSFER = 2
+OWN = "ocio:"  # before the name of a space of a person's own configuration
 WIDE = (9, 11, 12)  # primaries that a usual screen does not show
 
 # red, green, blue and white as x, y, by the number of ITU-T H.273
@@ -73,22 +74,44 @@ SPACES = (
     ColourSpace("aces2065-1", "ACES2065-1", UNTOLD_PRIMARIES, LINEAR, named=True),
 )
 NAMES = tuple(space.name for space in SPACES)
+#: Spaces of cameras by the names that the built-in configuration of OpenColorIO has for them.
+CAMERAS = (
+    "ARRI LogC4",
+    "ARRI LogC3 (EI800)",
+    "S-Log3 S-Gamut3.Cine",
+    "S-Log3 S-Gamut3",
+    "CanonLog2 CinemaGamut D55",
+    "CanonLog3 CinemaGamut D55",
+    "V-Log V-Gamut",
+    "Log3G10 REDWideGamutRGB",
+    "BMDFilm WideGamut Gen5",
+    "D-Log D-Gamut",
+    "Apple Log",
+    "ACEScct",
+)
 _BY_NAME = {space.name: space for space in SPACES}
 
 
 def space_named(name: str) -> ColourSpace:
-    """The space of that name or label, whatever its case; UnknownName otherwise."""
+    """The space of that name or label, whatever its case, or a camera's; after "ocio:" one of a person's own
+    configuration. UnknownName otherwise."""
     wanted = name.strip().casefold()
     for space in SPACES:
         if wanted in (space.name, space.label.casefold()):
             return space
-    raise UnknownName(f"“{name}” is no colour space that is known: choose from {', '.join(NAMES)}.")
+    own = name.strip()[len(OWN) :].strip() if wanted.startswith(OWN) else ""
+    found = own or next((camera for camera in CAMERAS if camera.casefold() == wanted), "")
+    if found:
+        return ColourSpace(found, found, UNTOLD_PRIMARIES, UNTOLD_TRANSFER, named=True)
+    raise UnknownName(f"“{name}” is no colour space that is known: choose from {', '.join((*NAMES, *CAMERAS))}.")
 
 
 def space_of(colour: ColourTags) -> ColourSpace:
     """The space that tags say; untold primaries are taken for BT.709's, an untold transfer for standard range."""
-    if colour.space in _BY_NAME:
-        return _BY_NAME[colour.space]
+    if colour.space:
+        return _BY_NAME.get(colour.space) or ColourSpace(
+            colour.space, colour.space, UNTOLD_PRIMARIES, UNTOLD_TRANSFER, named=True
+        )
     primaries = colour.primaries if colour.primaries in CHROMATICITIES else 1
     transfer = _family(colour.transfer)
     for space in SPACES:
@@ -96,6 +119,11 @@ def space_of(colour: ColourTags) -> ColourSpace:
             return space
     label = {PQ: "PQ", HLG: "HLG", LINEAR: "Linear"}.get(transfer, "Standard range")
     return ColourSpace("", f"{label}, primaries {primaries}", primaries, colour.transfer)
+
+
+def is_known(colour: ColourTags) -> bool:
+    """Whether a picture's space is one of these; otherwise OpenColorIO knows it."""
+    return not colour.space or colour.space in _BY_NAME
 
 
 def is_guessed(colour: ColourTags) -> bool:
@@ -110,7 +138,7 @@ def is_high(colour: ColourTags) -> bool:
 
 def is_standard(colour: ColourTags) -> bool:
     """Whether it is of standard range."""
-    return not is_high(colour) and not is_light(colour)
+    return is_known(colour) and not is_high(colour) and not is_light(colour)
 
 
 def is_light(colour: ColourTags) -> bool:
@@ -126,6 +154,8 @@ def is_mapped_for_screens(colour: ColourTags) -> bool:
 def differ(one: ColourTags, other: ColourTags) -> bool:
     """Whether a picture of one space has to be converted to be one of the other. Curves of standard range are all for
     the same screen, so that there only primaries count, and only where both are told."""
+    if not (is_known(one) and is_known(other)):
+        return one.space != other.space
     if is_standard(one) and is_standard(other):
         told = all(tags.space or tags.primaries in CHROMATICITIES for tags in (one, other))
         return told and chromaticities(one) != chromaticities(other)

@@ -59,14 +59,15 @@ def _keep_old_rules(raw: Any) -> Any:
 
 def _colours_as_they_were(raw: dict[str, Any]) -> dict[str, Any]:
     """7 → 8: what is of another colour space than the footage stays as it was."""
-    shots = raw.get("shots")
-    if not isinstance(shots, list):
+    project = raw.get("project")
+    shots = project.get("shots") if isinstance(project, dict) else None
+    if not isinstance(project, dict) or not isinstance(shots, list):
         return raw
     out = []
     for shot in shots:
         frame = shot.get("frame", {}) if isinstance(shot, dict) else None
         out.append({**shot, "frame": {"match_colours": False, **frame}} if isinstance(frame, dict) else shot)
-    return {**raw, "shots": out}
+    return {**raw, "project": {**project, "shots": out}}
 
 
 def _unchanged(raw: Any) -> Any:

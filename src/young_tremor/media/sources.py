@@ -322,7 +322,7 @@ def _facts(
     ):
         coded = without_alpha(coded)
     alpha: Alpha = "none" if not coded.alpha else "premultiplied" if codec == "exr" else "straight"
-    colour = told_colours.of_file(path, codec, first, colour)
+    colour = told_colours.of_file(path, codec, colour)
     notes = _notes(first, found, coded, turns, interlaced, alpha, size)
     info = SourceInfo(
         path.name,
@@ -339,7 +339,7 @@ def _facts(
         timecode,
         key.stamp,
         carried=carried,
-        mastering=told_colours.mastering_of(first),
+        mastering=told_colours.mastering_of(path, colour),
     )
     if found.frames == 1 and container.format.name.split(",")[0] in containers.STILLS:
         info = replace(info, rate=image_sequence.RATE, frames=round(STILL * image_sequence.RATE), still=True)

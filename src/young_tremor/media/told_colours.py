@@ -3,33 +3,83 @@
 from __future__ import annotations
 
 import struct
+import zlib
+from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
+import av
 import numpy as np
 
-from young_tremor.base import colour_spaces
+from young_tremor.base import colour_spaces, sandbox
+from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import Mastering
+from young_tremor.base.lazy_import import lazily
 from young_tremor.base.pixels import ColourTags
+
+if TYPE_CHECKING:
+    import tifffile
+else:
+    tifffile = lazily("tifffile")
 
 CLOSE, NEAR = 2e-3, 0.012  # by which coordinates, and columns of a profile's matrix, may be off
 EXR_MAGIC, MOST_HEADER = 20000630, 1 << 20
-MOST_ATTRIBUTES = 4096
+MOST_ATTRIBUTES, MOST_PROFILE = 4096, 8 << 20
 D50 = np.array([0.9642, 1.0, 0.8249])  # white of profiles (ICC.1, 7.2.16)
 # the value of an even grey of light, by which curves are told apart
 GREY, CURVES = 0.5, {colour_spaces.LINEAR: 0.5, colour_spaces.SRGB: 0.2140, 4: 0.2176, 1: 0.1895}
 
 
-def of_file(path: Path, codec: str, picture: Any, colour: ColourTags) -> ColourTags:
+def of_file(path: Path, codec: str, colour: ColourTags) -> ColourTags:
     """A picture's tags with what its file says besides; whatever is damaged says nothing."""
     try:
         if codec == "exr":
             return _of_exr(path, colour)
-        profile = next((bytes(part) for part in picture.side_data if part.type.name == "ICC_PROFILE"), None)
+        profile = PROFILES[codec](path) if codec in PROFILES else None
         return colour if profile is None else _of_profile(profile, colour)
-    except (OSError, ValueError, ArithmeticError, LookupError, struct.error, np.linalg.LinAlgError):
+    except (OSError, ValueError, ArithmeticError, LookupError, struct.error, zlib.error, np.linalg.LinAlgError):
         return colour
+
+
+def _profile_of_png(path: Path) -> bytes | None:
+    """What its ``iCCP`` chunk holds (PNG, 11.3.2.3)."""
+    with path.open("rb") as file:
+        file.seek(8)
+        while len(head := file.read(8)) == 8:
+            size, kind = struct.unpack(">I4s", head)
+            if kind == b"iCCP":
+                body = file.read(min(size, MOST_PROFILE))
+                return zlib.decompressobj().decompress(body[body.index(b"\0") + 2 :], MOST_PROFILE)
+            if kind == b"IDAT":
+                break
+            file.seek(size + 4, 1)
+    return None
+
+
+def _profile_of_jpeg(path: Path) -> bytes | None:
+    """What its APP2 segments hold (ICC.1, B.4)."""
+    parts = []
+    with path.open("rb") as file:
+        file.seek(2)
+        while len(head := file.read(4)) == 4 and head[0] == 0xFF and head[1] != 0xDA:
+            body = file.read(struct.unpack(">H", head[2:])[0] - 2)
+            if head[1] == 0xE2 and body.startswith(b"ICC_PROFILE\0"):
+                parts.append((body[12], body[14:]))
+    return b"".join(part for _, part in sorted(parts)) or None
+
+
+def _profile_of_tiff(path: Path) -> bytes | None:
+    with tifffile.TiffFile(path) as file:
+        tag = file.pages[0].tags.get(34675)  # type: ignore[union-attr]
+        return None if tag is None else bytes(tag.value)
+
+
+PROFILES: dict[str, Callable[[Path], bytes | None]] = {
+    "png": _profile_of_png,
+    "mjpeg": _profile_of_jpeg,
+    "tiff": _profile_of_tiff,
+}
 
 
 def _of_exr(path: Path, colour: ColourTags) -> ColourTags:
@@ -114,16 +164,32 @@ def _at_half(curve: bytes) -> float:
     return float((a * GREY + b) ** gamma + (numbers[5] if form == 4 else 0.0))
 
 
-def mastering_of(picture: Any) -> Mastering | None:
-    """The mastering display and the light level of a picture of high range, if it tells them."""
+def mastering_of(path: Path, colour: ColourTags) -> Mastering | None:
+    """The mastering display and the light level of footage in PQ, if its first picture tells them.
+
+    The library's side data end a process once they are collected, so that they are looked at in one of their own.
+    """
+    if colour.transfer != colour_spaces.PQ:
+        return None
+    try:
+        return sandbox.run(_look_for_mastering, path, name=path.name, what="a film", path=path)
+    except TremorError:
+        return None
+
+
+def _look_for_mastering(path: Path) -> Mastering | None:
+    with av.open(f"file:{path.absolute()}") as file:
+        picture = next(file.decode(video=0), None)
+        told: Any = [] if picture is None else picture.side_data
+        parts = [(part.type.name, bytes(part)) for part in told]
     display: tuple[int, ...] = ()
     light: tuple[int, ...] = ()
-    for part in picture.side_data:
-        if part.type.name == "MASTERING_DISPLAY_METADATA" and len(bytes(part)) >= 88:
-            numbers = struct.unpack_from("<22i", bytes(part))
+    for kind, data in parts:
+        if kind == "MASTERING_DISPLAY_METADATA" and len(data) >= 88:
+            numbers = struct.unpack_from("<22i", data)
             if numbers[20] and numbers[21] and all(numbers[1:20:2]):
                 shares = [top / bottom for top, bottom in zip(numbers[:20:2], numbers[1:20:2], strict=True)]
                 display = (*(round(share * 50_000) for share in shares[:8]), *(round(s * 10_000) for s in shares[8:]))
-        elif part.type.name == "CONTENT_LIGHT_LEVEL" and len(bytes(part)) >= 8:
-            light = struct.unpack_from("<2I", bytes(part))
+        elif kind == "CONTENT_LIGHT_LEVEL" and len(data) >= 8:
+            light = struct.unpack_from("<2I", data)
     return Mastering(display, light) if display or light else None

@@ -6,7 +6,7 @@ import secrets
 from fractions import Fraction
 from typing import Annotated, Literal
 
-from young_tremor.base.colour_spaces import SPACES
+from young_tremor.base.colour_spaces import CAMERAS, SPACES, space_named
 from young_tremor.base.errors import UnreadableValue
 from young_tremor.base.number_scale import NumberScale
 from young_tremor.model.curve import Curve
@@ -38,24 +38,6 @@ from young_tremor.model.title import Title
 Fit = Literal["fill", "whole", "own"]
 Blend = Literal["normal", "add", "multiply", "screen"]
 Past = Literal["hold", "loop", "end"]
-SpaceName = Literal[
-    "",
-    "rec709",
-    "rec601-525",
-    "rec601-625",
-    "srgb",
-    "display-p3",
-    "adobe-rgb",
-    "rec2020",
-    "pq",
-    "hlg",
-    "p3-pq",
-    "linear",
-    "linear-p3",
-    "linear-2020",
-    "acescg",
-    "aces2065-1",
-]
 Held = Literal["told", "straight", "premultiplied", "ignored"]
 
 # What choices are called on the screen, in the order in which they are offered.
@@ -69,7 +51,11 @@ ALPHA_OPTIONS = (
     ("premultiplied", "Premultiplied"),
     ("ignored", "Not used"),
 )
-SPACE_OPTIONS = (("", "As the file tells"), *((space.name, space.label) for space in SPACES))
+SPACE_OPTIONS = (
+    ("", "As the file tells"),
+    *((space.name, space.label) for space in SPACES),
+    *((camera, camera) for camera in CAMERAS),
+)
 FILLS_OPTIONS = ((None, "The lowest plate alone"), (True, "Yes"), (False, "No"))
 
 
@@ -99,14 +85,16 @@ class Media(Checked, frozen=True):
         Held, Choice("Alpha", "How its colours are stored beside alpha", ALPHA_OPTIONS, words="premultiplied, straight")
     ] = "told"
     space: Annotated[
-        SpaceName,
-        Choice("Colours", "The colour space of the file", SPACE_OPTIONS, words="colour space, gamut, tags, profile"),
+        str,
+        Choice("Colours", "The colour space of the file", SPACE_OPTIONS, words="colour space, gamut, log, profile"),
     ] = ""
     mark: str = ""
 
     def __post_init__(self) -> None:
         super().__post_init__()
         check_text("path", self.path)
+        if self.space:
+            space_named(self.space)
         if (self.kind == "title") != (self.title is not None) or (self.kind == "fill") != (self.colour is not None):
             raise UnreadableValue(
                 "A plate’s picture is of one kind, with what belongs to it: a title, a fill or a file."

@@ -20,6 +20,7 @@ from young_tremor.base.colour_spaces import BT1886, GAMMAS, HLG, PQ, SRGB
 from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import ColourTags, PixelFormat, planar_format
 from young_tremor.model.project import FrameSettings
+from young_tremor.render import camera_spaces
 from young_tremor.render.frame_cache import FrameCache
 
 PQ_TOP, HLG_TOP = 10_000.0, 1_000.0  # cd/m² of the largest values
@@ -166,6 +167,8 @@ def convert_rgb(rgb: np.ndarray, given: ColourTags, wanted: ColourTags, renderin
 
     Curves of standard range are all for the same screen: between two of them the one that is given counts both ways.
     """
+    if not (colour_spaces.is_known(given) and colour_spaces.is_known(wanted)):
+        return camera_spaces.convert(rgb, given, wanted)
     if colour_spaces.is_standard(given) and colour_spaces.is_standard(wanted):
         wanted = replace(wanted, transfer=given.transfer)
     light = light_of(rgb, given, rendering)
@@ -284,7 +287,10 @@ def _converted(frame: Frame, wanted: ColourTags, rendering: Rendering) -> np.nda
     rgb = colour.to_rgb(frame)
     given = ColourTags(frame.colour.primaries, frame.colour.transfer, space=frame.colour.space)
     wanted = ColourTags(wanted.primaries, wanted.transfer, space=wanted.space)
-    if frame.format.real or colour_spaces.is_light(given) or colour_spaces.is_light(wanted):
+    whole = not frame.format.real
+    if not (colour_spaces.is_known(given) and colour_spaces.is_known(wanted)):
+        return camera_spaces.convert(rgb, given, wanted, quickly=whole)
+    if not whole or colour_spaces.is_light(given) or colour_spaces.is_light(wanted):
         return convert_rgb(rgb, given, wanted, rendering).astype(np.float32)
     return _tables(given, wanted, rendering).of(rgb)
 

@@ -75,6 +75,11 @@ class Preferences(Sheet):
         self.device.setAccessibleName(tr("Sound device"))
         self.device.setToolTip(tr("Where the sound is heard; from the next start on"))
         self.device.activated.connect(lambda _: self._keep(device=self.device.currentData()))
+        self.colours = QLineEdit()
+        self.colours.setAccessibleName(tr("Colour configuration"))
+        self.colours.setPlaceholderText(tr("config.ocio; built in if empty"))
+        self.colours.setToolTip(tr("OpenColorIO file whose colour spaces footage may have; $OCIO comes first"))
+        self.colours.editingFinished.connect(lambda: self._keep(colour_config=self.colours.text().strip()))
         self.cluster = QLineEdit()
         self.cluster.setAccessibleName(tr("Cluster"))
         self.cluster.setPlaceholderText(tr("tcp://HOST:8786, or local"))
@@ -94,10 +99,11 @@ class Preferences(Sheet):
         label.setStyleSheet(f"color: {theme.DIM};")
         column.addWidget(label)
         column.addWidget(self.device)
-        label = QLabel(tr("Cluster for deliveries"))
-        label.setStyleSheet(f"color: {theme.DIM};")
-        column.addWidget(label)
-        column.addWidget(self.cluster)
+        for words, field in (("Cluster for deliveries", self.cluster), ("Colour configuration", self.colours)):
+            label = QLabel(tr(words))
+            label.setStyleSheet(f"color: {theme.DIM};")
+            column.addWidget(label)
+            column.addWidget(field)
         for widget in (
             self.lag,
             self.autosave,
@@ -133,6 +139,7 @@ class Preferences(Sheet):
         self.pictures.set_value(now.pictures)
         self.hints.setEnabled(bool(now.hints))
         self.cluster.setText(now.cluster)
+        self.colours.setText(now.colour_config)
         self.device.clear()
         self.device.addItem(tr("The usual one"), "")
         for name in player.device_names():

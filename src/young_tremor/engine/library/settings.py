@@ -30,7 +30,8 @@ class Settings(Checked, frozen=True):
     ``folded``: groups of the panel that are; ``keys``: of commands that have others than they come with; ``hints``:
     those that were put away; ``compact``: whether rows of the chart are low; ``pictures``: megabytes of pictures kept
     ready; ``device``: name of the sound device, empty for the usual one; ``along``: what goes along when a
-    shake is pasted; ``volume`` of playing, and whether it is ``muted``; ``cluster``: address of a Dask
+    shake is pasted; ``volume`` of playing, and whether it is ``muted``; ``colour_config``: a file of
+    OpenColorIO; ``cluster``: address of a Dask
     scheduler that deliveries can be shared by, or ``local``; ``tall_panel``: the panel takes the window's whole
     height; ``frames``: times are shown as frames."""
 
@@ -77,6 +78,7 @@ class Settings(Checked, frozen=True):
     volume: Annotated[float, Number("Volume", "Of the desk", UNIT)] = 1.0
     muted: bool = False
     cluster: str = ""
+    colour_config: str = ""
     tall_panel: bool = False
     frames: bool = False
 

@@ -11,11 +11,12 @@ from pathlib import Path
 import msgspec
 import numpy as np
 
-from young_tremor.base.colour_spaces import space_named
+from young_tremor.base.colour_spaces import is_known, space_named
 from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import DrawnSource, Frame, FrameSource, SourceInfo
 from young_tremor.base.pixels import without_alpha
 from young_tremor.base.units import parse_rate
+from young_tremor.engine.library import settings
 from young_tremor.media import audio_cache, fonts, sources, svg_drawing, title_drawing, vector_source
 from young_tremor.media.container import identity
 from young_tremor.media.image_sequence import KINDS, is_pattern
@@ -23,7 +24,7 @@ from young_tremor.media.sound_writer import SoundTrack
 from young_tremor.media.sources import Facts, facts, open_source, resolve_path
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Held, Media, Placement, Plate, Project, Shot, Size, new_id
-from young_tremor.render import depth_map
+from young_tremor.render import camera_spaces, depth_map
 from young_tremor.render.screen import reduce, to_rgb
 
 HD = (1920, 1080)
@@ -138,7 +139,11 @@ def _with_alpha_handling(info: SourceInfo, alpha: Held) -> SourceInfo:
 
 @lru_cache(maxsize=64)
 def _in_space(info: SourceInfo, space: str) -> SourceInfo:
-    return replace(info, colour=space_named(space).tags(info.colour))
+    tags = space_named(space).tags(info.colour)
+    if not is_known(tags):
+        camera_spaces.use_configuration(settings.load().colour_config)
+        camera_spaces.check(tags.space)
+    return replace(info, colour=tags)
 
 
 def bounds(media: Media, size: tuple[int, int]) -> tuple[float, float, float, float]:

@@ -1,0 +1,125 @@
+"""Colour spaces of cameras and of a person's own configuration, converted by OpenColorIO.
+
+The configuration is the one that ``$OCIO`` or the preferences name, else the studio configuration that comes with the
+library. What such a space becomes on a screen or in a film is its view for that display: tone-mapped as its authors
+say. What goes into such a space comes from the display's own colours, without tone mapping.
+"""
+
+from __future__ import annotations
+
+import os
+from functools import lru_cache
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from young_tremor.base import colour_spaces
+from young_tremor.base.colour_spaces import HLG, PQ
+from young_tremor.base.errors import RequestError, UnknownName
+from young_tremor.base.lazy_import import lazily
+from young_tremor.base.pixels import ColourTags
+
+if TYPE_CHECKING:
+    import PyOpenColorIO
+else:
+    PyOpenColorIO = lazily("PyOpenColorIO")
+
+BUILT_IN, VARIABLE = "studio-config-latest", "OCIO"
+GRID = 129  # points a side of a table of log values, which are even to the eye: a tenth of the time, and a seventh
+# of a code value of 10 bits off as a rule (near the edge of the gamut up to some twenty)
+STANDARD = "Rec.1886 Rec.709 - Display"
+# by transfer: the display, and the beginning of the view that is taken, if it is there
+DISPLAYS = {
+    PQ: ("Rec.2100-PQ - Display", "ACES 2.0 - HDR 1000 nits (Rec.2020)"),
+    HLG: ("Rec.2100-HLG - Display", "ACES 2.0 - HDR 1000 nits"),
+}
+_own_path = ""
+
+
+def use_configuration(path: str) -> None:
+    """Take spaces from the configuration in a file, unless ``$OCIO`` names another; "" is the built-in one."""
+    global _own_path
+    if path != _own_path:
+        _own_path = path
+        for kept in (_configuration, _processor):
+            kept.cache_clear()
+
+
+@lru_cache(maxsize=1)
+def _configuration() -> Any:
+    path = os.environ.get(VARIABLE) or _own_path
+    try:
+        if path and not path.startswith("ocio://"):
+            return PyOpenColorIO.Config.CreateFromFile(path)
+        return PyOpenColorIO.Config.CreateFromBuiltinConfig(path or BUILT_IN)
+    except PyOpenColorIO.Exception as error:
+        first = (str(error).splitlines() or ["damaged"])[0][:120]
+        raise RequestError(f"The colour configuration {path} cannot be used ({first}): name another.") from error
+
+
+def names() -> tuple[str, ...]:
+    """The spaces of the configuration; RequestError where it cannot be read."""
+    return tuple(_configuration().getColorSpaceNames())
+
+
+def check(name: str) -> None:
+    """UnknownName where the configuration has no space of that name."""
+    if _configuration().getColorSpace(name) is None:
+        some = ", ".join(names()[:8])
+        raise UnknownName(f"The colour configuration has no space “{name}”: it has {some}, …")
+
+
+def convert(rgb: np.ndarray, given: ColourTags, wanted: ColourTags, *, quickly: bool = False) -> np.ndarray:
+    """R'G'B' (…, 3) of one space as R'G'B' of another, one of which is the configuration's: float32. ``quickly``: by a
+    table, where a view takes long."""
+    values = np.array(rgb, np.float32)
+    _processor(given, wanted, quickly=quickly).applyRGB(values.reshape(1, -1, 3))
+    return values
+
+
+@lru_cache(maxsize=16)
+def _processor(given: ColourTags, wanted: ColourTags, *, quickly: bool) -> Any:
+    """What converts; ``quickly``: a view baked into a table."""
+    config = _configuration()
+    try:
+        if given.space and not colour_spaces.is_known(given):
+            if wanted.space and not colour_spaces.is_known(wanted):
+                return config.getProcessor(given.space, wanted.space).getDefaultCPUProcessor()
+            if colour_spaces.is_light(wanted):
+                return config.getProcessor(given.space, _light_name(config, wanted)).getDefaultCPUProcessor()
+            display, view = _display_of(config, wanted)
+            transform = PyOpenColorIO.DisplayViewTransform(src=given.space, display=display, view=view)
+            whole = config.getProcessor(transform).getDefaultCPUProcessor()
+            return _baked(whole) if quickly else whole
+        if colour_spaces.is_light(given):
+            return config.getProcessor(_light_name(config, given), wanted.space).getDefaultCPUProcessor()
+        return config.getProcessor(_display_of(config, given)[0], wanted.space).getDefaultCPUProcessor()
+    except PyOpenColorIO.Exception as error:
+        first = (str(error).splitlines() or [""])[0][:160]
+        raise RequestError(f"The colour configuration does not convert these colours: {first}") from error
+
+
+def _display_of(config: Any, tags: ColourTags) -> tuple[str, str]:
+    """The display and view that stand for a space of screens: the configuration's usual ones, if it has not ours."""
+    wanted, begins = DISPLAYS.get(tags.transfer, (STANDARD, ""))
+    display = wanted if wanted in list(config.getDisplays()) else config.getDefaultDisplay()
+    views = list(config.getViews(display))
+    view = next((name for name in views if begins and name.startswith(begins)), config.getDefaultView(display))
+    return display, view
+
+
+def _light_name(config: Any, tags: ColourTags) -> str:
+    """The configuration's name for light of known primaries; its scene-linear role where it has none."""
+    found = {1: "Linear Rec.709 (sRGB)", 9: "Linear Rec.2020", 12: "Linear P3-D65"}.get(tags.primaries, "")
+    name = {"acescg": "ACEScg", "aces2065-1": "ACES2065-1"}.get(tags.space, found)
+    return name if config.getColorSpace(name) is not None else "scene_linear"
+
+
+def _baked(processor: Any) -> Any:
+    axis = np.linspace(0, 1, GRID, dtype=np.float32)
+    nodes = np.ascontiguousarray(np.stack(np.meshgrid(axis, axis, axis, indexing="ij"), axis=-1).reshape(1, -1, 3))
+    processor.applyRGB(nodes)
+    table = PyOpenColorIO.Lut3DTransform(gridSize=GRID)
+    table.setData(nodes.ravel())
+    table.setInterpolation(PyOpenColorIO.INTERP_TETRAHEDRAL)
+    return PyOpenColorIO.Config.CreateRaw().getProcessor(table).getDefaultCPUProcessor()
