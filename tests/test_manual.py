@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import runpy
+import shutil
 from functools import partial
 from pathlib import Path
 
@@ -302,6 +303,44 @@ def test_blur_and_lens(walk, footage: Path) -> None:  # type: ignore[no-untyped-
     desk.end()
 
 
+def test_colours(walk, footage: Path, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    high = Path(shutil.copy(footage, tmp_path / "high.mp4"))
+    desk = walk("14-colours", of(high, "walking"))
+    window, panel = desk.window, desk.window.desk.panel
+    desk.step("Choose footage of any kind")
+    assert desk.shot.frame.match_colours
+    desk.step("Look at Mapped beside the time")
+    assert window.desk.transport._mapped.isHidden()  # standard range is shown as it is
+    desk.step("On the page Plates set Colours")
+    window.desk.state.choose(page="plates", plate=desk.shot.footage.id, strand=None)
+    desk.settle()
+    before = desk.picture()
+    choice = panel.plates.more._controls.choices["media.space"]
+    choice.setCurrentIndex(choice.findData("pq"))
+    choice.activated.emit(choice.currentIndex())
+    desk.settle()
+    assert desk.shot.footage.media.space == "pq"
+    assert not window.desk.transport._mapped.isHidden()
+    assert np.abs(desk.picture() - before).mean() > 4
+    desk.step("On the page Frame open Colours and set White and Peak")
+    window.desk.state.choose(page="frame")
+    desk.click(panel.frame.folds["Colours"][0])
+    for name, value in (("White", "100"), ("Peak", "2000")):
+        desk.type_into(desk.rule(name), value)
+    assert (desk.shot.frame.white, desk.shot.frame.peak) == (100, 2000)
+    desk.step("Untick Match colours")
+    desk.press("Match colours")
+    assert not desk.shot.frame.match_colours
+    desk.step("In the render sheet choose Colours")
+    window.act.show_render()
+    space = window.desk.sheet.form.space
+    assert space.itemText(0) == "As the first shot (Rec. 2100 PQ)"
+    space.setCurrentIndex(space.findData("rec709"))
+    assert window.desk.sheet.form.request(overwrite=False).space == "rec709"
+    window.desk.sheet.hide()
+    desk.end()
+
+
 def test_the_page_of_numbers_is_of_all_numbers_and_their_limits(monkeypatch) -> None:  # type: ignore[no-untyped-def]
     scripts = Path(__file__).parents[1] / "scripts"
     monkeypatch.syspath_prepend(str(scripts))
@@ -316,7 +355,7 @@ def test_the_page_of_numbers_is_of_all_numbers_and_their_limits(monkeypatch) -> 
 
 def test_every_page_is_there_with_its_pictures_and_short() -> None:
     walked = {name.partition("-")[2] for name in NAMES if name[0].isdigit()}
-    assert {"minute", "hands", "blows", "takes", "edges", "blur", "plates", "reel", "sound", "deliver"} <= walked
+    assert {"minute", "hands", "blows", "takes", "edges", "blur", "plates", "reel", "sound", "deliver", "colours"} <= walked
     for name in NAMES:
         text = (PAGES / f"{name}.md").read_text(encoding="utf-8")
         for picture in re.findall(r"!\[.+?\]\((.+?)\)", text):

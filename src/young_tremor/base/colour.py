@@ -140,8 +140,8 @@ def luma8(frame: Frame) -> np.ndarray:
     taken by its root, about as it is seen."""
     plane, format = frame.planes[0], frame.format
     if format.real:
-        seen = np.clip(plane, 0, 1)
-        return np.rint((np.sqrt(seen) if frame.colour.transfer == LIGHT else seen) * 255).astype(np.uint8)
+        values = np.clip(plane, 0, 1)
+        return np.rint((np.sqrt(values) if frame.colour.transfer == LIGHT else values) * 255).astype(np.uint8)
     return plane if format.depth == 8 else (plane >> (format.depth - 8)).astype(np.uint8)
 
 

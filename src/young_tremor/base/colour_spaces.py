@@ -95,14 +95,14 @@ _BY_NAME = {space.name: space for space in SPACES}
 def space_named(name: str) -> ColourSpace:
     """The space of that name or label, whatever its case, or a camera's; after "ocio:" one of a person's own
     configuration. UnknownName otherwise."""
-    wanted = name.strip().casefold()
+    lower = name.strip().casefold()
     for space in SPACES:
-        if wanted in (space.name, space.label.casefold()):
+        if lower in (space.name, space.label.casefold()):
             return space
-    own = name.strip()[len(OWN) :].strip() if wanted.startswith(OWN) else ""
-    found = own or next((camera for camera in CAMERAS if camera.casefold() == wanted), "")
-    if found:
-        return ColourSpace(found, found, UNTOLD_PRIMARIES, UNTOLD_TRANSFER, named=True)
+    own = name.strip()[len(OWN) :].strip() if lower.startswith(OWN) else ""
+    label = own or next((camera for camera in CAMERAS if camera.casefold() == lower), "")
+    if label:
+        return ColourSpace(label, label, UNTOLD_PRIMARIES, UNTOLD_TRANSFER, named=True)
     raise UnknownName(f"“{name}” is no colour space that is known: choose from {', '.join((*NAMES, *CAMERAS))}.")
 
 
@@ -151,17 +151,17 @@ def is_mapped_for_screens(colour: ColourTags) -> bool:
     return not is_standard(colour) or colour.primaries in WIDE or colour.space == "adobe-rgb"
 
 
-def differ(one: ColourTags, other: ColourTags) -> bool:
+def differ(first: ColourTags, other: ColourTags) -> bool:
     """Whether a picture of one space has to be converted to be one of the other. Curves of standard range are all for
     the same screen, so that there only primaries count, and only where both are told."""
-    if not (is_known(one) and is_known(other)):
-        return one.space != other.space
-    if is_standard(one) and is_standard(other):
-        told = all(tags.space or tags.primaries in CHROMATICITIES for tags in (one, other))
-        return told and chromaticities(one) != chromaticities(other)
-    if _family(one.transfer) != _family(other.transfer):
+    if not (is_known(first) and is_known(other)):
+        return first.space != other.space
+    if is_standard(first) and is_standard(other):
+        both_told = all(tags.space or tags.primaries in CHROMATICITIES for tags in (first, other))
+        return both_told and chromaticities(first) != chromaticities(other)
+    if _family(first.transfer) != _family(other.transfer):
         return True
-    return chromaticities(one) != chromaticities(other)
+    return chromaticities(first) != chromaticities(other)
 
 
 def chromaticities(colour: ColourTags) -> tuple[tuple[float, float], ...]:

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 VERSION = 8
+RawDocument = dict[str, Any]  # as it was read, of whatever version
 
 
 def _pivots_may_move(raw: Any) -> Any:
@@ -57,7 +58,7 @@ def _keep_old_rules(raw: Any) -> Any:
     return out
 
 
-def _colours_as_they_were(raw: dict[str, Any]) -> dict[str, Any]:
+def _colours_as_they_were(raw: RawDocument) -> RawDocument:
     """7 → 8: what is of another colour space than the footage stays as it was."""
     project = raw.get("project")
     shots = project.get("shots") if isinstance(project, dict) else None
@@ -80,7 +81,7 @@ def _is_time(value: Any) -> bool:
 
 
 #: version → pure function to the next version. Gapless from 1 to VERSION - 1.
-STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+STEPS: dict[int, Callable[[RawDocument], RawDocument]] = {
     1: _pivots_may_move,
     2: _within_limits,
     3: _keep_old_rules,
@@ -91,7 +92,7 @@ STEPS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
 }
 
 
-def migrate(raw: dict[str, Any]) -> dict[str, Any]:
+def migrate(raw: RawDocument) -> RawDocument:
     """The same document in today's version; ``raw`` is left as it is."""
     while raw["version"] < VERSION:
         raw = {**STEPS[raw["version"]](raw), "version": raw["version"] + 1}

@@ -12,7 +12,7 @@ from pathlib import Path
 from young_tremor import __version__, kernels
 from young_tremor.base import colour
 from young_tremor.base.colour import matrix_for
-from young_tremor.base.colour_spaces import differ, is_high, is_light, is_standard, space_named, space_of
+from young_tremor.base.colour_spaces import ColourSpace, differ, is_high, is_light, is_standard, space_named, space_of
 from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.frames import Frame, FrameSource, Mastering
 from young_tremor.base.pixels import ColourTags, PixelFormat, planar_format, with_alpha, without_alpha
@@ -127,14 +127,20 @@ def look_of(parts: list[FilmPart], chosen: Codec) -> FilmLook:
     """What the frames of a film are in: its first shot's format and colours, or those of the space that was chosen.
     Light goes into a form without floats as standard range, and high range in ten bits or more."""
     first = parts[0].plan
-    format, own = first.alpha or without_alpha(first.source.format), first.source.colour
-    space = space_named(chosen.space) if chosen.space else None
-    if space is None and first.shot.frame.match_colours and is_light(own):
-        floats = form_of(chosen, format, own, first.size).target.format.real
-        space = None if floats else space_named("rec709")
-    if space is None or not differ(space.tags(own), own):
-        return FilmLook(format, own)
-    colour = space.tags(own)
+    look = FilmLook(first.alpha or without_alpha(first.source.format), first.source.colour)
+    if chosen.space:
+        return _in_space(look, space_named(chosen.space))
+    light = first.shot.frame.match_colours and is_light(look.colour)
+    if light and not form_of(chosen, look.format, look.colour, first.size).target.format.real:
+        return _in_space(look, space_named("rec709"))
+    return look
+
+
+def _in_space(look: FilmLook, space: ColourSpace) -> FilmLook:
+    """A look in another colour space: with that one's matrix, and deep enough for it."""
+    format, colour = look.format, space.tags(look.colour)
+    if not differ(colour, look.colour):
+        return look
     if format.kind == "yuv":
         colour = replace(colour, matrix=matrix_for(colour.primaries))
     if is_high(colour) and format.depth < LEAST_HIGH and not format.real:
@@ -148,8 +154,8 @@ def render_frames(part: FilmPart, look: FilmLook, which: range | None = None) ->
     which = range(part.plan.frames) if which is None else which
     frames = _ahead(part, which)
     try:
-        for index, given in zip(which, frames, strict=True):
-            yield finished(part.plan, render_frame(part.plan, index, given), look)
+        for index, pictures in zip(which, frames, strict=True):
+            yield finished(part.plan, render_frame(part.plan, index, pictures), look)
     finally:
         frames.close()  # type: ignore[attr-defined]
 
@@ -190,19 +196,19 @@ def _mapped(parts: list[FilmPart], look: FilmLook) -> list[str]:
     for part in parts:
         own, frame = part.plan.source.colour, part.plan.shot.frame
         pairs = [(plate.source.name, plate.source.colour, own) for plate in part.plan.plates[1:]]
-        for name, given, wanted in [*pairs, (part.plan.source.name, own, look.colour)]:
-            if differ(given, wanted):
-                out.append(f"{name}: {_conversion(given, wanted, frame)}")
+        for name, source, target in [*pairs, (part.plan.source.name, own, look.colour)]:
+            if differ(source, target):
+                out.append(f"{name}: {_conversion(source, target, frame)}")
     return out
 
 
-def _conversion(given: ColourTags, wanted: ColourTags, frame: FrameSettings) -> str:
-    words = f"{space_of(given).label} is converted to {space_of(wanted).label}"
+def _conversion(source: ColourTags, target: ColourTags, frame: FrameSettings) -> str:
+    words = f"{space_of(source).label} is converted to {space_of(target).label}"
     if not frame.match_colours:
         return words.replace("is converted", "would be converted") + ", but Match colours is off"
-    if is_high(given) and is_standard(wanted):
+    if is_high(source) and is_standard(target):
         words += f", highlights to {frame.peak:g} cd/m² mapped (BT.2390), colours out of its gamut drawn to grey"
-    elif is_high(wanted) and is_standard(given):
+    elif is_high(target) and is_standard(source):
         words += f", white at {frame.white:g} cd/m²"
     return words
 

@@ -9,7 +9,6 @@ from functools import lru_cache
 
 import av
 
-from young_tremor.base.colour_spaces import space_named
 from young_tremor.base.errors import RequestError, UnknownName, UnreadableValue
 
 CONTAINERS = {".mp4": "mp4", ".m4v": "mp4", ".mov": "mov", ".mkv": "matroska", ".webm": "webm"}
@@ -205,8 +204,7 @@ def codec(name: str, how: EncodingChoice = USUAL) -> Codec:
         options[option] = steps[how.speed - 1]
     elif how.quality != USUAL.quality or how.speed != USUAL.speed:
         raise RequestError(f"{codec.words} has one quality and speed: leave them out.")
-    space = space_named(how.space).name if how.space else ""
-    codec = replace(codec, options=tuple(options.items()), space=space)
+    codec = replace(codec, options=tuple(options.items()), space=how.space)
     if how.everywhere:
         if name != "h264":
             raise RequestError("What plays everywhere is H.264: choose h264.")

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import struct
 import zlib
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import av
 import numpy as np
+from av.sidedata.sidedata import SideData
 
 from young_tremor.base import colour_spaces, sandbox
 from young_tremor.base.errors import TremorError
@@ -113,12 +114,12 @@ def _text(header: bytes, at: int) -> tuple[bytes, int]:
     return header[at:end], end + 1
 
 
-def _with_coordinates(colour: ColourTags, given: tuple[float, ...] | None) -> ColourTags:
-    if given is None:
+def _with_coordinates(colour: ColourTags, coordinates: tuple[float, ...] | None) -> ColourTags:
+    if coordinates is None:
         return replace(colour, primaries=1)
     for space in colour_spaces.SPACES:
         own = np.ravel(colour_spaces.chromaticities(space.tags(colour)))
-        if space.transfer == colour_spaces.LINEAR and np.abs(own - given).max() < CLOSE:
+        if space.transfer == colour_spaces.LINEAR and np.abs(own - coordinates).max() < CLOSE:
             return space.tags(colour)
     return colour
 
@@ -135,7 +136,7 @@ def _of_profile(profile: bytes, colour: ColourTags) -> ColourTags:
         return replace(colour, primaries=primaries, transfer=transfer)
     columns = [np.array(struct.unpack_from(">3i", parts[key], 8)) / 65536 for key in (b"rXYZ", b"gXYZ", b"bXYZ")]
     middle = _at_half(parts[b"rTRC"])
-    transfer = min(CURVES, key=lambda number: abs(CURVES[number] - middle))
+    transfer = min((abs(value - middle), number) for number, value in CURVES.items())[1]
     for space in colour_spaces.SPACES:
         tags = space.tags(colour)
         if tags.transfer == transfer and np.abs(colour_spaces.under(tags, D50) - np.stack(columns, 1)).max() < NEAR:
@@ -180,16 +181,21 @@ def mastering_of(path: Path, colour: ColourTags) -> Mastering | None:
 def _look_for_mastering(path: Path) -> Mastering | None:
     with av.open(f"file:{path.absolute()}") as file:
         picture = next(file.decode(video=0), None)
-        told: Any = [] if picture is None else picture.side_data
-        parts = [(part.type.name, bytes(part)) for part in told]
-    display: tuple[int, ...] = ()
-    light: tuple[int, ...] = ()
-    for kind, data in parts:
-        if kind == "MASTERING_DISPLAY_METADATA" and len(data) >= 88:
-            numbers = struct.unpack_from("<22i", data)
-            if numbers[20] and numbers[21] and all(numbers[1:20:2]):
-                shares = [top / bottom for top, bottom in zip(numbers[:20:2], numbers[1:20:2], strict=True)]
-                display = (*(round(share * 50_000) for share in shares[:8]), *(round(s * 10_000) for s in shares[8:]))
-        elif kind == "CONTENT_LIGHT_LEVEL" and len(data) >= 8:
-            light = struct.unpack_from("<2I", data)
+        side: Iterable[SideData] = () if picture is None else picture.side_data  # type: ignore[assignment]
+        parts = {part.type.name: bytes(part) for part in side}
+    display = _display_in(parts.get("MASTERING_DISPLAY_METADATA", b""))
+    levels = parts.get("CONTENT_LIGHT_LEVEL", b"")
+    light = struct.unpack_from("<2I", levels) if len(levels) >= 8 else ()
     return Mastering(display, light) if display or light else None
+
+
+def _display_in(data: bytes) -> tuple[int, ...]:
+    """The library's description of a mastering display in the units of :class:`Mastering`; empty where it is not whole:
+    ten fractions, and whether primaries and light are there."""
+    if len(data) < 88:
+        return ()
+    *fractions, primaries, light = struct.unpack_from("<22i", data)
+    if not (primaries and light and all(fractions[1::2])):
+        return ()
+    shares = [top / bottom for top, bottom in zip(fractions[::2], fractions[1::2], strict=True)]
+    return (*(round(share * 50_000) for share in shares[:8]), *(round(share * 10_000) for share in shares[8:]))

@@ -391,8 +391,8 @@ def from_preset(preset: Preset) -> Shake:
     """A preset's shake for use in a project: new strand ids, and where each came from, if not from its holder."""
 
     def origin(strand: Strand) -> str:
-        made = preset.shake.holder is not None and strand.origin.startswith(ORIGIN)
-        return strand.origin if made else f"{preset.name}/{strand.id}"
+        of_holder = preset.shake.holder is not None and strand.origin.startswith(ORIGIN)
+        return strand.origin if of_holder else f"{preset.name}/{strand.id}"
 
     strands = tuple(replace(s, id=new_id(), origin=origin(s)) for s in preset.shake.strands)
     return replace(preset.shake, strands=strands, preset=preset.name)

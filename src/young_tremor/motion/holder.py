@@ -128,15 +128,15 @@ def strands_of(holder: Holder) -> tuple[Strand, ...]:
 
 
 def together_of(holder: Holder) -> Together:
-    """How a holder's strands belong together: as one body does; who rides is kicked."""
+    """How a holder's strands belong together: as one body does; who rides is kicked, and who is tired stumbles."""
     if holder.doing == "rides":
         return Together(0.8, 0.12, 50.0, 1.6, holder.seed)
-    return Together(0.5, 0.1, 0.0, 1.5, holder.seed)
+    return Together(0.8 + 0.2 * holder.tired, 0.1, 8.0 * holder.tired, 1.3, holder.seed)
 
 
 def is_as_made(strand: Strand, holder: Holder) -> bool:
     """Whether a strand is as a holder makes it."""
-    return any(strand.origin == made.origin and _bare(strand) == _bare(made) for made in strands_of(holder))
+    return any(strand.origin == fresh.origin and _bare(strand) == _bare(fresh) for fresh in strands_of(holder))
 
 
 def held_by(shake: Shake, holder: Holder) -> Shake:
@@ -192,7 +192,7 @@ def _steps(holder: Holder) -> tuple[str, Drift]:
     usual = max(usual, RUNS_FROM) if holder.doing == "runs" else usual
     rate, high = step_hz(usual), bounce(usual)
     grip = GRIPS[holder.grip]
-    size = high / bounce(USUAL / KMH) * grip.bounce * (HARD if runs else 1.0)
+    size = high / bounce(USUAL / KMH) * grip.bounce * HARD**runs
     like = rate if runs else STEP_HZ  # at which one kilogram in two hands gets all of that
     up = size * passed(holder, rate) / passed(Holder(), like)
     aside = (0.85 * size if runs else size**0.5) * passed(holder, rate / 2) / passed(Holder(), like / 2)

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import os
 from functools import lru_cache
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -41,12 +41,12 @@ def use_configuration(path: str) -> None:
     global _own_path
     if path != _own_path:
         _own_path = path
-        for kept in (_configuration, _processor):
-            kept.cache_clear()
+        _configuration.cache_clear()
+        _processor.cache_clear()
 
 
 @lru_cache(maxsize=1)
-def _configuration() -> Any:
+def _configuration() -> PyOpenColorIO.Config:
     path = os.environ.get(VARIABLE) or _own_path
     try:
         if path and not path.startswith("ocio://"):
@@ -69,53 +69,55 @@ def check(name: str) -> None:
         raise UnknownName(f"The colour configuration has no space “{name}”: it has {some}, …")
 
 
-def convert(rgb: np.ndarray, given: ColourTags, wanted: ColourTags, *, quickly: bool = False) -> np.ndarray:
+def convert(rgb: np.ndarray, source: ColourTags, target: ColourTags, *, quickly: bool = False) -> np.ndarray:
     """R'G'B' (…, 3) of one space as R'G'B' of another, one of which is the configuration's: float32. ``quickly``: by a
     table, where a view takes long."""
     values = np.array(rgb, np.float32)
-    _processor(given, wanted, quickly=quickly).applyRGB(values.reshape(1, -1, 3))
+    _processor(source, target, quickly=quickly).applyRGB(values.reshape(1, -1, 3))
     return values
 
 
 @lru_cache(maxsize=16)
-def _processor(given: ColourTags, wanted: ColourTags, *, quickly: bool) -> Any:
+def _processor(source: ColourTags, target: ColourTags, *, quickly: bool) -> PyOpenColorIO.CPUProcessor:
     """What converts; ``quickly``: a view baked into a table."""
-    config = _configuration()
     try:
-        if given.space and not colour_spaces.is_known(given):
-            if wanted.space and not colour_spaces.is_known(wanted):
-                return config.getProcessor(given.space, wanted.space).getDefaultCPUProcessor()
-            if colour_spaces.is_light(wanted):
-                return config.getProcessor(given.space, _light_name(config, wanted)).getDefaultCPUProcessor()
-            display, view = _display_of(config, wanted)
-            transform = PyOpenColorIO.DisplayViewTransform(src=given.space, display=display, view=view)
-            whole = config.getProcessor(transform).getDefaultCPUProcessor()
-            return _baked(whole) if quickly else whole
-        if colour_spaces.is_light(given):
-            return config.getProcessor(_light_name(config, given), wanted.space).getDefaultCPUProcessor()
-        return config.getProcessor(_display_of(config, given)[0], wanted.space).getDefaultCPUProcessor()
+        if colour_spaces.is_known(source) or not _is_of_screens(target):
+            return _configuration().getProcessor(_name_of(source), _name_of(target)).getDefaultCPUProcessor()
+        display, view = _display_of(target)
+        transform = PyOpenColorIO.DisplayViewTransform(src=source.space, display=display, view=view)
+        whole = _configuration().getProcessor(transform).getDefaultCPUProcessor()
+        return _baked(whole) if quickly else whole
     except PyOpenColorIO.Exception as error:
         first = (str(error).splitlines() or [""])[0][:160]
         raise RequestError(f"The colour configuration does not convert these colours: {first}") from error
 
 
-def _display_of(config: Any, tags: ColourTags) -> tuple[str, str]:
+def _is_of_screens(tags: ColourTags) -> bool:
+    return colour_spaces.is_known(tags) and not colour_spaces.is_light(tags)
+
+
+def _name_of(tags: ColourTags) -> str:
+    """The configuration's name for a space: its own, a display's, or light of known primaries; its scene-linear role
+    where it has none."""
+    if not colour_spaces.is_known(tags):
+        return tags.space
+    if not colour_spaces.is_light(tags):
+        return _display_of(tags)[0]
+    by_primaries = {1: "Linear Rec.709 (sRGB)", 9: "Linear Rec.2020", 12: "Linear P3-D65"}
+    name = {"acescg": "ACEScg", "aces2065-1": "ACES2065-1"}.get(tags.space, by_primaries.get(tags.primaries, ""))
+    return name if _configuration().getColorSpace(name) is not None else "scene_linear"
+
+
+def _display_of(tags: ColourTags) -> tuple[str, str]:
     """The display and view that stand for a space of screens: the configuration's usual ones, if it has not ours."""
-    wanted, begins = DISPLAYS.get(tags.transfer, (STANDARD, ""))
-    display = wanted if wanted in list(config.getDisplays()) else config.getDefaultDisplay()
+    config, (name, begins) = _configuration(), DISPLAYS.get(tags.transfer, (STANDARD, ""))
+    display = name if name in list(config.getDisplays()) else config.getDefaultDisplay()
     views = list(config.getViews(display))
-    view = next((name for name in views if begins and name.startswith(begins)), config.getDefaultView(display))
+    view = next((view for view in views if begins and view.startswith(begins)), config.getDefaultView(display))
     return display, view
 
 
-def _light_name(config: Any, tags: ColourTags) -> str:
-    """The configuration's name for light of known primaries; its scene-linear role where it has none."""
-    found = {1: "Linear Rec.709 (sRGB)", 9: "Linear Rec.2020", 12: "Linear P3-D65"}.get(tags.primaries, "")
-    name = {"acescg": "ACEScg", "aces2065-1": "ACES2065-1"}.get(tags.space, found)
-    return name if config.getColorSpace(name) is not None else "scene_linear"
-
-
-def _baked(processor: Any) -> Any:
+def _baked(processor: PyOpenColorIO.CPUProcessor) -> PyOpenColorIO.CPUProcessor:
     axis = np.linspace(0, 1, GRID, dtype=np.float32)
     nodes = np.ascontiguousarray(np.stack(np.meshgrid(axis, axis, axis, indexing="ij"), axis=-1).reshape(1, -1, 3))
     processor.applyRGB(nodes)

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import lru_cache, partial
 
 import cv2
 import numpy as np
@@ -31,6 +31,7 @@ A, B, C = 0.17883277, 0.28466892, 0.55991073
 BEYOND = 1.1  # codes of standard range up to which a table reaches
 STEPS, STRIPES = 1 << 16, 2  # entries of a table, and stripes of a picture that are converted side by side
 LEAST, NEARLY = 1e-7, 1e-4  # of the top, by which light may be below nothing or beyond it and counts as within
+LARGE = 1 << 20  # values of a picture from which stripes pay
 MOST_MAPPED = 10_000.0  # cd/m² up to which highlights are mapped
 KEEP = 512 << 20  # bytes of converted pictures that are kept
 
@@ -144,11 +145,11 @@ def _peak(tags: ColourTags, rendering: Rendering) -> float:
 def mapped_highlight(light: np.ndarray, peak: float, top: float) -> np.ndarray:
     """Light of a picture that reaches ``peak`` on a screen that reaches ``top``, in cd/m² (ITU-R BT.2390, 5.4.1)."""
     whole, most = float(pq_code(np.array(peak))), float(pq_code(np.array(top)))
-    given, most = pq_code(np.minimum(light, peak)) / whole, most / whole
+    value, most = pq_code(np.minimum(light, peak)) / whole, most / whole
     knee = 1.5 * most - 0.5
-    t = np.clip((given - knee) / (1 - knee), 0, 1)
+    t = np.clip((value - knee) / (1 - knee), 0, 1)
     bent = (2 * t**3 - 3 * t**2 + 1) * knee + (t**3 - 2 * t**2 + t) * (1 - knee) + (3 * t**2 - 2 * t**3) * most
-    return pq_light(np.where(given < knee, given, bent) * whole)
+    return pq_light(np.where(value < knee, value, bent) * whole)
 
 
 def _within_gamut(light: np.ndarray, weights: np.ndarray, top: float) -> np.ndarray:
@@ -162,27 +163,27 @@ def _within_gamut(light: np.ndarray, weights: np.ndarray, top: float) -> np.ndar
     return np.asarray(grey + (light - grey) * np.clip(np.nan_to_num(keep), 0, 1))
 
 
-def convert_rgb(rgb: np.ndarray, given: ColourTags, wanted: ColourTags, rendering: Rendering = USUAL) -> np.ndarray:
+def convert_rgb(rgb: np.ndarray, source: ColourTags, target: ColourTags, rendering: Rendering = USUAL) -> np.ndarray:
     """R'G'B' (…, 3) of one space as R'G'B' of another, worked out in full: float64.
 
-    Curves of standard range are all for the same screen: between two of them the one that is given counts both ways.
+    Curves of standard range are all for the same screen: between two of them the one of the source counts both ways.
     """
-    if not (colour_spaces.is_known(given) and colour_spaces.is_known(wanted)):
-        return camera_spaces.convert(rgb, given, wanted)
-    if colour_spaces.is_standard(given) and colour_spaces.is_standard(wanted):
-        wanted = replace(wanted, transfer=given.transfer)
-    light = light_of(rgb, given, rendering)
-    top, peak = _top(wanted, rendering), _peak(given, rendering)
+    if not (colour_spaces.is_known(source) and colour_spaces.is_known(target)):
+        return camera_spaces.convert(rgb, source, target)
+    if colour_spaces.is_standard(source) and colour_spaces.is_standard(target):
+        target = replace(target, transfer=source.transfer)
+    light = light_of(rgb, source, rendering)
+    top, peak = _top(target, rendering), _peak(source, rendering)
     if peak > top:
         largest = np.maximum(light.max(axis=-1, keepdims=True), 1e-6)
         light = light * (mapped_highlight(largest, peak, top) / largest)
-    if colour_spaces.chromaticities(given) != colour_spaces.chromaticities(wanted):
-        back = np.linalg.inv(colour_spaces.to_xyz(wanted))
-        light = light @ (back @ colour_spaces.to_xyz(given)).T
-    if not colour_spaces.is_light(wanted):
-        reach = top * BEYOND**BT1886 if colour_spaces.is_standard(given) and top < PQ_TOP else top
-        light = _within_gamut(light, colour_spaces.to_xyz(wanted)[1], reach)
-    return code_of(light, wanted, rendering)
+    if colour_spaces.chromaticities(source) != colour_spaces.chromaticities(target):
+        back = np.linalg.inv(colour_spaces.to_xyz(target))
+        light = light @ (back @ colour_spaces.to_xyz(source)).T
+    if not colour_spaces.is_light(target):
+        reach = top * BEYOND**BT1886 if colour_spaces.is_standard(source) and top < PQ_TOP else top
+        light = _within_gamut(light, colour_spaces.to_xyz(target)[1], reach)
+    return code_of(light, target, rendering)
 
 
 @dataclass(frozen=True)
@@ -203,13 +204,11 @@ class _Tables:
     encodes_scene: bool
 
     def of(self, rgb: np.ndarray) -> np.ndarray:
-        """R'G'B' (rows, columns, 3) float32, converted, in stripes side by side."""
-        out = np.empty_like(rgb)
-        step = -(-len(rgb) // STRIPES)
-        parts = [slice(start, start + step) for start in range(0, len(rgb), step)]
-        for part, values in zip(parts, _pool().map(self._stripe, [rgb[part] for part in parts]), strict=True):
-            out[part] = values
-        return out
+        """R'G'B' (rows, columns, 3) float32, converted, a large picture in stripes side by side."""
+        if rgb.size < LARGE:
+            return self._stripe(rgb)
+        with ThreadPoolExecutor(STRIPES, "colours") as pool:
+            return np.concatenate(list(pool.map(self._stripe, np.array_split(rgb, STRIPES))))
 
     def _stripe(self, rgb: np.ndarray) -> np.ndarray:
         light = np.take(self.decode, _places(rgb, self.reach), mode="clip")
@@ -246,87 +245,82 @@ def _places(values: np.ndarray, top: float) -> np.ndarray:
     return np.asarray(cv2.addWeighted(values, scale, values, 0.0, 0.0, dtype=cv2.CV_16U))
 
 
-@lru_cache(maxsize=1)
-def _pool() -> ThreadPoolExecutor:
-    return ThreadPoolExecutor(STRIPES, "colours")
-
-
 @lru_cache(maxsize=16)
-def _tables(given: ColourTags, wanted: ColourTags, rendering: Rendering) -> _Tables:
+def _tables(source: ColourTags, target: ColourTags, rendering: Rendering) -> _Tables:
     """The tables by which values of one space become those of another."""
-    if colour_spaces.is_standard(given) and colour_spaces.is_standard(wanted):
-        wanted = replace(wanted, transfer=given.transfer)
+    if colour_spaces.is_standard(source) and colour_spaces.is_standard(target):
+        target = replace(target, transfer=source.transfer)
     share = np.arange(STEPS) / (STEPS - 1)
-    standard, reach, top = colour_spaces.is_standard(given), 1.0, _top(wanted, rendering)
+    standard, reach, top = colour_spaces.is_standard(source), 1.0, _top(target, rendering)
     if standard:
         reach, top = BEYOND, top * BEYOND**BT1886 if top < PQ_TOP else top
-    into, weights = colour_spaces.to_xyz(given), colour_spaces.to_xyz(wanted)[1]
-    ratio, peak = None, _peak(given, rendering)
+    into, weights = colour_spaces.to_xyz(source), colour_spaces.to_xyz(target)[1]
+    ratio, peak = None, _peak(source, rendering)
     if peak > top:
         largest = np.maximum(share, share[1]) ** 2 * MOST_MAPPED
         ratio = (mapped_highlight(largest, peak, top) / largest).astype(np.float32)
-    decode = _hlg_scene(share) if given.transfer == HLG else light_of(share * reach, given, rendering)
+    decode = _hlg_scene(share) if source.transfer == HLG else light_of(share * reach, source, rendering)
     encode = (
-        _hlg_signal(share**4 * top / HLG_TOP) if wanted.transfer == HLG else code_of(share**4 * top, wanted, rendering)
+        _hlg_signal(share**4 * top / HLG_TOP) if target.transfer == HLG else code_of(share**4 * top, target, rendering)
     )
     return _Tables(
         reach,
         decode.astype(np.float32),
-        into[1:2].astype(np.float32) if given.transfer == HLG else None,
+        into[1:2].astype(np.float32) if source.transfer == HLG else None,
         ratio,
-        np.linalg.solve(colour_spaces.to_xyz(wanted), into).astype(np.float32),
+        np.linalg.solve(colour_spaces.to_xyz(target), into).astype(np.float32),
         weights.astype(np.float32),
         top,
         encode.astype(np.float32),
-        wanted.transfer == HLG,
+        target.transfer == HLG,
     )
 
 
-def _converted(frame: Frame, wanted: ColourTags, rendering: Rendering) -> np.ndarray:
+def _converted(frame: Frame, target: ColourTags, rendering: Rendering) -> np.ndarray:
     """R'G'B' of a frame in another space: by tables where its values are whole numbers, in full where they are not."""
     rgb = colour.to_rgb(frame)
-    given = ColourTags(frame.colour.primaries, frame.colour.transfer, space=frame.colour.space)
-    wanted = ColourTags(wanted.primaries, wanted.transfer, space=wanted.space)
+    source = ColourTags(frame.colour.primaries, frame.colour.transfer, space=frame.colour.space)
+    target = ColourTags(target.primaries, target.transfer, space=target.space)
     whole = not frame.format.real
-    if not (colour_spaces.is_known(given) and colour_spaces.is_known(wanted)):
-        return camera_spaces.convert(rgb, given, wanted, quickly=whole)
-    if not whole or colour_spaces.is_light(given) or colour_spaces.is_light(wanted):
-        return convert_rgb(rgb, given, wanted, rendering).astype(np.float32)
-    return _tables(given, wanted, rendering).of(rgb)
+    if not (colour_spaces.is_known(source) and colour_spaces.is_known(target)):
+        return camera_spaces.convert(rgb, source, target, quickly=whole)
+    if not whole or colour_spaces.is_light(source) or colour_spaces.is_light(target):
+        return convert_rgb(rgb, source, target, rendering).astype(np.float32)
+    return _tables(source, target, rendering).of(rgb)
 
 
 _converted_frames: FrameCache[Frame] = FrameCache(KEEP)
 
 
-def in_space_of(frame: Frame, wanted: ColourTags, rendering: Rendering, *, premultiplied: bool = False) -> Frame:
+def in_space_of(frame: Frame, target: ColourTags, rendering: Rendering, *, premultiplied: bool = False) -> Frame:
     """A plate's picture in the space of the footage that it lies over: itself where the spaces are the same, else as
     R'G'B' in float. ``premultiplied``: its colours are drawn towards black already, and stay so."""
-    if not colour_spaces.differ(frame.colour, wanted):
+    if not colour_spaces.differ(frame.colour, target):
         return frame
-    key = (wanted.primaries, wanted.transfer, wanted.space, rendering, premultiplied)
-    return _converted_frames.of(frame, key, lambda: _float_frame(frame, wanted, rendering, premultiplied))
+    key = (target.primaries, target.transfer, target.space, rendering, premultiplied)
+    return _converted_frames.of(frame, key, partial(_float_frame, frame, target, rendering, premultiplied))
 
 
-def _float_frame(frame: Frame, wanted: ColourTags, rendering: Rendering, premultiplied: bool) -> Frame:
+def _float_frame(frame: Frame, target: ColourTags, rendering: Rendering, premultiplied: bool) -> Frame:
     alpha = colour.alpha_of(frame)
     if alpha is not None and premultiplied:
         straight = colour.to_rgb(frame) / np.maximum(alpha, 1e-6)[..., None]
         whole = colour.from_rgb(straight, planar_format("rgb", 32, real=True), ColourTags(2, 2, 0, True))
-        rgb = _converted(replace(whole, colour=replace(frame.colour, matrix=0, full=True)), wanted, rendering)
+        rgb = _converted(replace(whole, colour=replace(frame.colour, matrix=0, full=True)), target, rendering)
         rgb = rgb * alpha[..., None]
     else:
-        rgb = _converted(frame, wanted, rendering)
-    tags = ColourTags(wanted.primaries, wanted.transfer, 0, True, wanted.space)
-    made = colour.from_rgb(rgb, planar_format("rgb", 32, alpha=alpha is not None, real=True), tags, alpha)
-    pieces = tuple(_float_frame(piece, wanted, rendering, premultiplied) for piece in frame.pieces)
-    return replace(frame, planes=made.planes, format=made.format, colour=tags, pieces=pieces)
+        rgb = _converted(frame, target, rendering)
+    tags = ColourTags(target.primaries, target.transfer, 0, True, target.space)
+    matched = colour.from_rgb(rgb, planar_format("rgb", 32, alpha=alpha is not None, real=True), tags, alpha)
+    pieces = tuple(_float_frame(piece, target, rendering, premultiplied) for piece in frame.pieces)
+    return replace(frame, planes=matched.planes, format=matched.format, colour=tags, pieces=pieces)
 
 
-def convert(frame: Frame, format: PixelFormat, wanted: ColourTags, rendering: Rendering = USUAL) -> Frame:
+def convert(frame: Frame, format: PixelFormat, target: ColourTags, rendering: Rendering = USUAL) -> Frame:
     """A frame in another format and the colours of another space; the frame itself where there is nothing to do."""
-    if not colour_spaces.differ(frame.colour, wanted):
-        return colour.convert(frame, format, wanted)
-    return colour.from_rgb(_converted(frame, wanted, rendering), format, wanted, colour.alpha_of(frame))
+    if not colour_spaces.differ(frame.colour, target):
+        return colour.convert(frame, format, target)
+    return colour.from_rgb(_converted(frame, target, rendering), format, target, colour.alpha_of(frame))
 
 
 SCREEN = ColourTags(1, 1, 0, True)  # as standard range is shown, so that one looks right beside the other

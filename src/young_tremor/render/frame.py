@@ -68,11 +68,11 @@ def render_frame(plan: Plan, index: int, frames: Frame | Sequence[Frame]) -> Fra
 
 def _in_one_space(plan: Plan, frames: list[Frame]) -> list[Frame]:
     """Pictures in the space of the lowest, if the shot's colours are to match."""
-    rendering, wanted = rendering_of(plan.shot.frame), frames[0].colour
+    rendering, space = rendering_of(plan.shot.frame), frames[0].colour
     if rendering is None:
         return frames
     return [
-        in_space_of(frame, wanted, rendering, premultiplied=plate.source.alpha == "premultiplied")
+        in_space_of(frame, space, rendering, premultiplied=plate.source.alpha == "premultiplied")
         for plate, frame in zip(plan.plates, frames, strict=True)
     ]
 

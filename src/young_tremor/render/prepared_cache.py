@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import partial
 
 import cv2
 import numpy as np
@@ -38,7 +39,7 @@ def prepare(frame: Frame, flight: SampleFormat, *, premultiplied: bool, shrunk: 
     """A picture for the composite of a format, ``shrunk`` to that share of its size, kept for the next frame that shows
     it; None if all of it is empty."""
     key = (flight.format, flight.tags, premultiplied, shrunk)
-    ready = _ready.of(frame, key, lambda: _prepare_anew(frame, flight, premultiplied, shrunk))
+    ready = _ready.of(frame, key, partial(_prepare_anew, frame, flight, premultiplied, shrunk))
     return ready if ready.planes else None
 
 

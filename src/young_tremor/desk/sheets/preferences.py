@@ -79,12 +79,12 @@ class Preferences(Sheet):
         self.colours.setAccessibleName(tr("Colour configuration"))
         self.colours.setPlaceholderText(tr("config.ocio; built in if empty"))
         self.colours.setToolTip(tr("OpenColorIO file whose colour spaces footage may have; $OCIO comes first"))
-        self.colours.editingFinished.connect(lambda: self._keep(colour_config=self.colours.text().strip()))
         self.cluster = QLineEdit()
         self.cluster.setAccessibleName(tr("Cluster"))
         self.cluster.setPlaceholderText(tr("tcp://HOST:8786, or local"))
         self.cluster.setToolTip(tr("Dask scheduler whose workers share deliveries; local: all cores of this machine"))
-        self.cluster.editingFinished.connect(lambda: self._keep(cluster=self.cluster.text().strip()))
+        for field in (self.colours, self.cluster):
+            field.editingFinished.connect(self._keep_texts)
         self.hints = QPushButton(tr("Show all hints again"))
         self.hints.clicked.connect(lambda: self._keep(hints=()))
         column = QVBoxLayout(self)
@@ -153,6 +153,9 @@ class Preferences(Sheet):
 
     def _keep_switch(self, name: str, on: bool) -> None:
         self._keep(**{name: on})
+
+    def _keep_texts(self) -> None:
+        self._keep(cluster=self.cluster.text().strip(), colour_config=self.colours.text().strip())
 
     def _keep(self, **changes: Any) -> None:
         if self._showing:

@@ -25,8 +25,8 @@ def source(strand: Strand, holder: Holder | None) -> Strand:
         return takes.strand_of(strand.take)
     name, _, key = strand.origin.rpartition("/")
     if strand.origin.startswith(ORIGIN):
-        made = () if holder is None else strands_of(holder)
-        return next((item for item in made if item.origin == strand.origin), strand)
+        fresh_strands = () if holder is None else strands_of(holder)
+        return next((item for item in fresh_strands if item.origin == strand.origin), strand)
     if key and not name:
         return strand
     preset = _preset(name)

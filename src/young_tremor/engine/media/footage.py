@@ -281,12 +281,14 @@ class _OfSpace:
         return _in_space(self._source.info, self._space)
 
     def read(self, index: int) -> Frame:
-        return self._told(self._source.read(index))
+        return self._of_space(self._source.read(index))
 
     def draw(self, scale: float) -> Frame:
-        return self._told(self._source.draw(scale) if isinstance(self._source, DrawnSource) else self._source.read(0))
+        return self._of_space(
+            self._source.draw(scale) if isinstance(self._source, DrawnSource) else self._source.read(0)
+        )
 
-    def _told(self, frame: Frame) -> Frame:
+    def _of_space(self, frame: Frame) -> Frame:
         if self._last is None or self._last[0] is not frame:
             self._last = frame, replace(frame, colour=space_named(self._space).tags(frame.colour))
         return self._last[1]
