@@ -138,7 +138,10 @@ def test_presets_and_info_are_machine_readable(footage: Path, capsys) -> None:  
         assert row["note"] in listed
     facts = json.loads(run(capsys, "info", footage, "--json")[1])
     assert {"rate": "24", "frames": 48, "pixel_format": "yuv420p"}.items() <= facts.items()
-    assert facts["colour"] == {"primaries": 1, "transfer": 1, "matrix": 1, "range": "limited"}
+    assert facts["colour"] == {"primaries": 1, "transfer": 1, "matrix": 1, "range": "limited"} | {
+        "space": "Rec. 709",
+        "found": "told",
+    }
     assert facts["audio"] == ["aac 48000 Hz stereo"]
 
 

@@ -23,6 +23,7 @@ from young_tremor.kernels import (
     Trail,
     Window,
     blur_taps,
+    colour_tables,
     fallback,
     native,
     reference,
@@ -103,6 +104,52 @@ def test_every_level_gives_the_bits_of_the_definition(seed: int) -> None:
         made, _ = native.mean(request, level)
         assert made.dtype == wanted.dtype
         np.testing.assert_array_equal(made, wanted)
+
+
+@compiled
+@settings(deadline=None, max_examples=40)
+@given(seed=st.integers(0, 10**9))
+def test_colours_give_the_bits_of_the_definition(seed: int) -> None:
+    """Through any tables, also past their ends, with and without each step; in threads side by side."""
+    rng = np.random.default_rng(seed)
+
+    def table(*, rising: bool = True) -> np.ndarray:
+        values = rng.uniform(0, 2, 65536).astype(np.float32)
+        return np.sort(values) if rising else values
+
+    def perhaps() -> np.ndarray | None:
+        return table(rising=False) if rng.random() < 0.5 else None
+
+    matrix = (np.eye(3) + rng.normal(0, 0.4, (3, 3))).astype(np.float32)
+    weights = rng.dirichlet((2, 4, 1)).astype(np.float32)
+    top = float(rng.uniform(0.3, 2))
+    scales = rng.uniform(0.3, 1.5, 4) * 65535
+    tables = kernels.ColourTables(
+        *(
+            table(),
+            scales[0],
+            matrix,
+            weights,
+            top,
+            -1e-7 * top,
+            1.0001 * top,
+            table(),
+            scales[1],
+            weights[::-1].copy(),
+        ),
+        system=perhaps(),
+        ratio=perhaps(),
+        ratio_scale=scales[2],
+        back=perhaps(),
+        back_scale=scales[3],
+    )
+    pixels = rng.uniform(-0.2, 1.4, (24, 17, 3)).astype(np.float32)
+    true = pixels.copy()
+    colour_tables.convert(true, tables)
+    with ThreadPoolExecutor(2) as pool:
+        for part in (pixels[:11], pixels[11:]):
+            pool.submit(kernels.convert_colours, part, tables)
+    np.testing.assert_array_equal(pixels, true)
 
 
 @compiled

@@ -355,7 +355,19 @@ def test_the_page_of_numbers_is_of_all_numbers_and_their_limits(monkeypatch) -> 
 
 def test_every_page_is_there_with_its_pictures_and_short() -> None:
     walked = {name.partition("-")[2] for name in NAMES if name[0].isdigit()}
-    assert {"minute", "hands", "blows", "takes", "edges", "blur", "plates", "reel", "sound", "deliver", "colours"} <= walked
+    assert {
+        "minute",
+        "hands",
+        "blows",
+        "takes",
+        "edges",
+        "blur",
+        "plates",
+        "reel",
+        "sound",
+        "deliver",
+        "colours",
+    } <= walked
     for name in NAMES:
         text = (PAGES / f"{name}.md").read_text(encoding="utf-8")
         for picture in re.findall(r"!\[.+?\]\((.+?)\)", text):

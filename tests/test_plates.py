@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gc
 import re
+import weakref
 from dataclasses import replace as change
 from pathlib import Path
 
@@ -230,6 +231,10 @@ def test_what_was_made_of_a_picture_goes_with_the_picture() -> None:
     )
     assert made is not None
     assert again is made
+    left = weakref.ref(made)
+    del made, again
+    gc.collect()
+    assert left() is not None  # kept for the next frame
     pictures.clear()
     gc.collect()
-    assert all(each is not made for _, each in prepared_cache._ready.values())
+    assert left() is None

@@ -119,6 +119,11 @@ def test_every_number_is_within_its_bounds_as_it_comes_and_as_it_is_typed() -> N
         for name, field in fields.fields(struct).items():
             if isinstance(field, fields.Choice):
                 hint = get_type_hints(struct)[name]
+                if hint is str:  # one of these, or of what a person brings along
+                    assert [struct(**{name: key}) for key, _ in field.options]
+                    with pytest.raises(TremorError):
+                        struct(**{name: "none of these"})
+                    continue
                 words = {True, False, None} if hint == bool | None else set(get_args(hint))
                 assert {key for key, _ in field.options} == words, (struct, name)
 

@@ -12,7 +12,8 @@ from dataclasses import replace
 import numpy as np
 
 from young_tremor.base.window import Window
-from young_tremor.kernels import blur_taps, fallback, native, reference
+from young_tremor.kernels import blur_taps, colour_tables, fallback, native, reference
+from young_tremor.kernels.colour_tables import ColourTables
 from young_tremor.kernels.pieces import Pieces
 from young_tremor.kernels.request import (
     Border,
@@ -28,12 +29,14 @@ from young_tremor.kernels.request import (
 __all__ = [
     "ONE",
     "Border",
+    "ColourTables",
     "KernelPiece",
     "KernelRequest",
     "Lattice",
     "Pieces",
     "Trail",
     "Window",
+    "convert_colours",
     "describe",
     "even_weights",
     "join_mean",
@@ -78,6 +81,15 @@ def over(below: np.ndarray, above: np.ndarray, alpha: np.ndarray) -> None:
         native.over(below, _rows(above), _rows(alpha))
     else:
         below[...] = reference.over(below, above, alpha)
+
+
+def convert_colours(pixels: np.ndarray, tables: ColourTables) -> None:
+    """Values of one colour space as those of another, in place: (rows, columns, 3) float32, contiguous. Any thread may
+    call it; others run meanwhile."""
+    if native.level():
+        native.colours(pixels, tables)
+    else:
+        colour_tables.convert(pixels, tables)
 
 
 def mix(mean: np.ndarray, values: np.ndarray, share: int) -> None:

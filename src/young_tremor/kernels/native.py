@@ -11,9 +11,10 @@ from pathlib import Path
 
 import numpy as np
 
+from young_tremor.kernels.colour_tables import ColourTables
 from young_tremor.kernels.request import BORDERS, WHOLE, KernelPiece, KernelRequest, Lattice
 
-VERSION = 3  # of the structs and of the bits; the library says the same
+VERSION = 4  # of the structs and of the bits; the library says the same
 VARIABLE = "YOUNG_TREMOR_KERNELS"  # off, or a level to stay below: v2, v3, v4
 MOST_PLANES = 5
 LIBRARY = Path(__file__).with_name("_kernels.so")
@@ -91,6 +92,17 @@ class _Canvas(ctypes.Structure):
     ]
 
 
+class _Colours(ctypes.Structure):
+    _fields_ = [
+        *((name, ctypes.c_void_p) for name in ("decode", "system", "ratio", "back", "encode")),
+        *((name, ctypes.c_float) for name in ("decode_scale", "ratio_scale", "encode_scale", "back_scale")),
+        ("luminance", ctypes.c_float * 3),
+        ("matrix", ctypes.c_float * 9),
+        ("weights", ctypes.c_float * 3),
+        *((name, ctypes.c_float) for name in ("top", "low", "high")),
+    ]
+
+
 @lru_cache(maxsize=1)
 def library() -> ctypes.CDLL | None:
     """The compiled kernels, or None where there are none for this machine."""
@@ -104,6 +116,7 @@ def library() -> ctypes.CDLL | None:
         ]
         plane = (ctypes.c_void_p, ctypes.c_int64)
         library.kernels_over.argtypes = (*plane, *plane, *plane, ctypes.c_int, ctypes.c_int, ctypes.c_int)
+        library.kernels_colours.argtypes = (ctypes.c_void_p, ctypes.c_int64, ctypes.POINTER(_Colours))
         library.kernels_mix.argtypes = (*plane, *plane, *(ctypes.c_int,) * 4)
         if library.kernels_version() != VERSION or not library.kernels_highest():
             return None
@@ -307,3 +320,20 @@ def mix(mean: np.ndarray, values: np.ndarray, share: int, at_level: int = 0) -> 
         *(mean.ctypes.data, mean.strides[0] // 2, values.ctypes.data, values.strides[0] // 2),
         *(share, columns, rows, at_level or level()),
     )
+
+
+def colours(pixels: np.ndarray, tables: ColourTables) -> None:
+    """See :func:`young_tremor.kernels.convert_colours`; contiguous float32."""
+    found_library = library()
+    assert found_library is not None
+    optional = (tables.system, tables.ratio, tables.back)
+    system, ratio, back = (None if table is None else table.ctypes.data for table in optional)
+    job = _Colours(
+        *(tables.decode.ctypes.data, system, ratio, back, tables.encode.ctypes.data),
+        *(tables.decode_scale, tables.ratio_scale, tables.encode_scale, tables.back_scale),
+        (ctypes.c_float * 3)(*tables.luminance.tolist()),
+        (ctypes.c_float * 9)(*tables.matrix.ravel().tolist()),
+        (ctypes.c_float * 3)(*tables.weights.tolist()),
+        *(tables.top, tables.low, tables.high),
+    )
+    found_library.kernels_colours(pixels.ctypes.data, pixels.size // 3, ctypes.byref(job))

@@ -12,13 +12,14 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from functools import lru_cache, partial
 
-import cv2
 import numpy as np
 
+from young_tremor import kernels
 from young_tremor.base import colour, colour_spaces
 from young_tremor.base.colour_spaces import BT1886, GAMMAS, HLG, PQ, SRGB
 from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import ColourTags, PixelFormat, planar_format
+from young_tremor.kernels.colour_tables import STEPS, ColourTables
 from young_tremor.model.project import FrameSettings
 from young_tremor.render import camera_spaces
 from young_tremor.render.frame_cache import FrameCache
@@ -29,7 +30,7 @@ HLG_GAMMA = 1.2  # of the system, for a screen of HLG_TOP
 M1, M2, C1, C2, C3 = 2610 / 16384, 2523 / 32, 3424 / 4096, 2413 / 128, 2392 / 128
 A, B, C = 0.17883277, 0.28466892, 0.55991073
 BEYOND = 1.1  # codes of standard range up to which a table reaches
-STEPS, STRIPES = 1 << 16, 2  # entries of a table, and stripes of a picture that are converted side by side
+STRIPES = 2  # of a picture, that are converted side by side
 LEAST, NEARLY = 1e-7, 1e-4  # of the top, by which light may be below nothing or beyond it and counts as within
 LARGE = 1 << 20  # values of a picture from which stripes pay
 MOST_MAPPED = 10_000.0  # cd/m² up to which highlights are mapped
@@ -186,68 +187,9 @@ def convert_rgb(rgb: np.ndarray, source: ColourTags, target: ColourTags, renderi
     return code_of(light, target, rendering)
 
 
-@dataclass(frozen=True)
-class _Tables:
-    """A conversion between spaces that are not light, by tables of ``STEPS`` entries as fine as 12 bits take: values
-    from 0 to ``reach`` to light (of the scene, with the ``scene``'s weights of luminance, for HLG), by how much a
-    largest value is mapped (``ratio``, by its square root), the ``matrix`` to the other primaries, and light to ``top``
-    by its fourth root to values."""
-
-    reach: float
-    decode: np.ndarray
-    scene: np.ndarray | None
-    ratio: np.ndarray | None
-    matrix: np.ndarray
-    weights: np.ndarray
-    top: float
-    encode: np.ndarray
-    encodes_scene: bool
-
-    def of(self, rgb: np.ndarray) -> np.ndarray:
-        """R'G'B' (rows, columns, 3) float32, converted, a large picture in stripes side by side."""
-        if rgb.size < LARGE:
-            return self._stripe(rgb)
-        with ThreadPoolExecutor(STRIPES, "colours") as pool:
-            return np.concatenate(list(pool.map(self._stripe, np.array_split(rgb, STRIPES))))
-
-    def _stripe(self, rgb: np.ndarray) -> np.ndarray:
-        light = np.take(self.decode, _places(rgb, self.reach), mode="clip")
-        if self.scene is not None:
-            light *= HLG_TOP * _power(cv2.transform(light, self.scene), HLG_GAMMA - 1)
-        if self.ratio is not None:
-            places = _places(cv2.sqrt(_largest(light)), MOST_MAPPED**0.5)
-            light *= np.take(self.ratio, places, mode="clip")[..., None]
-        light = cv2.transform(light, self.matrix)
-        red, green, blue = cv2.split(light)
-        low = cv2.min(cv2.min(red, green), blue) < -LEAST * self.top
-        outside = low | (_largest(light) > (1 + NEARLY) * self.top)
-        if outside.any():
-            light[outside] = _within_gamut(light[outside].astype(np.float64), self.weights, self.top)
-        light = cv2.max(light, (0.0,) * 4)  # type: ignore[call-overload]
-        if self.encodes_scene:
-            light *= _power(cv2.transform(light, self.weights[None]) / HLG_TOP, 1 / HLG_GAMMA - 1)
-        return np.take(self.encode, _places(cv2.sqrt(cv2.sqrt(light)), self.top**0.25), mode="clip")
-
-
-def _largest(light: np.ndarray) -> np.ndarray:
-    red, green, blue = cv2.split(light)
-    return np.asarray(cv2.max(cv2.max(red, green), blue))
-
-
-def _power(luminance: np.ndarray, exponent: float) -> np.ndarray:
-    """What light of HLG is multiplied by, by its luminance in shares of the top: (rows, columns, 1)."""
-    return np.asarray(cv2.pow(np.maximum(luminance, 1e-9), exponent))[..., None]
-
-
-def _places(values: np.ndarray, top: float) -> np.ndarray:
-    """Places in a table that goes from 0 to ``top``, rounded; beyond it the last."""
-    scale = (STEPS - 1) / top
-    return np.asarray(cv2.addWeighted(values, scale, values, 0.0, 0.0, dtype=cv2.CV_16U))
-
-
 @lru_cache(maxsize=16)
-def _tables(source: ColourTags, target: ColourTags, rendering: Rendering) -> _Tables:
-    """The tables by which values of one space become those of another."""
+def _tables(source: ColourTags, target: ColourTags, rendering: Rendering) -> ColourTables:
+    """The tables by which values of one space, neither of which is light, become those of another."""
     if colour_spaces.is_standard(source) and colour_spaces.is_standard(target):
         target = replace(target, transfer=source.transfer)
     share = np.arange(STEPS) / (STEPS - 1)
@@ -258,22 +200,41 @@ def _tables(source: ColourTags, target: ColourTags, rendering: Rendering) -> _Ta
     ratio, peak = None, _peak(source, rendering)
     if peak > top:
         largest = np.maximum(share, share[1]) ** 2 * MOST_MAPPED
-        ratio = (mapped_highlight(largest, peak, top) / largest).astype(np.float32)
-    decode = _hlg_scene(share) if source.transfer == HLG else light_of(share * reach, source, rendering)
-    encode = (
-        _hlg_signal(share**4 * top / HLG_TOP) if target.transfer == HLG else code_of(share**4 * top, target, rendering)
-    )
-    return _Tables(
-        reach,
-        decode.astype(np.float32),
-        into[1:2].astype(np.float32) if source.transfer == HLG else None,
-        ratio,
-        np.linalg.solve(colour_spaces.to_xyz(target), into).astype(np.float32),
-        weights.astype(np.float32),
+        ratio = _single(mapped_highlight(largest, peak, top) / largest)
+    from_scene, to_scene = source.transfer == HLG, target.transfer == HLG
+    luminance = np.maximum(share, share[1]) ** 4
+    return ColourTables(
+        _single(_hlg_scene(share) if from_scene else light_of(share * reach, source, rendering)),
+        (STEPS - 1) / reach,
+        _single(np.linalg.solve(colour_spaces.to_xyz(target), into)),
+        _single(weights),
         top,
-        encode.astype(np.float32),
-        target.transfer == HLG,
+        -LEAST * top,
+        (1 + NEARLY) * top,
+        _single(_hlg_signal(share**4 * top / HLG_TOP) if to_scene else code_of(share**4 * top, target, rendering)),
+        (STEPS - 1) / top**0.25,
+        _single(into[1]),
+        _single(HLG_TOP * luminance ** (HLG_GAMMA - 1)) if from_scene else None,
+        ratio,
+        (STEPS - 1) / MOST_MAPPED**0.5,
+        _single(luminance ** (1 / HLG_GAMMA - 1)) if to_scene else None,
+        (STEPS - 1) / HLG_TOP**0.25,
     )
+
+
+def _single(values: np.ndarray) -> np.ndarray:
+    return np.ascontiguousarray(values, np.float32)
+
+
+def _by_tables(rgb: np.ndarray, tables: ColourTables) -> np.ndarray:
+    """R'G'B' (rows, columns, 3) float32 converted, a large picture in stripes side by side."""
+    values = np.array(rgb, np.float32, order="C")
+    if values.size < LARGE:
+        kernels.convert_colours(values, tables)
+        return values
+    with ThreadPoolExecutor(STRIPES, "colours") as pool:
+        list(pool.map(partial(kernels.convert_colours, tables=tables), np.array_split(values, STRIPES)))
+    return values
 
 
 def _converted(frame: Frame, target: ColourTags, rendering: Rendering) -> np.ndarray:
@@ -286,7 +247,7 @@ def _converted(frame: Frame, target: ColourTags, rendering: Rendering) -> np.nda
         return camera_spaces.convert(rgb, source, target, quickly=whole)
     if not whole or colour_spaces.is_light(source) or colour_spaces.is_light(target):
         return convert_rgb(rgb, source, target, rendering).astype(np.float32)
-    return _tables(source, target, rendering).of(rgb)
+    return _by_tables(rgb, _tables(source, target, rendering))
 
 
 _converted_frames: FrameCache[Frame] = FrameCache(KEEP)

@@ -3,6 +3,7 @@
 #include "kernels.h"
 #include "geometry.h"
 #include "simd.h"
+#include "colours.h"
 
 #define EXPORT __attribute__((visibility("default")))
 #define LEAF FN inline __attribute__((always_inline))
@@ -96,5 +97,7 @@ EXPORT void kernels_mix(int16_t *total, int64_t total_pitch, const int16_t *valu
         DISPATCH(mix, (total, value, share, width))
     }
 }
+
+EXPORT void kernels_colours(float *pixels, int64_t count, const Colours *job) { convert_colours(pixels, count, job); }
 
 EXPORT int kernels_version(void) { return KERNELS_VERSION; }
