@@ -258,20 +258,20 @@ TAIL = """
   laid over black. Each of these is said, in `shake` on standard error and in the window when it is written.
 - **Sound:** tracks of a whole file are passed on packet by packet where the container takes them, up to the end of the
   picture; otherwise they are cut or filled to the picture and encoded (AAC, or FLAC beside FFV1).
-- **Colours:** a file is in the space that its tags tell, a picture in that of its profile (ICC in PNG, JPEG and TIFF) or
-  sRGB, EXR in light of its chromaticities (BT.709's without them). What differs from the footage, or from the film, is
-  converted: greys of Rec. 601, 709, 2020 and sRGB keep their values, only primaries are converted between them.
+- **Colours:** a file is in the space that its tags tell, a picture in that of its profile (ICC in PNG, JPEG and TIFF)
+  or sRGB, EXR in light of its chromaticities (BT.709's without them). What differs from the footage, or from the film,
+  is converted: greys of Rec. 601, 709, 2020 and sRGB keep their values, only primaries are converted between them.
 
-| goes in | from | comes out as | in |
-| --- | --- | --- | --- |
-| Rec. 601, 709, 2020 | tags; untold: 709 | itself, or any of these | all forms |
-| sRGB, Display P3, Adobe RGB | tags, profile | itself, or any of these | all forms |
-| Rec. 2100 PQ and HLG, P3 PQ | tags | itself in 10 bits or more; standard range by BT.2390 | all forms; not H.264 where it is to play everywhere |
-| mastering display, light level | first picture | where PQ stays PQ | H.265 and AV1; not VP9, ProRes, FFV1, which is said |
-| light (EXR): Rec. 709, P3, 2020, ACEScg, ACES2065-1 | chromaticities | itself | EXR, FFV1; as Rec. 709 in forms of whole numbers |
-| camera logs, a configuration's spaces | what a person says | their view (OpenColorIO) | all forms |
-| Dolby Vision, HDR10+ | | not kept | |
+| space in | told by | space out |
+| --- | --- | --- |
+| Rec. 601, 709, 2020 | tags; untold it is 709 | itself, or any |
+| sRGB, Display P3, Adobe RGB | tags, profile | itself, or any |
+| Rec. 2100 PQ and HLG, P3 PQ | tags | itself in 10 bits or more; standard range by BT.2390 |
+| light: Rec. 709, P3, 2020, ACEScg, ACES2065-1 | EXR chromaticities | itself in EXR and FFV1, else Rec. 709 |
+| camera logs, a configuration's spaces | a person | their view (OpenColorIO) |
 
+  Metadata: the mastering display and light level of PQ go along where it stays PQ, in H.265 and AV1; VP9, ProRes and
+  FFV1 do not carry them here, which is said. Dynamic metadata (Dolby Vision, HDR10+) are not kept.
 - **Not taken:** lists of other files (playlists, concat lists), addresses, devices and pipes; pictures of more than
   200 MB each.
 """

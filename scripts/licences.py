@@ -22,6 +22,7 @@ KNOWN = {
     "PySide6-Essentials": "LGPL-3.0-only (Qt for Python, with Qt itself)",
     "av": "BSD-3-Clause; carries FFmpeg (LGPL-2.1-or-later) with x264 and x265 (GPL-2.0-or-later) and others",
     "miniaudio": "MIT",
+    "opencolorio": "BSD-3-Clause",
     "opencv-python-headless": "Apache-2.0; third parties below",
     "otio-cmx3600-adapter": "Apache-2.0",
     "python-bidi": "LGPL-3.0-or-later",
