@@ -25,6 +25,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QEventLoop, QTimer
 from PySide6.QtWidgets import QApplication
 
+from colours import colours
 from delivery import delivery
 from films import PEAK, footage_alone, scripted, transcode
 from frames import frames, solver
@@ -414,6 +415,7 @@ WORK: dict[str, Callable[[], Iterator[Row]]] = {
     "sound": sound,
     "delivery": delivery,
     "delivering": delivering,
+    "colours": colours,
 }
 
 

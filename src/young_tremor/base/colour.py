@@ -48,16 +48,15 @@ def luma_weights(colour: ColourTags, size: tuple[int, int]) -> tuple[float, floa
 def to_rgb(frame: Frame) -> np.ndarray:
     """R'G'B' about 0…1 of a frame, nothing clipped: (rows, columns, 3) float32. Alpha is left out."""
     format, colour = frame.format, frame.colour
-    parts = [_unit(frame, plane) for plane in range(format.colours)]
     if format.kind == "rgb":
-        return np.stack([parts[k] for k in _RGB_ORDER], axis=-1)
+        return np.stack([_unit(frame, plane) for plane in _RGB_ORDER], axis=-1)
     if format.kind == "grey":
-        return np.repeat(parts[0][..., None], 3, axis=2)
-    y = parts[0]
-    cb, cr = (upsample_chroma(part, format, frame.size) for part in parts[1:3])
-    kr, kb = luma_weights(colour, frame.size)
-    red, blue = y + 2 * (1 - kr) * cr, y + 2 * (1 - kb) * cb
-    return np.stack([red, (y - kr * red - kb * blue) / (1 - kr - kb), blue], axis=-1)
+        return np.repeat(_unit(frame, 0)[..., None], 3, axis=2)
+    planes = [plane.astype(np.float32) for plane in frame.planes[:3]]
+    planes[1:] = [upsample_chroma(plane, format, frame.size) for plane in planes[1:]]
+    zero, span = np.array([levels(format, colour, plane) for plane in range(3)]).T
+    whole = np.linalg.inv(_ycc(*luma_weights(colour, frame.size))) / span
+    return np.asarray(cv2.transform(cv2.merge(planes), np.column_stack([whole, -whole @ zero])))
 
 
 def from_rgb(rgb: np.ndarray, format: PixelFormat, colour: ColourTags, alpha: np.ndarray | None = None) -> Frame:
@@ -73,15 +72,13 @@ def planes_of(
 ) -> list[np.ndarray]:
     """The same as code values before they are rounded: float32 planes."""
     size = (rgb.shape[1], rgb.shape[0])
-    kr, kb = luma_weights(colour, size)
     if format.kind == "rgb":
         parts = [rgb[..., k] for k in (1, 2, 0)]
     else:
-        y = kr * rgb[..., 0] + (1 - kr - kb) * rgb[..., 1] + kb * rgb[..., 2]
-        parts = [y]
-        if format.kind == "yuv":
-            for channel, weight in ((2, kb), (0, kr)):
-                parts.append(downsample_chroma((rgb[..., channel] - y) / (2 * (1 - weight)), format, size))
+        matrix = _ycc(*luma_weights(colour, size))[: format.colours]
+        values = cv2.transform(np.ascontiguousarray(rgb, np.float32), matrix)
+        parts = [values] if format.colours == 1 else list(cv2.split(values))
+        parts[1:] = [downsample_chroma(part, format, size) for part in parts[1:]]
     if format.alpha:
         parts.append(np.ones(rgb.shape[:2], np.float32) if alpha is None else alpha)
     planes = []

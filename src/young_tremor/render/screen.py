@@ -72,7 +72,8 @@ def to_rgb(frame: Frame) -> np.ndarray:
         frame = colour.over_black(frame)
         format = frame.format
     if is_mapped_for_screens(frame.colour):
-        return np.asarray(np.rint(np.clip(colour_conversion.for_screen(frame), 0, 1) * 255)).astype(np.uint8)
+        shown = colour_conversion.for_screen(frame)
+        return np.asarray(cv2.addWeighted(shown, 255.0, shown, 0.0, 0.0, dtype=cv2.CV_8U))
     if format.real:
         return np.asarray(np.rint(np.clip(colour.to_rgb(frame), 0, 1) * 255)).astype(np.uint8)
     full = full_range(format, frame.colour)
