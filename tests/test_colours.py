@@ -362,7 +362,9 @@ def test_chromaticities_of_exr_are_read_and_it_lies_over_footage_as_it_looks(
         stream.width, stream.height, stream.pix_fmt = 320, 180, "gbrpf32le"
         picture = av.VideoFrame(320, 180, "gbrpf32le")
         for plane in picture.planes:
-            np.frombuffer(memoryview(plane), np.float32)[:] = 0.18
+            values = np.frombuffer(memoryview(plane), np.float32)
+            values[:] = 0.18
+            values[:3] = np.nan, np.inf, -np.inf  # as renderers leave them
         file.mux([*stream.encode(picture), *stream.encode(None)])
     if coordinates is not None:
         add_chromaticities(path, coordinates)

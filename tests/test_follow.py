@@ -12,6 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
 from driver import Desk
@@ -20,7 +21,7 @@ from young_tremor.engine.analysis import subject
 from young_tremor.engine.document.session import Session
 from young_tremor.model import shot_edits
 from young_tremor.model.project import FrameSettings, Preset, Project, Size
-from young_tremor.model.shake import Shake
+from young_tremor.model.shake import Plotted, Shake
 from young_tremor.motion.follow import Hand, follow
 
 RATE, FRAMES, WIDE, HIGH = 24, 84, 320, 180
@@ -131,26 +132,47 @@ def test_what_cannot_be_followed_is_one_sentence(tmp_path: Path) -> None:
             api.shake(empty, follow=wrong)
 
 
-@pytest.mark.parametrize(
-    ("figure", "words", "names"),
-    [(walker, "Raise Amount to go further", ["Follow"]), (None, "Nothing that could be followed", [])],
-)
-def test_the_command_says_what_it_found(  # type: ignore[no-untyped-def]
-    qtbot: QtBot, tmp_path: Path, figure, words: str, names: list[str]
-) -> None:
-    clip = film_of(tmp_path / "shot.mkv", figure)
+def asked_to_follow(qtbot: QtBot, clip: Path) -> Desk:
+    """A window on a locked-off shot in which following was asked for."""
     desk = Desk(qtbot, Session(shot_edits.add_shot(clip, Preset("none", "own", "", Shake()))(Project())))
     desk.settle()
     desk.window.commands.do("follow")
-    desk.until(lambda: words in desk.said())
-    assert [strand.name for strand in desk.shot.shake.strands] == names
-    if names:
-        (first,) = desk.shot.shake.strands
-        desk.window.desk.notice.say("")
-        desk.window.commands.do("follow")
-        desk.until(lambda: words in desk.said())
-        assert [strand.id for strand in desk.shot.shake.strands] == [first.id]  # in its place, not a second one
-        desk.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-        desk.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-        assert not desk.shot.shake.strands
+    return desk
+
+
+def offered() -> list[str]:
+    menu = QApplication.activePopupWidget()
+    return [action.text() for action in menu.actions()] if isinstance(menu, QMenu) else []
+
+
+def test_what_following_takes_is_said_before_and_limited(qtbot: QtBot, tmp_path: Path) -> None:
+    desk = asked_to_follow(qtbot, film_of(tmp_path / "shot.mkv", walker))
+    desk.until(lambda: len(offered()) == 2)
+    limited, whole = offered()
+    assert limited == "Follow by 8 % of the height, as the crop allows"
+    far = int(whole.removeprefix("Follow all the way, by ").removesuffix(" %"))
+    assert far > 8
+    assert not desk.shot.shake.strands
+    desk.pick(limited)
+    (first,) = desk.shot.shake.strands
+    assert isinstance(first, Plotted)
+    assert 7 < max(np.hypot(a.value, b.value) for a, b in zip(first.x.keys, first.y.keys, strict=True)) < 8.001
+    desk.window.commands.do("follow")
+    desk.until(lambda: len(offered()) == 2)
+    desk.pick(whole)
+    (second,) = desk.shot.shake.strands  # in its place, not a second one
+    assert isinstance(second, Plotted)
+    assert second.id == first.id
+    most = max(np.hypot(a.value, b.value) for a, b in zip(second.x.keys, second.y.keys, strict=True))
+    assert most == pytest.approx(far, abs=1)
+    desk.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    desk.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert not desk.shot.shake.strands
+    desk.close()
+
+
+def test_where_nothing_can_be_followed_it_is_said(qtbot: QtBot, tmp_path: Path) -> None:
+    desk = asked_to_follow(qtbot, film_of(tmp_path / "shot.mkv", None))
+    desk.until(lambda: "Nothing that could be followed" in desk.said())
+    assert not desk.shot.shake.strands
     desk.close()

@@ -71,9 +71,12 @@ def _profile_of_jpeg(path: Path) -> bytes | None:
 
 
 def _profile_of_tiff(path: Path) -> bytes | None:
-    with tifffile.TiffFile(path) as file:
-        tag = file.pages[0].tags.get(34675)  # type: ignore[union-attr]
-        return None if tag is None else bytes(tag.value)
+    try:
+        with tifffile.TiffFile(path) as file:
+            tag = file.pages[0].tags.get(34675)  # type: ignore[union-attr]
+            return None if tag is None else bytes(tag.value)
+    except Exception:  # whatever is wrong with it, reading the picture says so
+        return None
 
 
 PROFILES: dict[str, Callable[[Path], bytes | None]] = {

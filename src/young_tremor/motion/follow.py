@@ -12,7 +12,7 @@ import numpy as np
 
 STEP = 1 / 120  # seconds of the simulation
 SWING, DAMPING = 3.6, 0.62  # rad/s and share of the critical one: overshoots by about 8 %
-NEAR = 0.6  # of the reserve, from which on the hand is held back
+HELD_BACK_FROM = 0.6  # of the reserve, from which on the hand is held back
 
 
 @dataclass(frozen=True)
@@ -68,7 +68,7 @@ def _without_gaps(subject: np.ndarray, there: np.ndarray) -> np.ndarray:
 def hold_back(look: np.ndarray, reserve: float) -> np.ndarray:
     """A look (2,) within the reserve: as it is while it is near, ever less beyond, never past it."""
     far = float(np.hypot(*look))
-    near = NEAR * reserve
+    near = HELD_BACK_FROM * reserve
     if far <= near:
         return look
     room = reserve - near

@@ -33,6 +33,7 @@ BEYOND = 1.1  # codes of standard range up to which a table reaches
 STRIPES = 2  # of a picture, that are converted side by side
 LEAST, NEARLY = 1e-7, 1e-4  # of the top, by which light may be below nothing or beyond it and counts as within
 LARGE = 1 << 20  # values of a picture from which stripes pay
+MOST_LIGHT = 65504.0  # what half floats hold, for what is without end
 MOST_MAPPED = 10_000.0  # cd/m² up to which highlights are mapped
 KEEP = 512 << 20  # bytes of converted pictures that are kept
 
@@ -109,7 +110,7 @@ def light_of(code: np.ndarray, tags: ColourTags, rendering: Rendering = USUAL) -
     """Light in cd/m² (…, 3) of R'G'B' values (…, 3) in a picture's own primaries."""
     code = np.asarray(code, np.float64)
     if colour_spaces.is_light(tags):
-        return code * rendering.white
+        return np.nan_to_num(code, nan=0.0, posinf=MOST_LIGHT, neginf=-MOST_LIGHT) * rendering.white
     if tags.transfer == PQ:
         return pq_light(code)
     if tags.transfer == HLG:

@@ -27,7 +27,7 @@ from young_tremor.model.curve import Curve
 from young_tremor.model.edge_modes import crops
 from young_tremor.model.holder import Holder
 from young_tremor.model.project import Plate, Preset, Project
-from young_tremor.model.shake import Shake
+from young_tremor.model.shake import Plotted, Shake
 from young_tremor.model.sound import Rumble
 
 
@@ -288,22 +288,22 @@ class ShakeActions:
             return
 
         def land(path: subject.SubjectPath) -> None:
-            now = desk.shot_of(shot.id)
-            if now is None:
-                return
-            shake = shot_edits.put_strand(now.shake, subject.strand_of(path))
-            desk.session.apply(tr("Follow"), shot_edits.set_shake(shot.id, strands=shake.strands))
-            (strand,) = (item.id for item in shake.strands if item.origin == subject.ORIGIN)
-            desk.state.choose(strand=strand)
             need = subject.needed_reserve(path)
-            if need > path.reserve:
-                desk.notice.say(
-                    tr(
-                        "It goes {1:.0f} % of the height; all the way takes {0:.0f} %. Raise Amount to go further.",
-                        100 * need,
-                        100 * path.reserve,
-                    )
-                )
+            if need <= path.reserve:
+                self._put_follow(shot.id, subject.strand_of(path))
+                return
+            menu = QMenu(desk.window)
+            menu.addAction(
+                tr("Follow by {0:.0f} % of the height, as the crop allows", 100 * path.reserve),
+                partial(self._put_follow, shot.id, subject.strand_of(path)),
+            )
+            menu.addAction(
+                tr("Follow all the way, by {0:.0f} %", 100 * need),
+                partial(self._put_follow, shot.id, subject.unlimited_strand_of(path)),
+            )
+            menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+            picture = desk.picture
+            menu.popup(picture.mapToGlobal(picture.rect().center()))
 
         def progress(done: int, total: int, left: float) -> None:
             if left > 1.0:
@@ -316,6 +316,16 @@ class ShakeActions:
 
         find = partial(subject.find_path, shot)
         desk.runner.run("follow", find, land, still=still_here, progress=progress, failed=desk.notice.say)
+
+    def _put_follow(self, shot_id: str, strand: Plotted) -> None:
+        """Let a shot follow by a strand, in place of the one it follows by."""
+        shot = self._desk.shot_of(shot_id)
+        if shot is None:
+            return
+        shake = shot_edits.put_strand(shot.shake, strand)
+        self._desk.session.apply(tr("Follow"), shot_edits.set_shake(shot_id, strands=shake.strands))
+        (chosen,) = (item.id for item in shake.strands if item.origin == subject.ORIGIN)
+        self._desk.state.choose(strand=chosen)
 
     def find_hits(self, where: str) -> None:
         """Look for hits in the sound or the picture, in the background; what is found is proposed on the chart."""

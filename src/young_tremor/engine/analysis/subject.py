@@ -16,7 +16,7 @@ from young_tremor.geometry import camera
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Box, Shot, new_id
 from young_tremor.model.shake import Plotted
-from young_tremor.motion.follow import Hand, follow
+from young_tremor.motion.follow import HELD_BACK_FROM, Hand, follow
 from young_tremor.render.plan import Plan
 from young_tremor.render.resolve_plan import resolve
 from young_tremor.render.screen import reduce
@@ -185,3 +185,8 @@ def strand_of(path: SubjectPath, reserve: float | None = None) -> Plotted:
 def needed_reserve(path: SubjectPath) -> float:
     """How far a hand that is not held back would go, in frame heights."""
     return float(np.hypot(*follow(path.times, path.places, path.there, Hand(reserve=10.0)).T).max())
+
+
+def unlimited_strand_of(path: SubjectPath) -> Plotted:
+    """A strand that goes after a path all the way, nowhere held back."""
+    return strand_of(path, needed_reserve(path) / HELD_BACK_FROM)
