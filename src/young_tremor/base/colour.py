@@ -64,7 +64,15 @@ def from_rgb(rgb: np.ndarray, format: PixelFormat, colour: ColourTags, alpha: np
 
     ``alpha``: (rows, columns) 0…1 for a format that holds it, covered all over where there is none.
     """
-    return Frame(tuple(format.rounded(plane) for plane in planes_of(rgb, format, colour, alpha)), format, colour)
+    return Frame(tuple(_rounded(plane, format) for plane in planes_of(rgb, format, colour, alpha)), format, colour)
+
+
+def _rounded(plane: np.ndarray, format: PixelFormat) -> np.ndarray:
+    """What :meth:`PixelFormat.rounded` makes of a plane, in one pass."""
+    if format.real:
+        return format.rounded(plane)
+    depth = cv2.CV_8U if format.depth <= 8 else cv2.CV_16U
+    return format.clipped(np.asarray(cv2.addWeighted(plane, 1.0, plane, 0.0, 0.0, dtype=depth)))
 
 
 def planes_of(
