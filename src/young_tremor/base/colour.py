@@ -7,6 +7,7 @@ from dataclasses import replace
 import cv2
 import numpy as np
 
+from young_tremor.base.colour_spaces import is_light
 from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import UNTOLD, ColourTags, PixelFormat, full_range, levels, without_alpha
 
@@ -20,7 +21,6 @@ _WEIGHTS = {
     9: (0.2627, 0.0593),
     10: (0.2627, 0.0593),
 }
-LIGHT = 8  # the transfer of ITU-T H.273 whose values are light
 _RGB_ORDER = (2, 0, 1)  # R, G, B among the planes G, B, R
 
 
@@ -146,7 +146,7 @@ def luma8(frame: Frame) -> np.ndarray:
     plane, format = frame.planes[0], frame.format
     if format.real:
         values = np.clip(plane, 0, 1)
-        return np.rint((np.sqrt(values) if frame.colour.transfer == LIGHT else values) * 255).astype(np.uint8)
+        return np.rint((np.sqrt(values) if is_light(frame.colour) else values) * 255).astype(np.uint8)
     return plane if format.depth == 8 else (plane >> (format.depth - 8)).astype(np.uint8)
 
 

@@ -102,16 +102,19 @@ def space_named(name: str) -> ColourSpace:
     own = name.strip()[len(OWN) :].strip() if lower.startswith(OWN) else ""
     label = own or next((camera for camera in CAMERAS if camera.casefold() == lower), "")
     if label:
-        return ColourSpace(label, label, UNTOLD_PRIMARIES, UNTOLD_TRANSFER, named=True)
+        return _elsewhere(label)
     raise UnknownName(f"“{name}” is no colour space that is known: choose from {', '.join((*NAMES, *CAMERAS))}.")
+
+
+def _elsewhere(name: str) -> ColourSpace:
+    """A space that OpenColorIO knows by that name."""
+    return ColourSpace(name, name, UNTOLD_PRIMARIES, UNTOLD_TRANSFER, named=True)
 
 
 def space_of(colour: ColourTags) -> ColourSpace:
     """The space that tags say; untold primaries are taken for BT.709's, an untold transfer for standard range."""
     if colour.space:
-        return _BY_NAME.get(colour.space) or ColourSpace(
-            colour.space, colour.space, UNTOLD_PRIMARIES, UNTOLD_TRANSFER, named=True
-        )
+        return _BY_NAME.get(colour.space) or _elsewhere(colour.space)
     primaries = colour.primaries if colour.primaries in CHROMATICITIES else 1
     transfer = _family(colour.transfer)
     for space in SPACES:

@@ -203,9 +203,10 @@ def _mapped(parts: list[FilmPart], look: FilmLook) -> list[str]:
 
 
 def _conversion(source: ColourTags, target: ColourTags, frame: FrameSettings) -> str:
-    words = f"{space_of(source).label} is converted to {space_of(target).label}"
+    verb = "is" if frame.match_colours else "would be"
+    words = f"{space_of(source).label} {verb} converted to {space_of(target).label}"
     if not frame.match_colours:
-        return words.replace("is converted", "would be converted") + ", but Match colours is off"
+        return f"{words}, but Match colours is off"
     if is_high(source) and is_standard(target):
         words += f", highlights to {frame.peak:g} cd/m² mapped (BT.2390), colours out of its gamut drawn to grey"
     elif is_high(target) and is_standard(source):

@@ -50,7 +50,7 @@ def convert(pixels: np.ndarray, tables: ColourTables) -> None:
     low, high = light.min(axis=-1), light.max(axis=-1)
     outside = (low < np.float32(tables.low)) | (high > np.float32(tables.high))
     if outside.any():
-        light[outside] = _drawn_to_grey(light[outside], low[outside], high[outside], tables)
+        light[outside] = drawn_to_grey(light[outside], tables.weights, float(np.float32(tables.top)))
     if tables.back is not None:
         light *= _looked_up(tables.back, _root4(_weighed(tables.weights, light)), tables.back_scale)[..., None]
     pixels[...] = _looked_up(tables.encode, _root4(light), tables.encode_scale)
@@ -70,13 +70,14 @@ def _root4(values: np.ndarray) -> np.ndarray:
     return np.asarray(np.sqrt(np.sqrt(np.maximum(values, np.float32(0)))))
 
 
-def _drawn_to_grey(light: np.ndarray, low: np.ndarray, high: np.ndarray, tables: ColourTables) -> np.ndarray:
-    """In double precision: what is drawn to the edge is to lie on it, where values near black are steep."""
-    top, light = float(np.float32(tables.top)), light.astype(np.float64)
-    low, high = low.astype(np.float64), high.astype(np.float64)
-    grey = np.minimum(np.maximum(_weighed(tables.weights.astype(np.float64), light), 0.0), top)
+def drawn_to_grey(light: np.ndarray, weights: np.ndarray, top: float) -> np.ndarray:
+    """Light (…, 3) drawn towards the grey of its luminance until none of it is below nothing or beyond ``top``. In
+    double precision: what is drawn to the edge is to lie on it, where values near black are steep."""
+    light = light.astype(np.float64)
+    low, high = light.min(axis=-1), light.max(axis=-1)
+    grey = np.minimum(np.maximum(_weighed(weights.astype(np.float64), light), 0.0), top)
     with np.errstate(divide="ignore", invalid="ignore"):
         keep = np.where(low < 0, grey / (grey - low), 1.0)
         above = (top - grey) / (high - grey)
     keep = np.where((high > top) & (above < keep), above, keep)
-    return np.asarray(grey[:, None] + (light - grey[:, None]) * keep[:, None])
+    return np.asarray(grey[..., None] + (light - grey[..., None]) * keep[..., None])

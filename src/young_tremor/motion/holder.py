@@ -63,7 +63,8 @@ HABIT = 2 / 3  # of the flinch before
 @dataclass(frozen=True)
 class _Grip:
     """How a grip differs from two free hands: its share of the tremor and of the sway, the share of the load that each
-    hand holds, how much of the bounce arrives, and how much it rolls and pans with body and trunk."""
+    hand holds, how much of the bounce arrives, how much it rolls and pans with body and trunk, how near to the heart it
+    is, and above how many hertz less of the body's motion passes, of one kilogram."""
 
     tremor: float
     sway: float
@@ -71,15 +72,17 @@ class _Grip:
     bounce: float
     roll: float = 1.0
     pan: float = 1.0
+    pulse: float = 1.0
+    corner: float = ARMS_HZ
 
 
 GRIPS = {
     "one": _Grip(1.6, 1.25, 1.0, 1.15),
     "two": _Grip(1.0, 1.0, 0.5, 1.0),
     "elbows": _Grip(0.7, 0.65, 0.5, 0.8),
-    "shoulder": _Grip(0.1, 1.1, 0.15, 0.75, roll=0.35),
-    "braced": _Grip(0.3, 0.3, 0.3, 0.5),
-    "worn": _Grip(0.0, 0.8, 0.0, 1.2, roll=1.4, pan=4.0),
+    "shoulder": _Grip(0.1, 1.1, 0.15, 0.75, roll=0.35, pulse=1.6, corner=4.0),
+    "braced": _Grip(0.3, 0.3, 0.3, 0.5, pulse=2.2),
+    "worn": _Grip(0.0, 0.8, 0.0, 1.2, roll=1.4, pan=4.0, pulse=1.6, corner=4.0),
     "stand": _Grip(0.04, 0.12, 0.05, 0.3),
 }
 BODY = {"sits": 0.4, "stands": 1.0, "walks": 1.0, "runs": 1.7, "rides": 1.2}  # sway, of one who stands
@@ -109,7 +112,7 @@ def bounce(speed: float) -> float:
 
 def passed(holder: Holder, hz: float) -> float:
     """How much of a motion of the body at ``hz`` arrives at the camera."""
-    corner = (4.0 if holder.grip in ("shoulder", "worn") else ARMS_HZ) / math.sqrt(max(holder.weight, 0.2))
+    corner = GRIPS[holder.grip].corner / math.sqrt(max(holder.weight, 0.2))
     corner = min(max(corner, 0.8), 6.0)
     return 1 / math.sqrt(1 + (hz / corner) ** 2)
 
@@ -265,8 +268,7 @@ def _breath(holder: Holder) -> tuple[str, Drift]:
 
 
 def _pulse(holder: Holder) -> tuple[str, Drift]:
-    near = {"braced": 2.2, "shoulder": 1.6, "worn": 1.6}.get(holder.grip, 1.0)  # felt where the body is close
-    size = near / (1 + 0.5 * holder.weight) ** 0.5
+    size = GRIPS[holder.grip].pulse / (1 + 0.5 * holder.weight) ** 0.5
     return "pulse", Drift(
         "pulse",
         name="Pulse",

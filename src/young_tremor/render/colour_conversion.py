@@ -19,7 +19,7 @@ from young_tremor.base import colour, colour_spaces
 from young_tremor.base.colour_spaces import BT1886, GAMMAS, HLG, PQ, SRGB
 from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import ColourTags, PixelFormat, planar_format
-from young_tremor.kernels.colour_tables import STEPS, ColourTables
+from young_tremor.kernels.colour_tables import STEPS, ColourTables, drawn_to_grey
 from young_tremor.model.project import FrameSettings
 from young_tremor.render import camera_spaces
 from young_tremor.render.frame_cache import FrameCache
@@ -154,17 +154,6 @@ def mapped_highlight(light: np.ndarray, peak: float, top: float) -> np.ndarray:
     return pq_light(np.where(value < knee, value, bent) * whole)
 
 
-def _within_gamut(light: np.ndarray, weights: np.ndarray, top: float) -> np.ndarray:
-    """Light (…, 3) drawn towards the grey of its luminance until none of it is below nothing or beyond ``top``."""
-    grey = np.clip(light @ weights, 0, top)[..., None]
-    low, high = light.min(axis=-1, keepdims=True), light.max(axis=-1, keepdims=True)
-    with np.errstate(divide="ignore", invalid="ignore"):
-        keep = np.where(low < 0, grey / (grey - low), 1.0)
-        if np.isfinite(top):
-            keep = np.minimum(keep, np.where(high > top, (top - grey) / (high - grey), 1.0))
-    return np.asarray(grey + (light - grey) * np.clip(np.nan_to_num(keep), 0, 1))
-
-
 def convert_rgb(rgb: np.ndarray, source: ColourTags, target: ColourTags, rendering: Rendering = USUAL) -> np.ndarray:
     """R'G'B' (…, 3) of one space as R'G'B' of another, worked out in full: float64.
 
@@ -184,7 +173,7 @@ def convert_rgb(rgb: np.ndarray, source: ColourTags, target: ColourTags, renderi
         light = light @ (back @ colour_spaces.to_xyz(source)).T
     if not colour_spaces.is_light(target):
         reach = top * BEYOND**BT1886 if colour_spaces.is_standard(source) and top < PQ_TOP else top
-        light = _within_gamut(light, colour_spaces.to_xyz(target)[1], reach)
+        light = drawn_to_grey(light, colour_spaces.to_xyz(target)[1], reach)
     return code_of(light, target, rendering)
 
 

@@ -14,7 +14,7 @@ import numpy as np
 from young_tremor.base.colour_spaces import is_known, space_named
 from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import DrawnSource, Frame, FrameSource, SourceInfo
-from young_tremor.base.pixels import without_alpha
+from young_tremor.base.pixels import ColourTags, without_alpha
 from young_tremor.base.units import parse_rate
 from young_tremor.engine.library import settings
 from young_tremor.media import audio_cache, fonts, sources, svg_drawing, title_drawing, vector_source
@@ -137,12 +137,16 @@ def _with_alpha_handling(info: SourceInfo, alpha: Held) -> SourceInfo:
     return replace(info, alpha="straight" if alpha == "straight" else "premultiplied")
 
 
-@lru_cache(maxsize=64)
 def _in_space(info: SourceInfo, space: str) -> SourceInfo:
     tags = space_named(space).tags(info.colour)
     if not is_known(tags):
         camera_spaces.use_configuration(settings.load().colour_config)
         camera_spaces.check(tags.space)
+    return _with_tags(info, tags)
+
+
+@lru_cache(maxsize=64)
+def _with_tags(info: SourceInfo, tags: ColourTags) -> SourceInfo:
     return replace(info, colour=tags)
 
 
@@ -281,14 +285,12 @@ class _OfSpace:
         return _in_space(self._source.info, self._space)
 
     def read(self, index: int) -> Frame:
-        return self._of_space(self._source.read(index))
+        return self._tagged(self._source.read(index))
 
     def draw(self, scale: float) -> Frame:
-        return self._of_space(
-            self._source.draw(scale) if isinstance(self._source, DrawnSource) else self._source.read(0)
-        )
+        return self._tagged(self._source.draw(scale) if isinstance(self._source, DrawnSource) else self._source.read(0))
 
-    def _of_space(self, frame: Frame) -> Frame:
+    def _tagged(self, frame: Frame) -> Frame:
         if self._last is None or self._last[0] is not frame:
             self._last = frame, replace(frame, colour=space_named(self._space).tags(frame.colour))
         return self._last[1]
