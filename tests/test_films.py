@@ -18,7 +18,7 @@ from young_tremor.engine.analysis import traces as drawn
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.media import footage
-from young_tremor.media import matroska_aspect
+from young_tremor.media import matroska_header
 from young_tremor.media.codecs import CODECS, codec
 from young_tremor.media.decoder_formats import to_picture
 from young_tremor.media.video_writer import VideoWriter, form_of
@@ -155,16 +155,16 @@ def test_the_shape_of_pixels_is_written_into_a_track_header(tmp_path: Path, aspe
             file.mux(stream.encode(picture))
         file.mux(stream.encode(None))
     before = decoded(path)
-    assert matroska_aspect.write_pixel_aspect(path, (352, 288), aspect)
+    assert matroska_header.write_pixel_aspect(path, (352, 288), aspect)
     with av.open(str(path)) as file:
         assert file.streams.video[0].sample_aspect_ratio == aspect
     for a, b in zip(before, decoded(path), strict=True):
         np.testing.assert_array_equal(a, b)
     kept = path.read_bytes()
-    assert not matroska_aspect.write_pixel_aspect(path, (352, 288), aspect), "there is room for it once"
+    assert not matroska_header.write_pixel_aspect(path, (352, 288), aspect), "there is room for it once"
     assert path.read_bytes() == kept
     (tmp_path / "b.mkv").write_bytes(b"\x1a\x45\xdf\xa3" + bytes(60))
-    assert not matroska_aspect.write_pixel_aspect(tmp_path / "b.mkv", (352, 288), aspect)
+    assert not matroska_header.write_pixel_aspect(tmp_path / "b.mkv", (352, 288), aspect)
 
 
 def test_what_the_chart_draws_is_what_is_rendered(footage: Path) -> None:

@@ -35,7 +35,7 @@ def render(
     outputs = (path,) if clean is None else (path, arguments.path_of(clean))
     shots = arguments.shots_of(what, request)
     level = arguments.level_of(request.loudness)
-    how = actions.EncodingChoice(space=request.out_space)
+    how = actions.EncodingChoice(space=request.out_space, light_level=request.light_level)
     for note in actions.check(outputs, request.form, shots, overwrite=request.overwrite, how=how):
         tell(note)
     for number, target in enumerate(outputs):
@@ -71,7 +71,11 @@ def render_each(
     ]
     paths = batch.named_in(arguments.path_of(folder), names, request.form)
     alike = FilmRequest(
-        form=request.form, loudness=request.loudness, out_space=request.out_space, overwrite=request.overwrite
+        form=request.form,
+        loudness=request.loudness,
+        out_space=request.out_space,
+        light_level=request.light_level,
+        overwrite=request.overwrite,
     )
     for shot, path in zip(shots, paths, strict=True):
         render(shot, path, request=alike, tell=tell, report=report)
@@ -143,6 +147,7 @@ def _planned(project: Project, name: str, folder: Path, request: DeliverRequest)
             request.full_chroma,
             request.hardware,
             request.out_space,
+            request.light_level,
         ),
         motion=request.motion,
         maps=request.maps,

@@ -117,7 +117,8 @@ class ShakeRequest:
 class FilmRequest:
     """What of a project is rendered, and as what: the reel, or one ``shot`` by its name, in another ``size`` and rate
     if wanted, from ``start`` to ``end``, in a ``form``. ``loudness``: what its sound is levelled to, in LUFS.
-    ``out_space``: the colour space of the film, if not its first shot's: "rec709", "pq", "hlg", …"""
+    ``out_space``: the colour space of the film, if not its first shot's: "rec709", "pq", "hlg", …
+    ``light_level``: MaxCLL and MaxFALL of a film in PQ are measured, in a pass before."""
 
     shot: str | None = None
     form: str = "h264"
@@ -127,6 +128,7 @@ class FilmRequest:
     end: Time | None = None
     loudness: float | None = None
     out_space: str = ""
+    light_level: bool = False
     overwrite: bool = False
 
     def __post_init__(self) -> None:
@@ -158,6 +160,8 @@ class DeliverRequest:
         encoder in the graphics hardware, where one works.
     out_space : str
         The colour space of what is delivered, if not the first shot's: "rec709", "pq", "hlg", …
+    light_level : bool
+        MaxCLL and MaxFALL of films in PQ are measured, in a pass before.
     motion, maps : bool
         The motion as CSV, the ST maps beside each film.
     loudness : float
@@ -186,6 +190,7 @@ class DeliverRequest:
     full_chroma: bool = False
     hardware: bool = False
     out_space: str = ""
+    light_level: bool = False
     motion: bool = False
     maps: bool = False
     loudness: float | None = None

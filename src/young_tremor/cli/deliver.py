@@ -50,6 +50,7 @@ def frames_of(text: str | None) -> tuple[int, int] | None:
 @click.option("--full-chroma", is_flag=True, help="Keep 4:2:2 and 4:4:4 in H.264 and H.265; many players refuse it.")
 @click.option("--hardware", is_flag=True, help="Use a hardware encoder, if one works.")
 @click.option("--out-space", default="", metavar="NAME", help="Colour space of the film; the first shot's if left out.")
+@click.option("--light-level", is_flag=True, help="Measure MaxCLL and MaxFALL of a film in PQ, in a pass before.")
 @click.option("--motion", is_flag=True, help="Also write the motion of each shot as CSV.")
 @click.option("--maps", is_flag=True, help="Also write the ST maps of each shot.")
 @click.option("--loudness", type=float, help="Target loudness in LUFS: -14, -16 or -23.")

@@ -48,6 +48,7 @@ def reel(
 @click.option("--to-time", "end", help="End, likewise.")
 @click.option("--codec", "form", type=click.Choice(api.FORMS), default="h264", show_default=True)
 @click.option("--out-space", default="", metavar="NAME", help="Colour space of the film; the first shot's if left out.")
+@click.option("--light-level", is_flag=True, help="Measure MaxCLL and MaxFALL of a film in PQ, in a pass before.")
 @click.option("--loudness", type=float, help="Target loudness in LUFS: -14, -16 or -23.")
 @click.option("--clean", type=FILE, help="Also write the same stretch without shake and crop.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")

@@ -16,6 +16,8 @@ from young_tremor.engine.delivery import actions, batch
 from young_tremor.model.project import EDGES
 from young_tremor.model.take import Beyond
 
+FILM_OPTIONS = "loudness", "out_space", "light_level", "overwrite"  # of the film; the others are of the shake
+
 
 @click.command()
 @click.argument("inputs", type=FILE, nargs=-1, required=True)
@@ -109,6 +111,7 @@ from young_tremor.model.take import Beyond
 @click.option("--white", type=float, default=203.0, show_default=True, help="White of graphics in HDR, in cd/m².")
 @click.option("--peak", type=float, default=1000.0, show_default=True, help="HDR peak that is mapped to SDR, in cd/m².")
 @click.option("--out-space", default="", metavar="NAME", help="Colour space of the film; the first shot's if left out.")
+@click.option("--light-level", is_flag=True, help="Measure MaxCLL and MaxFALL of a film in PQ, in a pass before.")
 @click.option("--codec", "form", type=click.Choice(api.FORMS), default="h264", show_default=True)
 @click.option("--clean", type=FILE, help="Also write the same stretch without shake and crop.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
@@ -125,7 +128,9 @@ def shake(
         raise RequestError("A clean version has one name: give --clean with one input.")
     if sum(options[name] is not None for name in ("preset", "take", "saved")) > 1:
         raise RequestError("Give either --preset, --take or --shake, only one of them.")
-    film = api.FilmRequest(form=form, **{name: options.pop(name) for name in ("loudness", "out_space", "overwrite")})
+    film = api.FilmRequest(
+        form=form, **{name: options.pop(name) for name in ("loudness", "out_space", "light_level", "overwrite")}
+    )
     request = api.ShakeRequest(**options | {"sound": options["sound"] is not None})
     sentences = reporting.SentenceQueue()
     shots = [

@@ -9,10 +9,21 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+import numpy as np
+
 from young_tremor import __version__, kernels
 from young_tremor.base import colour
 from young_tremor.base.colour import matrix_for
-from young_tremor.base.colour_spaces import ColourSpace, differ, is_high, is_light, is_standard, space_named, space_of
+from young_tremor.base.colour_spaces import (
+    PQ,
+    ColourSpace,
+    differ,
+    is_high,
+    is_light,
+    is_standard,
+    space_named,
+    space_of,
+)
 from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.frames import Frame, FrameSource, Mastering
 from young_tremor.base.pixels import ColourTags, PixelFormat, planar_format, with_alpha, without_alpha
@@ -20,7 +31,7 @@ from young_tremor.base.prefetch import ahead
 from young_tremor.base.units import parse_time, timecode
 from young_tremor.media.codecs import Codec
 from young_tremor.media.sound_writer import SoundTrack
-from young_tremor.media.video_writer import MASTERING, VideoWriter, check_output, form_of
+from young_tremor.media.video_writer import VideoWriter, check_output, form_of
 from young_tremor.model.project import FrameSettings
 from young_tremor.render import colour_conversion
 from young_tremor.render.colour_conversion import rendering_of
@@ -80,6 +91,15 @@ def write_movie(
     first = parts[0].plan
     look = look_of(parts, chosen)
     format = look.format
+    mastering, total, done = mastering_of(first, look), total * (1 + measures_light(chosen, look)), 0
+
+    def go_on() -> None:
+        nonlocal done
+        done += 1
+        report(done, total)
+
+    if measures_light(chosen, look):
+        mastering = replace(mastering or Mastering(), light=_light_level(parts, look, render, go_on))
     encode = _EncoderThread(
         lambda: VideoWriter(
             path,
@@ -91,28 +111,47 @@ def write_movie(
             pixel_aspect=first.pixel_aspect,
             sound=tuple(part.sound for part in parts),
             timecode=_timecode(first),
-            mastering=mastering_of(first, look),
+            mastering=mastering,
             carried=(*first.source.carried, ("comment", f"Young Tremor {__version__}, {kernels.RELEASE}")),
             overwrite=overwrite,
         ),
         AHEAD if format.nbytes(first.size) < LARGE else 1,
     )
-    done = 0
     try:
         encode.start()
-        for number, part in enumerate(parts):
-            frames = render(number, part, look) if render else render_frames(part, look)
-            try:
-                for frame in frames:
-                    encode.put(frame)
-                    done += 1
-                    report(done, total)
-            finally:
-                frames.close()  # type: ignore[attr-defined]
+        for frame in _all_frames(parts, look, render):
+            encode.put(frame)
+            go_on()
         encode.finish()
     except BaseException:
         encode.abandon()
         raise
+
+
+def _all_frames(parts: list[FilmPart], look: FilmLook, render: Render | None) -> Iterator[Frame]:
+    for number, part in enumerate(parts):
+        frames = render(number, part, look) if render else render_frames(part, look)
+        try:
+            yield from frames
+        finally:
+            frames.close()  # type: ignore[attr-defined]
+
+
+def measures_light(chosen: Codec, look: FilmLook) -> bool:
+    """Whether a film's light level is measured in a pass before: only PQ tells it."""
+    return chosen.light_level and not chosen.pictures and look.colour.transfer == PQ
+
+
+def _light_level(
+    parts: list[FilmPart], look: FilmLook, render: Render | None, go_on: Callable[[], None]
+) -> tuple[int, int]:
+    """The most light of a pixel, and of a frame's mean, in cd/m²: of the largest of red, green and blue (CTA-861.3)."""
+    levels = np.zeros((1, 2))
+    for frame in _all_frames(parts, look, render):
+        levels = np.maximum(levels, colour_conversion.light_level(frame))
+        go_on()
+    most, mean = np.ceil(levels[0] - 1e-6)
+    return int(most), int(mean)
 
 
 @dataclass(frozen=True)
@@ -185,8 +224,10 @@ def notes(parts: list[FilmPart], chosen: Codec) -> tuple[str, ...]:
     format = look.format if first.alpha or first.opaque else with_alpha(look.format)
     out += form_of(chosen, format, look.colour, first.size).notes
     out += _mapped(ready, look)
-    if mastering_of(first, look) is not None and chosen.encoder not in MASTERING:
-        out.append(f"{chosen.words} does not carry the mastering display and light level here: H.265 and AV1 do")
+    if chosen.encoder == "libvpx-vp9" and mastering_of(first, look) is not None:
+        out.append(f"{chosen.words} does not carry the mastering display and light level: the other forms do")
+    if chosen.light_level and not measures_light(chosen, look):
+        out.append("MaxCLL and MaxFALL are not measured: only films in PQ carry them")
     return tuple(dict.fromkeys(out))
 
 

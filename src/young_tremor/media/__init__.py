@@ -9,5 +9,5 @@ Worth knowing
 - Reading goes by timestamp. On the way from a key picture to the wanted one, pictures that no other is made from are
   passed over.
 - Pixel shape in Matroska cannot be set through the binding for codecs that do not carry it themselves;
-  ``media.matroska_aspect`` writes it into the padding of the finished track header.
+  ``media.matroska_header`` writes it into the padding of the finished track header.
 """

@@ -29,7 +29,7 @@ class Codec:
     library's names of the only pixel formats that it is delivered in. ``full_chroma``: the chroma of the pictures is
     kept, though not all players know it. ``sound``: the encoder of what is heard beside it. ``pictures``: it is a
     picture a frame, numbered. ``least``: the smallest picture that it holds. ``space``: the colour space that it is
-    delivered in, if not the first shot's.
+    delivered in, if not the first shot's. ``light_level``: that of PQ is measured anew.
     """
 
     name: str
@@ -52,6 +52,7 @@ class Codec:
     pictures: bool = False
     least: tuple[int, int] = (2, 2)
     space: str = ""
+    light_level: bool = False
 
 
 _ANY = (".mp4", ".mov", ".m4v", ".mkv")
@@ -167,7 +168,7 @@ class EncodingChoice:
     """How a form is used: ``quality`` 1 to 5 and ``speed`` 1 (small files) to 3 (quick) where the form has steps;
     ``everywhere``: as every player knows it; ``full_chroma``: with the picture's own chroma (4:4:4 of graphics), which
     not all players know; ``hardware``: by an encoder in this machine's graphics; ``space``: the colour space of what is
-    delivered, if not the first shot's."""
+    delivered, if not the first shot's; ``light_level``: MaxCLL and MaxFALL of PQ are measured, in a pass before."""
 
     quality: int = 3
     speed: int = 2
@@ -175,6 +176,7 @@ class EncodingChoice:
     full_chroma: bool = False
     hardware: bool = False
     space: str = ""
+    light_level: bool = False
 
 
 USUAL = EncodingChoice()
@@ -204,7 +206,7 @@ def codec(name: str, how: EncodingChoice = USUAL) -> Codec:
         options[option] = steps[how.speed - 1]
     elif how.quality != USUAL.quality or how.speed != USUAL.speed:
         raise RequestError(f"{codec.words} has one quality and speed: leave them out.")
-    codec = replace(codec, options=tuple(options.items()), space=how.space)
+    codec = replace(codec, options=tuple(options.items()), space=how.space, light_level=how.light_level)
     if how.everywhere:
         if name != "h264":
             raise RequestError("What plays everywhere is H.264: choose h264.")

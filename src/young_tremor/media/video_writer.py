@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import os
 from contextlib import suppress
 from dataclasses import dataclass, replace
@@ -17,11 +18,12 @@ from young_tremor.base.errors import EncodeError, RequestError
 from young_tremor.base.files import PartFile, check_free
 from young_tremor.base.frames import Frame, Mastering
 from young_tremor.base.pixels import ColourTags, PixelFormat, Target, planar_format, restricted_target, target
-from young_tremor.media import matroska_aspect
+from young_tremor.media import matroska_header, movie_header
 from young_tremor.media.codecs import CONTAINERS, Codec
 from young_tremor.media.decoder_formats import range_code, to_picture, writing
 from young_tremor.media.sound_writer import SoundTrack, Track, tracks
 
+_LOG = logging.getLogger(__name__)
 HELD = 1200 << 20  # bytes of pictures that an encoder may hold
 REORDERED = 3  # pictures; of fewer, libx265 counts the decoding time from memory that it never wrote
 _CHROMA_PLACES = {(0.0, 0.5): 0, (0.5, 0.5): 1, (0.0, 0.0): 2, (0.5, 0.0): 3, (0.0, 1.0): 4, (0.5, 1.0): 5}
@@ -127,8 +129,8 @@ def _for_av1(mastering: Mastering) -> str:
     return ":".join(words)
 
 
-# encoders that write a mastering display: the option that takes it, and how it is said
-MASTERING = {"libx265": ("x265-params", _for_h265), "libsvtav1": ("svtav1-params", _for_av1)}
+# encoders that write a mastering display into their stream: the option that takes it, and how it is said
+_IN_STREAM = {"libx265": ("x265-params", _for_h265), "libsvtav1": ("svtav1-params", _for_av1)}
 
 
 class VideoWriter:
@@ -155,6 +157,7 @@ class VideoWriter:
         self._form = form_of(chosen, format, colour, size)
         self._part = PartFile(path)
         self._mastering = mastering
+        self._in_header = mastering is not None and chosen.encoder not in _IN_STREAM
         self._count = 0
         matroska_file = CONTAINERS.get(path.suffix.lower()) in ("matroska", "webm")
         self._shapeless = matroska_file and chosen.encoder not in ("libx264", "libx265")  # those say it themselves
@@ -163,7 +166,8 @@ class VideoWriter:
         try:
             with writing(path):
                 kind = CONTAINERS[path.suffix.lower()]
-                options = {"movflags": "+faststart"} if kind in ("mp4", "mov") else {}
+                in_front = kind in ("mp4", "mov") and not self._in_header
+                options = {"movflags": "+faststart"} if in_front else {}
                 self._container = av.open(f"file:{self._part.path.absolute()}", "w", format=kind, options=options)
                 self._stream = self._video(chosen, pixel_aspect)
                 if timecode:
@@ -194,8 +198,8 @@ class VideoWriter:
         if place and chosen.encoder in _PARAMS:
             name = _PARAMS[chosen.encoder]
             options[name] = ":".join(filter(None, (options.get(name, ""), f"chromaloc={place}")))
-        if self._mastering is not None and chosen.encoder in MASTERING:
-            name, words = MASTERING[chosen.encoder]
+        if self._mastering is not None and chosen.encoder in _IN_STREAM:
+            name, words = _IN_STREAM[chosen.encoder]
             options[name] = ":".join(filter(None, (options.get(name, ""), words(self._mastering))))
         if form.target.format.real:
             options |= {"strict": "experimental", "level": "4"}  # the version that has floats
@@ -243,6 +247,8 @@ class VideoWriter:
                 self._container = None
                 if self._aspect != 1 and self._shapeless:
                     self._keep_aspect()
+                if self._in_header:
+                    self._keep_mastering()
                 self._part.finish(overwrite=self._overwrite)
         except BaseException:
             self.abandon()
@@ -250,9 +256,15 @@ class VideoWriter:
 
     def _keep_aspect(self) -> None:
         webm = CONTAINERS[self.path.suffix.lower()] == "webm"
-        write = matroska_aspect.write_pixel_aspect_webm if webm else matroska_aspect.write_pixel_aspect
+        write = matroska_header.write_pixel_aspect_webm if webm else matroska_header.write_pixel_aspect
         if not write(self._part.path, (self._stream.width, self._stream.height), self._aspect):
             raise EncodeError(f"{self.path.name} cannot keep the shape of its pixels: choose another format.")
+
+    def _keep_mastering(self) -> None:
+        assert self._mastering is not None
+        header = movie_header if CONTAINERS[self.path.suffix.lower()] in ("mp4", "mov") else matroska_header
+        if not header.write_mastering(self._part.path, self._mastering):
+            _LOG.warning("%s has no room for its mastering display and light level", self.path.name)
 
     def abandon(self) -> None:
         """Leave nothing behind. May be called at any time, more than once."""

@@ -414,7 +414,8 @@ class FrameSettings(Checked, frozen=True):
         bool,
         Switch(
             "Blur as light",
-            "Average the exposures in linear light, not as code values: bright things smear brighter",
+            "Average the exposures in linear light, not as code values: bright things smear brighter; "
+            "usually left off in PQ and HLG",
             words="linear light, gamma",
         ),
     ] = False

@@ -33,16 +33,20 @@ DISPLAYS = {
     PQ: ("Rec.2100-PQ - Display", "ACES 2.0 - HDR 1000 nits (Rec.2020)"),
     HLG: ("Rec.2100-HLG - Display", "ACES 2.0 - HDR 1000 nits"),
 }
-_own_path = ""
+_own_path, _own_view = "", ("", "")
 
 
-def use_configuration(path: str) -> None:
-    """Take spaces from the configuration in a file, unless ``$OCIO`` names another; "" is the built-in one."""
-    global _own_path
-    if path != _own_path:
-        _own_path = path
-        _configuration.cache_clear()
-        _processor.cache_clear()
+def use_configuration(path: str, view: tuple[str, str] = ("", "")) -> bool:
+    """Take spaces from the configuration in a file, unless ``$OCIO`` names another; "" is the built-in one. ``view``:
+    the display and its view through which a screen shows what was lit for none; empty: the usual one. Whether that is
+    new."""
+    global _own_path, _own_view
+    if (path, view) == (_own_path, _own_view):
+        return False
+    _own_path, _own_view = path, view
+    _configuration.cache_clear()
+    _processor.cache_clear()
+    return True
 
 
 @lru_cache(maxsize=1)
@@ -62,6 +66,17 @@ def names() -> tuple[str, ...]:
     return tuple(_configuration().getColorSpaceNames())
 
 
+def views() -> tuple[tuple[str, str], ...]:
+    """The displays of the configuration, each with its views; RequestError where it cannot be read."""
+    config = _configuration()
+    return tuple((display, view) for display in config.getDisplays() for view in config.getViews(display))
+
+
+def has_view() -> bool:
+    """Whether a view was chosen that the configuration has."""
+    return bool(_own_view[1]) and _own_view in views()
+
+
 def check(name: str) -> None:
     """UnknownName where the configuration has no space of that name."""
     if _configuration().getColorSpace(name) is None:
@@ -69,23 +84,47 @@ def check(name: str) -> None:
         raise UnknownName(f"The colour configuration has no space “{name}”: it has {some}, …")
 
 
-def convert(rgb: np.ndarray, source: ColourTags, target: ColourTags, *, quickly: bool = False) -> np.ndarray:
+def convert(
+    rgb: np.ndarray, source: ColourTags, target: ColourTags, *, quickly: bool = False, gain: float = 1.0
+) -> np.ndarray:
     """R'G'B' (…, 3) of one space as R'G'B' of another, one of which is the configuration's: float32. ``quickly``: by a
-    table, where a view takes long."""
+    table, where a view takes long. ``gain``: of the scene's light, where a view shows it."""
+    return _applied(rgb, source, target, ("", ""), quickly, gain)
+
+
+def by_view(rgb: np.ndarray, source: ColourTags, *, quickly: bool, gain: float) -> np.ndarray:
+    """R'G'B' (…, 3) of a space as the view that was chosen shows it: float32."""
+    return _applied(rgb, source, ColourTags(), _own_view, quickly, gain)
+
+
+def _applied(
+    rgb: np.ndarray, source: ColourTags, target: ColourTags, view: tuple[str, str], quickly: bool, gain: float
+) -> np.ndarray:
     values = np.array(rgb, np.float32)
-    _processor(source, target, quickly=quickly).applyRGB(values.reshape(1, -1, 3))
+    _processor(source, target, view, quickly=quickly, gain=gain).applyRGB(values.reshape(1, -1, 3))
     return values
 
 
 @lru_cache(maxsize=16)
-def _processor(source: ColourTags, target: ColourTags, *, quickly: bool) -> PyOpenColorIO.CPUProcessor:
-    """What converts; ``quickly``: a view baked into a table."""
+def _processor(
+    source: ColourTags, target: ColourTags, view: tuple[str, str], *, quickly: bool, gain: float
+) -> PyOpenColorIO.CPUProcessor:
+    """What converts: by a display's view for a target of screens, or for any if one is given; ``quickly``: a view baked
+    into a table."""
+    config = _configuration()
     try:
-        if colour_spaces.is_known(source) or not _is_of_screens(target):
-            return _configuration().getProcessor(_name_of(source), _name_of(target)).getDefaultCPUProcessor()
-        display, view = _display_of(target)
-        transform = PyOpenColorIO.DisplayViewTransform(src=source.space, display=display, view=view)
-        whole = _configuration().getProcessor(transform).getDefaultCPUProcessor()
+        if not view[1] and (colour_spaces.is_known(source) or not _is_of_screens(target)):
+            return config.getProcessor(_name_of(source), _name_of(target)).getDefaultCPUProcessor()
+        display, name = view if view[1] else _display_of(target)
+        transform = PyOpenColorIO.GroupTransform()
+        begin = _name_of(source)
+        if gain != 1:
+            scaled = np.diag([gain, gain, gain, 1.0]).ravel()
+            transform.appendTransform(PyOpenColorIO.ColorSpaceTransform(begin, "scene_linear"))
+            transform.appendTransform(PyOpenColorIO.MatrixTransform(scaled))
+            begin = "scene_linear"
+        transform.appendTransform(PyOpenColorIO.DisplayViewTransform(src=begin, display=display, view=name))
+        whole = config.getProcessor(transform).getDefaultCPUProcessor()
         return _baked(whole) if quickly else whole
     except PyOpenColorIO.Exception as error:
         first = (str(error).splitlines() or [""])[0][:160]

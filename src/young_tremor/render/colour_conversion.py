@@ -41,10 +41,11 @@ KEEP = 512 << 20  # bytes of converted pictures that are kept
 @dataclass(frozen=True)
 class Rendering:
     """By what standard and high range are taken for each other: ``white`` of standard range, and the ``peak`` that high
-    range reaches, in cd/m²."""
+    range reaches, in cd/m². ``gain``: of the light, for looking at a picture brighter or darker."""
 
     white: float = 203.0
     peak: float = 1000.0
+    gain: float = 1.0
 
 
 USUAL = Rendering()
@@ -108,7 +109,10 @@ def _standard_code(light: np.ndarray, transfer: int) -> np.ndarray:
 
 def light_of(code: np.ndarray, tags: ColourTags, rendering: Rendering = USUAL) -> np.ndarray:
     """Light in cd/m² (…, 3) of R'G'B' values (…, 3) in a picture's own primaries."""
-    code = np.asarray(code, np.float64)
+    return _own_light(np.asarray(code, np.float64), tags, rendering) * rendering.gain
+
+
+def _own_light(code: np.ndarray, tags: ColourTags, rendering: Rendering) -> np.ndarray:
     if colour_spaces.is_light(tags):
         return np.nan_to_num(code, nan=0.0, posinf=MOST_LIGHT, neginf=-MOST_LIGHT) * rendering.white
     if tags.transfer == PQ:
@@ -160,7 +164,7 @@ def convert_rgb(rgb: np.ndarray, source: ColourTags, target: ColourTags, renderi
     Curves of standard range are all for the same screen: between two of them the one of the source counts both ways.
     """
     if not (colour_spaces.is_known(source) and colour_spaces.is_known(target)):
-        return camera_spaces.convert(rgb, source, target)
+        return camera_spaces.convert(rgb, source, target, gain=rendering.gain)
     if colour_spaces.is_standard(source) and colour_spaces.is_standard(target):
         target = replace(target, transfer=source.transfer)
     light = light_of(rgb, source, rendering)
@@ -204,7 +208,7 @@ def _tables(source: ColourTags, target: ColourTags, rendering: Rendering) -> Col
         _single(_hlg_signal(share**4 * top / HLG_TOP) if to_scene else code_of(share**4 * top, target, rendering)),
         (STEPS - 1) / top**0.25,
         _single(into[1]),
-        _single(HLG_TOP * luminance ** (HLG_GAMMA - 1)) if from_scene else None,
+        _single(rendering.gain * HLG_TOP * luminance ** (HLG_GAMMA - 1)) if from_scene else None,
         ratio,
         (STEPS - 1) / MOST_MAPPED**0.5,
         _single(luminance ** (1 / HLG_GAMMA - 1)) if to_scene else None,
@@ -234,7 +238,7 @@ def _converted(frame: Frame, target: ColourTags, rendering: Rendering) -> np.nda
     target = ColourTags(target.primaries, target.transfer, space=target.space)
     whole = not frame.format.real
     if not (colour_spaces.is_known(source) and colour_spaces.is_known(target)):
-        return camera_spaces.convert(rgb, source, target, quickly=whole)
+        return camera_spaces.convert(rgb, source, target, quickly=whole, gain=rendering.gain)
     if not whole or colour_spaces.is_light(source) or colour_spaces.is_light(target):
         return convert_rgb(rgb, source, target, rendering).astype(np.float32)
     return _by_tables(rgb, _tables(source, target, rendering))
@@ -274,9 +278,33 @@ def convert(frame: Frame, format: PixelFormat, target: ColourTags, rendering: Re
     return colour.from_rgb(_converted(frame, target, rendering), format, target, colour.alpha_of(frame))
 
 
+def light_level(frame: Frame) -> np.ndarray:
+    """(2,): the most light in cd/m² of the largest of red, green and blue of a PQ frame's pixels, and its mean."""
+    largest = np.clip(colour.to_rgb(frame).max(axis=-1), 0, 1)
+    light = _pq_table()[np.rint(largest * (STEPS - 1)).astype(np.int32)]
+    return np.array([light.max(), light.mean(dtype=np.float64)])
+
+
+@lru_cache(maxsize=1)
+def _pq_table() -> np.ndarray:
+    return _single(pq_light(np.arange(STEPS) / (STEPS - 1)))
+
+
 SCREEN = ColourTags(1, 1, 0, True)  # as standard range is shown, so that one looks right beside the other
 
 
-def for_screen(frame: Frame, rendering: Rendering = USUAL) -> np.ndarray:
-    """R'G'B' of a frame as a screen shows it (rows, columns, 3) float32, high range mapped."""
+def for_screen(frame: Frame, stops: float = 0.0) -> np.ndarray:
+    """R'G'B' of a frame as a screen shows it (rows, columns, 3) float32, high range mapped; with light of so many stops
+    more or less. What was lit for no screen goes through the view that a person chose, if they did."""
+    rendering, tags = Rendering(gain=2.0**stops), frame.colour
+    if camera_spaces.has_view() and (colour_spaces.is_light(tags) or not colour_spaces.is_known(tags)):
+        source = ColourTags(tags.primaries, tags.transfer, space=tags.space)
+        quickly = not (frame.format.real or colour_spaces.is_light(tags))
+        return camera_spaces.by_view(colour.to_rgb(frame), source, quickly=quickly, gain=rendering.gain)
     return _converted(frame, SCREEN, rendering)
+
+
+def brighter(frame: Frame, stops: float) -> np.ndarray:
+    """R'G'B' of a frame that a screen shows as it is (rows, columns, 3) float32, with so many stops more or less."""
+    power = GAMMAS.get(frame.colour.transfer, BT1886)
+    return np.asarray(colour.to_rgb(frame) * np.float32(2.0 ** (stops / power)))

@@ -32,10 +32,13 @@ class SampleFormat:
         """The same in flight."""
         return [self.dtype.type(value * (1 << self.fraction)) for value in self.zero]
 
-    def less_black(self, plane: np.ndarray, number: int) -> np.ndarray:
-        """Samples as kernels give them, in place: inside the format, where kernels overshot at edges, less black."""
-        if not self.format.real:
-            top = self.format.top * (1 << self.fraction)
+    def less_black(self, plane: np.ndarray, number: int, peak: float | None = None) -> np.ndarray:
+        """Samples as kernels give them, in place: inside the format, where kernels overshot at edges, and up to a
+        ``peak`` of its code values, less black."""
+        if self.format.real and peak is not None:
+            np.minimum(plane, peak, out=plane)
+        elif not self.format.real:
+            top = (self.format.top if peak is None else int(peak)) * (1 << self.fraction)
             np.clip(plane, self.dtype.type(0), self.dtype.type(top), out=plane)
         plane -= self.black[number]
         return plane

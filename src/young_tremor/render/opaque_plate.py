@@ -77,7 +77,8 @@ class OpaquePlate:
 
     def _looked(self, k: int) -> tuple[list[np.ndarray], np.ndarray | None]:
         flight, format = self._flight, self._flight.format
-        planes = [flight.less_black(self._shown.view(n, k, self.window), n) for n in range(format.colours)]
+        shown = self._shown
+        planes = [flight.less_black(shown.view(n, k, self.window), n, shown.peak(n)) for n in range(format.colours)]
         if self._border not in ("black", "soft"):
             return planes, None
         size = self.window.width, self.window.height

@@ -11,6 +11,7 @@ import cv2
 import numpy as np
 
 from young_tremor import kernels
+from young_tremor.base.colour_spaces import PQ
 from young_tremor.base.frames import Frame
 from young_tremor.kernels import KernelRequest, Lattice, Trail
 from young_tremor.model.edge_modes import Border
@@ -37,6 +38,7 @@ class PlateView:
         self, plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: list[ExposureViews], border: Border
     ) -> None:
         self._plan, self._plate, self._index, self._frame = plan, plate, index, frame
+        self._peaks = frame.colour.transfer == PQ  # light beside an edge would be far brighter than the edge
         self._border: kernels.Border = "mirror" if border == "mirror" else "repeat" if border == "repeat" else "hold"
         nominal = plate.source.size
         self._scale = (frame.size[0] / nominal[0], frame.size[1] / nominal[1])
@@ -57,7 +59,16 @@ class PlateView:
 
     def mean(self, plane: int) -> np.ndarray:
         """A plane over the whole exposure: of the plane's own dtype, its values inside the format."""
-        return kernels.mean_views(self._request(plane))
+        mean, peak = kernels.mean_views(self._request(plane)), self.peak(plane)
+        return mean if peak is None else np.minimum(mean, peak, out=mean)
+
+    def peak(self, plane: int) -> float | None:
+        """The most that a plane of PQ may show, which is the most that is in it: sharpness does not go beyond. None
+        where nothing is held to it."""
+        format = self._frame.format
+        if not self._peaks or plane >= format.colours or (plane and format.kind == "yuv"):
+            return None
+        return self._frame.planes[plane].max()
 
     def means_of(self, planes: list[np.ndarray]) -> list[np.ndarray]:
         """Other planes of the luma's size over the whole exposure, not rounded: int16 samples with a fraction."""

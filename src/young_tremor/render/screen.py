@@ -64,16 +64,17 @@ def _shrink(plane: np.ndarray, size: tuple[int, int]) -> np.ndarray:
     return cv2.resize(plane, size, interpolation=cv2.INTER_AREA)
 
 
-def to_rgb(frame: Frame) -> np.ndarray:
+def to_rgb(frame: Frame, stops: float = 0.0) -> np.ndarray:
     """An 8-bit RGB picture (rows, columns, 3) for the screen, range and matrix of the frame respected; alpha over
-    black."""
+    black. ``stops``: with so much more or less light."""
     format = frame.format
     if format.alpha:
         frame = colour.over_black(frame)
         format = frame.format
     if is_mapped_for_screens(frame.colour):
-        shown = colour_conversion.for_screen(frame)
-        return np.asarray(cv2.addWeighted(shown, 255.0, shown, 0.0, 0.0, dtype=cv2.CV_8U))
+        return _as_bytes(colour_conversion.for_screen(frame, stops))
+    if stops:
+        return _as_bytes(colour_conversion.brighter(frame, stops))
     if format.real:
         return np.asarray(np.rint(np.clip(colour.to_rgb(frame), 0, 1) * 255)).astype(np.uint8)
     full = full_range(format, frame.colour)
@@ -86,6 +87,11 @@ def to_rgb(frame: Frame) -> np.ndarray:
             planes[number] = cv2.resize(planes[number], frame.size, interpolation=cv2.INTER_LINEAR)
     weights = colour.luma_weights(frame.colour, frame.size)
     return np.asarray(cv2.transform(cv2.merge(planes[:3]), _to_rgb(weights, full)))
+
+
+def _as_bytes(rgb: np.ndarray) -> np.ndarray:
+    """R'G'B' 0…1 as bytes, rounded."""
+    return np.asarray(cv2.addWeighted(rgb, 255.0, rgb, 0.0, 0.0, dtype=cv2.CV_8U))
 
 
 def _eight(plane: np.ndarray, depth: int) -> np.ndarray:

@@ -243,8 +243,8 @@ class PictureView(QWidget):
         if self._scope_shown:
             assert self.scope is not None
             motion_scope.paint(painter, self._scope_rect(), self.scope, self.time)
-        if frame_marks.LENS in self._overlays and self._pointer is not None:
-            magnifier.paint(painter, self._image, whole, self._pointer, QRectF(self.rect()))
+        if frame_marks.LENS in self._overlays and self._pointer is not None and self.picture is not None:
+            magnifier.paint(painter, (self._image, self.picture), whole, self._pointer, QRectF(self.rect()))
 
     def _paint_image(self, painter: QPainter, rect: QRect, image: QImage) -> None:
         """An image where it lies, smoothed unless its pixels are to be seen."""

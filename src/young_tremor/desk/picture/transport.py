@@ -14,6 +14,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.segments import Glyph, Segments
 from young_tremor.desk.kit.time_format import frame_text, times
+from young_tremor.desk.picture.exposure_button import ExposureButton
 from young_tremor.engine.preview.preview_worker import Mode
 
 MODES: tuple[tuple[Mode, str, str], ...] = (
@@ -57,6 +58,7 @@ class Transport(QWidget):
     mode = Signal(str)
     overlays = Signal(object)  # the menu to fill with what can be drawn over the picture
     volume = Signal(float, bool)  # how loud, and whether it is muted
+    stops = Signal(float)  # of light more or less, for looking
     zoomed = Signal()  # pixel for pixel, or as large as fits
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -84,6 +86,7 @@ class Transport(QWidget):
         self.modes = Segments(MODES, "Compare", foldable=True)
         self.marks = Glyph("thirds", "Safe areas, thirds and more over the picture")
         self.sound = _Volume(self._turn)
+        self.exposure = ExposureButton(self.stops.emit)
         self.zoom = QPushButton(tr("Fit"))
         self.zoom.setProperty("flat", True)
         self.zoom.setFixedWidth(48)
@@ -100,6 +103,7 @@ class Transport(QWidget):
         right.addStretch(1)
         right.setSpacing(2)
         right.addWidget(self.sound)
+        right.addWidget(self.exposure)
         right.addWidget(self.zoom)
         right.addWidget(self.marks)
         right.addWidget(self.modes)

@@ -7,7 +7,7 @@ import time
 from collections.abc import Callable
 from fractions import Fraction
 from functools import partial
-from operator import attrgetter
+from typing import TypedDict
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
@@ -17,6 +17,7 @@ from young_tremor.base.frames import SourceInfo
 from young_tremor.base.units import drops
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.thread_bridge import on_desk
+from young_tremor.desk.picture import frame_marks
 from young_tremor.desk.picture.picture_view import PictureView
 from young_tremor.desk.state.desk_state import DeskState, Selection
 from young_tremor.desk.state.task_runner import TaskRunner
@@ -30,7 +31,6 @@ from young_tremor.engine.sound import mixing
 from young_tremor.model.project import Shot
 
 AHEAD = 6  # pictures that are ready before playing begins
-LOOKED_AT = attrgetter("mode", "peek", "against")
 LATE = 48  # frames by which a picture may be late and is still shown
 GRAIN = 0.08  # seconds of sound heard where the playhead is put
 PATIENCE = 0.8  # seconds after which it begins all the same
@@ -98,7 +98,7 @@ class ViewerController(QObject):
                 self.view.set_frame(0)
             self._view_widget.show_picture(None)
             self.refresh()
-        elif LOOKED_AT(before) != LOOKED_AT(now):
+        elif _looked_at(before) != _looked_at(now):
             self.refresh_picture()
 
     def choose_beside(self, by: int) -> None:
@@ -181,10 +181,17 @@ class ViewerController(QObject):
             against=against,
             overscan=self._view_widget.overscan,
             then=self._next_request(mode),
+            **_looking(looked),
         )
         if self.session.in_gesture:
             self.view.repaints.hold()
         self.preview.ask(self._request)
+
+    def follow_settings(self, kept: settings.Settings) -> None:
+        """Show colours as the settings say from now on."""
+        if footage.use_colour_settings(kept):
+            self.preview.pictures.clear()
+            self.refresh_picture()
 
     def _next_request(self, mode: Mode) -> PictureRequest | None:
         """What is to be made ready behind the end of the shot: the next one of the reel, while that is looked at."""
@@ -196,7 +203,8 @@ class ViewerController(QObject):
         if following is None or self.state.know(following.shot.footage.media) is None:
             return None
         bare = replace(self.state.under_spans(following), others=())
-        return PictureRequest(bare, self._view_widget.wanted(), mode, 0, overscan=self._view_widget.overscan)
+        overscan = self._view_widget.overscan
+        return PictureRequest(bare, self._view_widget.wanted(), mode, 0, overscan=overscan, **_looking(self.state.now))
 
     def audition(self, shot: Shot | None) -> None:
         """Show, and play, the shot as it would be; None: as it is again."""
@@ -423,3 +431,17 @@ class ViewerController(QObject):
         self.view.set_frame(0)
         self._view_widget.show_picture(None)
         self.refresh()
+
+
+class _Looking(TypedDict):
+    stops: float
+    values: bool
+
+
+def _looking(now: Selection) -> _Looking:
+    """How a picture is looked at, whatever it shows."""
+    return {"stops": now.stops, "values": frame_marks.LENS in now.overlays}
+
+
+def _looked_at(now: Selection) -> tuple[object, ...]:
+    return now.mode, now.peek, now.against, _looking(now)

@@ -116,6 +116,8 @@ class DeliveryForm(QWidget):
         self.everywhere.setToolTip(tr("H.264 that every player plays: 8 bit, 4:2:0, even size"))
         self.full_chroma = QCheckBox(tr("Full chroma"))
         self.full_chroma.setToolTip(tr("4:2:2 and 4:4:4 stay as they are; many players refuse such films"))
+        self.light_level = QCheckBox(tr("Measure light level"))
+        self.light_level.setToolTip(tr("MaxCLL and MaxFALL of a film in PQ, in a pass before it is encoded"))
         self.hardware = QCheckBox(tr("In hardware"))
         self.hardware.setToolTip(tr("Use the hardware encoder that works on this machine"))
         self.hardware.hide()
@@ -132,7 +134,7 @@ class DeliveryForm(QWidget):
         self.timeline = QCheckBox(tr("Timeline"))
         self.timeline.setToolTip(tr("The cut as .otio, with the films of each shot in place"))
         boxes = (self.timeline, self.everywhere, self.full_chroma, self.hardware, self.variants, self.motion)
-        for box in (*boxes, self.maps, self.sounds, self.shared):
+        for box in (*boxes, self.maps, self.sounds, self.shared, self.light_level):
             box.toggled.connect(self._edited)
         self.everywhere.toggled.connect(lambda on: self.full_chroma.setChecked(self.full_chroma.isChecked() and not on))
         self.full_chroma.toggled.connect(lambda on: self.everywhere.setChecked(self.everywhere.isChecked() and not on))
@@ -183,6 +185,7 @@ class DeliveryForm(QWidget):
                 self.motion,
                 self.maps,
                 self.sounds,
+                self.light_level,
                 self.hardware,
                 self.shared,
             )
@@ -265,6 +268,7 @@ class DeliveryForm(QWidget):
             and self.versions.current != "clean",
             hardware=self.hardware.isChecked() and form in (self._in_hardware or ()),
             space=self.space.currentData(),
+            light_level=self.light_level.isChecked(),
             overwrite=overwrite,
             shared=self.shared.isChecked() and bool(settings.load().cluster),
         )

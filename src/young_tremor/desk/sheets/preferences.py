@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from functools import partial
 from typing import Any
 
@@ -16,6 +17,7 @@ from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.kit.sheet import Sheet
 from young_tremor.engine.library import preset_library, settings
+from young_tremor.engine.media import footage
 from young_tremor.engine.playback import player
 
 
@@ -79,6 +81,10 @@ class Preferences(Sheet):
         self.colours.setAccessibleName(tr("Colour configuration"))
         self.colours.setPlaceholderText(tr("config.ocio; built in if empty"))
         self.colours.setToolTip(tr("OpenColorIO file whose colour spaces footage may have; $OCIO comes first"))
+        self.view = QComboBox()
+        self.view.setAccessibleName(tr("View of the screen"))
+        self.view.setToolTip(tr("Display and view for light and cameras’ colours, never delivered"))
+        self.view.activated.connect(self._keep_view)
         self.cluster = QLineEdit()
         self.cluster.setAccessibleName(tr("Cluster"))
         self.cluster.setPlaceholderText(tr("tcp://HOST:8786, or local"))
@@ -99,11 +105,16 @@ class Preferences(Sheet):
         label.setStyleSheet(f"color: {theme.DIM};")
         column.addWidget(label)
         column.addWidget(self.device)
-        for words, field in (("Cluster for deliveries", self.cluster), ("Colour configuration", self.colours)):
+        texts: tuple[tuple[str, QWidget], ...] = (
+            ("Cluster for deliveries", self.cluster),
+            ("Colour configuration", self.colours),
+            ("View of the screen", self.view),
+        )
+        for words, widget in texts:
             label = QLabel(tr(words))
             label.setStyleSheet(f"color: {theme.DIM};")
             column.addWidget(label)
-            column.addWidget(field)
+            column.addWidget(widget)
         for widget in (
             self.lag,
             self.autosave,
@@ -140,6 +151,7 @@ class Preferences(Sheet):
         self.hints.setEnabled(bool(now.hints))
         self.cluster.setText(now.cluster)
         self.colours.setText(now.colour_config)
+        self._offer_views(now)
         self.device.clear()
         self.device.addItem(tr("The usual one"), "")
         for name in player.device_names():
@@ -151,11 +163,28 @@ class Preferences(Sheet):
         self.raise_()
         self.first.setFocus()
 
+    def _offer_views(self, now: settings.Settings) -> None:
+        """Offer the views of the colour configuration; a damaged one has none, which is said where it is used."""
+        self.view.clear()
+        self.view.addItem(tr("The usual one"), ("", ""))
+        footage.use_colour_settings(now)
+        with suppress(TremorError):
+            for display, view in footage.colour_views():
+                self.view.addItem(f"{display}: {view}", (display, view))
+        places = [number for number in range(self.view.count()) if tuple(self.view.itemData(number)) == now.colour_view]
+        self.view.setCurrentIndex(places[0] if places else 0)
+
     def _keep_switch(self, name: str, on: bool) -> None:
         self._keep(**{name: on})
 
+    def _keep_view(self) -> None:
+        self._keep(colour_view=tuple(self.view.currentData()))
+
     def _keep_texts(self) -> None:
+        before = settings.load().colour_config
         self._keep(cluster=self.cluster.text().strip(), colour_config=self.colours.text().strip())
+        if self.colours.text().strip() != before:
+            self._offer_views(settings.load())
 
     def _keep(self, **changes: Any) -> None:
         if self._showing:

@@ -45,14 +45,13 @@ class PictureZoom(Struct, frozen=True):
 
 
 class Selection(Struct, frozen=True):
-    """``strand``, ``hit``, ``plate``, ``sound``,
-    ``keys``, ``against``, ``filled``, ``tool``, ``placing`` and ``zoom`` belong to
-    one shot and go with it. ``against``: letter of the variant it is compared with, None for the still original.
-    ``filled``: the row that fills the window; ``rows``: curves whose row is shown though they have no keys.
-    ``placing``: the pivot is shown to be dragged. ``folded``: groups of rows, by their ids.
-    ``page``: of the panel, while no strand is chosen. ``scope``: what the chart shows. ``also``: shots that are chosen
-    besides the one that is put on; ``span``: the chosen one of the reel. ``target``: what was clicked last, on which
-    keys act; it is marked in amber."""
+    """``strand``, ``hit``, ``plate``, ``sound``, ``keys``, ``against``, ``filled``, ``tool``, ``placing`` and
+    ``zoom`` belong to one shot and go with it. ``against``: letter of the variant it is compared with, None for the
+    still original. ``filled``: the row that fills the window; ``rows``: curves whose row is shown though they have
+    no keys. ``placing``: the pivot is shown to be dragged. ``folded``: groups of rows, by their ids. ``page``: of
+    the panel, while no strand is chosen. ``scope``: what the chart shows. ``stops``: of light more or less, for
+    looking. ``also``: shots that are chosen besides the one that is put on; ``span``: the chosen one of the reel.
+    ``target``: what was clicked last, on which keys act; it is marked in amber."""
 
     shot: str | None = None
     strand: str | None = None
@@ -69,6 +68,7 @@ class Selection(Struct, frozen=True):
     folded: frozenset[str] = frozenset()
     mode: Mode = "shaken"
     peek: bool = False
+    stops: float = 0.0
     overlays: frozenset[str] = frozenset((PATH,))
     page: Page = "frame"
     scope: Scope = "shot"
@@ -77,7 +77,7 @@ class Selection(Struct, frozen=True):
     target: Target = ""
 
 
-SHARED = ("rows", "mode", "peek", "overlays", "page", "scope", "also", "span")  # what stays from shot to shot
+SHARED = ("rows", "mode", "peek", "stops", "overlays", "page", "scope", "also", "span")  # what stays from shot to shot
 
 
 def _with_target(now: Selection, changes: dict[str, Any]) -> Selection:
@@ -133,6 +133,10 @@ class DeskState(QObject):
         if now != self.now:
             before, self.now = self.now, now
             self.changed.emit(before, now)
+
+    def expose(self, stops: float) -> None:
+        """Look at the picture with so many stops of light more or less."""
+        self.choose(stops=stops)
 
     def choose_shot(self, shot: str) -> None:
         """Put another shot on, and no others besides."""

@@ -14,6 +14,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.time_format import times
 from young_tremor.desk.picture import frame_marks
+from young_tremor.desk.picture.exposure_button import SCALE, STEP
 from young_tremor.desk.picture.transport import MODES
 from young_tremor.desk.window.actions import Actions
 from young_tremor.engine.asking.command_texts import COMMAND_TEXTS
@@ -92,6 +93,11 @@ def _go(by: int) -> Do:
 
 def _second(actions: Actions) -> int:
     return round(actions.desk.view.rate)
+
+
+def _expose(actions: Actions, by: float | None) -> None:
+    """Show the picture with so many stops more; None: as it is."""
+    actions.desk.state.expose(0.0 if by is None else SCALE.clamp(actions.desk.state.now.stops + by))
 
 
 def _step(word: str, label: str | None) -> str:
@@ -190,6 +196,9 @@ COMMANDS: tuple[Command, ...] = (
     _command("farther", lambda w: w.desk.picture.zoom(0.5)),
     _command("whole", lambda w: w.desk.picture.zoom_to(0)),
     _command("pixels", lambda w: w.desk.picture.zoom_to(1)),
+    _command("brighter", partial(_expose, by=STEP)),
+    _command("darker", partial(_expose, by=-STEP)),
+    _command("as-exposed", partial(_expose, by=None), open=lambda w: bool(w.desk.state.now.stops)),
     _command(
         "magnifier",
         lambda w: w.desk.picture.toggle_overlay(frame_marks.LENS),

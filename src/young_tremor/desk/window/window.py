@@ -126,6 +126,7 @@ class MainWindow(QMainWindow):
         self.desk.transport.step.connect(self.act.go)
         self.desk.transport.mode.connect(lambda mode: state.choose(mode=mode))
         self.desk.transport.overlays.connect(self.desk.picture.fill_overlays)
+        self.desk.transport.stops.connect(state.expose)
         self.desk.transport.zoomed.connect(lambda: self.desk.picture.zoom_to(0.0 if state.now.zoom.scale else 1.0))
         paper.scrubbed.connect(stage.go)
         paper.find_hits.connect(self.act.shake.find_hits)
@@ -173,6 +174,8 @@ class MainWindow(QMainWindow):
         """Follow what is chosen."""
         if before.mode != now.mode:
             self.desk.transport.modes.choose(now.mode)
+        if before.stops != now.stops:
+            self.desk.transport.exposure.show_stops(now.stops)
         if before.zoom != now.zoom:
             self.desk.transport.show_zoom(now.zoom.scale)
         if before.filled != now.filled:

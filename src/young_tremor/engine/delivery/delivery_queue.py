@@ -55,6 +55,7 @@ class DeliveryRequest(msgspec.Struct, frozen=True):
     speed: int = 2
     everywhere: bool = False
     full_chroma: bool = False
+    light_level: bool = False
     hardware: bool = False
     space: str = ""
     loudness: float | None = None
@@ -121,6 +122,7 @@ def films_of(request: DeliveryRequest, project: Project, name: str, *, owns: boo
             request.full_chroma,
             request.hardware,
             request.space,
+            request.light_level,
         ),
     )
 

@@ -31,7 +31,8 @@ class Settings(Checked, frozen=True):
     those that were put away; ``compact``: whether rows of the chart are low; ``pictures``: megabytes of pictures kept
     ready; ``device``: name of the sound device, empty for the usual one; ``along``: what goes along when a
     shake is pasted; ``volume`` of playing, and whether it is ``muted``; ``colour_config``: a file of
-    OpenColorIO; ``cluster``: address of a Dask
+    OpenColorIO; ``colour_view``: the display and its view through which light and cameras' colours are shown, empty for
+    the usual ones; ``cluster``: address of a Dask
     scheduler that deliveries can be shared by, or ``local``; ``tall_panel``: the panel takes the window's whole
     height; ``frames``: times are shown as frames."""
 
@@ -79,6 +80,7 @@ class Settings(Checked, frozen=True):
     muted: bool = False
     cluster: str = ""
     colour_config: str = ""
+    colour_view: tuple[str, str] = ("", "")
     tall_panel: bool = False
     frames: bool = False
 

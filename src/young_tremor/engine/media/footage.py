@@ -137,10 +137,20 @@ def _with_alpha_handling(info: SourceInfo, alpha: Held) -> SourceInfo:
     return replace(info, alpha="straight" if alpha == "straight" else "premultiplied")
 
 
+def use_colour_settings(now: settings.Settings) -> bool:
+    """Take colour spaces, and the view of the screen, from where the settings say; whether that is new."""
+    return camera_spaces.use_configuration(now.colour_config, now.colour_view)
+
+
+def colour_views() -> tuple[tuple[str, str], ...]:
+    """The displays of the colour configuration, each with its views; RequestError where it cannot be read."""
+    return camera_spaces.views()
+
+
 def _in_space(info: SourceInfo, space: str) -> SourceInfo:
     tags = space_named(space).tags(info.colour)
     if not is_known(tags):
-        camera_spaces.use_configuration(settings.load().colour_config)
+        use_colour_settings(settings.load())
         camera_spaces.check(tags.space)
     return _with_tags(info, tags)
 

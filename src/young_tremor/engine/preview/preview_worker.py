@@ -21,7 +21,13 @@ from young_tremor.base.signal import Signal
 from young_tremor.engine.media import footage, proxies
 from young_tremor.engine.media.byte_cache import ByteCache
 from young_tremor.engine.preview.effort import LATE, Effort
-from young_tremor.engine.preview.picture_request import Interrupted, Mode, PictureRequest, PreviewPicture
+from young_tremor.engine.preview.picture_request import (
+    Interrupted,
+    Mode,
+    PictureRequest,
+    PreviewPicture,
+    RenderedPicture,
+)
 from young_tremor.engine.preview.picture_sources import SOURCES, PictureSources
 from young_tremor.engine.preview.shot_plans import ShotPlan, ShotPlans
 from young_tremor.engine.system import log
@@ -42,7 +48,8 @@ NEAR, AHEAD_OF_CUT = 4, 8  # frames ahead that come first, then those of the nex
 LOOKS = 1.5  # seconds after which files are looked at while nothing is asked for
 QUIET = 0.2  # seconds without a new request before frames ahead are made
 
-Rgb = tuple[np.ndarray, np.ndarray | None]  # a picture, and the still one that it is compared with
+VALUED = 4  # times the room of a picture that one takes whose frame comes along
+PictureKey = tuple[int, int, Mode, float, bool]
 
 
 class PreviewWorker:
@@ -59,11 +66,11 @@ class PreviewWorker:
         self.failed = Signal()  # (Shot, sentence)
         self.filled = Signal()  # () a frame was made ready
         self.replaced = Signal()  # (Shot) a file of it is another than before
-        self.pictures: ByteCache[tuple[int, str, int], Rgb] = ByteCache(PICTURES)
+        self.pictures: ByteCache[PictureKey, RenderedPicture] = ByteCache(PICTURES)
         self.sources = PictureSources(open_source, copies, rest or PriorityGate())
         self._plans = ShotPlans()
         self._effort = Effort()
-        self._drafts: set[tuple[int, str, int]] = set()  # which pictures are drafts
+        self._drafts: set[PictureKey] = set()  # which pictures are drafts
         self._next: Future[list[Frame]] | None = None  # pictures that are read ahead
         self._request: PictureRequest | None = None
         self._answered: PictureRequest | None = None
@@ -110,11 +117,13 @@ class PreviewWorker:
         planned = self._plans.known(request)
         if planned is None:
             return None
-        key = planned.number, request.mode, index
+        key = _key(planned, request, index)
         kept = self.pictures.get(key)
         if kept is None:
             return None
-        return PreviewPicture(request, index, *kept, planned.plan.source, draft=key in self._drafts)
+        return PreviewPicture(
+            request, index, kept.rgb, kept.still, planned.plan.source, draft=key in self._drafts, frame=kept.frame
+        )
 
     def ready(self, request: PictureRequest) -> np.ndarray:
         """Which frames of a request's shot are ready: (frames,) bool."""
@@ -122,9 +131,9 @@ class PreviewWorker:
         if planned is None:
             return np.zeros(0, bool)
         frames = np.zeros(planned.plan.frames, bool)
-        for number, mode, index in self.pictures.held():
-            if (number, mode) == (planned.number, request.mode):
-                frames[index] = True
+        for key in self.pictures.held():
+            if key == _key(planned, request, key[0]):
+                frames[key[0]] = True
         return frames
 
     def close(self) -> None:
@@ -209,7 +218,7 @@ class PreviewWorker:
         if planned is None:
             planned = self._plans.plan(request)
             alive = self._plans.numbers
-            self._drafts = {key for key in self._drafts if key[0] in alive}
+            self._drafts = {key for key in self._drafts if key[1] in alive}
         return planned
 
     def _answer(self, request: PictureRequest) -> None:
@@ -222,9 +231,9 @@ class PreviewWorker:
             if self._request is not request:
                 raise Interrupted
 
-        rgb, still = self._picture(request, planned, index, go_on)
+        rgb, still, frame = self._picture(request, planned, index, go_on)
         if self._request is request:
-            self.picture.emit(PreviewPicture(request, index, rgb, still, plan.source))
+            self.picture.emit(PreviewPicture(request, index, rgb, still, plan.source, frame=frame))
         if self._told is not plan and not self._plans.is_rough(request):
             self._told = plan
             copies = self.sources.copies
@@ -237,12 +246,12 @@ class PreviewWorker:
 
         The frame itself comes after it, if nothing else is asked for meanwhile.
         """
-        if (planned.number, request.mode, index) in self.pictures or request.mode != "shaken":
+        if _key(planned, request, index) in self.pictures or request.mode != "shaken":
             return
         frames = self.sources.read_nearby(planned.plan, index)
         if frames is None:
             return
-        rgb = to_rgb(render_frame(planned.plan, index, frames))
+        rgb = to_rgb(render_frame(planned.plan, index, frames), request.stops)
         if self._request is not request:
             raise Interrupted
         self.picture.emit(PreviewPicture(request, index, rgb, None, planned.plan.source, exact=False))
@@ -305,7 +314,7 @@ class PreviewWorker:
             self._effort.rest()
 
         def is_missing(index: int) -> bool:
-            key = planned.number, request.mode, index
+            key = _key(planned, request, index)
             return key not in self.pictures or (key in self._drafts and (again or not plays))
 
         steps = min(span if around else last - cursor + 1, self._room(request), most or span)
@@ -320,6 +329,7 @@ class PreviewWorker:
     def _room(self, request: PictureRequest) -> int:
         """How many pictures of a request there is room for."""
         size = request.size[0] * request.size[1] * (6 if request.mode in ("split", "side") else 3)
+        size *= VALUED if request.values else 1
         return max(1, int(0.9 * self.pictures.limit / size) - (AHEAD_OF_CUT if request.then is not None else 0))
 
     def _make_ahead(
@@ -350,18 +360,18 @@ class PreviewWorker:
         *,
         later: int | None = None,
         step: int = 0,
-    ) -> Rgb:
+    ) -> RenderedPicture:
         """A picture, kept or made anew. ``go_on`` raises Interrupted where something else comes first; ``later``: the
         frame that is made next; ``step``: of a draft."""
-        key = (planned.number, request.mode, index)
+        key = _key(planned, request, index)
         kept = self.pictures.get(key)
         if kept is not None and (step or key not in self._drafts):
             return kept
         frames = self._read(planned.plan, index, later, go_on)
-        rgb, still = picture = self._render(request, planned, index, frames, step)
+        picture = self._render(request, planned, index, frames, step)
         if step:
             self._drafts.add(key)
-        self.pictures.put(key, picture, rgb.nbytes + (still.nbytes if still is not None else 0))
+        self.pictures.put(key, picture, sum(part.nbytes for part in picture if part is not None))
         if not step:
             self._drafts.discard(key)
         return picture
@@ -376,28 +386,30 @@ class PreviewWorker:
         go_on()
         return frames
 
-    def _render(self, request: PictureRequest, planned: ShotPlan, index: int, frames: list[Frame], step: int) -> Rgb:
-        """What a mode shows of a frame."""
-        mode = request.mode
-        if mode == "still":
-            return to_rgb(render_frame(planned.still, index, frames)), None
-        shaken = self._render_shaken(request, planned, index, frames, step)
-        if mode == "shaken":
-            return shaken, None
-        still = to_rgb(render_frame(planned.still, index, frames))
-        if mode in ("split", "side"):
-            return shaken, still
-        if mode == "overlay":
-            return np.asarray(cv2.addWeighted(shaken, 0.5, still, 0.5, 0)), None
-        return np.asarray(cv2.absdiff(shaken, still)), None
-
-    def _render_shaken(
+    def _render(
         self, request: PictureRequest, planned: ShotPlan, index: int, frames: list[Frame], step: int
-    ) -> np.ndarray:
-        """The shaken picture as RGB in the size of the request."""
-        plan = planned.plan
-        if not step:
-            return to_rgb(render_frame(plan, index, frames))
-        less = self._plans.draft(request, planned.number, plan, step)
-        rgb = to_rgb(render_frame(less, index, frames))
-        return rgb if less.size == plan.size else np.asarray(cv2.resize(rgb, plan.size))
+    ) -> RenderedPicture:
+        """What a mode shows of a frame."""
+        mode, stops = request.mode, request.stops
+        if mode == "still":
+            frame = render_frame(planned.still, index, frames)
+            return RenderedPicture(to_rgb(frame, stops), None, frame if request.values else None)
+        plan = planned.plan if not step else self._plans.draft(request, planned.number, planned.plan, step)
+        frame = render_frame(plan, index, frames)
+        shaken = to_rgb(frame, stops)
+        if plan.size != planned.plan.size:
+            shaken = np.asarray(cv2.resize(shaken, planned.plan.size))
+        values = frame if request.values else None
+        if mode == "shaken":
+            return RenderedPicture(shaken, None, values)
+        still = to_rgb(render_frame(planned.still, index, frames), stops)
+        if mode in ("split", "side"):
+            return RenderedPicture(shaken, still, values)
+        if mode == "overlay":
+            return RenderedPicture(np.asarray(cv2.addWeighted(shaken, 0.5, still, 0.5, 0)), None, None)
+        return RenderedPicture(np.asarray(cv2.absdiff(shaken, still)), None, None)
+
+
+def _key(planned: ShotPlan, request: PictureRequest, index: int) -> PictureKey:
+    """What a picture is kept under."""
+    return index, planned.number, request.mode, request.stops, request.values

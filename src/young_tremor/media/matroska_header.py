@@ -1,21 +1,26 @@
-"""The shape of a pixel in a Matroska file, for codecs whose own stream does not carry it.
+"""The shape of a pixel and the mastering display in a Matroska file, for codecs whose own stream does not carry them.
 
-The library's muxer knows the shape but is never told it through our binding, so the two numbers are written into
-the track header afterwards, into padding that the muxer leaves beside it (RFC 9559, sections 5.1.4.1.28 and 8.1).
+The library's muxer knows both but is never told them through our binding, so they are written into the track header
+afterwards, into padding that the muxer leaves (RFC 9559, sections 5.1.4.1.28 and 8.1).
 """
 
 from __future__ import annotations
 
+import struct
 import zlib
 from collections.abc import Iterator
 from fractions import Fraction
 from pathlib import Path
 
+from young_tremor.base.frames import Mastering
+
 _SEGMENT, _TRACKS, _ENTRY, _VIDEO = 0x18538067, 0x1654AE6B, 0xAE, 0xE0
 _CRC, _VOID, _UNIT = 0xBF, 0xEC, 0x54B2
 _SEEKS, _PLACE = 0x114D9B74, 0x53AC
+_COLOUR, _MASTERING, _MOST_LIGHT, _MEAN_LIGHT = 0x55B0, 0x55D0, 0x55BC, 0x55BD
+_DISPLAY = range(0x55D1, 0x55DB)  # red, green, blue and white as x and y, most light, least light
 _HEAD = 1 << 16  # the track header stands this near to the file's beginning
-_ROOM = 11
+_ROOM, _MOST_VOID = 11, 128  # bytes of padding in a track, and that a short padding can have
 
 
 def _element(data: bytes | bytearray, at: int) -> tuple[int, int, int]:
@@ -76,46 +81,80 @@ def write_pixel_aspect(path: Path, size: tuple[int, int], aspect: Fraction) -> b
         body[unit_inside - video_inside : unit_end - video_inside] = bytes([0 if pixels else 3])
         body += b"\x54\xb0\x83" + wide.to_bytes(3, "big") + b"\x54\xba\x82" + high.to_bytes(2, "big")
         data[video:void_end] = bytes([_VIDEO, 0x80 | long]) + body + data[video_end:void]
-        crc, crc_inside, crc_end = _find(data, _CRC, tracks, tracks_end)
-        data[crc_inside:crc_end] = zlib.crc32(data[crc_end:tracks_end]).to_bytes(4, "little")
-        file.seek(crc)
-        file.write(data[crc:tracks_end])
+        _sum_up(data, tracks, tracks_end)
+        file.seek(tracks)
+        file.write(data[tracks:tracks_end])
     return True
 
 
 def write_pixel_aspect_webm(path: Path, size: tuple[int, int], aspect: Fraction) -> bool:
-    """The same for WebM, whose muxer leaves no padding in the track: what grows there is taken from the padding behind
-    the list of places, and the places of what lies between are set right. The shape is rounded to whole pixels."""
+    """The same for WebM, whose muxer leaves no padding in the track. The shape is rounded to whole pixels."""
     wide = round(size[0] * aspect)
     more = b"\x54\xb0\x83" + wide.to_bytes(3, "big") + b"\x54\xba\x82" + size[1].to_bytes(2, "big")
+    return _write_into_video(path, more)
+
+
+def write_mastering(path: Path, mastering: Mastering) -> bool:
+    """Write a mastering display and light level into the colours of the (first) track; whether there was room."""
+    more = b""
+    for name, level in zip((_MOST_LIGHT, _MEAN_LIGHT), mastering.light, strict=False):
+        more += _packed(name, level.to_bytes(2, "big"))
+    if mastering.display:
+        *places, least, most = mastering.display
+        values = [*(place / 50_000 for place in places), most / 10_000, least / 10_000]
+        parts = (_packed(name, struct.pack(">f", value)) for name, value in zip(_DISPLAY, values, strict=True))
+        more += _packed(_MASTERING, b"".join(parts))
+    return _write_into_video(path, more, into_colour=True)
+
+
+def _packed(name: int, body: bytes) -> bytes:
+    """An element with an id of two bytes and fewer than 127 of content."""
+    return name.to_bytes(2, "big") + bytes([0x80 | len(body)]) + body
+
+
+def _write_into_video(path: Path, more: bytes, *, into_colour: bool = False) -> bool:
+    """Write elements behind those of the (first) track's picture, or of its colours; whether there was room.
+
+    The room is taken from the padding behind the list of places, and the places of what lies between are set right.
+    """
     grown = len(more)
     with path.open("r+b") as file:
         data = bytearray(file.read(_HEAD))
         try:
             _, inside, end = _find(data, _SEGMENT, 0, len(data))
             _, places, places_end = _find(data, _SEEKS, inside, end)
-            void, void_inside, void_end = _find(data, _VOID, places_end, end)
-            tracks, entries, tracks_end = _find(data, _TRACKS, void_end, end)
-            entry, entry_inside, entry_end = _find(data, _ENTRY, entries, tracks_end)
-            video, video_inside, video_end = _find(data, _VIDEO, entry_inside, entry_end)
+            void, _, void_end = _find(data, _VOID, places_end, end)
+            tracks = _find(data, _TRACKS, void_end, end)
+            around = [tracks, _find(data, _ENTRY, *tracks[1:])]
+            around.append(_find(data, _VIDEO, *around[-1][1:]))
+            if into_colour:
+                around.append(_find(data, _COLOUR, *around[-1][1:]))
         except ValueError:
             return False
-        room = void_end - void_inside
-        if room < grown + 1 or not (entry < video and _longer(data, tracks, entries, grown)):
+        rest = void_end - void - grown
+        if not 2 <= rest <= _MOST_VOID or not all(_longer(data, at, start, grown) for at, start, _ in around):
             return False
-        if not (_longer(data, entry, entry_inside, grown) and _longer(data, video, video_inside, grown)):
-            return False
-        data[video_end:video_end] = more
-        for _, _, seek, seek_end in _children(data, places, places_end):
+        data[around[-1][2] : around[-1][2]] = more
+        for name, _, seek, seek_end in _children(data, places, places_end):
+            if name == _CRC:
+                continue
             _, at, at_end = _find(data, _PLACE, seek, seek_end)
             where = int.from_bytes(data[at:at_end], "big")
-            if void_end <= inside + where <= tracks:
+            if void_end <= inside + where <= tracks[0]:
                 data[at:at_end] = (where - grown).to_bytes(at_end - at, "big")
-        del data[void_inside : void_inside + grown]
-        _longer(data, void, void_inside, -grown)
+        data[void:void_end] = bytes([_VOID, 0x80 | rest - 2]) + bytes(rest - 2)
+        for start, stop in ((places, places_end), (tracks[1] - grown, tracks[2])):
+            _sum_up(data, start, stop)
         file.seek(0)
         file.write(data)
     return True
+
+
+def _sum_up(data: bytearray, start: int, end: int) -> None:
+    """Set the sum right that an element begins with, if it does."""
+    name, inside, after = _element(data, start)
+    if name == _CRC:
+        data[inside:after] = zlib.crc32(data[after:end]).to_bytes(4, "little")
 
 
 def _longer(data: bytearray, at: int, inside: int, more: int) -> bool:
