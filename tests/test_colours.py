@@ -134,6 +134,19 @@ def test_frames_by_tables_are_those_worked_out_in_full(given: str, wanted: str) 
     np.testing.assert_array_equal(frame.planes[0], kept)
 
 
+def test_a_part_of_a_frame_is_converted_as_the_whole_is() -> None:
+    """Rows are converted a stripe at a time; where one ends is not to be seen."""
+    rng = np.random.default_rng(4)
+    planes = [rng.integers(300, 700, size).astype(np.uint16) for size in ((300, 64), (150, 32), (150, 32))]
+    tags = ColourTags(9, 16, 9, False)
+    whole = Frame(tuple(planes), YUV420_10, tags)
+    cut = (planes[0][40:260], planes[1][20:130], planes[2][20:130])
+    part = Frame(cut, YUV420_10, tags)
+    made, again = (colour_conversion.convert(frame, YUV420_10, ColourTags(1, 1, 1)).planes for frame in (whole, part))
+    for given, fresh, step in zip(made, again, (1, 2, 2), strict=True):
+        np.testing.assert_array_equal(given[48 // step : 252 // step], fresh[8 // step : 212 // step])
+
+
 def test_nothing_is_done_where_spaces_are_the_same() -> None:
     frame = Frame(tuple(np.full(s, 500, np.uint16) for s in ((4, 4), (2, 2), (2, 2))), YUV420_10, ColourTags(1, 1, 1))
     for tags in (ColourTags(1, 13), ColourTags(2, 2), ColourTags(1, 6), ColourTags(1, 14, 9)):
@@ -266,7 +279,7 @@ def test_the_mastering_display_goes_into_every_form_that_can_hold_it(
 
 
 def test_the_light_level_is_measured_anew(films: dict[str, Path], tmp_path: Path) -> None:
-    """A graphic of 100x60 at 203.3 cd/m² (code 573) over footage of 94.1: the mean of 320x180 is 105.5; both rounded up."""
+    """A graphic of 100x60 at 203.3 cd/m² (code 573) over footage of 94.1: 105.5 in the mean; both rounded up."""
     project, out = tmp_path / "a.tremor", tmp_path / "out"
     api.save(Project(shots=(api.shake(films["pq"], amount=0, over=[films["graphic"]]),)), project)
     assert main(["deliver", str(project), "--to", str(out), "--form", "ffv1", "--light-level"]) == 0

@@ -308,7 +308,7 @@ def test_from_the_empty_desk_to_a_rendered_clip_by_keyboard(
     desk.back()
     assert desk.shot.shake.preset == "Walking"
     reached = set()
-    for _ in range(60):
+    for _ in range(62):
         QTest.keyClick(QApplication.focusWidget() or window, K.Key_Tab)
         focus = QApplication.focusWidget()
         assert focus is not None

@@ -13,16 +13,18 @@ import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import QPoint
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QFileDialog
+from PySide6.QtWidgets import QApplication, QFileDialog
 
 import truth
 from walk import CTRL, LEFT, NONE, PAGES, SHIFT, K, Walk, of
+from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.sheets.gyro_import import GyroImportView
 from young_tremor.engine.asking import word_index
 from young_tremor.engine.library import preset_library
 from young_tremor.model import fields, shot_edits
 from young_tremor.model.project import EDGES, Preset, Project
 from young_tremor.model.shake import Drift, Jolts, Shake, Taken
+from young_tremor.render.colour_conversion import pq_light
 
 NAMES = [page.stem for page in PAGES.glob("*.md")]
 
@@ -322,6 +324,21 @@ def test_colours(walk, footage: Path, tmp_path: Path) -> None:  # type: ignore[n
     assert desk.shot.footage.media.space == "pq"
     assert not window.desk.transport._mapped.isHidden()
     assert np.abs(desk.picture() - before).mean() > 4
+    desk.key("z")
+    desk.settle()
+    code, light, unit = window.desk.picture.picture.values_at(0.5, 0.5)
+    assert unit == "cd/m²"
+    red = pq_light(np.array((int(code.split()[0]) - 16) / 219))
+    assert float(light.split()[0]) == pytest.approx(float(red), rel=0.05)
+    before, stored = desk.picture(), desk.shot
+    desk.click(window.desk.transport.exposure)
+    menu = QApplication.activePopupWidget()
+    desk.type_into(menu.findChild(NumberField), "1")
+    QTest.keyClick(menu, K.Key_Escape)
+    desk.settle()
+    assert desk.picture().mean() > before.mean() + 10
+    assert window.desk.transport.exposure.text() == "+1.0"
+    assert desk.shot == stored, "nothing of it is delivered"
     desk.step("On the page Frame open Colours and set White and Peak")
     window.desk.state.choose(page="frame")
     desk.click(panel.frame.folds["Colours"][0])

@@ -86,6 +86,8 @@ def test_every_word_is_translated_and_none_cut_off(desk: Desk) -> None:
     data |= {each.name for each in preset_library.presets()}
     devices = window.act.overlays.preferences.device
     data |= {devices.itemText(number) for number in range(1, devices.count())}
+    views = window.act.overlays.preferences.view
+    data |= {views.itemText(number) for number in range(1, views.count())}
     left = {
         (what, text)
         for what, text in texts(window)

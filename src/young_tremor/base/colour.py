@@ -80,19 +80,18 @@ def planes_of(
 ) -> list[np.ndarray]:
     """The same as code values before they are rounded: float32 planes."""
     size = (rgb.shape[1], rgb.shape[0])
+    zero, span = np.array([levels(format, colour, number) for number in range(format.planes)], np.float32).T
     if format.kind == "rgb":
-        parts = [rgb[..., k] for k in (1, 2, 0)]
+        planes = [rgb[..., k] * span[n] + zero[n] for n, k in enumerate((1, 2, 0))]
     else:
         matrix = _ycc(*luma_weights(colour, size))[: format.colours]
-        values = cv2.transform(np.ascontiguousarray(rgb, np.float32), matrix)
-        parts = [values] if format.colours == 1 else list(cv2.split(values))
-        parts[1:] = [downsample_chroma(part, format, size) for part in parts[1:]]
+        coded = np.column_stack([matrix * span[: format.colours, None], zero[: format.colours]])
+        rgb = np.ascontiguousarray(rgb, np.float32)
+        planes = [cv2.transform(rgb, row[None]) for row in coded]  # one by one: no picture of three to take apart
+        planes[1:] = [downsample_chroma(plane, format, size) for plane in planes[1:]]
     if format.alpha:
-        parts.append(np.ones(rgb.shape[:2], np.float32) if alpha is None else alpha)
-    planes = []
-    for number, part in enumerate(parts):
-        zero, span = levels(format, colour, number)
-        planes.append(part * np.float32(span) + np.float32(zero))
+        cover = np.ones(rgb.shape[:2], np.float32) if alpha is None else alpha
+        planes.append(cover * span[-1] + zero[-1])
     return planes
 
 

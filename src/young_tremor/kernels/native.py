@@ -14,7 +14,7 @@ import numpy as np
 from young_tremor.kernels.colour_tables import ColourTables
 from young_tremor.kernels.request import BORDERS, WHOLE, KernelPiece, KernelRequest, Lattice
 
-VERSION = 4  # of the structs and of the bits; the library says the same
+VERSION = 5  # of the structs and of the bits; the library says the same
 VARIABLE = "YOUNG_TREMOR_KERNELS"  # off, or a level to stay below: v2, v3, v4
 MOST_PLANES = 5
 LIBRARY = Path(__file__).with_name("_kernels.so")
@@ -116,7 +116,7 @@ def library() -> ctypes.CDLL | None:
         ]
         plane = (ctypes.c_void_p, ctypes.c_int64)
         library.kernels_over.argtypes = (*plane, *plane, *plane, ctypes.c_int, ctypes.c_int, ctypes.c_int)
-        library.kernels_colours.argtypes = (ctypes.c_void_p, ctypes.c_int64, ctypes.POINTER(_Colours))
+        library.kernels_colours.argtypes = (ctypes.c_void_p, ctypes.c_int64, ctypes.POINTER(_Colours), ctypes.c_int)
         library.kernels_mix.argtypes = (*plane, *plane, *(ctypes.c_int,) * 4)
         if library.kernels_version() != VERSION or not library.kernels_highest():
             return None
@@ -336,4 +336,4 @@ def colours(pixels: np.ndarray, tables: ColourTables) -> None:
         (ctypes.c_float * 3)(*tables.weights.tolist()),
         *(tables.top, tables.low, tables.high),
     )
-    found_library.kernels_colours(pixels.ctypes.data, pixels.size // 3, ctypes.byref(job))
+    found_library.kernels_colours(pixels.ctypes.data, pixels.size // 3, ctypes.byref(job), level())

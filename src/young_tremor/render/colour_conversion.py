@@ -8,6 +8,7 @@ colours out of its gamut towards the grey of the same luminance.
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from functools import lru_cache, partial
@@ -29,10 +30,11 @@ HLG_GAMMA = 1.2  # of the system, for a screen of HLG_TOP
 # of ITU-R BT.2100, table 4 and 5
 M1, M2, C1, C2, C3 = 2610 / 16384, 2523 / 32, 3424 / 4096, 2413 / 128, 2392 / 128
 A, B, C = 0.17883277, 0.28466892, 0.55991073
+LEVELS = 65535  # of PQ, by which light is measured
 BEYOND = 1.1  # codes of standard range up to which a table reaches
-STRIPES = 2  # of a picture, that are converted side by side
+STRIPE, SIDE_BY_SIDE = 96, 2  # rows of a picture that are converted at a time, and how many such
+MARGIN = 8  # rows beyond them, of which their chroma is made
 LEAST, NEARLY = 1e-7, 1e-4  # of the top, by which light may be below nothing or beyond it and counts as within
-LARGE = 1 << 20  # values of a picture from which stripes pay
 MOST_LIGHT = 65504.0  # what half floats hold, for what is without end
 MOST_MAPPED = 10_000.0  # cd/m² up to which highlights are mapped
 KEEP = 512 << 20  # bytes of converted pictures that are kept
@@ -220,19 +222,39 @@ def _single(values: np.ndarray) -> np.ndarray:
     return np.ascontiguousarray(values, np.float32)
 
 
-def _by_tables(rgb: np.ndarray, tables: ColourTables) -> np.ndarray:
-    """R'G'B' (rows, columns, 3) float32 converted, a large picture in stripes side by side."""
-    values = np.array(rgb, np.float32, order="C")
-    if values.size < LARGE:
-        kernels.convert_colours(values, tables)
-        return values
-    with ThreadPoolExecutor(STRIPES, "colours") as pool:
-        list(pool.map(partial(kernels.convert_colours, tables=tables), np.array_split(values, STRIPES)))
-    return values
+def _by_stripes(frame: Frame, work: Callable[[Frame], Sequence[np.ndarray]], steps: Sequence[int]) -> list[np.ndarray]:
+    """What ``work`` makes of a frame, stripe by stripe and side by side: arrays that have a row for so many of the
+    frame's. Each stripe comes with some rows more, which it takes to make chroma."""
+    rows = frame.size[1]
+    frame = replace(frame, colour=colour.with_matrix(frame.colour, frame.format, frame.size))
+    if rows <= STRIPE:
+        return list(work(frame))
+
+    def convert_rows(first: int) -> list[np.ndarray]:
+        low, end = max(first - MARGIN, 0), min(first + STRIPE, rows)
+        arrays = work(_rows(frame, low, min(end + MARGIN, rows)))
+        return [
+            array[(first - low) // step : -(-(end - low) // step)] for array, step in zip(arrays, steps, strict=True)
+        ]
+
+    with ThreadPoolExecutor(SIDE_BY_SIDE, "colours") as pool:
+        parts = list(pool.map(convert_rows, range(0, rows, STRIPE)))
+    return [np.concatenate(arrays) for arrays in zip(*parts, strict=True)]
+
+
+def _rows(frame: Frame, low: int, high: int) -> Frame:
+    steps = [frame.format.plane_step(number)[1] for number in range(frame.format.planes)]
+    planes = (plane[low // step : -(-high // step)] for plane, step in zip(frame.planes, steps, strict=True))
+    return Frame(tuple(planes), frame.format, frame.colour)
 
 
 def _converted(frame: Frame, target: ColourTags, rendering: Rendering) -> np.ndarray:
-    """R'G'B' of a frame in another space: by tables where its values are whole numbers, in full where they are not."""
+    """R'G'B' of a frame in another space (rows, columns, 3) float32."""
+    return _by_stripes(frame, lambda rows: (_converted_rows(rows, target, rendering),), (1,))[0]
+
+
+def _converted_rows(frame: Frame, target: ColourTags, rendering: Rendering) -> np.ndarray:
+    """The same at once: by tables where its values are whole numbers, in full where they are not."""
     rgb = colour.to_rgb(frame)
     source = ColourTags(frame.colour.primaries, frame.colour.transfer, space=frame.colour.space)
     target = ColourTags(target.primaries, target.transfer, space=target.space)
@@ -241,7 +263,9 @@ def _converted(frame: Frame, target: ColourTags, rendering: Rendering) -> np.nda
         return camera_spaces.convert(rgb, source, target, quickly=whole, gain=rendering.gain)
     if not whole or colour_spaces.is_light(source) or colour_spaces.is_light(target):
         return convert_rgb(rgb, source, target, rendering).astype(np.float32)
-    return _by_tables(rgb, _tables(source, target, rendering))
+    values = np.ascontiguousarray(rgb, np.float32)
+    kernels.convert_colours(values, _tables(source, target, rendering))
+    return values
 
 
 _converted_frames: FrameCache[Frame] = FrameCache(KEEP)
@@ -275,19 +299,26 @@ def convert(frame: Frame, format: PixelFormat, target: ColourTags, rendering: Re
     """A frame in another format and the colours of another space; the frame itself where there is nothing to do."""
     if not colour_spaces.differ(frame.colour, target):
         return colour.convert(frame, format, target)
-    return colour.from_rgb(_converted(frame, target, rendering), format, target, colour.alpha_of(frame))
+    tags = colour.with_matrix(target, format, frame.size)
+
+    def convert_rows(rows: Frame) -> tuple[np.ndarray, ...]:
+        rgb = _converted_rows(rows, target, rendering)
+        return colour.from_rgb(rgb, format, tags, colour.alpha_of(rows)).planes
+
+    steps = [format.plane_step(number)[1] for number in range(format.planes)]
+    return Frame(tuple(_by_stripes(frame, convert_rows, steps)), format, target)
 
 
 def light_level(frame: Frame) -> np.ndarray:
     """(2,): the most light in cd/m² of the largest of red, green and blue of a PQ frame's pixels, and its mean."""
     largest = np.clip(colour.to_rgb(frame).max(axis=-1), 0, 1)
-    light = _pq_table()[np.rint(largest * (STEPS - 1)).astype(np.int32)]
+    light = _pq_table()[np.rint(largest * LEVELS).astype(np.int32)]
     return np.array([light.max(), light.mean(dtype=np.float64)])
 
 
 @lru_cache(maxsize=1)
 def _pq_table() -> np.ndarray:
-    return _single(pq_light(np.arange(STEPS) / (STEPS - 1)))
+    return _single(pq_light(np.arange(LEVELS + 1) / LEVELS))
 
 
 SCREEN = ColourTags(1, 1, 0, True)  # as standard range is shown, so that one looks right beside the other

@@ -13,6 +13,7 @@
 #define WIDTH 16
 #define LEVEL(name) name##_v2
 #include "level.h"
+#include "colour_steps.h"
 #undef FN
 #undef WIDTH
 #undef LEVEL
@@ -20,6 +21,7 @@
 #define WIDTH 32
 #define LEVEL(name) name##_v3
 #include "level.h"
+#include "colour_steps.h"
 #undef FN
 #undef WIDTH
 #undef LEVEL
@@ -27,6 +29,7 @@
 #define WIDTH 64
 #define LEVEL(name) name##_v4
 #include "level.h"
+#include "colour_steps.h"
 #undef FN
 #undef WIDTH
 #undef LEVEL
@@ -66,6 +69,7 @@ EXPORT int kernels_lay(const Layer *layers, int count, int view, const Canvas *c
 #define WIDTH 16
 #define LEVEL(name) name##_base
 #include "level.h"
+#include "colour_steps.h"
 
 EXPORT int kernels_highest(void) { return 1; }
 
@@ -98,6 +102,8 @@ EXPORT void kernels_mix(int16_t *total, int64_t total_pitch, const int16_t *valu
     }
 }
 
-EXPORT void kernels_colours(float *pixels, int64_t count, const Colours *job) { convert_colours(pixels, count, job); }
+EXPORT void kernels_colours(float *pixels, int64_t count, const Colours *job, int level) {
+    DISPATCH(convert_colours, (pixels, count, job))
+}
 
 EXPORT int kernels_version(void) { return KERNELS_VERSION; }
