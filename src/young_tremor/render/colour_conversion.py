@@ -250,7 +250,11 @@ def _rows(frame: Frame, low: int, high: int) -> Frame:
 
 def _converted(frame: Frame, target: ColourTags, rendering: Rendering) -> np.ndarray:
     """R'G'B' of a frame in another space (rows, columns, 3) float32."""
-    return _by_stripes(frame, lambda rows: (_converted_rows(rows, target, rendering),), (1,))[0]
+
+    def convert_rows(rows: Frame) -> tuple[np.ndarray]:
+        return (_converted_rows(rows, target, rendering),)
+
+    return _by_stripes(frame, convert_rows, (1,))[0]
 
 
 def _converted_rows(frame: Frame, target: ColourTags, rendering: Rendering) -> np.ndarray:
