@@ -51,6 +51,7 @@ class KeyPicture:
     slope: np.ndarray  # (n, p, 6) float32, what a little shift x, y, turn, growth, skew, other shape change in them
     own: np.ndarray  # (n, 6, 6)
     alone: np.ndarray  # (n, 2, 2) how far a patch by itself would go
+    energy: np.ndarray  # (n,) of its contrast, 1 for the median patch and no more than 2
     centre: np.ndarray
     trust: np.ndarray = field(repr=False)  # (2, n) how often a patch has agreed with each of the layers, 0…1
 
@@ -66,7 +67,8 @@ class Alignment:
     """How a layer of a key picture lies in another picture.
 
     ``matrix`` takes points of the key to the other. ``error``: standard error of a point of the picture, RMS over the
-    whole of it, in working pixels; ``share`` of the visible patches of the layer that agree; ``count`` of them;
+    whole of it, in working pixels; ``share`` of the visible patches of the layer that agree, by their contrast;
+    ``count`` of them;
     ``overlap`` of the two pictures 0…1. ``seen``, ``agree``: (n,) bool and 0…1, which patches show and how well each
     agrees; ``places`` (n, 2) where they are; ``bent`` (10,): by how much rows lower by a pixel lie further right, and
     further down, than they would; then (4, 2) how much of these is in the shift, turn and growth that were found; not a
@@ -121,7 +123,10 @@ def key(picture: AlignedPicture, shields: Shields = (), cells: int = CELLS) -> K
     slope -= shape[..., None] * np.einsum("np,npk->nk", shape, slope)[:, None]
     own = np.einsum("npk,npl->nkl", slope, slope).astype(np.float64)
     alone = np.linalg.inv(own[:, :2, :2] + 1e-9 * np.eye(2))
-    return KeyPicture(picture, points, shape, slope, own, alone, centre, np.full((2, len(points)), 0.7))
+    # the error of a coded picture is common to all of it, and follows weak patches most
+    energy = size.astype(np.float64) ** 2 / np.median(size) ** 2
+    energy = 2 * energy / (1 + energy)
+    return KeyPicture(picture, points, shape, slope, own, alone, energy, centre, np.full((2, len(points)), 0.7))
 
 
 def follow(
@@ -246,6 +251,7 @@ def align(
     points, whose = key.points[which], mine[which]
     rel = points - key.centre
     shape, slope, own, alone = key.shape[which], key.slope[which], key.own[which], key.alone[which]
+    energy = key.energy[which]
     bend = np.zeros(2)  # skew and change of shape, of the key's places
     for turn in range(ROUNDS):
         linear = np.array([[bend[1], bend[0]], [bend[0], -bend[1]]])
@@ -268,6 +274,7 @@ def align(
         if (weight > 0).sum() < FEW:
             return None
         free = 6 if count >= MANY else 4
+        weight = weight * energy
         normal = np.einsum("n,nkl->kl", weight, own[:, :free, :free])
         back = np.linalg.pinv(normal)
         step = back @ (weight @ pull[:, :free])
@@ -275,7 +282,7 @@ def align(
         bend -= np.append(step[4:], np.zeros(6 - free))
         if np.abs(step[:2]).max() < CLOSE and np.abs(step[2:]).max() * key.size[0] < 2 * CLOSE:
             break
-    visible = int((seen & (whose > 0.4)).sum())
+    visible = energy[seen & (whose > 0.4)].sum()
     if count < FEW:
         return None
     # the similarity nearest to what was found; what it cannot follow is told apart
@@ -292,7 +299,7 @@ def align(
     return Alignment(
         matrix,
         error,
-        count / max(visible, 1),
+        float(energy[counted].sum() / max(visible, 1e-6)),
         count,
         overlap(matrix, key.size),
         shown,

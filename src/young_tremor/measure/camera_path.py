@@ -16,6 +16,7 @@ from young_tremor.measure.frame_walk import LayerWay, TooLittleMotion, Walk
 
 WIDEST = 1400  # pixels across above which the working picture is halved
 FAR_OFF = 1.0  # pixels of the footage that a place may be off before it is bridged
+SHORT_GAP = 4  # frames in a row that are drawn as the path bends about them
 TIMES = 4.0  # as far off as the clip's frames mostly are, at least, before one is bridged
 CLOSE_RUN = 0.75  # of the chosen layer's reach that the other has, from which it is asked to look
 MARKS = 60  # places of a layer that are kept of each frame
@@ -200,9 +201,7 @@ def _layer(way: LayerWay, t: np.ndarray, changes: np.ndarray, walk: Walk, factor
     if good.sum() < 2:
         return None
     if not good.all():
-        for column in range(4):
-            bridge = scipy.interpolate.PchipInterpolator(t[good], values[good, column], extrapolate=False)
-            values[~good, column] = bridge(np.clip(t[~good], t[good][0], t[good][-1]))
+        _bridge(t, values, good)
         errors[~good] = np.maximum(_bridging(t, values, good), limit)
     values, faults = _correct_faults(way, t, values, changes, walk, factor)
     values -= values[0] * (1, 1, 1, 0)
@@ -222,7 +221,7 @@ def _correct_faults(
     late = clip_faults.readout(values, anchors, bends, height)
     if late:
         values = clip_faults.on_time(values, late, anchors, bends, height, factor)
-    same = clip_faults.find_doubled(changes, values)
+    same = clip_faults.find_doubled(changes, values, (2 * walk.centre[0] * factor + 1, height))
     conformed = False
     if same.any():
         moments, conformed = clip_faults.conform_times(t, values, same)
@@ -231,6 +230,19 @@ def _correct_faults(
     return values, Faults(
         doubled=int(same.sum()), conformed=conformed, missing=gone, readout=late * float(np.median(np.diff(t)))
     )
+
+
+def _bridge(t: np.ndarray, values: np.ndarray, good: np.ndarray) -> None:
+    """Draw the path through frames that are not good, in place: short gaps as it bends about them, long ones without a
+    swing of their own."""
+    inside = np.clip(t, t[good][0], t[good][-1])
+    at = np.flatnonzero(good)
+    gaps = np.diff(at, prepend=at[0], append=at[-1])[np.searchsorted(at, np.arange(len(t)))]
+    smooth = ~good & (gaps <= SHORT_GAP + 1)
+    kinds = (~good & ~smooth, scipy.interpolate.PchipInterpolator), (smooth, scipy.interpolate.CubicSpline)
+    for which, curve in kinds:
+        if which.any():
+            values[which] = curve(t[good], values[good])(inside[which])
 
 
 def _bridging(t: np.ndarray, values: np.ndarray, good: np.ndarray) -> np.ndarray:

@@ -16,7 +16,8 @@ LONGEST = 3  # frames in a row that are still a doubled one, not stillness
 JUMP = 5.0  # times the usual bend of the path that a missing frame makes, at least
 AGREED = 0.3  # of the jump, what may be left of it when a frame is put in
 TOLD = 5.0  # standard errors at which a rolling shutter is believed
-LEAST_READOUT = 0.04  # of a frame's time
+LEAST_READOUT, LARGEST_READOUT = 0.04, 1.0  # of a frame's time
+LEAST_PACE = 0.5  # pixels a frame by which the picture has to go faster and slower for late rows to show
 
 
 @dataclass(frozen=True)
@@ -63,12 +64,15 @@ def one_field(luma: np.ndarray) -> np.ndarray:
     return out
 
 
-def find_doubled(changes: np.ndarray, values: np.ndarray) -> np.ndarray:
+def find_doubled(changes: np.ndarray, values: np.ndarray, size: tuple[float, float]) -> np.ndarray:
     """Which frames show the one before again: (n,) bool.
 
-    ``changes`` (n,): mean difference of each frame's picture to the one before; ``values`` (n, 4) the path.
+    ``changes`` (n,): mean difference of each frame's picture to the one before; ``values`` (n, 4) the path, in a frame
+    of ``size``: a place of it stands still only where nothing turns or grows either.
     """
-    steps = np.append(0.0, np.hypot(*np.diff(values[:, :2], axis=0).T))
+    x, y, turn, scale = np.diff(values, axis=0).T
+    arm = (size[0] ** 2 + size[1] ** 2) / 12  # mean square of the distance from the centre
+    steps = np.append(0.0, np.sqrt(x**2 + y**2 + arm * (np.radians(turn) ** 2 + scale**2)))
     usual, pace = np.quantile(changes[1:], 0.8), np.quantile(steps[1:], 0.8)
     same = (changes < SAME * usual) & (steps < STILL) & (pace > 6 * STILL)
     same[0] = False
@@ -127,7 +131,7 @@ def readout(values: np.ndarray, anchors: np.ndarray, bends: np.ndarray, height: 
     pace = _pace(values)
     pace, place = pace - pace[anchors], values[:, :2] - values[anchors][:, :2]
     known = np.isfinite(bends).all(axis=1) & (anchors != np.arange(len(anchors)))
-    if known.sum() < 8:
+    if known.sum() < 8 or np.sqrt((pace[known] ** 2).sum(axis=1).mean()) < LEAST_PACE:
         return 0.0
     # the lens may bend with the place: that is not late
     nothing = np.zeros_like(place)
@@ -144,7 +148,7 @@ def readout(values: np.ndarray, anchors: np.ndarray, bends: np.ndarray, height: 
         trust = 1 / (1 + (left / (2.0 * np.median(np.abs(left)) + 1e-9)) ** 2)
     error = np.sqrt(np.sum(trust * left**2) / max(trust.sum() - rows.shape[1], 1.0) * back[0, 0])
     late = float(answer[0])
-    return late if abs(late) > max(TOLD * float(error), LEAST_READOUT) else 0.0
+    return late if max(TOLD * float(error), LEAST_READOUT) < abs(late) <= LARGEST_READOUT else 0.0
 
 
 def on_time(
