@@ -148,28 +148,28 @@ def measure(
     walk: Walk | None = None
     factor, field = 1, False
     times: list[float] = []
-    changes: list[float] = []
     combs: list[float] = []
-    before: np.ndarray | None = None
     for t, frame in frames:
         if walk is None:
             factor = frame.factor
             walk = Walk(tuple(tuple(edge / factor for edge in box) for box in shields))
         times.append(t)
-        small = frame.picture.small
-        changes.append(float(cv2.absdiff(small, before).mean()) if before is not None else 0.0)
-        before, field = small, frame.field
+        field = frame.field
         combs.append(frame.combing)
         walk.step(frame.picture)
         if progress is not None:
             progress(len(times), _values(walk.newest()[None], walk.centre, factor)[0])
         if walk.cut is not None:
             break
+    if walk is not None:
+        walk.finish()
     end = walk.cut if walk is not None and walk.cut is not None else len(times)
     if walk is None or end < 2:
         raise TooLittleMotion("has only one frame to measure: choose a longer clip")
     at = np.array(times[:end]) - times[0]
-    paths = [each for way in walk.ways if (each := _layer(way, at, np.array(changes[:end]), walk, factor)) is not None]
+    paths = [
+        each for way in walk.ways if (each := _layer(way, at, np.array(walk.changes[:end]), walk, factor)) is not None
+    ]
     if not paths:
         raise TooLittleMotion(
             "shows nothing that moves as one for long: film something that stands still all over the frame, or shield "

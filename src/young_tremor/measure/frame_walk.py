@@ -6,6 +6,7 @@ from collections import deque
 from dataclasses import dataclass, field
 from typing import Any
 
+import cv2
 import numpy as np
 
 from young_tremor.measure import alignment, layers
@@ -17,6 +18,9 @@ LOWEST_COUNT = 0.45  # of the patches a key had at most
 KEYS = 48  # key pictures kept to come back to, fewer where each has more patches
 PATIENCE = 5  # frames after which another key picture is tried again
 LOST = 12  # frames in a row that fit nothing before a cut is thought of
+SURE, GONE = 36, 240  # such frames after which a cut is decided on, and after which nothing is waited for any more
+ABRUPT = 2.0  # times the usual change from frame to frame that a cut makes, at least
+COHERENT = 0.3  # share of patches by which frames behind a cut fit each other, at least
 LOOK_AGAIN = 4  # frames after which something that is lost for long is looked for again
 PROVED = 7  # frames in which a second layer has to show itself
 BEHIND = 24  # frames that are measured once more when a second layer is noticed
@@ -86,7 +90,8 @@ class Anchor:
 
 
 class Walk:
-    """Takes frame after frame. ``ways``: of the layers; ``cut``: the frame at which another shot began."""
+    """Takes frame after frame, then :meth:`finish`. ``ways``: of the layers; ``cut``: the frame at which another shot
+    began; ``changes``: mean difference of each frame's picture to the one before."""
 
     def __init__(self, shields: Shields) -> None:
         self._shields = shields
@@ -94,6 +99,9 @@ class Walk:
         self._now = self._wait = 0
         self._slots: list[LayerWay | None] = [LayerWay(), None]
         self._recent: deque[tuple[int, AlignedPicture]] = deque(maxlen=BEHIND)
+        self._before: AlignedPicture | None = None
+        self._coherent = False  # whether the newest frame fits the one before, looked at while all is lost
+        self.changes: list[float] = []
         self._cells = alignment.CELLS
         self.used = 1
         self.count = 0
@@ -112,6 +120,8 @@ class Walk:
     def step(self, picture: AlignedPicture) -> None:
         """Take the next frame."""
         self.count += 1
+        before, self._before = self._before, picture
+        self.changes.append(0.0 if before is None else float(cv2.absdiff(picture.small, before.small).mean()))
         if not self._anchors:
             self._begin(picture)
             return
@@ -123,8 +133,11 @@ class Walk:
             second = None  # its patches were those of the key picture before
         self._recent.append((self.count - 1, picture))
         if not any(found):
-            if all(way.lost >= LOST for way in self.ways):
-                self.cut = self.count - min(way.lost for way in self.ways)
+            lost = self._lost
+            if lost >= LOST and before is not None:
+                self._coherent = self._fits(before, picture)
+            if lost >= GONE or (lost == SURE and self._is_cut()):
+                self.cut = self.count - lost
             return
         if second is not None:
             self._split(second, found)
@@ -135,6 +148,31 @@ class Walk:
         if self._wait < 0 and not self._proving and self._short(here):
             self._wait = PATIENCE
             self._re_anchor(picture, here)
+
+    def finish(self) -> None:
+        """Say that there are no more frames."""
+        if self.cut is None and self._lost >= LOST and self._is_cut():
+            self.cut = self.count - self._lost
+
+    @property
+    def _lost(self) -> int:
+        """For how many frames nothing was found."""
+        return min((way.lost for way in self.ways), default=0)
+
+    def _is_cut(self) -> bool:
+        """Whether what was lost gave way to another shot: at once, and to frames that fit each other. What passes in
+        front of the camera, a flash or water are lost stretches of the same shot."""
+        first = self.count - self._lost
+        usual = float(np.median(self.changes[max(first - BEHIND, 1) : first] or [0.0]))
+        return self._coherent and self.changes[first] > ABRUPT * usual
+
+    def _fits(self, before: AlignedPicture, picture: AlignedPicture) -> bool:
+        """Whether a frame shows what the one before shows."""
+        key = alignment.key(before, self._shields)
+        if key is None:
+            return False
+        pair, _ = layers.seek(key, picture, (np.eye(3), None), self._shields)
+        return _good(pair[0]) and pair[0] is not None and pair[0].share > COHERENT
 
     def _begin(self, picture: AlignedPicture) -> None:
         key = alignment.key(picture, self._shields)
