@@ -21,6 +21,7 @@ LEVELS = 3
 WINDOW = 13  # pixels of the small picture that are followed
 COHERENT = 1.75  # compression moves the whole picture too, which its parts do not tell: by calibration, benchmarks/
 BLOCKS = (6, 4)  # parts of the picture whose errors are taken for independent
+RELIT = 12.0  # grey values by which light has to differ for a picture to be taken as if it were lit so
 ROUNDS = 3  # of the alignment
 TUNED = 0.35  # pixels of disagreement at which a patch counts a half
 MANY = 60  # patches from which a bend is told from a turn
@@ -134,7 +135,7 @@ def follow(
 ) -> tuple[np.ndarray, np.ndarray]:
     """Look for patches ``which`` (k,) one by one, from ``start`` (k, 2): those that were found, and where (m, 2)."""
     moved, ok, _ = cv2.calcOpticalFlowPyrLK(
-        key.picture.small,
+        _as_lit(key.picture.small, picture.small),
         picture.small,
         (key.points[which] / 2).astype(np.float32),
         (start / 2).astype(np.float32),
@@ -145,6 +146,17 @@ def follow(
     )
     good = ok.ravel() > 0
     return which[good], 2.0 * moved[good].astype(np.float64)  # pixel k of the small picture lies on pixel 2k
+
+
+def _as_lit(small: np.ndarray, other: np.ndarray) -> np.ndarray:
+    """A picture in the light of another: its grey values as often as there, where they differ by much (a flash, which
+    also cuts off what is bright)."""
+    if abs(float(small.mean()) - float(other.mean())) < RELIT:
+        return small
+    shares = [
+        np.cumsum(cv2.calcHist([picture], [0], None, [256], [0, 256])) / picture.size for picture in (small, other)
+    ]
+    return cv2.LUT(small, np.clip(np.searchsorted(shares[1], shares[0]), 0, 255).astype(np.uint8))
 
 
 def overlap(matrix: Similarity, size: tuple[int, int]) -> float:
