@@ -9,7 +9,7 @@ it agrees. Never a warp or perspective: shift, turn and scale only.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import cv2
 import numpy as np
@@ -52,6 +52,7 @@ class KeyPicture:
     slope: np.ndarray  # (n, p, 6) float32, what a little shift x, y, turn, growth, skew, other shape change in them
     own: np.ndarray  # (n, 6, 6)
     alone: np.ndarray  # (n, 2, 2) how far a patch by itself would go
+    strength: np.ndarray  # (n,) length of the patches before
     energy: np.ndarray  # (n,) of its contrast, 1 for the median patch and no more than 2
     centre: np.ndarray
     trust: np.ndarray = field(repr=False)  # (2, n) how often a patch has agreed with each of the layers, 0…1
@@ -73,7 +74,7 @@ class Alignment:
     ``overlap`` of the two pictures 0…1. ``seen``, ``agree``: (n,) bool and 0…1, which patches show and how well each
     agrees; ``places`` (n, 2) where they are; ``bent`` (10,): by how much rows lower by a pixel lie further right, and
     further down, than they would; then (4, 2) how much of these is in the shift, turn and growth that were found; not a
-    number where there are too few patches to tell.
+    number where there are too few patches to tell. ``contrast``: of the patches that agree, against the key's.
     """
 
     matrix: Similarity
@@ -85,6 +86,7 @@ class Alignment:
     agree: np.ndarray = field(repr=False)
     places: np.ndarray = field(repr=False)
     bent: np.ndarray = field(repr=False)
+    contrast: float
 
 
 def ready(luma: np.ndarray) -> AlignedPicture:
@@ -127,7 +129,7 @@ def key(picture: AlignedPicture, shields: Shields = (), cells: int = CELLS) -> K
     # the error of a coded picture is common to all of it, and follows weak patches most
     energy = size.astype(np.float64) ** 2 / np.median(size) ** 2
     energy = 2 * energy / (1 + energy)
-    return KeyPicture(picture, points, shape, slope, own, alone, energy, centre, np.full((2, len(points)), 0.7))
+    return KeyPicture(picture, points, shape, slope, own, alone, size, energy, centre, np.full((2, len(points)), 0.7))
 
 
 def follow(
@@ -135,7 +137,7 @@ def follow(
 ) -> tuple[np.ndarray, np.ndarray]:
     """Look for patches ``which`` (k,) one by one, from ``start`` (k, 2): those that were found, and where (m, 2)."""
     moved, ok, _ = cv2.calcOpticalFlowPyrLK(
-        _as_lit(key.picture.small, picture.small),
+        key.picture.small,
         picture.small,
         (key.points[which] / 2).astype(np.float32),
         (start / 2).astype(np.float32),
@@ -148,15 +150,15 @@ def follow(
     return which[good], 2.0 * moved[good].astype(np.float64)  # pixel k of the small picture lies on pixel 2k
 
 
-def _as_lit(small: np.ndarray, other: np.ndarray) -> np.ndarray:
-    """A picture in the light of another: its grey values as often as there, where they differ by much (a flash, which
-    also cuts off what is bright)."""
+def relit(key: KeyPicture, picture: AlignedPicture) -> KeyPicture:
+    """A key picture in the light of another, if that differs by much (a flash, which also cuts off what is bright):
+    grey values as often as there. What is learned of its patches is learned of the key's."""
+    small, other = key.picture.small, picture.small
     if abs(float(small.mean()) - float(other.mean())) < RELIT:
-        return small
-    shares = [
-        np.cumsum(cv2.calcHist([picture], [0], None, [256], [0, 256])) / picture.size for picture in (small, other)
-    ]
-    return cv2.LUT(small, np.clip(np.searchsorted(shares[1], shares[0]), 0, 255).astype(np.uint8))
+        return key
+    shares = [np.cumsum(cv2.calcHist([luma], [0], None, [256], [0, 256])) / luma.size for luma in (small, other)]
+    table = np.clip(np.searchsorted(shares[1], shares[0]), 0, 255).astype(np.uint8)
+    return replace(key, picture=AlignedPicture(cv2.LUT(small, table), key.picture.smooth))
 
 
 def overlap(matrix: Similarity, size: tuple[int, int]) -> float:
@@ -271,7 +273,8 @@ def align(
         seen = inside_of(middles, key.size, RADIUS) & ~is_shielded(middles, shields)
         now = _look(picture.smooth, middles, matrix[:2, :2] @ (np.eye(2) + linear))
         now -= now.mean(axis=1, keepdims=True)
-        now /= np.maximum(np.sqrt(np.einsum("np,np->n", now, now)), 1e-6)[:, None]
+        length = np.maximum(np.sqrt(np.einsum("np,np->n", now, now)), 1e-6)
+        now /= length[:, None]
         alike = np.einsum("np,np->n", shape, now)
         # the slopes have nothing along the patch itself, so what is left there does not pull
         pull = np.matmul(now[:, None, :], slope)[:, 0].astype(np.float64)
@@ -318,6 +321,7 @@ def align(
         well,
         apply(matrix, key.points),
         bent,
+        float(np.median((length / key.strength[which])[counted])),
     )
 
 

@@ -17,6 +17,7 @@ from young_tremor.measure.frame_walk import LayerWay, TooLittleMotion, Walk
 WIDEST = 1400  # pixels across above which the working picture is halved
 FAR_OFF = 1.0  # pixels of the footage that a place may be off before it is bridged
 SHORT_GAP = 4  # frames in a row that are drawn as the path bends about them
+DOUBLED = 0.4  # of what a lost frame may be off, one between two that are known; by calibration
 TIMES = 4.0  # as far off as the clip's frames mostly are, at least, before one is bridged
 CLOSE_RUN = 0.75  # of the chosen layer's reach that the other has, from which it is asked to look
 MARKS = 60  # places of a layer that are kept of each frame
@@ -203,7 +204,7 @@ def _layer(way: LayerWay, t: np.ndarray, changes: np.ndarray, walk: Walk, factor
     if not good.all():
         _bridge(t, values, good)
         errors[~good] = np.maximum(_bridging(t, values, good), limit)
-    values, faults = _correct_faults(way, t, values, changes, walk, factor)
+    values, errors, faults = _correct_faults(way, t, (values, errors), changes, walk, factor)
     values -= values[0] * (1, 1, 1, 0)
     values[:, 3] /= values[0, 3]
     marks = tuple((mark[:: max(1, len(mark) // MARKS)] * factor).astype(np.float32) for mark in way.marks[:end])
@@ -211,13 +212,17 @@ def _layer(way: LayerWay, t: np.ndarray, changes: np.ndarray, walk: Walk, factor
 
 
 def _correct_faults(
-    way: LayerWay, t: np.ndarray, values: np.ndarray, changes: np.ndarray, walk: Walk, factor: int
-) -> tuple[np.ndarray, Faults]:
-    """The path without what late rows, frames shown twice and missing frames do to it, and which of these there are."""
+    way: LayerWay, t: np.ndarray, path: tuple[np.ndarray, np.ndarray], changes: np.ndarray, walk: Walk, factor: int
+) -> tuple[np.ndarray, np.ndarray, Faults]:
+    """The path without what late rows, frames shown twice and missing frames do to it, its errors, and which of these
+    there are."""
+    values, errors = path
     height = 2 * walk.centre[1] * factor + 1
     bent = way.bent[: len(t)]
     bends = np.array([values for _, values in bent])
     anchors = np.array([frame for frame, _ in bent])
+    smear = clip_faults.smear_error(values, anchors, np.array(way.contrasts[: len(t)]))
+    errors = np.hypot(errors, smear)
     late = clip_faults.readout(values, anchors, bends, height)
     if late:
         values = clip_faults.on_time(values, late, anchors, bends, height, factor)
@@ -226,10 +231,13 @@ def _correct_faults(
     if same.any():
         moments, conformed = clip_faults.conform_times(t, values, same)
         values = clip_faults.interpolate_path(t, moments, values[~same])
+        if not conformed:
+            errors[same] = np.hypot(errors[same], DOUBLED * _bridging(t, values, ~same))
     gone = () if conformed else clip_faults.missing(t, values)
-    return values, Faults(
+    found = Faults(
         doubled=int(same.sum()), conformed=conformed, missing=gone, readout=late * float(np.median(np.diff(t)))
     )
+    return values, errors, found
 
 
 def _bridge(t: np.ndarray, values: np.ndarray, good: np.ndarray) -> None:

@@ -17,6 +17,9 @@ JUMP = 5.0  # times the usual bend of the path that a missing frame makes, at le
 AGREED = 0.3  # of the jump, what may be left of it when a frame is put in
 TOLD = 5.0  # standard errors at which a rolling shutter is believed
 LEAST_READOUT, LARGEST_READOUT = 0.04, 1.0  # of a frame's time
+FASTER_OR_SLOWER = 2.0  # square pixels a frame by which speeds have to differ for blur to show
+PALER = -0.5  # correlation of contrast with the square of speed, from which it is blur
+SMEAR = 1.0  # pixels off for the contrast lost, and a pixel of bend in the path; by calibration
 LEAST_PACE = 0.5  # pixels a frame by which the picture has to go faster and slower for late rows to show
 
 
@@ -120,13 +123,35 @@ def missing(t: np.ndarray, values: np.ndarray) -> tuple[int, ...]:
     return tuple(int(k) + 2 for k in np.flatnonzero(found))
 
 
+def smear_error(values: np.ndarray, anchors: np.ndarray, contrasts: np.ndarray) -> np.ndarray:
+    """How far a blurred picture may lie from where it was in the middle of its exposure: (n,) pixels.
+
+    A picture that goes faster and slower while the shutter is open is drawn out more to the one side than to the other,
+    and is matched where most of it is. How long the shutter is open shows in how its contrast falls with the square of
+    its speed: ``contrasts`` (n,) against frames ``anchors`` (n,); ``values`` (n, 4) the path in pixels.
+    """
+    steps = np.diff(values[:, :2], axis=0, prepend=values[:1, :2], append=values[-1:, :2])
+    before, after = steps[:-1], steps[1:]
+    speed = ((before**2).sum(axis=1) + (after**2).sum(axis=1)) / 2
+    known = np.isfinite(contrasts) & (contrasts > 0) & (anchors != np.arange(len(anchors)))
+    faster, paler = (speed - speed[anchors])[known], np.log(contrasts[known])
+    if known.sum() < 12 or faster.std() < FASTER_OR_SLOWER:
+        return np.zeros(len(values))
+    if np.corrcoef(faster, paler)[0, 1] > PALER:
+        return np.zeros(len(values))
+    loss = -float(np.polyfit(faster, paler, 1)[0])
+    bend = np.hypot(*(after - before).T)
+    bend[[0, -1]] = 0.0
+    return SMEAR * loss * speed * bend
+
+
 def readout(values: np.ndarray, anchors: np.ndarray, bends: np.ndarray, height: float) -> float:
     """Time from the first row to the last, in frames; 0 where it cannot be told from none.
 
     A row seen later than the middle one has gone further: a steady move skews the picture, or draws it out, by the way
     it goes in that time (C.-K. Liang, L.-W. Chang and H. Chen, "Analysis and compensation of rolling shutter effect",
     IEEE Transactions on Image Processing 17, 2008). ``values`` (n, 4) in pixels, ``bends`` (n, 10) against frames
-    ``anchors`` (n,), see :class:`track.Found`; ``height`` of the frame in pixels.
+    ``anchors`` (n,), see :class:`alignment.Alignment`; ``height`` of the frame in pixels.
     """
     pace = _pace(values)
     pace, place = pace - pace[anchors], values[:, :2] - values[anchors][:, :2]
@@ -158,6 +183,7 @@ def on_time(
 
     ``anchors`` and ``bends`` as for :func:`readout`, of pictures ``factor`` times smaller.
     """
+    course = scipy.interpolate.CubicSpline(np.arange(len(values)), values[:, :2])
     rows = _pace(values) * late / height  # by how much each row goes further than the one above
     shares = bends[:, 2:].reshape(-1, 4, 2)
     shares = np.where(np.isfinite(shares), shares, np.nanmedian(shares, axis=0))
@@ -165,7 +191,8 @@ def on_time(
     for number in range(1, len(values)):  # what was measured against a key picture has its error too
         off[number] = off[anchors[number]] + shares[number] @ (rows[number] - rows[anchors[number]])
     out = values.copy()
-    out[:, :2] -= off[:, :2] * factor
+    # rows are spread about the middle one in time: their mean lies where the path bends to
+    out[:, :2] -= off[:, :2] * factor + late**2 / 24 * course(np.arange(len(values)), 2)
     out[:, 2] -= np.degrees(off[:, 2])
     out[:, 3] *= np.exp(-off[:, 3])
     return out

@@ -28,7 +28,8 @@ RIVAL = 0.6  # of the reach of the first, from which the second layer has a say 
 FAINT = 0.04  # pixels of error from which more patches are looked at
 MANY = 3  # times as many
 BOTH = (0, 1)
-Seen = tuple[float, float, np.ndarray, tuple[int, np.ndarray]]  # error, reach, marks, bend
+Seen = tuple[float, float, np.ndarray, tuple[int, np.ndarray], float]  # error, reach, marks, bend, contrast
+NOTHING = np.full(10, np.nan)  # known of a bend
 
 
 class TooLittleMotion(Exception):
@@ -39,13 +40,15 @@ class TooLittleMotion(Exception):
 class LayerWay:
     """What a layer did: matrices take the first frame's points to those of each frame, in working pixels. ``errors``
     are infinite where it was not found; ``reaches``: see :func:`layers.reach`; ``bent``: against which frame each is
-    bent, and how much, see :class:`track.Alignment`; ``began``: the frame it was noticed."""
+    bent, and how much, see :class:`alignment.Alignment`; ``contrasts``: against its key picture's; ``began``: the frame
+    it was noticed."""
 
     matrices: list[Similarity] = field(default_factory=list)
     errors: list[float] = field(default_factory=list)
     reaches: list[float] = field(default_factory=list)
     marks: list[np.ndarray] = field(default_factory=list)
     bent: list[tuple[int, np.ndarray]] = field(default_factory=list)
+    contrasts: list[float] = field(default_factory=list)
     began: int = 0
     lost: int = 0
 
@@ -74,7 +77,7 @@ class LayerWay:
         return out
 
     def _lists(self) -> tuple[list[Any], ...]:
-        return self.matrices, self.errors, self.reaches, self.marks, self.bent
+        return self.matrices, self.errors, self.reaches, self.marks, self.bent, self.contrasts
 
 
 @dataclass
@@ -184,7 +187,7 @@ class Walk:
         self.centre = key.centre
         first = self._slots[0]
         assert first is not None
-        first.put(np.eye(3), (0.0, 1.0, key.points, (0, np.full(10, np.nan))))
+        first.put(np.eye(3), (0.0, 1.0, key.points, (0, NOTHING), 1.0))
 
     def _faint(self, found: Pair) -> bool:
         return found[0] is not None and found[0].error > FAINT and found[0].share > layers.MIXED
@@ -217,7 +220,8 @@ class Walk:
             wanted = [found[k] is None and guesses[k] is not None for k in BOTH]
             if not any(wanted):
                 break
-            pair, seen = layers.seek(anchor.key, picture, guesses, self._shields)
+            key = alignment.relit(anchor.key, picture) if last else anchor.key
+            pair, seen = layers.seek(key, picture, guesses, self._shields)
             second = seen or second
             for number in BOTH:
                 if wanted[number] and _good(pair[number]):
@@ -266,7 +270,7 @@ class Walk:
             return
         if found is None or base is None:
             way.lost += 1
-            way.put(way.matrices[-1], (np.inf, 0.0, np.zeros((0, 2)), (0, np.full(10, np.nan))))
+            way.put(way.matrices[-1], (np.inf, 0.0, np.zeros((0, 2)), (0, NOTHING), np.nan))
             return
         way.lost = 0
         anchor.most[number] = max(anchor.most[number], found.count)
@@ -277,7 +281,8 @@ class Walk:
         whose = layers.mine(anchor.key, number, alone=anchor.bases[1 - number] is None)
         error = float(np.hypot(found.error, anchor.errors[number]))
         reach = layers.reach(layers.cells(found, whose, anchor.key.size))
-        return error, reach, found.places[(found.agree > 0.25) & (whose > 0.4)], (anchor.frame, found.bent)
+        places = found.places[(found.agree > 0.25) & (whose > 0.4)]
+        return error, reach, places, (anchor.frame, found.bent), found.contrast
 
     def _split(self, second: SecondLayer, found: Pair) -> None:
         """Something else moves: from here on it is a layer, and the last frames are measured again with both."""
