@@ -19,7 +19,8 @@ CELLS = 380  # about so many patches on a key picture
 NEAREST = 1.5  # pixels that a patch may be off at first
 LEVELS = 3
 WINDOW = 13  # pixels of the small picture that are followed
-COHERENT = 1.75  # compression moves the whole picture too, which its parts do not tell: by calibration, benchmarks/
+COHERENT = 1.75  # compression moves the whole picture too, which its parts do not tell: by calibration, docs/proof.md
+NOISY, CODED = 1.05, 1.55  # neighbours that err together err so much more than noise: as noise does, as a coded picture
 BLOCKS = (6, 4)  # parts of the picture whose errors are taken for independent
 RELIT = 12.0  # grey values by which light has to differ for a picture to be taken as if it were lit so
 ROUNDS = 3  # of the alignment
@@ -335,6 +336,13 @@ def _error(points: np.ndarray, pulls: np.ndarray, back: np.ndarray, size: tuple[
     part = (points[:, 0] * across // size[0]).astype(int) + across * (points[:, 1] * down // size[1]).astype(int)
     sums = np.stack([np.bincount(part, pulls[:, k], across * down) for k in range(4)], axis=1)
     used = max(int((np.bincount(part, np.abs(pulls).sum(axis=1), across * down) > 0).sum()), 5)
-    spread = back @ (sums.T @ sums) @ back * used / (used - 4)
+    together = _spread(back, sums, size) * np.sqrt(used / (used - 4))
+    alike = together / max(_spread(back, pulls, size), 1e-12)
+    return float(together * np.interp(alike, (NOISY, CODED), (1.0, COHERENT)))
+
+
+def _spread(back: np.ndarray, sums: np.ndarray, size: tuple[int, int]) -> float:
+    """Standard error of a place, RMS over the picture, where ``sums`` (n, 4) err by themselves."""
+    spread = back @ (sums.T @ sums) @ back
     arm = (size[0] ** 2 + size[1] ** 2) / 12  # mean square of the distance from the centre
-    return COHERENT * float(np.sqrt(spread[0, 0] + spread[1, 1] + arm * (spread[2, 2] + spread[3, 3])))
+    return float(np.sqrt(spread[0, 0] + spread[1, 1] + arm * (spread[2, 2] + spread[3, 3])))
