@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
@@ -29,14 +30,16 @@ def measure(
     *,
     request: MeasureRequest,
     tell: Tell = arguments.silent,
+    tell_facts: Callable[[dict[str, object]], object] = arguments.silent,
     report: Report = arguments.silent,
 ) -> Take:
     """The motion of a handheld clip; written to ``output`` as CSV too if that is said. See :class:`MeasureRequest`.
-    What was found, and by how many pixels it may be off, is told."""
+    What was found, and by how many pixels it may be off, is told; all that is known of each frame too, by
+    ``tell_facts``."""
     path = existing(clip)
     arguments.focal(request.focal_mm)
     target = None if output is None else arguments.path_of(output)
-    take, text = actions.measure(
+    take, text, facts = actions.measure(
         path,
         partial(report, (target or path).name),
         output=target,
@@ -45,9 +48,11 @@ def measure(
         shields=tuple(request.shields),
         focal_mm=request.focal_mm,
         other=request.other,
+        leave=tuple(request.leave),
         overwrite=request.overwrite,
     )
     tell(text)
+    tell_facts(facts)
     return take
 
 

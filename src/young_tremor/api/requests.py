@@ -206,13 +206,16 @@ class DeliverRequest:
 @dataclass(frozen=True, kw_only=True)
 class MeasureRequest:
     """Which part of a clip is measured: from ``start`` to ``end``. ``shields``: parts not to look at,
-    "x,y,width,height" in pixels. ``other``: of two things that move, take the other one for the scene."""
+    "x,y,width,height" in pixels. ``other``: of two things that move, take the other one for the scene. ``leave``: what
+    is not to be assumed of the clip, but left as it was seen: "rolling" (a rolling shutter), "doubled" (frames shown
+    twice), "missing" (frames left out)."""
 
     start: Time = 0.0
     end: Time | None = None
     shields: Iterable[str] = ()
     focal_mm: float | None = None
     other: bool = False
+    leave: Iterable[str] = ()
     overwrite: bool = False
 
     def __post_init__(self) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from pathlib import Path
 from typing import Any
 
@@ -22,10 +23,17 @@ from young_tremor.engine.delivery import actions
 @click.option("--shield", "shields", multiple=True, metavar="X,Y,W,H", help="Area to ignore, in pixels; repeatable.")
 @click.option("--focal", "focal_mm", type=float, help="Focal length of the clip in mm, for a sensor 36 mm wide.")
 @click.option("--other", is_flag=True, help="If two things move, take the other one for the scene.")
+@click.option(
+    "--leave", type=click.Choice(actions.ASSUMPTIONS), multiple=True, help="What not to assume of it; repeatable."
+)
+@click.option("--json", "as_json", is_flag=True, help="Print all that is known of it as one JSON object.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
-def measure(clip: Path, output: Path, **options: Any) -> None:
+def measure(clip: Path, output: Path, as_json: bool, **options: Any) -> None:
     """Measure the motion of a handheld clip."""
-    api.measure(clip, output, **options, tell=reporting.say, report=reporting.ProgressBars())
+    facts: list[dict[str, object]] = []
+    api.measure(clip, output, **options, tell=reporting.say, tell_facts=facts.append, report=reporting.ProgressBars())
+    if as_json:
+        click.echo(json.dumps(facts[0]))
 
 
 @click.command()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Collection, Iterable
 from dataclasses import dataclass, field, replace
 
 import cv2
@@ -21,6 +21,7 @@ DOUBLED = 0.4  # of what a lost frame may be off, one between two that are known
 TIMES = 4.0  # as far off as the clip's frames mostly are, at least, before one is bridged
 CLOSE_RUN = 0.75  # of the chosen layer's reach that the other has, from which it is asked to look
 MARKS = 60  # places of a layer that are kept of each frame
+ASSUMPTIONS = ("rolling", "doubled", "missing")  # rows late, frames shown twice, frames left out
 Boxes = tuple[tuple[float, float, float, float], ...]
 Progress = Callable[[int, np.ndarray], None]
 
@@ -52,11 +53,28 @@ def prepare(luma: np.ndarray, *, field: bool = False) -> MeasuredFrame:
 
 
 @dataclass(frozen=True)
+class RawPath:
+    """A layer's path as it was seen, before anything was assumed of the clip: see :class:`LayerPath`, ``LayerWay`` and
+    ``Walk.changes``. ``size`` of the frame in pixels of the footage, ``factor`` times that of the working picture."""
+
+    t: np.ndarray
+    values: np.ndarray
+    errors: np.ndarray
+    anchors: np.ndarray
+    bends: np.ndarray
+    contrasts: np.ndarray
+    changes: np.ndarray
+    size: tuple[float, float]
+    factor: int
+
+
+@dataclass(frozen=True)
 class LayerPath:
     """What one of the things that move did; as in :class:`ClipPath`.
 
     ``reach`` 0…1: how far it goes round the frame's rim and over the frame; ``faults`` of the clip, as this layer shows
-    them; ``marks``: of each frame places (k, 2) float32 at which it was seen, in pixels of the footage.
+    them; ``marks``: of each frame places (k, 2) float32 at which it was seen, in pixels of the footage; ``raw``: what
+    it was made of.
     """
 
     values: np.ndarray
@@ -65,6 +83,7 @@ class LayerPath:
     reach: float
     faults: Faults
     marks: tuple[np.ndarray, ...] = field(repr=False)
+    raw: RawPath = field(repr=False)
 
 
 @dataclass(frozen=True)
@@ -120,6 +139,23 @@ class ClipPath:
         reaches = sorted(layer.reach for layer in self.layers)
         return len(reaches) > 1 and reaches[0] > CLOSE_RUN * reaches[1]
 
+    @property
+    def assumed(self) -> tuple[str, ...]:
+        """What was assumed of the clip, by the names of :data:`ASSUMPTIONS`."""
+        faults = self.faults
+        there = {"rolling": faults.readout, "doubled": faults.doubled, "missing": faults.missing}
+        return tuple(name for name in ASSUMPTIONS if there[name])
+
+    def leaving(self, leave: Collection[str]) -> ClipPath:
+        """The same with what is named by :data:`ASSUMPTIONS` left as it was seen."""
+        layers = []
+        for layer in self.layers:
+            values, error, faults = _correct_faults(layer.raw, leave)
+            faults = replace(faults, interlaced=layer.faults.interlaced, retimed=layer.faults.retimed)
+            layers.append(replace(layer, values=values, error=error, faults=faults))
+        chosen = layers[self.chosen]
+        return replace(self, t=_with_missing_frames(chosen.raw.t, chosen.faults), layers=tuple(layers))
+
     def other(self) -> ClipPath:
         """The same with the other layer taken for the scene."""
         return replace(self, chosen=len(self.layers) - 1 - self.chosen)
@@ -167,10 +203,9 @@ def measure(
     end = walk.cut if walk is not None and walk.cut is not None else len(times)
     if walk is None or end < 2:
         raise TooLittleMotion("has only one frame to measure: choose a longer clip")
-    at = np.array(times[:end]) - times[0]
-    paths = [
-        each for way in walk.ways if (each := _layer(way, at, np.array(walk.changes[:end]), walk, factor)) is not None
-    ]
+    at, retimed = _running(np.array(times[:end]))
+    layers = (_layer(way, at, walk, factor) for way in walk.ways)
+    paths = [layer for layer in layers if layer is not None]
     if not paths:
         raise TooLittleMotion(
             "shows nothing that moves as one for long: film something that stands still all over the frame, or shield "
@@ -178,8 +213,18 @@ def measure(
         )
     best = max(range(len(paths)), key=lambda k: paths[k].reach)
     woven = field or clip_faults.is_interlaced(np.array(combs[:end]), paths[best].values)
-    paths = [replace(layer, faults=replace(layer.faults, interlaced=woven)) for layer in paths]
+    paths = [replace(layer, faults=replace(layer.faults, interlaced=woven, retimed=retimed)) for layer in paths]
     return ClipPath(_with_missing_frames(at, paths[best].faults), tuple(paths), best, walk.cut, walk.used)
+
+
+def _running(times: np.ndarray) -> tuple[np.ndarray, bool]:
+    """Times from the first frame on, and whether they had to be made anew, at an even rate, as they run backwards or
+    stand."""
+    steps = np.diff(times)
+    if (steps > 0).all():
+        return times - times[0], False
+    forward = steps[steps > 0]
+    return np.arange(len(times)) * float(np.median(forward) if len(forward) else 1 / 24), True
 
 
 def _with_missing_frames(t: np.ndarray, found: Faults) -> np.ndarray:
@@ -188,7 +233,7 @@ def _with_missing_frames(t: np.ndarray, found: Faults) -> np.ndarray:
     return np.asarray(t + step * np.searchsorted(np.array(found.missing), np.arange(len(t)), side="left"))
 
 
-def _layer(way: LayerWay, t: np.ndarray, changes: np.ndarray, walk: Walk, factor: int) -> LayerPath | None:
+def _layer(way: LayerWay, t: np.ndarray, walk: Walk, factor: int) -> LayerPath | None:
     """A layer's path with lost and far-off frames bridged; None where it was hardly there."""
     end = len(t)
     values = _values(np.array(way.matrices[:end]), walk.centre, factor)
@@ -204,40 +249,45 @@ def _layer(way: LayerWay, t: np.ndarray, changes: np.ndarray, walk: Walk, factor
     if not good.all():
         _bridge(t, values, good)
         errors[~good] = np.maximum(_bridging(t, values, good), limit)
-    values, errors, faults = _correct_faults(way, t, (values, errors), changes, walk, factor)
-    values -= values[0] * (1, 1, 1, 0)
-    values[:, 3] /= values[0, 3]
+    bent = way.bent[:end]
+    raw = RawPath(
+        t,
+        values,
+        errors,
+        np.array([frame for frame, _ in bent]),
+        np.array([bend for _, bend in bent]),
+        np.array(way.contrasts[:end]),
+        np.array(walk.changes[:end]),
+        (2 * walk.centre[0] * factor + 1, 2 * walk.centre[1] * factor + 1),
+        factor,
+    )
+    values, errors, faults = _correct_faults(raw, ())
     marks = tuple((mark[:: max(1, len(mark) // MARKS)] * factor).astype(np.float32) for mark in way.marks[:end])
-    return LayerPath(values, errors, ~good, float(np.mean(way.reaches[way.began : end])), faults, marks)
+    return LayerPath(values, errors, ~good, float(np.mean(way.reaches[way.began : end])), faults, marks, raw)
 
 
-def _correct_faults(
-    way: LayerWay, t: np.ndarray, path: tuple[np.ndarray, np.ndarray], changes: np.ndarray, walk: Walk, factor: int
-) -> tuple[np.ndarray, np.ndarray, Faults]:
-    """The path without what late rows, frames shown twice and missing frames do to it, its errors, and which of these
-    there are."""
-    values, errors = path
-    height = 2 * walk.centre[1] * factor + 1
-    bent = way.bent[: len(t)]
-    bends = np.array([values for _, values in bent])
-    anchors = np.array([frame for frame, _ in bent])
-    smear = clip_faults.smear_error(values, anchors, np.array(way.contrasts[: len(t)]))
-    errors = np.hypot(errors, smear)
-    late = clip_faults.readout(values, anchors, bends, height)
+def _correct_faults(raw: RawPath, leave: Collection[str]) -> tuple[np.ndarray, np.ndarray, Faults]:
+    """The path without what late rows, frames shown twice and missing frames do to it, from its first frame on, its
+    errors, and which of these there are. Those to ``leave`` are not looked for."""
+    t, values, changes = raw.t, raw.values, raw.changes
+    errors = np.hypot(raw.errors, clip_faults.smear_error(values, raw.anchors, raw.contrasts))
+    late = 0.0 if "rolling" in leave else clip_faults.readout(values, raw.anchors, raw.bends, raw.size[1])
     if late:
-        values = clip_faults.on_time(values, late, anchors, bends, height, factor)
-    same = clip_faults.find_doubled(changes, values, (2 * walk.centre[0] * factor + 1, height))
+        values = clip_faults.on_time(values, late, raw.anchors, raw.bends, raw.size[1], raw.factor)
+    same = clip_faults.find_doubled(changes, values, raw.size) & ("doubled" not in leave)
     conformed = False
     if same.any():
         moments, conformed = clip_faults.conform_times(t, values, same)
         values = clip_faults.interpolate_path(t, moments, values[~same])
         if not conformed:
             errors[same] = np.hypot(errors[same], DOUBLED * _bridging(t, values, ~same))
-    gone = () if conformed else clip_faults.missing(t, values)
-    found = Faults(
+    gone = () if conformed or "missing" in leave else clip_faults.missing(t, values)
+    values = values - values[0] * (1, 1, 1, 0)
+    values[:, 3] /= values[0, 3]
+    faults = Faults(
         doubled=int(same.sum()), conformed=conformed, missing=gone, readout=late * float(np.median(np.diff(t)))
     )
-    return values, errors, found
+    return values, errors, faults
 
 
 def _bridge(t: np.ndarray, values: np.ndarray, good: np.ndarray) -> None:

@@ -27,13 +27,14 @@ LEAST_PACE = 0.5  # pixels a frame by which the picture has to go faster and slo
 class Faults:
     """``interlaced``; ``doubled`` frames that show the one before again; ``conformed``: these come from another rate;
     ``missing``: frames (numbers of those before the gap) after which one was left out; ``readout``: seconds from the
-    first row to the last, 0 where it cannot be told."""
+    first row to the last, 0 where it cannot be told; ``retimed``: its times ran backwards, and were made anew."""
 
     interlaced: bool = False
     doubled: int = 0
     conformed: bool = False
     missing: tuple[int, ...] = ()
     readout: float = 0.0
+    retimed: bool = False
 
 
 def combing(luma: np.ndarray) -> float:

@@ -29,6 +29,7 @@ from young_tremor.engine.media import footage
 from young_tremor.engine.sound import mixing, sound_presets, stems
 from young_tremor.engine.system import desktop_bus
 from young_tremor.export import film, motion_table, numbered_pictures
+from young_tremor.measure.camera_path import ASSUMPTIONS as ASSUMPTIONS
 from young_tremor.media import codecs, image_sequence
 from young_tremor.media.codecs import CODECS, USUAL, EncodingChoice, codec
 from young_tremor.media.video_writer import check_output
@@ -331,7 +332,8 @@ def preset_motion(
 class MeasureOptions:
     """Which part of a clip is measured: from ``start`` to ``end`` (seconds or timecode), without ``shields``
     (``x,y,width,height`` in pixels); ``other``: of two things that move, the one that reaches less far round the rim.
-    ``output``: where the take is written as CSV."""
+    ``leave``: what is not to be assumed of it, see ``measure.camera_path.ASSUMPTIONS``. ``output``: where the take is
+    written as CSV."""
 
     output: Path | None = None
     start: str = "0"
@@ -339,11 +341,13 @@ class MeasureOptions:
     shields: tuple[str, ...] = ()
     focal_mm: float | None = None
     other: bool = False
+    leave: tuple[str, ...] = ()
     overwrite: bool = False
 
 
-def measure(clip: Path, report: Report, **options: Any) -> tuple[Take, str]:
-    """Measure a clip; ``options`` as in :class:`MeasureOptions`. The take, and what a person should know of it."""
+def measure(clip: Path, report: Report, **options: Any) -> tuple[Take, str, dict[str, object]]:
+    """Measure a clip; ``options`` as in :class:`MeasureOptions`. The take, what a person should know of it, and all
+    that is known of it."""
     asked = MeasureOptions(**options)
     output = asked.output
     if output is not None:
@@ -353,7 +357,10 @@ def measure(clip: Path, report: Report, **options: Any) -> tuple[Take, str]:
     info = footage.facts(str(clip)).info
     boxes = tuple(_box(text, info.size, info.name) for text in asked.shields)
     first, last = parse_time(asked.start, info.rate), parse_time(asked.end, info.rate) if asked.end else None
-    path = measuring.measure(clip, report, start=first, end=last, shields=boxes)
+    unknown = [name for name in asked.leave if name not in ASSUMPTIONS]
+    if unknown:
+        raise UnknownName(f"“{unknown[0]}” is not assumed of a clip: choose from {', '.join(ASSUMPTIONS)}.")
+    path = measuring.measure(clip, report, start=first, end=last, shields=boxes).leaving(asked.leave)
     if asked.other:
         if len(path.layers) < 2:
             raise RequestError(f"Only one thing moves in {clip.name}: measure it without --other.")
@@ -363,7 +370,7 @@ def measure(clip: Path, report: Report, **options: Any) -> tuple[Take, str]:
     take = takes.of_path(path, info, clip.stem, asked.focal_mm)
     if output is not None:
         motion_table.write_text(output, takes.text_of(take), overwrite=asked.overwrite)
-    return take, takes.describe_path(path, info.name)
+    return take, takes.describe_path(path, info.name), takes.facts_of_path(path, take)
 
 
 def margin(

@@ -61,6 +61,33 @@ def describe_path(found: Measured, name: str) -> str:
     return f"{name}: {'; '.join(out)}."
 
 
+def facts_of_path(found: Measured, take: Take) -> dict[str, object]:
+    """All that is known of a measured path, as JSON has it: its frames, how far each may be off, what was assumed."""
+    faults = found.faults
+    names = ("time_s", "x_px", "y_px", "roll_deg", "scale", "error_px")
+    rows = np.column_stack([found.t, found.values, found.error]).round(6).tolist()
+    return {
+        "take": take.name,
+        "size": [take.width, take.height],
+        "fps": take.fps,
+        "error_px": round(float(np.sqrt(np.mean(found.error[~found.doubtful] ** 2))), 4),
+        "assumed": list(found.assumed),
+        "rolling_shutter_ms": round(1000 * faults.readout, 2),
+        "frames_shown_twice": faults.doubled,
+        "frames_left_out_after": list(faults.missing),
+        "interlaced": faults.interlaced,
+        "times_made_anew": faults.retimed,
+        "another_shot_at_frame": found.cut,
+        "moving_things": len(found.layers),
+        "plain_which_is_the_scene": not found.close,
+        "key_pictures": found.keys,
+        "frames": [
+            dict(zip(names, row, strict=True)) | {"doubtful": bool(doubtful)}
+            for row, doubtful in zip(rows, found.doubtful, strict=True)
+        ],
+    }
+
+
 def gap_words(take: Take) -> str:
     """Which stretches of a take were bridged, in a sentence; empty if none was."""
     values = stretches(take)
@@ -76,6 +103,8 @@ def _fault_words(found: Measured) -> list[str]:
     faults, out = found.faults, []
     if faults.interlaced:
         out.append("it is interlaced: the first field of each frame was measured")
+    if faults.retimed:
+        out.append("its times run backwards: its frames were taken at an even rate")
     if faults.conformed:
         out.append(f"{faults.doubled} frames show the one before again, as when another rate is fitted: timed anew")
     elif faults.doubled:
