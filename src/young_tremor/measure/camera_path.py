@@ -269,15 +269,16 @@ def _layer(way: LayerWay, t: np.ndarray, walk: Walk, factor: int) -> LayerPath |
 def _correct_faults(raw: RawPath, leave: Collection[str]) -> tuple[np.ndarray, np.ndarray, Faults]:
     """The path without what late rows, frames shown twice and missing frames do to it, from its first frame on, its
     errors, and which of these there are. Those to ``leave`` are not looked for."""
-    t, values, changes = raw.t, raw.values, raw.changes
+    t, values = raw.t, raw.values
     errors = np.hypot(raw.errors, clip_faults.smear_error(values, raw.anchors, raw.contrasts))
-    late = 0.0 if "rolling" in leave else clip_faults.readout(values, raw.anchors, raw.bends, raw.size[1])
+    same = clip_faults.find_doubled(raw.changes, values, raw.size) & ("doubled" not in leave)
+    moments, conformed = clip_faults.conform_times(t, values, same) if same.any() else (t, False)
+    steady = values if conformed or not same.any() else clip_faults.interpolate_path(t, moments, values[~same])
+    bends = np.where(same[:, None], np.nan, raw.bends)  # a doubled frame is not skewed by its own pace
+    late = 0.0 if "rolling" in leave else clip_faults.readout(steady, raw.anchors, bends, raw.size[1])
     if late:
-        values = clip_faults.on_time(values, late, raw.anchors, raw.bends, raw.size[1], raw.factor)
-    same = clip_faults.find_doubled(changes, values, raw.size) & ("doubled" not in leave)
-    conformed = False
+        values = clip_faults.on_time(steady, late, raw.anchors, bends, raw.size[1], raw.factor)
     if same.any():
-        moments, conformed = clip_faults.conform_times(t, values, same)
         values = clip_faults.interpolate_path(t, moments, values[~same])
         if not conformed:
             errors[same] = np.hypot(errors[same], DOUBLED * _bridging(t, values, ~same))

@@ -12,6 +12,7 @@ FASTER = 1.1  # times as much when it moves fast as when it does not, at least
 ORDER = 0.6  # rank correlation with the speed, at least
 SAME = 0.15  # of the usual change from frame to frame, below which a frame may be the one before again
 STILL = 0.06  # pixels that it has then moved at most
+SOME_WIDE = 5  # doubled frames in even turn, from which it is told whether another rate was fitted
 LONGEST = 3  # frames in a row that are still a doubled one, not stillness
 JUMP = 5.0  # times the usual bend of the path that a missing frame makes, at least
 AGREED = 0.3  # of the jump, what may be left of it when a frame is put in
@@ -103,7 +104,7 @@ def conform_times(t: np.ndarray, values: np.ndarray, same: np.ndarray) -> tuple[
     wide = wide[(wide > 0) & (wide < len(steps) - 1)]
     usual = (steps[wide - 1] + steps[wide + 1]) / 2
     times = float((steps[wide] * usual).sum() / max((usual**2).sum(), 1e-9))
-    if len(wide) < 3 or times > 1.5:
+    if len(wide) < SOME_WIDE or times > 1.5:
         return own, False
     return np.linspace(own[0], own[0] + np.median(np.diff(t)) * gaps.sum(), len(own), endpoint=False), True
 

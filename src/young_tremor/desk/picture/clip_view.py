@@ -233,8 +233,20 @@ class ClipTimeline(QWidget):
             painter.drawPolygon(QPolygonF([QPointF(x, 0), QPointF(x + 8 * way, 0), QPointF(x, 10)]))
         painter.fillRect(QRectF(self.x(self.now) - 1, 0, 2, self.height()), colour("playhead"))
 
+    def _paint_band(self, painter: QPainter, ink: QColor, ys: np.ndarray, reach: np.ndarray) -> None:
+        """How far each place may be off, above and below it."""
+        ink.setAlpha(70)
+        xs = [self.x(t) for t in self.table[:, 0].tolist()]
+        above = [QPointF(x, y) for x, y in zip(xs, (ys - reach).tolist(), strict=True)]
+        below = [QPointF(x, y) for x, y in zip(xs, (ys + reach).tolist(), strict=True)]
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(ink)
+        painter.drawPolygon(QPolygonF([*above, *reversed(below)]))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+
     def _paint_path(self, painter: QPainter, middle: float) -> None:
-        """x, y, turn and scale against their largest, and how sure each frame is along the foot."""
+        """x, y, turn and scale against their largest, how far x and y may be off, and how sure each frame is along the
+        foot."""
         colour, t = theme.paper.colour, self.table[:, 0]
         values = self.table.copy()
         values[:, 4] = np.log(values[:, 4])
@@ -245,6 +257,11 @@ class ClipTimeline(QWidget):
             3: max(float(np.abs(values[:, 3]).max()), 0.1),
             4: max(float(np.abs(values[:, 4]).max()), 0.002),
         }
+        error = takes.error_rows(self.table)
+        for role, column in CHANNELS[:2]:
+            self._paint_band(
+                painter, colour(role), middle - values[:, column] / shift * (middle - 4), error / shift * middle
+            )
         for role, column in CHANNELS:
             painter.setPen(QPen(colour(role), 1.4 if column < 3 else 1.0))
             ys = middle - values[:, column] / tops[column] * (middle - 4)

@@ -9,7 +9,7 @@ import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QProgressBar, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.base.number_scale import NumberScale
@@ -30,6 +30,12 @@ from young_tremor.model.project import Media, Plate, Shot
 from young_tremor.model.take import Take
 
 SIDE = 232
+# what a measuring may assume of a clip, as it is offered
+ASSUMED = {
+    "rolling": "Rolling shutter",
+    "doubled": "Frames shown twice",
+    "missing": "Frames left out",
+}
 PATIENCE = 0.15  # seconds that closing waits for what was told to stop
 
 
@@ -112,12 +118,17 @@ class MeasureView(QWidget):
         self.start.clicked.connect(self._start_or_cancel)
         self.use.clicked.connect(self._use)
         self.use.hide()
+        self.assumed = {name: QCheckBox(tr(words)) for name, words in ASSUMED.items()}
+        for box in self.assumed.values():
+            box.setToolTip(tr("Found in this clip and set right; untick to leave it as it was seen"))
+            box.clicked.connect(self._leave)
+            box.hide()
         column.addLayout(head)
         widgets: tuple[QWidget, ...] = (self.facts, self.name, self.focal, self.stretch)
         for widget in widgets:
             column.addWidget(widget)
         column.addStretch(1)
-        widgets = (self.words, self.bar, self.start, self.use)
+        widgets = (self.words, *self.assumed.values(), self.bar, self.start, self.use)
         for widget in widgets:
             column.addWidget(widget)
         return side
@@ -137,6 +148,7 @@ class MeasureView(QWidget):
         self.view.show_rgb(None)
         self.view.boxes = []
         self._found = None
+        self._offer_assumptions()
         self.view.show_marks((), 0)
         self.course.show_table(np.zeros((0, 8)))
         self.name.setText(replaces.name if replaces else path.stem)
@@ -220,6 +232,7 @@ class MeasureView(QWidget):
         first, last = self.course.first, self.course.last
         boxes = tuple((b.left(), b.top(), b.width(), b.height()) for b in self.view.boxes)
         self._rough, self._found = [], None
+        self._offer_assumptions()
         self._show_marks()
         paths: list[measuring.Measured] = []
 
@@ -242,6 +255,7 @@ class MeasureView(QWidget):
             self.start.setText(tr("Measure"))
             if state == "done":
                 self._found, self._begun = paths[0], first
+                self._offer_assumptions()
                 self._done(name, focal)
             else:
                 self.words.setText(tr("Cancelled. Nothing was changed.") if state == "cancelled" else job.error)
@@ -292,6 +306,21 @@ class MeasureView(QWidget):
             return
         self._found, self._replaces = self._found.other(), self._made
         self._done(self._made.name, self._made.focal_mm)
+
+    def _leave(self) -> None:
+        """Assume of the clip what is ticked, and nothing else: nothing is measured again."""
+        if self._found is None or self._made is None:
+            return
+        leave = [name for name, box in self.assumed.items() if not box.isChecked()]
+        self._found, self._replaces = self._found.leaving(leave), self._made
+        self._done(self._made.name, self._made.focal_mm)
+
+    def _offer_assumptions(self) -> None:
+        """List what was assumed of the clip that was measured."""
+        assumed = self._found.assumed if self._found is not None else ()
+        for name, box in self.assumed.items():
+            box.setVisible(name in assumed)
+            box.setChecked(True)
 
     def _done(self, name: str, focal: float | None) -> None:
         if self._found is None or self._info is None:

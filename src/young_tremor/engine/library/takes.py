@@ -88,6 +88,11 @@ def facts_of_path(found: Measured, take: Take) -> dict[str, object]:
     }
 
 
+def error_rows(table: np.ndarray) -> np.ndarray:
+    """By how many pixels each row of a take may be off, as its confidence says: (n,)."""
+    return np.sqrt(1 / np.clip(table[:, 7], 1e-6, 1.0) - 1)
+
+
 def gap_words(take: Take) -> str:
     """Which stretches of a take were bridged, in a sentence; empty if none was."""
     values = stretches(take)
