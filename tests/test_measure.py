@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import functools
+import json
 from collections.abc import Callable
+from fractions import Fraction
 from pathlib import Path
 
+import cv2
 import numpy as np
 import pytest
 
 import truth
 from truth import Filmed, Trouble, apart, encode
 from young_tremor.base.errors import RequestError
+from young_tremor.base.frames import YUV420, SourceInfo
 from young_tremor.cli.main import main
 from young_tremor.engine.analysis import measuring
 from young_tremor.engine.library import takes
@@ -19,6 +23,7 @@ from young_tremor.measure.camera_path import ClipPath as Measured
 from young_tremor.measure.camera_path import TooLittleMotion, measure, prepare
 
 SMALL = (640, 360)
+INFO = SourceInfo("phone.mp4", SMALL, Fraction(1), Fraction(24), 30, YUV420)
 
 
 def film(trouble: Trouble = Trouble(), size: tuple[int, int] = SMALL, sway: float = 6.0, **more: object) -> Filmed:
@@ -209,6 +214,105 @@ def test_fields_late_rows_and_frames_shown_twice_are_found_said_and_set_right(tm
     rows = truth.hand(fitted.t, size=6.0)
     assert apart(fitted.values, np.column_stack([rows[:, :3], np.exp(rows[:, 3])]))[0] < 0.2
     assert "another rate" in takes.describe_path(fitted, "aisle.mp4")
+
+
+def test_what_is_lost_for_long_is_no_cut_and_a_flash_is_looked_at_in_its_own_light() -> None:
+    clip = film()
+    frames = [clip.frame(k) for k in range(44)]
+    for k in range(20, 35):  # somebody walks close by
+        frames[k] = np.full_like(frames[k], 60 + k)
+    for k in (8, 9, 15):
+        frames[k] = np.clip(frames[k] * 2.2 + 60.0, 0, 255).astype(np.uint8)
+    found = measured(frames)
+    assert found.cut is None
+    doubtful = set(np.flatnonzero(found.doubtful))
+    assert set(range(20, 35)) <= doubtful <= set(range(20, 39)), "it is looked for at times while it is lost"
+    off = np.hypot(*(found.values[:, :2] - clip.truth(44)[:, :2]).T)
+    assert off[[8, 9, 15]].max() < 0.1
+    assert off[39:].max() < 0.1
+
+
+def test_only_a_frame_that_is_the_same_counts_as_shown_twice() -> None:
+    """Between two frames the picture hardly goes on but turns a little."""
+    places = np.cumsum([0.0] + [2.0 if k % 9 else 0.04 for k in range(1, 40)])
+    turns = np.cumsum([0.0] + [0.06 if k % 9 == 0 else 0.0 for k in range(1, 40)])
+
+    def way(t: np.ndarray) -> np.ndarray:
+        k = np.asarray(t) * 24
+        number = np.arange(40)
+        return np.column_stack([np.interp(k, number, places), 0 * k, np.interp(k, number, turns), 0 * k])
+
+    clip = Filmed(truth.world((840, 480)), way, SMALL)
+    frames = [clip.frame(k) for k in range(40)]
+    found = measured(frames)
+    assert found.faults.doubled == 0
+    assert apart(found.values, clip.truth(40))[0] < 0.02
+    frames[14] = frames[13]
+    assert measured(frames).faults.doubled == 1
+
+
+def test_a_scene_that_does_not_move_has_no_late_rows_whatever_moves_in_it() -> None:
+    still, ys, xs = truth.world(SMALL), *np.mgrid[0:360, 0:640].astype(np.float32)
+    frames = []
+    for k in range(30):
+        wave = np.clip(ys / 45 - 4, 0, 1) * 3
+        places = xs + wave * np.sin(0.11 * ys + 0.3 * k), ys + wave * np.sin(0.07 * xs + 0.4 * k)
+        rippled = cv2.remap(still, *(place.astype(np.float32) for place in places), cv2.INTER_LINEAR)
+        frames.append(rippled.astype(np.uint8))
+    found = measured(frames)
+    assert found.faults.readout == 0
+    assert np.hypot(*found.values[:, :2].T).max() < 0.05
+
+
+def test_how_far_blur_puts_a_runner_off_is_said() -> None:
+    def run(t: np.ndarray) -> np.ndarray:
+        out = truth.hand(t, size=9.0)
+        out[:, 1] += 16 * np.abs(np.sin(np.pi * 2.7 * np.asarray(t) + 0.7)) - 16 * np.abs(np.sin(0.7))
+        return out
+
+    clip = Filmed(truth.world((860, 560)), run, SMALL, trouble=Trouble(blur=0.5))
+    found = measured([clip.frame(k) for k in range(48)])
+    off = found.values[:, :2] - clip.truth(48)[:, :2]
+    true = float(np.sqrt(((off - off.mean(axis=0)) ** 2).sum(axis=1).mean()))
+    assert true > 0.03, "it is hard"
+    said = float(np.sqrt(np.mean(found.error**2)))
+    assert true / 1.5 < said < 3 * true  # many times less without it
+
+
+def test_weak_texture_does_not_hide_what_is_strong(tmp_path: Path) -> None:
+    world = truth.world((SMALL[0] + 160, SMALL[1] + 120))
+    flat = np.linspace(0, 1, world.shape[1])[None] ** 4  # nearly all of it is hardly there
+    clip = Filmed(
+        118 + flat * (world - 118), functools.partial(truth.hand, size=6.0), SMALL, trouble=Trouble(noise=1.5)
+    )
+    path = encode(tmp_path / "sky.mp4", [clip.frame(k) for k in range(30)], 24, 23)
+    found = measuring.measure(path, lambda done, total: None)
+    assert not found.doubtful.any()
+    assert apart(found.values, clip.truth(30))[0] < 0.1
+
+
+def test_what_was_assumed_can_be_left_and_times_that_run_backwards_are_made_anew(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    phone = film(Trouble(readout=0.6), sway=9.0)
+    frames = [phone.frame(k) for k in range(30)]
+    backwards = measure((-k / 24, prepare(frame)) for k, frame in enumerate(frames))
+    assert backwards.faults.retimed
+    assert (np.diff(backwards.t) > 0).all()
+    assert takes.of_path(backwards, INFO, "x").table().shape == (30, 8)
+    found = measured(frames)
+    assert found.assumed == ("rolling",)
+    left = found.leaving(["rolling"])
+    assert (left.assumed, left.faults.readout) == ((), 0)
+    assert apart(left.values, phone.truth(30))[1] > 3 * apart(found.values, phone.truth(30))[1]
+    np.testing.assert_array_equal(left.leaving([]).values, found.values)
+    clip = encode(tmp_path / "phone.mp4", frames, 24, 16)
+    for leave, assumed in ((), ["rolling"]), (("--leave", "rolling"), []):
+        asked = ["measure", str(clip), "-o", str(tmp_path / "x.csv"), "--overwrite", "--json", *leave]
+        assert main(asked) == 0
+        facts = json.loads(capsys.readouterr().out)
+        assert (facts["assumed"], len(facts["frames"])) == (assumed, 30)
+        assert all(0 <= row["error_px"] < 1 and not row["doubtful"] for row in facts["frames"])
 
 
 def test_a_frame_left_out_of_a_pan_is_noticed() -> None:

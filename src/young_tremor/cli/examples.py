@@ -19,6 +19,7 @@ EXAMPLES = {
     "measure": (
         "young-tremor measure walk.mp4 -o walk.csv --from 1.5 --to 9",
         "young-tremor measure walk.mp4 -o walk.csv --shield 980,430,210,240 --focal 28",
+        "young-tremor measure walk.mp4 -o walk.csv --leave rolling --json",
     ),
     "motion": (
         "young-tremor motion scene.tremor --shot “Press, wide” -o press.csv",

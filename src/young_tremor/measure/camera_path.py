@@ -17,7 +17,7 @@ from young_tremor.measure.frame_walk import LayerWay, TooLittleMotion, Walk
 WIDEST = 1400  # pixels across above which the working picture is halved
 FAR_OFF = 1.0  # pixels of the footage that a place may be off before it is bridged
 SHORT_GAP = 4  # frames in a row that are drawn as the path bends about them
-DOUBLED = 0.4  # of what a lost frame may be off, one between two that are known; by calibration
+DOUBLED = 0.33  # of what a lost frame may be off, one between two that are known; by calibration
 TIMES = 4.0  # as far off as the clip's frames mostly are, at least, before one is bridged
 CLOSE_RUN = 0.75  # of the chosen layer's reach that the other has, from which it is asked to look
 MARKS = 60  # places of a layer that are kept of each frame
@@ -277,6 +277,7 @@ def _correct_faults(raw: RawPath, leave: Collection[str]) -> tuple[np.ndarray, n
     bends = np.where(same[:, None], np.nan, raw.bends)  # a doubled frame is not skewed by its own pace
     late = 0.0 if "rolling" in leave else clip_faults.readout(steady, raw.anchors, bends, raw.size[1])
     if late:
+        errors = np.hypot(errors, clip_faults.rolling_error(steady, late))
         values = clip_faults.on_time(steady, late, raw.anchors, bends, raw.size[1], raw.factor)
     if same.any():
         values = clip_faults.interpolate_path(t, moments, values[~same])

@@ -20,7 +20,8 @@ TOLD = 5.0  # standard errors at which a rolling shutter is believed
 LEAST_READOUT, LARGEST_READOUT = 0.04, 1.0  # of a frame's time
 FASTER_OR_SLOWER = 2.0  # square pixels a frame by which speeds have to differ for blur to show
 PALER = -0.5  # correlation of contrast with the square of speed, from which it is blur
-SMEAR = 1.0  # pixels off for the contrast lost, and a pixel of bend in the path; by calibration
+SMEAR, WHOLE_LOSS = 0.04, 0.0067  # pixels off for a pixel of bend, and loss of contrast from which it is all of it
+ROLLED = 0.04  # of how far the picture goes in a readout, what may be left of it; both by calibration
 LEAST_PACE = 0.5  # pixels a frame by which the picture has to go faster and slower for late rows to show
 
 
@@ -144,7 +145,7 @@ def smear_error(values: np.ndarray, anchors: np.ndarray, contrasts: np.ndarray) 
     loss = -float(np.polyfit(faster, paler, 1)[0])
     bend = np.hypot(*(after - before).T)
     bend[[0, -1]] = 0.0
-    return SMEAR * loss * speed * bend
+    return np.asarray(SMEAR * bend * -np.expm1(-loss * speed / WHOLE_LOSS))
 
 
 def readout(values: np.ndarray, anchors: np.ndarray, bends: np.ndarray, height: float) -> float:
@@ -198,6 +199,11 @@ def on_time(
     out[:, 2] -= np.degrees(off[:, 2])
     out[:, 3] *= np.exp(-off[:, 3])
     return out
+
+
+def rolling_error(values: np.ndarray, late: float) -> np.ndarray:
+    """How far places may be off for what a readout of ``late`` frames left: (n,) pixels."""
+    return np.asarray(ROLLED * abs(late) * np.hypot(*_pace(values).T))
 
 
 def _pace(values: np.ndarray) -> np.ndarray:

@@ -36,6 +36,7 @@ ASSUMED = {
     "doubled": "Frames shown twice",
     "missing": "Frames left out",
 }
+UNSURE = 2.0  # times the usual error of a frame, from which the patches that were trusted in it are shown
 PATIENCE = 0.15  # seconds that closing waits for what was told to stop
 
 
@@ -291,12 +292,13 @@ class MeasureView(QWidget):
             self.course.show_table(np.array(rows))
 
     def _show_marks(self) -> None:
-        """Ticks where the layers were seen, if two things move."""
+        """Ticks where the layers were seen, if two things move or the frame is less sure than most."""
         path, scene = self._found, 0
         marks: tuple[np.ndarray, ...] = ()
-        if path is not None and self._info is not None and len(path.layers) > 1:
+        if path is not None and self._info is not None:
             frame = int(np.searchsorted(path.t, self.course.now - self._begun + 1e-6, side="right")) - 1
-            if 0 <= frame < len(path.t):
+            inside = 0 <= frame < len(path.layers[0].marks)
+            if inside and (len(path.layers) > 1 or path.error[frame] > UNSURE * np.median(path.error)):
                 marks, scene = tuple(layer.marks[frame] for layer in path.layers), path.chosen
         self.view.show_marks(marks, scene)
 
