@@ -155,8 +155,9 @@ def table(first: int) -> str:
         shares = rows[:, 0] / rows[:, 1]
         honest += int(((shares > 1 / 1.5) & (shares < 1.5)).sum())
         off, said, library = np.sqrt((rows**2).mean(axis=0))
-        each = ", ".join(f"{share:.1f}" for share in shares)
-        lines.append(f"| {kind.words} | {off:.3f} | {said:.3f} | {each} | {library:.3f} |")
+        ratios = ", ".join(f"{share:.1f}" for share in shares)
+        beside = f"{library:.3f}" if np.isfinite(library) else "lost"
+        lines.append(f"| {kind.words} | {off:.3f} | {said:.3f} | {ratios} | {beside} |")
     return "\n".join([*lines, "", f"Said within a factor of 1.5 of the truth: {honest} of {len(tasks)} clips."])
 
 
