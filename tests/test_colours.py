@@ -137,14 +137,14 @@ def test_frames_by_tables_are_those_worked_out_in_full(given: str, wanted: str) 
 def test_a_part_of_a_frame_is_converted_as_the_whole_is() -> None:
     """Rows are converted a stripe at a time; where one ends is not to be seen."""
     rng = np.random.default_rng(4)
-    planes = [rng.integers(300, 700, size).astype(np.uint16) for size in ((300, 64), (150, 32), (150, 32))]
+    planes = [rng.integers(300, 700, size).astype(np.uint16) for size in ((600, 64), (300, 32), (300, 32))]
     tags = ColourTags(9, 16, 9, False)
     whole = Frame(tuple(planes), YUV420_10, tags)
-    cut = (planes[0][40:260], planes[1][20:130], planes[2][20:130])
+    cut = (planes[0][40:560], planes[1][20:280], planes[2][20:280])
     part = Frame(cut, YUV420_10, tags)
     made, again = (colour_conversion.convert(frame, YUV420_10, ColourTags(1, 1, 1)).planes for frame in (whole, part))
     for given, fresh, step in zip(made, again, (1, 2, 2), strict=True):
-        np.testing.assert_array_equal(given[48 // step : 252 // step], fresh[8 // step : 212 // step])
+        np.testing.assert_array_equal(given[48 // step : 552 // step], fresh[8 // step : 512 // step])
 
 
 def test_nothing_is_done_where_spaces_are_the_same() -> None:
