@@ -341,8 +341,12 @@ def _error(points: np.ndarray, pulls: np.ndarray, back: np.ndarray, size: tuple[
     return float(together * np.interp(alike, (NOISY, CODED), (1.0, COHERENT)))
 
 
+def mean_square_distance(size: tuple[float, float]) -> float:
+    """Of the places of a picture from its centre."""
+    return (size[0] ** 2 + size[1] ** 2) / 12
+
+
 def _spread(back: np.ndarray, sums: np.ndarray, size: tuple[int, int]) -> float:
     """Standard error of a place, RMS over the picture, where ``sums`` (n, 4) err by themselves."""
     spread = back @ (sums.T @ sums) @ back
-    arm = (size[0] ** 2 + size[1] ** 2) / 12  # mean square of the distance from the centre
-    return float(np.sqrt(spread[0, 0] + spread[1, 1] + arm * (spread[2, 2] + spread[3, 3])))
+    return float(np.sqrt(spread[0, 0] + spread[1, 1] + mean_square_distance(size) * (spread[2, 2] + spread[3, 3])))

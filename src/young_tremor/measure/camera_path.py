@@ -114,6 +114,11 @@ class ClipPath:
         return self.layers[self.chosen].error
 
     @property
+    def usual_error(self) -> float:
+        """RMS of the error of frames that were not bridged, in pixels."""
+        return float(np.sqrt(np.mean(self.error[~self.doubtful] ** 2)))
+
+    @property
     def doubtful(self) -> np.ndarray:
         """Which frames were bridged: (n,) bool."""
         return self.layers[self.chosen].bridged

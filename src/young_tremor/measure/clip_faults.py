@@ -7,6 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 import scipy
 
+from young_tremor.measure.alignment import mean_square_distance
+
 COMBED = 1.1  # see :func:`combing`, of a few frames
 FASTER = 1.1  # times as much when it moves fast as when it does not, at least
 ORDER = 0.6  # rank correlation with the speed, at least
@@ -77,8 +79,8 @@ def find_doubled(changes: np.ndarray, values: np.ndarray, size: tuple[float, flo
     of ``size``: a place of it stands still only where nothing turns or grows either.
     """
     x, y, turn, scale = np.diff(values, axis=0).T
-    arm = (size[0] ** 2 + size[1] ** 2) / 12  # mean square of the distance from the centre
-    steps = np.append(0.0, np.sqrt(x**2 + y**2 + arm * (np.radians(turn) ** 2 + scale**2)))
+    turned = mean_square_distance(size) * (np.radians(turn) ** 2 + scale**2)
+    steps = np.append(0.0, np.sqrt(x**2 + y**2 + turned))
     usual, pace = np.quantile(changes[1:], 0.8), np.quantile(steps[1:], 0.8)
     same = (changes < SAME * usual) & (steps < STILL) & (pace > 6 * STILL)
     same[0] = False

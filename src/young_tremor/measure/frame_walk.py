@@ -102,8 +102,7 @@ class Walk:
         self._now = self._wait = 0
         self._slots: list[LayerWay | None] = [LayerWay(), None]
         self._recent: deque[tuple[int, AlignedPicture]] = deque(maxlen=BEHIND)
-        self._before: AlignedPicture | None = None
-        self._coherent = False  # whether the newest frame fits the one before, looked at while all is lost
+        self._newest: deque[AlignedPicture] = deque(maxlen=2)
         self.changes: list[float] = []
         self._cells = alignment.CELLS
         self.used = 1
@@ -123,8 +122,8 @@ class Walk:
     def step(self, picture: AlignedPicture) -> None:
         """Take the next frame."""
         self.count += 1
-        before, self._before = self._before, picture
-        self.changes.append(0.0 if before is None else float(cv2.absdiff(picture.small, before.small).mean()))
+        self._newest.append(picture)
+        self.changes.append(float(cv2.absdiff(picture.small, self._newest[0].small).mean()))
         if not self._anchors:
             self._begin(picture)
             return
@@ -137,8 +136,6 @@ class Walk:
         self._recent.append((self.count - 1, picture))
         if not any(found):
             lost = self._lost
-            if lost >= LOST and before is not None:
-                self._coherent = self._fits(before, picture)
             if lost >= GONE or (lost == SURE and self._is_cut()):
                 self.cut = self.count - lost
             return
@@ -167,15 +164,16 @@ class Walk:
         front of the camera, a flash or water are lost stretches of the same shot."""
         first = self.count - self._lost
         usual = float(np.median(self.changes[max(first - BEHIND, 1) : first] or [0.0]))
-        return self._coherent and self.changes[first] > ABRUPT * usual
+        return self.changes[first] > ABRUPT * usual and self._is_coherent()
 
-    def _fits(self, before: AlignedPicture, picture: AlignedPicture) -> bool:
-        """Whether a frame shows what the one before shows."""
+    def _is_coherent(self) -> bool:
+        """Whether the newest frame shows what the one before shows."""
+        before, picture = self._newest
         key = alignment.key(before, self._shields)
         if key is None:
             return False
-        pair, _ = layers.seek(key, picture, (np.eye(3), None), self._shields)
-        return _good(pair[0]) and pair[0] is not None and pair[0].share > COHERENT
+        found = layers.seek(key, picture, (np.eye(3), None), self._shields)[0][0]
+        return found is not None and _good(found) and found.share > COHERENT
 
     def _begin(self, picture: AlignedPicture) -> None:
         key = alignment.key(picture, self._shields)

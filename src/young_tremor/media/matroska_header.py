@@ -49,6 +49,15 @@ def _find(data: bytes | bytearray, name: int, start: int, end: int) -> tuple[int
     raise ValueError(f"no element {name:#x}")
 
 
+def _nested(data: bytes | bytearray, start: int, end: int, *names: int) -> list[tuple[int, int, int]]:
+    """Elements by their names, each the first of its kind in the one before."""
+    out = []
+    for name in names:
+        out.append(_find(data, name, start, end))
+        _, start, end = out[-1]
+    return out
+
+
 def write_pixel_aspect(path: Path, size: tuple[int, int], aspect: Fraction) -> bool:
     """Write the shape of a pixel into the (first) track of a finished file; whether there was room for it.
 
@@ -61,10 +70,8 @@ def write_pixel_aspect(path: Path, size: tuple[int, int], aspect: Fraction) -> b
     with path.open("r+b") as file:
         data = bytearray(file.read(_HEAD))
         try:
-            _, inside, end = _find(data, _SEGMENT, 0, len(data))
-            _, tracks, tracks_end = _find(data, _TRACKS, inside, end)
-            _, entry, entry_end = _find(data, _ENTRY, tracks, tracks_end)
-            video, video_inside, video_end = _find(data, _VIDEO, entry, entry_end)
+            _, track_list, entry, picture = _nested(data, 0, len(data), _SEGMENT, _TRACKS, _ENTRY, _VIDEO)
+            (_, tracks, tracks_end), (_, _, entry_end), (video, video_inside, video_end) = track_list, entry, picture
             void, _, void_end = _find(data, _VOID, video_end, entry_end)
         except ValueError:
             return False
@@ -124,11 +131,8 @@ def _write_into_video(path: Path, more: bytes, *, into_colour: bool = False) -> 
             _, inside, end = _find(data, _SEGMENT, 0, len(data))
             _, places, places_end = _find(data, _SEEKS, inside, end)
             void, _, void_end = _find(data, _VOID, places_end, end)
-            tracks = _find(data, _TRACKS, void_end, end)
-            around = [tracks, _find(data, _ENTRY, *tracks[1:])]
-            around.append(_find(data, _VIDEO, *around[-1][1:]))
-            if into_colour:
-                around.append(_find(data, _COLOUR, *around[-1][1:]))
+            around = _nested(data, void_end, end, _TRACKS, _ENTRY, _VIDEO, *([_COLOUR] if into_colour else []))
+            tracks = around[0]
         except ValueError:
             return False
         rest = void_end - void - grown

@@ -23,7 +23,7 @@ from young_tremor.media.codecs import CONTAINERS, Codec
 from young_tremor.media.decoder_formats import range_code, to_picture, writing
 from young_tremor.media.sound_writer import SoundTrack, Track, tracks
 
-_LOG = logging.getLogger(__name__)
+_log = logging.getLogger(__name__)
 HELD = 1200 << 20  # bytes of pictures that an encoder may hold
 REORDERED = 3  # pictures; of fewer, libx265 counts the decoding time from memory that it never wrote
 _CHROMA_PLACES = {(0.0, 0.5): 0, (0.5, 0.5): 1, (0.0, 0.0): 2, (0.5, 0.0): 3, (0.0, 1.0): 4, (0.5, 1.0): 5}
@@ -264,7 +264,7 @@ class VideoWriter:
         assert self._mastering is not None
         header = movie_header if CONTAINERS[self.path.suffix.lower()] in ("mp4", "mov") else matroska_header
         if not header.write_mastering(self._part.path, self._mastering):
-            _LOG.warning("%s has no room for its mastering display and light level", self.path.name)
+            _log.warning("%s has no room for its mastering display and light level", self.path.name)
 
     def abandon(self) -> None:
         """Leave nothing behind. May be called at any time, more than once."""

@@ -44,8 +44,8 @@ def use_configuration(path: str, view: tuple[str, str] = ("", "")) -> bool:
     if (path, view) == (_own_path, _own_view):
         return False
     _own_path, _own_view = path, view
-    _configuration.cache_clear()
-    _processor.cache_clear()
+    for cached in (_configuration, _processor, views):
+        cached.cache_clear()
     return True
 
 
@@ -66,6 +66,7 @@ def names() -> tuple[str, ...]:
     return tuple(_configuration().getColorSpaceNames())
 
 
+@lru_cache(maxsize=1)
 def views() -> tuple[tuple[str, str], ...]:
     """The displays of the configuration, each with its views; RequestError where it cannot be read."""
     config = _configuration()

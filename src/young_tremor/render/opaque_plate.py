@@ -47,6 +47,7 @@ class OpaquePlate:
         self.window, self._border, self._flight, self._plan = window, border, flight, plan
         self._given = colour.convert(frame, flight.format, tags)
         self._shown = PlateView(plan, plate, index, self._given, [views], border)
+        self._peaks = [self._shown.peak(number) for number in range(flight.format.colours)]
         self._kept: tuple[int, list[np.ndarray], np.ndarray | None] | None = None
 
     def within(self, window: Window) -> OpaquePlate:
@@ -78,7 +79,7 @@ class OpaquePlate:
     def _looked(self, k: int) -> tuple[list[np.ndarray], np.ndarray | None]:
         flight, format = self._flight, self._flight.format
         shown = self._shown
-        planes = [flight.less_black(shown.view(n, k, self.window), n, shown.peak(n)) for n in range(format.colours)]
+        planes = [flight.less_black(shown.view(n, k, self.window), n, self._peaks[n]) for n in range(format.colours)]
         if self._border not in ("black", "soft"):
             return planes, None
         size = self.window.width, self.window.height

@@ -257,11 +257,9 @@ class ClipTimeline(QWidget):
             3: max(float(np.abs(values[:, 3]).max()), 0.1),
             4: max(float(np.abs(values[:, 4]).max()), 0.002),
         }
-        error = takes.error_rows(self.table)
+        reach = takes.error_rows(self.table) / shift * (middle - 4)
         for role, column in CHANNELS[:2]:
-            self._paint_band(
-                painter, colour(role), middle - values[:, column] / shift * (middle - 4), error / shift * middle
-            )
+            self._paint_band(painter, colour(role), middle - values[:, column] / shift * (middle - 4), reach)
         for role, column in CHANNELS:
             painter.setPen(QPen(colour(role), 1.4 if column < 3 else 1.0))
             ys = middle - values[:, column] / tops[column] * (middle - 4)

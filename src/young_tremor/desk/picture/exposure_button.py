@@ -27,6 +27,7 @@ class ExposureButton(QPushButton):
         self.setFixedWidth(48)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAccessibleName(tr("Exposure for looking"))
+        self.setToolTip(tr("Exposure for looking, in stops: never delivered. The wheel turns it"))
         self.clicked.connect(self._offer)
         self.show_stops(0.0)
 
@@ -35,7 +36,6 @@ class ExposureButton(QPushButton):
         self._stops = stops
         self.setText(f"{stops:+.1f}".replace("-", "−") if stops else "±0")
         self.setStyleSheet(f"color: {theme.LAMP};" if stops else "")
-        self.setToolTip(tr("Exposure for looking, in stops: never delivered. The wheel turns it"))
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         turned = event.angleDelta().y() or event.angleDelta().x()

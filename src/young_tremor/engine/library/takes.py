@@ -43,7 +43,7 @@ def of_path(found: Measured, info: SourceInfo, name: str, focal_mm: float | None
 
 def describe_path(found: Measured, name: str) -> str:
     """What is to be known of a measured path, in a sentence or two."""
-    out = [f"measured within {_pixels(float(np.sqrt(np.mean(found.error[~found.doubtful] ** 2))))} px"]
+    out = [f"measured within {_pixels(found.usual_error)} px"]
     if len(found.layers) > 1:
         plain = "it is not plain which is the scene" if found.close else "the one that reaches round the rim was taken"
         out.append(f"two things move in it, {plain}")
@@ -70,7 +70,7 @@ def facts_of_path(found: Measured, take: Take) -> dict[str, object]:
         "take": take.name,
         "size": [take.width, take.height],
         "fps": take.fps,
-        "error_px": round(float(np.sqrt(np.mean(found.error[~found.doubtful] ** 2))), 4),
+        "error_px": round(found.usual_error, 4),
         "assumed": list(found.assumed),
         "rolling_shutter_ms": round(1000 * faults.readout, 2),
         "frames_shown_twice": faults.doubled,
