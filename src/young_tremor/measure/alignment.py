@@ -23,11 +23,12 @@ COHERENT = 1.75  # compression moves the whole picture too, which its parts do n
 NOISY, CODED = 1.05, 1.45  # neighbours that err together err so much more than noise: as noise does, as a coded picture
 BLOCKS = (6, 4)  # parts of the picture whose errors are taken for independent
 RELIT = 12.0  # grey values by which light has to differ for a picture to be taken as if it were lit so
-ROUNDS = 3  # of the alignment
+ROUNDS, LAST_ROUNDS = 3, 2  # of the alignment: of some patches, of all
+ENOUGH = 110  # patches by which it is begun
 TUNED = 0.35  # pixels of disagreement at which a patch counts a half
 MANY = 60  # patches from which a bend is told from a turn
 FEW = 12  # patches below which nothing is said
-CLOSE = 2e-3  # pixels of change at which the alignment is done
+ROUGH, CLOSE = 0.03, 0.01  # pixels of change at which the alignment of some patches, of all is done
 PARTS = np.stack(np.meshgrid((np.arange(16) + 0.5) / 16, (np.arange(12) + 0.5) / 12), axis=-1)
 OFFSETS = np.stack(np.meshgrid(*[np.arange(-RADIUS, RADIUS + 1.0)] * 2), axis=-1).reshape(-1, 2)
 
@@ -49,8 +50,8 @@ class KeyPicture:
 
     picture: AlignedPicture
     points: np.ndarray
-    shape: np.ndarray  # (n, p) patches without mean, of length 1, float32
-    slope: np.ndarray  # (n, p, 6) float32, what a little shift x, y, turn, growth, skew, other shape change in them
+    slopes: np.ndarray  # (n, p, 7) float32: patches without mean, of length 1; then what a little shift x, y, turn,
+    # growth, skew, other shape change in them
     own: np.ndarray  # (n, 6, 6)
     alone: np.ndarray  # (n, 2, 2) how far a patch by itself would go
     strength: np.ndarray  # (n,) length of the patches before
@@ -130,7 +131,8 @@ def key(picture: AlignedPicture, shields: Shields = (), cells: int = CELLS) -> K
     # the error of a coded picture is common to all of it, and follows weak patches most
     energy = size.astype(np.float64) ** 2 / np.median(size) ** 2
     energy = 2 * energy / (1 + energy)
-    return KeyPicture(picture, points, shape, slope, own, alone, size, energy, centre, np.full((2, len(points)), 0.7))
+    slopes = np.concatenate([shape[..., None], slope], axis=2)
+    return KeyPicture(picture, points, slopes, own, alone, size, energy, centre, np.full((2, len(points)), 0.7))
 
 
 def follow(
@@ -259,56 +261,37 @@ def align(
 
     ``mine`` (n,) 0…1: how much each patch belongs to what is looked for.
     """
-    inside = inside_of(apply(matrix, key.points), key.size, RADIUS + 2) & ~is_shielded(key.points, shields)
-    which = np.flatnonzero(inside)
-    if len(which) < FEW:
-        return None
-    points, whose = key.points[which], mine[which]
-    rel = points - key.centre
-    shape, slope, own, alone = key.shape[which], key.slope[which], key.own[which], key.alone[which]
-    energy = key.energy[which]
+    few = slice(None, None, max(1, int((mine > 0.4).sum()) // ENOUGH))
     bend = np.zeros(2)  # skew and change of shape, of the key's places
-    for turn in range(ROUNDS):
-        linear = np.array([[bend[1], bend[0]], [bend[0], -bend[1]]])
-        middles = apply(matrix, points + rel @ linear)
-        seen = inside_of(middles, key.size, RADIUS) & ~is_shielded(middles, shields)
-        now = _look(picture.smooth, middles, matrix[:2, :2] @ (np.eye(2) + linear))
-        now -= now.mean(axis=1, keepdims=True)
-        length = np.maximum(np.sqrt(np.einsum("np,np->n", now, now)), 1e-6)
-        now /= length[:, None]
-        alike = np.einsum("np,np->n", shape, now)
-        # the slopes have nothing along the patch itself, so what is left there does not pull
-        pull = np.matmul(now[:, None, :], slope)[:, 0].astype(np.float64)
-        # where each patch by itself would go
-        apart = np.einsum("nij,nj->ni", alone, pull[:, :2])
-        far = np.hypot(apart[:, 0], apart[:, 1])
-        limit = TUNED if turn else 3 * TUNED
-        agree = np.where(seen & (alike > 0.3), np.maximum(alike, 0) / (1 + (far / limit) ** 2) ** 2, 0.0)
-        weight = agree * whose
-        counted = (weight > 0.25) & (whose > 0.4)
-        count = int(counted.sum())
-        if (weight > 0).sum() < FEW:
-            return None
-        free = 6 if count >= MANY else 4
-        weight = weight * energy
-        normal = np.einsum("n,nkl->kl", weight, own[:, :free, :free])
-        back = np.linalg.pinv(normal)
-        step = back @ (weight @ pull[:, :free])
-        matrix = matrix @ similarity(-step[:4], key.centre)
-        bend -= np.append(step[4:], np.zeros(6 - free))
-        if np.abs(step[:2]).max() < CLOSE and np.abs(step[2:]).max() * key.size[0] < 2 * CLOSE:
-            break
-    visible = energy[seen & (whose > 0.4)].sum()
+    limit = 3 * TUNED
+    for which, close, rounds in ((few, ROUGH, ROUNDS), (slice(None), CLOSE, LAST_ROUNDS)):
+        whose, energy, own = mine[which], key.energy[which], key.own[which]
+        for _ in range(rounds):
+            pulls = _pulls(key, picture, which, matrix, bend, shields)
+            agree = pulls.alike / (1 + (pulls.far / limit) ** 2) ** 2
+            weight = agree * whose
+            counted = (weight > 0.25) & (whose > 0.4)
+            count = int(counted.sum())
+            if (weight > 0).sum() < FEW:
+                return None
+            free = 6 if count >= MANY else 4
+            weight = weight * energy
+            normal = np.einsum("n,nkl->kl", weight, own[:, :free, :free])
+            step = _inverse(normal) @ (weight @ pulls.all[:, :free])
+            matrix = matrix @ similarity(-step[:4], key.centre)
+            bend -= np.append(step[4:], np.zeros(6 - free))
+            limit = TUNED
+            if np.abs(step[:2]).max() < close and np.abs(step[2:]).max() * key.size[0] < 2 * close:
+                break
+    visible = energy[pulls.seen & (whose > 0.4)].sum()
     if count < FEW:
         return None
     # the similarity nearest to what was found; what it cannot follow is told apart
     whole = np.einsum("n,nkl->kl", weight, own)
-    towards = np.linalg.pinv(whole[:4, :4]) @ whole[:4, 4:]
+    towards = _inverse(whole[:4, :4]) @ whole[:4, 4:]
     matrix = matrix @ similarity(towards @ bend, key.centre)
-    left = weight[:, None] * (pull - np.einsum("nkl,l->nk", own[:, :, :free], step))[:, :4]
-    error = _error(points, left, np.linalg.pinv(normal[:4, :4]), key.size)
-    shown, well = np.zeros(len(mine), bool), np.zeros(len(mine))
-    shown[which], well[which] = seen, agree
+    left = weight[:, None] * (pulls.all - np.einsum("nkl,l->nk", own[:, :, :free], step))[:, :4]
+    error = _error(key.points, left, _inverse(normal[:4, :4]), key.size)
     # a skew of rows alone is half turn, half skew; a stretch of rows half growth, half change of shape
     share = towards * (0.5, -0.5) + np.array([[0, 0], [0, 0], [-0.5, 0], [0, 0.5]])
     bent = np.append([2 * bend[0], -2 * bend[1]], share if free == 6 else np.full(8, np.nan))
@@ -318,12 +301,47 @@ def align(
         float(energy[counted].sum() / max(visible, 1e-6)),
         count,
         overlap(matrix, key.size),
-        shown,
-        well,
+        pulls.seen,
+        agree,
         apply(matrix, key.points),
         bent,
-        float(np.median((length / key.strength[which])[counted])),
+        float(np.median((pulls.length / key.strength)[counted])),
     )
+
+
+def _inverse(normal: np.ndarray) -> np.ndarray:
+    """Of normal equations (k, k): what nothing tells of stays where it is."""
+    least = 1e-9 * max(float(np.trace(normal)), 1e-12)
+    return np.asarray(np.linalg.inv(normal + least * np.eye(len(normal))))
+
+
+@dataclass(frozen=True)
+class _Pulls:
+    """What pulls on patches of a key picture where they are thought to lie in another: ``seen`` (n,) bool, ``alike``
+    (n,) 0…1, ``length`` (n,) of their contrast, ``all`` (n, 6) along the slopes, ``far`` (n,) how far each would go."""
+
+    seen: np.ndarray
+    alike: np.ndarray
+    length: np.ndarray
+    all: np.ndarray
+    far: np.ndarray
+
+
+def _pulls(
+    key: KeyPicture, picture: AlignedPicture, which: slice, matrix: Similarity, bend: np.ndarray, shields: Shields
+) -> _Pulls:
+    linear = np.array([[bend[1], bend[0]], [bend[0], -bend[1]]])
+    points = key.points[which]
+    middles = apply(matrix, points + (points - key.centre) @ linear)
+    seen = inside_of(middles, key.size, RADIUS) & ~is_shielded(middles, shields)
+    now = _look(picture.smooth, middles, matrix[:2, :2] @ (np.eye(2) + linear))
+    now -= now.mean(axis=1, keepdims=True)
+    length = np.maximum(np.sqrt(np.einsum("np,np->n", now, now)), 1e-6)
+    # the slopes have nothing along the patch itself, so what is left there does not pull
+    found = np.matmul(now[:, None, :], key.slopes[which])[:, 0].astype(np.float64) / length[:, None]
+    alike, pull = found[:, 0], found[:, 1:]
+    apart = np.einsum("nij,nj->ni", key.alone[which], pull[:, :2])
+    return _Pulls(seen, np.where(seen & (alike > 0.3), alike, 0.0), length, pull, np.hypot(apart[:, 0], apart[:, 1]))
 
 
 def _error(points: np.ndarray, pulls: np.ndarray, back: np.ndarray, size: tuple[int, int]) -> float:

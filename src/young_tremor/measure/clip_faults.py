@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import cv2
 import numpy as np
 import scipy
 
 from young_tremor.measure.alignment import mean_square_distance
 
+STRIP, ONE_IN = 32, 8  # columns that are looked at for combing, and one of how many such strips
 COMBED = 1.1  # see :func:`combing`, of a few frames
 FASTER = 1.1  # times as much when it moves fast as when it does not, at least
 ORDER = 0.6  # rank correlation with the speed, at least
@@ -43,9 +45,12 @@ class Faults:
 
 def combing(luma: np.ndarray) -> float:
     """How much more the neighbouring rows of a picture (rows, columns) uint8 differ than those two apart."""
-    rows = luma[:, ::4].astype(np.int16)
-    near, far = np.abs(rows[:-1] - rows[1:]).mean(), np.abs(rows[:-2] - rows[2:]).mean()
-    return float((near + 0.2) / (far + 0.2))
+    strips = [luma[:, at : at + STRIP] for at in range(0, luma.shape[1], STRIP * ONE_IN)]
+    near, far = (
+        float(np.mean([cv2.norm(rows[:-apart], rows[apart:], cv2.NORM_L1) / rows[apart:].size for rows in strips]))
+        for apart in (1, 2)
+    )
+    return (near + 0.2) / (far + 0.2)
 
 
 def is_interlaced(combs: np.ndarray, values: np.ndarray) -> bool:

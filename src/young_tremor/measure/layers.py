@@ -159,7 +159,7 @@ def reach(parts: np.ndarray) -> float:
 def _some(key: KeyPicture, which: np.ndarray, *, alone: bool) -> np.ndarray:
     """Patches to look for one by one, enough of each layer to agree on; the alignment takes all."""
     if alone:
-        return which[:: max(1, len(which) // SOME)]
+        return which[:: max(1, -(-len(which) // SOME))]
     second = (key.trust[1] > key.trust[0])[which]
     half = SOME // 2
     return np.concatenate([part[:: max(1, len(part) // half)] for part in (which[~second], which[second])])
