@@ -153,6 +153,17 @@ def follow(
     return which[good], 2.0 * moved[good].astype(np.float64)  # pixel k of the small picture lies on pixel 2k
 
 
+def whole_shift(picture: AlignedPicture, other: AlignedPicture) -> Similarity:
+    """How far most of a picture lies from where it is in another, by the phases of their waves (C. D. Kuglin and D. C.
+    Hines, "The phase correlation image alignment method", IEEE Conference on Cybernetics and Society, 1975)."""
+    first, second = (cv2.pyrDown(shown.small).astype(np.float32) for shown in (picture, other))
+    window = cv2.createHanningWindow(first.shape[::-1], cv2.CV_32F)
+    (x, y), _ = cv2.phaseCorrelate(first, second, window)
+    out = np.eye(3)
+    out[:2, 2] = 4 * x, 4 * y
+    return out
+
+
 def relit(key: KeyPicture, picture: AlignedPicture) -> KeyPicture:
     """A key picture in the light of another, if that differs by much (a flash, which also cuts off what is bright):
     grey values as often as there. What is learned of its patches is learned of the key's."""

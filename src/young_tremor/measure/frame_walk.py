@@ -22,6 +22,9 @@ SURE, GONE = 36, 240  # such frames after which a cut is decided on, and after w
 ABRUPT = 2.0  # times the usual change from frame to frame that a cut makes, at least
 COHERENT = 0.3  # share of patches by which frames behind a cut fit each other, at least
 LOOK_AGAIN = 4  # frames after which something that is lost for long is looked for again
+FARTHER = 6  # key pictures that are then compared as wholes, wherever they may be
+MORE = 1.2  # times as many patches by which one of them is gone on from
+STRAY = 0.05  # of the width that something may be off when it is found again, if it is lost again at once
 PROVED = 7  # frames in which a second layer has to show itself
 BEHIND = 24  # frames that are measured once more when a second layer is noticed
 RIVAL = 0.6  # of the reach of the first, from which the second layer has a say in key pictures
@@ -30,6 +33,7 @@ MANY = 3  # times as many
 BOTH = (0, 1)
 Seen = tuple[float, float, np.ndarray, tuple[int, np.ndarray], float]  # error, reach, marks, bend, contrast
 NOTHING = np.full(10, np.nan)  # known of a bend
+UNSEEN: Seen = (np.inf, 0.0, np.zeros((0, 2)), (0, NOTHING), np.nan)
 
 
 class TooLittleMotion(Exception):
@@ -41,7 +45,7 @@ class LayerWay:
     """What a layer did: matrices take the first frame's points to those of each frame, in working pixels. ``errors``
     are infinite where it was not found; ``reaches``: see :func:`layers.reach`; ``bent``: against which frame each is
     bent, and how much, see :class:`alignment.Alignment`; ``contrasts``: against its key picture's; ``began``: the frame
-    it was noticed."""
+    it was noticed; ``lost``: for how many frames; ``regained``: in the newest frame, after so many."""
 
     matrices: list[Similarity] = field(default_factory=list)
     errors: list[float] = field(default_factory=list)
@@ -51,6 +55,7 @@ class LayerWay:
     contrasts: list[float] = field(default_factory=list)
     began: int = 0
     lost: int = 0
+    regained: int = 0
 
     def guess(self) -> Similarity:
         """Where it will be if it goes on as it went."""
@@ -130,6 +135,8 @@ class Walk:
         found, where, second = self._find(picture)
         for number in BOTH:
             self._put(number, found[number], where[number])
+            if (way := self._slots[number]) is not None and way.regained > PATIENCE and self._leads(number):
+                self._choose_key(number, picture, found[number])
         if self.count == 2 and self._faint(found):
             self._look_closer()
             second = None  # its patches were those of the key picture before
@@ -242,10 +249,42 @@ class Walk:
             pair: Guesses = (guess, None) if number == 0 else (None, guess)
             found_alignment = layers.seek(anchor.key, picture, pair, self._shields)[0][number]
             if _good(found_alignment) and not self._taken(number, found_alignment, anchor):
-                if self._leads(number):
-                    self._now, self._recent = place, deque(maxlen=BEHIND)
-                return found_alignment, anchor
+                return self._go_on_from(place, number, found_alignment)
+        if self._slots[number].lost % LOOK_AGAIN == LOOK_AGAIN - 1:  # type: ignore[union-attr]
+            return self._anywhere(number, picture)
         return None, now
+
+    def _anywhere(self, number: int, picture: AlignedPicture) -> tuple[Alignment | None, Anchor]:
+        """Look for a layer from the newest key pictures, wherever in the picture it is."""
+        places = [place for place, anchor in enumerate(self._anchors) if anchor.bases[number] is not None]
+        for place in places[: -FARTHER - 1 : -1]:
+            anchor = self._anchors[place]
+            guess = alignment.whole_shift(anchor.key.picture, picture)
+            pair: Guesses = (guess, None) if number == 0 else (None, guess)
+            found = layers.seek(anchor.key, picture, pair, self._shields)[0][number]
+            if found is not None and _good(found) and found.share > COHERENT and not self._taken(number, found, anchor):
+                return self._go_on_from(place, number, found)
+        return None, self._anchors[self._now]
+
+    def _choose_key(self, number: int, picture: AlignedPicture, found: Alignment | None) -> None:
+        """Go on from the key picture that shows most of a layer that was lost for a while: the newest may be of what
+        passed in front of it."""
+        most = found.count if found is not None else 0
+        for place, anchor in reversed([*enumerate(self._anchors)][-FARTHER:]):
+            guess = self._guesses(anchor, last=True, only=number)[number]
+            if guess is None or place == self._now:
+                continue
+            pair: Guesses = (guess, None) if number == 0 else (None, guess)
+            again = layers.seek(anchor.key, picture, pair, self._shields)[0][number]
+            if again is not None and _good(again) and again.count > MORE * most:
+                most = again.count
+                self._go_on_from(place, number, again)
+
+    def _go_on_from(self, place: int, number: int, found: Alignment) -> tuple[Alignment, Anchor]:
+        """Take the key picture at a place for the one to go on from, where a layer that leads was found by it."""
+        if self._leads(number):
+            self._now, self._recent = place, deque(maxlen=BEHIND)
+        return found, self._anchors[place]
 
     def _taken(self, number: int, found: Alignment | None, anchor: Anchor) -> bool:
         """Whether what was found is the other layer."""
@@ -267,10 +306,13 @@ class Walk:
         if way is None:
             return
         if found is None or base is None:
-            way.lost += 1
-            way.put(way.matrices[-1], (np.inf, 0.0, np.zeros((0, 2)), (0, NOTHING), np.nan))
+            if way.regained and _shift(way.matrices[-1], way.matrices[-2]) > STRAY * anchor.key.size[0]:
+                way.set(len(way.matrices) - 1, way.matrices[-2], UNSEEN)  # something else that looked like it
+                way.lost = way.regained + 1
+            way.lost, way.regained = way.lost + 1, 0
+            way.put(way.matrices[-1], UNSEEN)
             return
-        way.lost = 0
+        way.lost, way.regained = 0, way.lost
         anchor.most[number] = max(anchor.most[number], found.count)
         way.put(found.matrix @ base, self._seen(number, found, anchor))
 
@@ -418,6 +460,10 @@ class Walk:
 
 def _good(found: Alignment | None) -> bool:
     return found is not None and found.share > 0.15 and found.error < 1.0
+
+
+def _shift(matrix: Similarity, other: Similarity) -> float:
+    return float(np.hypot(*(matrix - other)[:2, 2]))
 
 
 def _standing(way: LayerWay) -> float:
