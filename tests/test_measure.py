@@ -232,6 +232,29 @@ def test_what_is_lost_for_long_is_no_cut_and_a_flash_is_looked_at_in_its_own_lig
     assert off[39:].max() < 0.1
 
 
+@pytest.mark.parametrize("pace", [24, 60])
+def test_a_scene_is_found_again_behind_a_train_that_covers_it_for_a_second(pace: int) -> None:
+    clip, count = film(), 84
+    wide = SMALL[0] + 24 * pace
+    train = truth.world((wide, SMALL[1]), seed=5)
+
+    def frame(number: int) -> np.ndarray:
+        picture, left = clip.frame(number), (30 - number) * pace
+        begin, end = max(left, 0), min(left + wide, SMALL[0])
+        if begin < end:
+            picture[:, begin:end] = np.clip(train[:, begin - left : end - left], 0, 255)
+        return picture
+
+    found = measured([frame(number) for number in range(count)])
+    off = found.values - clip.truth(count)
+    seen = ~found.doubtful
+    assert found.cut is None
+    assert 10 < found.doubtful.sum() < 60
+    assert seen[:8].all() and seen[-8:].all()
+    assert np.abs(off - np.median(off[seen], axis=0))[seen, :2].max() < 0.6
+    assert found.error[found.doubtful].max() < 40  # no farther than hands go
+
+
 def test_only_a_frame_that_is_the_same_counts_as_shown_twice() -> None:
     """Between two frames the picture hardly goes on but turns a little."""
     places = np.cumsum([0.0] + [2.0 if k % 9 else 0.04 for k in range(1, 40)])

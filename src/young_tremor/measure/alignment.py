@@ -23,7 +23,7 @@ COHERENT = 1.75  # compression moves the whole picture too, which its parts do n
 NOISY, CODED = 1.05, 1.45  # neighbours that err together err so much more than noise: as noise does, as a coded picture
 BLOCKS = (6, 4)  # parts of the picture whose errors are taken for independent
 RELIT = 12.0  # grey values by which light has to differ for a picture to be taken as if it were lit so
-ROUNDS, LAST_ROUNDS = 3, 2  # of the alignment: of some patches, of all
+ROUNDS = 3  # of the alignment, of some patches and of all
 ENOUGH = 110  # patches by which it is begun
 TUNED = 0.35  # pixels of disagreement at which a patch counts a half
 MANY = 60  # patches from which a bend is told from a turn
@@ -58,6 +58,7 @@ class KeyPicture:
     energy: np.ndarray  # (n,) of its contrast, 1 for the median patch and no more than 2
     centre: np.ndarray
     trust: np.ndarray = field(repr=False)  # (2, n) how often a patch has agreed with each of the layers, 0…1
+    most: np.ndarray = field(repr=False)  # (2, n) the most that was of each: what is covered now may show again
 
     @property
     def size(self) -> tuple[int, int]:
@@ -132,7 +133,8 @@ def key(picture: AlignedPicture, shields: Shields = (), cells: int = CELLS) -> K
     energy = size.astype(np.float64) ** 2 / np.median(size) ** 2
     energy = 2 * energy / (1 + energy)
     slopes = np.concatenate([shape[..., None], slope], axis=2)
-    return KeyPicture(picture, points, slopes, own, alone, size, energy, centre, np.full((2, len(points)), 0.7))
+    trust = np.full((2, len(points)), 0.7)
+    return KeyPicture(picture, points, slopes, own, alone, size, energy, centre, trust, trust.copy())
 
 
 def follow(
@@ -272,17 +274,19 @@ def align(
 
     ``mine`` (n,) 0…1: how much each patch belongs to what is looked for.
     """
-    few = slice(None, None, max(1, int((mine > 0.4).sum()) // ENOUGH))
+    some, whole = slice(None, None, max(1, int((mine > 0.4).sum()) // ENOUGH)), slice(None)
     bend = np.zeros(2)  # skew and change of shape, of the key's places
     limit = 3 * TUNED
-    for which, close, rounds in ((few, ROUGH, ROUNDS), (slice(None), CLOSE, LAST_ROUNDS)):
+    for which, close in ((some, ROUGH), (whole, CLOSE)):
         whose, energy, own = mine[which], key.energy[which], key.own[which]
-        for _ in range(rounds):
+        for _ in range(ROUNDS):
             pulls = _pulls(key, picture, which, matrix, bend, shields)
             agree = pulls.alike / (1 + (pulls.far / limit) ** 2) ** 2
             weight = agree * whose
             counted = (weight > 0.25) & (whose > 0.4)
             count = int(counted.sum())
+            if which is some and count < MANY:
+                break
             if (weight > 0).sum() < FEW:
                 return None
             free = 6 if count >= MANY else 4
@@ -298,8 +302,8 @@ def align(
     if count < FEW:
         return None
     # the similarity nearest to what was found; what it cannot follow is told apart
-    whole = np.einsum("n,nkl->kl", weight, own)
-    towards = _inverse(whole[:4, :4]) @ whole[:4, 4:]
+    normal_of_all = np.einsum("n,nkl->kl", weight, own)
+    towards = _inverse(normal_of_all[:4, :4]) @ normal_of_all[:4, 4:]
     matrix = matrix @ similarity(towards @ bend, key.centre)
     left = weight[:, None] * (pulls.all - np.einsum("nkl,l->nk", own[:, :, :free], step))[:, :4]
     error = _error(key.points, left, _inverse(normal[:4, :4]), key.size)

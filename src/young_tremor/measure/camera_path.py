@@ -72,7 +72,8 @@ class RawPath:
 class LayerPath:
     """What one of the things that move did; as in :class:`ClipPath`.
 
-    ``reach`` 0…1: how far it goes round the frame's rim and over the frame; ``faults`` of the clip, as this layer shows
+    ``reach`` 0…1: how far it goes round the frame's rim and over the frame; ``entered``: the first frame of what came
+    into the picture, which is not the scene; ``faults`` of the clip, as this layer shows
     them; ``marks``: of each frame places (k, 2) float32 at which it was seen, in pixels of the footage; ``raw``: what
     it was made of.
     """
@@ -81,6 +82,7 @@ class LayerPath:
     error: np.ndarray
     bridged: np.ndarray
     reach: float
+    entered: int
     faults: Faults
     marks: tuple[np.ndarray, ...] = field(repr=False)
     raw: RawPath = field(repr=False)
@@ -216,7 +218,7 @@ def measure(
             "shows nothing that moves as one for long: film something that stands still all over the frame, or shield "
             "what moves by itself"
         )
-    best = max(range(len(paths)), key=lambda k: paths[k].reach)
+    best = max(range(len(paths)), key=lambda k: (paths[k].entered == 0, paths[k].reach))
     woven = field or clip_faults.is_interlaced(np.array(combs[:end]), paths[best].values)
     paths = [replace(layer, faults=replace(layer.faults, interlaced=woven, retimed=retimed)) for layer in paths]
     return ClipPath(_with_missing_frames(at, paths[best].faults), tuple(paths), best, walk.cut, walk.used)
@@ -268,7 +270,9 @@ def _layer(way: LayerWay, t: np.ndarray, walk: Walk, factor: int) -> LayerPath |
     )
     values, errors, faults = _correct_faults(raw, ())
     marks = tuple((mark[:: max(1, len(mark) // MARKS)] * factor).astype(np.float32) for mark in way.marks[:end])
-    return LayerPath(values, errors, ~good, float(np.mean(way.reaches[way.began : end])), faults, marks, raw)
+    return LayerPath(
+        values, errors, ~good, float(np.mean(way.reaches[way.began : end])), way.entered, faults, marks, raw
+    )
 
 
 def _correct_faults(raw: RawPath, leave: Collection[str]) -> tuple[np.ndarray, np.ndarray, Faults]:
@@ -316,7 +320,11 @@ def _bridging(t: np.ndarray, values: np.ndarray, good: np.ndarray) -> np.ndarray
     gap = np.array([at[at > k].min(initial=len(t)) - at[at < k].max(initial=-1) for k in np.flatnonzero(~good)])
     rows = values[good, :2]
     bend = rows[2:] - 2 * rows[1:-1] + rows[:-2] if len(rows) > 2 else np.ones((1, 2))
-    return np.asarray(float(np.sqrt((bend**2).sum(axis=1).mean())) * (gap / 2) ** 2)
+    off = float(np.sqrt((bend**2).sum(axis=1).mean())) * (gap / 2) ** 2
+    # nor farther than it goes elsewhere from the middle of such a gap to its ends
+    apart = np.clip(gap // 2, 1, max(len(rows) - 1, 1))
+    gone = [np.sqrt(((rows[k:] - rows[:-k]) ** 2).sum(axis=1).mean()) if len(rows) > k else np.inf for k in apart]
+    return np.asarray(np.minimum(off, gone))
 
 
 def _values(matrices: np.ndarray, centre: np.ndarray, factor: int) -> np.ndarray:

@@ -11,7 +11,7 @@ import numpy as np
 
 from young_tremor.measure import alignment, layers
 from young_tremor.measure.alignment import AlignedPicture, Alignment, KeyPicture, Shields, Similarity
-from young_tremor.measure.layers import Guesses, Pair, SecondLayer
+from young_tremor.measure.layers import Asked, Guesses, Pair, SecondLayer
 
 LOWEST_OVERLAP = 0.62  # below it a new key picture is taken
 LOWEST_COUNT = 0.45  # of the patches a key had at most
@@ -19,7 +19,7 @@ KEYS = 48  # key pictures kept to come back to, fewer where each has more patche
 PATIENCE = 5  # frames after which another key picture is tried again
 LOST = 12  # frames in a row that fit nothing before a cut is thought of
 SURE, GONE = 36, 240  # such frames after which a cut is decided on, and after which nothing is waited for any more
-ABRUPT = 2.0  # times the usual change from frame to frame that a cut makes, at least
+ABRUPT, RECENT = 2.0, 4  # times the largest change of so many frames before that a cut makes, at least
 COHERENT = 0.3  # share of patches by which frames behind a cut fit each other, at least
 LOOK_AGAIN = 4  # frames after which something that is lost for long is looked for again
 FARTHER = 6  # key pictures that are then compared as wholes, wherever they may be
@@ -27,6 +27,7 @@ MORE = 1.2  # times as many patches by which one of them is gone on from
 STRAY = 0.05  # of the width that something may be off when it is found again, if it is lost again at once
 PROVED = 7  # frames in which a second layer has to show itself
 BEHIND = 24  # frames that are measured once more when a second layer is noticed
+ALL_OVER = 0.8  # reach of a layer from which nothing else is in the picture
 RIVAL = 0.6  # of the reach of the first, from which the second layer has a say in key pictures
 FAINT = 0.04  # pixels of error from which more patches are looked at
 MANY = 3  # times as many
@@ -45,7 +46,8 @@ class LayerWay:
     """What a layer did: matrices take the first frame's points to those of each frame, in working pixels. ``errors``
     are infinite where it was not found; ``reaches``: see :func:`layers.reach`; ``bent``: against which frame each is
     bent, and how much, see :class:`alignment.Alignment`; ``contrasts``: against its key picture's; ``began``: the frame
-    it was noticed; ``lost``: for how many frames; ``regained``: in the newest frame, after so many."""
+    it was noticed; ``lost``: for how many frames; ``regained``: in the newest frame, after so many; ``entered``: the first
+    frame of one that came into the picture."""
 
     matrices: list[Similarity] = field(default_factory=list)
     errors: list[float] = field(default_factory=list)
@@ -56,6 +58,7 @@ class LayerWay:
     began: int = 0
     lost: int = 0
     regained: int = 0
+    entered: int = 0
 
     def guess(self) -> Similarity:
         """Where it will be if it goes on as it went."""
@@ -170,8 +173,8 @@ class Walk:
         """Whether what was lost gave way to another shot: at once, and to frames that fit each other. What passes in
         front of the camera, a flash or water are lost stretches of the same shot."""
         first = self.count - self._lost
-        usual = float(np.median(self.changes[max(first - BEHIND, 1) : first] or [0.0]))
-        return self.changes[first] > ABRUPT * usual and self._is_coherent()
+        before = max(self.changes[max(first - RECENT, 1) : first], default=0.0)
+        return self.changes[first] > ABRUPT * before and self._is_coherent()
 
     def _is_coherent(self) -> bool:
         """Whether the newest frame shows what the one before shows."""
@@ -226,11 +229,13 @@ class Walk:
             if not any(wanted):
                 break
             key = alignment.relit(anchor.key, picture) if last else anchor.key
-            pair, seen = layers.seek(key, picture, guesses, self._shields)
+            pair, seen = layers.seek(key, picture, guesses, self._shields, asked=Asked.TRUSTED if last else Asked.ALL)
             second = seen or second
             for number in BOTH:
                 if wanted[number] and _good(pair[number]):
                     found[number] = pair[number]
+        if (strayed := _strayed(anchor.key, self._guesses(anchor), (found[0], found[1]))) is not None:
+            found[strayed] = None
         for number, way in enumerate(self._slots):
             if way is None or found[number] is not None or (way.lost >= LOST and way.lost % LOOK_AGAIN):
                 continue
@@ -249,8 +254,9 @@ class Walk:
             pair: Guesses = (guess, None) if number == 0 else (None, guess)
             found_alignment = layers.seek(anchor.key, picture, pair, self._shields)[0][number]
             if _good(found_alignment) and not self._taken(number, found_alignment, anchor):
-                return self._go_on_from(place, number, found_alignment)
-        if self._slots[number].lost % LOOK_AGAIN == LOOK_AGAIN - 1:  # type: ignore[union-attr]
+                return self._go_on_from(place, number, found_alignment)  # type: ignore[arg-type]
+        way = self._slots[number]
+        if way is not None and way.lost and way.lost % LOOK_AGAIN == 0:
             return self._anywhere(number, picture)
         return None, now
 
@@ -261,7 +267,7 @@ class Walk:
             anchor = self._anchors[place]
             guess = alignment.whole_shift(anchor.key.picture, picture)
             pair: Guesses = (guess, None) if number == 0 else (None, guess)
-            found = layers.seek(anchor.key, picture, pair, self._shields)[0][number]
+            found = layers.seek(anchor.key, picture, pair, self._shields, rate=0.0, asked=Asked.EVER)[0][number]
             if found is not None and _good(found) and found.share > COHERENT and not self._taken(number, found, anchor):
                 return self._go_on_from(place, number, found)
         return None, self._anchors[self._now]
@@ -275,7 +281,7 @@ class Walk:
             if guess is None or place == self._now:
                 continue
             pair: Guesses = (guess, None) if number == 0 else (None, guess)
-            again = layers.seek(anchor.key, picture, pair, self._shields)[0][number]
+            again = layers.seek(anchor.key, picture, pair, self._shields, rate=0.0, asked=Asked.EVER)[0][number]
             if again is not None and _good(again) and again.count > MORE * most:
                 most = again.count
                 self._go_on_from(place, number, again)
@@ -353,8 +359,26 @@ class Walk:
                     self._again(which, number, match, anchor)
         for which in BOTH:
             way = self._slots[which]
-            if way is not None and anchor.frame < len(way.marks):
+            if way is None:
+                continue
+            if anchor.frame < len(way.marks):
                 way.marks[anchor.frame] = anchor.key.points[layers.mine(anchor.key, which, alone=False) > 0.4]
+            before = [number for number, _ in self._recent if number < way.began]
+            if (before and np.isinf(way.errors[before[0]])) or self._was_covered(which, anchor):
+                way.entered = next((number for number in before if np.isfinite(way.errors[number])), way.began)
+                for number in range(way.entered):
+                    way.set(number, way.matrices[number], UNSEEN)
+
+    def _was_covered(self, number: int, anchor: Anchor) -> bool:
+        """Whether the other layer was all over an earlier key picture, with nothing of this one in front of it."""
+        other, old = 1 - number, self._anchors[0]
+        way, here, there = self._slots[other], anchor.bases[other], old.bases[other]
+        if old is anchor or way is None or way.began or here is None or there is None:
+            return False
+        if max(way.reaches[1 : anchor.frame], default=0.0) < ALL_OVER:
+            return False
+        whose = layers.mine(anchor.key, number, alone=False)
+        return not _good(alignment.align(anchor.key, old.key.picture, there @ np.linalg.inv(here), whose))
 
     def _again(self, number: int, frame: int, found: Alignment, anchor: Anchor) -> None:
         way, base = self._slots[number], anchor.bases[number]
@@ -380,6 +404,7 @@ class Walk:
             for anchor in self._anchors:
                 anchor.bases[number] = None
                 anchor.key.trust[:] = anchor.key.trust[1 - number]
+                anchor.key.most[:] = anchor.key.most[1 - number]
 
     def _short(self, found: Pair) -> bool:
         """Whether a layer that counts shows too little of its key picture."""
@@ -460,6 +485,21 @@ class Walk:
 
 def _good(found: Alignment | None) -> bool:
     return found is not None and found.share > 0.15 and found.error < 1.0
+
+
+def _strayed(key: KeyPicture, guesses: Guesses, found: Pair) -> int | None:
+    """Which of two layers that are found at the same place went there at once from elsewhere: it is gone, and what was
+    found is the other."""
+    one, other = found
+    if one is None or other is None or guesses[0] is None or guesses[1] is None:
+        return None
+    if np.median(np.hypot(*(one.places - other.places).T)) > 2 * layers.TELLING:
+        return None
+    near, far = sorted(
+        (float(np.median(np.hypot(*(item.places - alignment.apply(guess, key.points)).T))), number)
+        for number, (item, guess) in enumerate(((one, guesses[0]), (other, guesses[1])))
+    )
+    return far[1] if far[0] > layers.SUDDEN + 3 * near[0] else None
 
 
 def _shift(matrix: Similarity, other: Similarity) -> float:

@@ -7,6 +7,7 @@ way before, so that none is taken for the other, however much of the frame it co
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import Enum
 
 import numpy as np
 
@@ -22,15 +23,27 @@ from young_tremor.measure.alignment import (
     apply,
 )
 
-SOME = 150  # patches that are looked for one by one
+SOME = 110  # patches that are looked for one by one, of each layer half as many
+OTHERS = 50  # such patches that do not belong to the only layer
 LEARNED = 0.15  # how fast it is learned whose a patch is, from one picture
 FIRST = 0.6  # the same when a second layer has just been noticed
+TRUSTED = 0.35  # how often a patch has agreed, from which it belongs to the only layer
 TELLING = 1.0  # pixels between the two places of a patch, from which it is told whose it is
+SUDDEN = 8.0  # pixels from where it was thought to be, by which a layer cannot have come to the place of the other
 LEAST = 0.25  # of the first layer's patches that go another way together make a second layer
 MIXED = 0.6  # share of patches that agree below which two ways are thought to be mixed up
 GRID = (6, 4)  # parts of the frame in which a layer is looked for
 Guesses = tuple[Similarity | None, Similarity | None]
 Pair = tuple[Alignment | None, Alignment | None]
+
+
+class Asked(Enum):
+    """Which patches are asked about a layer that is looked for alone: those that agree these days and, if they do not
+    tell, all; or only those; or those that have agreed ever."""
+
+    ALL = "all"
+    TRUSTED = "trusted"
+    EVER = "ever"
 
 
 @dataclass(frozen=True)
@@ -42,12 +55,18 @@ class SecondLayer:
 
 
 def seek(
-    key: KeyPicture, picture: AlignedPicture, guesses: Guesses, shields: Shields, *, rate: float = LEARNED
+    key: KeyPicture,
+    picture: AlignedPicture,
+    guesses: Guesses,
+    shields: Shields,
+    *,
+    rate: float = LEARNED,
+    asked: Asked = Asked.ALL,
 ) -> tuple[Pair, SecondLayer | None]:
     """Find each layer of a key picture in another one, and whether something else moves in it as one.
 
     ``guesses``: where each of them is about; None for one that is not looked for. ``rate``: how fast it is learned
-    whose a patch is.
+    whose a patch is. ``asked``: which patches are asked about the only layer.
     """
     alone = sum(guess is not None for guess in guesses) == 1
     start = _starts(key, guesses)
@@ -55,7 +74,8 @@ def seek(
     which = np.flatnonzero(visible)
     if len(which) < FEW:
         return (None, None), None
-    some = _some(key, which, alone=alone)
+    trust = key.most if asked is Asked.EVER else key.trust
+    some = _some(trust[0 if guesses[0] is not None else 1], key, which, alone=alone)
     some, moved = alignment.follow(key, picture, some, start[some])
     found: list[Alignment | None] = [None, None]
     rest = np.ones(len(some), bool)
@@ -68,7 +88,7 @@ def seek(
         # where two things are nearly together their mean may be what most agree on, and few do when looked at closely
         for near in (NEAREST, NEAREST / 3):
             if best is None or best.share < MIXED:
-                matrix, these = _consensus(key, number, some, moved, near, alone=alone)
+                matrix, these = _consensus(key, number, some, moved, near, guess, asked, alone=alone)
                 other_alignment = alignment.align(key, picture, matrix, whose, shields) if matrix is not None else None
                 if other_alignment is not None and (best is None or other_alignment.count > 1.2 * best.count):
                     best, fits, closest = other_alignment, these, near
@@ -97,15 +117,20 @@ def split(key: KeyPicture, first: int, second: SecondLayer) -> None:
     key.trust[1 - first] = np.minimum(key.trust[first], 0.5)
     key.trust[1 - first][second.which] = 0.9
     key.trust[first][second.which] = 0.1
+    key.most[1 - first] = key.trust[1 - first]
+    key.most[first][second.which] = 0.1
 
 
 def learn(key: KeyPicture, found: Pair, rate: float = LEARNED) -> None:
     """Remember how each patch has agreed, where the two layers' places for it differ."""
     one, alignment = found
+    if rate == 0:
+        return
     if one is None or alignment is None:
         for number, only in enumerate(found):
             if only is not None:
                 _towards(key.trust[number], only.agree, only.seen, rate)
+        np.maximum(key.most, key.trust, out=key.most)
         return
     apart = np.hypot(*(one.places - alignment.places).T) > TELLING
     known = np.maximum(one.agree, alignment.agree) > 0.25
@@ -113,6 +138,7 @@ def learn(key: KeyPicture, found: Pair, rate: float = LEARNED) -> None:
         _towards(key.trust[number], match.agree, apart & known & match.seen, rate)
         # covered or gone wrong: forgotten slowly
         _towards(key.trust[number], match.agree, apart & ~known & match.seen, 0.1 * rate)
+    np.maximum(key.most, key.trust, out=key.most)
 
 
 def inherit(fresh: KeyPicture, old: KeyPicture, back: Guesses, found: Pair) -> None:
@@ -138,6 +164,7 @@ def inherit(fresh: KeyPicture, old: KeyPicture, back: Guesses, found: Pair) -> N
         for number, matrix in enumerate(back)
     ]
     learn(fresh, (looked[0], looked[1]), FIRST)
+    fresh.most[:] = fresh.trust
 
 
 def cells(found: Alignment, whose: np.ndarray, size: tuple[int, int]) -> np.ndarray:
@@ -156,13 +183,11 @@ def reach(parts: np.ndarray) -> float:
     return float(0.7 * parts[rim].mean() + 0.3 * parts.mean())
 
 
-def _some(key: KeyPicture, which: np.ndarray, *, alone: bool) -> np.ndarray:
+def _some(trust: np.ndarray, key: KeyPicture, which: np.ndarray, *, alone: bool) -> np.ndarray:
     """Patches to look for one by one, enough of each layer to agree on; the alignment takes all."""
-    if alone:
-        return which[:: max(1, -(-len(which) // SOME))]
-    second = (key.trust[1] > key.trust[0])[which]
-    half = SOME // 2
-    return np.concatenate([part[:: max(1, len(part) // half)] for part in (which[~second], which[second])])
+    other = (trust <= TRUSTED if alone else key.trust[1] > key.trust[0])[which]
+    parts = (which[~other], SOME if alone else SOME // 2), (which[other], OTHERS if alone else SOME // 2)
+    return np.concatenate([part[:: max(1, len(part) // count)] for part, count in parts])
 
 
 def _starts(key: KeyPicture, guesses: Guesses) -> np.ndarray:
@@ -177,17 +202,39 @@ def _starts(key: KeyPicture, guesses: Guesses) -> np.ndarray:
 
 
 def _consensus(
-    key: KeyPicture, number: int, some: np.ndarray, moved: np.ndarray, near: float, *, alone: bool
+    key: KeyPicture,
+    number: int,
+    some: np.ndarray,
+    moved: np.ndarray,
+    near: float,
+    guess: Similarity,
+    asked: Asked,
+    *,
+    alone: bool,
 ) -> tuple[Similarity | None, np.ndarray]:
     """The way that most of a layer's patches agree on, and which of all agree with it."""
-    trust = key.trust[number][some]
-    use = (trust > 0.35) if alone else (mine(key, number, alone=False)[some] > 0.5)
-    if alone and use.sum() < 3 * FEW:
-        use = np.ones(len(some), bool)
-    matrix, fits = alignment.fit_similarity(key.points[some][use], moved[use], near)
-    if matrix is None or int(fits.sum()) < max(FEW, 0.12 * use.sum()):
+    points = key.points[some]
+    if not alone:
+        use = mine(key, number, alone=False)[some] > 0.5
+        matrix = _most(points[use], moved[use], near)
+    else:
+        trusted = (key.most if asked is Asked.EVER else key.trust)[number] > TRUSTED
+        use = trusted[some] if trusted.sum() >= 3 * FEW else np.ones(len(some), bool)
+        matrix = _most(points[use], moved[use], near)
+        if matrix is None and asked is Asked.ALL:
+            # few agree, as in foliage: all are asked, but what goes elsewhere at once is not it
+            matrix = _most(points, moved, near)
+            if matrix is not None and np.median(np.hypot(*(apply(matrix, points) - apply(guess, points)).T)) > SUDDEN:
+                matrix = None
+    if matrix is None:
         return None, np.zeros(len(some), bool)
-    return matrix, np.hypot(*(apply(matrix, key.points[some]) - moved).T) < 2 * near
+    return matrix, np.hypot(*(apply(matrix, points) - moved).T) < 2 * near
+
+
+def _most(start: np.ndarray, moved: np.ndarray, near: float) -> Similarity | None:
+    """The way that most places agree on; None where few do."""
+    matrix, fits = alignment.fit_similarity(start, moved, near)
+    return matrix if matrix is not None and int(fits.sum()) >= max(FEW, 0.12 * len(start)) else None
 
 
 def _towards(values: np.ndarray, aim: np.ndarray, which: np.ndarray, rate: float) -> None:
