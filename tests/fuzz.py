@@ -34,7 +34,7 @@ from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import DrawnSource
 from young_tremor.document import codec, store
 from young_tremor.engine.delivery import batch, delivery_plan, interchange, timelines
-from young_tremor.engine.library import preset_library, takes
+from young_tremor.engine.library import gyro_logs, preset_library, takes
 from young_tremor.engine.media import footage
 from young_tremor.media import audio_reader, fonts, title_drawing
 from young_tremor.model.project import Project
@@ -193,7 +193,7 @@ def a_clip(data: bytes, folder: Path, ending: str = ".mp4") -> None:
 def a_log(data: bytes, folder: Path) -> None:
     path = folder / "log.csv"
     path.write_bytes(data)
-    take, found = interchange.take_of(interchange.log_text(path), path.name)
+    take, found = interchange.take_of(gyro_logs.log_text(path), path.name)
     assert np.isfinite(take.table()).all()
     assert found.words()
 

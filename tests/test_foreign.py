@@ -25,7 +25,7 @@ from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import DrawnSource
 from young_tremor.document import store
 from young_tremor.engine.delivery import interchange, timelines
-from young_tremor.engine.library import preset_library, takes
+from young_tremor.engine.library import gyro_logs, preset_library, takes
 from young_tremor.engine.media import footage, relink
 from young_tremor.exchange import usd_camera
 from young_tremor.media import fonts, svg_drawing, title_drawing
@@ -75,7 +75,7 @@ def describe(path: Path) -> str:
         elif path.suffix in (".otio", ".otioz", ".edl"):
             timelines.open_timeline(path, preset_library.starting_preset(), fps=Fraction(25))
         elif path.suffix == ".csv":
-            interchange.take_of(interchange.log_text(path), path.name)
+            interchange.take_of(gyro_logs.log_text(path), path.name)
         elif path.suffix in fonts.KINDS:
             title_drawing.typeset(Title("Proof", face=str(path)), (640, 360))
         else:

@@ -17,7 +17,7 @@ from truth import Filmed, Trouble, apart, encode
 from young_tremor.base.errors import RequestError
 from young_tremor.base.frames import YUV420, SourceInfo
 from young_tremor.cli.main import main
-from young_tremor.engine.analysis import measuring
+from young_tremor.engine.analysis import log_fusion, measuring
 from young_tremor.engine.library import takes
 from young_tremor.measure.camera_path import ClipPath as Measured
 from young_tremor.measure.camera_path import TooLittleMotion, measure, prepare
@@ -250,7 +250,8 @@ def test_a_scene_is_found_again_behind_a_train_that_covers_it_for_a_second(pace:
     seen = ~found.doubtful
     assert found.cut is None
     assert 10 < found.doubtful.sum() < 60
-    assert seen[:8].all() and seen[-8:].all()
+    assert seen[:8].all()
+    assert seen[-8:].all()
     assert np.abs(off - np.median(off[seen], axis=0))[seen, :2].max() < 0.6
     assert found.error[found.doubtful].max() < 40  # no farther than hands go
 
@@ -336,6 +337,68 @@ def test_what_was_assumed_can_be_left_and_times_that_run_backwards_are_made_anew
         facts = json.loads(capsys.readouterr().out)
         assert (facts["assumed"], len(facts["frames"])) == (assumed, 30)
         assert all(0 <= row["error_px"] < 1 and not row["doubtful"] for row in facts["frames"])
+
+
+def test_a_stretch_that_is_looked_at_again_is_laid_to_what_stands_at_its_ends(tmp_path: Path) -> None:
+    clip, count = film(size=(960, 540), sway=12.0), 48
+    frames = [clip.frame(number) for number in range(count)]
+    for number in range(18, 30):  # a bright bar in the way, of no texture to be led astray by
+        frames[number][:, 280:680] = 235
+        frames[number][::3, 280:680] = number * 8 % 200
+    path = encode(tmp_path / "walk.mp4", iter(frames), 24, 14)
+    whole = measuring.measure(path, lambda done, total: None)
+    part = measuring.measure(
+        path, lambda done, total: None, start=14 / 24, end=34 / 24, shields=((270, 0, 420, 540),), widest=480
+    )
+    again = whole.looked_again(part, 14)
+    off = again.values - clip.truth(count)
+    assert np.abs(off[:, :2] - np.median(off[:, :2], axis=0)).max() < 0.25
+    assert np.array_equal(again.values[:14], whole.values[:14])
+    assert np.allclose(again.values[34:], whole.values[34:])
+    assert not np.array_equal(again.values[15:33], whole.values[15:33])
+    assert np.abs(np.diff(off[[13, 14, 33, 34], 0])).max() < 0.2
+    assert again.leaving(()).values == pytest.approx(again.values)
+
+
+@pytest.mark.parametrize("held", ["upright", "left"])
+def test_a_gyroscope_log_is_laid_beside_its_clip_and_knows_what_the_picture_lost(held: str, tmp_path: Path) -> None:
+    clip, count, focal, begins = film(Trouble(noise=4)), 72, 520.0, 1.37
+    frames = [clip.frame(number) for number in range(count)]
+    for picture in frames[30:40]:
+        picture[:] = 20  # a hand before the lens
+    path = encode(tmp_path / "walk.mp4", iter(frames), 24, 16)
+
+    def turned(t: np.ndarray) -> np.ndarray:
+        x, y, turn, _ = truth.hand(t - begins, size=6.0).T
+        return np.column_stack([y / focal, x / focal, np.radians(turn)])  # about x, y and z
+
+    t, rng = np.arange(1600) / 200, np.random.default_rng(4)
+    rates = (turned(t + 1e-4) - turned(t - 1e-4)) / 2e-4 + (0.01, -0.02, 0.005) + rng.normal(0, 0.002, (len(t), 3))
+    if held == "left":  # the camera's right is the telephone's -y
+        rates = np.column_stack([rates[:, 1], -rates[:, 0], rates[:, 2]])
+    log = tmp_path / "walk.csv"
+    rows = (",".join(f"{value:.6f}" for value in row) for row in np.column_stack([t, rates]))
+    log.write_text("\n".join(["time_s,gyro_x_rad_s,gyro_y_rad_s,gyro_z_rad_s", *rows]))
+
+    alone = measuring.measure(path, lambda done, total: None)
+    fusion = log_fusion.fuse_log(alone, path.name, log_fusion.log_beside(path) or Path())
+    assert fusion.begins == pytest.approx(begins, abs=1e-3)
+    assert fusion.focal == pytest.approx(focal, rel=0.01)
+    lost = alone.doubtful
+    assert (lost.sum(), fusion.filled) == (10, 10)
+    off = fusion.path.values[:, :2] - clip.truth(count)[:, :2]
+    off -= off[~lost].mean(axis=0)
+    before = alone.values[:, :2] - clip.truth(count)[:, :2]
+    assert np.hypot(*off[lost].T).max() < 0.1 < 1 < np.hypot(*before[lost].T).max()
+    assert np.hypot(*off[~lost].T).max() < 0.05
+    said = float(np.sqrt(np.mean(fusion.path.error[lost] ** 2)))
+    assert 0.3 < np.sqrt((off[lost] ** 2).sum(axis=1).mean()) / said < 2
+    assert "10 lost frames are known now" in log_fusion.describe_fusion(fusion, alone, log.name)
+
+    other = np.column_stack([t, rng.normal(0, 0.05, (len(t), 3))])
+    np.savetxt(log, other, delimiter=",")
+    with pytest.raises(RequestError, match=r"walk.mp4 and walk.csv: the clip does not move as the log says"):
+        log_fusion.fuse_log(alone, path.name, log)
 
 
 def test_a_frame_left_out_of_a_pan_is_noticed() -> None:

@@ -49,6 +49,8 @@ def measure(
         focal_mm=request.focal_mm,
         other=request.other,
         leave=tuple(request.leave),
+        gyro=None if request.gyro is None else existing(request.gyro),
+        held=request.held,
         overwrite=request.overwrite,
     )
     tell(text)

@@ -208,7 +208,8 @@ class MeasureRequest:
     """Which part of a clip is measured: from ``start`` to ``end``. ``shields``: parts not to look at,
     "x,y,width,height" in pixels. ``other``: of two things that move, take the other one for the scene. ``leave``: what
     is not to be assumed of the clip, but left as it was seen: "rolling" (a rolling shutter), "doubled" (frames shown
-    twice), "missing" (frames left out)."""
+    twice), "missing" (frames left out). ``gyro``: the gyroscope's log (CSV) that was recorded with it, by a telephone
+    ``held`` so, tried out if left out: each is taken where it is better."""
 
     start: Time = 0.0
     end: Time | None = None
@@ -216,6 +217,8 @@ class MeasureRequest:
     focal_mm: float | None = None
     other: bool = False
     leave: Iterable[str] = ()
+    gyro: FilePath | None = None
+    held: Held | None = None
     overwrite: bool = False
 
     def __post_init__(self) -> None:

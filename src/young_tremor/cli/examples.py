@@ -20,6 +20,7 @@ EXAMPLES = {
         "young-tremor measure walk.mp4 -o walk.csv --from 1.5 --to 9",
         "young-tremor measure walk.mp4 -o walk.csv --shield 980,430,210,240 --focal 28",
         "young-tremor measure walk.mp4 -o walk.csv --leave rolling --json",
+        "young-tremor measure walk.mp4 -o walk.csv --gyro log.csv",
     ),
     "motion": (
         "young-tremor motion scene.tremor --shot “Press, wide” -o press.csv",

@@ -10,7 +10,7 @@ import click
 from young_tremor import api
 from young_tremor.cli import reporting
 from young_tremor.cli.deliver import frames_of
-from young_tremor.cli.reporting import FILE
+from young_tremor.cli.reporting import FILE, HELD
 
 
 @click.command()
@@ -43,7 +43,7 @@ def stmap(source: Path, output: Path, preset: str | None, frames: str | None, **
 @click.option("-o", "--output", type=FILE, required=True, help="The take (CSV) to write.")
 @click.option(
     "--held",
-    type=click.Choice(("upright", "left", "right", "upside-down")),
+    type=click.Choice(HELD),
     default="upright",
     show_default=True,
     help="How the phone was held; left: on its left side.",

@@ -9,6 +9,7 @@ from typing import Any
 import click
 
 FILE = click.Path(path_type=Path)
+HELD = ("upright", "left", "right", "upside-down")  # how a telephone may be held
 
 
 def say(text: str) -> None:

@@ -255,7 +255,7 @@ def integrate_turns(
     ``whole``: nothing is taken off; otherwise what the sensor drifts by (its bias, from the stillest parts, and what is
     slower than the whole log) is.
     """
-    rates, seconds = log.rates @ _axes(axes).T, log.seconds
+    rates, seconds = log.rates @ axes_matrix(axes).T, log.seconds
     angles = _angles(seconds, rates if whole else rates - _bias(seconds, rates))
     at = np.arange(int(seconds[-1] * fps) + 1) / fps
     even = np.column_stack([np.interp(at, seconds, angles[:, k]) for k in range(3)])
@@ -274,8 +274,8 @@ def _one_after_another(turns: scipy.spatial.transform.Rotation) -> scipy.spatial
     return known(now)
 
 
-def _axes(text: str) -> np.ndarray:
-    """The matrix of axes written like "y,-x,z"."""
+def axes_matrix(text: str) -> np.ndarray:
+    """The matrix of axes written like "y,-x,z": (3, 3). UnreadableValue if they are none."""
     parts = [part.strip().lower() for part in text.split(",")]
     names = {"x": 0, "y": 1, "z": 2}
     out = np.zeros((3, 3))

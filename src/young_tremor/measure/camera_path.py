@@ -10,7 +10,7 @@ import numpy as np
 import scipy
 
 from young_tremor.measure import alignment, clip_faults
-from young_tremor.measure.alignment import AlignedPicture
+from young_tremor.measure.alignment import AlignedPicture, Similarity
 from young_tremor.measure.clip_faults import Faults
 from young_tremor.measure.frame_walk import LayerWay, TooLittleMotion, Walk
 
@@ -37,8 +37,9 @@ class MeasuredFrame:
     combing: float
 
 
-def prepare(luma: np.ndarray, *, field: bool = False) -> MeasuredFrame:
-    """Make a frame's luma (rows, columns) uint8, in square pixels, ready, of its first field alone if asked.
+def prepare(luma: np.ndarray, *, field: bool = False, widest: int = WIDEST) -> MeasuredFrame:
+    """Make a frame's luma (rows, columns) uint8, in square pixels, ready, of its first field alone if asked; halved
+    until it is no wider than ``widest``.
 
     For any thread.
     """
@@ -46,7 +47,7 @@ def prepare(luma: np.ndarray, *, field: bool = False) -> MeasuredFrame:
     if field:
         luma = clip_faults.one_field(luma)
     factor = 1
-    while luma.shape[1] > WIDEST:
+    while luma.shape[1] > widest:
         luma = cv2.pyrDown(luma)  # its pixel k lies on pixel 2k
         factor *= 2
     return MeasuredFrame(factor, alignment.ready(luma), field, combing)
@@ -163,6 +164,13 @@ class ClipPath:
         chosen = layers[self.chosen]
         return replace(self, t=_with_missing_frames(chosen.raw.t, chosen.faults), layers=tuple(layers))
 
+    def looked_again(self, part: ClipPath, first: int) -> ClipPath:
+        """The same with a stretch measured once more: ``part``, from frame ``first`` on, laid to what stands at its
+        ends where that is known."""
+        layer = _splice(self.layers[self.chosen], part.layers[part.chosen], first)
+        layers = tuple(layer if number == self.chosen else other for number, other in enumerate(self.layers))
+        return replace(self, t=_with_missing_frames(layer.raw.t, layer.faults), layers=layers)
+
     def other(self) -> ClipPath:
         """The same with the other layer taken for the scene."""
         return replace(self, chosen=len(self.layers) - 1 - self.chosen)
@@ -275,6 +283,46 @@ def _layer(way: LayerWay, t: np.ndarray, walk: Walk, factor: int) -> LayerPath |
     )
 
 
+def _splice(whole: LayerPath, part: LayerPath, first: int) -> LayerPath:
+    """A layer with frames from ``first`` on taken from a part that was measured by itself."""
+    raw, new = whole.raw, part.raw
+    last = min(first + len(new.t), len(raw.t)) - 1
+    here, count = slice(first, last + 1), last + 1 - first
+    centre = (np.array(raw.size) - 1) / 2
+    base = _matrix(raw.values[first], centre)
+    values = np.array([_numbers(_matrix(row, centre) @ base, centre) for row in new.values[:count]])
+    values[:, 2] += 360 * np.round((raw.values[first, 2] - values[0, 2]) / 360)
+    off = raw.values[[first, last]] - values[[0, -1]]
+    known = ~whole.bridged[[first, last]] & ~part.bridged[[0, count - 1]]
+    share = np.linspace(0, 1, count)[:, None] if known.all() else np.full((count, 1), float(known[1]))
+    values += (1 - share) * off[0] + share * off[1]
+    bridged = whole.bridged.copy()
+    bridged[here] = part.bridged[:count]
+    changes = new.changes[:count].copy()
+    changes[0] = raw.changes[first]  # nothing stands before the part's first frame
+    bends = new.bends[:count].copy()
+    bends[:, 2:6] *= new.factor / raw.factor  # shifts, in pixels of the working picture
+    spliced = replace(
+        raw,
+        values=_exchange(raw.values, here, values),
+        errors=_exchange(raw.errors, here, new.errors[:count]),
+        anchors=_exchange(raw.anchors, here, new.anchors[:count] + first),
+        bends=_exchange(raw.bends, here, bends),
+        contrasts=_exchange(raw.contrasts, here, new.contrasts[:count]),
+        changes=_exchange(raw.changes, here, changes),
+    )
+    values, errors, faults = _correct_faults(spliced, ())
+    marks = (*whole.marks[:first], *part.marks[:count], *whole.marks[last + 1 :])
+    faults = replace(faults, interlaced=whole.faults.interlaced, retimed=whole.faults.retimed)
+    return replace(whole, values=values, error=errors, bridged=bridged, faults=faults, marks=marks, raw=spliced)
+
+
+def _exchange(values: np.ndarray, here: slice, new: np.ndarray) -> np.ndarray:
+    out = values.copy()
+    out[here] = new
+    return out
+
+
 def _correct_faults(raw: RawPath, leave: Collection[str]) -> tuple[np.ndarray, np.ndarray, Faults]:
     """The path without what late rows, frames shown twice and missing frames do to it, from its first frame on, its
     errors, and which of these there are. Those to ``leave`` are not looked for."""
@@ -325,6 +373,16 @@ def _bridging(t: np.ndarray, values: np.ndarray, good: np.ndarray) -> np.ndarray
     apart = np.clip(gap // 2, 1, max(len(rows) - 1, 1))
     gone = [np.sqrt(((rows[k:] - rows[:-k]) ** 2).sum(axis=1).mean()) if len(rows) > k else np.inf for k in apart]
     return np.asarray(np.minimum(off, gone))
+
+
+def _matrix(row: np.ndarray, centre: np.ndarray) -> Similarity:
+    """The matrix of x, y, degrees and scale about a centre."""
+    return alignment.similarity(np.array([row[0], row[1], np.radians(row[2]), np.log(row[3])]), centre)
+
+
+def _numbers(matrix: Similarity, centre: np.ndarray) -> np.ndarray:
+    x, y, turn, grow = alignment.parameters(matrix, centre)
+    return np.array([x, y, np.degrees(turn), np.exp(grow)])
 
 
 def _values(matrices: np.ndarray, centre: np.ndarray, factor: int) -> np.ndarray:

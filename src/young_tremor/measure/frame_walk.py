@@ -43,11 +43,13 @@ class TooLittleMotion(Exception):
 
 @dataclass
 class LayerWay:
-    """What a layer did: matrices take the first frame's points to those of each frame, in working pixels. ``errors``
-    are infinite where it was not found; ``reaches``: see :func:`layers.reach`; ``bent``: against which frame each is
-    bent, and how much, see :class:`alignment.Alignment`; ``contrasts``: against its key picture's; ``began``: the frame
-    it was noticed; ``lost``: for how many frames; ``regained``: in the newest frame, after so many; ``entered``: the first
-    frame of one that came into the picture."""
+    """What a layer did: matrices take the first frame's points to those of each frame, in working pixels.
+
+    ``errors`` are infinite where it was not found; ``reaches``: see :func:`layers.reach`; ``bent``: against which frame
+    each is bent, and how much, see :class:`alignment.Alignment`; ``contrasts``: against its key picture's; ``began``:
+    the frame it was noticed; ``lost``: for how many frames; ``regained``: in the newest frame, after so many;
+    ``entered``: the first frame of one that came into the picture.
+    """
 
     matrices: list[Similarity] = field(default_factory=list)
     errors: list[float] = field(default_factory=list)

@@ -25,7 +25,7 @@ from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.panels.take_panel import paint_path
 from young_tremor.engine.delivery import interchange
-from young_tremor.engine.library import takes
+from young_tremor.engine.library import gyro_logs, takes
 from young_tremor.model.take import Take
 
 _HELD = {"upright": "Upright", "left": "On its left side", "right": "On its right side", "upside-down": "Upside down"}
@@ -54,7 +54,7 @@ class GyroImportView(QDialog):
         super().__init__(parent)
         self.setWindowTitle(tr("Gyroscope log"))
         self._path, self._keep = path, keep
-        self._text = interchange.log_text(path)
+        self._text = gyro_logs.log_text(path)
         self.view = _GyroPath()
         self.held = self._box("How the telephone was held", _HELD)
         self.time = self._box("Unit of time", _TIMES)

@@ -31,9 +31,8 @@ from young_tremor.desk.kit.column import divider, section
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.panels.take_panel import about, paint_path
 from young_tremor.desk.sheets.gyro_import import GyroImportView
-from young_tremor.engine.delivery import interchange
 from young_tremor.engine.document.session import Session
-from young_tremor.engine.library import takes
+from young_tremor.engine.library import gyro_logs, takes
 from young_tremor.model import shot_edits
 from young_tremor.model.take import Take
 
@@ -293,7 +292,7 @@ class TakeSheet(QFrame):
 
     def read(self, path: Path) -> None:
         """Take motion from a file: what a gyroscope's log was read as is shown first."""
-        if path.suffix.lower() in (".csv", ".txt") and interchange.is_log(path):
+        if path.suffix.lower() in (".csv", ".txt") and gyro_logs.is_log(path):
             GyroImportView(self.parentWidget() or self, path, self._add).exec()
         else:
             self._add(takes.read(path))

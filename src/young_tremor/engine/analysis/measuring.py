@@ -17,7 +17,7 @@ from young_tremor.base.errors import RequestError
 from young_tremor.base.frames import Frame
 from young_tremor.base.prefetch import ahead
 from young_tremor.measure import camera_path as measure_path
-from young_tremor.measure.camera_path import Boxes, MeasuredFrame, TooLittleMotion, prepare
+from young_tremor.measure.camera_path import WIDEST, Boxes, MeasuredFrame, TooLittleMotion, prepare
 from young_tremor.measure.camera_path import ClipPath as Measured
 from young_tremor.media.image_sequence import SequenceReader
 from young_tremor.media.sources import open_footage
@@ -38,13 +38,18 @@ def luma_of(frame: Frame, aspect: Fraction) -> np.ndarray:
 
 
 def prepared_frames(
-    reader: VideoReader | SequenceReader, start: float = 0.0, end: float | None = None, *, field: bool = False
+    reader: VideoReader | SequenceReader,
+    start: float = 0.0,
+    end: float | None = None,
+    *,
+    field: bool = False,
+    widest: int = WIDEST,
 ) -> Iterator[tuple[float, MeasuredFrame]]:
     """Times and pictures of a clip, decoded and made ready in a thread of their own; of first fields alone if asked."""
 
     def work() -> Iterator[tuple[float, MeasuredFrame]]:
         for t, frame in reader.pictures(start, end):
-            yield t, prepare(luma_of(frame, reader.info.pixel_aspect), field=field)
+            yield t, prepare(luma_of(frame, reader.info.pixel_aspect), field=field, widest=widest)
 
     return ahead(work, AHEAD, "decode to measure")
 
@@ -56,11 +61,13 @@ def measure(
     start: float = 0.0,
     end: float | None = None,
     shields: Boxes = (),
+    widest: int = WIDEST,
     watch: Callable[[float, np.ndarray], None] | None = None,
 ) -> Measured:
     """The path of a clip from ``start`` to ``end`` seconds; TremorError in one sentence where it cannot be told.
 
-    ``report(done, total)`` may raise to stop; ``watch(seconds, (4,))`` gets the newest values as they come.
+    ``widest``: across the picture that is looked at, in pixels. ``report(done, total)`` may raise to stop;
+    ``watch(seconds, (4,))`` gets the newest values as they come.
     """
     with _quick_turns(), closing(open_footage(path)) as reader:
         last = reader.info.seconds if end is None else min(end, reader.info.seconds)
@@ -74,9 +81,11 @@ def measure(
             report(min(done, total), total)
 
         try:
-            found_path = measure_path.measure(prepared_frames(reader, start, end), shields, progress)
+            frames = prepared_frames(reader, start, end, widest=widest)
+            found_path = measure_path.measure(frames, shields, progress)
             if found_path.faults.interlaced:  # two moments in each frame: once more by one of them
-                found_path = measure_path.measure(prepared_frames(reader, start, end, field=True), shields, progress)
+                frames = prepared_frames(reader, start, end, field=True, widest=widest)
+                found_path = measure_path.measure(frames, shields, progress)
             return found_path
         except TooLittleMotion as error:
             raise RequestError(f"{path.name} {error}.") from error

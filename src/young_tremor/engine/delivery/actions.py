@@ -23,7 +23,7 @@ from young_tremor.base.frames import FrameSource
 from young_tremor.base.units import format_rate, parse_time
 from young_tremor.document import codec as document_codec
 from young_tremor.document import store
-from young_tremor.engine.analysis import framing_margins, measuring, reel_layout
+from young_tremor.engine.analysis import framing_margins, log_fusion, measuring, reel_layout
 from young_tremor.engine.library import preset_library, takes
 from young_tremor.engine.media import footage
 from young_tremor.engine.sound import mixing, sound_presets, stems
@@ -332,8 +332,8 @@ def preset_motion(
 class MeasureOptions:
     """Which part of a clip is measured: from ``start`` to ``end`` (seconds or timecode), without ``shields``
     (``x,y,width,height`` in pixels); ``other``: of two things that move, the one that reaches less far round the rim.
-    ``leave``: what is not to be assumed of it, see ``measure.camera_path.ASSUMPTIONS``. ``output``: where the take is
-    written as CSV."""
+    ``leave``: what is not to be assumed of it, see ``measure.camera_path.ASSUMPTIONS``. ``gyro``: the log that was
+    recorded with it, by a telephone ``held`` so, tried out if None. ``output``: where the take is written as CSV."""
 
     output: Path | None = None
     start: str = "0"
@@ -342,6 +342,8 @@ class MeasureOptions:
     focal_mm: float | None = None
     other: bool = False
     leave: tuple[str, ...] = ()
+    gyro: Path | None = None
+    held: str | None = None
     overwrite: bool = False
 
 
@@ -367,10 +369,16 @@ def measure(clip: Path, report: Report, **options: Any) -> tuple[Take, str, dict
         path = path.other()
     if path.still:
         raise RequestError(f"Nothing moves in {clip.name}: film it with the camera in the hand.")
+    words, facts = "", dict[str, object]()
+    if asked.gyro is not None:
+        fusion = log_fusion.fuse_log(path, clip.name, asked.gyro, held=asked.held)
+        words = f" {log_fusion.describe_fusion(fusion, path, asked.gyro.name)}"
+        facts = log_fusion.facts_of_fusion(fusion, asked.gyro.name)
+        path = fusion.path
     take = takes.of_path(path, info, clip.stem, asked.focal_mm)
     if output is not None:
         motion_table.write_text(output, takes.text_of(take), overwrite=asked.overwrite)
-    return take, takes.describe_path(path, info.name), takes.facts_of_path(path, take)
+    return take, takes.describe_path(path, info.name) + words, takes.facts_of_path(path, take) | facts
 
 
 def margin(

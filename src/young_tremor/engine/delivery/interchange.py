@@ -14,10 +14,11 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base import files, motion_csv
-from young_tremor.base.errors import BrokenDocument, RequestError, TremorError, UnreadableValue
+from young_tremor.base.errors import BrokenDocument, RequestError, UnreadableValue
 from young_tremor.base.files import check_free
 from young_tremor.base.units import parse_rate
 from young_tremor.engine.library import takes
+from young_tremor.engine.library.gyro_logs import log_text
 from young_tremor.engine.media import footage
 from young_tremor.exchange import gyro_log, usd_camera
 from young_tremor.export import key_reduction
@@ -29,7 +30,6 @@ from young_tremor.render.resolve_plan import resolve
 
 Report = Callable[[int, int], None]
 WAITING = 4  # maps that are being written at once
-MOST_LOG = 512 << 20  # bytes of a log
 
 
 def write_maps(
@@ -117,27 +117,6 @@ def camera_text(motion: str, *, distance: float) -> str:
 def keys_text(motion: str, channel: str | None, tolerance: float) -> str:
     """A motion file's text as keys of one channel or all, thinned to a tolerance in the units of each."""
     return key_reduction.table(motion_csv.read(motion, "motion").columns, channel, tolerance)
-
-
-def log_text(log: Path) -> str:
-    """The text of a gyroscope's log."""
-    data = files.read_regular(log, MOST_LOG, "gyroscope log")
-    try:
-        return data.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        raise RequestError(f"{log.name} is no text: a log is a CSV file.") from None
-
-
-def is_log(path: Path) -> bool:
-    """Whether a CSV looks like a gyroscope's log, and not like motion."""
-    try:
-        text = log_text(path)
-        if "x_px" in text[:4096]:
-            return False
-        gyro_log.read("\n".join(text[:65536].splitlines()[:64]), path.name)
-    except TremorError:
-        return False
-    return True
 
 
 @dataclass(frozen=True)
