@@ -21,6 +21,7 @@ from young_tremor.engine.library import preset_library, takes
 from young_tremor.model import shot_edits
 from young_tremor.model.project import Preset, Project
 from young_tremor.model.shake import Drift, Shake, Taken
+from young_tremor.model.take import Take
 
 Key = Qt.Key
 
@@ -133,6 +134,47 @@ def test_of_two_things_that_move_a_click_takes_the_other(desk: Desk, tmp_path: P
     assert other.id == scene.id
     assert other.table()[20, 2] == pytest.approx(90 * 20 / 24, abs=1.5)
     assert abs(scene.table()[20, 2]) < 20
+
+
+def test_a_log_fills_what_was_lost_and_a_stretch_is_looked_at_again(desk: Desk, tmp_path: Path) -> None:
+    way = functools.partial(truth.hand, size=6.0)
+    film = truth.Filmed(truth.world((560, 340)), way, (480, 270))
+    frames = [film.frame(number) for number in range(48)]
+    for picture in frames[20:30]:
+        picture[:] = 20
+    clip = truth.encode(tmp_path / "stairs.mp4", frames, 24, 14)
+    truth.write_gyro_log(tmp_path / "stairs.csv", way, 400.0, 1.2, "upright")
+    view = desk.window.desk.measure
+    drop(desk, clip)
+    desk.until(lambda: view.start.isEnabled() and view.view._image is not None)
+    assert not view.log.isVisible()
+    desk.click(view.start)
+    desk.until(lambda: view.use.isVisible())
+    assert not view.again.isVisible()
+    (alone,) = desk.project.takes
+    assert view.log.text() == "Add stairs.csv"
+    desk.click(view.log)
+    desk.until(lambda: "10 lost frames are known now" in view.words.text())
+    assert not view.log.isVisible()
+    (fused,) = desk.project.takes
+    assert fused.id == alone.id
+    rows = way(np.arange(48) / 24)
+
+    def off(take: Take) -> float:
+        return float(np.abs(take.table()[20:30, 2] - (rows - rows[0])[20:30, 1]).max())
+
+    assert off(fused) < 0.3 < off(alone)
+    width = view.course.width()
+    desk.drag(view.course, (1, 40), (width * 0.3, 40))
+    desk.drag(view.course, (width - 2, 40), (width * 0.7, 40))
+    view.way.setCurrentIndex(2)
+    desk.click(view.again)
+    desk.until(lambda: view.job is None and "lost frames are known now" in view.words.text())
+    (again,) = desk.project.takes
+    assert off(again) < 0.3
+    assert again.frames == fused.frames
+    desk.key(Key.Key_Escape)
+    desk.settle()
 
 
 def test_takes_are_named_kept_exported_and_matched(desk: Desk, hand: Path, tmp_path, monkeypatch) -> None:  # type: ignore[no-untyped-def]

@@ -368,18 +368,8 @@ def test_a_gyroscope_log_is_laid_beside_its_clip_and_knows_what_the_picture_lost
         picture[:] = 20  # a hand before the lens
     path = encode(tmp_path / "walk.mp4", iter(frames), 24, 16)
 
-    def turned(t: np.ndarray) -> np.ndarray:
-        x, y, turn, _ = truth.hand(t - begins, size=6.0).T
-        return np.column_stack([y / focal, x / focal, np.radians(turn)])  # about x, y and z
-
-    t, rng = np.arange(1600) / 200, np.random.default_rng(4)
-    rates = (turned(t + 1e-4) - turned(t - 1e-4)) / 2e-4 + (0.01, -0.02, 0.005) + rng.normal(0, 0.002, (len(t), 3))
-    if held == "left":  # the camera's right is the telephone's -y
-        rates = np.column_stack([rates[:, 1], -rates[:, 0], rates[:, 2]])
     log = tmp_path / "walk.csv"
-    rows = (",".join(f"{value:.6f}" for value in row) for row in np.column_stack([t, rates]))
-    log.write_text("\n".join(["time_s,gyro_x_rad_s,gyro_y_rad_s,gyro_z_rad_s", *rows]))
-
+    truth.write_gyro_log(log, functools.partial(truth.hand, size=6.0), focal, begins, held)
     alone = measuring.measure(path, lambda done, total: None)
     fusion = log_fusion.fuse_log(alone, path.name, log_fusion.log_beside(path) or Path())
     assert fusion.begins == pytest.approx(begins, abs=1e-3)
@@ -395,8 +385,7 @@ def test_a_gyroscope_log_is_laid_beside_its_clip_and_knows_what_the_picture_lost
     assert 0.3 < np.sqrt((off[lost] ** 2).sum(axis=1).mean()) / said < 2
     assert "10 lost frames are known now" in log_fusion.describe_fusion(fusion, alone, log.name)
 
-    other = np.column_stack([t, rng.normal(0, 0.05, (len(t), 3))])
-    np.savetxt(log, other, delimiter=",")
+    np.savetxt(log, [(k / 200, 0.05 * np.sin(k / 9), 0.03 * np.cos(k / 7), 0) for k in range(1600)], delimiter=",")
     with pytest.raises(RequestError, match=r"walk.mp4 and walk.csv: the clip does not move as the log says"):
         log_fusion.fuse_log(alone, path.name, log)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -157,3 +157,18 @@ def encode(path: Path, frames: Iterable[np.ndarray], rate: int, crf: int, preset
         assert stream is not None
         file.mux(stream.encode(None))
     return path
+
+
+def write_gyro_log(path: Path, way: Callable[[np.ndarray], np.ndarray], focal: float, begins: float, held: str) -> None:
+    """A telephone's log of a way that begins at ``begins`` seconds of it, with bias and noise; ``focal`` in pixels."""
+
+    def turned(t: np.ndarray) -> np.ndarray:
+        x, y, turn, _ = way(t - begins).T
+        return np.column_stack([y / focal, x / focal, np.radians(turn)])  # about x, y and z
+
+    t, rng = np.arange(1600) / 200, np.random.default_rng(4)
+    rates = (turned(t + 1e-4) - turned(t - 1e-4)) / 2e-4 + (0.01, -0.02, 0.005) + rng.normal(0, 0.002, (len(t), 3))
+    if held == "left":  # the camera's right is the telephone's -y
+        rates = np.column_stack([rates[:, 1], -rates[:, 0], rates[:, 2]])
+    rows = (",".join(f"{value:.6f}" for value in row) for row in np.column_stack([t, rates]))
+    path.write_text("\n".join(["time_s,gyro_x_rad_s,gyro_y_rad_s,gyro_z_rad_s", *rows]))

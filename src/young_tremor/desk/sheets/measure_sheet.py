@@ -3,13 +3,25 @@
 from __future__ import annotations
 
 import threading
+from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QProgressBar, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.base.number_scale import NumberScale
@@ -21,7 +33,8 @@ from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.kit.thread_bridge import on_desk
 from young_tremor.desk.kit.time_format import frame_text
 from young_tremor.desk.picture.clip_view import ClipTimeline, ClipView
-from young_tremor.engine.analysis import measuring
+from young_tremor.engine.analysis import log_fusion, measuring
+from young_tremor.engine.analysis.measuring import WIDEST, Measured
 from young_tremor.engine.library import takes
 from young_tremor.engine.media import footage
 from young_tremor.engine.preview.preview_worker import PictureRequest, PreviewPicture, PreviewWorker
@@ -36,7 +49,15 @@ ASSUMED = {
     "doubled": "Frames shown twice",
     "missing": "Frames left out",
 }
+# how a stretch can be looked at again: as it is offered, the widest picture, whether of the other of two things
+WAYS = (
+    ("As before", WIDEST, False),
+    ("At full size", 1 << 20, False),
+    ("At half size", WIDEST // 2, False),
+    ("The other thing that moves", WIDEST, True),
+)
 UNSURE = 2.0  # times the usual error of a frame, from which the patches that were trusted in it are shown
+LEAST_PART = 4  # frames of a stretch that is looked at again
 PATIENCE = 0.15  # seconds that closing waits for what was told to stop
 
 
@@ -58,13 +79,17 @@ class MeasureView(QWidget):
         self._info: SourceInfo | None = None
         self._replaces: Take | None = None
         self._made: Take | None = None
-        self._found: measuring.Measured | None = None
+        self._found: Measured | None = None
+        self._alone: Measured | None = None  # the same without the log that was added
+        self._added: Path | None = None
+        self._beside: Path | None = None  # a log that was recorded with the clip
         self._begun = 0.0  # seconds of the clip at which what was found begins
         self._shot: Shot | None = None
         self._rough: list[np.ndarray] = []
         self._lock = threading.Lock()
         self._preview: PreviewWorker | None = None
         self._opening: Job | None = None
+        self._reading: Job | None = None
         self.view, self.course = ClipView(), ClipTimeline()
         self.course.scrubbed.connect(lambda t: self._look())
         self.course.changed.connect(self._show_stretch)
@@ -119,6 +144,15 @@ class MeasureView(QWidget):
         self.start.clicked.connect(self._start_or_cancel)
         self.use.clicked.connect(self._use)
         self.use.hide()
+        self.way = QComboBox()
+        self.way.addItems([tr(words) for words, _, _ in WAYS])
+        self.way.setAccessibleName(tr("How to look again"))
+        self.again = QPushButton(tr("Look again here"))
+        self.again.setToolTip(tr("Measure the marked stretch once more, with the shields as they are now"))
+        self.again.clicked.connect(self._look_again)
+        self.log = QPushButton("")
+        self.log.setToolTip(tr("Fast turns and lost frames from the log, the rest from the picture"))
+        self.log.clicked.connect(self._add_log)
         self.assumed = {name: QCheckBox(tr(words)) for name, words in ASSUMED.items()}
         for box in self.assumed.values():
             box.setToolTip(tr("Found in this clip and set right; untick to leave it as it was seen"))
@@ -129,7 +163,7 @@ class MeasureView(QWidget):
         for widget in widgets:
             column.addWidget(widget)
         column.addStretch(1)
-        widgets = (self.words, *self.assumed.values(), self.bar, self.start, self.use)
+        widgets = (self.words, *self.assumed.values(), self.log, self.way, self.again, self.bar, self.start, self.use)
         for widget in widgets:
             column.addWidget(widget)
         return side
@@ -159,13 +193,21 @@ class MeasureView(QWidget):
         self.start.setText(tr("Measure again") if replaces else tr("Measure"))
         self.start.setEnabled(False)
         infos: list[SourceInfo] = []
-        job = self._opening = Job("open clip", lambda report: infos.append(footage.facts(str(path)).info))
+        self._beside = None
+        beside: list[Path | None] = []
+
+        def look(report: object) -> None:
+            infos.append(footage.facts(str(path)).info)
+            beside.append(log_fusion.log_beside(path))
+
+        job = self._opening = Job("open clip", look)
 
         def ended(state: str) -> None:
             if self._opening is not job:
                 return  # another clip was opened since
             self._opening = None
             if state == "done":
+                self._beside = beside[0]
                 self._opened(path, infos[0])
             else:
                 self.view.hint = job.error
@@ -202,6 +244,24 @@ class MeasureView(QWidget):
             first, last = (frame_text(round(t * rate), rate) for t in (self.course.first, self.course.last))
             more = tr(" · {0} shielded", shields) if shields else ""
             self.stretch.setText(f"{first} – {last}{more}")
+        self._offer_more()
+
+    def _offer_more(self) -> None:
+        """What can be done with a clip that was measured: a stretch looked at again, a log added."""
+        found, idle = self._found, self.job is None
+        inside = found is not None and self._begun - 1e-3 <= self.course.first and self._part() is not None
+        self.way.setVisible(idle and inside)
+        self.again.setVisible(idle and inside)
+        self.log.setVisible(idle and found is not None and self._added is None)
+        self.log.setText(tr("Add {0}", self._beside.name) if self._beside is not None else tr("Add a gyroscope log…"))
+
+    def _part(self) -> tuple[int, int] | None:
+        """Frames of what was measured that are marked now; None for all of it, or too few."""
+        if self._found is None:
+            return None
+        t = self._found.layers[0].raw.t + self._begun
+        first, last = (int(np.searchsorted(t, edge - 1e-3)) for edge in (self.course.first, self.course.last))
+        return (first, last) if LEAST_PART <= last - first < len(t) - 1 else None
 
     def _look(self) -> None:
         """Show the frame at the mark."""
@@ -228,23 +288,59 @@ class MeasureView(QWidget):
             return
         if self._path is None or self._info is None:
             return
-        path, name = self._path, self.name.text().strip() or self._path.stem
+        name = self.name.text().strip() or self._path.stem
         focal = self.focal.value or None
-        first, last = self.course.first, self.course.last
-        boxes = tuple((b.left(), b.top(), b.width(), b.height()) for b in self.view.boxes)
+        first = self.course.first
         self._rough, self._found = [], None
         self._offer_assumptions()
         self._show_marks()
-        paths: list[measuring.Measured] = []
+
+        def land(path: Measured) -> None:
+            self._alone, self._added, self._begun = path, None, first
+            self._found = path
+            self._offer_assumptions()
+            self._done(name, focal)
 
         def watch(seconds: float, values: np.ndarray) -> None:
             with self._lock:
                 self._rough.append(np.array([seconds, *values, 0.0, 0.0, 1.0]))
 
+        self._run(land, watch=watch)
+        self._timer.start(100)
+
+    def _look_again(self) -> None:
+        """Measure the marked stretch once more, and put it in the place of what was found there."""
+        whole, part = self._alone, self._part()
+        if whole is None or part is None or self.job is not None:
+            return
+        _, widest, other = WAYS[self.way.currentIndex()]
+
+        def land(found: Measured) -> None:
+            if self._alone is not whole:
+                return
+            if other and len(found.layers) < 2:
+                self.words.setText(tr("Only one thing moves there. Nothing was changed."))
+                return
+            self._change(whole.looked_again(found.other() if other else found, part[0]))
+
+        self._run(land, widest=widest)
+
+    def _run(
+        self,
+        land: Callable[[Measured], None],
+        *,
+        widest: int = WIDEST,
+        watch: Callable[[float, np.ndarray], None] | None = None,
+    ) -> None:
+        """Measure what is marked in a thread of its own."""
+        path, first, last = self._path, self.course.first, self.course.last
+        assert path is not None
+        boxes = tuple((b.left(), b.top(), b.width(), b.height()) for b in self.view.boxes)
+        paths: list[Measured] = []
         job = self.job = Job(
             "measure",
             lambda report: paths.append(
-                measuring.measure(path, report, start=first, end=last, shields=boxes, watch=watch)
+                measuring.measure(path, report, start=first, end=last, shields=boxes, widest=widest, watch=watch)
             ),
         )
 
@@ -254,24 +350,59 @@ class MeasureView(QWidget):
             self.bar.hide()
             self.progressed.emit("")
             self.start.setText(tr("Measure"))
+            self.use.setVisible(self._found is not None)
             if state == "done":
-                self._found, self._begun = paths[0], first
-                self._offer_assumptions()
-                self._done(name, focal)
+                land(paths[0])
             else:
                 self.words.setText(tr("Cancelled. Nothing was changed.") if state == "cancelled" else job.error)
                 if state == "failed" and self.isHidden():
                     self.told.emit(job.error)
+            self._offer_more()
 
         job.progress.connect(on_desk(self, self._progress))
         job.ended.connect(on_desk(self, ended))
         self.start.setText(tr("Cancel"))
         self.use.hide()
+        self._offer_more()
         self.words.setText("")
         self.bar.setValue(0)
         self.bar.show()
-        self._timer.start(100)
         self.begun.emit()
+        job.start()
+
+    def _add_log(self) -> None:
+        """Bring what was measured together with a gyroscope's log: the one beside the clip, or one that is chosen."""
+        path, log = self._path, self._beside
+        if path is None or self._found is None:
+            return
+        if log is None:
+            kinds = tr("Gyroscope logs (*.csv *.txt)")
+            name, _ = QFileDialog.getOpenFileName(self, tr("Gyroscope log of {0}", path.name), str(path.parent), kinds)
+            if not name:
+                return
+            log = Path(name)
+        self.fuse(log)
+
+    def fuse(self, log: Path) -> None:
+        """Bring what was measured together with a gyroscope's log."""
+        before = self._alone
+        if before is None or self._path is None:
+            return
+        clip, fusions = self._path.name, list[log_fusion.Fusion]()
+        job = self._reading = Job(
+            "gyroscope log", lambda report: fusions.append(log_fusion.fuse_log(before, clip, log))
+        )
+
+        def ended(state: str) -> None:
+            self._reading = None
+            if state != "done":
+                self.words.setText(job.error)
+            elif self._alone is before and self._made is not None:
+                self._found, self._replaces, self._added = fusions[0].path, self._made, log
+                self._done(self._made.name, self._made.focal_mm)
+                self.words.setText(log_fusion.describe_fusion(fusions[0], before, log.name))
+
+        job.ended.connect(on_desk(self, ended))
         job.start()
 
     def _use(self) -> None:
@@ -304,18 +435,23 @@ class MeasureView(QWidget):
 
     def _choose(self, layer: int) -> None:
         """Take the other of two things that move for the scene: the take is made anew, nothing is measured again."""
-        if self._found is None or self._made is None or layer == self._found.chosen:
-            return
-        self._found, self._replaces = self._found.other(), self._made
-        self._done(self._made.name, self._made.focal_mm)
+        if self._alone is not None and layer != self._alone.chosen:
+            self._change(self._alone.other())
 
     def _leave(self) -> None:
         """Assume of the clip what is ticked, and nothing else: nothing is measured again."""
-        if self._found is None or self._made is None:
+        if self._alone is not None:
+            self._change(self._alone.leaving([name for name, box in self.assumed.items() if not box.isChecked()]))
+
+    def _change(self, path: Measured) -> None:
+        """Make the take anew of a path that was changed, with the log that was added before."""
+        if self._made is None:
             return
-        leave = [name for name, box in self.assumed.items() if not box.isChecked()]
-        self._found, self._replaces = self._found.leaving(leave), self._made
+        self._found = self._alone = path
+        self._replaces = self._made
         self._done(self._made.name, self._made.focal_mm)
+        if self._added is not None:
+            self.fuse(self._added)
 
     def _offer_assumptions(self) -> None:
         """List what was assumed of the clip that was measured."""
@@ -323,6 +459,7 @@ class MeasureView(QWidget):
         for name, box in self.assumed.items():
             box.setVisible(name in assumed)
             box.setChecked(True)
+        self._offer_more()
 
     def _done(self, name: str, focal: float | None) -> None:
         if self._found is None or self._info is None:
@@ -338,13 +475,14 @@ class MeasureView(QWidget):
         more = tr(" If the other is the scene, click its blue ticks.") if len(self._found.layers) > 1 else ""
         self.words.setText(words + more)
         self._show_marks()
+        self._offer_more()
         self.use.setVisible(True)
         self.taken.emit(take, self._replaces.id if self._replaces else None)
         self._replaces = None
 
     def stop(self) -> None:
         """Stop everything and wait a moment for it."""
-        for job in (self.job, self._opening):
+        for job in (self.job, self._opening, self._reading):
             if job is not None:
                 job.cancel()
                 job.wait(PATIENCE)

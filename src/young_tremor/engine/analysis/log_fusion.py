@@ -47,9 +47,8 @@ def fuse_log(path: Measured, clip: str, log: Path, *, held: str | None = None) -
 
 def describe_fusion(fusion: Fusion, before: Measured, log: str) -> str:
     """What a log has brought, in a sentence."""
-    out = [
-        f"{log}: the clip begins at {fusion.begins:.2f} s of it, {100 * fusion.explained:.0f} % of its motion is there"
-    ]
+    share, begins = 100 * fusion.explained, fusion.begins
+    out = [f"{log} holds {share:.0f} % of the clip's motion, from {begins:.2f} s of it on"]
     known = ~before.doubtful
     now, earlier = (float((path.error[known] ** 2).mean() ** 0.5) for path in (fusion.path, before))
     out.append(
