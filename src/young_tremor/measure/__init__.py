@@ -13,7 +13,7 @@ Worth knowing
   rim and over most of the frame, all frames together, so it never changes from one to another; the other is kept and
   can be chosen.
 - The error of a path is a standard error in pixels, RMS over the picture: what still pulls on the patches of each of
-  24 parts, times 1.75 for what compression does to all of them at once (by calibration, ``benchmarks/``). Confidence
+  24 parts, up to twice for what compression does to all of them at once (by calibration, ``docs/proof.md``). Confidence
   is 1 / (1 + error²). Frames over a pixel and over four times the usual error are bridged.
 - A path is of what the frames show: the mean over the exposure. Deconvolving the shutter out of it was tried; how
   long it was open cannot be told well enough from how much frames are drawn out (0.03 to 0.35 for a true 0.23).

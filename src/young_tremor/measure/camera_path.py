@@ -20,7 +20,6 @@ SHORT_GAP = 4  # frames in a row that are drawn as the path bends about them
 DOUBLED = 0.33  # of what a lost frame may be off, one between two that are known; by calibration
 TIMES = 4.0  # as far off as the clip's frames mostly are, at least, before one is bridged
 CLOSE_RUN = 0.75  # of the chosen layer's reach that the other has, from which it is asked to look
-MARKS = 60  # places of a layer that are kept of each frame
 ASSUMPTIONS = ("rolling", "doubled", "missing")  # rows late, frames shown twice, frames left out
 Boxes = tuple[tuple[float, float, float, float], ...]
 Progress = Callable[[int, np.ndarray], None]
@@ -277,7 +276,7 @@ def _layer(way: LayerWay, t: np.ndarray, walk: Walk, factor: int) -> LayerPath |
         factor,
     )
     values, errors, faults = _correct_faults(raw, ())
-    marks = tuple((mark[:: max(1, len(mark) // MARKS)] * factor).astype(np.float32) for mark in way.marks[:end])
+    marks = tuple(mark * np.float32(factor) for mark in way.marks[:end])
     return LayerPath(
         values, errors, ~good, float(np.mean(way.reaches[way.began : end])), way.entered, faults, marks, raw
     )
@@ -327,7 +326,8 @@ def _correct_faults(raw: RawPath, leave: Collection[str]) -> tuple[np.ndarray, n
     """The path without what late rows, frames shown twice and missing frames do to it, from its first frame on, its
     errors, and which of these there are. Those to ``leave`` are not looked for."""
     t, values = raw.t, raw.values
-    errors = np.hypot(raw.errors, clip_faults.smear_error(values, raw.anchors, raw.contrasts))
+    errors = raw.errors * clip_faults.copied_error(values)
+    errors = np.hypot(errors, clip_faults.smear_error(values, raw.anchors, raw.contrasts))
     same = clip_faults.find_doubled(raw.changes, values, raw.size) & ("doubled" not in leave)
     moments, conformed = clip_faults.conform_times(t, values, same) if same.any() else (t, False)
     steady = values if conformed or not same.any() else clip_faults.interpolate_path(t, moments, values[~same])

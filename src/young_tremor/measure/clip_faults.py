@@ -25,7 +25,10 @@ LEAST_READOUT, LARGEST_READOUT = 0.04, 1.0  # of a frame's time
 FASTER_OR_SLOWER = 2.0  # square pixels a frame by which speeds have to differ for blur to show
 PALER = -0.5  # correlation of contrast with the square of speed, from which it is blur
 SMEAR, WHOLE_LOSS = 0.04, 0.0067  # pixels off for a pixel of bend, and loss of contrast from which it is all of it
-ROLLED = 0.04  # of how far the picture goes in a readout, what may be left of it; both by calibration
+ROLLED = 0.033  # of how far the picture goes in a readout, what may be left of it; both by calibration
+# pixels a frame, and by how much more such a frame is off: coders copy what goes by less than their quarter of a pixel
+COPIED_AT, COPIED = (0.04, 0.12, 0.3, 0.6), (1.0, 1.6, 1.6, 1.0)
+AROUND = 12  # frames over which that pace is meant
 LEAST_PACE = 0.5  # pixels a frame by which the picture has to go faster and slower for late rows to show
 
 
@@ -153,6 +156,12 @@ def smear_error(values: np.ndarray, anchors: np.ndarray, contrasts: np.ndarray) 
     bend = np.hypot(*(after - before).T)
     bend[[0, -1]] = 0.0
     return np.asarray(SMEAR * bend * -np.expm1(-loss * speed / WHOLE_LOSS))
+
+
+def copied_error(values: np.ndarray) -> np.ndarray:
+    """How many times further than its patches tell each frame may be off, since coders copy what hardly moves: (n,)."""
+    steps = np.hypot(*np.diff(values[:, :2], axis=0, prepend=values[:1, :2]).T)
+    return np.interp(scipy.ndimage.median_filter(steps, AROUND, mode="nearest"), COPIED_AT, COPIED)
 
 
 def readout(values: np.ndarray, anchors: np.ndarray, bends: np.ndarray, height: float) -> float:

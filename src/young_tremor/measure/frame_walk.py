@@ -31,6 +31,7 @@ ALL_OVER = 0.8  # reach of a layer from which nothing else is in the picture
 RIVAL = 0.6  # of the reach of the first, from which the second layer has a say in key pictures
 FAINT = 0.04  # pixels of error from which more patches are looked at
 MANY = 3  # times as many
+MARKS = 60  # places of a layer that are kept of each frame
 BOTH = (0, 1)
 Seen = tuple[float, float, np.ndarray, tuple[int, np.ndarray], float]  # error, reach, marks, bend, contrast
 NOTHING = np.full(10, np.nan)  # known of a bend
@@ -197,7 +198,7 @@ class Walk:
         self.centre = key.centre
         first = self._slots[0]
         assert first is not None
-        first.put(np.eye(3), (0.0, 1.0, key.points, (0, NOTHING), 1.0))
+        first.put(np.eye(3), (0.0, 1.0, _some_places(key.points), (0, NOTHING), 1.0))
 
     def _faint(self, found: Pair) -> bool:
         return found[0] is not None and found[0].error > FAINT and found[0].share > layers.MIXED
@@ -330,7 +331,7 @@ class Walk:
         error = float(np.hypot(found.error, anchor.errors[number]))
         reach = layers.reach(layers.cells(found, whose, anchor.key.size))
         places = found.places[(found.agree > 0.25) & (whose > 0.4)]
-        return error, reach, places, (anchor.frame, found.bent), found.contrast
+        return error, reach, _some_places(places), (anchor.frame, found.bent), found.contrast
 
     def _split(self, second: SecondLayer, found: Pair) -> None:
         """Something else moves: from here on it is a layer, and the last frames are measured again with both."""
@@ -364,7 +365,8 @@ class Walk:
             if way is None:
                 continue
             if anchor.frame < len(way.marks):
-                way.marks[anchor.frame] = anchor.key.points[layers.mine(anchor.key, which, alone=False) > 0.4]
+                mine = layers.mine(anchor.key, which, alone=False) > 0.4
+                way.marks[anchor.frame] = _some_places(anchor.key.points[mine])
             before = [number for number, _ in self._recent if number < way.began]
             if (before and np.isinf(way.errors[before[0]])) or self._was_covered(which, anchor):
                 way.entered = next((number for number in before if np.isfinite(way.errors[number])), way.began)
@@ -487,6 +489,11 @@ class Walk:
 
 def _good(found: Alignment | None) -> bool:
     return found is not None and found.share > 0.15 and found.error < 1.0
+
+
+def _some_places(places: np.ndarray) -> np.ndarray:
+    """A few of the places of a layer, to be kept for every frame of an hour."""
+    return places[:: max(1, len(places) // MARKS)].astype(np.float32)
 
 
 def _strayed(key: KeyPicture, guesses: Guesses, found: Pair) -> int | None:
