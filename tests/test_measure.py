@@ -385,6 +385,11 @@ def test_a_gyroscope_log_is_laid_beside_its_clip_and_knows_what_the_picture_lost
     assert 0.3 < np.sqrt((off[lost] ** 2).sum(axis=1).mean()) / said < 2
     assert "10 lost frames are known now" in log_fusion.describe_fusion(fusion, alone, log.name)
 
+    with pytest.raises(RequestError, match="the clip does not move"):
+        log_fusion.fuse_log(measured(frames[:1] * 30), path.name, log)
+    log.write_text("0,0,0,0\n")
+    with pytest.raises(RequestError, match=r"walk.csv has 1 rows of numbers"):
+        log_fusion.fuse_log(alone, path.name, log)
     np.savetxt(log, [(k / 200, 0.05 * np.sin(k / 9), 0.03 * np.cos(k / 7), 0) for k in range(1600)], delimiter=",")
     with pytest.raises(RequestError, match=r"walk.mp4 and walk.csv: the clip does not move as the log says"):
         log_fusion.fuse_log(alone, path.name, log)

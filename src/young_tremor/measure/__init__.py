@@ -19,4 +19,9 @@ Worth knowing
   long it was open cannot be told well enough from how much frames are drawn out (0.03 to 0.35 for a true 0.23).
 - Late rows skew a moving picture: six numbers are aligned, and the two that a similarity lacks are regressed on the
   speed over the whole clip. Only when that stands out by five standard errors is it taken off the path.
+- A layer that is lost is looked for where it was, then from the newest key pictures wherever in the picture it may be
+  (phase correlation), by patches that have agreed before: what passes in front may cover everything. What enters a
+  picture that another layer filled is never the scene. A cut is abrupt against the few frames before it.
+- A gyroscope's log and a path are laid beside each other by how fast both turn; what the picture shows beyond the log
+  goes slowly (a camera is carried no faster than it is turned), so frames that cannot be seen are known from the log.
 """

@@ -298,7 +298,7 @@ def align(
             limit = TUNED
             if np.abs(step[:2]).max() < close and np.abs(step[2:]).max() * key.size[0] < 2 * close:
                 break
-    visible = energy[pulls.seen & (whose > 0.4)].sum()
+    visible = energy[pulls.inside & (whose > 0.4)].sum()
     if count < FEW:
         return None
     # the similarity nearest to what was found; what it cannot follow is told apart
@@ -316,7 +316,7 @@ def align(
         float(energy[counted].sum() / max(visible, 1e-6)),
         count,
         overlap(matrix, key.size),
-        pulls.seen,
+        pulls.inside,
         agree,
         apply(matrix, key.points),
         bent,
@@ -332,10 +332,10 @@ def _inverse(normal: np.ndarray) -> np.ndarray:
 
 @dataclass(frozen=True)
 class _Pulls:
-    """What pulls on patches of a key picture where they are thought to lie in another: ``seen`` (n,) bool, ``alike``
+    """What pulls on patches of a key picture where they are thought to lie in another: ``inside`` (n,) bool, ``alike``
     (n,) 0…1, ``length`` (n,) of their contrast, ``all`` (n, 6) along the slopes, ``far`` (n,) how far each would go."""
 
-    seen: np.ndarray
+    inside: np.ndarray
     alike: np.ndarray
     length: np.ndarray
     all: np.ndarray
@@ -348,15 +348,17 @@ def _pulls(
     linear = np.array([[bend[1], bend[0]], [bend[0], -bend[1]]])
     points = key.points[which]
     middles = apply(matrix, points + (points - key.centre) @ linear)
-    seen = inside_of(middles, key.size, RADIUS) & ~is_shielded(middles, shields)
+    inside = inside_of(middles, key.size, RADIUS) & ~is_shielded(middles, shields)
     now = _look(picture.smooth, middles, matrix[:2, :2] @ (np.eye(2) + linear))
     now -= now.mean(axis=1, keepdims=True)
     length = np.maximum(np.sqrt(np.einsum("np,np->n", now, now)), 1e-6)
     # the slopes have nothing along the patch itself, so what is left there does not pull
-    found = np.matmul(now[:, None, :], key.slopes[which])[:, 0].astype(np.float64) / length[:, None]
-    alike, pull = found[:, 0], found[:, 1:]
+    products = np.matmul(now[:, None, :], key.slopes[which])[:, 0].astype(np.float64) / length[:, None]
+    alike, pull = products[:, 0], products[:, 1:]
     apart = np.einsum("nij,nj->ni", key.alone[which], pull[:, :2])
-    return _Pulls(seen, np.where(seen & (alike > 0.3), alike, 0.0), length, pull, np.hypot(apart[:, 0], apart[:, 1]))
+    return _Pulls(
+        inside, np.where(inside & (alike > 0.3), alike, 0.0), length, pull, np.hypot(apart[:, 0], apart[:, 1])
+    )
 
 
 def _error(points: np.ndarray, pulls: np.ndarray, back: np.ndarray, size: tuple[int, int]) -> float:

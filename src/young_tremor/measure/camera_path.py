@@ -17,7 +17,7 @@ from young_tremor.measure.frame_walk import LayerWay, TooLittleMotion, Walk
 WIDEST = 1400  # pixels across above which the working picture is halved
 FAR_OFF = 1.0  # pixels of the footage that a place may be off before it is bridged
 SHORT_GAP = 4  # frames in a row that are drawn as the path bends about them
-DOUBLED = 0.33  # of what a lost frame may be off, one between two that are known; by calibration
+DOUBLED = 0.29  # of what a lost frame may be off, one between two that are known; by calibration
 TIMES = 4.0  # as far off as the clip's frames mostly are, at least, before one is bridged
 CLOSE_RUN = 0.75  # of the chosen layer's reach that the other has, from which it is asked to look
 ASSUMPTIONS = ("rolling", "doubled", "missing")  # rows late, frames shown twice, frames left out
@@ -292,8 +292,8 @@ def _splice(whole: LayerPath, part: LayerPath, first: int) -> LayerPath:
     values = np.array([_numbers(_matrix(row, centre) @ base, centre) for row in new.values[:count]])
     values[:, 2] += 360 * np.round((raw.values[first, 2] - values[0, 2]) / 360)
     off = raw.values[[first, last]] - values[[0, -1]]
-    known = ~whole.bridged[[first, last]] & ~part.bridged[[0, count - 1]]
-    share = np.linspace(0, 1, count)[:, None] if known.all() else np.full((count, 1), float(known[1]))
+    sure = ~whole.bridged[[first, last]] & ~part.bridged[[0, count - 1]]
+    share = np.linspace(0, 1, count)[:, None] if sure.all() else np.full((count, 1), float(sure[1]))
     values += (1 - share) * off[0] + share * off[1]
     bridged = whole.bridged.copy()
     bridged[here] = part.bridged[:count]

@@ -24,7 +24,7 @@ TOLD = 5.0  # standard errors at which a rolling shutter is believed
 LEAST_READOUT, LARGEST_READOUT = 0.04, 1.0  # of a frame's time
 FASTER_OR_SLOWER = 2.0  # square pixels a frame by which speeds have to differ for blur to show
 PALER = -0.5  # correlation of contrast with the square of speed, from which it is blur
-SMEAR, WHOLE_LOSS = 0.04, 0.0067  # pixels off for a pixel of bend, and loss of contrast from which it is all of it
+SMEAR, WHOLE_LOSS = 0.035, 0.0067  # pixels off for a pixel of bend, and loss of contrast from which it is all of it
 ROLLED = 0.033  # of how far the picture goes in a readout, what may be left of it; both by calibration
 # pixels a frame, and by how much more such a frame is off: coders copy what goes by less than their quarter of a pixel
 COPIED_AT, COPIED = (0.04, 0.12, 0.3, 0.6), (1.0, 1.6, 1.6, 1.0)

@@ -11,7 +11,7 @@ import numpy as np
 
 from young_tremor.measure import alignment, layers
 from young_tremor.measure.alignment import AlignedPicture, Alignment, KeyPicture, Shields, Similarity
-from young_tremor.measure.layers import Asked, Guesses, Pair, SecondLayer
+from young_tremor.measure.layers import Guesses, Jury, Pair, SecondLayer
 
 LOWEST_OVERLAP = 0.62  # below it a new key picture is taken
 LOWEST_COUNT = 0.45  # of the patches a key had at most
@@ -232,7 +232,7 @@ class Walk:
             if not any(wanted):
                 break
             key = alignment.relit(anchor.key, picture) if last else anchor.key
-            pair, seen = layers.seek(key, picture, guesses, self._shields, asked=Asked.TRUSTED if last else Asked.ALL)
+            pair, seen = layers.seek(key, picture, guesses, self._shields, jury=Jury.TRUSTED if last else Jury.ALL)
             second = seen or second
             for number in BOTH:
                 if wanted[number] and _good(pair[number]):
@@ -270,30 +270,30 @@ class Walk:
             anchor = self._anchors[place]
             guess = alignment.whole_shift(anchor.key.picture, picture)
             pair: Guesses = (guess, None) if number == 0 else (None, guess)
-            found = layers.seek(anchor.key, picture, pair, self._shields, rate=0.0, asked=Asked.EVER)[0][number]
-            if found is not None and _good(found) and found.share > COHERENT and not self._taken(number, found, anchor):
-                return self._go_on_from(place, number, found)
+            match = layers.seek(anchor.key, picture, pair, self._shields, rate=0.0, jury=Jury.EVER)[0][number]
+            if match is not None and _good(match) and match.share > COHERENT and not self._taken(number, match, anchor):
+                return self._go_on_from(place, number, match)
         return None, self._anchors[self._now]
 
-    def _choose_key(self, number: int, picture: AlignedPicture, found: Alignment | None) -> None:
+    def _choose_key(self, number: int, picture: AlignedPicture, match: Alignment | None) -> None:
         """Go on from the key picture that shows most of a layer that was lost for a while: the newest may be of what
         passed in front of it."""
-        most = found.count if found is not None else 0
+        most = match.count if match is not None else 0
         for place, anchor in reversed([*enumerate(self._anchors)][-FARTHER:]):
             guess = self._guesses(anchor, last=True, only=number)[number]
             if guess is None or place == self._now:
                 continue
             pair: Guesses = (guess, None) if number == 0 else (None, guess)
-            again = layers.seek(anchor.key, picture, pair, self._shields, rate=0.0, asked=Asked.EVER)[0][number]
+            again = layers.seek(anchor.key, picture, pair, self._shields, rate=0.0, jury=Jury.EVER)[0][number]
             if again is not None and _good(again) and again.count > MORE * most:
                 most = again.count
                 self._go_on_from(place, number, again)
 
-    def _go_on_from(self, place: int, number: int, found: Alignment) -> tuple[Alignment, Anchor]:
+    def _go_on_from(self, place: int, number: int, match: Alignment) -> tuple[Alignment, Anchor]:
         """Take the key picture at a place for the one to go on from, where a layer that leads was found by it."""
         if self._leads(number):
             self._now, self._recent = place, deque(maxlen=BEHIND)
-        return found, self._anchors[place]
+        return match, self._anchors[place]
 
     def _taken(self, number: int, found: Alignment | None, anchor: Anchor) -> bool:
         """Whether what was found is the other layer."""
@@ -336,8 +336,8 @@ class Walk:
     def _split(self, second: SecondLayer, found: Pair) -> None:
         """Something else moves: from here on it is a layer, and the last frames are measured again with both."""
         first = 0 if found[0] is not None else 1
-        way, held = self._slots[first], self._slots[1 - first]
-        if way is None or (held is not None and held.errors.count(np.inf) < 0.75 * (self.count - held.began)):
+        way, rival = self._slots[first], self._slots[1 - first]
+        if way is None or (rival is not None and rival.errors.count(np.inf) < 0.75 * (self.count - rival.began)):
             return
         anchor = self._anchors[self._now]
         new_way = self._slots[1 - first] = way.copy(self.count)
@@ -360,18 +360,20 @@ class Walk:
                 if match is not None and _good(match):
                     guess[which] = match.matrix
                     self._again(which, number, match, anchor)
-        for which in BOTH:
-            way = self._slots[which]
-            if way is None:
-                continue
-            if anchor.frame < len(way.marks):
-                mine = layers.mine(anchor.key, which, alone=False) > 0.4
-                way.marks[anchor.frame] = _some_places(anchor.key.points[mine])
-            before = [number for number, _ in self._recent if number < way.began]
-            if (before and np.isinf(way.errors[before[0]])) or self._was_covered(which, anchor):
-                way.entered = next((number for number in before if np.isfinite(way.errors[number])), way.began)
-                for number in range(way.entered):
-                    way.set(number, way.matrices[number], UNSEEN)
+        for which, way in enumerate(self._slots):
+            if way is not None:
+                self._note_entrance(which, way, anchor)
+
+    def _note_entrance(self, number: int, way: LayerWay, anchor: Anchor) -> None:
+        """Where a layer is in the key picture, and whether it was in the picture before it was noticed."""
+        if anchor.frame < len(way.marks):
+            mine = layers.mine(anchor.key, number, alone=False) > 0.4
+            way.marks[anchor.frame] = _some_places(anchor.key.points[mine])
+        before = [frame for frame, _ in self._recent if frame < way.began]
+        if (before and np.isinf(way.errors[before[0]])) or self._was_covered(number, anchor):
+            way.entered = next((frame for frame in before if np.isfinite(way.errors[frame])), way.began)
+            for frame in range(way.entered):
+                way.set(frame, way.matrices[frame], UNSEEN)
 
     def _was_covered(self, number: int, anchor: Anchor) -> bool:
         """Whether the other layer was all over an earlier key picture, with nothing of this one in front of it."""
@@ -496,17 +498,17 @@ def _some_places(places: np.ndarray) -> np.ndarray:
     return places[:: max(1, len(places) // MARKS)].astype(np.float32)
 
 
-def _strayed(key: KeyPicture, guesses: Guesses, found: Pair) -> int | None:
+def _strayed(key: KeyPicture, guesses: Guesses, pair: Pair) -> int | None:
     """Which of two layers that are found at the same place went there at once from elsewhere: it is gone, and what was
     found is the other."""
-    one, other = found
-    if one is None or other is None or guesses[0] is None or guesses[1] is None:
+    first, second = pair
+    if first is None or second is None or guesses[0] is None or guesses[1] is None:
         return None
-    if np.median(np.hypot(*(one.places - other.places).T)) > 2 * layers.TELLING:
+    if np.median(np.hypot(*(first.places - second.places).T)) > 2 * layers.TELLING:
         return None
     near, far = sorted(
         (float(np.median(np.hypot(*(item.places - alignment.apply(guess, key.points)).T))), number)
-        for number, (item, guess) in enumerate(((one, guesses[0]), (other, guesses[1])))
+        for number, (item, guess) in enumerate(((first, guesses[0]), (second, guesses[1])))
     )
     return far[1] if far[0] > layers.SUDDEN + 3 * near[0] else None
 

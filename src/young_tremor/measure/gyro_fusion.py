@@ -26,6 +26,7 @@ TOGETHER = ([0, 1], [2])  # pan and tilt move the picture alike, roll otherwise
 LASTING = 0.6  # of a picture's error that its neighbours share
 TRUST = (0.4, 2.0)  # times what is said of the picture that its variance may turn out to be
 PROBES = 12  # random signs by which the trace of a large matrix is estimated
+MOST_STEPS = 6_000_000  # of a log in which the clip is looked for
 FEWEST = 24  # frames from which two courses can be laid beside each other
 
 
@@ -88,32 +89,34 @@ def fuse(path: ClipPath, seconds: np.ndarray, rates: np.ndarray) -> Fusion:
     layer = path.layers[path.chosen]
     if len(path.t) < FEWEST:
         raise UnrelatedLog(f"has fewer than {FEWEST} frames, too few to lay a log beside them")
+    if path.still:
+        raise UnrelatedLog("does not move, so that no log can be laid beside it")
     arm = float(np.sqrt(mean_square_distance(layer.raw.size)))  # pixels that a radian of roll moves the picture by
     picture = np.column_stack([path.values[:, :2], np.radians(path.values[:, 2]) * arm])
-    known = ~path.doubtful
+    sure = ~path.doubtful
     log = _Log(seconds, rates)
-    begins = _beginning(path.t, picture, known, log)
-    covered = known & log.covers(path.t + begins)
+    begins = _beginning(path.t, picture, sure, log)
+    covered = sure & log.covers(path.t + begins)
     if covered.mean() < LEAST_SHARED:
         raise UnrelatedLog("hardly overlaps the log in time")
     step = float(np.median(np.diff(path.t)))
     tries = [_refine(begins, share * step, path.t, picture, covered, log) for share in EXPOSURES]
-    gains, begins, exposure = max(tries, key=lambda tried: tried[0].explained)
+    gains, begins, exposure = tries[int(np.argmax([tried[0].explained for tried in tries]))]
     if gains.explained < LEAST_EXPLAINED:
         raise UnrelatedLog(
             f"does not move as the log says ({100 * max(gains.explained, 0):.0f} % of its motion): choose the log that "
             "was recorded with it, or say how the telephone was held"
         )
     inside = log.covers(path.t + begins)
-    told = log.at(path.t + begins, exposure) * (gains.focal, gains.focal, gains.arm)
+    turned = log.at(path.t + begins, exposure) * (gains.focal, gains.focal, gains.arm)
     stiffness = STIFFNESS * (2 * np.sin(np.pi * min(FASTEST * step, 0.5))) ** -4
     better, spread = picture.copy(), np.zeros(len(path.t))
     for axis in range(3):
-        own = np.where(known, np.maximum(path.error, 1e-4) ** 2 / 3, np.inf)
-        better[:, axis], variance = _weigh(picture[:, axis], told[:, axis], own, stiffness)
+        own = np.where(sure, np.maximum(path.error, 1e-4) ** 2 / 3, np.inf)
+        better[:, axis], variance = _weigh(picture[:, axis], turned[:, axis], own, stiffness)
         spread += variance
     # errors of the picture that last longer than a frame are not told by a log that was laid to it
-    error = np.where(inside, np.maximum(np.sqrt(spread), np.where(known, LASTING * path.error, 0.0)), path.error)
+    error = np.where(inside, np.maximum(np.sqrt(spread), np.where(sure, LASTING * path.error, 0.0)), path.error)
     bridged = path.doubtful & ~(inside & (error < path.error))
     values = path.values.copy()
     values[:, :2] = np.where(inside[:, None], better[:, :2], values[:, :2])
@@ -135,20 +138,22 @@ class _Gains:
     explained: float
 
 
-def _beginning(t: np.ndarray, picture: np.ndarray, known: np.ndarray, log: _Log) -> float:
+def _beginning(t: np.ndarray, picture: np.ndarray, sure: np.ndarray, log: _Log) -> float:
     """Where in the log the clip begins, to a quarter of a frame: where most of its pace is explained."""
     step = float(np.median(np.diff(t)))
     fine = step / FINE
     beyond = (1 - LEAST_SHARED) * t[-1]
+    if (log.end - log.begin) / fine > MOST_STEPS:
+        raise UnrelatedLog("is far shorter than the log: cut the log to an hour around the clip")
     grid = np.arange(log.begin - beyond, log.end + beyond + fine, fine)
     # as a step from frame to frame has it
     pace = (log.at(grid + step / 2) - log.at(grid - step / 2)) / step
-    both = known[1:] & known[:-1]
+    both = sure[1:] & sure[:-1]
     middle = np.rint((t[1:] + t[:-1]) / 2 / fine).astype(int)
     speed = np.diff(picture, axis=0) / np.diff(t)[:, None]
-    mask, seen = np.zeros(middle.max() + 1), np.zeros((middle.max() + 1, 3))
+    mask, shown = np.zeros(middle.max() + 1), np.zeros((middle.max() + 1, 3))
     mask[middle[both]] = 1.0
-    seen[middle[both]] = speed[both]
+    shown[middle[both]] = speed[both]
     if len(grid) < len(mask):
         raise UnrelatedLog("is longer than the log")
 
@@ -156,34 +161,38 @@ def _beginning(t: np.ndarray, picture: np.ndarray, known: np.ndarray, log: _Log)
         return np.asarray(scipy.signal.fftconvolve(values, pattern[::-1], mode="valid"))
 
     count = mask.sum()
-    told = np.zeros(len(grid) - len(mask) + 1)
+    score = np.zeros(len(grid) - len(mask) + 1)
     for axes in TOGETHER:
-        shared, own = np.zeros_like(told), np.zeros_like(told)
+        shared, own = np.zeros_like(score), np.zeros_like(score)
         for axis in axes:
             meant = slide(pace[:, axis], mask) / count
-            shared += slide(pace[:, axis], seen[:, axis]) - seen[:, axis].sum() * meant
+            shared += slide(pace[:, axis], shown[:, axis]) - shown[:, axis].sum() * meant
             own += slide(pace[:, axis] ** 2, mask) - count * meant**2
-        told += np.maximum(shared, 0) ** 2 / np.maximum(own, 1e-9 * max(float(np.max(own)), 1e-12))
-    return float(grid[int(np.argmax(told))])
+        score += np.maximum(shared, 0) ** 2 / np.maximum(own, 1e-9 * max(float(np.max(own)), 1e-12))
+    return float(grid[int(np.argmax(score))])
 
 
 def _refine(
-    begins: float, exposure: float, t: np.ndarray, picture: np.ndarray, known: np.ndarray, log: _Log
+    begins: float, exposure: float, t: np.ndarray, picture: np.ndarray, sure: np.ndarray, log: _Log
 ) -> tuple[_Gains, float, float]:
     """Where the clip begins to a fraction of a frame if its exposure is such, with what is explained then."""
     step = float(np.median(np.diff(t)))
+
+    def unexplained(moved: float) -> float:
+        return -_gains(t + begins + moved, exposure, picture, sure, log).explained
+
     result = scipy.optimize.minimize_scalar(
-        lambda moved: -_gains(t + begins + moved, exposure, picture, known, log).explained,
+        unexplained,
         bounds=(-step, step),
         method="bounded",
         options={"xatol": 1e-3 * step},
     )
     begins += float(result.x)
-    return _gains(t + begins, exposure, picture, known, log), begins, exposure
+    return _gains(t + begins, exposure, picture, sure, log), begins, exposure
 
 
-def _gains(t: np.ndarray, exposure: float, picture: np.ndarray, known: np.ndarray, log: _Log) -> _Gains:
-    both = known[1:] & known[:-1]
+def _gains(t: np.ndarray, exposure: float, picture: np.ndarray, sure: np.ndarray, log: _Log) -> _Gains:
+    both = sure[1:] & sure[:-1]
     speed = np.diff(picture, axis=0)[both]
     pace = np.diff(log.at(t, exposure), axis=0)[both]
     speed, pace = speed - speed.mean(axis=0), pace - pace.mean(axis=0)
@@ -196,22 +205,22 @@ def _gains(t: np.ndarray, exposure: float, picture: np.ndarray, known: np.ndarra
 
 
 def _weigh(
-    picture: np.ndarray, told: np.ndarray, variance: np.ndarray, stiffness: np.ndarray
+    picture: np.ndarray, turned: np.ndarray, variance: np.ndarray, stiffness: np.ndarray
 ) -> tuple[np.ndarray, np.ndarray]:
     """The mean of what the picture shows and of what the log tells, (n,) both, by how much either may be off, and its
     variance. ``variance`` (n,) of the picture is infinite where it is not known."""
-    known = np.isfinite(variance)
-    slow, unsure = _graduate(picture - told, 1 / variance, stiffness)
-    left = np.where(known, picture - told - slow, np.nan)
+    sure = np.isfinite(variance)
+    slow, unsure = _graduate(picture - turned, 1 / variance, stiffness)
+    left = np.where(sure, picture - turned - slow, np.nan)
     # what changes from frame to frame is the picture's; the rest is the log's, and as much as so many frames leave open
     alone = float(np.nanmean((left[1:-1] - (left[:-2] + left[2:]) / 2) ** 2)) / 1.5
     rest = float(np.nanmean(left**2))
-    variance = variance * np.clip(alone / max(float(np.mean(variance[known])), 1e-12), *TRUST)
-    logged = unsure + max(rest - alone, 0.0) + rest / np.sqrt(known.sum())
-    share = np.where(known, logged / (variance + logged), 0.0)
+    variance = variance * np.clip(alone / max(float(np.mean(variance[sure])), 1e-12), *TRUST)
+    of_log = unsure + max(rest - alone, 0.0) + rest / np.sqrt(sure.sum())
+    share = np.where(sure, of_log / (variance + of_log), 0.0)
     # the log was laid to the picture: where that alone decides, both are off together
-    together = np.where(known, np.maximum(1 / (1 / variance + 1 / logged), unsure), logged)
-    return share * picture + (1 - share) * (told + slow), together
+    together = np.where(sure, np.maximum(1 / (1 / variance + 1 / of_log), unsure), of_log)
+    return share * picture + (1 - share) * (turned + slow), together
 
 
 def _graduate(values: np.ndarray, weights: np.ndarray, tried: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
@@ -230,11 +239,11 @@ def _graduate(values: np.ndarray, weights: np.ndarray, tried: np.ndarray) -> tup
             free = float((signs * scipy.linalg.solveh_banded(bands, weights[:, None] * signs)).sum() / PROBES)
         except np.linalg.LinAlgError:
             break
-        seen = int((weights > 0).sum())
+        many = int((weights > 0).sum())
         left = float((weights * (values - course) ** 2).sum())
-        score = left / seen / max(1 - free / seen, 1e-6) ** 2
+        score = left / many / max(1 - free / many, 1e-6) ** 2
         if best is None or score < best[0]:
-            best = score, course, bands, max(left / max(seen - free, 1.0), 0.5 / scale)
+            best = score, course, bands, max(left / max(many - free, 1.0), 0.5 / scale)
     assert best is not None
     return best[1], best[3] * _inverse_diagonal(best[2])
 
@@ -254,11 +263,14 @@ def _inverse_diagonal(bands: np.ndarray) -> np.ndarray:
     M.-S. Chin, "Formation of a sparse bus impedance matrix", Power Industry Computer Applications Conference, 1973)."""
     upper = scipy.linalg.cholesky_banded(bands)
     pivots = upper[2]
-    one, two = np.append(upper[1, 1:] / pivots[:-1], 0.0), np.append(upper[0, 2:] / pivots[:-2], [0.0, 0.0])
+    beside_it, next_but_one = (
+        np.append(upper[1, 1:] / pivots[:-1], 0.0),
+        np.append(upper[0, 2:] / pivots[:-2], [0.0, 0.0]),
+    )
     first, out = 1 / pivots**2, np.zeros(len(pivots))
     next_, beside, after = 0.0, 0.0, 0.0  # of the two rows below: diagonal, between them, diagonal of the second
     for row in range(len(pivots) - 1, -1, -1):
-        a, b = one[row], two[row]
+        a, b = beside_it[row], next_but_one[row]
         near, far = -a * next_ - b * beside, -a * beside - b * after
         out[row] = first[row] - a * near - b * far
         next_, beside, after = out[row], near, next_

@@ -37,9 +37,9 @@ Guesses = tuple[Similarity | None, Similarity | None]
 Pair = tuple[Alignment | None, Alignment | None]
 
 
-class Asked(Enum):
-    """Which patches are asked about a layer that is looked for alone: those that agree these days and, if they do not
-    tell, all; or only those; or those that have agreed ever."""
+class Jury(Enum):
+    """Which patches decide about a layer that is looked for alone: those that have agreed lately and, if they do not
+    tell, all; or only those; or those that have ever agreed."""
 
     ALL = "all"
     TRUSTED = "trusted"
@@ -61,12 +61,12 @@ def seek(
     shields: Shields,
     *,
     rate: float = LEARNED,
-    asked: Asked = Asked.ALL,
+    jury: Jury = Jury.ALL,
 ) -> tuple[Pair, SecondLayer | None]:
     """Find each layer of a key picture in another one, and whether something else moves in it as one.
 
     ``guesses``: where each of them is about; None for one that is not looked for. ``rate``: how fast it is learned
-    whose a patch is. ``asked``: which patches are asked about the only layer.
+    whose a patch is. ``jury``: which patches decide about the only layer.
     """
     alone = sum(guess is not None for guess in guesses) == 1
     start = _starts(key, guesses)
@@ -74,7 +74,7 @@ def seek(
     which = np.flatnonzero(visible)
     if len(which) < FEW:
         return (None, None), None
-    trust = key.most if asked is Asked.EVER else key.trust
+    trust = key.most if jury is Jury.EVER else key.trust
     some = _some(trust[0 if guesses[0] is not None else 1], key, which, alone=alone)
     some, moved = alignment.follow(key, picture, some, start[some])
     found: list[Alignment | None] = [None, None]
@@ -88,7 +88,7 @@ def seek(
         # where two things are nearly together their mean may be what most agree on, and few do when looked at closely
         for near in (NEAREST, NEAREST / 3):
             if best is None or best.share < MIXED:
-                matrix, these = _consensus(key, number, some, moved, near, guess, asked, alone=alone)
+                matrix, these = _consensus(key, number, some, moved, near, guess, jury if alone else None)
                 other_alignment = alignment.align(key, picture, matrix, whose, shields) if matrix is not None else None
                 if other_alignment is not None and (best is None or other_alignment.count > 1.2 * best.count):
                     best, fits, closest = other_alignment, these, near
@@ -208,20 +208,19 @@ def _consensus(
     moved: np.ndarray,
     near: float,
     guess: Similarity,
-    asked: Asked,
-    *,
-    alone: bool,
+    jury: Jury | None,
 ) -> tuple[Similarity | None, np.ndarray]:
-    """The way that most of a layer's patches agree on, and which of all agree with it."""
+    """The way that most of a layer's patches agree on, and which of all agree with it. ``jury``: None where there are
+    two layers."""
     points = key.points[some]
-    if not alone:
+    if jury is None:
         use = mine(key, number, alone=False)[some] > 0.5
         matrix = _most(points[use], moved[use], near)
     else:
-        trusted = (key.most if asked is Asked.EVER else key.trust)[number] > TRUSTED
+        trusted = (key.most if jury is Jury.EVER else key.trust)[number] > TRUSTED
         use = trusted[some] if trusted.sum() >= 3 * FEW else np.ones(len(some), bool)
         matrix = _most(points[use], moved[use], near)
-        if matrix is None and asked is Asked.ALL:
+        if matrix is None and jury is Jury.ALL:
             # few agree, as in foliage: all are asked, but what goes elsewhere at once is not it
             matrix = _most(points, moved, near)
             if matrix is not None and np.median(np.hypot(*(apply(matrix, points) - apply(guess, points)).T)) > SUDDEN:

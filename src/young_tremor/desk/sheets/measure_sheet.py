@@ -248,11 +248,11 @@ class MeasureView(QWidget):
 
     def _offer_more(self) -> None:
         """What can be done with a clip that was measured: a stretch looked at again, a log added."""
-        found, idle = self._found, self.job is None
-        inside = found is not None and self._begun - 1e-3 <= self.course.first and self._part() is not None
+        path, idle = self._found, self.job is None
+        inside = path is not None and self._begun - 1e-3 <= self.course.first and self._part() is not None
         self.way.setVisible(idle and inside)
         self.again.setVisible(idle and inside)
-        self.log.setVisible(idle and found is not None and self._added is None)
+        self.log.setVisible(idle and path is not None and self._added is None)
         self.log.setText(tr("Add {0}", self._beside.name) if self._beside is not None else tr("Add a gyroscope log…"))
 
     def _part(self) -> tuple[int, int] | None:
@@ -315,13 +315,13 @@ class MeasureView(QWidget):
             return
         _, widest, other = WAYS[self.way.currentIndex()]
 
-        def land(found: Measured) -> None:
+        def land(path: Measured) -> None:
             if self._alone is not whole:
                 return
-            if other and len(found.layers) < 2:
+            if other and len(path.layers) < 2:
                 self.words.setText(tr("Only one thing moves there. Nothing was changed."))
                 return
-            self._change(whole.looked_again(found.other() if other else found, part[0]))
+            self._change(whole.looked_again(path.other() if other else path, part[0]))
 
         self._run(land, widest=widest)
 
@@ -394,13 +394,19 @@ class MeasureView(QWidget):
         )
 
         def ended(state: str) -> None:
-            self._reading = None
-            if state != "done":
-                self.words.setText(job.error)
-            elif self._alone is before and self._made is not None:
-                self._found, self._replaces, self._added = fusions[0].path, self._made, log
-                self._done(self._made.name, self._made.focal_mm)
+            if self._reading is job:
+                self._reading = None
+            if self._alone is not before:
+                return
+            if state == "done":
+                self._added = log
+                self._make_anew(fusions[0].path)
                 self.words.setText(log_fusion.describe_fusion(fusions[0], before, log.name))
+                return
+            if self._added is not None:  # what was changed no longer goes with it
+                self._added = None
+                self._make_anew(before)
+            self.words.setText(job.error)
 
         job.ended.connect(on_desk(self, ended))
         job.start()
@@ -445,13 +451,16 @@ class MeasureView(QWidget):
 
     def _change(self, path: Measured) -> None:
         """Make the take anew of a path that was changed, with the log that was added before."""
-        if self._made is None:
-            return
-        self._found = self._alone = path
-        self._replaces = self._made
-        self._done(self._made.name, self._made.focal_mm)
+        self._alone = path
         if self._added is not None:
             self.fuse(self._added)
+        else:
+            self._make_anew(path)
+
+    def _make_anew(self, path: Measured) -> None:
+        if self._made is not None:
+            self._found, self._replaces = path, self._made
+            self._done(self._made.name, self._made.focal_mm)
 
     def _offer_assumptions(self) -> None:
         """List what was assumed of the clip that was measured."""

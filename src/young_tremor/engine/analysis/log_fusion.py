@@ -25,13 +25,15 @@ def log_beside(clip: Path) -> Path | None:
     return None
 
 
-def fuse_log(path: Measured, clip: str, log: Path, *, held: str | None = None) -> Fusion:
-    """A measured path with what a log knows; ``held``: how the telephone was, tried out if None. RequestError where
-    the log is not of this clip, TremorError where it cannot be read."""
+def fuse_log(path: Measured, clip: str, log: Path, *, hold: str | None = None) -> Fusion:
+    """A measured path with what a log knows; ``hold``: how the telephone was held, tried out if None.
+
+    RequestError where the log is not of this clip, TremorError where it cannot be read.
+    """
     read, _, _ = gyro_log.read_and_turn(log_text(log), log.name, fps=1.0, whole=True)
     best: Fusion | None = None
     reason: UnrelatedLog | None = None
-    for way in (held,) if held else tuple(gyro_log.HELD):
+    for way in (hold,) if hold else tuple(gyro_log.HELD):
         tilt, pan, roll = (read.rates @ gyro_log.axes_matrix(gyro_log.HELD[way]).T).T
         try:
             fusion = gyro_fusion.fuse(path, read.seconds, np.column_stack([pan, tilt, roll]))
@@ -49,8 +51,8 @@ def describe_fusion(fusion: Fusion, before: Measured, log: str) -> str:
     """What a log has brought, in a sentence."""
     share, begins = 100 * fusion.explained, fusion.begins
     out = [f"{log} holds {share:.0f} % of the clip's motion, from {begins:.2f} s of it on"]
-    known = ~before.doubtful
-    now, earlier = (float((path.error[known] ** 2).mean() ** 0.5) for path in (fusion.path, before))
+    sure = ~before.doubtful
+    now, earlier = (float((path.error[sure] ** 2).mean() ** 0.5) for path in (fusion.path, before))
     out.append(
         f"within {now:.3f} px instead of {earlier:.3f}" if now < 0.95 * earlier else "the picture is as sure alone"
     )

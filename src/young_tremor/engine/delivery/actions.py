@@ -371,7 +371,7 @@ def measure(clip: Path, report: Report, **options: Any) -> tuple[Take, str, dict
         raise RequestError(f"Nothing moves in {clip.name}: film it with the camera in the hand.")
     words, facts = "", dict[str, object]()
     if asked.gyro is not None:
-        fusion = log_fusion.fuse_log(path, clip.name, asked.gyro, held=asked.held)
+        fusion = log_fusion.fuse_log(path, clip.name, asked.gyro, hold=asked.held)
         words = f" {log_fusion.describe_fusion(fusion, path, asked.gyro.name)}"
         facts = log_fusion.facts_of_fusion(fusion, asked.gyro.name)
         path = fusion.path
