@@ -55,7 +55,7 @@ def hand(seconds: float, rate: float, seed: int) -> tuple[np.ndarray, np.ndarray
 def test_a_log_with_noise_and_bias_gives_the_turns(seed, unit, degrees, held, order) -> None:  # type: ignore[no-untyped-def]
     t, truth, rates = hand(10.0, 400.0, seed)
     rng = np.random.default_rng(seed)
-    matrix = gyro_log._axes(gyro_log.HELD[held])
+    matrix = gyro_log.axes_matrix(gyro_log.HELD[held])
     said = rates @ matrix + rng.normal(0, 0.001, rates.shape) + rng.normal(0, 0.01, 3)  # in the telephone's own axes
     said = np.degrees(said) if degrees else said
     middle = (t[:-1] + t[1:]) / 2 + 1.6e3
