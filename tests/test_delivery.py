@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import signal
+import subprocess
+import sys
 from fractions import Fraction
 from pathlib import Path
 
@@ -222,11 +225,25 @@ def test_a_cluster_that_loses_a_worker_gives_the_bytes_of_one_machine(
         assert (shared / path.name).read_bytes() == path.read_bytes(), _difference(path, shared / path.name)
 
 
+def test_a_film_does_not_depend_on_what_memory_held_before(moving: Path, tmp_path: Path) -> None:
+    films = []
+    for filled in ("0", "1", "170"):
+        folder = tmp_path / filled
+        command = [sys.executable, "-m", "young_tremor", "deliver", moving, "--form", "h264", "--to", folder]
+        subprocess.run(command, check=True, capture_output=True, env=os.environ | {"MALLOC_PERTURB_": filled})
+        (film,) = folder.iterdir()
+        films.append(film)
+    for film in films[1:]:
+        assert film.read_bytes() == films[0].read_bytes(), _difference(films[0], film)
+
+
 def _difference(path: Path, other: Path) -> str:
-    """In which pictures two films differ, and by how much."""
+    """In which pictures two films differ, and by how much, and whether they were encoded by other options."""
+    options = [re.findall(rb"options: [ -~]+", film.read_bytes())[:1] for film in (path, other)]
     pairs = zip(decoded(path), decoded(other), strict=False)
     off = [(number, int(np.abs(a.astype(int) - b).max())) for number, (a, b) in enumerate(pairs) if (a != b).any()]
-    return f"{path.name}: {path.stat().st_size} and {other.stat().st_size} bytes; planes that differ, and by: {off}"
+    sizes = f"{path.stat().st_size} and {other.stat().st_size} bytes"
+    return f"{path.name}: {sizes}; same options: {options[0] == options[1]}; planes that differ, and by: {off}"
 
 
 def test_a_cluster_that_is_not_there_is_one_sentence(

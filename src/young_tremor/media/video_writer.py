@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import Any
 
 import av
+import cv2
 import numpy as np
 
 from young_tremor.base.colour import coded_colour, convert, matrix_of, over_black
@@ -27,7 +28,13 @@ _log = logging.getLogger(__name__)
 HELD = 1200 << 20  # bytes of pictures that an encoder may hold
 REORDERED = 3  # pictures; of fewer, libx265 counts the decoding time from memory that it never wrote
 _CHROMA_PLACES = {(0.0, 0.5): 0, (0.5, 0.5): 1, (0.0, 0.0): 2, (0.5, 0.0): 3, (0.0, 1.0): 4, (0.5, 1.0): 5}
+AVX_512 = 13  # the vision library's number for vectors of 512 bits
 _PARAMS = {"libx264": "x264-params", "libx265": "x265-params"}
+
+
+def _add_parameter(options: dict[str, str], name: str, words: str) -> None:
+    """Add to an encoder's own parameters, which go into one option."""
+    options[name] = ":".join(filter(None, (options.get(name, ""), words)))
 
 
 @dataclass(frozen=True)
@@ -194,13 +201,16 @@ class VideoWriter:
                 options |= {"rc-lookahead": look, "threads": "2"}
             elif chosen.encoder == "libx265":
                 options["x265-params"] += f":rc-lookahead={look}:frame-threads=1:bframes=2"
+        # by vectors of 512 bits x264 reads memory that it never filled (where it plans what later pictures need), and
+        # films would differ by what was there before: it is held to 256 bits
+        if chosen.encoder == "libx264" and cv2.checkHardwareSupport(AVX_512):
+            _add_parameter(options, _PARAMS[chosen.encoder], "asm=avx2")
         place = _CHROMA_PLACES.get(form.target.format.siting, 0) if form.target.format.step == (2, 2) else 0
         if place and chosen.encoder in _PARAMS:
-            name = _PARAMS[chosen.encoder]
-            options[name] = ":".join(filter(None, (options.get(name, ""), f"chromaloc={place}")))
+            _add_parameter(options, _PARAMS[chosen.encoder], f"chromaloc={place}")
         if self._mastering is not None and chosen.encoder in _IN_STREAM:
             name, words = _IN_STREAM[chosen.encoder]
-            options[name] = ":".join(filter(None, (options.get(name, ""), words(self._mastering))))
+            _add_parameter(options, name, words(self._mastering))
         if form.target.format.real:
             options |= {"strict": "experimental", "level": "4"}  # the version that has floats
         stream.options = options
