@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
 import click
 
 from young_tremor import api
+from young_tremor.api.requests import Held
 from young_tremor.cli import reporting
 from young_tremor.cli.deliver import frames_of
-from young_tremor.cli.reporting import FILE, HELD
+from young_tremor.cli.reporting import FILE
 
 
 @click.command()
@@ -43,7 +44,7 @@ def stmap(source: Path, output: Path, preset: str | None, frames: str | None, **
 @click.option("-o", "--output", type=FILE, required=True, help="The take (CSV) to write.")
 @click.option(
     "--held",
-    type=click.Choice(HELD),
+    type=click.Choice(get_args(Held)),
     default="upright",
     show_default=True,
     help="How the phone was held; left: on its left side.",

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import json
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
 import click
 
 from young_tremor import api
+from young_tremor.api.requests import Held
 from young_tremor.base.errors import RequestError
 from young_tremor.cli import reporting
-from young_tremor.cli.reporting import FILE, HELD
+from young_tremor.cli.reporting import FILE
 from young_tremor.engine.delivery import actions
 
 
@@ -27,7 +28,7 @@ from young_tremor.engine.delivery import actions
     "--leave", type=click.Choice(actions.ASSUMPTIONS), multiple=True, help="What not to assume of it; repeatable."
 )
 @click.option("--gyro", type=FILE, help="The gyroscope log (CSV) recorded with it: each where it is better.")
-@click.option("--held", type=click.Choice(HELD), help="How the phone was held; found out if left out.")
+@click.option("--held", type=click.Choice(get_args(Held)), help="How the phone was held; found out if left out.")
 @click.option("--json", "as_json", is_flag=True, help="Print all that is known of it as one JSON object.")
 @click.option("--overwrite", is_flag=True, help="Replace an existing output.")
 def measure(clip: Path, output: Path, as_json: bool, **options: Any) -> None:

@@ -9,7 +9,6 @@ from typing import Any
 import click
 
 FILE = click.Path(path_type=Path)
-HELD = ("upright", "left", "right", "upside-down")  # how a telephone may be held
 
 
 def say(text: str) -> None:

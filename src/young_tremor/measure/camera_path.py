@@ -289,7 +289,7 @@ def _splice(whole: LayerPath, part: LayerPath, first: int) -> LayerPath:
     here, count = slice(first, last + 1), last + 1 - first
     centre = (np.array(raw.size) - 1) / 2
     base = _matrix(raw.values[first], centre)
-    values = np.array([_numbers(_matrix(row, centre) @ base, centre) for row in new.values[:count]])
+    values = _values(np.array([_matrix(row, centre) @ base for row in new.values[:count]]), centre, 1)
     values[:, 2] += 360 * np.round((raw.values[first, 2] - values[0, 2]) / 360)
     off = raw.values[[first, last]] - values[[0, -1]]
     sure = ~whole.bridged[[first, last]] & ~part.bridged[[0, count - 1]]
@@ -378,11 +378,6 @@ def _bridging(t: np.ndarray, values: np.ndarray, good: np.ndarray) -> np.ndarray
 def _matrix(row: np.ndarray, centre: np.ndarray) -> Similarity:
     """The matrix of x, y, degrees and scale about a centre."""
     return alignment.similarity(np.array([row[0], row[1], np.radians(row[2]), np.log(row[3])]), centre)
-
-
-def _numbers(matrix: Similarity, centre: np.ndarray) -> np.ndarray:
-    x, y, turn, grow = alignment.parameters(matrix, centre)
-    return np.array([x, y, np.degrees(turn), np.exp(grow)])
 
 
 def _values(matrices: np.ndarray, centre: np.ndarray, factor: int) -> np.ndarray:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import deque
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, TypeGuard
 
 import cv2
 import numpy as np
@@ -257,7 +257,7 @@ class Walk:
             pair: Guesses = (guess, None) if number == 0 else (None, guess)
             found_alignment = layers.seek(anchor.key, picture, pair, self._shields)[0][number]
             if _good(found_alignment) and not self._taken(number, found_alignment, anchor):
-                return self._go_on_from(place, number, found_alignment)  # type: ignore[arg-type]
+                return self._go_on_from(place, number, found_alignment)
         way = self._slots[number]
         if way is not None and way.lost and way.lost % LOOK_AGAIN == 0:
             return self._anywhere(number, picture)
@@ -271,7 +271,7 @@ class Walk:
             guess = alignment.whole_shift(anchor.key.picture, picture)
             pair: Guesses = (guess, None) if number == 0 else (None, guess)
             match = layers.seek(anchor.key, picture, pair, self._shields, rate=0.0, jury=Jury.EVER)[0][number]
-            if match is not None and _good(match) and match.share > COHERENT and not self._taken(number, match, anchor):
+            if _good(match) and match.share > COHERENT and not self._taken(number, match, anchor):
                 return self._go_on_from(place, number, match)
         return None, self._anchors[self._now]
 
@@ -285,7 +285,7 @@ class Walk:
                 continue
             pair: Guesses = (guess, None) if number == 0 else (None, guess)
             again = layers.seek(anchor.key, picture, pair, self._shields, rate=0.0, jury=Jury.EVER)[0][number]
-            if again is not None and _good(again) and again.count > MORE * most:
+            if _good(again) and again.count > MORE * most:
                 most = again.count
                 self._go_on_from(place, number, again)
 
@@ -489,7 +489,7 @@ class Walk:
         return True
 
 
-def _good(found: Alignment | None) -> bool:
+def _good(found: Alignment | None) -> TypeGuard[Alignment]:
     return found is not None and found.share > 0.15 and found.error < 1.0
 
 

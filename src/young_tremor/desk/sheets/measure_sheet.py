@@ -252,6 +252,8 @@ class MeasureView(QWidget):
         inside = path is not None and self._begun - 1e-3 <= self.course.first and self._part() is not None
         self.way.setVisible(idle and inside)
         self.again.setVisible(idle and inside)
+        for widget in (self.facts, self.focal):  # a small window has no room for these as well
+            widget.setVisible(not (idle and inside))
         self.log.setVisible(idle and path is not None and self._added is None)
         self.log.setText(tr("Add {0}", self._beside.name) if self._beside is not None else tr("Add a gyroscope log…"))
 
