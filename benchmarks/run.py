@@ -171,7 +171,7 @@ def until(condition: Callable[[], bool], limit: float = 60.0) -> None:
     assert app is not None
     end = time.perf_counter() + limit
     wake = QTimer()
-    wake.start(4)
+    wake.start(25)
     while not condition():
         app.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
         if time.perf_counter() > end:

@@ -119,7 +119,8 @@ def unlens(pan: np.ndarray, tilt: np.ndarray, f: float) -> np.ndarray:
 
 def apply(matrices: np.ndarray, points: np.ndarray) -> np.ndarray:
     """Map points (m, 2) by matrices (n, 3, 3): (n, m, 2). Points at or behind the lens come out as NaN."""
-    ones = np.ones((len(points), 1))
-    mapped = np.einsum("nij,mj->nmi", matrices, np.hstack([points, ones]))
-    w = mapped[..., 2:]
-    return np.where(w > 1e-9, mapped[..., :2] / np.where(w > 1e-9, w, 1.0), np.nan)
+    rows = np.vstack([points.T, np.ones((1, len(points)))])
+    mapped = (np.ascontiguousarray(matrices).reshape(-1, 3) @ rows).reshape(len(matrices), 3, len(points))
+    w = mapped[:, 2:]
+    seen = np.where(w > 1e-9, mapped[:, :2] / np.where(w > 1e-9, w, 1.0), np.nan)
+    return np.ascontiguousarray(seen.transpose(0, 2, 1))

@@ -56,8 +56,9 @@ def reaches(unshaken: np.ndarray, bounds: SourceSides) -> np.ndarray:
 
     The map of a rectangle is a convex quadrilateral, so its corners speak for it.
     """
-    far: np.ndarray = (unshaken @ bounds.normal.T).max(axis=1)
-    return np.where(np.isnan(unshaken).any(axis=(1, 2))[:, None], np.inf, far)
+    places = np.ascontiguousarray(unshaken.transpose(1, 0, 2))  # point after point: long rows are compared, not short ones
+    far: np.ndarray = (places @ bounds.normal.T).max(axis=0)
+    return np.where(np.isnan(far), np.inf, far)
 
 
 def needs(far: np.ndarray, bounds: SourceSides, b: np.ndarray | None = None) -> np.ndarray:

@@ -209,13 +209,13 @@ def _owner(kind: type, path: str) -> tuple[type, str]:
     """The struct that holds the last name of a path."""
     *parts, name = path.split(".")
     for part in parts:
-        kind = next(_structs(get_type_hints(kind).get(part)), None) or kind
+        kind = next(_structs(_annotations(kind).get(part)), None) or kind
     return kind, name
 
 
 def part_type(kind: type, name: str) -> type:
     """The struct that a part of a struct is; LookupError if it has no such part."""
-    part = next(_structs(get_type_hints(kind).get(name)), None)
+    part = next(_structs(_annotations(kind).get(name)), None)
     if part is None:
         raise LookupError(f"{kind.__name__} has no part “{name}”")
     return part
@@ -229,8 +229,14 @@ def structs_below(kind: type) -> dict[str, type]:
         kind = waiting.pop()
         if kind.__name__ not in table:
             table[kind.__name__] = kind
-            waiting += [part for hint in get_type_hints(kind).values() for part in _structs(hint, deep=True)]
+            waiting += [part for hint in _annotations(kind).values() for part in _structs(hint, deep=True)]
     return table
+
+
+@lru_cache(maxsize=256)
+def _annotations(kind: type) -> dict[str, Any]:
+    """The annotations of a struct, evaluated: that takes 0.3 ms, and the chart asks a hundred times a change."""
+    return get_type_hints(kind)
 
 
 def _structs(hint: Any, *, deep: bool = False) -> Iterator[type]:

@@ -170,19 +170,24 @@ def channel_spectrum(
     phase = rng.uniform(0, TURN, count + TAIL_LINES)
     g, slope = waveform(wave)
 
-    def lines(scale: float) -> tuple[np.ndarray, np.ndarray]:
-        return _lines(scale, goal, regularity, 1 - share - tail, tail, spread)
+    band = 1 - share - tail
+    density, speed = _density_at_zero(g, 1 - share), slope * TURN * beat
 
     def error(scale: float) -> float:
-        hz, power = lines(scale)
-        return crossings(g, slope * TURN * beat, power.sum(), np.sum(power * (TURN * hz) ** 2), beat) - goal
+        return crossings(density, speed, 1 - share, _slope_var(scale, goal, band, tail, spread[1])) - goal
 
     scale = goal if share > 0.999999 else _solve(error, 0.02 * goal, 2.0 * goal)
-    hz, power = lines(scale)
-    unit = quantile(g, math.sqrt(max(power.sum(), 0.0)))
+    hz, power = _lines(scale, goal, regularity, band, tail, spread)
+    unit = _size(tuple(wave.tolist()), math.sqrt(max(1 - share, 0.0)))
     used = power > 1e-12
     size = np.sqrt(2 * power[used]) * (reach / unit)
     return Spectrum(beat, wave * (reach / unit), hz[used], size, phase[used])
+
+
+@lru_cache(maxsize=256)
+def _size(wave: tuple[float, ...], sigma: float) -> float:
+    """The 95 % quantile of a channel that is not scaled yet, which is the same at any rate."""
+    return quantile(waveform(np.array(wave))[0], sigma)
 
 
 @lru_cache(maxsize=256)
@@ -190,15 +195,15 @@ def beat_factor(rate: float, regularity: float, roughness: float) -> float:
     """Beat frequency over rate for a strand: below 1 where the tail's crossings have to be made up for."""
     share = regularity**2
     tail = TAIL_SHARE * roughness**2 * (1 - share)
-    even = np.zeros(BAND_LINES[1]), np.zeros(TAIL_LINES)
-    g, slope = waveform(np.array([math.sqrt(2 * share)]))
-
-    def error(scale: float) -> float:
-        hz, power = _lines(scale, rate, regularity, 1 - share - tail, tail, even)
-        return crossings(g, slope * TURN * scale, power.sum(), np.sum(power * (TURN * hz) ** 2), scale) - rate
-
     if tail == 0 or share > 0.999999:
         return 1.0
+    g, slope = waveform(np.array([math.sqrt(2 * share)]))
+    density, even = _density_at_zero(g, 1 - share), np.zeros(TAIL_LINES)
+
+    def error(scale: float) -> float:
+        slope_var = _slope_var(scale, rate, 1 - share - tail, tail, even)
+        return crossings(density, slope * TURN * scale, 1 - share, slope_var) - rate
+
     return _solve(error, 0.02 * rate, rate) / rate
 
 
@@ -221,13 +226,23 @@ def _lines(
     hz = np.exp(u)
     if band > 0:
         hz *= scale / math.sqrt(np.sum(power * hz**2) / band)
-    top = max(TREMOR_HZ, 4 * rate)
-    octave = math.log(top / scale)
-    v = math.log(scale) + octave * (np.arange(TAIL_LINES) + 0.5 + 0.8 * spread[1]) / TAIL_LINES
-    tail_hz = np.exp(v)
-    tail_power = tail_hz ** (1 - TAIL_POWER)
-    tail_power *= tail / tail_power.sum()
+    tail_hz, tail_power = _tail(scale, rate, tail, spread[1])
     return np.concatenate([hz, tail_hz]), np.concatenate([power, tail_power])
+
+
+def _tail(scale: float, rate: float, tail: float, spread: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Frequencies and powers of a tail alone."""
+    octave = math.log(max(TREMOR_HZ, 4 * rate) / scale)
+    v = math.log(scale) + octave * (np.arange(TAIL_LINES) + 0.5 + 0.8 * spread) / TAIL_LINES
+    power = np.exp((1 - TAIL_POWER) * v)
+    power *= tail / power.sum()
+    return np.exp(v), power
+
+
+def _slope_var(scale: float, rate: float, band: float, tail: float, spread: np.ndarray) -> float:
+    """The variance of the derivative of what :func:`_lines` says: the band's frequencies have the scale as their mean."""
+    hz, power = _tail(scale, rate, tail, spread)
+    return TURN**2 * (band * scale**2 + float(power @ hz**2))
 
 
 def ndtr(x: np.ndarray) -> np.ndarray:
@@ -244,18 +259,20 @@ def waveform(wave: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     return np.sin(angle) @ wave, np.cos(angle) @ (wave * orders)
 
 
-def crossings(g: np.ndarray, speed: np.ndarray, var: float, slope_var: float, beat: float) -> float:
-    """Expected upward zero crossings per second of waveform ``g`` plus Gaussian noise (Rice, 1945).
+def _density_at_zero(g: np.ndarray, var: float) -> np.ndarray:
+    """The density at zero of a waveform ``g`` plus Gaussian noise of variance ``var``, over the waveform's turn."""
+    return np.asarray(np.exp(-0.5 * g**2 / var) / math.sqrt(TURN * var)) if var > 0 else np.zeros(len(g))
 
-    ``speed`` is dg/dt over the turn, ``var`` and ``slope_var`` the variances of the noise and of its derivative.
+
+def crossings(density: np.ndarray, speed: np.ndarray, var: float, slope_var: float) -> float:
+    """Expected upward zero crossings per second of a waveform plus Gaussian noise (Rice, 1945).
+
+    ``density`` is that of :func:`_density_at_zero`, ``speed`` the waveform's derivative by time over the turn, ``var``
+    and ``slope_var`` the variances of the noise and of its derivative.
     """
-    if var < 1e-6:
-        return beat * float(np.sum((g <= 0) & (np.roll(g, -1) > 0)))
-    sigma, s1 = math.sqrt(var), math.sqrt(max(slope_var, 1e-30))
-    if not g.any():
-        return s1 / sigma / TURN
-    z = g / sigma
-    density = np.exp(-0.5 * z**2) / (sigma * math.sqrt(TURN))
+    s1 = math.sqrt(max(slope_var, 1e-30))
+    if not speed.any():
+        return s1 / math.sqrt(var) / TURN
     m = speed / s1
     rising = speed * ndtr(m) + s1 * np.exp(-0.5 * m**2) / math.sqrt(TURN)
     return float(np.mean(density * rising))

@@ -1,25 +1,30 @@
-"""Paintings that give way to the picture: while one is waited for in a drag, strips are painted after it."""
+"""Work that gives way to the picture: while one is waited for in a drag, everything else follows after it."""
 
 from __future__ import annotations
 
 import time
+from collections.abc import Callable
 from weakref import WeakSet
 
 from PySide6.QtCore import QObject, QTimer
 from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
-APART = 50  # milliseconds between two times that strips are painted in a drag
+APART = 50  # milliseconds between two times that the rest follows in a drag
 PATIENCE = 200  # milliseconds that they wait at most
 
 
 class DeferredPaint(QObject):
-    """Which widgets are to be painted again. What is under the pointer is dragged itself, and never waits."""
+    """What follows the picture: widgets to be painted again, and one call that lets them know what changed.
+
+    What is under the pointer is dragged itself, and never waits.
+    """
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self._held, self._last = False, 0.0
         self._waiting: WeakSet[QWidget] = WeakSet()
+        self._call: Callable[[], None] | None = None
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._paint)
@@ -42,8 +47,25 @@ class DeferredPaint(QObject):
         else:
             widget.update()
 
+    def follow(self, call: Callable[[], None]) -> None:
+        """Call this after the picture where one is waited for, instead of what was to be called; now otherwise."""
+        if self._held:
+            self._call = call
+        else:
+            call()
+
+    def end(self) -> None:
+        """The drag is over: nothing waits any longer."""
+        self._timer.stop()
+        self._call = None
+        self._paint()
+
     def _paint(self) -> None:
-        self._held, self._last = False, time.monotonic()
+        self._held = False
+        call, self._call = self._call, None
+        if call is not None:
+            call()
+        self._last = time.monotonic()
         for widget in list(self._waiting):
             if isValid(widget):
                 widget.update()

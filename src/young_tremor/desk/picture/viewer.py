@@ -134,8 +134,8 @@ class ViewerController(QObject):
             self.view.set_frame(min(frame, frames - 1))
         else:
             self.view.set_shot(0, self.view.rate)
-        self.shot_changed.emit()
         self.refresh_picture()
+        self.shot_changed.emit()
 
     def open(self, path: str) -> None:
         """Read the facts of footage in the background."""

@@ -219,8 +219,17 @@ class MainWindow(QMainWindow):
             height = shot.size.height if shot is not None and shot.size else info.size[1]
             NumberField.around = Surroundings(self.desk.view.rate, height)
         self.desk.transport.show_mapped(info is not None and is_mapped_for_screens(info.colour))
-        if not self._first.isActive():
+        if self._first.isActive():
+            return
+        if self.desk.session.in_gesture and not self._is_dragged_in_place():
+            self.desk.view.repaints.follow(self._follow)
+        else:
+            self.desk.view.repaints.end()
             self._follow()
+
+    def _is_dragged_in_place(self) -> bool:
+        """Whether what is dragged is drawn where the pointer is, and so has to follow it at once."""
+        return any(part.underMouse() for part in (self.desk.chart, self.desk.scene, self.desk.picture))
 
     def _answered(self) -> None:
         """The first picture is there: everything else follows once it is painted."""
