@@ -16,6 +16,7 @@ from young_tremor.engine.system import log
 def own_data(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> Iterator[Path]:
     """Presets, settings and a log of the tests' own."""
     folder = tmp_path_factory.mktemp("data")
+    monkeypatch.setenv("LANGUAGE", "en")
     monkeypatch.setenv("XDG_DATA_HOME", str(folder))
     monkeypatch.setenv("XDG_CONFIG_HOME", str(folder / "config"))
     monkeypatch.setenv("XDG_STATE_HOME", str(folder / "state"))

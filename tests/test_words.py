@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import math
 import re
+import runpy
+import subprocess
+import sys
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -16,15 +19,21 @@ from young_tremor.desk.kit import i18n
 from young_tremor.desk.kit.column import Column
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.engine.document.session import Session
-from young_tremor.engine.library import preset_diff, preset_library, takes
+from young_tremor.engine.library import preset_diff, preset_library, settings, takes, translations
 from young_tremor.model import shot_edits
 from young_tremor.model.project import Project
 
+ROOT = Path(__file__).parents[1]
+LANGUAGES = [language for language in translations.offered() if language != translations.OWN]
 UNITS = re.compile(r"\b(px|Hz|ms|mm|fps|MB|frames|EBU|XDG)\b")
 
 
 class Longer(QTranslator):
+    asked: set[str] = set()
+
     def translate(self, context: str, source: str, disambiguation: str | None = None, n: int = -1) -> str:
+        if context == i18n.CONTEXT:
+            self.asked.add(source)
         if not re.search("[A-Za-z]{2}", source):
             return source
         return f"‹{source}{'·' * math.ceil(len(source) / 3)}›"
@@ -61,7 +70,14 @@ def texts(root: QWidget) -> Iterator[tuple[str, str]]:
             yield kind, each.label
 
 
-def test_every_word_is_translated_and_none_cut_off(desk: Desk) -> None:
+@pytest.fixture
+def sentences(monkeypatch: pytest.MonkeyPatch) -> set[str]:
+    """What translators are given."""
+    monkeypatch.syspath_prepend(str(ROOT / "scripts"))
+    return set(runpy.run_path(str(ROOT / "scripts" / "words.py"))["words"]())
+
+
+def test_every_word_is_translated_and_none_cut_off(desk: Desk, sentences: set[str]) -> None:
     window, shot = desk.window, desk.shot
     for kind in ("jolts", "plotted", "shimmer"):
         window.desk.session.apply("‹›", shot_edits.add_strand(shot.id, preset_diff.plain(kind, kind, 1)))
@@ -86,8 +102,12 @@ def test_every_word_is_translated_and_none_cut_off(desk: Desk) -> None:
     data |= {each.name for each in preset_library.presets()}
     devices = window.act.overlays.preferences.device
     data |= {devices.itemText(number) for number in range(1, devices.count())}
+    data |= set(translations.NAMES.values())
     views = window.act.overlays.preferences.view
     data |= {views.itemText(number) for number in range(1, views.count())}
+    data |= {shot.name, shot.variant, *(each.text() for _, each in window.commands.found())}
+    unknown = {each for each in Longer.asked - sentences - data if re.search("[A-Za-z]{3}", each)}
+    assert not unknown, "translators are not given these: scripts/words.py"
     left = {
         (what, text)
         for what, text in texts(window)
@@ -106,6 +126,55 @@ def test_every_word_is_translated_and_none_cut_off(desk: Desk) -> None:
     ]
     assert not cut
     assert window.desk.transport.modes.width() >= window.desk.transport.modes.minimumSizeHint().width()
+
+
+@pytest.mark.parametrize("language", LANGUAGES)
+def test_a_language_is_whole_and_its_values_stand_in_it(language: str, sentences: set[str]) -> None:
+    said = translations.sentences(language)
+    assert sentences <= said.keys(), f"to be translated: scripts/words.py {translations.path_of(language)}"
+    for source, text in said.items():
+        assert sorted(re.findall(r"{[^}]*}", source)) == sorted(re.findall(r"{[^}]*}", text)), text
+        assert source.count("\n") == text.count("\n")
+        assert (source[:1] == " ", source[-1:] == " ") == (text[:1] == " ", text[-1:] == " "), text
+    assert translations.NAMES[language]
+
+
+def test_german_is_spoken_and_asked_in_where_it_is_chosen(own_data: Path) -> None:
+    settings.change(language="de")
+    script = """
+from PySide6.QtWidgets import QApplication
+from young_tremor.desk.kit import i18n, theme
+from young_tremor.desk.window.window import MainWindow
+from young_tremor.engine.asking.ask import ask
+from young_tremor.engine.asking.settings_index import Place
+from young_tremor.engine.document.session import Session
+from young_tremor.engine.library import preset_library
+from young_tremor.engine.playback.player import SilentDevice
+app = QApplication([])
+i18n.set_language(app)
+theme.dress(app)
+project = preset_library.demo_project()
+window = MainWindow(Session(project), SilentDevice())
+print(window.desk.header.render_button.text(), "|", window.desk.transport.modes.accessibleName())
+window.act.overlays.show_manual()
+place = Place(project.shots[0])
+for asked in ("Bewegungsunschärfe 90", "Rollen 0,3 Grad 5 Hz, steigend", "motion blur 45"):
+    answer = ask(asked, place)
+    print(answer.understood)
+print(ask("erdbeben", place).entries[0].name, "|", ask("Titel hinzufügen", place).entries[0].name)
+window.act.files.may_leave = lambda: True
+window.close()
+"""
+    said = subprocess.run(
+        [sys.executable, "-c", script], capture_output=True, text=True, check=True
+    ).stdout.splitlines()
+    assert said == [
+        "Rendern | Vergleichen",
+        "Shutter angle: 180° → 90°",
+        "Drift: roll 0.3°, 5 Hz, rising",
+        "Shutter angle: 180° → 45°",
+        "Far quake | Add a title",
+    ]
 
 
 def test_values_take_their_places_and_counts_their_numbers() -> None:

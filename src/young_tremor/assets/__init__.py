@@ -1,1 +1,5 @@
 """Fonts, icons, presets and demo footage shipped with the application."""
+
+from pathlib import Path
+
+ASSETS = Path(__file__).parent

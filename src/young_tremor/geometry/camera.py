@@ -122,5 +122,5 @@ def apply(matrices: np.ndarray, points: np.ndarray) -> np.ndarray:
     rows = np.vstack([points.T, np.ones((1, len(points)))])
     mapped = (np.ascontiguousarray(matrices).reshape(-1, 3) @ rows).reshape(len(matrices), 3, len(points))
     w = mapped[:, 2:]
-    seen = np.where(w > 1e-9, mapped[:, :2] / np.where(w > 1e-9, w, 1.0), np.nan)
-    return np.ascontiguousarray(seen.transpose(0, 2, 1))
+    places = np.where(w > 1e-9, mapped[:, :2] / np.where(w > 1e-9, w, 1.0), np.nan)
+    return np.ascontiguousarray(places.transpose(0, 2, 1))

@@ -56,7 +56,7 @@ def reaches(unshaken: np.ndarray, bounds: SourceSides) -> np.ndarray:
 
     The map of a rectangle is a convex quadrilateral, so its corners speak for it.
     """
-    places = np.ascontiguousarray(unshaken.transpose(1, 0, 2))  # point after point: long rows are compared, not short ones
+    places = np.ascontiguousarray(unshaken.transpose(1, 0, 2))  # long rows are compared, not short ones
     far: np.ndarray = (places @ bounds.normal.T).max(axis=0)
     return np.where(np.isnan(far), np.inf, far)
 

@@ -234,7 +234,7 @@ def structs_below(kind: type) -> dict[str, type]:
 
 
 @lru_cache(maxsize=256)
-def _annotations(kind: type) -> dict[str, Any]:
+def _annotations(kind: type) -> dict[str, object]:
     """The annotations of a struct, evaluated: that takes 0.3 ms, and the chart asks a hundred times a change."""
     return get_type_hints(kind)
 

@@ -240,7 +240,7 @@ def _tail(scale: float, rate: float, tail: float, spread: np.ndarray) -> tuple[n
 
 
 def _slope_var(scale: float, rate: float, band: float, tail: float, spread: np.ndarray) -> float:
-    """The variance of the derivative of what :func:`_lines` says: the band's frequencies have the scale as their mean."""
+    """The variance of the derivative of what :func:`_lines` says; the band's mean frequency is the scale."""
     hz, power = _tail(scale, rate, tail, spread)
     return TURN**2 * (band * scale**2 + float(power @ hz**2))
 

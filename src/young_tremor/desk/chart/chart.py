@@ -24,7 +24,7 @@ from young_tremor.desk.chart.strips import Strip
 from young_tremor.desk.chart.time_ruler import TimeRuler
 from young_tremor.desk.chart.variant_letters import VariantLetters
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.i18n import tr, tr_note
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.state.desk_state import DeskState, Selection
 from young_tremor.desk.state.task_runner import TaskRunner
@@ -227,7 +227,7 @@ class Chart(QWidget):
             inner = menu.addMenu(tr(words))
             for name, of, note in sound_presets.sound_rows():
                 if of == kind:
-                    inner.addAction(tr(name), partial(self.add_sound.emit, kind, name)).setToolTip(tr(note))
+                    inner.addAction(tr(name), partial(self.add_sound.emit, kind, name)).setToolTip(tr_note(note))
         menu.addAction(tr("Sound file…"), partial(self.add_sound.emit, "layer", ""))
         menu.addAction(tr("Thud at each hit from a file…"), partial(self.add_sound.emit, "thud", ""))
         menu.addAction(tr("Sound sway"), partial(self.add_sound.emit, "sway", ""))
@@ -292,7 +292,7 @@ class Chart(QWidget):
         self.ruler.set_hits(shot.hits)
         self.ruler.set_missing(traces.missing(shot, info, self.view.frames, self.view.rate))
         self.letters.show_shot(shot)
-        self.level_head.set_words(tr("Intensity"), shot.shake.preset or tr("whole shake"))
+        self.level_head.set_words(tr("Intensity"), tr(shot.shake.preset or "whole shake"))
         self._follow(owners, before)
         self._refresh_curves(shot, before)
         self.camera.tell()

@@ -167,7 +167,7 @@ class CurveRow:
         if self.subjects[0].name == "Intensity":
             shake = self._paper.shot.shake if self._paper.shot else None
             back = menu.addAction(
-                tr("Reset to {0}", shake.preset) if shake and shake.preset else tr("Reset"), self._reset
+                tr("Reset to {0}", tr(shake.preset)) if shake and shake.preset else tr("Reset"), self._reset
             )
             back.setEnabled(shake is not None and preset_diff.is_changed(shake))
             rows = menu.addMenu(tr("Show the row of"))

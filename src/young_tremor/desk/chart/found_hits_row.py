@@ -79,13 +79,14 @@ class FoundHitsRow(Row):
     """Header with the two answers, and the strip. Nothing is in the document until *Keep*."""
 
     def __init__(self, view: TimeView, found: Onsets, where: str) -> None:
-        head = RowHead("Found hits", f"in the {where}", HEIGHT, fixed=True)
+        where = tr("in the sound" if where == "sound" else "in the picture")
+        head = RowHead(tr("Found hits"), where, HEIGHT, fixed=True)
         self.strip_ = FoundHitsStrip(view, found)
         super().__init__(head, self.strip_)
         self.keep = QPushButton(tr("Keep"), head)
         self.drop = QPushButton(tr("Discard"), head)
-        self.keep.setGeometry(141, 14, 80, 28)
-        self.drop.setGeometry(227, 14, 78, 28)
+        self.keep.setGeometry(133, 14, 82, 28)
+        self.drop.setGeometry(219, 14, 88, 28)
         self.keep.setToolTip(tr("Put these hits on the ruler"))
         self.drop.setToolTip(tr("Discard the found hits"))
         self.strip_.threshold_changed.connect(lambda _: self.tell())

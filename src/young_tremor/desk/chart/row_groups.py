@@ -120,12 +120,14 @@ class GroupRow(QWidget):
         shake = shot.shake if plate is None or plate.shake is None else plate.shake
         note = [counted(len(shake.strands), "strand")]
         if plate is None:
-            note.insert(0, shake.preset or tr("whole shake"))
+            note.insert(0, tr(shake.preset or "whole shake"))
             words = tr("Shake")
         else:
             words = tr("Plate: {0}", plate.name)
             title = plate.media.title
-            note.insert(0, shake.preset if title is None or title.apart == "whole" else tr("by {0}", tr(title.apart)))
+            note.insert(
+                0, tr(shake.preset) if title is None or title.apart == "whole" else tr("by {0}", tr(title.apart))
+            )
         self.head.show_group(words, " · ".join(filter(None, note)), folded=folded)
 
     def _plate(self, shot: Shot | None) -> Plate | None:

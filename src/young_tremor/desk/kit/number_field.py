@@ -137,7 +137,9 @@ class NumberField(QWidget):
 
     def value_text(self, value: float) -> str:
         """A value as it is shown, with its unit."""
-        return seconds_text(value, NumberField.around.rate) if self._as_frames else self.scale.text(value)
+        if self._as_frames:
+            return seconds_text(value, NumberField.around.rate)
+        return self.scale.text(value).replace("frames", tr("frames"))
 
     @property
     def value(self) -> float:

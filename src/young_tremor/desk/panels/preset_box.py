@@ -46,7 +46,7 @@ class PresetBox(QComboBox):
         if self._none:
             self.addItem(tr(self._none), "")
         for name in names:
-            self.addItem(name, name)
+            self.addItem(tr(name), name)
         self.setCurrentIndex(self.findData(chosen) if chosen is not None else 0 if self._none else -1)
 
     def showPopup(self) -> None:

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel, QLine
 from young_tremor.desk.chart.sound_rows import FOOTAGE, SWAY
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import Column, section
-from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.i18n import tr, tr_note
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.panels.controls import Controls
 from young_tremor.desk.state.desk_state import DeskState
@@ -162,16 +162,16 @@ class SoundPanel(Column):
     def _show_kind(self, shot: Shot, sound: Any) -> None:
         self.controls[type(sound)].show(sound, self._state.seconds)
         names = [preset.sound.name for preset in sound_presets.shipped_sounds(type(sound))]
-        if [self.presets.itemText(n) for n in range(1, self.presets.count())] != names:
+        if [self.presets.itemData(n) for n in range(1, self.presets.count())] != names:
             self.presets.clear()
             self.presets.addItem(tr("Another…"), "")
             for name in names:
-                self.presets.addItem(name, name)
+                self.presets.addItem(tr(name), name)
         self.presets.setCurrentIndex(max(self.presets.findData(sound.name), 0))
         known = next(
             (preset.note for preset in sound_presets.shipped_sounds(type(sound)) if preset.sound.name == sound.name), ""
         )
-        self.note.setText(known)
+        self.note.setText(tr_note(known))
         if isinstance(sound, Knocks):
             jolts = [strand.name for strand in blows(shot.shake.strands)]
             self.strand.clear()

@@ -227,8 +227,8 @@ class PictureView(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self.picture is not None and (self.picture.draft or not self.picture.exact):
             seen = QRectF(rect).intersected(self._room())
-            words, wide = ("Draft, to keep up", 128) if self.picture.exact else ("Nearest frame", 104)
-            split_view.paint_name(painter, QRectF(seen.left() + 8, seen.top() + 8, wide, 22), words)
+            words = "Draft, to keep up" if self.picture.exact else "Nearest frame"
+            split_view.paint_name(painter, QRectF(seen.left() + 8, seen.top() + 8, 70, 22), words)
         painter.setClipRect(self._room().adjusted(-1, -1, 1, 1))
         whole, frame = QRectF(rect), QRectF(self.frame_rect())
         if whole != frame:

@@ -10,8 +10,10 @@ from young_tremor.desk.kit.i18n import tr
 
 
 def paint_name(painter: QPainter, at: QRectF, words: str) -> None:
-    """What a picture is, on a dark label."""
+    """What a picture is, on a dark label that is as wide as its words need."""
     painter.setFont(theme.text_font(13, medium=True))
+    at = QRectF(at)
+    at.setWidth(max(at.width(), painter.fontMetrics().horizontalAdvance(tr(words)) + 16))
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(QColor(20, 22, 21, 170))
     painter.drawRoundedRect(at, 3, 3)

@@ -89,7 +89,7 @@ class Transport(QWidget):
         self.exposure = ExposureButton(self.stops.emit)
         self.zoom = QPushButton(tr("Fit"))
         self.zoom.setProperty("flat", True)
-        self.zoom.setFixedWidth(48)
+        self.zoom.setFixedWidth(max(48, self.zoom.sizeHint().width()))
         self.zoom.setToolTip(tr("Pixel for pixel, or as large as fits (Ctrl+1, Ctrl+0); Ctrl and the wheel zoom"))
         self.zoom.setAccessibleName(tr("Zoom"))
         self.zoom.setFocusPolicy(Qt.FocusPolicy.TabFocus)

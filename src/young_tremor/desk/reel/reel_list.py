@@ -23,7 +23,7 @@ from PySide6.QtWidgets import QApplication, QMenu, QScrollArea, QVBoxLayout, QWi
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.accessible import tell
-from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.i18n import counted, tr
 from young_tremor.model.project import Project, Shot
 
 
@@ -231,10 +231,13 @@ class ReelList(QWidget):
         painter.setPen(QColor(theme.DIM))
         painter.setFont(theme.text_font(12, spaced=1.5))
         painter.drawText(QRectF(12, 6, 60, 22), Qt.AlignmentFlag.AlignVCenter, tr("REEL"))
+        room = self.width() - 28 - painter.fontMetrics().horizontalAdvance(tr("REEL"))
         count = len(self._prints)
         painter.setFont(theme.text_font(13))
         painter.setPen(QColor(theme.FAINT))
-        words = tr("{0} shot{1}", count, "" if count == 1 else "s")
+        words = counted(count, "shot")
+        if painter.fontMetrics().horizontalAdvance(words) > room:
+            words = str(count)
         painter.drawText(
             QRectF(0, 6, self.width() - 10, 22),
             Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PySide6.QtCore import Qt, QUrl, Signal
 from PySide6.QtGui import QColor, QTextCursor, QTextTable
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QTextBrowser, QWidget
@@ -9,9 +11,15 @@ from PySide6.QtWidgets import QHBoxLayout, QListWidget, QTextBrowser, QWidget
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.engine.asking import word_index
-from young_tremor.engine.library import preset_library
+from young_tremor.engine.library import preset_library, translations
 
 PAGES = preset_library.ASSETS / "manual"
+
+
+def _text(page: Path) -> str:
+    """A page in the language of the window, or in English where there is none."""
+    own = PAGES / translations.chosen() / page.name
+    return (own if own.exists() else page).read_text(encoding="utf-8")
 
 
 class ManualWindow(QWidget):
@@ -42,7 +50,7 @@ class ManualWindow(QWidget):
         )
         self._files = sorted(PAGES.glob("*.md"), key=lambda page: int(page.stem.partition("-")[0]))
         for path in self._files:
-            self.list.addItem(path.read_text().splitlines()[0].lstrip("# "))
+            self.list.addItem(_text(path).splitlines()[0].lstrip("# "))
         self.list.currentRowChanged.connect(self._show)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 12, 12, 12)
@@ -70,7 +78,7 @@ class ManualWindow(QWidget):
 
     def _show(self, number: int) -> None:
         self.page.document().setBaseUrl(QUrl.fromLocalFile(f"{PAGES}/"))
-        self.page.setMarkdown(self._files[number].read_text())
+        self.page.setMarkdown(_text(self._files[number]))
         self._space()
 
     def _space(self) -> None:

@@ -16,7 +16,7 @@ from young_tremor.desk.kit.column import section
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.kit.sheet import Sheet
-from young_tremor.engine.library import preset_library, settings
+from young_tremor.engine.library import preset_library, settings, translations
 from young_tremor.engine.media import footage
 from young_tremor.engine.playback import player
 
@@ -77,6 +77,13 @@ class Preferences(Sheet):
         self.device.setAccessibleName(tr("Sound device"))
         self.device.setToolTip(tr("Where the sound is heard; from the next start on"))
         self.device.activated.connect(lambda _: self._keep(device=self.device.currentData()))
+        self.language = QComboBox()
+        self.language.setAccessibleName(tr("Language"))
+        self.language.setToolTip(tr("Language of the window; from the next start on"))
+        self.language.addItem(tr("As the desktop"), "")
+        for language in translations.offered():
+            self.language.addItem(translations.NAMES[language], language)
+        self.language.activated.connect(self._keep_language)
         self.colours = QLineEdit()
         self.colours.setAccessibleName(tr("Colour configuration"))
         self.colours.setPlaceholderText(tr("config.ocio; built in if empty"))
@@ -106,6 +113,7 @@ class Preferences(Sheet):
         column.addWidget(label)
         column.addWidget(self.device)
         texts: tuple[tuple[str, QWidget], ...] = (
+            ("Language", self.language),
             ("Cluster for deliveries", self.cluster),
             ("Colour configuration", self.colours),
             ("View of the screen", self.view),
@@ -136,7 +144,7 @@ class Preferences(Sheet):
         self.first.clear()
         self.first.addItem(tr("Nothing: it stays still"), preset_library.NOTHING)
         for preset in (*preset_library.factory(), *preset_library.own()[0]):
-            self.first.addItem(preset.name, preset.name)
+            self.first.addItem(tr(preset.name), preset.name)
         self.first.setCurrentIndex(
             max(self.first.findData(preset_library.starting_preset().name or preset_library.NOTHING), 0)
         )
@@ -152,6 +160,7 @@ class Preferences(Sheet):
         self.cluster.setText(now.cluster)
         self.colours.setText(now.colour_config)
         self._offer_views(now)
+        self.language.setCurrentIndex(max(self.language.findData(now.language), 0))
         self.device.clear()
         self.device.addItem(tr("The usual one"), "")
         for name in player.device_names():
@@ -176,6 +185,9 @@ class Preferences(Sheet):
 
     def _keep_switch(self, name: str, on: bool) -> None:
         self._keep(**{name: on})
+
+    def _keep_language(self) -> None:
+        self._keep(language=self.language.currentData())
 
     def _keep_view(self) -> None:
         self._keep(colour_view=tuple(self.view.currentData()))

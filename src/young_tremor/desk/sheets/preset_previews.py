@@ -11,6 +11,7 @@ from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
 from PySide6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from young_tremor.desk.kit import theme
+from young_tremor.desk.kit.i18n import first_sentence, tr
 from young_tremor.model.project import Preset
 
 ROW = 68
@@ -51,20 +52,20 @@ class PresetPainter(QStyledItemDelegate):
         left = rect.left() + 178
         painter.setFont(theme.text_font(15))
         painter.setPen(QColor(theme.TEXT))
-        painter.drawText(QRectF(left, rect.top() + 5, 240, 20), Qt.AlignmentFlag.AlignVCenter, preset.name)
+        painter.drawText(QRectF(left, rect.top() + 5, 240, 20), Qt.AlignmentFlag.AlignVCenter, tr(preset.name))
         painter.setFont(theme.text_font(12))
         painter.setPen(QColor(theme.FAINT))
         painter.drawText(
             QRectF(left, rect.top() + 5, rect.width() - 216, 20),
             Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
-            preset.group,
+            tr(preset.group),
         )
         self._star(painter, star_box(rect), preset.name in self.favourites)
         painter.setPen(QColor(theme.DIM))
         painter.setFont(theme.text_font(13))
         note = QRectF(left, rect.top() + 25, rect.width() - 192, 38)
         words = painter.fontMetrics().elidedText(
-            _first_sentence(preset.note), Qt.TextElideMode.ElideRight, round(2 * note.width()) - 40
+            tr(first_sentence(preset.note).rstrip(".")) + ".", Qt.TextElideMode.ElideRight, round(2 * note.width()) - 40
         )
         painter.drawText(note, Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignTop, words)
         painter.restore()
@@ -107,8 +108,3 @@ class PresetPainter(QStyledItemDelegate):
 def star_box(row: QRect) -> QRectF:
     """Where a row's star is: a click there makes it a favourite."""
     return QRectF(row.right() - 28, row.top() + 4, 22, 22)
-
-
-def _first_sentence(note: str) -> str:
-    """What stands before the second sentence."""
-    return note.split(". ")[0].rstrip(".") + "."

@@ -25,7 +25,7 @@ from PySide6.QtWidgets import (
 
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.column import divider, section
-from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.i18n import tr, tr_note
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.sheets.preset_previews import PresetPainter, star_box
 from young_tremor.desk.sheets.preset_saving import PresetSaving
@@ -263,9 +263,9 @@ class PresetSheet(QFrame):
             groups = {"all", "own" if preset.name in self._own else preset.group}
             groups |= {"favourites"} if preset.name in self._painter.favourites else set()
             if self._group in groups and preset_library.is_found(text, self.search.text()):
-                item = QListWidgetItem(preset.name)
+                item = QListWidgetItem(tr(preset.name))
                 item.setData(Qt.ItemDataRole.UserRole, number)
-                item.setToolTip(preset.note)
+                item.setToolTip(tr_note(preset.note))
                 self.list.addItem(item)
         self.list.setCurrentRow(0)
 

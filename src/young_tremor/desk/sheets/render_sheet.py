@@ -124,7 +124,7 @@ class RenderSheet(Sheet):
         """Show the sheet for a shot, and the others that are chosen."""
         width, height = (shot.size.width, shot.size.height) if shot.size else info.size
         rate = shot.rate or format_rate(info.rate)
-        sound = "with its sound" if info.audio else "no sound"
+        sound = tr("with its sound" if info.audio else "no sound")
         facts = tr("{0}: {1}×{2}, {3} fps, {4}, {5}", shot.name, width, height, rate, counted(frames, "frame"), sound)
         self.form.show_for(shot, chosen, facts, space_of(info.colour).label, folder)
         self.show()

@@ -68,7 +68,7 @@ class _TakePainter(QStyledItemDelegate):
         painter.drawText(QRectF(left, rect.top() + 5, width, 20), Qt.AlignmentFlag.AlignVCenter, take.name)
         painter.setFont(theme.text_font(12))
         painter.setPen(QColor(theme.FAINT))
-        where = "library" if kept else "this project"
+        where = tr("library" if kept else "this project")
         right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
         painter.drawText(QRectF(left, rect.top() + 5, width, 20), right, where)
         painter.setPen(QColor(theme.DIM))

@@ -241,7 +241,7 @@ class ShakeActions:
         preset = preset_library.by_name().get(shot.shake.preset.casefold()) if shot else None
         if shot is not None and preset is not None:
             self._desk.session.apply(
-                tr("Reset to {0}", preset.name), self._held(shot.id, shot_edits.apply_preset(shot.id, preset))
+                tr("Reset to {0}", tr(preset.name)), self._held(shot.id, shot_edits.apply_preset(shot.id, preset))
             )
 
     def limit(self, percent: float) -> None:

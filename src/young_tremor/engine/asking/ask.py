@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from functools import cache
 
 from young_tremor.engine.asking import (
@@ -19,7 +20,7 @@ from young_tremor.engine.asking.entries import Answer, DoCommand, Entry, OpenPag
 from young_tremor.engine.asking.question import Question
 from young_tremor.engine.asking.settings_index import Place
 from young_tremor.engine.asking.word_search import Findable, WordSearch
-from young_tremor.engine.library import preset_library, word_table
+from young_tremor.engine.library import preset_library, translations, word_table
 from young_tremor.model.fields import Choice
 from young_tremor.model.project import NO_SHOT, Preset
 from young_tremor.model.shake import STRAND_TYPES, Drift
@@ -142,7 +143,15 @@ def _fixed() -> WordSearch:
 @cache
 def findables() -> tuple[Findable, ...]:
     """What can always be found: commands, settings, pages, with the words they are found by."""
-    return (*_commands(), *_settings(), *_pages())
+    return tuple(_in_two_languages(item) for item in (*_commands(), *_settings(), *_pages()))
+
+
+def _in_two_languages(item: Findable) -> Findable:
+    """Something that is found by the words of the window's language as well, where that is not ours."""
+    if not translations.sentences(translations.chosen()):
+        return item
+    name, explanation = translations.translated(item.name), translations.translated(item.explanation.strip())
+    return replace(item, phrases=(*item.phrases, name.rstrip("…")), explanation=f"{item.explanation} {explanation}")
 
 
 def _phrases(text: str) -> tuple[str, ...]:
@@ -201,5 +210,6 @@ def _presets(presets: tuple[Preset, ...]) -> WordSearch:
     for preset in presets:
         words = tuple(re.split(r"[ ,]+", word_table.phrases("presets", preset.name)))
         note = preset.note.partition(". ")[0]
-        items.append(Findable(f"preset:{preset.name.casefold()}", preset.name, words, preset.group, note, 1.02))
+        item = Findable(f"preset:{preset.name.casefold()}", preset.name, words, preset.group, note, 1.02)
+        items.append(_in_two_languages(item))
     return WordSearch(items)

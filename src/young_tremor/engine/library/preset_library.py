@@ -5,21 +5,20 @@ from __future__ import annotations
 import difflib
 import re
 from functools import cache, lru_cache
-from importlib import resources
 from pathlib import Path
 
 from msgspec.structs import replace
 
+from young_tremor.assets import ASSETS
 from young_tremor.base import files, xdg
 from young_tremor.base.errors import RequestError, TremorError, UnknownName
 from young_tremor.document import codec, store
-from young_tremor.engine.library import settings, word_table
+from young_tremor.engine.library import settings, translations, word_table
 from young_tremor.model.project import Preset, Project
 from young_tremor.model.shake import Shake
 from young_tremor.model.shot_edits import holding
 from young_tremor.motion.holder import held_by
 
-ASSETS = Path(str(resources.files("young_tremor.assets")))
 DEMO = ASSETS / "demo" / "quillmark.tremor"
 DEFAULT_PRESET = "Standing, breathing"
 
@@ -145,8 +144,11 @@ def take_in(path: Path) -> int:
 def search_words(preset: Preset, *, own: bool) -> str:
     """What a preset is found by, in small letters: its name, its group, and what it is for. Of ours that is the first
     sentence of the note and a list of words; the rest of a note names figures and books."""
-    note = preset.note if own else f"{preset.note.partition('. ')[0]} {word_table.phrases('presets', preset.name)}"
-    return f"{preset.name} {preset.group} {note}".casefold()
+    if own:
+        return f"{preset.name} {preset.group} {preset.note}".casefold()
+    texts = (preset.name, preset.group, preset.note.partition(". ")[0])
+    phrases = word_table.phrases("presets", preset.name)
+    return " ".join((*texts, phrases, *map(translations.translated, texts))).casefold()
 
 
 def is_found(text: str, query: str) -> bool:

@@ -34,7 +34,7 @@ class Settings(Checked, frozen=True):
     OpenColorIO; ``colour_view``: the display and its view through which light and cameras' colours are shown, empty for
     the usual ones; ``cluster``: address of a Dask
     scheduler that deliveries can be shared by, or ``local``; ``tall_panel``: the panel takes the window's whole
-    height; ``frames``: times are shown as frames."""
+    height; ``frames``: times are shown as frames; ``language``: its code, empty for the desktop's."""
 
     tap_lag: Annotated[
         float,
@@ -83,6 +83,7 @@ class Settings(Checked, frozen=True):
     colour_view: tuple[str, str] = ("", "")
     tall_panel: bool = False
     frames: bool = False
+    language: str = ""
 
 
 def _path() -> Path:

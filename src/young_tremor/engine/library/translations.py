@@ -1,0 +1,56 @@
+"""The languages that the window speaks, and its sentences in them (``docs/translating.md``)."""
+
+from __future__ import annotations
+
+import os
+import re
+from functools import cache
+from pathlib import Path
+from xml.etree import ElementTree
+
+from young_tremor.assets import ASSETS
+from young_tremor.engine.library import settings
+
+FOLDER = ASSETS / "translations"
+OWN = "en"
+NAMES = {"en": "English", "de": "Deutsch"}  # of languages, in themselves
+
+
+def offered() -> tuple[str, ...]:
+    """The languages that there are sentences in, ours first."""
+    files = sorted(path.stem.rpartition("_")[2] for path in FOLDER.glob("young-tremor_*.ts"))
+    return (OWN, *files)
+
+
+@cache
+def chosen() -> str:
+    """The language of this process: the one that is set, or the desktop's where it is offered, or ours."""
+    language = settings.load().language
+    if language in offered():
+        return language
+    for variable in ("LANGUAGE", "LC_ALL", "LC_MESSAGES", "LANG"):
+        for word in os.environ.get(variable, "").split(":"):
+            if word:
+                language = re.split(r"[_.@-]", word)[0].lower()
+                return language if language in offered() else OWN
+    return OWN
+
+
+def path_of(language: str) -> Path:
+    """The file of a language's sentences."""
+    return FOLDER / f"young-tremor_{language}.ts"
+
+
+@cache
+def sentences(language: str) -> dict[str, str]:
+    """What each sentence is in a language, as far as it is translated; nothing for ours."""
+    if language == OWN:
+        return {}
+    messages = ElementTree.parse(path_of(language)).iter("message")
+    pairs = ((message.findtext("source") or "", message.findtext("translation") or "") for message in messages)
+    return {source: text for source, text in pairs if text}
+
+
+def translated(text: str) -> str:
+    """A sentence in the language of this process."""
+    return sentences(chosen()).get(text, text)
