@@ -28,7 +28,8 @@ site="$(echo "$lib"/lib/python3.*/site-packages)"
 for each in Designer Help Qml Quick QuickControls2 QuickTest QuickWidgets Sql UiTools PrintSupport OpenGL OpenGLWidgets Xml Concurrent; do
   rm -f "$site/PySide6/Qt$each.abi3.so" "$site"/PySide6/Qt/lib/libQt6"$each".so.6
 done
-rm -rf "$site"/PySide6/Qt/{qml,translations,libexec,metatypes,modules} "$site"/PySide6/{examples,glue,include,typesystems,scripts,doc} \
+find "$site/PySide6/Qt/translations" -type f ! -name "qtbase_*" -delete
+rm -rf "$site"/PySide6/Qt/{qml,libexec,metatypes,modules} "$site"/PySide6/{examples,glue,include,typesystems,scripts,doc} \
   "$site"/PySide6/{designer,assistant,linguist,lrelease,lupdate,qmlformat,qmllint,qmlls,balsam,balsamui,svgtoqml} \
   "$site"/PySide6/Qt/lib/libQt6{Quick,Qml,Designer,Labs,ShaderTools,UiTools}* \
   "$site"/PySide6/Qt/plugins/{sqldrivers,qmltooling,designer,qmlls,qmllint}

@@ -84,6 +84,8 @@ class ManualWindow(QWidget):
     def _space(self) -> None:
         """Room over headings and under pictures, and quiet lines in tables."""
         text = self.page.document()
+        once = QTextCursor(text)
+        once.beginEditBlock()  # laid out once: the index has 1,400 lines
         for frame in text.rootFrame().childFrames():
             if isinstance(frame, QTextTable):
                 quiet = frame.format()
@@ -98,3 +100,4 @@ class ManualWindow(QWidget):
                 format.setBottomMargin(10)
             cursor.setBlockFormat(format)
             block = block.next()
+        once.endEditBlock()
