@@ -23,7 +23,8 @@ from young_tremor.engine.asking import word_index
 from young_tremor.engine.library import preset_library
 from young_tremor.model import fields, shot_edits
 from young_tremor.model.project import EDGES, Preset, Project
-from young_tremor.model.shake import Drift, Jolts, Shake, Taken
+from young_tremor.model.shake import Drift, Jolts, Plotted, Shake, Taken
+from young_tremor.motion import sample
 from young_tremor.render.colour_conversion import pq_light
 
 NAMES = [page.stem for page in PAGES.glob("*.md")]
@@ -363,6 +364,109 @@ def test_colours(walk, footage: Path, tmp_path: Path) -> None:  # type: ignore[n
     desk.end()
 
 
+def test_coming_from_key_framing(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
+    desk = walk("15-from-keys", of(footage))
+    window, rule = desk.window, desk.rule
+    desk.step("Open the shot: it moves already")
+    window.desk.state.choose(strand=desk.shot.shake.strands[0].id)
+    desk.type_into(rule("Amount"), "60")
+    desk.type_into(rule("Rate"), "0.8")
+    seed = desk.shot.shake.strands[0].seed
+    desk.press("New course")
+    assert desk.shot.shake.strands[0].seed != seed
+    desk.step("What used to be keys closer together")
+    strip = window.desk.chart.curves["Intensity"].strip
+    QTest.mouseDClick(strip, LEFT, NONE, QPoint(strip.width() // 3, strip.height() // 2))
+    desk.key("h")
+    desk.menu_of(strip, strip.width() * 0.7, 10, "Pulse at each hit")
+    assert desk.shot.shake.intensity.keys
+    desk.step("A single move that has to happen where you say is plotted")
+    window.desk.chart.add_strand.emit("plotted")
+    desk.settle()
+    picture = window.desk.picture
+    desk.drag(picture, (200, 150), (230, 160))
+    (plotted,) = (each for each in desk.shot.shake.strands if isinstance(each, Plotted))
+    assert plotted.x.keys
+    desk.step("Make it less even with Irregular")
+    desk.type_into(rule("Irregular"), "0.3")
+    desk.press("Repeat to the end")
+    desk.step("A blow is no key either: H drops it")
+    assert len(desk.shot.hits) == 1
+    desk.step("Every other number can have keys too")
+    angle = rule("Irregular")
+    assert angle is not None
+    window.desk.state.choose(strand=None, page="frame")
+    window.act.show_render()
+    desk.look()
+    window.desk.sheet.hide()
+    desk.press("Takes")
+    desk.look()
+    window.desk.takes.hide()
+    desk.end()
+
+
+def test_coming_from_noise_formulas(walk, footage: Path) -> None:  # type: ignore[no-untyped-def]
+    desk = walk("16-from-formulas", of(footage))
+    window, rule = desk.window, desk.rule
+    desk.step("Press Ctrl+K and type what the formula said: 30 px 2 Hz")
+    desk.key("k", CTRL)
+    QTest.keyClicks(window.desk.header.ask, "30 px 2 Hz")
+    QTest.keyClick(window.desk.header.ask, K.Key_Return)
+    desk.until(lambda: len(desk.shot.shake.strands) == 1)
+    window.desk.state.choose(strand=desk.shot.shake.strands[0].id)
+    seconds = np.arange(4800) / 24
+    height = window.desk.state.info.size[1]
+    moved = sample.sample(desk.shot.shake, seconds)[:, 0] / 100 * height
+    assert np.quantile(np.abs(moved), 0.95) == pytest.approx(30, rel=0.1)
+    desk.step("Octaves and detail are Roughness")
+    desk.type_into(rule("Roughness"), "0.3")
+    desk.type_into(rule("Regularity"), "1")
+    desk.step("One seed for each axis is no longer needed")
+    desk.press("New course")
+    desk.step("Under Balance, give X, Y and Roll their own reach")
+    desk.type_into(rule("Roll reach"), "0.2")
+    desk.step("Multiply it by a fade as ever")
+    desk.type_into(rule("Ease in"), "1")
+    desk.step("What stood still on twos is Steps")
+    desk.type_into(rule("Steps"), "12")
+    drift = desk.shot.shake.strands[0]
+    assert (drift.roughness, drift.regularity, drift.ease_in, drift.step) == (0.3, 1.0, 1.0, 12.0)
+    window.desk.state.choose(strand=None, page="frame")
+    desk.settle()
+    desk.end()
+
+
+def test_coming_from_a_measured_clip(walk, footage: Path, tmp_path: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    table = shutil.copy(preset_library.ASSETS / "demo" / "aisle-walk.csv", tmp_path / "walk.csv")
+    desk = walk("17-from-a-clip", shot_edits.add_shot(footage, Preset("none", "own", "", Shake()))(Project()))
+    window, panel = desk.window, desk.window.desk.panel.take
+    desk.step("Press Takes (T) and Read a file")
+    desk.key("t")
+    desk.look()
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(table), ""))
+    desk.press("Read a file")
+    desk.until(lambda: len(desk.project.takes) == 1)
+    desk.step("Press Takes again and Use on this shot")
+    desk.press("Takes")
+    use = window.desk.takes.buttons["use"]
+    desk.until(lambda: use.isVisible() and use.isEnabled())
+    desk.click(use)
+    assert isinstance(desk.shot.shake.strands[0], Taken)
+    desk.step("A drift that the track carried along goes with Slow part")
+    desk.type_into(panel.cutoff, "0.5")
+    desk.step("Turn it round with Mirrored and Direction")
+    desk.click(panel.mirrored)
+    desk.step("Tick Endless: a drift is learned from it")
+    desk.click(panel.endless)
+    taken = desk.shot.shake.strands[0]
+    assert (taken.cutoff, taken.mirrored, taken.only_endless) == (0.5, True, True)
+    desk.words |= {"mirrored", "endless"}  # the boxes go on to say what they do
+    desk.step("Lay a drift or jolts over it with Add strand +")
+    window.desk.chart.add_strand.emit("drift")
+    assert len(desk.shot.shake.strands) == 2
+    desk.end()
+
+
 def test_the_page_of_numbers_is_of_all_numbers_and_their_limits(monkeypatch) -> None:  # type: ignore[no-untyped-def]
     scripts = Path(__file__).parents[1] / "scripts"
     monkeypatch.syspath_prepend(str(scripts))
@@ -389,6 +493,9 @@ def test_every_page_is_there_with_its_pictures_and_short() -> None:
         "sound",
         "deliver",
         "colours",
+        "from-keys",
+        "from-formulas",
+        "from-a-clip",
     } <= walked
     for name in NAMES:
         text = (PAGES / f"{name}.md").read_text(encoding="utf-8")
