@@ -70,8 +70,11 @@ def composed_words() -> set[str]:
         found.add(f"Its centre: {tip[0].lower()}{tip[1:]}")
     for name, kind, note in sound_presets.sound_rows():
         found |= {name, kind, first_sentence(note)}
+    found |= {kind.LABEL.lower() for kind in STRAND_TYPES}
     for preset in preset_library.factory():
         found |= {preset.name, first_sentence(preset.note)}
+        for strand in preset.shake.strands:
+            found |= {strand.name} | ({strand.note} if not re.search(r"\d", strand.note) else set())  # figures stay
     return found
 
 

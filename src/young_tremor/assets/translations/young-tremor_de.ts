@@ -205,6 +205,7 @@
     <message><source>Begins again at its end (loop)</source><translation>Beginnt am Ende von vorn (Schleife)</translation></message>
     <message><source>Behind everything</source><translation>Hinter allem</translation></message>
     <message><source>Below the middle, percent of frame height</source><translation>Unter der Mitte, Prozent der Bildhöhe</translation></message>
+    <message><source>Bends</source><translation>Kurven</translation></message>
     <message><source>Between the two</source><translation>Zwischen beiden</translation></message>
     <message><source>Black is near</source><translation>Schwarz ist nah</translation></message>
     <message><source>Blend</source><translation>Mischung</translation></message>
@@ -212,6 +213,7 @@
     <message><source>Blur and lens</source><translation>Unschärfe und Objektiv</translation></message>
     <message><source>Blur as light</source><translation>Als Licht verwischen</translation></message>
     <message><source>Blur of the shadow, percent of the size</source><translation>Weichheit des Schattens, Prozent der Größe</translation></message>
+    <message><source>Body</source><translation>Körper</translation></message>
     <message><source>Body on its springs: bounce 1.3 Hz and pitch 1.6 Hz that swell and die, wheel hop near 12 Hz, very small</source><translation>Karosserie auf ihren Federn: Hüpfen mit 1,3 Hz und Nicken mit 1,6 Hz, die anschwellen und vergehen, Radspringen bei 12 Hz, sehr klein</translation></message>
     <message><source>Body-mounted</source><translation>Am Körper</translation></message>
     <message><source>Both</source><translation>Beide</translation></message>
@@ -240,7 +242,9 @@
     <message><source>CanonLog2 CinemaGamut D55</source><translation>CanonLog2 CinemaGamut D55</translation></message>
     <message><source>CanonLog3 CinemaGamut D55</source><translation>CanonLog3 CinemaGamut D55</translation></message>
     <message><source>Car, good road</source><translation>Auto, gute Straße</translation></message>
+    <message><source>Carriage</source><translation>Wagen</translation></message>
     <message><source>Carry on like it</source><translation>Ebenso weitermachen</translation></message>
+    <message><source>Central tremor</source><translation>Zentrales Zittern</translation></message>
     <message><source>Centre</source><translation>Mitte</translation></message>
     <message><source>Changed by hand: it does not follow these any more.</source><translation>Von Hand geändert: folgt diesen nicht mehr.</translation></message>
     <message><source>Changes per second</source><translation>Änderungen je Sekunde</translation></message>
@@ -252,9 +256,11 @@
     <message><source>Choose a preset for this shot (P)</source><translation>Eine Vorlage für diese Einstellung wählen (P)</translation></message>
     <message><source>Choose all</source><translation>Alle wählen</translation></message>
     <message><source>Choose…</source><translation>Wählen…</translation></message>
+    <message><source>Chop</source><translation>Kabbelwellen</translation></message>
     <message><source>Chosen shots, each</source><translation>Gewählte Einstellungen, jede</translation></message>
     <message><source>Chosen strand</source><translation>Gewählter Strang</translation></message>
     <message><source>Clank</source><translation>Scheppern</translation></message>
+    <message><source>Claw</source><translation>Greifer</translation></message>
     <message><source>Clean</source><translation>Ruhig</translation></message>
     <message><source>Click</source><translation>Klicken</translation></message>
     <message><source>Click an ink to hide or show it</source><translation>Auf eine Farbe klicken, um sie aus- oder einzublenden</translation></message>
@@ -279,10 +285,14 @@
     <message><source>Colour, written like #f2c14e</source><translation>Farbe, geschrieben wie #f2c14e</translation></message>
     <message><source>Colours</source><translation>Farben</translation></message>
     <message><source>Come to rest</source><translation>Zur Ruhe kommen</translation></message>
+    <message><source>Coming from a measured clip</source><translation>Von einem gemessenen Clip kommend</translation></message>
+    <message><source>Coming from key framing</source><translation>Von Keyframes kommend</translation></message>
+    <message><source>Coming from noise formulas</source><translation>Von Rauschformeln kommend</translation></message>
     <message><source>Commands</source><translation>Befehle</translation></message>
     <message><source>Compare</source><translation>Vergleichen</translation></message>
     <message><source>Compare with the still original</source><translation>Mit dem ruhigen Original vergleichen</translation></message>
     <message><source>Compare with {0}</source><translation>Mit {0} vergleichen</translation></message>
+    <message><source>Control</source><translation>Regelung</translation></message>
     <message><source>Copies</source><translation>Kopien</translation></message>
     <message><source>Copy its delivered file</source><translation>Ausgelieferte Datei kopieren</translation></message>
     <message><source>Copy shake</source><translation>Wackeln kopieren</translation></message>
@@ -302,6 +312,7 @@
     <message><source>DNxHR HQX</source><translation>DNxHR HQX</translation></message>
     <message><source>Dask scheduler whose workers share deliveries; local: all cores of this machine</source><translation>Dask-Scheduler, dessen Rechner Auslieferungen teilen; local: alle Kerne dieses Rechners</translation></message>
     <message><source>Decay</source><translation>Abklingen</translation></message>
+    <message><source>Deck</source><translation>Deck</translation></message>
     <message><source>Deck of a boat</source><translation>Deck eines Boots</translation></message>
     <message><source>Degrees a second</source><translation>Grad je Sekunde</translation></message>
     <message><source>Delay</source><translation>Verzögerung</translation></message>
@@ -476,6 +487,7 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Find the framing that needs the least crop</source><translation>Den Bildausschnitt finden, der den geringsten Beschnitt braucht</translation></message>
     <message><source>Finer and quicker swells on top, each half as strong</source><translation>Feinere und schnellere Wogen darüber, jede halb so stark</translation></message>
     <message><source>Finish, then close</source><translation>Fertigstellen, dann schließen</translation></message>
+    <message><source>First arrivals</source><translation>Erste Ankünfte</translation></message>
     <message><source>First frame</source><translation>Erstes Bild</translation></message>
     <message><source>First shot's rate</source><translation>Rate der ersten Einstellung</translation></message>
     <message><source>First shot's size</source><translation>Größe der ersten Einstellung</translation></message>
@@ -483,8 +495,11 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Fit reach, rate and roughness to measured motion, and compare the spectra</source><translation>Ausschlag, Frequenz und Rauheit an gemessene Bewegung anpassen und die Spektren vergleichen</translation></message>
     <message><source>Fit the view to the keys</source><translation>Die Ansicht an die Keyframes anpassen</translation></message>
     <message><source>Fit to the keys</source><translation>An die Keyframes anpassen</translation></message>
+    <message><source>Flinch</source><translation>Zucken</translation></message>
     <message><source>Flinches at hits</source><translation>Zuckt bei Schlägen</translation></message>
+    <message><source>Float</source><translation>Schweben</translation></message>
     <message><source>Floating timber against a plate: 62 Hz that rings on in the hold.</source><translation>Treibholz gegen eine Bordwand: 62 Hz, die im Laderaum nachklingen.</translation></message>
+    <message><source>Floor</source><translation>Boden</translation></message>
     <message><source>Focal length</source><translation>Brennweite</translation></message>
     <message><source>Focal length for a sensor 36 mm wide; 0 is not known</source><translation>Brennweite, bezogen auf einen 36 mm breiten Sensor; 0 ist unbekannt</translation></message>
     <message><source>Focal length of the clip, for a sensor 36 mm wide; 0 is not known</source><translation>Brennweite des Clips, bezogen auf einen 36 mm breiten Sensor; 0 ist unbekannt</translation></message>
@@ -512,6 +527,7 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Four kilograms held out for long: sway grows, and the tremor of the hand drops and comes and goes in waves</source><translation>Vier Kilogramm, lange von sich gehalten: Das Schwanken wächst, das Zittern der Hand wird langsamer und kommt und geht in Wellen</translation></message>
     <message><source>Frame</source><translation>Bild</translation></message>
     <message><source>Frame rate of numbered pictures</source><translation>Bildrate nummerierter Bilder</translation></message>
+    <message><source>Frame to frame</source><translation>Von Bild zu Bild</translation></message>
     <message><source>Frames a second of the delivery; the sound stays in time</source><translation>Bilder je Sekunde der Auslieferung; der Ton bleibt in der Zeit</translation></message>
     <message><source>Frames a second of the timeline</source><translation>Bilder je Sekunde des Schnitts</translation></message>
     <message><source>Frames left out</source><translation>Ausgelassene Bilder</translation></message>
@@ -519,6 +535,7 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Frames shown twice</source><translation>Doppelt gezeigte Bilder</translation></message>
     <message><source>Frames smeared after each hit (directional blur); 0 is none</source><translation>Verwischte Bilder nach jedem Schlag (Richtungsunschärfe); 0 ist keines</translation></message>
     <message><source>Frames to advance after each drag that sets a key</source><translation>Bilder, um die es nach jedem Ziehen mit Keyframe weitergeht</translation></message>
+    <message><source>Framing</source><translation>Ausschnitt</translation></message>
     <message><source>Framing guide…</source><translation>Kadrierhilfe…</translation></message>
     <message><source>Free tangents</source><translation>Freie Tangenten</translation></message>
     <message><source>From</source><translation>Von</translation></message>
@@ -568,7 +585,9 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Habit</source><translation>Gewohnheit</translation></message>
     <message><source>Half as high</source><translation>Halb so hoch</translation></message>
     <message><source>Half as long</source><translation>Halb so lang</translation></message>
+    <message><source>Hand</source><translation>Hand</translation></message>
     <message><source>Handheld and impact shake for locked-off footage and graphics.</source><translation>Wackeln aus der Hand und von Schlägen für ruhiges Material und Grafik.</translation></message>
+    <message><source>Handlebars</source><translation>Lenker</translation></message>
     <message><source>Handlebars: much roll and height, broad from 3 to 15 Hz, lean of the body below 0.5 Hz</source><translation>Lenker: viel Rollen und Höhe, breit von 3 bis 15 Hz, Neigen des Körpers unter 0,5 Hz</translation></message>
     <message><source>Handles</source><translation>Griffe</translation></message>
     <message><source>Hands</source><translation>Hände</translation></message>
@@ -599,6 +618,7 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Hold, hard</source><translation>Halten, hart</translation></message>
     <message><source>Holder</source><translation>Kameraperson</translation></message>
     <message><source>Horizon: a floor below it</source><translation>Horizont: darunter ein Boden</translation></message>
+    <message><source>Hover</source><translation>Schwebeflug</translation></message>
     <message><source>Hovering a preset plays it on the picture. Click or Return keeps it; Shift-click adds it; Esc goes back.</source><translation>Über einer Vorlage schweben spielt sie auf dem Bild ab. Klick oder Eingabe behält sie, Umschalt und Klick fügt sie hinzu, Esc geht zurück.</translation></message>
     <message><source>How far a kick pushes, in times the reach</source><translation>Wie weit ein Ruck drückt, in Vielfachen des Ausschlags</translation></message>
     <message><source>How far it goes to the sides</source><translation>Wie weit es zu den Seiten geht</translation></message>
@@ -650,6 +670,7 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Hull</source><translation>Rumpf</translation></message>
     <message><source>Hull knock</source><translation>Rumpfklopfen</translation></message>
     <message><source>Hum</source><translation>Brummen</translation></message>
+    <message><source>Hunting</source><translation>Schlingern</translation></message>
     <message><source>Hz</source><translation>Hz</translation></message>
     <message><source>Impact</source><translation>Aufschlag</translation></message>
     <message><source>Import</source><translation>Importieren</translation></message>
@@ -678,6 +699,8 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Its own shake is added again. The amount sets the exaggeration.</source><translation>Das eigene Wackeln kommt noch einmal hinzu. Die Stärke bestimmt die Übertreibung.</translation></message>
     <message><source>Its top</source><translation>Sein oberer Rand</translation></message>
     <message><source>Its width</source><translation>Seine Breite</translation></message>
+    <message><source>Jitter</source><translation>Zittern</translation></message>
+    <message><source>Joints</source><translation>Schienenstöße</translation></message>
     <message><source>Jolts</source><translation>Stöße</translation></message>
     <message><source>Jolts answer to hits: press H to set one, Shift+H to find them in the sound.</source><translation>Stöße antworten auf Schläge: H setzt einen, Umschalt+H findet sie im Ton.</translation></message>
     <message><source>Keep</source><translation>Behalten</translation></message>
@@ -718,6 +741,7 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Lay {0} over it</source><translation>{0} darüberlegen</translation></message>
     <message><source>Layers of the shot</source><translation>Ebenen der Einstellung</translation></message>
     <message><source>Leading</source><translation>Zeilenabstand</translation></message>
+    <message><source>Lean</source><translation>Schräglage</translation></message>
     <message><source>Leaning on a wall or rail: the body is quiet, what remains is breath and the heartbeat, a short pulse in the tilt, and tremor</source><translation>An Wand oder Geländer gelehnt: Der Körper ist ruhig, es bleiben Atem und Herzschlag, ein kurzer Puls in der Neigung, und Zittern</translation></message>
     <message><source>Leaning, long lens</source><translation>Angelehnt, lange Brennweite</translation></message>
     <message><source>Leave open</source><translation>Offen lassen</translation></message>
@@ -773,6 +797,7 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Machine floor</source><translation>Maschinenboden</translation></message>
     <message><source>Made before these settings were calibrated; it still moves as it did</source><translation>Vor dem Abgleich dieser Einstellungen gemacht; es bewegt sich noch wie damals</translation></message>
     <message><source>Magnifier</source><translation>Lupe</translation></message>
+    <message><source>Main shock</source><translation>Hauptstoß</translation></message>
     <message><source>Make a take</source><translation>Einen Take machen</translation></message>
     <message><source>Make room</source><translation>Platz machen</translation></message>
     <message><source>Manual</source><translation>Handbuch</translation></message>
@@ -971,6 +996,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Past its end</source><translation>Nach seinem Ende</translation></message>
     <message><source>Paste shake</source><translation>Wackeln einfügen</translation></message>
     <message><source>Paste {0} keys</source><translation>Keyframes für {0} einfügen</translation></message>
+    <message><source>Pasted</source><translation>Geklebt</translation></message>
     <message><source>Pasted to {0}.</source><translation>Eingefügt in {0}.</translation></message>
     <message><source>Path of the frame</source><translation>Weg des Bilds</translation></message>
     <message><source>Path of the frame's centre</source><translation>Weg der Bildmitte</translation></message>
@@ -1050,6 +1076,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Progress</source><translation>Fortschritt</translation></message>
     <message><source>Project</source><translation>Projekt</translation></message>
     <message><source>Projects of late</source><translation>Letzte Projekte</translation></message>
+    <message><source>Pulse</source><translation>Puls</translation></message>
     <message><source>Pulse at each hit</source><translation>Puls bei jedem Schlag</translation></message>
     <message><source>Put the playhead inside the shot: it is cut there.</source><translation>Den Abspielkopf in die Einstellung setzen: Dort wird sie geschnitten.</translation></message>
     <message><source>Put these hits on the ruler</source><translation>Diese Schläge auf das Lineal setzen</translation></message>
@@ -1147,6 +1174,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Rests</source><translation>Ruht</translation></message>
     <message><source>Return does it, Esc closes</source><translation>Eingabe führt aus, Esc schließt</translation></message>
     <message><source>Reverb time: seconds to −60 dB</source><translation>Nachhallzeit: Sekunden bis −60 dB</translation></message>
+    <message><source>Ride</source><translation>Fahrt</translation></message>
     <message><source>Rides</source><translation>Fährt</translation></message>
     <message><source>Right</source><translation>Rechts</translation></message>
     <message><source>Right of the middle, percent of frame height</source><translation>Rechts der Mitte, Prozent der Bildhöhe</translation></message>
@@ -1158,6 +1186,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Roll gain</source><translation>Rollen, Anteil</translation></message>
     <message><source>Roll here</source><translation>Rollen hier</translation></message>
     <message><source>Roll reach</source><translation>Rollen, Ausschlag</translation></message>
+    <message><source>Rolling ground</source><translation>Rollender Boden</translation></message>
     <message><source>Rolling shutter</source><translation>Rolling Shutter</translation></message>
     <message><source>Rolls and dies slowly</source><translation>Rollt und vergeht langsam</translation></message>
     <message><source>Room</source><translation>Raum</translation></message>
@@ -1198,6 +1227,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Screen</source><translation>Bildschirm</translation></message>
     <message><source>Sea</source><translation>See</translation></message>
     <message><source>Search presets</source><translation>Vorlagen suchen</translation></message>
+    <message><source>Seat</source><translation>Sitz</translation></message>
     <message><source>Seated, elbows resting</source><translation>Sitzend, Ellbogen aufgelegt</translation></message>
     <message><source>Seconds</source><translation>Sekunden</translation></message>
     <message><source>Seconds after the shot's beginning at which its own time begins</source><translation>Sekunden nach dem Anfang der Einstellung, bei denen seine Zeit beginnt</translation></message>
@@ -1236,6 +1266,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Shimmer</source><translation>Flimmern</translation></message>
     <message><source>Ship in a swell</source><translation>Schiff in der Dünung</translation></message>
     <message><source>Shipped fonts, installed fonts, or a font file</source><translation>Mitgelieferte Schriften, installierte Schriften oder eine Schriftdatei</translation></message>
+    <message><source>Shiver</source><translation>Frösteln</translation></message>
     <message><source>Shivering: small, quick and tight, in bursts with rests between, hardly any turn</source><translation>Frösteln: klein, schnell und eng, in Schüben mit Pausen, kaum Drehung</translation></message>
     <message><source>Shooting margin</source><translation>Drehreserve</translation></message>
     <message><source>Short wheelbase on welded rail: lateral hunting at 1.8 Hz in bouts, roar of 14 Hz in the floor, starts and stops in the slow sway</source><translation>Kurzer Radstand auf geschweißter Schiene: seitliches Schlingern mit 1,8 Hz in Schüben, Dröhnen von 14 Hz im Boden, Anfahren und Halten im langsamen Schwanken</translation></message>
@@ -1256,6 +1287,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Sits</source><translation>Sitzt</translation></message>
     <message><source>Size</source><translation>Größe</translation></message>
     <message><source>Skin</source><translation>Fell</translation></message>
+    <message><source>Slip</source><translation>Rutschen</translation></message>
     <message><source>Slipping claw: mostly vertical, quiet for seconds, then a bout of jumps at 8 a second</source><translation>Rutschender Greifer: meist senkrecht, sekundenlang ruhig, dann Sprünge mit 8 je Sekunde</translation></message>
     <message><source>Slope</source><translation>Steigung</translation></message>
     <message><source>Slow part</source><translation>Langsamer Teil</translation></message>
@@ -1299,6 +1331,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Split at the playhead</source><translation>Am Abspielkopf teilen</translation></message>
     <message><source>Split shot</source><translation>Einstellung teilen</translation></message>
     <message><source>Spread</source><translation>Breite</translation></message>
+    <message><source>Springs</source><translation>Federn</translation></message>
     <message><source>Springs as on the road, kicked about: bounce near 1.6 Hz, wheel hop at 11 Hz in bursts, high kurtosis</source><translation>Federn wie auf der Straße, herumgestoßen: Hüpfen bei 1,6 Hz, Radspringen mit 11 Hz in Schüben, hohe Wölbung</translation></message>
     <message><source>Stage floor</source><translation>Bühnenboden</translation></message>
     <message><source>Stand in the wind</source><translation>Stativ im Wind</translation></message>
@@ -1330,8 +1363,12 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Strand on</source><translation>Strang an</translation></message>
     <message><source>Strands</source><translation>Stränge</translation></message>
     <message><source>Strength</source><translation>Wucht</translation></message>
+    <message><source>Strides</source><translation>Laufschritte</translation></message>
     <message><source>Strong inks on the paper</source><translation>Kräftige Farben auf dem Papier</translation></message>
     <message><source>Subtracted from hits tapped in during playback</source><translation>Wird von Schlägen abgezogen, die beim Abspielen getippt werden</translation></message>
+    <message><source>Surge</source><translation>Schub</translation></message>
+    <message><source>Sway</source><translation>Schwanken</translation></message>
+    <message><source>Swell</source><translation>Dünung</translation></message>
     <message><source>Swell and fall over {0}</source><translation>Über {0} anschwellen und fallen</translation></message>
     <message><source>Swell around here</source><translation>Um hier anschwellen</translation></message>
     <message><source>Swells</source><translation>Wogen</translation></message>
@@ -1398,6 +1435,7 @@ In die Liste hebt es für später auf.</translation></message>
     <message><source>There and back</source><translation>Hin und zurück</translation></message>
     <message><source>Thirds</source><translation>Drittel</translation></message>
     <message><source>This shot</source><translation>Einstellung</translation></message>
+    <message><source>Thrown</source><translation>Geworfen</translation></message>
     <message><source>Thud at each hit</source><translation>Dumpfer Schlag bei jedem Schlag</translation></message>
     <message><source>Thud at each hit from a file…</source><translation>Dumpfer Schlag bei jedem Schlag aus einer Datei…</translation></message>
     <message><source>Thud at each hit from this file</source><translation>Dumpfer Schlag bei jedem Schlag aus dieser Datei</translation></message>
@@ -1427,12 +1465,14 @@ In die Liste hebt es für später auf.</translation></message>
     <message><source>Train carriage</source><translation>Eisenbahnwagen</translation></message>
     <message><source>Tremor on top, up to 12 Hz</source><translation>Zittern darüber, bis 12 Hz</translation></message>
     <message><source>Trim shot</source><translation>Einstellung trimmen</translation></message>
+    <message><source>Trot</source><translation>Trab</translation></message>
     <message><source>Turn plate</source><translation>Ebene drehen</translation></message>
     <message><source>Turned round in every channel</source><translation>In jedem Kanal umgekehrt</translation></message>
     <message><source>Turning</source><translation>Drehung</translation></message>
     <message><source>Twice as high</source><translation>Doppelt so hoch</translation></message>
     <message><source>Twice as long</source><translation>Doppelt so lang</translation></message>
     <message><source>Two hands</source><translation>Zwei Hände</translation></message>
+    <message><source>Twos</source><translation>Zweier</translation></message>
     <message><source>Typed or dragged, it sets a key at the playhead (keyframe)</source><translation>Getippt oder gezogen, setzt es am Abspielkopf einen Keyframe</translation></message>
     <message><source>Unchanged, it is copied bit for bit with all tracks.</source><translation>Unverändert wird es Bit für Bit mit allen Spuren kopiert.</translation></message>
     <message><source>Under water</source><translation>Unter Wasser</translation></message>
@@ -1477,6 +1517,7 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>Wander</source><translation>Schwankung</translation></message>
     <message><source>Wander rate</source><translation>Schwankungsrate</translation></message>
     <message><source>Wave</source><translation>Welle</translation></message>
+    <message><source>Weave</source><translation>Bildstand</translation></message>
     <message><source>Weight</source><translation>Gewicht</translation></message>
     <message><source>Weight more than sound: 30 Hz, an octave of fall, dust after it</source><translation>Mehr Gewicht als Ton: 30 Hz, eine Oktave Fall, Staub danach</translation></message>
     <message><source>What differs between them (6)</source><translation>Was sich zwischen ihnen unterscheidet (6)</translation></message>
@@ -1499,6 +1540,7 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>What the holder does</source><translation>Was die Kameraperson tut</translation></message>
     <message><source>What the whole reel is delivered in; shots of another size are fitted</source><translation>Worin die ganze Rolle ausgeliefert wird; Einstellungen anderer Größe werden eingepasst</translation></message>
     <message><source>What the whole reel is delivered in; the sound stays in time</source><translation>Worin die ganze Rolle ausgeliefert wird; der Ton bleibt in der Zeit</translation></message>
+    <message><source>Wheel hop</source><translation>Radspringen</translation></message>
     <message><source>When</source><translation>Wann</translation></message>
     <message><source>When, from the shot's first frame</source><translation>Wann, vom ersten Bild der Einstellung an</translation></message>
     <message><source>Where each pixel looks in the footage, as EXR pictures for a compositor</source><translation>Wohin jedes Pixel im Material blickt, als EXR-Bilder für ein Compositing-Programm</translation></message>
@@ -1573,10 +1615,14 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>as it is</source><translation>wie es ist</translation></message>
     <message><source>at work</source><translation>bei der Arbeit</translation></message>
     <message><source>at {0}</source><translation>bei {0}</translation></message>
+    <message><source>balance</source><translation>Gleichgewicht</translation></message>
+    <message><source>bounce and pitch</source><translation>Hüpfen und Nicken</translation></message>
+    <message><source>bounce and roll</source><translation>Hüpfen und Rollen</translation></message>
     <message><source>by hand</source><translation>von Hand</translation></message>
     <message><source>by {0}</source><translation>je {0}</translation></message>
     <message><source>changed</source><translation>geändert</translation></message>
     <message><source>changed from its preset</source><translation>gegen die Vorlage geändert</translation></message>
+    <message><source>chop, what the legs leave</source><translation>Kabbelwellen, was die Beine übrig lassen</translation></message>
     <message><source>chosen</source><translation>gewählt</translation></message>
     <message><source>config.ocio; built in if empty</source><translation>config.ocio; eingebaut, wenn leer</translation></message>
     <message><source>covers every frame</source><translation>deckt jedes Bild</translation></message>
@@ -1585,17 +1631,23 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>do</source><translation>tun</translation></message>
     <message><source>done</source><translation>fertig</translation></message>
     <message><source>drag to move, ends to trim</source><translation>ziehen zum Bewegen, Enden zum Trimmen</translation></message>
+    <message><source>drawn by hand</source><translation>von Hand gezeichnet</translation></message>
+    <message><source>drift</source><translation>Drift</translation></message>
     <message><source>each shot's own, and the spans'</source><translation>jeder Einstellung eigenes und das der Spannen</translation></message>
     <message><source>every {0:g} s</source><translation>alle {0:g} s</translation></message>
     <message><source>everything added up</source><translation>alles zusammen</translation></message>
     <message><source>failed</source><translation>misslungen</translation></message>
+    <message><source>far quake</source><translation>fernes Beben</translation></message>
+    <message><source>fast, small</source><translation>schnell, klein</translation></message>
     <message><source>favourites</source><translation>Favoriten</translation></message>
+    <message><source>felt when leaning (textbook physiology)</source><translation>beim Anlehnen zu spüren (Lehrbuch der Physiologie)</translation></message>
     <message><source>file</source><translation>Datei</translation></message>
     <message><source>fill</source><translation>Farbfläche</translation></message>
     <message><source>film</source><translation>Film</translation></message>
     <message><source>find footage</source><translation>Material suchen</translation></message>
     <message><source>folded</source><translation>eingeklappt</translation></message>
     <message><source>folded, {0}</source><translation>eingeklappt, {0}</translation></message>
+    <message><source>follows what happens</source><translation>folgt dem Geschehen</translation></message>
     <message><source>footage</source><translation>Material</translation></message>
     <message><source>footage sound</source><translation>Ton des Materials</translation></message>
     <message><source>frames</source><translation>Bilder</translation></message>
@@ -1604,9 +1656,12 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>graphics</source><translation>Grafik</translation></message>
     <message><source>ground</source><translation>Boden</translation></message>
     <message><source>gyroscope log</source><translation>Gyroskop-Protokoll</translation></message>
+    <message><source>height and tilt together (textbook physiology)</source><translation>Höhe und Neigung zusammen (Lehrbuch der Physiologie)</translation></message>
     <message><source>held</source><translation>aus der Hand</translation></message>
     <message><source>hit</source><translation>Schlag</translation></message>
+    <message><source>hover</source><translation>Schwebeflug</translation></message>
     <message><source>how fast time runs</source><translation>wie schnell die Zeit läuft</translation></message>
+    <message><source>idling</source><translation>Leerlauf</translation></message>
     <message><source>impact</source><translation>Aufschlag</translation></message>
     <message><source>in the picture</source><translation>im Bild</translation></message>
     <message><source>in the preferences</source><translation>in den Vorgaben</translation></message>
@@ -1614,16 +1669,20 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>is made again</source><translation>wird neu gemacht</translation></message>
     <message><source>its own</source><translation>sein eigenes</translation></message>
     <message><source>its own shake again</source><translation>eigenes Wackeln noch einmal</translation></message>
+    <message><source>jolts</source><translation>Stöße</translation></message>
     <message><source>just now</source><translation>gerade eben</translation></message>
     <message><source>knocks</source><translation>Klopfen</translation></message>
     <message><source>lay over</source><translation>darüberlegen</translation></message>
     <message><source>letter</source><translation>Buchstabe</translation></message>
     <message><source>library</source><translation>Bibliothek</translation></message>
     <message><source>line</source><translation>Zeile</translation></message>
+    <message><source>looking about</source><translation>Umherblicken</translation></message>
+    <message><source>machines</source><translation>Maschinen</translation></message>
     <message><source>manual</source><translation>Handbuch</translation></message>
     <message><source>measure the shot</source><translation>die Einstellung messen</translation></message>
     <message><source>move</source><translation>bewegen</translation></message>
     <message><source>muted</source><translation>stumm</translation></message>
+    <message><source>nervous</source><translation>nervös</translation></message>
     <message><source>no hits yet, press H</source><translation>noch keine Schläge, H drücken</translation></message>
     <message><source>no sound</source><translation>kein Ton</translation></message>
     <message><source>none</source><translation>keine</translation></message>
@@ -1642,18 +1701,25 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>own shake</source><translation>eigenes Wackeln</translation></message>
     <message><source>page of the manual</source><translation>Seite des Handbuchs</translation></message>
     <message><source>pan</source><translation>Schwenk</translation></message>
+    <message><source>pasted anew</source><translation>neu geklebt</translation></message>
     <message><source>peak {0:.1f} px · {1:.1f}°</source><translation>Spitze {0:.1f} px · {1:.1f}°</translation></message>
     <message><source>peak {0:.1f} px · {1:.2f}°</source><translation>Spitze {0:.1f} px · {1:.2f}°</translation></message>
+    <message><source>placed by hand</source><translation>von Hand gesetzt</translation></message>
+    <message><source>plotted</source><translation>gesetzt</translation></message>
     <message><source>plotted by hand</source><translation>von Hand gesetzt</translation></message>
     <message><source>preset</source><translation>Vorlage</translation></message>
     <message><source>print of a shot</source><translation>Bild einer Einstellung</translation></message>
+    <message><source>rail joints</source><translation>Schienenstöße</translation></message>
     <message><source>reel traces</source><translation>Spuren der Rolle</translation></message>
     <message><source>reel waves</source><translation>Wellen der Rolle</translation></message>
     <message><source>region across</source><translation>Bereich quer</translation></message>
     <message><source>region down</source><translation>Bereich abwärts</translation></message>
     <message><source>region height</source><translation>Bereichshöhe</translation></message>
     <message><source>region width</source><translation>Bereichsbreite</translation></message>
+    <message><source>registration</source><translation>Bildstand</translation></message>
     <message><source>roll</source><translation>Rollen</translation></message>
+    <message><source>rotor</source><translation>Rotor</translation></message>
+    <message><source>rough surface</source><translation>rauer Belag</translation></message>
     <message><source>rumble</source><translation>Grollen</translation></message>
     <message><source>run on through the cuts</source><translation>durch die Schnitte weiterlaufen</translation></message>
     <message><source>sRGB</source><translation>sRGB</translation></message>
@@ -1662,12 +1728,22 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>shake only</source><translation>nur Wackeln</translation></message>
     <message><source>shape it on the chart</source><translation>im Diagramm formen</translation></message>
     <message><source>share of the shake</source><translation>Anteil am Wackeln</translation></message>
+    <message><source>shimmer</source><translation>Flimmern</translation></message>
+    <message><source>shivering</source><translation>Frösteln</translation></message>
     <message><source>shutter 90</source><translation>Verschluss 90</translation></message>
+    <message><source>slipping</source><translation>Rutschen</translation></message>
+    <message><source>small waves</source><translation>kleine Wellen</translation></message>
     <message><source>solo · {0}</source><translation>solo · {0}</translation></message>
     <message><source>sound</source><translation>Ton</translation></message>
+    <message><source>sprocket holes</source><translation>Perforation</translation></message>
     <message><source>starts</source><translation>beginnt</translation></message>
+    <message><source>stones</source><translation>Steine</translation></message>
     <message><source>stopped</source><translation>angehalten</translation></message>
+    <message><source>strong</source><translation>stark</translation></message>
     <message><source>subtle handheld</source><translation>dezent aus der Hand</translation></message>
+    <message><source>sway on rails</source><translation>Schwanken auf Schienen</translation></message>
+    <message><source>swell</source><translation>Dünung</translation></message>
+    <message><source>swell under water</source><translation>Dünung unter Wasser</translation></message>
     <message><source>take</source><translation>Take</translation></message>
     <message><source>tcp://HOST:8786, or local</source><translation>tcp://HOST:8786 oder local</translation></message>
     <message><source>the marked stretch</source><translation>der markierte Abschnitt</translation></message>
@@ -1686,10 +1762,13 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>vehicle</source><translation>Fahrzeug</translation></message>
     <message><source>waits</source><translation>wartet</translation></message>
     <message><source>waits for a rest</source><translation>wartet auf eine Pause</translation></message>
+    <message><source>weightless</source><translation>schwerelos</translation></message>
+    <message><source>wheels, engine</source><translation>Räder, Motor</translation></message>
     <message><source>where the shake acts</source><translation>wo das Wackeln wirkt</translation></message>
     <message><source>whole</source><translation>ganz</translation></message>
     <message><source>whole move</source><translation>ganze Bewegung</translation></message>
     <message><source>whole shake</source><translation>ganzes Wackeln</translation></message>
+    <message><source>wind</source><translation>Wind</translation></message>
     <message><source>with its sound</source><translation>mit Ton</translation></message>
     <message><source>word</source><translation>Wort</translation></message>
     <message><source>x</source><translation>x</translation></message>

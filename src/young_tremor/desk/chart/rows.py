@@ -250,12 +250,12 @@ class StrandRow:
         self._number, self.strand, self._seen = number, strand, shot
         if strand is not old or hits_too:
             words = self.spec.note(strand, shot)
-            self.head.set_words(strand.name, tr("solo · {0}", words) if strand.solo else words)
+            self.head.set_words(tr(strand.name), tr("solo · {0}", words) if strand.solo else words)
         if strand is not old:
             self.head.set_changed(preset_diff.is_strand_changed(strand, shot.shake.holder))
             self.head.lamp.set_on(strand.on)
             self.head.update()
-            self.strip.setAccessibleName(tr("Trace of {0}", strand.name))
+            self.strip.setAccessibleName(tr("Trace of {0}", tr(strand.name)))
             self.show_numbers()
             self.strip.dim = not strand.on
             stretch, length = strand.stretch, self._paper.view.length

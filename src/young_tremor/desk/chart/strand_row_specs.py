@@ -16,12 +16,12 @@ from young_tremor.model.shake import STRAND_TYPES, Drift, Jolts, Plotted, Strand
 
 
 def _plain_note(strand: Strand, shot: Shot) -> str:
-    return strand.note or strand.LABEL.lower()
+    return tr(strand.note or strand.LABEL.lower())
 
 
 def _hits_note(strand: Strand, shot: Shot) -> str:
     words = counted(len(shot.hits), "hit") if shot.hits else tr("no hits yet, press H")
-    return f"{strand.note} · {words}" if strand.note else words
+    return f"{tr(strand.note)} · {words}" if strand.note else words
 
 
 def _strongest_hit(strand: Any, shot: Shot) -> float:
@@ -54,7 +54,7 @@ _PLAIN = StrandRowSpec()
 _SPECS: dict[type, StrandRowSpec] = {
     Drift: StrandRowSpec(room=lambda strand, shot: 1.6 + 0.9 * strand.wander.depth),
     Jolts: StrandRowSpec(note=_hits_note),
-    Plotted: StrandRowSpec(note=lambda strand, shot: strand.note or tr("plotted by hand"), own_keys=True),
+    Plotted: StrandRowSpec(note=lambda strand, shot: tr(strand.note or "plotted by hand"), own_keys=True),
     Taken: StrandRowSpec(set_second=lambda strand, now, value: takes.relearn_changes(strand, cutoff=value)),
 }
 

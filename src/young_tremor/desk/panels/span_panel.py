@@ -164,7 +164,7 @@ class SpanPanel(Column):
         column.setContentsMargins(0, 0, 0, 0)
         for strand in span.shake.strands:
             line = QHBoxLayout()
-            lamp = Lamp(strand.name)
+            lamp = Lamp(tr(strand.name))
             lamp.set_on(strand.on)
             lamp.toggled.connect(partial(self._light, strand.id))
             line.addWidget(lamp)

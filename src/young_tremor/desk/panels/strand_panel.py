@@ -101,7 +101,7 @@ class StrandPanel(Column):
             if shot.shake.holder is not None:
                 self.holder.show(shot.shake.holder, now)
             changed = holders.is_changed_by_hand(shot.shake, strand)
-            self.why.setText(tr("Changed by hand: it does not follow these any more.") if changed else strand.note)
+            self.why.setText(tr("Changed by hand: it does not follow these any more.") if changed else tr(strand.note))
             self.why.setVisible(strand.origin.startswith(ORIGIN))
         self.older.setVisible(getattr(strand, "rule", 2) == 1)
         self.seed.setText(str(strand.seed))

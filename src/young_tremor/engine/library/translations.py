@@ -6,13 +6,14 @@ import os
 import re
 from functools import cache
 from pathlib import Path
-from xml.etree import ElementTree
 
 from young_tremor.assets import ASSETS
+from young_tremor.base.lazy_import import lazily
 from young_tremor.engine.library import settings
 
 FOLDER = ASSETS / "translations"
 OWN = "en"
+ElementTree = lazily("xml.etree.ElementTree")  # who reads English does not wait for it
 NAMES = {"en": "English", "de": "Deutsch"}  # of languages, in themselves
 
 
