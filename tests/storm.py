@@ -72,7 +72,7 @@ class Watch:
         before, after = self._project, session.project
         if session.steps[1] > self._steps and (words := describe_removals(before, after)):
             self.removals += 1
-            assert "Removed" in said or "made room" in said, f"{words} went without a word"
+            assert "Removed" in said or "made room" in said, f"{words} went without a word: {said}"
             if session.steps[1] == self._steps + 1:
                 session.undo()
                 assert session.project == before, f"{words} did not come back with one undo"

@@ -392,10 +392,11 @@ def test_coming_from_key_framing(walk, footage: Path) -> None:  # type: ignore[n
     desk.press("Repeat to the end")
     desk.step("A blow is no key either: H drops it")
     assert len(desk.shot.hits) == 1
-    desk.step("Every other number can have keys too")
-    angle = rule("Irregular")
-    assert angle is not None
+    desk.step("Most numbers of the frame can have keys as well: right click Angle")
     window.desk.state.choose(strand=None, page="frame")
+    angle = window.desk.panel.frame.angle
+    desk.menu_of(angle, angle.width() - 10, 8, "Shape it over time")
+    assert window.desk.chart.curves["Shutter"].row.isVisible()
     window.act.show_render()
     desk.look()
     window.desk.sheet.hide()

@@ -54,7 +54,7 @@ class TimeWidget(QWidget):
 
     def refresh(self) -> None:
         """Paint it again, after the picture if that is waited for."""
-        self.view.repaints.soon(self)
+        self.view.after_picture.soon(self)
 
     def _moved(self, old: int, new: int) -> None:
         for frame in (old, new):

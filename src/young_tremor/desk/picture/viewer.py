@@ -184,7 +184,7 @@ class ViewerController(QObject):
             **_looking(looked),
         )
         if self.session.in_gesture:
-            self.view.repaints.hold()
+            self.view.after_picture.hold()
         self.preview.ask(self._request)
 
     def follow_settings(self, kept: settings.Settings) -> None:
@@ -406,7 +406,7 @@ class ViewerController(QObject):
     def _show(self, picture: PreviewPicture) -> None:
         if self._request is picture.request:
             self._view_widget.show_picture(picture)
-            self.view.repaints.release()
+            self.view.after_picture.release()
             self.answered.emit()
 
     def _readings(self, shot: Shot, plan: Plan, readings: FrameReadings) -> None:

@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from PySide6.QtCore import QObject, Signal
 
-from young_tremor.desk.kit.deferred_paint import DeferredPaint
+from young_tremor.desk.kit.after_picture import AfterPicture
 from young_tremor.desk.kit.time_format import times
 
 FRAME_STEPS = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000)
@@ -27,7 +27,7 @@ class TimeView(QObject):
         self.frame = 0
         self.frames = 0
         self.marks: tuple[int, int] | None = None
-        self.repaints = DeferredPaint(self)  # of what lies over it
+        self.after_picture = AfterPicture(self)  # what waits for one in a drag
 
     def set_shot(self, frames: int, rate: Fraction) -> None:
         """Another shot, or another length: the whole of it is shown."""

@@ -222,9 +222,9 @@ class MainWindow(QMainWindow):
         if self._first.isActive():
             return
         if self.desk.session.in_gesture and not self._is_dragged_in_place():
-            self.desk.view.repaints.follow(self._follow)
+            self.desk.view.after_picture.follow(self._follow)
         else:
-            self.desk.view.repaints.end()
+            self.desk.view.after_picture.end()
             self._follow()
 
     def _is_dragged_in_place(self) -> bool:

@@ -30,10 +30,9 @@ def chosen() -> str:
     if language in offered():
         return language
     for variable in ("LANGUAGE", "LC_ALL", "LC_MESSAGES", "LANG"):
-        for word in os.environ.get(variable, "").split(":"):
-            if word:
-                language = re.split(r"[_.@-]", word)[0].lower()
-                return language if language in offered() else OWN
+        words = [re.split(r"[_.@-]", word)[0].lower() for word in os.environ.get(variable, "").split(":") if word]
+        if words:
+            return next((word for word in words if word in offered()), OWN)
     return OWN
 
 

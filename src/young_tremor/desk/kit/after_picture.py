@@ -14,7 +14,7 @@ APART = 50  # milliseconds between two times that the rest follows in a drag
 PATIENCE = 200  # milliseconds that they wait at most
 
 
-class DeferredPaint(QObject):
+class AfterPicture(QObject):
     """What follows the picture: widgets to be painted again, and one call that lets them know what changed.
 
     What is under the pointer is dragged itself, and never waits.
