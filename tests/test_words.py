@@ -25,6 +25,7 @@ from young_tremor.model.project import Project
 
 ROOT = Path(__file__).parents[1]
 LANGUAGES = [language for language in translations.offered() if language != translations.OWN]
+PAGES = preset_library.ASSETS / "manual"
 UNITS = re.compile(r"\b(px|Hz|ms|mm|fps|MB|frames|EBU|XDG)\b")
 
 
@@ -137,6 +138,17 @@ def test_a_language_is_whole_and_its_values_stand_in_it(language: str, sentences
         assert source.count("\n") == text.count("\n")
         assert (source[:1] == " ", source[-1:] == " ") == (text[:1] == " ", text[-1:] == " "), text
     assert translations.NAMES[language]
+
+
+@pytest.mark.parametrize("page", sorted(path.relative_to(PAGES) for path in PAGES.glob("??/*.md")), ids=str)
+def test_a_translated_page_has_all_steps_and_names_what_is_on_the_screen(page: Path) -> None:
+    own, english = (path.read_text(encoding="utf-8") for path in (PAGES / page, PAGES / page.name))
+    for kept in (r"^\d+\. ", r"^#+ ", r"\(\w+\.jpg\)", r"^- "):
+        assert len(re.findall(kept, own, re.M)) == len(re.findall(kept, english, re.M)), kept
+    said = {text.rstrip("…").casefold() for text in translations.sentences(str(page.parent)).values()}
+    for words in re.findall(r"\*\*(.+?)\*\*", own, re.S):
+        label, _, value = " ".join(words.split()).casefold().partition(": ")
+        assert label in said or {f"{label}: {{0}}", value} <= said, words
 
 
 def test_german_is_spoken_and_asked_in_where_it_is_chosen(own_data: Path) -> None:

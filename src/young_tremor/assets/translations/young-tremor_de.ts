@@ -262,6 +262,7 @@
     <message><source>Clank</source><translation>Scheppern</translation></message>
     <message><source>Claw</source><translation>Greifer</translation></message>
     <message><source>Clean</source><translation>Ruhig</translation></message>
+    <message><source>Clear {0} keys</source><translation>Keyframes für {0} entfernen</translation></message>
     <message><source>Click</source><translation>Klicken</translation></message>
     <message><source>Click an ink to hide or show it</source><translation>Auf eine Farbe klicken, um sie aus- oder einzublenden</translation></message>
     <message><source>Click for all controls of this sound</source><translation>Klicken für alle Regler dieses Tons</translation></message>

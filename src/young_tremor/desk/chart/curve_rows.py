@@ -25,7 +25,7 @@ from young_tremor.desk.chart.row_heads import RowHead
 from young_tremor.desk.chart.rows import Row
 from young_tremor.desk.chart.strips import LevelStrip
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.i18n import tr, tr_within
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.library import preset_diff
@@ -99,7 +99,7 @@ class CurveRow:
 
     def _fill_shape(self, subject: CurveSubject, menu: QMenu) -> None:
         """Offer to shape a number over time: on this row, or on the row it has of its own."""
-        words = tr("Shape the {0} over time", tr(subject.short or subject.name).lower())
+        words = tr("Shape the {0} over time", tr_within(subject.short or subject.name))
         if subject in self.subjects:
             menu.addAction(words, partial(self.edit, subject.name))
         else:
@@ -112,7 +112,7 @@ class CurveRow:
         """What the header offers: ready shapes of the curve that is edited, and all that the row does."""
         editor = self.strip.editor
         if editor is not None:
-            key_menu.fill_shapes(menu.addMenu(tr("Ready shapes of the {0}", tr(editor.name).lower())), editor)
+            key_menu.fill_shapes(menu.addMenu(tr("Ready shapes of the {0}", tr_within(editor.name))), editor)
         self.fill_menu(menu)
 
     @property

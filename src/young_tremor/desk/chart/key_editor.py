@@ -18,7 +18,7 @@ from PySide6.QtWidgets import QWidget
 from young_tremor.desk.chart.row_context import RowContext
 from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.focus import give_back
-from young_tremor.desk.kit.i18n import counted, tr
+from young_tremor.desk.kit.i18n import counted, tr, tr_within
 from young_tremor.desk.state.desk_state import ChosenKeys, Selection
 from young_tremor.desk.state.time_view import TimeView
 from young_tremor.model import curve_edits
@@ -208,7 +208,7 @@ class KeyEditor(QObject):
         for number, out, end in self._handles(curve):
             if (end - place).manhattanLength() < GRAB:
                 self._tangent = (number, out)
-                self._session.begin_gesture(tr("{0} tangent", self.name))
+                self._session.begin_gesture(tr("{0} tangent", tr(self.name)))
                 return True
         under = self._at(place)
         if under is not None:
@@ -219,14 +219,14 @@ class KeyEditor(QObject):
             self._choose(self.chosen if under in self.chosen else (under,))
             self._under = under
             self._start = (curve, self.chosen, place)
-            self._session.begin_gesture(tr("Move {0} key", self.name.lower()))
+            self._session.begin_gesture(tr("Move {0} key", tr_within(self.name)))
             return True
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
             self._box = (place, place)
             return True
         if curve.constant and abs(place.y() - self.y(curve.value)) < GRAB:
             self._line = curve.value
-            self._session.begin_gesture(self.name)
+            self._session.begin_gesture(tr(self.name))
             return True
         self._choose(())
         return False
@@ -243,7 +243,7 @@ class KeyEditor(QObject):
             run = max(run, 1e-3) if out else min(run, -1e-3)
             slope = (self.value(place.y()) - key.value) / run
             changed = curve_edits.set_slopes(curve, number, **{"slope_out" if out else "slope_in": slope})
-            self._session.apply(self.name, self._write(changed))
+            self._session.apply(tr(self.name), self._write(changed))
         elif self._start is not None:
             self._drag(event)
         elif self._box is not None:
@@ -251,7 +251,7 @@ class KeyEditor(QObject):
             inside = QRectF(*self._box).normalized().adjusted(-2, -2, 2, 2)
             self._choose(tuple(n for n, key in enumerate(curve.keys) if inside.contains(self._place(key))))
         elif self._line is not None:
-            self._session.apply(self.name, self._write(Curve(self.snapped_value(place.y(), event.modifiers()))))
+            self._session.apply(tr(self.name), self._write(Curve(self.snapped_value(place.y(), event.modifiers()))))
         else:
             near = self._at(place) is not None or (curve.constant and abs(place.y() - self.y(curve.value)) < GRAB)
             self._strip.setCursor(Qt.CursorShape.SizeVerCursor if near else Qt.CursorShape.ArrowCursor)
@@ -272,7 +272,7 @@ class KeyEditor(QObject):
         dv = self.snapped_value(self.y(key.value) + moved, event.modifiers()) - key.value if moved else 0.0
         new_curve, chosen = curve_edits.move_keys(curve, numbers, dt, dv, low=self.limits[0], high=self.limits[1])
         self.chosen = chosen
-        self._session.apply(self.name, self._write(new_curve))
+        self._session.apply(tr(self.name), self._write(new_curve))
 
     def release(self, event: QMouseEvent) -> bool:
         """Let go: the drag is one step."""
@@ -295,7 +295,7 @@ class KeyEditor(QObject):
         near = abs(event.position().y() - self.y(here)) <= LIGHT
         value = here if near else self.snapped_value(event.position().y(), event.modifiers())
         new_curve = curve_edits.with_key(curve, t, value)
-        self._session.apply(tr("Add {0} key", self.name.lower()), self._write(new_curve))
+        self._session.apply(tr("Add {0} key", tr_within(self.name)), self._write(new_curve))
         self._choose(tuple(n for n, key in enumerate(new_curve.keys) if abs(key.t - t) < curve_edits.NEAR))
         self._strip.setFocus(Qt.FocusReason.MouseFocusReason)
         return True
@@ -344,12 +344,12 @@ class KeyEditor(QObject):
         elif event.matches(QKeySequence.StandardKey.Paste):
             at = float(self._view.frame / self._view.rate)
             new_curve, self.chosen = curve_edits.paste_keys(curve, self._paper.state.copied_keys, at)
-            self._session.apply(tr("Paste {0} keys", self.name.lower()), self._write(new_curve))
+            self._session.apply(tr("Paste {0} keys", tr_within(self.name)), self._write(new_curve))
         elif event.key() in PAGES:
             self._choose_next(curve, 1 if event.key() == Qt.Key.Key_PageDown else -1)
         elif event.key() == Qt.Key.Key_Insert:
             new_curve = curve_edits.with_key(curve, self._paper.now)
-            self._session.apply(tr("Add {0} key", self.name.lower()), self._write(new_curve))
+            self._session.apply(tr("Add {0} key", tr_within(self.name)), self._write(new_curve))
             self.chosen = tuple(
                 n for n, key in enumerate(new_curve.keys) if abs(key.t - self._paper.now) < curve_edits.NEAR
             )
@@ -380,10 +380,10 @@ class KeyEditor(QObject):
         if len(self.chosen) == 1 and self.chosen[0] < len(curve.keys):
             key = curve.keys[self.chosen[0]]
             at = f"{key.t:.2f} seconds, {self.text(key.value)}"
-            return tr("{0}, key {1} of {2}: {3}", self.name, self.chosen[0] + 1, len(curve.keys), at)
+            return tr("{0}, key {1} of {2}: {3}", tr(self.name), self.chosen[0] + 1, len(curve.keys), at)
         if self.chosen:
-            return tr("{0}, {1} of {2} keys chosen", self.name, len(self.chosen), len(curve.keys))
-        return f"{self.name}, {counted(len(curve.keys), 'key')}" if curve.keys else self.text(curve.value)
+            return tr("{0}, {1} of {2} keys chosen", tr(self.name), len(self.chosen), len(curve.keys))
+        return f"{tr(self.name)}, {counted(len(curve.keys), 'key')}" if curve.keys else self.text(curve.value)
 
     def _nudge(self, curve: Curve, event: QKeyEvent) -> None:
         frame = 1 / float(self._view.rate)
@@ -398,7 +398,7 @@ class KeyEditor(QObject):
         dt, dv = ways[Qt.Key(event.key())]
         dt = max(dt, -min(curve.keys[n].t for n in self.chosen))
         new_curve, chosen = curve_edits.move_keys(curve, self.chosen, dt, dv, low=self.limits[0], high=self.limits[1])
-        self._session.apply(tr("Nudge {0} keys", self.name.lower()), self._write(new_curve))
+        self._session.apply(tr("Nudge {0} keys", tr_within(self.name)), self._write(new_curve))
         self.chosen = chosen
 
     def delete(self) -> None:
@@ -408,10 +408,10 @@ class KeyEditor(QObject):
         if curve is not None and self.chosen:
             numbers, self.chosen = self.chosen, ()
             self._session.apply(
-                tr("Delete {0} keys", self.name.lower()), self._write(curve_edits.without(curve, numbers))
+                tr("Delete {0} keys", tr_within(self.name)), self._write(curve_edits.without(curve, numbers))
             )
             words = counted(len(numbers), "key")
-            self._paper.told.emit(tr("Removed {0} of {1}. Ctrl+Z brings it back.", words, self.name.lower()))
+            self._paper.told.emit(tr("Removed {0} of {1}. Ctrl+Z brings it back.", words, tr_within(self.name)))
 
     @property
     def view(self) -> TimeView:
@@ -439,7 +439,7 @@ class KeyEditor(QObject):
         curve = self._read()
         if curve is not None:
             self._session.apply(
-                tr("{0} easing", self.name), self._write(curve_edits.set_ease(curve, self.chosen, ease))
+                tr("{0} easing", tr(self.name)), self._write(curve_edits.set_ease(curve, self.chosen, ease))
             )
 
     def scale(self, time: float, value: float) -> None:
@@ -450,7 +450,7 @@ class KeyEditor(QObject):
             new_curve, self.chosen = curve_edits.scale_keys(
                 curve, self.chosen, time, value, at=at, low=self.limits[0], high=self.limits[1]
             )
-            self._session.apply(tr("Scale {0} keys", self.name.lower()), self._write(new_curve))
+            self._session.apply(tr("Scale {0} keys", tr_within(self.name)), self._write(new_curve))
 
     def fit(self) -> None:
         """Let the view show the chosen keys, or all of them, and little else."""

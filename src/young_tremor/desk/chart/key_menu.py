@@ -8,7 +8,7 @@ from functools import partial
 from PySide6.QtWidgets import QMenu
 
 from young_tremor.desk.chart.key_editor import KeyEditor
-from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.i18n import tr, tr_within
 from young_tremor.model import curve_edits
 from young_tremor.model.curve import Curve, Ease
 from young_tremor.model.curve_shapes import SHAPES
@@ -46,7 +46,9 @@ def fill(menu: QMenu, editor: KeyEditor) -> None:
     menu.addSeparator()
     fit = menu.addAction(tr("Fit the view to the keys"), editor.fit)
     fit.setEnabled(len(curve.keys) > 1)
-    menu.addAction(tr("Remove all keys"), lambda: editor.shape(f"Clear {editor.name.lower()} keys", Curve(curve.value)))
+    menu.addAction(
+        tr("Remove all keys"), lambda: editor.shape(tr("Clear {0} keys", tr_within(editor.name)), Curve(curve.value))
+    )
 
 
 def fill_shapes(menu: QMenu, editor: KeyEditor) -> None:

@@ -18,7 +18,7 @@ from young_tremor.desk.chart.row_heads import RowHead
 from young_tremor.desk.chart.strand_row_specs import spec_of
 from young_tremor.desk.chart.strips import Line, Strip
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.i18n import tr
+from young_tremor.desk.kit.i18n import tr, tr_within
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.state.gestures import bind
 from young_tremor.engine.analysis import traces
@@ -175,7 +175,9 @@ class StrandRow:
 
     def _fill_shape(self, field: str, menu: QMenu) -> None:
         """Offer to shape a number of the strand over time."""
-        shape = menu.addAction(tr("Shape the {0} over time", field), partial(self.toggle_shaping, field))
+        shape = menu.addAction(
+            tr("Shape the {0} over time", tr_within(field.capitalize())), partial(self.toggle_shaping, field)
+        )
         shape.setCheckable(True)
         shape.setChecked(self.strip.editor is self.editors[field])
 

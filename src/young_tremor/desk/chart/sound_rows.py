@@ -22,7 +22,7 @@ from young_tremor.desk.chart.row_heads import Lamp, RowHead
 from young_tremor.desk.chart.rows import Row
 from young_tremor.desk.chart.strips import Line, Strip
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.i18n import counted, tr
+from young_tremor.desk.kit.i18n import counted, tr, tr_within
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.state.gestures import bind
 from young_tremor.desk.state.task_runner import Report, TaskRunner
@@ -203,7 +203,9 @@ class SoundRow:
         menu.addAction(tr("Remove this sound"), partial(session.apply, tr("Remove sound"), edit))
 
     def _fill_shape(self, field: str, menu: QMenu) -> None:
-        shape = menu.addAction(tr("Shape the {0} over time", field), partial(self._toggle_shaping, field))
+        shape = menu.addAction(
+            tr("Shape the {0} over time", tr_within(field.capitalize())), partial(self._toggle_shaping, field)
+        )
         shape.setCheckable(True)
         shape.setChecked(self.strip.editor is self.editors[field])
 

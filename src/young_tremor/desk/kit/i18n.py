@@ -19,6 +19,12 @@ def tr(text: str, *values: object) -> str:
     return said.format(*values) if values else said
 
 
+def tr_within(label: str) -> str:
+    """A label as it stands within a sentence: an English one begins small."""
+    text = tr(label)
+    return text.lower() if text == label else text
+
+
 def first_sentence(note: str) -> str:
     """What a preset's or sound's note says it is for; its sources and figures follow."""
     return note.partition(". ")[0]
