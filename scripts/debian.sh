@@ -19,6 +19,7 @@ mkdir "$stage/source"
 cp -r "$here"/{src,setup.py,pyproject.toml,README.md,LICENSE} "$stage/source/"
 rm -f "$stage/source/src/young_tremor/kernels/_kernels.so"  # of this checkout
 rm -rf "$stage"/source/src/*.egg-info
+find "$stage/source" -name __pycache__ -type d -prune -exec rm -rf {} +
 "${pip[@]}" wheel --no-deps -w "$stage/wheel" "$stage/source"
 # what is pinned in requirements/app.txt; compiled when it is installed
 "${pip[@]}" --python "$lib/bin/python" install --no-compile -r "$here/requirements/app.txt" "$stage"/wheel/*.whl

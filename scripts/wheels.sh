@@ -12,6 +12,7 @@ mkdir -p "$out" "$stage/source"
 cp -r "$here"/{src,setup.py,pyproject.toml,MANIFEST.in,README.md,LICENSE} "$stage/source/"
 rm -f "$stage/source/src/young_tremor/kernels/_kernels.so"  # of this checkout
 rm -rf "$stage"/source/src/*.egg-info
+find "$stage/source" -name __pycache__ -type d -prune -exec rm -rf {} +
 cd "$stage/source"
 
 build() {

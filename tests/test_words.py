@@ -147,8 +147,9 @@ def test_a_translated_page_has_all_steps_and_names_what_is_on_the_screen(page: P
         assert len(re.findall(kept, own, re.M)) == len(re.findall(kept, english, re.M)), kept
     said = {text.rstrip("…").casefold() for text in translations.sentences(str(page.parent)).values()}
     for words in re.findall(r"\*\*(.+?)\*\*", own, re.S):
-        label, _, value = " ".join(words.split()).casefold().partition(": ")
-        assert label in said or {f"{label}: {{0}}", value} <= said, words
+        whole = " ".join(words.split()).casefold()
+        label, _, value = whole.partition(": ")
+        assert whole in said or {f"{label}: {{0}}", value} <= said, words
 
 
 def test_german_is_spoken_and_asked_in_where_it_is_chosen(own_data: Path) -> None:
