@@ -149,7 +149,7 @@ def test_a_translated_page_has_all_steps_and_names_what_is_on_the_screen(page: P
     for words in re.findall(r"\*\*(.+?)\*\*", own, re.S):
         whole = " ".join(words.split()).casefold()
         label, _, value = whole.partition(": ")
-        assert whole in said or {f"{label}: {{0}}", value} <= said, words
+        assert whole in said or not re.search("[a-z]{2}", whole) or {f"{label}: {{0}}", value} <= said, words
 
 
 def test_german_is_spoken_and_asked_in_where_it_is_chosen(own_data: Path) -> None:
