@@ -15,7 +15,7 @@ from xml.sax.saxutils import escape
 
 from tables import described_structs
 from young_tremor.desk.chart.curve_rows import ROWS
-from young_tremor.desk.kit.i18n import CONTEXT, COUNTED, first_sentence
+from young_tremor.desk.kit.i18n import CONTEXT, COUNTED
 from young_tremor.desk.panels.strand_panel import CHANNEL_WORDS
 from young_tremor.desk.sheets.ask_line import KINDS
 from young_tremor.desk.sheets.preset_sheet import GROUPS
@@ -23,6 +23,7 @@ from young_tremor.desk.sheets.take_sheet import TAGS
 from young_tremor.engine.asking import ask
 from young_tremor.engine.asking.command_texts import COMMAND_TEXTS
 from young_tremor.engine.library import preset_library
+from young_tremor.engine.library.translations import first_sentence
 from young_tremor.engine.sound import sound_presets
 from young_tremor.media.codecs import CODECS
 from young_tremor.model import fields
@@ -70,7 +71,6 @@ def composed_words() -> set[str]:
         found.add(f"Its centre: {tip[0].lower()}{tip[1:]}")
     for name, kind, note in sound_presets.sound_rows():
         found |= {name, kind, first_sentence(note)}
-    found |= {kind.LABEL.lower() for kind in STRAND_TYPES}
     for preset in preset_library.factory():
         found |= {preset.name, first_sentence(preset.note)}
         for strand in preset.shake.strands:

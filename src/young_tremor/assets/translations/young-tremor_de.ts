@@ -12,7 +12,6 @@
     <message><source> · {0} shielded</source><translation> · {0} abgedeckt</translation></message>
     <message><source>% of height</source><translation>% der Höhe</translation></message>
     <message><source>, differs among the chosen shots</source><translation>, bei den gewählten Einstellungen verschieden</translation></message>
-    <message><source>.</source><translation>.</translation></message>
     <message><source>0 calm, 1 out of breath</source><translation>0 ruhig, 1 außer Atem</translation></message>
     <message><source>0 fresh, 1 spent</source><translation>0 frisch, 1 erschöpft</translation></message>
     <message><source>0 from rest, 90 with a push</source><translation>0 aus der Ruhe, 90 mit einem Stoß</translation></message>
@@ -432,6 +431,7 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Ends</source><translation>Endet</translation></message>
     <message><source>Engine</source><translation>Motor</translation></message>
     <message><source>Engine idling</source><translation>Motor im Leerlauf</translation></message>
+    <message><source>English</source><translation>English</translation></message>
     <message><source>Enlarges the picture (scale) by so much; what the edges need comes on top</source><translation>Vergrößert das Bild (Skalierung) um so viel; was die Ränder brauchen, kommt hinzu</translation></message>
     <message><source>Errors are logged in {0}.</source><translation>Fehler werden in {0} festgehalten.</translation></message>
     <message><source>Esc cancels the tool.</source><translation>Esc bricht das Werkzeug ab.</translation></message>
@@ -1633,7 +1633,6 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>done</source><translation>fertig</translation></message>
     <message><source>drag to move, ends to trim</source><translation>ziehen zum Bewegen, Enden zum Trimmen</translation></message>
     <message><source>drawn by hand</source><translation>von Hand gezeichnet</translation></message>
-    <message><source>drift</source><translation>Drift</translation></message>
     <message><source>each shot's own, and the spans'</source><translation>jeder Einstellung eigenes und das der Spannen</translation></message>
     <message><source>every {0:g} s</source><translation>alle {0:g} s</translation></message>
     <message><source>everything added up</source><translation>alles zusammen</translation></message>
@@ -1670,7 +1669,6 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>is made again</source><translation>wird neu gemacht</translation></message>
     <message><source>its own</source><translation>sein eigenes</translation></message>
     <message><source>its own shake again</source><translation>eigenes Wackeln noch einmal</translation></message>
-    <message><source>jolts</source><translation>Stöße</translation></message>
     <message><source>just now</source><translation>gerade eben</translation></message>
     <message><source>knocks</source><translation>Klopfen</translation></message>
     <message><source>lay over</source><translation>darüberlegen</translation></message>
@@ -1706,7 +1704,6 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>peak {0:.1f} px · {1:.1f}°</source><translation>Spitze {0:.1f} px · {1:.1f}°</translation></message>
     <message><source>peak {0:.1f} px · {1:.2f}°</source><translation>Spitze {0:.1f} px · {1:.2f}°</translation></message>
     <message><source>placed by hand</source><translation>von Hand gesetzt</translation></message>
-    <message><source>plotted</source><translation>gesetzt</translation></message>
     <message><source>plotted by hand</source><translation>von Hand gesetzt</translation></message>
     <message><source>preset</source><translation>Vorlage</translation></message>
     <message><source>print of a shot</source><translation>Bild einer Einstellung</translation></message>
@@ -1729,7 +1726,6 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>shake only</source><translation>nur Wackeln</translation></message>
     <message><source>shape it on the chart</source><translation>im Diagramm formen</translation></message>
     <message><source>share of the shake</source><translation>Anteil am Wackeln</translation></message>
-    <message><source>shimmer</source><translation>Flimmern</translation></message>
     <message><source>shivering</source><translation>Frösteln</translation></message>
     <message><source>shutter 90</source><translation>Verschluss 90</translation></message>
     <message><source>slipping</source><translation>Rutschen</translation></message>

@@ -379,7 +379,7 @@ class KeyEditor(QObject):
             return ""
         if len(self.chosen) == 1 and self.chosen[0] < len(curve.keys):
             key = curve.keys[self.chosen[0]]
-            at = f"{key.t:.2f} seconds, {self.text(key.value)}"
+            at = tr("{0:.2f} seconds, {1}", key.t, self.text(key.value))
             return tr("{0}, key {1} of {2}: {3}", tr(self.name), self.chosen[0] + 1, len(curve.keys), at)
         if self.chosen:
             return tr("{0}, {1} of {2} keys chosen", tr(self.name), len(self.chosen), len(curve.keys))

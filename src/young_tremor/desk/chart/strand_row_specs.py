@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from young_tremor.desk.kit.i18n import counted, tr
+from young_tremor.desk.kit.i18n import counted, tr, tr_within
 from young_tremor.engine.library import takes
 from young_tremor.model import fields
 from young_tremor.model.curve import Curve
@@ -16,7 +16,7 @@ from young_tremor.model.shake import STRAND_TYPES, Drift, Jolts, Plotted, Strand
 
 
 def _plain_note(strand: Strand, shot: Shot) -> str:
-    return tr(strand.note or strand.LABEL.lower())
+    return tr(strand.note) if strand.note else tr_within(strand.LABEL)
 
 
 def _hits_note(strand: Strand, shot: Shot) -> str:

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
 APART = 50  # milliseconds between two times that the rest follows in a drag
-PATIENCE = 200  # milliseconds that they wait at most
+PATIENCE = 200  # milliseconds that it waits at most
 
 
 class AfterPicture(QObject):
@@ -27,7 +27,7 @@ class AfterPicture(QObject):
         self._call: Callable[[], None] | None = None
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
-        self._timer.timeout.connect(self._paint)
+        self._timer.timeout.connect(self._catch_up)
 
     def hold(self) -> None:
         """A picture is waited for."""
@@ -58,9 +58,9 @@ class AfterPicture(QObject):
         """The drag is over: nothing waits any longer."""
         self._timer.stop()
         self._call = None
-        self._paint()
+        self._catch_up()
 
-    def _paint(self) -> None:
+    def _catch_up(self) -> None:
         self._held = False
         call, self._call = self._call, None
         if call is not None:

@@ -22,17 +22,12 @@ def tr(text: str, *values: object) -> str:
 def tr_within(label: str) -> str:
     """A label as it stands within a sentence: an English one begins small."""
     text = tr(label)
-    return text.lower() if text == label else text
-
-
-def first_sentence(note: str) -> str:
-    """What a preset's or sound's note says it is for; its sources and figures follow."""
-    return note.partition(". ")[0]
+    return text.lower() if text == label and translations.chosen() == translations.OWN else text
 
 
 def tr_note(note: str) -> str:
     """A note whose first sentence is in the language that is set: sources and figures stay as they are."""
-    first = first_sentence(note)
+    first = translations.first_sentence(note)
     return tr(first) + note[len(first) :]
 
 

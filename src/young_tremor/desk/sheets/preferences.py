@@ -6,7 +6,7 @@ from contextlib import suppress
 from functools import partial
 from typing import Any
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import QLocale, Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from young_tremor.base.errors import TremorError
@@ -82,7 +82,8 @@ class Preferences(Sheet):
         self.language.setToolTip(tr("Language of the window; from the next start on"))
         self.language.addItem(tr("As the desktop"), "")
         for language in translations.offered():
-            self.language.addItem(translations.NAMES[language], language)
+            own = language == translations.OWN
+            self.language.addItem("English" if own else QLocale(language).nativeLanguageName(), language)
         self.language.activated.connect(self._keep_language)
         self.colours = QLineEdit()
         self.colours.setAccessibleName(tr("Colour configuration"))
@@ -102,18 +103,20 @@ class Preferences(Sheet):
         self.hints.clicked.connect(lambda: self._keep(hints=()))
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 18)
-        column.setSpacing(10)
+        column.setSpacing(7)
         column.addLayout(head)
         label = QLabel(tr("New footage starts with"))
         label.setStyleSheet(f"color: {theme.DIM};")
         column.addWidget(label)
         column.addWidget(self.first)
-        label = QLabel(tr("Sound device"))
-        label.setStyleSheet(f"color: {theme.DIM};")
-        column.addWidget(label)
-        column.addWidget(self.device)
+        for words, box in (("Sound device", self.device), ("Language", self.language)):
+            label = QLabel(tr(words))
+            label.setStyleSheet(f"color: {theme.DIM};")
+            line = QHBoxLayout()
+            line.addWidget(label)
+            line.addWidget(box, 1)
+            column.addLayout(line)
         texts: tuple[tuple[str, QWidget], ...] = (
-            ("Language", self.language),
             ("Cluster for deliveries", self.cluster),
             ("Colour configuration", self.colours),
             ("View of the screen", self.view),

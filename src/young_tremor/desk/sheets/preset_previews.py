@@ -11,7 +11,8 @@ from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
 from PySide6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from young_tremor.desk.kit import theme
-from young_tremor.desk.kit.i18n import first_sentence, tr
+from young_tremor.desk.kit.i18n import tr
+from young_tremor.engine.library.translations import first_sentence
 from young_tremor.model.project import Preset
 
 ROW = 68
@@ -65,7 +66,7 @@ class PresetPainter(QStyledItemDelegate):
         painter.setFont(theme.text_font(13))
         note = QRectF(left, rect.top() + 25, rect.width() - 192, 38)
         words = painter.fontMetrics().elidedText(
-            tr(first_sentence(preset.note).rstrip(".")) + ".", Qt.TextElideMode.ElideRight, round(2 * note.width()) - 40
+            tr(first_sentence(preset.note)).rstrip(".") + ".", Qt.TextElideMode.ElideRight, round(2 * note.width()) - 40
         )
         painter.drawText(note, Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignTop, words)
         painter.restore()

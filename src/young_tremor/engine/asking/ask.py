@@ -124,7 +124,7 @@ def _entry_of(item: Findable, question: Question, score: float, takes: tuple[Tak
         return None if nowhere else setting_entries.of_setting(setting, question, score)
     if kind == "preset":
         preset = preset_library.by_name()[key]
-        return Entry("preset", preset.name, preset.note.partition(". ")[0], PutPreset(preset), score)
+        return Entry("preset", preset.name, translations.first_sentence(preset.note), PutPreset(preset), score)
     if kind == "take":
         take = next(take for take in takes if take.id == key)
         return Entry("take", take.name, f"{take.seconds:.1f} s", PutTake(take), score)
@@ -147,11 +147,15 @@ def findables() -> tuple[Findable, ...]:
 
 
 def _in_two_languages(item: Findable) -> Findable:
-    """Something that is found by the words of the window's language as well, where that is not ours."""
-    if not translations.sentences(translations.chosen()):
-        return item
-    name, explanation = translations.translated(item.name), translations.translated(item.explanation.strip())
-    return replace(item, phrases=(*item.phrases, name.rstrip("…")), explanation=f"{item.explanation} {explanation}")
+    """Something that is found by its name in the window's language as well."""
+    name = translations.translated(item.name)
+    return item if name == item.name else replace(item, phrases=(*item.phrases, name.rstrip("…")))
+
+
+def _twice(text: str) -> str:
+    """A sentence, and what it is in the window's language where that is not ours."""
+    translation = translations.translated(text)
+    return text if translation == text else f"{text} {translation}"
 
 
 def _phrases(text: str) -> tuple[str, ...]:
@@ -181,9 +185,9 @@ def _settings() -> list[Findable]:
         note = setting.field
         own = getattr(note, "words", "") if not setting.over_time else ""
         more = word_table.table()["over time"] if setting.over_time else word_table.phrases("settings", setting.key)
-        options = " ".join(words for _, words in note.options) if isinstance(note, Choice) else ""
+        options = [words for _, words in note.options] if isinstance(note, Choice) else []
         weight = 0.97 if setting.kind is not None else 1.0
-        explanation = "" if setting.over_time else f"{note.tip} {options}"
+        explanation = "" if setting.over_time else " ".join(map(_twice, (note.tip, *options)))
         items.append(
             Findable(f"set:{number}", setting.name, _phrases(f"{own}, {more}"), setting.owner, explanation, weight)
         )
@@ -209,7 +213,7 @@ def _presets(presets: tuple[Preset, ...]) -> WordSearch:
     items = []
     for preset in presets:
         words = tuple(re.split(r"[ ,]+", word_table.phrases("presets", preset.name)))
-        note = preset.note.partition(". ")[0]
+        note = _twice(translations.first_sentence(preset.note))
         item = Findable(f"preset:{preset.name.casefold()}", preset.name, words, preset.group, note, 1.02)
         items.append(_in_two_languages(item))
     return WordSearch(items)

@@ -146,7 +146,7 @@ def search_words(preset: Preset, *, own: bool) -> str:
     sentence of the note and a list of words; the rest of a note names figures and books."""
     if own:
         return f"{preset.name} {preset.group} {preset.note}".casefold()
-    texts = (preset.name, preset.group, preset.note.partition(". ")[0])
+    texts = (preset.name, preset.group, translations.first_sentence(preset.note))
     phrases = word_table.phrases("presets", preset.name)
     return " ".join((*texts, phrases, *map(translations.translated, texts))).casefold()
 

@@ -14,7 +14,6 @@ from young_tremor.engine.library import settings
 FOLDER = ASSETS / "translations"
 OWN = "en"
 ElementTree = lazily("xml.etree.ElementTree")  # who reads English does not wait for it
-NAMES = {"en": "English", "de": "Deutsch"}  # of languages, in themselves
 
 
 def offered() -> tuple[str, ...]:
@@ -49,6 +48,11 @@ def sentences(language: str) -> dict[str, str]:
     messages = ElementTree.parse(path_of(language)).iter("message")
     pairs = ((message.findtext("source") or "", message.findtext("translation") or "") for message in messages)
     return {source: text for source, text in pairs if text}
+
+
+def first_sentence(note: str) -> str:
+    """What a note of a preset or a sound says it is for, which is translated; its sources and figures follow."""
+    return note.partition(". ")[0]
 
 
 def translated(text: str) -> str:
