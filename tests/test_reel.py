@@ -22,10 +22,10 @@ from young_tremor.engine.delivery import batch
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.media import relink
 from young_tremor.media import sources
-from young_tremor.model import reel_edits
+from young_tremor.model import reel_edits, shot_edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Media, Plate, Project, Shot, Shutter, Size, Span
-from young_tremor.model.shake import Hit, Plotted, Shake
+from young_tremor.model.shake import Drift, Hit, Plotted, Shake
 from young_tremor.motion import sample
 from young_tremor.render import motion_layers
 from young_tremor.render.frame import render
@@ -58,6 +58,30 @@ def test_a_shot_that_is_split_or_trimmed_moves_as_it_did(cut: float, pace: float
     np.testing.assert_allclose(sample.sample(trimmed.shake, t), sample.sample(second.shake, t), atol=1e-9)
     back = reel_edits.trim("a", start=0.0)(Project((trimmed,))).shots[0]
     np.testing.assert_allclose(sample.sample(back.shake, t), sample.sample(whole.shake, t), atol=2e-6)
+
+
+@pytest.mark.parametrize("by", [-0.2, 0.28, 0.721])
+@pytest.mark.parametrize("pace", [Curve(1.0), Curve(1.0, (Key(0.2, 0.5), Key(1.5, 2.0)))])
+def test_every_preset_moves_the_pictures_as_before_wherever_the_shot_begins(by: float, pace: Curve) -> None:
+    t, hits = np.linspace(0.73, 2.0, 80), (Hit("h", 0.8), Hit("i", 1.3))
+    for preset in preset_library.factory():
+        strands = shot_edits.holding(preset.shake.strands, 2.0)
+        keyed = tuple(
+            replace(strand, ease_in=1.2, rate=Curve(1.0, (Key(0.5, strand.rate.value), Key(1.5, 0.5))))
+            if isinstance(strand, Drift)
+            else strand
+            for strand in strands
+        )
+        for moving in (strands, keyed):
+            shake = replace(preset.shake, strands=moving, pace=pace)
+            shot = replace(made("a", start=1.0, end=3.0, shake=shake), hits=hits)
+            other = reel_edits.trim("a", start=1.0 + by)(Project((shot,))).shots[0]
+            np.testing.assert_allclose(
+                sample.sample(other.shake, t - by, hits=other.hits),
+                sample.sample(shake, t, hits=hits),
+                atol=1e-5,
+                err_msg=preset.name,
+            )
 
 
 def test_a_span_runs_on_through_the_cuts_and_counts_in_every_shot() -> None:

@@ -109,18 +109,26 @@ class Curve(Checked, frozen=True):
 
 
 class Later(Curve, frozen=True):
-    """A pace whose running integral begins at ``begins`` seconds: a shake goes on where another shot left it."""
+    """A pace whose running integral begins at ``begins`` seconds: a shake goes on where another shot left it, of which
+    ``trimmed`` seconds were cut off."""
 
     begins: Annotated[float, Number("Begins", "By how far", TIME, unit="s")] = 0.0
+    trimmed: Annotated[float, Number("Trimmed", "What was cut off before it", TIME, unit="s")] = 0.0
 
     def integral(self, t: np.ndarray) -> np.ndarray:
         """The running integral from 0, with what ran before."""
         return super().integral(t) + self.begins
 
 
-def later(curve: Curve, begins: float) -> Curve:
-    """A pace that has run for ``begins`` seconds already; the curve itself for 0."""
-    return Later(curve.value, curve.keys, begins) if begins else curve
+def later(curve: Curve, begins: float, trimmed: float = 0.0) -> Curve:
+    """A pace that has run for ``begins`` seconds already, ``trimmed`` seconds of its shot having been cut off; for none
+    the curve itself."""
+    return Later(curve.value, curve.keys, begins, trimmed) if begins or trimmed else curve
+
+
+def trimmed_off(pace: Curve) -> float:
+    """How many seconds were trimmed off the shot that a pace is of."""
+    return pace.trimmed if isinstance(pace, Later) else 0.0
 
 
 def _monotone_slopes(h: np.ndarray, rise: np.ndarray) -> np.ndarray:

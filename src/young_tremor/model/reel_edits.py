@@ -20,6 +20,7 @@ SHORTEST = 0.04  # seconds of a shot
 EDGES = ("edges", "crop", "recentre", "breathe", "behind")
 SHUTTER = ("shutter", "smear", "afterimages", "knock", "linear")
 LENS = ("focal_mm", "pivot", "readout")
+CLOCK = ("begins", "trimmed")  # of a shake: what is of one shot alone
 T = TypeVar("T")
 
 
@@ -48,7 +49,7 @@ def _cut_off(shot: Shot, by: float) -> Shot:
 
     def begun(shake: Shake) -> Shake:
         run = float(shake.pace.integral(np.array([by]))[0])
-        return replace(later(shake, -by), begins=round(shake.begins + run, 9))
+        return replace(later(shake, -by), begins=round(shake.begins + run, 9), trimmed=round(shake.trimmed + by, 9))
 
     plates = tuple(
         replace(
@@ -208,7 +209,9 @@ def _holding_here(shake: Shake, shot: Shot) -> Shake:
         return shake
     long = shot.end - shot.start
     return replace(
-        shake, strands=tuple(replace(s, holds=long) if isinstance(s, Drift) and s.holds else s for s in shake.strands)
+        shake,
+        trimmed=0.0,
+        strands=tuple(replace(s, holds=long) if isinstance(s, Drift) and s.holds else s for s in shake.strands),
     )
 
 
@@ -224,7 +227,7 @@ def spread(before: Project, after: Project, shot_id: str, others: Iterable[str])
     if not ids or old is new:
         return after
     frame = _changed_fields(old.frame, new.frame, ("keep",))
-    shake = _changed_fields(old.shake, new.shake, ("strands", "preset", "begins"))
+    shake = _changed_fields(old.shake, new.shake, ("strands", "preset", *CLOCK))
     whole = {name: getattr(new, name) for name in ("size", "rate") if getattr(old, name) != getattr(new, name)}
     known = {s.id: s for s in old.shake.strands}
     strands = {
@@ -263,7 +266,7 @@ def with_differences(project: Project, shot_id: str, others: Iterable[str]) -> S
             else s
             for s in new_shot.shake.strands
         )
-        shake = replace(_unlike(new_shot.shake, other_shot.shake, ("strands", "preset", "begins")), strands=strands)
+        shake = replace(_unlike(new_shot.shake, other_shot.shake, ("strands", "preset", *CLOCK)), strands=strands)
         new_shot = replace(new_shot, frame=_unlike(new_shot.frame, other_shot.frame, ("keep",)), shake=shake)
     return new_shot if new_shot != shot else None
 
@@ -352,7 +355,8 @@ def move_span(span_id: str, by: float) -> Edit:
     def one(span: Span) -> Span:
         far = max(by, -span.start)
         run = float(span.shake.pace.integral(np.array([far]))[0]) if span.shake.pace.constant else far
-        shake = replace(later(span.shake, far), begins=round(span.shake.begins - run, 9))
+        begins, trimmed = round(span.shake.begins - run, 9), round(span.shake.trimmed - far, 9)
+        shake = replace(later(span.shake, far), begins=begins, trimmed=trimmed)
         return replace(span, start=span.start + far, end=span.end + far, shake=shake, hits=later(span.hits, far))
 
     return lambda project: replace(

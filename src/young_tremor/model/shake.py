@@ -815,7 +815,9 @@ class Shake(Checked, frozen=True):
 
     ``together``: how its channels and strands belong together; ``holder``: who made those that follow them.
     ``begins``: seconds that its drifts and takes have run when the shot begins, so that a shot that was cut off another
-    goes on as that did.
+    goes on as that did; ``trimmed``: seconds of the shot that were cut off before its beginning since the shake was put
+    on, below 0 where it was made longer: what counts from the beginning (ease in, steps, where the reach holds, keys of
+    a rate) stays with the pictures.
     """
 
     strands: Annotated[tuple[Strand, ...], AtMost(64)] = ()
@@ -845,11 +847,12 @@ class Shake(Checked, frozen=True):
     together: Together = Together()
     holder: Holder | None = None
     begins: Annotated[float, Number("Begins", "How far its clock has run when the shot begins", TIME, unit="s")] = 0.0
+    trimmed: Annotated[float, Number("Trimmed", "What was cut off before the shot's beginning", TIME, unit="s")] = 0.0
 
     @property
     def clock(self) -> Curve:
         """Its pace, with what it has run already."""
-        return later(self.pace, self.begins)
+        return later(self.pace, self.begins, self.trimmed)
 
     def __post_init__(self) -> None:
         super().__post_init__()

@@ -8,8 +8,9 @@ from functools import lru_cache
 from typing import Any
 
 import numpy as np
+from msgspec.structs import replace
 
-from young_tremor.model.curve import Curve
+from young_tremor.model.curve import Curve, trimmed_off
 from young_tremor.model.shake import (
     CHANNELS,
     PLOTTED,
@@ -29,6 +30,7 @@ from young_tremor.motion import corrections, drift, jolts, plotted, seeded_rando
 
 LOOKS = 50.0  # a second, at which a course is looked at to find its size
 HELD = (0.25, 3.3)  # of the reach, the size of a course that may be scaled to hold it in a shot
+ALMOST = 1e-6  # of a step: a time that is so little before it counts as on it
 TRACED = 200  # times at which a shimmer is looked at for its trace
 
 # strand at amount 100 %, times (n,) in seconds of the shot, pace, hits, what belongs together if it does → (n, 6)
@@ -81,25 +83,35 @@ def kind_of(strand: Strand) -> StrandKind:
 def _drift(
     strand: Drift, t: np.ndarray, pace: Curve, hits: tuple[Hit, ...], together: Together = Together()
 ) -> np.ndarray:
-    held = np.floor(t * strand.step + 1e-9) / strand.step if strand.step > 0 else t
+    before, strand = trimmed_off(pace), on_clock(strand, pace)
+    held = np.floor((t + before) * strand.step + ALMOST) / strand.step - before if strand.step > 0 else t
     clock = pace.integral(held)
     moved = drift.sample(strand, clock, together)
     if strand.holds > 0:
-        moved *= 1 / np.clip(sizes(strand, pace, strand.holds, together), *HELD)
+        moved *= 1 / np.clip(sizes(strand, pace, (-before, strand.holds), together), *HELD)
     if strand.corrections.size:
         added, left = corrections.sample(strand, clock)
         moved = moved * left[:, None] + added
     if strand.ease_in > 0:
-        moved *= seeded_random.smoothstep(t / strand.ease_in)[:, None]
+        moved *= seeded_random.smoothstep((t + before) / strand.ease_in)[:, None]
     return moved
 
 
+def on_clock(strand: Drift, pace: Curve) -> Drift:
+    """A drift with the keys of its rate on a shake's own time, which runs on where a shot was trimmed."""
+    by, rate = trimmed_off(pace), strand.rate
+    if not by or not rate.keys:
+        return strand
+    return replace(strand, rate=replace(rate, keys=tuple(replace(key, t=key.t + by) for key in rate.keys)))
+
+
 @lru_cache(maxsize=2048)
-def sizes(strand: Drift, pace: Curve, seconds: float, together: Together = Together()) -> np.ndarray:
-    """The 95 % quantile of each channel of a drift's own course over so many seconds, in its reaches: (6,); 1 where a
-    channel does not move."""
+def sizes(strand: Drift, pace: Curve, stretch: tuple[float, float], together: Together = Together()) -> np.ndarray:
+    """The 95 % quantile of each channel of a drift's own course over a ``stretch`` of a shot (where it begins, and how
+    long it is, in seconds), in its reaches: (6,); 1 where a channel does not move."""
+    begin, seconds = stretch
     count = int(min(max(seconds * LOOKS, 240), 6000))
-    t = (np.arange(count) + 0.5) / count * seconds
+    t = begin + (np.arange(count) + 0.5) / count * seconds
     size = np.quantile(np.abs(drift.sample(strand, pace.integral(t), together)), 0.95, axis=0)
     reach = np.array([abs(strand.channels[name].reach) for name in CHANNELS])
     return np.where(reach > 0, size / np.maximum(reach, 1e-12), 1.0)

@@ -16,7 +16,7 @@ from young_tremor.model.project import Preset, Project, Shot
 from young_tremor.model.shake import CHANNELS, Drift, Hit, Plotted, Point, Strand
 from young_tremor.model.shot_edits import Edit
 from young_tremor.motion import sample
-from young_tremor.motion.strand_kinds import HELD, kind_of, sizes
+from young_tremor.motion.strand_kinds import HELD, kind_of, on_clock, sizes
 from young_tremor.render.motion_layers import channels
 from young_tremor.render.resolve_plan import resolve
 
@@ -100,12 +100,15 @@ def reaches(strand: Strand) -> np.ndarray:
 def size_here(shot: Shot, strand: Drift, seconds: float) -> tuple[float, float]:
     """How large this course of a drift is in a shot of so many seconds, in times its reach: of its least and of its
     largest channel; one that is to hold its reach there after it was scaled as far as a course may be."""
-    bare = replace(strand, amount=Curve(1.0), holds=0.0)
-    values = sizes(bare, shot.shake.pace, seconds, shot.shake.together)[
-        [strand.channels[name].reach != 0 for name in CHANNELS]
-    ]
+    clock, together = shot.shake.clock, shot.shake.together
+    bare = on_clock(replace(strand, amount=Curve(1.0), holds=0.0), clock)
+    values, moves = (
+        sizes(bare, clock, (0.0, seconds), together),
+        [strand.channels[name].reach != 0 for name in CHANNELS],
+    )
     if strand.holds:
-        values = values / np.clip(values, *HELD)
+        values = values / np.clip(sizes(bare, clock, (-shot.shake.trimmed, strand.holds), together), *HELD)
+    values = values[moves]
     return (float(values.min()), float(values.max())) if len(values) else (1.0, 1.0)
 
 
