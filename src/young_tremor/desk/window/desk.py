@@ -38,6 +38,7 @@ from young_tremor.engine.playback import player
 from young_tremor.engine.preview.preview_worker import Plan
 from young_tremor.model import shot_edits
 from young_tremor.model.project import Shot
+from young_tremor.model.shake import Shake
 
 LEAST = 300  # pixels of what is opened over the chart
 
@@ -131,7 +132,7 @@ class Desk:
         """Take the drift that footage is opened with away from shots that still have it, and say so."""
         ids = [shot_id for shot_id in shot_ids if self.takes_over(shot_id)]
         if ids:
-            steps = (shot_edits.set_shake(shot_id, strands=(), preset="") for shot_id in ids)
+            steps = (shot_edits.set_shot(shot_id, shake=Shake()) for shot_id in ids)
             self.session.apply(tr("Make room"), shot_edits.in_turn(*steps))
             self.notice.say(tr("The starting drift was replaced. Ctrl+Z brings it back."))
 

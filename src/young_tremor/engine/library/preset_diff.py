@@ -45,7 +45,8 @@ def is_changed(shake: Shake) -> bool:
     if preset is None:
         return False
     mine, was = (
-        (replace(s, strands=(), preset=""), [_bare(strand) for strand in s.strands]) for s in (shake, preset.shake)
+        (replace(s, strands=(), preset="", begins=0.0, trimmed=0.0), [_bare(strand) for strand in s.strands])
+        for s in (shake, preset.shake)
     )
     return mine != was
 
