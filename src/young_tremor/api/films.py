@@ -150,6 +150,7 @@ def _planned(project: Project, name: str, folder: Path, request: DeliverRequest)
             request.light_level,
         ),
         motion=request.motion,
+        camera=request.camera,
         maps=request.maps,
     )
 

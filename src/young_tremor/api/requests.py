@@ -162,8 +162,8 @@ class DeliverRequest:
         The colour space of what is delivered, if not the first shot's: "rec709", "pq", "hlg", …
     light_level : bool
         MaxCLL and MaxFALL of films in PQ are measured, in a pass before.
-    motion, maps : bool
-        The motion as CSV, the ST maps beside each film.
+    motion, camera, maps : bool
+        The motion as CSV, as a camera in USD (5 m from what it films), the ST maps beside each film.
     loudness : float
         LUFS that the sound is levelled to.
     timeline : path
@@ -192,6 +192,7 @@ class DeliverRequest:
     out_space: str = ""
     light_level: bool = False
     motion: bool = False
+    camera: bool = False
     maps: bool = False
     loudness: float | None = None
     timeline: FilePath | None = None

@@ -52,6 +52,7 @@ def frames_of(text: str | None) -> tuple[int, int] | None:
 @click.option("--out-space", default="", metavar="NAME", help="Colour space of the film; the first shot's if left out.")
 @click.option("--light-level", is_flag=True, help="Measure MaxCLL and MaxFALL of a film in PQ, in a pass before.")
 @click.option("--motion", is_flag=True, help="Also write the motion of each shot as CSV.")
+@click.option("--camera", is_flag=True, help="Also write each shot's motion as a USD camera, 5 m from the subject.")
 @click.option("--maps", is_flag=True, help="Also write the ST maps of each shot.")
 @click.option("--loudness", type=float, help="Target loudness in LUFS: -14, -16 or -23.")
 @click.option("--timeline", type=FILE, help="Also write the cut (.otio, .edl) with the films in place; with --each.")

@@ -30,7 +30,7 @@ from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.kit.thread_bridge import on_desk
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.delivery.delivery_queue import DeliveryRequest, What, films_of
-from young_tremor.engine.library import settings
+from young_tremor.engine.library import settings, takes
 from young_tremor.engine.system.jobs import Job
 from young_tremor.model.project import Project, Shot
 
@@ -127,14 +127,17 @@ class DeliveryForm(QWidget):
         self.variants = QCheckBox(tr("Each variant"))
         self.variants.setToolTip(tr("A, B and C each by itself; name them with {variant}"))
         self.motion = QCheckBox(tr("Motion as CSV"))
+        self.camera = QCheckBox(tr("Camera in USD"))
+        distance = f"{takes.DISTANCE:g}"
+        self.camera.setToolTip(tr("A camera that moves as the shot does, {0} m from what it films", distance))
         self.maps = QCheckBox(tr("ST maps"))
         self.maps.setToolTip(tr("Where each pixel looks in the footage, as EXR pictures for a compositor"))
         self.sounds = QCheckBox(tr("Sounds as WAV"))
         self.sounds.setToolTip(tr("Each sound by itself beside the film"))
         self.timeline = QCheckBox(tr("Timeline"))
-        self.timeline.setToolTip(tr("The cut as .otio, with the films of each shot in place"))
+        self.timeline.setToolTip(tr("The cut as .otio and .edl, with the films of each shot in place"))
         boxes = (self.timeline, self.everywhere, self.full_chroma, self.hardware, self.variants, self.motion)
-        for box in (*boxes, self.maps, self.sounds, self.shared, self.light_level):
+        for box in (*boxes, self.camera, self.maps, self.sounds, self.shared, self.light_level):
             box.toggled.connect(self._edited)
         self.everywhere.toggled.connect(lambda on: self.full_chroma.setChecked(self.full_chroma.isChecked() and not on))
         self.full_chroma.toggled.connect(lambda on: self.everywhere.setChecked(self.everywhere.isChecked() and not on))
@@ -183,6 +186,7 @@ class DeliveryForm(QWidget):
                 self.variants,
                 self.timeline,
                 self.motion,
+                self.camera,
                 self.maps,
                 self.sounds,
                 self.light_level,
@@ -256,6 +260,7 @@ class DeliveryForm(QWidget):
             handles=round(self.handles.value),
             variants=self.variants.isChecked() and one,
             motion=self.motion.isChecked() and one,
+            camera=self.camera.isChecked() and one,
             maps=self.maps.isChecked() and one,
             stems=stems,
             quality=round(self.quality.value) if stepped else 3,
@@ -305,6 +310,11 @@ class DeliveryForm(QWidget):
         known = {actions.codec_words(name)[1] for name in actions.codec_names()} | {".m4v", ".mov", ".mp4", ".mkv"}
         return path.with_suffix("") if path.suffix.lower() in known else path  # “night v1.2” has no ending
 
+    def choose_form(self, form: str) -> None:
+        """Choose a form by its name."""
+        self.codec.setCurrentIndex(self.codec.findData(form))
+        self.fit_ending()
+
     def fit_ending(self) -> None:
         """Give the file the ending of its form."""
         path = Path(self.path.text())
@@ -333,7 +343,7 @@ class DeliveryForm(QWidget):
         self.everywhere.setEnabled(form == "h264")
         self.full_chroma.setEnabled(form in FULL_CHROMA)
         self.timeline.setEnabled(self.what.currentData() == "each")
-        for box in (self.variants, self.motion, self.maps):
+        for box in (self.variants, self.motion, self.camera, self.maps):
             box.setEnabled(self.what.currentData() in ("shot", "chosen", "each"))
         self.hardware.setVisible(form in (self._in_hardware or ()))
         self.shared.setVisible(bool(settings.load().cluster))

@@ -16,6 +16,7 @@ from young_tremor.base import files
 from young_tremor.base.errors import ExistingFile, RequestError, UnreadableValue, from_os
 from young_tremor.engine.analysis import reel_layout
 from young_tremor.engine.delivery import actions, batch, interchange
+from young_tremor.engine.library import takes
 from young_tremor.engine.media import footage
 from young_tremor.engine.sound import mixing, stems
 from young_tremor.media.codecs import USUAL, EncodingChoice, codec
@@ -32,8 +33,8 @@ Render = Callable[..., tuple[str, ...]]  # as actions.render
 @dataclass(frozen=True)
 class Delivery:
     """One entry: shots one after the other into ``path``. ``clean``: without shake and crop. ``stems``: the names of
-    sounds that go beside it as WAV; ``motion`` and ``maps``: its motion as CSV and its ST maps besides, of one shot.
-    The shots are as they were when it was made."""
+    sounds that go beside it as WAV; ``motion``, ``camera`` and ``maps``: its motion as CSV, as a camera in USD, and
+    its ST maps besides, of one shot. The shots are as they were when it was made."""
 
     name: str
     shots: tuple[Shot, ...]
@@ -47,6 +48,7 @@ class Delivery:
     stems: tuple[str, ...] = ()
     how: EncodingChoice = USUAL
     motion: bool = False
+    camera: bool = False
     maps: bool = False
 
     @property
@@ -55,9 +57,26 @@ class Delivery:
         return self.path.with_name(f"{self.path.stem} motion.csv")
 
     @property
+    def camera_path(self) -> Path:
+        """Where its camera goes, as USD."""
+        return self.path.with_name(f"{self.path.stem} camera.usda")
+
+    @property
     def maps_path(self) -> Path:
         """Where its ST maps go, as a pattern of names."""
         return self.path.with_name(f"{self.path.stem} st.####.exr")
+
+    @property
+    def motion_files(self) -> tuple[Path, ...]:
+        """What of its motion is still to be written beside it, of the ST maps the first."""
+        tables = ((self.motion_path, self.motion), (self.camera_path, self.camera))
+        due = [path for path, on in tables if on and not self.is_finished(path)]
+        maps = [name_of(self.maps_path, 1)] if self.maps else []  # that the first is there says nothing of the last
+        return () if self.clean else (*due, *maps)
+
+    def is_finished(self, path: Path) -> bool:
+        """Whether a file beside it is there already and stays: where it is resumed."""
+        return self.resume and path.exists()
 
     def stem_path(self, name: str) -> Path:
         """Where a sound of it goes."""
@@ -235,16 +254,17 @@ def check(deliveries: tuple[Delivery, ...]) -> tuple[str, ...]:
 
 def _check_beside(delivery: Delivery) -> None:
     """Refuse what goes beside a film and could not be written."""
+    if (delivery.motion or delivery.camera or delivery.maps) and len(delivery.shots) > 1:
+        raise RequestError("Motion, camera and ST maps are those of one shot: deliver each by itself.")
+    for path in (*_stems_due(delivery).values(), *delivery.motion_files):
+        files.check_free(path, overwrite=delivery.overwrite or delivery.resume)
+
+
+def _stems_due(delivery: Delivery) -> dict[str, Path]:
+    """The sounds that are still to be written beside a film, by name."""
     there = {name for shot in delivery.shots for name in mixing.stems(shot)}
-    for name in delivery.stems:
-        if name in there:
-            files.check_free(delivery.stem_path(name), overwrite=delivery.overwrite)
-    if (delivery.motion or delivery.maps) and len(delivery.shots) > 1:
-        raise RequestError("Motion and ST maps are those of one shot: deliver each by itself.")
-    if delivery.motion and not delivery.clean:
-        files.check_free(delivery.motion_path, overwrite=delivery.overwrite)
-    if delivery.maps and not delivery.clean:
-        files.check_free(name_of(delivery.maps_path, 1), overwrite=delivery.overwrite)
+    paths = {name: delivery.stem_path(name) for name in delivery.stems if name in there}
+    return {name: path for name, path in paths.items() if not delivery.is_finished(path)}
 
 
 def size_of(delivery: Delivery) -> float:
@@ -270,21 +290,28 @@ def run(delivery: Delivery, report: Report, render: Render = actions.render) -> 
         frames=delivery.frames,
         resume=delivery.resume,
     )
-    for name in delivery.stems:
-        there = tuple(text for shot in delivery.shots for text in mixing.stems(shot))
-        if name in there:
-            stems.write(delivery.shots, delivery.stem_path(name), stem=name, overwrite=delivery.overwrite)
-    if delivery.motion and not delivery.clean:
-        text = actions.shot_motion(delivery.shots[0])
-        files.write_whole(text.encode("utf-8"), delivery.motion_path, overwrite=delivery.overwrite)
-    if delivery.maps and not delivery.clean:
+    for name, path in _stems_due(delivery).items():
+        stems.write(delivery.shots, path, stem=name, overwrite=delivery.overwrite)
+    if delivery.motion_files:
+        _write_motion(delivery, report)
+    return texts
+
+
+def _write_motion(delivery: Delivery, report: Report) -> None:
+    """Write what goes beside a film of its motion."""
+    due, motion = delivery.motion_files, actions.shot_motion(delivery.shots[0])
+    if delivery.motion_path in due:
+        files.write_whole(motion.encode("utf-8"), delivery.motion_path, overwrite=delivery.overwrite)
+    if delivery.camera_path in due:
+        camera = interchange.camera_text(motion, distance=takes.DISTANCE)
+        files.write_whole(camera.encode("utf-8"), delivery.camera_path, overwrite=delivery.overwrite)
+    if delivery.maps:
         interchange.write_maps(
             delivery.shots[0],
             delivery.maps_path,
             lambda done, total: report(total, total),
-            overwrite=delivery.overwrite,
+            overwrite=delivery.overwrite or delivery.resume,
         )
-    return texts
 
 
 class DeliveryPace:

@@ -27,6 +27,7 @@ from young_tremor.media.codecs import EncodingChoice, codec
 from young_tremor.model.project import Project
 
 REST = 4.0  # seconds without a change after which what is kept fresh is made again
+CUTS = (".otio", ".edl")  # forms in which a timeline is written
 NICE = 10  # less of the machine than the desk gets
 MOST = 1 << 20  # bytes of a list on disk
 State = Literal["waiting", "at work", "done", "stopped", "failed"]
@@ -49,6 +50,7 @@ class DeliveryRequest(msgspec.Struct, frozen=True):
     handles: int = 0
     variants: bool = False
     motion: bool = False
+    camera: bool = False
     maps: bool = False
     stems: tuple[str, ...] = ()
     quality: int = 3
@@ -111,6 +113,7 @@ def films_of(request: DeliveryRequest, project: Project, name: str, *, owns: boo
         clean=request.clean,
         shaken=request.shaken,
         motion=request.motion,
+        camera=request.camera,
         maps=request.maps,
         stems=request.stems,
         loudness=request.loudness,
@@ -176,16 +179,21 @@ class DeliveryQueue:
         if twice is not None:
             raise RequestError(f"{twice.name} is in the list already: give it another name.")
         notes = delivery_plan.check(films)
-        if request.timeline:
-            timelines.check(self._cut(request), overwrite=request.overwrite)
+        self._check_cuts(request, overwrite=request.overwrite)
         with self._lock:
             self.rows.append(QueuedDelivery(request))
         self._say()
         return notes
 
-    def _cut(self, request: DeliveryRequest) -> Path:
-        """Where the timeline of a request goes."""
-        return Path(request.path).parent / f"{self.name}.otio"
+    def _cuts(self, request: DeliveryRequest) -> tuple[Path, ...]:
+        """Where the timeline of a request goes, in both its forms; nowhere if none is asked for."""
+        folder = Path(request.path).parent
+        return tuple(folder / f"{self.name}{ending}" for ending in CUTS) if request.timeline else ()
+
+    def _check_cuts(self, request: DeliveryRequest, *, overwrite: bool) -> None:
+        """Refuse a timeline that could not be written."""
+        for cut in self._cuts(request):
+            timelines.check(cut, overwrite=overwrite)
 
     def _films(self, row: QueuedDelivery) -> tuple[Delivery, ...]:
         with suppress(TremorError):
@@ -308,22 +316,20 @@ class DeliveryQueue:
         with suppress(OSError, AttributeError):
             os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), NICE)  # of this thread and those it starts
         project, name = self._document()[0], self.name
-        cut = self._cut(row.request)
         films, before = films_of(row.request, project, name, owns=row.owns), row.mark
         mark = _mark(films)
         goes_on = row.goes_on and mark == before and codec(row.request.form).pictures
         if goes_on:
             films = tuple(replace(film, overwrite=False, resume=True) for film in films)
         notes = list(delivery_plan.check(films))
-        if row.request.timeline:
-            timelines.check(cut, overwrite=row.request.overwrite or row.owns)
+        self._check_cuts(row.request, overwrite=row.request.overwrite or row.owns)
         row.films, row.seen, row.mark = films, project, mark
         row.goes_on, row.owns = goes_on or not (row.owns or row.request.overwrite), True
         with self._renderer(row.request) as render:
             for number, film in enumerate(films):
                 row.part = number
                 notes += delivery_plan.run(film, self._teller(row, report), render)
-        if row.request.timeline:
+        for cut in self._cuts(row.request):
             timelines.write(project, films, cut, name=name, overwrite=True)
             notes.append(f"{cut.name} has the cut with them in place")
         row.said = ". ".join(dict.fromkeys(notes))

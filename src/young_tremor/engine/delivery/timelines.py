@@ -149,7 +149,7 @@ def _start(cut: timeline.Cut, missing: set[str]) -> float:
         with suppress(TremorError):
             start = cut.start - parse_time(info.timecode, info.rate)
             if -0.001 <= start <= latest:
-                return max(start, 0.0)
+                return max(round(start, 9), 0.0)  # of the difference of two times of day
     return min(cut.start, latest) if cut.start < info.seconds or not info.timecode else 0.0
 
 
