@@ -36,10 +36,14 @@ class Lamp(QWidget):
         super().__init__(parent)
         self.on, self._fixed = on, fixed
         self.setFixedSize(22, 22)
-        self.setAccessibleName(tr("{0}, on or off", name))
+        self.set_name(name)
         if not fixed:
             self.setToolTip(tr("On or off"))
             self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+
+    def set_name(self, name: str) -> None:
+        """Tell a screen reader what it turns on and off."""
+        self.setAccessibleName(tr("{0}, on or off", name))
 
     def set_on(self, on: bool) -> None:
         """Turn the lamp on or off."""
@@ -128,6 +132,7 @@ class RowHead(QWidget):
         if (name, note) != (self.name, self.note):
             self.name, self.note = name, note
             self.setAccessibleName(name)
+            self.lamp.set_name(name)
             self.update()
 
     def set_changed(self, changed: bool) -> None:

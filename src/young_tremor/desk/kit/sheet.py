@@ -1,4 +1,4 @@
-"""What sheets have in common: a panel's face under an amber edge, and Esc closes them."""
+"""What sheets have in common: a panel's face under an amber edge, Esc closes them, and Tab stays in them."""
 
 from __future__ import annotations
 
@@ -24,6 +24,17 @@ class Sheet(QWidget):
         else:
             super().keyPressEvent(event)
 
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        """Tab goes round within the sheet: what it lies on cannot be seen."""
+        begin: QWidget = self.window().focusWidget() or self
+        at = _neighbour(begin, forward=forward)
+        while at is not begin and not (self.isAncestorOf(at) and _takes_tab(at)):
+            at = _neighbour(at, forward=forward)
+        if at is begin:
+            return super().focusNextPrevChild(forward)
+        at.setFocus(Qt.FocusReason.TabFocusReason if forward else Qt.FocusReason.BacktabFocusReason)
+        return True
+
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -31,3 +42,14 @@ class Sheet(QWidget):
         painter.setBrush(QColor(theme.PANEL_COLOUR))
         painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
         painter.fillRect(QRectF(0, 0, self.width(), 3), QColor(theme.LAMP))
+
+
+def _neighbour(widget: QWidget, *, forward: bool) -> QWidget:
+    """The next in the ring of all widgets that Tab goes along."""
+    found = widget.nextInFocusChain() if forward else widget.previousInFocusChain()
+    return found or widget
+
+
+def _takes_tab(widget: QWidget) -> bool:
+    """Whether Tab can come to a widget now."""
+    return bool(widget.focusPolicy() & Qt.FocusPolicy.TabFocus) and widget.isEnabled() and widget.isVisible()

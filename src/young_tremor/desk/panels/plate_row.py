@@ -42,6 +42,7 @@ class PlateRow(QWidget):
         """Show a plate: whether it is the chosen one, and the lowest."""
         self.plate, self.current, self.lowest = plate, current, lowest
         self.setAccessibleName(tr("Plate {0}", plate.name))
+        self.lamp.set_name(plate.name)
         self.lamp.set_on(plate.on)
         self.update()
 
