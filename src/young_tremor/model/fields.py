@@ -214,11 +214,13 @@ def _owner(kind: type, path: str) -> tuple[type, str]:
 
 
 def part_type(kind: type, name: str) -> type:
-    """The struct that a part of a struct is; LookupError if it has no such part."""
-    part = next(_structs(_annotations(kind).get(name)), None)
-    if part is None:
-        raise LookupError(f"{kind.__name__} has no part “{name}”")
-    return part
+    """The struct that a part of a struct is, at a dotted path; LookupError if it has no such part."""
+    for step in name.split("."):
+        part = next(_structs(_annotations(kind).get(step)), None)
+        if part is None:
+            raise LookupError(f"{kind.__name__} has no part “{step}”")
+        kind = part
+    return kind
 
 
 def structs_below(kind: type) -> dict[str, type]:

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from young_tremor.base.errors import UnreadableValue
 from young_tremor.base.number_scale import NumberScale
-from young_tremor.model.fields import UNIT, Checked, ColourText, Number, check_text
+from young_tremor.model.fields import UNIT, Checked, Choice, ColourText, Number, check_text
 
 Apart = Literal["whole", "line", "word", "letter"]
 Align = Literal["left", "centre", "right"]
@@ -100,7 +100,15 @@ class Title(Checked, frozen=True):
         ),
     ] = 115.0
     align: Align = "centre"
-    apart: Apart = "whole"
+    apart: Annotated[
+        Apart,
+        Choice(
+            "Parts",
+            "What goes its own way under the plate's own shake",
+            (("whole", "Whole"), ("line", "Line"), ("word", "Word"), ("letter", "Letter")),
+            words="per letter, per word, by letter, by word, each letter, letters apart, animate letters",
+        ),
+    ] = "whole"
     differ: Annotated[
         float,
         Number(

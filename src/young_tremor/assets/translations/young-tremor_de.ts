@@ -37,6 +37,7 @@
     <message><source>A camera of 1.5 kg in two hands at 4.8 km/h: steps at 1.9 Hz in tilt and height with a heel strike, side sway and roll at half of it; no two alike</source><translation>Eine Kamera von 1,5 kg in zwei Händen bei 4,8 km/h: Schritte mit 1,9 Hz in Neigung und Höhe mit Fersenaufsatz, Seitenschwanken und Rollen mit der Hälfte; keine zwei gleich</translation></message>
     <message><source>A camera on a bonnet or a dashboard: 24 Hz, tiny, almost one frequency, roll and height together</source><translation>Eine Kamera auf Motorhaube oder Armaturenbrett: 24 Hz, winzig, fast eine einzige Frequenz, Rollen und Höhe zusammen</translation></message>
     <message><source>A camera on a stand: the legs ring at 4 Hz, most sideways and in roll, a third as much up and down, under a gusty envelope of seconds</source><translation>Eine Kamera auf einem Stativ: Die Beine schwingen mit 4 Hz, meist seitwärts und im Rollen, ein Drittel so stark auf und ab, unter sekundenlangen Böen</translation></message>
+    <message><source>A camera that moves as the shot does, {0} m from what it films</source><translation>Eine Kamera, die sich wie die Einstellung bewegt, {0} m vor dem, was sie filmt</translation></message>
     <message><source>A clip is being measured. Wait for it, or cancel it.</source><translation>Ein Clip wird gerade gemessen. Warten oder abbrechen.</translation></message>
     <message><source>A clip shaken in a minute</source><translation>Ein Clip in einer Minute bewegt</translation></message>
     <message><source>A coarse, broken band above it</source><translation>Ein grobes, gebrochenes Band darüber</translation></message>
@@ -234,6 +235,7 @@
     <message><source>By which version it is worked out: older projects keep theirs</source><translation>Nach welcher Fassung es berechnet wird: Ältere Projekte behalten die ihre</translation></message>
     <message><source>Cabin rattle</source><translation>Kabinenklappern</translation></message>
     <message><source>Camera</source><translation>Kamera</translation></message>
+    <message><source>Camera in USD</source><translation>Kamera in USD</translation></message>
     <message><source>Camera, everything added up</source><translation>Kamera, alles zusammen</translation></message>
     <message><source>Cancel</source><translation>Abbrechen</translation></message>
     <message><source>Cancelled. Nothing was changed.</source><translation>Abgebrochen. Nichts wurde geändert.</translation></message>
@@ -994,6 +996,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Panel at full height</source><translation>Bedienfeld in voller Höhe</translation></message>
     <message><source>Panes answering a blow: many high partials, none held long.</source><translation>Scheiben, die auf einen Schlag antworten: viele hohe Teiltöne, keiner lange.</translation></message>
     <message><source>Paper</source><translation>Papier</translation></message>
+    <message><source>Parts</source><translation>Teile</translation></message>
     <message><source>Past its end</source><translation>Nach seinem Ende</translation></message>
     <message><source>Paste shake</source><translation>Wackeln einfügen</translation></message>
     <message><source>Paste {0} keys</source><translation>Keyframes für {0} einfügen</translation></message>
@@ -1396,7 +1399,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>The brightest of high range that is to be told apart in standard range, in cd/m² (ITU-R BT.2390)</source><translation>Das Hellste vom hohen Umfang, das im Standardumfang zu unterscheiden sein soll, in cd/m² (ITU-R BT.2390)</translation></message>
     <message><source>The chosen strand, or the one chosen last</source><translation>Der gewählte Strang oder der zuletzt gewählte</translation></message>
     <message><source>The colour space of the file</source><translation>Der Farbraum der Datei</translation></message>
-    <message><source>The cut as .otio, with the films of each shot in place</source><translation>Der Schnitt als .otio, mit den Filmen jeder Einstellung an ihrem Ort</translation></message>
+    <message><source>The cut as .otio and .edl, with the films of each shot in place</source><translation>Der Schnitt als .otio und .edl, mit den Filmen jeder Einstellung an ihrer Stelle</translation></message>
     <message><source>The farthest that anything goes (amplitude)</source><translation>Der weiteste Weg überhaupt (Amplitude)</translation></message>
     <message><source>The focal length it was made for</source><translation>Die Brennweite, für die es gemacht wurde</translation></message>
     <message><source>The focal length it was made for, and edges and shutter if it was saved with them</source><translation>Die Brennweite, für die es gemacht wurde, und Ränder und Verschluss, falls sie mitgespeichert sind</translation></message>
@@ -1466,6 +1469,7 @@ In die Liste hebt es für später auf.</translation></message>
     <message><source>Train carriage</source><translation>Eisenbahnwagen</translation></message>
     <message><source>Tremor on top, up to 12 Hz</source><translation>Zittern darüber, bis 12 Hz</translation></message>
     <message><source>Trim shot</source><translation>Einstellung trimmen</translation></message>
+    <message><source>Trimmed</source><translation>Abgeschnitten</translation></message>
     <message><source>Trot</source><translation>Trab</translation></message>
     <message><source>Turn plate</source><translation>Ebene drehen</translation></message>
     <message><source>Turned round in every channel</source><translation>In jedem Kanal umgekehrt</translation></message>
@@ -1525,6 +1529,7 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>What each number means</source><translation>Was jede Zahl bedeutet</translation></message>
     <message><source>What fills the edges that the motion uncovers</source><translation>Was die Ränder füllt, die die Bewegung aufdeckt</translation></message>
     <message><source>What goes along</source><translation>Was mitgeht</translation></message>
+    <message><source>What goes its own way under the plate's own shake</source><translation>Was unter dem eigenen Wackeln der Platte seinen eigenen Weg geht</translation></message>
     <message><source>What is kept</source><translation>Was behalten wird</translation></message>
     <message><source>What is left of it at each further hit within ten seconds; 1 is all</source><translation>Was bei jedem weiteren Schlag binnen zehn Sekunden davon bleibt; 1 ist alles</translation></message>
     <message><source>What is of another colour space is converted to this one</source><translation>Was einen anderen Farbraum hat, wird in diesen umgerechnet</translation></message>
@@ -1541,6 +1546,7 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>What the holder does</source><translation>Was die Kameraperson tut</translation></message>
     <message><source>What the whole reel is delivered in; shots of another size are fitted</source><translation>Worin die ganze Rolle ausgeliefert wird; Einstellungen anderer Größe werden eingepasst</translation></message>
     <message><source>What the whole reel is delivered in; the sound stays in time</source><translation>Worin die ganze Rolle ausgeliefert wird; der Ton bleibt in der Zeit</translation></message>
+    <message><source>What was cut off before the shot's beginning</source><translation>Was vor dem Anfang der Einstellung abgeschnitten wurde</translation></message>
     <message><source>Wheel hop</source><translation>Radspringen</translation></message>
     <message><source>When</source><translation>Wann</translation></message>
     <message><source>When, from the shot's first frame</source><translation>Wann, vom ersten Bild der Einstellung an</translation></message>

@@ -17,16 +17,17 @@ from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.panels.controls import Controls
 from young_tremor.engine.document.session import Session
+from young_tremor.model.fields import Choice, field_at
 from young_tremor.model.shot_edits import Edit
 from young_tremor.model.title import Title
 
 WORDS, SETTING = "Title", "Lettering"
-APART = (
-    ("whole", "Whole", "It moves as one"),
-    ("line", "Line", "Each line goes its own way"),
-    ("word", "Word", "Each word goes its own way"),
-    ("letter", "Letter", "Each letter goes its own way"),
-)
+APART_TIPS = {
+    "whole": "It moves as one",
+    "line": "Each line goes its own way",
+    "word": "Each word goes its own way",
+    "letter": "Each letter goes its own way",
+}
 ALIGN = (
     ("left", "Left", "Lines begin at one edge"),
     ("centre", "Centre", ""),
@@ -91,7 +92,9 @@ class TitleFields(QObject):
         self.words.textChanged.connect(self._type)
         self.words.left.connect(self._typed)
         column.rows.addWidget(self.words)
-        self.apart = Segments(APART, "Apart")
+        parts = field_at(Title, "apart")
+        assert isinstance(parts, Choice)
+        self.apart = Segments(tuple((key, words, APART_TIPS[key]) for key, words in parts.options), parts.label)
         self.apart.chosen.connect(lambda how: self._apply("Apart", apart=how))
         column.rows.addWidget(self.apart)
         self._controls = Controls(Title, session, column, self._changed)

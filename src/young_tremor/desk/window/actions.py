@@ -54,6 +54,12 @@ class Actions:
         self.place_sheet()
         self.desk.sheet.open_for(shot, chosen, info, self.desk.view.frames, self.desk.folder())
 
+    def render_as(self, form: str) -> None:
+        """Open the render sheet with a form."""
+        if not self.desk.sheet.isVisible():
+            self.show_render()
+        self.desk.sheet.form.choose_form(form)
+
     def place_sheet(self) -> None:
         """Over the chart: the picture stays free."""
         over = self.desk.charts.parentWidget() or self.desk.window

@@ -160,6 +160,8 @@ class Asking:
             self._commands.do(name)
         elif name.startswith("menu:"):
             self._menus[int(name.removeprefix("menu:"))].trigger()
+        elif name.startswith(asking.RENDER_AS):
+            self._act.render_as(name.removeprefix(asking.RENDER_AS))
         elif name.startswith("add-sound-"):
             kind = name.removeprefix("add-sound-")
             first = next((sound for sound, of, _ in sound_presets.sound_rows() if of == kind), "")
@@ -213,7 +215,9 @@ class Asking:
             if where is not None:
                 for kind in (NumberField, QCheckBox, QComboBox):
                     controls += where.findChildren(kind)
-        named = [item for item in controls if item.property(FIELD) == path]
+        named = [
+            item for item in controls if item.property(FIELD) in (path, path.removeprefix(f"{settings_index.TITLE}."))
+        ]
         named += [item for item in controls if item.accessibleName() == label]
         for control in named[:1]:
             if isinstance(page, Column) and page.isAncestorOf(control):

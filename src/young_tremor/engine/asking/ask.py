@@ -21,6 +21,7 @@ from young_tremor.engine.asking.question import Question
 from young_tremor.engine.asking.settings_index import Place
 from young_tremor.engine.asking.word_search import Findable, WordSearch
 from young_tremor.engine.library import preset_library, translations, word_table
+from young_tremor.media import codecs
 from young_tremor.model.fields import Choice
 from young_tremor.model.project import NO_SHOT, Preset
 from young_tremor.model.shake import STRAND_TYPES, Drift
@@ -29,6 +30,7 @@ from young_tremor.motion.strand_kinds import word_of
 
 MOST = 12  # entries
 SHARE = 0.25  # of the best one's score that others need
+RENDER_AS = "render-as-"  # before a form's name: opens the render sheet with it
 LEAST = 0.12  # of a score that is worth showing
 STRANDS = {"jolts": "Add jolts", "plotted": "Add a plotted motion"}
 SOUNDS = {
@@ -105,11 +107,14 @@ def examples(place: Place | None) -> tuple[str, ...]:
 def _from_words(question: Question, takes: tuple[Take, ...], more: WordSearch | None) -> list[Entry]:
     """What the words find, each as an entry."""
     scores: dict[str, tuple[float, Findable]] = {}
+    plain = (question.text, " ".join(question.content))
+    queries = dict.fromkeys((*plain, " ".join(question.without_off)))
     of_takes = WordSearch(Findable(f"take:{take.id}", take.name, ("take",), "takes") for take in takes)
     for search in (_fixed(), _presets(preset_library.presets()), of_takes, *((more,) if more else ())):
-        for query in dict.fromkeys((question.text, " ".join(question.content))):
+        for query in queries:
             for score, item in search.find(query):
-                if item.key not in scores or scores[item.key][0] < score:
+                fits = query in plain or item.key.startswith("set:")  # “no jolts” is not “jolts”
+                if fits and (item.key not in scores or scores[item.key][0] < score):
                     scores[item.key] = (score, item)
     entries = [_entry_of(item, question, score, takes) for score, item in scores.values()]
     return [entry for entry in entries if entry is not None]
@@ -130,8 +135,12 @@ def _entry_of(item: Findable, question: Question, score: float, takes: tuple[Tak
         return Entry("take", take.name, f"{take.seconds:.1f} s", PutTake(take), score)
     if kind == "page":
         return Entry("page", item.name, "page of the manual", OpenPage(key), score)
-    needs_shot = key in COMMAND_TEXTS and COMMAND_TEXTS[key].shot
-    return None if nowhere and needs_shot else Entry("do", item.name, item.group, DoCommand(key), score)
+    needs_shot = key.startswith(RENDER_AS) or (key in COMMAND_TEXTS and COMMAND_TEXTS[key].shot)
+    if nowhere and needs_shot:
+        return None
+    if key.startswith(RENDER_AS):
+        return Entry("do", COMMAND_TEXTS["render"].words, item.name, DoCommand(key), score)
+    return Entry("do", item.name, item.group, DoCommand(key), score)
 
 
 @cache
@@ -143,7 +152,7 @@ def _fixed() -> WordSearch:
 @cache
 def findables() -> tuple[Findable, ...]:
     """What can always be found: commands, settings, pages, with the words they are found by."""
-    return tuple(_in_two_languages(item) for item in (*_commands(), *_settings(), *_pages()))
+    return tuple(_in_two_languages(item) for item in (*_commands(), *_forms(), *_settings(), *_pages()))
 
 
 def _in_two_languages(item: Findable) -> Findable:
@@ -179,6 +188,17 @@ def _commands() -> list[Findable]:
     return items
 
 
+def _forms() -> list[Findable]:
+    """Rendering in each form: “export prores”."""
+    verbs = word_table.table()["forms"]
+    items = []
+    for form in codecs.CODECS:
+        label = codecs.CODECS[form].words
+        phrases = tuple(f"{verb} {name}" for verb in verbs for name in (form, label))
+        items.append(Findable(f"do:{RENDER_AS}{form}", label, (form, *phrases), "Project", weight=0.95))
+    return items
+
+
 def _settings() -> list[Findable]:
     items = []
     for number, setting in enumerate(settings_index.settings()):
@@ -186,10 +206,13 @@ def _settings() -> list[Findable]:
         own = getattr(note, "words", "") if not setting.over_time else ""
         more = word_table.table()["over time"] if setting.over_time else word_table.phrases("settings", setting.key)
         options = [words for _, words in note.options] if isinstance(note, Choice) else []
+        whole = [words.partition(",")[0] for words in options if " " in words]
         weight = 0.97 if setting.kind is not None else 1.0
         explanation = "" if setting.over_time else " ".join(map(_twice, (note.tip, *options)))
         items.append(
-            Findable(f"set:{number}", setting.name, _phrases(f"{own}, {more}"), setting.owner, explanation, weight)
+            Findable(
+                f"set:{number}", setting.name, (*_phrases(f"{own}, {more}"), *whole), setting.owner, explanation, weight
+            )
         )
     return items
 

@@ -37,10 +37,10 @@ def moves(phrase: MotionPhrase, question: Question) -> list[Entry]:
         Entry("move", "In place of the shake", detail, instead, score),
         Entry("move", "Added to the shake", detail, beside, score - 0.01 + first_added),
     ]
-    on_plate = _on_plate(drift, place)
-    if on_plate is not None:
-        plate, change = on_plate
-        first = 0.02 if place.at_plate else -0.015
+    plate = _plate_meant(question)
+    if plate is not None:
+        change = ChangeShot("Drift in figures", partial(_move_plate, drift, plate.id, place))
+        first = 0.02 if place.at_plate or question.says("of a plate") else -0.015
         entries.append(Entry("move", f"On the plate {plate.name} alone", detail, change, score + first))
     chosen = next((strand for strand in place.shot.shake.strands if strand.id == place.strand), None)
     if isinstance(chosen, Drift):
@@ -54,7 +54,8 @@ def moves(phrase: MotionPhrase, question: Question) -> list[Entry]:
 def _score(phrase: MotionPhrase, question: Question) -> float:
     """How likely a motion is meant."""
     whole = bool(phrase.amounts) and phrase.rate is not None
-    score = (WHOLE if whole else SIZE if phrase.amounts else RATE) * UNKNOWN ** len(phrase.unknown)
+    unknown = [word for word in phrase.unknown if word not in word_table.words("of a plate")]
+    score = (WHOLE if whole else SIZE if phrase.amounts else RATE) * UNKNOWN ** len(unknown)
     called = not word_table.words("names of figures").isdisjoint(question.content)
     return score * CALLED if called and not whole else score
 
@@ -80,18 +81,22 @@ def _strike(strand: Jolts, hit: Hit | None, place: Place, shot: Shot) -> Shot:
     return replace(shot, hits=tuple(sorted((*shot.hits, hit), key=lambda item: item.t)))
 
 
-def _on_plate(drift: Drift, place: Place) -> tuple[Plate, ChangeShot] | None:
-    """The chosen plate, and the change that moves it alone; None where none is chosen but the footage."""
-    plate = next((plate for plate in place.shot.plates if plate.id == place.plate), None)
-    if plate is None or plate is place.shot.footage:
-        return None
+def _plate_meant(question: Question) -> Plate | None:
+    """The plate that can be moved alone: the chosen one, or the highest where one is spoken of. The shot's own plate
+    only counts where its letters go their own ways: it moves with the shot otherwise."""
+    shot = question.place.shot
+    plate = next((plate for plate in shot.plates if plate.id == question.place.plate), None)
+    if plate in (None, shot.footage) and question.says("of a plate") and shot.plates:
+        plate = shot.plates[-1]
+    title = plate.media.title if plate is not None else None
+    apart = title is not None and title.apart != "whole"
+    return plate if plate is not shot.footage or apart else None
 
-    def change(shot: Shot) -> Shot:
-        moved = Shake((_fitted(drift, place),))
-        plates = tuple(replace(item, shake=moved) if item.id == plate.id else item for item in shot.plates)
-        return replace(shot, plates=plates)
 
-    return plate, ChangeShot("Drift in figures", change)
+def _move_plate(drift: Drift, plate_id: str, place: Place, shot: Shot) -> Shot:
+    """A shot one plate of which has a shake of its own."""
+    moved = Shake((_fitted(drift, place),))
+    return replace(shot, plates=tuple(replace(p, shake=moved) if p.id == plate_id else p for p in shot.plates))
 
 
 def _drift(phrase: MotionPhrase, base: Drift, place: Place) -> Drift:

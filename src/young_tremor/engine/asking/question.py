@@ -42,6 +42,12 @@ class Question:
         """Its words but for those that are there for grammar alone."""
         return tuple(word for word in self.words if word not in word_table.words("stop"))
 
+    @property
+    def without_off(self) -> tuple[str, ...]:
+        """Its words without grammar and without those like *turn off* and *no*."""
+        off = word_table.words("off") | word_table.words("turn")
+        return tuple(word for word in self.content if word not in off)
+
     def says(self, section: str) -> bool:
         """Whether it has a word of a section of the table."""
         return not word_table.words(section).isdisjoint(self.words)

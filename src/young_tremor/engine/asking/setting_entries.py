@@ -24,6 +24,7 @@ BY_UNIT: dict[str, tuple[str, ...]] = {  # what a figure alone can be meant for
     "px": ("reach",),
 }
 GIVEN = 0.3  # how much likelier a setting is meant if the sentence has a value for it
+OUTSIDE = 0.5  # what is left of a score where a figure lies beyond what the setting may be
 ABSENT = 0.8  # what is left of a score where there is nothing yet that has the setting
 
 
@@ -59,26 +60,36 @@ def _present(setting: Setting, question: Question, score: float) -> Entry | None
     if before == after:
         return Entry("set", setting.name, f"{before} already", OpenSetting(setting), score)
     change = ChangeShot(setting.name, settings_index.set_value(setting, place, value))
-    return Entry("set", setting.name, f"{before} → {after}", change, score + GIVEN)
+    fits = any(settings_index.is_within(setting, figure, place) for figure in _figures(setting, question))
+    score = (score + GIVEN) * (OUTSIDE if isinstance(setting.field, Number) and not fits else 1.0)
+    return Entry("set", setting.name, f"{before} → {after}", change, score)
 
 
 def _value(setting: Setting, question: Question) -> Value:
     """The value that a sentence gives a setting; None if it gives none."""
     if isinstance(setting.field, Number):
-        figures = (*question.figures, *_factors(setting, question))
+        figures = _figures(setting, question)
         values = (settings_index.read_number(setting, figure, question.place) for figure in figures)
         return next((value for value in values if value is not None), None)
     own = set(stems(setting.name)) if isinstance(setting.field, Choice) else set()
-    words = tuple(word for word in stems(" ".join(question.words)) if word not in own)
-    return settings_index.read_choice(setting, words)
+    words = tuple(word for word in stems(" ".join(question.content)) if word not in own)
+    return settings_index.read_choice(setting, words, settings_index.value_now(setting, question.place))
 
 
-def _factors(setting: Setting, question: Question) -> list[Quantity]:
-    """What words like *less* and *double* make of the numbers that they are said of."""
-    factors = word_table.table()["factors"]
-    if question.figures or setting.key not in word_table.words("factors of"):
-        return []
-    return [Quantity(factors[word], "", "*") for word in question.words if word in factors]
+def _figures(setting: Setting, question: Question) -> tuple[Quantity, ...]:
+    """The figures that a sentence gives a number: its own, or what words like *less*, *double* and *no* come to."""
+    if question.figures:
+        return question.figures
+    if setting.key in word_table.words("zero when off") and question.says("off"):
+        return (Quantity(0.0, ""),) if _is_named(setting, question.without_off) else ()
+    factors = word_table.table()["factors"] if setting.key in word_table.words("factors of") else {}
+    return tuple(Quantity(factors[word], "", "*") for word in question.words if word in factors)
+
+
+def _is_named(setting: Setting, words: tuple[str, ...]) -> bool:
+    """Whether any of some words is one of a setting's."""
+    called = f"{setting.name} {getattr(setting.field, 'words', '')} {word_table.phrases('settings', setting.key)}"
+    return not set(stems(called)).isdisjoint(stems(" ".join(words)))
 
 
 def _absent(setting: Setting, score: float) -> Entry:

@@ -39,6 +39,8 @@ Owner = Literal["frame", "shake", "strand", "plate", "sound", "mix", "preference
 Edit = Callable[[Shot], Shot]
 Value = float | str | None  # of a setting; a switch's is a bool
 
+TITLE = "media.title"  # where a plate has one
+
 # Parts of a struct whose fields are named after it, and where they stand below what owns them.
 PARTS: dict[str, dict[str, str]] = {
     "frame": {
@@ -49,7 +51,7 @@ PARTS: dict[str, dict[str, str]] = {
         "pivot": "Pivot",
     },
     "strand": dict.fromkeys(("wander", "rests", "corrections", "steps", "stretch", "gains"), "") | {"region": "Region"},
-    "plate": {"placement": "", "media": "", "depth": "Depth"},
+    "plate": {"placement": "", "media": "", TITLE: "Title", "depth": "Depth"},
     "mix": {"sway": "Sound sway"},
     "shake": {"together": ""},
 }
@@ -61,7 +63,7 @@ CURVES: tuple[tuple[str, Owner, type, str], ...] = (  # what is most often shape
     ("crop", "frame", FrameSettings, "Crop"),
     ("shutter.angle", "frame", FrameSettings, "Shutter angle"),
 )
-HIDDEN = ("rule", "holds", "begins")  # numbers that nobody sets
+HIDDEN = ("rule", "holds", "begins", "trimmed")  # numbers that nobody sets
 REACH_SCALES = {"%": NumberScale(0, 5, "%", 2, least=0, most=100), "°": NumberScale(0, 2, "°", 2, least=0, most=90)}
 SEED_SCALE = NumberScale(0, 9999, "", 0, least=0, most=2**53)
 
@@ -181,11 +183,19 @@ def owner_of(setting: Setting, place: Place) -> Struct | None:
         fitting = [strand for strand in shot.shake.strands if setting.kind is None or isinstance(strand, setting.kind)]
         return next((strand for strand in fitting if strand.id == place.strand), next(iter(fitting), None))
     if setting.owner == "plate":
-        return next((plate for plate in shot.plates if plate.id == place.plate), shot.footage)
+        return _plate_of(setting, place)
     if setting.owner == "sound":
         rows = [row for row in shot.sound.rows if isinstance(row, cast(type, setting.kind))]
         return next((row for row in rows if row.id == place.sound), next(iter(rows), None))
     return {"frame": shot.frame, "shake": shot.shake, "mix": shot.sound}.get(setting.owner)
+
+
+def _plate_of(setting: Setting, place: Place) -> Plate | None:
+    """The chosen plate, or the footage's; of what only titles have, the first of those where the chosen one is none."""
+    chosen = next((plate for plate in place.shot.plates if plate.id == place.plate), place.shot.footage)
+    if not setting.paths[0].startswith(TITLE) or (chosen is not None and chosen.media.title is not None):
+        return chosen
+    return next((plate for plate in place.shot.plates if plate.media.title is not None), chosen)
 
 
 def value_now(setting: Setting, place: Place) -> Value:
@@ -216,31 +226,51 @@ def value_words(setting: Setting, value: Value) -> str:
 def read_number(setting: Setting, quantity: Quantity, place: Place) -> float | None:
     """What a figure makes of a number, in the document's unit, within the limits of what may be typed; None where its
     unit does not fit."""
+    note, shown = setting.field, _asked_value(setting, quantity, place)
+    if not isinstance(note, Number) or note.scale is None or shown is None:
+        return None
+    return float(note.scale.clamp(shown)) / note.per
+
+
+def is_within(setting: Setting, quantity: Quantity, place: Place) -> bool:
+    """Whether what a figure makes of a number lies within the limits of what may be typed."""
+    note, shown = setting.field, _asked_value(setting, quantity, place)
+    if not isinstance(note, Number) or note.scale is None or shown is None:
+        return False
+    return abs(note.scale.clamp(shown) - shown) <= 1e-9 * max(abs(shown), 1.0)
+
+
+def _asked_value(setting: Setting, quantity: Quantity, place: Place) -> float | None:
+    """What a figure makes of a number, as its scale shows it, without limits; None where its unit does not fit."""
     note = setting.field
     if not isinstance(note, Number) or note.scale is None:
         return None
     now = value_now(setting, place)
     before = 0.0 if now is None else float(now) * note.per
-    around = Surroundings(place.rate, place.size[1])
-    shown = changed_by(quantity, note.scale.unit, note.document_unit, before, around)
-    return None if shown is None else float(note.scale.clamp(shown)) / note.per
+    return changed_by(quantity, note.scale.unit, note.document_unit, before, Surroundings(place.rate, place.size[1]))
 
 
-def read_choice(setting: Setting, words: tuple[str, ...]) -> Value:
-    """The option that some words (as stems) name; None if none, or if they fit several alike."""
+def read_choice(setting: Setting, words: tuple[str, ...], now: Value = None) -> Value:
+    """The option that some words (as stems) name; None if none. Of several that fit alike it is the one that is set
+    ``now``, or the first of those that all begin so; None where they have nothing else in common."""
     note = setting.field
     if isinstance(note, Switch):
         on, off = (bool(set(words) & {stems(word)[0] for word in word_table.words(name)}) for name in ("on", "off"))
         return on if on != off else None
     if not isinstance(note, Choice):
         return None
-    fits = []
-    for option, label in note.options:
-        option_words = set(stems(f"{label} {option} {word_table.phrases('options', str(option))}"))
-        fits.append((len(option_words & set(words)), option))
-    best = max(count for count, _ in fits)
-    options = [option for count, option in fits if count == best]
-    return options[0] if best and len(options) == 1 else None
+    counts = {option: _words_in_common(option, label, words) for option, label in note.options}
+    best = max(counts.values())
+    alike = [(option, stems(label)[:1]) for option, label in note.options if counts[option] == best]
+    if not best or len({beginning for _, beginning in alike}) > 1:
+        return None
+    return next((option for option, _ in alike if option == now), alike[0][0])
+
+
+def _words_in_common(option: object, label: str, words: tuple[str, ...]) -> int:
+    """How many words (as stems) an option has: its label, its word in documents, what the trade says."""
+    own = set(stems(f"{label} {option} {word_table.phrases('options', str(option))}"))
+    return len(own & set(words))
 
 
 def set_value(setting: Setting, place: Place, value: Value) -> Edit:

@@ -28,7 +28,8 @@ menu, or a page of this manual. In the window, a click on a word asks for it; Ct
 def index() -> dict[str, tuple[str, ...]]:
     """Where each word leads, in Markdown, by the words in the order of the alphabet."""
     places: dict[str, list[str]] = defaultdict(list)
-    for item in ask.findables():
+    plain = [item for item in ask.findables() if not item.key.startswith(f"do:{ask.RENDER_AS}")]  # as “Render” is
+    for item in plain:
         for word in item.phrases:
             where = _place_of(item)
             if where not in places[word.casefold()]:
