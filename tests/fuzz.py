@@ -1,7 +1,7 @@
 """Seeded mutations of everything that is read from outside, sent through the public doors: projects, presets, tables,
 clips, logs, timelines, bundles, cameras, drawings, fonts, and what a second start says.
 
-    python tests/fuzz.py [--count 10000] [--seed 1] [--kinds project,preset,...]
+    python tests/fuzz.py [--count 10000] [--first 0] [--kinds project,preset,...]
 
 Whatever comes in, nothing but the application's own errors may come out, in one line, within ten seconds and a
 gigabyte, and what is accepted holds no NaN and can be written and read again. The tests run some hundreds of each kind.
