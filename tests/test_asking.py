@@ -27,6 +27,7 @@ from young_tremor.document import codec
 from young_tremor.engine.asking import holder_phrase, motion_phrase, sentences, word_index
 from young_tremor.engine.asking.ask import SOUNDS, WELCOME, ask
 from young_tremor.engine.asking.command_texts import COMMAND_TEXTS
+from young_tremor.engine.asking.entries import ChangeShot
 from young_tremor.engine.asking.grammar import Clock, tokens
 from young_tremor.engine.asking.settings_index import Place
 from young_tremor.engine.asking.word_search import stems
@@ -37,7 +38,7 @@ from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 from young_tremor.model.holder import DOING_OPTIONS, GRIP_OPTIONS, Doing, Grip, Holder
 from young_tremor.model.project import Project
-from young_tremor.model.shake import Drift, Jolts, Plotted
+from young_tremor.model.shake import Drift, Hit, Jolts, Plotted
 from young_tremor.motion import sample
 
 TIMES = np.arange(0, 5, 0.04)
@@ -219,6 +220,67 @@ def type_and_return(desk: Desk, text: str) -> None:
     assert field is desk.window.desk.header.ask
     QTest.keyClicks(field, text)
     QTest.keyClick(field, K.Key_Return)
+
+
+@pytest.mark.parametrize(
+    ("text", "name", "detail"),
+    [
+        ("no motion blur", "Shutter angle", "180° → 0°"),
+        ("turn off motion blur", "Shutter angle", "180° → 0°"),
+        ("less blur", "Shutter angle", "180° → 144°"),
+        ("stop shaking", "Intensity", "70% → 0%"),
+        ("no roll", "Leave axes out", "roll"),
+        ("x only", "Leave axes out", "y, roll, zoom, pan, tilt"),
+        ("only sideways", "Leave axes out", "y, roll, zoom, tilt"),
+        ("edges crop", "Edges", "Crop in, steady already"),
+        ("hide black corners", "Edges", "Crop in, steady already"),
+        ("black corners", "Edges", "Crop in, steady"),
+        ("scale 105", "Size", "100.0% → 105.0%"),
+        ("per word", "Title: parts", "Letter → Word"),
+        ("font size 20", "Title: size", "15.0% → 20.0%"),
+        ("swell at 1 s", "Swell around here", "Intensity, 1 s at 00:01:00"),
+        ("motion blur swell at 2 s", "Swell around here", "Shutter angle, 1 s at 00:02:00"),
+        ("3 px 4 Hz for the title alone", "On the plate NIGHT PROOF alone", "Drift: x and y 3 px, 4 Hz"),
+        ("export prores", "Render…", "ProRes 422 HQ"),
+        ("no jolts", "Kicks", "0 /min"),
+        ("new seed", "New course", "Shake"),
+    ],
+)
+def test_the_first_answer_is_what_people_mean(text: str, name: str, detail: str, place: Place) -> None:
+    first = ask(text, place).entries[0]
+    assert (first.name, first.detail) == (name, detail)
+
+
+@pytest.mark.parametrize("name", ["Walking", "Press strike", "Title on twos", "Standing, breathing"])
+def test_axes_that_are_left_out_stand_still(name: str) -> None:
+    shot = shot_edits.add_shot(Path("press.mp4"), preset_library.preset(name))(Project()).shots[0]
+    hits = (Hit("h", 1.0),)
+    entry = ask("no roll and no zoom", Place(shot, seconds=4.0)).entries[0]
+    assert isinstance(entry.act, ChangeShot)
+    before, after = (sample.sample(shake, TIMES, hits=hits) for shake in (shot.shake, entry.act.edit(shot).shake))
+    assert not after[:, 2:4].any()
+    np.testing.assert_array_equal(after[:, :2], before[:, :2])
+
+
+def test_another_course_of_the_whole_shake_and_of_all_that_are_chosen(desk: Desk) -> None:
+    desk.key("d", CTRL)
+    desk.key("a", CTRL)
+    before = desk.project.shots
+    type_and_return(desk, "new course")
+    seeds = [[strand.seed for strand in shot.shake.strands] for shot in (*before, *desk.project.shots)]
+    assert len(seeds) == 4
+    assert len(set(map(tuple, seeds))) == 4
+    desk.key("z", CTRL)
+    assert desk.project.shots == before
+
+
+def test_whoever_is_asked_to_hold_new_footage_holds_it(qtbot, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    desk = Desk(qtbot, Session())
+    desk.open(clip(tmp_path / "press.mp4", frames=30))
+    desk.window.commands.do("holder")
+    assert desk.shot.shake.holder == Holder()
+    assert len(desk.shot.shake.strands) > 3
+    desk.close()
 
 
 def test_a_drift_of_stated_pixels_in_three_gestures(desk: Desk) -> None:

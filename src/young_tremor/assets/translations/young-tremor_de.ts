@@ -747,6 +747,7 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Lean</source><translation>Schräglage</translation></message>
     <message><source>Leaning on a wall or rail: the body is quiet, what remains is breath and the heartbeat, a short pulse in the tilt, and tremor</source><translation>An Wand oder Geländer gelehnt: Der Körper ist ruhig, es bleiben Atem und Herzschlag, ein kurzer Puls in der Neigung, und Zittern</translation></message>
     <message><source>Leaning, long lens</source><translation>Angelehnt, lange Brennweite</translation></message>
+    <message><source>Leave axes out</source><translation type="unfinished"/></message>
     <message><source>Leave open</source><translation>Offen lassen</translation></message>
     <message><source>Leaves out its beginning</source><translation>Lässt den Anfang weg</translation></message>
     <message><source>Leaves out its end; 0 keeps it</source><translation>Lässt das Ende weg; 0 behält es</translation></message>
@@ -1420,6 +1421,7 @@ In die Liste hebt es für später auf.</translation></message>
     <message><source>The plates in the panel</source><translation>Die Ebenen im Bedienfeld</translation></message>
     <message><source>The pressure front, the fireball's fall, the street answering</source><translation>Die Druckfront, das Fallen des Feuerballs, die Antwort der Straße</translation></message>
     <message><source>The reel</source><translation>Rolle</translation></message>
+    <message><source>The same motion, in another course.</source><translation>Dieselbe Bewegung in einem anderen Verlauf.</translation></message>
     <message><source>The same spectrum and play of channels at any length, never the same twice</source><translation>Dasselbe Spektrum und Zusammenspiel der Kanäle in jeder Länge, nie zweimal dasselbe</translation></message>
     <message><source>The same stretch without shake and crop</source><translation>Derselbe Abschnitt ohne Wackeln und Beschnitt</translation></message>
     <message><source>The screen cannot show these colours as they are; what is delivered keeps them</source><translation>Der Bildschirm kann diese Farben nicht zeigen, wie sie sind; ausgeliefert werden sie unverändert</translation></message>

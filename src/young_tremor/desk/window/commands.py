@@ -188,6 +188,7 @@ COMMANDS: tuple[Command, ...] = (
     _command("hits-picture", lambda w: w.shake.find_hits("picture")),
     _command("hits", fill=lambda w, menu: w.desk.chart.hits.fill_menu("", menu)),
     _command("variants", fill=lambda w, menu: w.desk.chart.letters.fill_menu(menu)),
+    _command("new-course", lambda w: w.shake.take_new_course()),
     _command("reset", lambda w: w.shake.reset_shake()),
     _command("keep", lambda w: w.shake.show_presets()),
     *(_command(name, _mode(name), on=_in_mode(name)) for name, _, _ in MODES),

@@ -235,6 +235,25 @@ class ShakeActions:
         """Say where errors are logged."""
         self._desk.notice.say(tr("Errors are logged in {0}.", log.path()))
 
+    def take_new_course(self) -> None:
+        """Let the shot, and each that is chosen with it, move as before in another course."""
+        desk, shot = self._desk, self._desk.state.shot
+        if shot is None:
+            return
+        ids = desk.state.chosen_shots | {shot.id}
+
+        def edit(project: Project) -> Project:
+            others = shot_edits.shakes_of(project)
+            shots = []
+            for item in project.shots:
+                moved = shot_edits.unlike(item.shake, others) if item.id in ids else item.shake
+                others.append(moved)
+                shots.append(replace(item, shake=moved))
+            return replace(project, shots=tuple(shots))
+
+        desk.session.apply(tr("Another course"), edit)
+        desk.notice.say(tr("The same motion, in another course."))
+
     def reset_shake(self) -> None:
         """Put the whole shake back to the preset it came from."""
         shot = self._desk.state.shot

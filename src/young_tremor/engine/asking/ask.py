@@ -7,6 +7,7 @@ from dataclasses import replace
 from functools import cache
 
 from young_tremor.engine.asking import (
+    axis_entries,
     holder_entries,
     moment_entries,
     motion_entries,
@@ -90,6 +91,7 @@ def _from_figures(question: Question) -> list[Entry]:
         *(motion_entries.moves(phrase, question) if phrase is not None else ()),
         *holder_entries.holders(question),
         *shape_entries.shapes(question),
+        *axis_entries.axes(question),
         *setting_entries.by_unit(question),
     ]
 

@@ -76,6 +76,7 @@ COMMAND_TEXTS: dict[str, CommandText] = {
         CommandText("hits-picture", "Shake", "Find hits in the picture", shot=True),
         CommandText("hits", "Shake", "Hits", shot=True, menu_only=True),
         CommandText("variants", "Shake", "Variants", shot=True, menu_only=True),
+        CommandText("new-course", "Shake", "New course", shot=True),
         CommandText("reset", "Shake", "Reset to its preset", shot=True),
         CommandText("keep", "Shake", "Save as preset…", shot=True),
         CommandText("shaken", "Picture", "Shaken", ("1",), shot=True),
