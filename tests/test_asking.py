@@ -426,7 +426,7 @@ def test_a_word_of_the_index_that_is_clicked_is_asked_for(desk: Desk) -> None:
     assert desk.window.desk.header.ask.text() == "motion blur"
     assert desk.window.asking.line.entries[0].name == "Shutter angle"
     manual.page.anchorClicked.emit(QUrl("6-blur.md"))
-    assert manual.list.currentItem().text().startswith("Blur")
+    assert manual.list.currentItem().text().startswith("Motion blur")
     manual.close()
 
 

@@ -19,7 +19,8 @@ import truth
 from walk import CTRL, LEFT, NONE, PAGES, SHIFT, K, Walk, of
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.sheets.gyro_import import GyroImportView
-from young_tremor.engine.asking import word_index
+from young_tremor.engine.asking import sentences, word_index
+from young_tremor.engine.asking.ask import ask
 from young_tremor.engine.library import preset_library
 from young_tremor.model import fields, shot_edits
 from young_tremor.model.project import EDGES, Preset, Project
@@ -478,6 +479,19 @@ def test_the_page_of_numbers_is_of_all_numbers_and_their_limits(monkeypatch) -> 
     keyboard = (PAGES / "11-keyboard.md").read_text(encoding="utf-8")
     assert keyboard == made["keyboard"](keyboard), "python scripts/tables.py"
     assert (PAGES / "13-index.md").read_text(encoding="utf-8") == word_index.page(), "python scripts/tables.py"
+
+
+def test_what_the_pages_say_to_ask_is_understood() -> None:
+    project = preset_library.demo_project()
+    place = sentences.place_of(project.shots[0])
+    asked = 0
+    for page in PAGES.glob("*.md"):
+        _, _, remedies = page.read_text(encoding="utf-8").partition("## If it is not right yet")
+        for phrase in re.findall(r"^- .*?(?=^- |^$|\Z)", remedies.partition("\n## ")[0], re.M | re.S):
+            for words in re.findall(r"(?<!\*)\*([^*]+)\*", phrase):
+                asked += 1
+                assert ask(" ".join(words.split()), place).entries[0].score > 0.5, words
+    assert asked > 25
 
 
 def test_every_page_is_there_with_its_pictures_and_short() -> None:

@@ -39,8 +39,8 @@
     <message><source>A camera on a stand: the legs ring at 4 Hz, most sideways and in roll, a third as much up and down, under a gusty envelope of seconds</source><translation>Eine Kamera auf einem Stativ: Die Beine schwingen mit 4 Hz, meist seitwärts und im Rollen, ein Drittel so stark auf und ab, unter sekundenlangen Böen</translation></message>
     <message><source>A camera that moves as the shot does, {0} m from what it films</source><translation>Eine Kamera, die sich wie die Einstellung bewegt, {0} m vor dem, was sie filmt</translation></message>
     <message><source>A clip is being measured. Wait for it, or cancel it.</source><translation>Ein Clip wird gerade gemessen. Warten oder abbrechen.</translation></message>
-    <message><source>A clip shaken in a minute</source><translation>Ein Clip in einer Minute bewegt</translation></message>
     <message><source>A coarse, broken band above it</source><translation>Ein grobes, gebrochenes Band darüber</translation></message>
+    <message><source>A composite that holds together</source><translation>Ein Bild aus Ebenen, das hält</translation></message>
     <message><source>A crop of {0:g} % is enough as it is.</source><translation>Ein Beschnitt von {0:g} % genügt schon jetzt.</translation></message>
     <message><source>A dinghy at its mooring: roll and pitch between 0.3 and 0.8 Hz, never quite in step</source><translation>Ein Beiboot an der Boje: Rollen und Stampfen zwischen 0,3 und 0,8 Hz, nie ganz im Takt</translation></message>
     <message><source>A driver's cab on a track: body boom near 45 Hz, trim that rattles above 200 Hz</source><translation>Eine Fahrerkabine auf einem Feldweg: Karosseriedröhnen bei 45 Hz, Verkleidung, die über 200 Hz klappert</translation></message>
@@ -87,6 +87,7 @@
     <message><source>A title</source><translation>Ein Titel</translation></message>
     <message><source>A title has no motion of its own to measure.</source><translation>Ein Titel hat keine eigene Bewegung, die sich messen ließe.</translation></message>
     <message><source>A title, a fill, a picture or a film over the others</source><translation>Ein Titel, eine Farbfläche, ein Bild oder ein Film über den anderen</translation></message>
+    <message><source>A tripod shot that feels dead</source><translation>Ein Stativbild, das leblos wirkt</translation></message>
     <message><source>A trot: two beats a second and their double, with a soft landing; the rider's body sways at half the beat</source><translation>Ein Trab: zwei Takte je Sekunde und ihre Verdopplung, mit weicher Landung; der Reiter schwankt mit dem halben Takt</translation></message>
     <message><source>A, B and C each by itself; name them with {variant}</source><translation>A, B und C jede für sich; mit {variant} im Namen</translation></message>
     <message><source>ACES2065-1</source><translation>ACES2065-1</translation></message>
@@ -170,6 +171,7 @@
     <message><source>Apple Log</source><translation>Apple Log</translation></message>
     <message><source>As before</source><translation>Wie zuvor</translation></message>
     <message><source>As filmed</source><translation>Wie gefilmt</translation></message>
+    <message><source>As if somebody held it</source><translation>Als hielte sie jemand</translation></message>
     <message><source>As it comes</source><translation>Wie es kommt</translation></message>
     <message><source>As it comes.</source><translation>Wie es kommt.</translation></message>
     <message><source>As it was opened</source><translation>Wie es geöffnet wurde</translation></message>
@@ -209,8 +211,6 @@
     <message><source>Between the two</source><translation>Zwischen beiden</translation></message>
     <message><source>Black is near</source><translation>Schwarz ist nah</translation></message>
     <message><source>Blend</source><translation>Mischung</translation></message>
-    <message><source>Blows</source><translation>Schläge und Stöße</translation></message>
-    <message><source>Blur and lens</source><translation>Unschärfe und Objektiv</translation></message>
     <message><source>Blur as light</source><translation>Als Licht verwischen</translation></message>
     <message><source>Blur of the shadow, percent of the size</source><translation>Weichheit des Schattens, Prozent der Größe</translation></message>
     <message><source>Body</source><translation>Körper</translation></message>
@@ -338,8 +338,8 @@
     <message><source>Delivered as</source><translation>Ausliefern als</translation></message>
     <message><source>Delivered rate</source><translation>Ausgelieferte Rate</translation></message>
     <message><source>Delivered size</source><translation>Ausgelieferte Größe</translation></message>
+    <message><source>Delivered, and back into the cut</source><translation>Ausgeliefert, und zurück im Schnitt</translation></message>
     <message><source>Delivered: {0}</source><translation>Ausgeliefert: {0}</translation></message>
-    <message><source>Delivering and interchange</source><translation>Ausliefern und Austausch</translation></message>
     <message><source>Depth</source><translation>Tiefe</translation></message>
     <message><source>Depth picture</source><translation>Tiefenbild</translation></message>
     <message><source>Detail kept</source><translation>Erhaltene Details</translation></message>
@@ -593,7 +593,6 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Handlebars</source><translation>Lenker</translation></message>
     <message><source>Handlebars: much roll and height, broad from 3 to 15 Hz, lean of the body below 0.5 Hz</source><translation>Lenker: viel Rollen und Höhe, breit von 3 bis 15 Hz, Neigen des Körpers unter 0,5 Hz</translation></message>
     <message><source>Handles</source><translation>Griffe</translation></message>
-    <message><source>Hands</source><translation>Hände</translation></message>
     <message><source>Heard: {0}</source><translation>Gehört: {0}</translation></message>
     <message><source>Heavy drop</source><translation>Schwerer Fall</translation></message>
     <message><source>Heel strike</source><translation>Fersenaufsatz</translation></message>
@@ -690,6 +689,7 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Irregular</source><translation>Unregelmäßig</translation></message>
     <message><source>It begins again</source><translation>Es beginnt von vorn</translation></message>
     <message><source>It has no key.</source><translation>Es hat keine Taste.</translation></message>
+    <message><source>It has to be heard as well</source><translation>Man muss es auch hören</translation></message>
     <message><source>It is gone</source><translation>Es ist fort</translation></message>
     <message><source>It moves as one</source><translation>Es bewegt sich als Ganzes</translation></message>
     <message><source>Its centre: percent of frame height below the middle</source><translation>Seine Mitte: Prozent der Bildhöhe unter der Mitte</translation></message>
@@ -747,7 +747,7 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Lean</source><translation>Schräglage</translation></message>
     <message><source>Leaning on a wall or rail: the body is quiet, what remains is breath and the heartbeat, a short pulse in the tilt, and tremor</source><translation>An Wand oder Geländer gelehnt: Der Körper ist ruhig, es bleiben Atem und Herzschlag, ein kurzer Puls in der Neigung, und Zittern</translation></message>
     <message><source>Leaning, long lens</source><translation>Angelehnt, lange Brennweite</translation></message>
-    <message><source>Leave axes out</source><translation type="unfinished"/></message>
+    <message><source>Leave axes out</source><translation>Achsen weglassen</translation></message>
     <message><source>Leave open</source><translation>Offen lassen</translation></message>
     <message><source>Leaves out its beginning</source><translation>Lässt den Anfang weg</translation></message>
     <message><source>Leaves out its end; 0 keeps it</source><translation>Lässt das Ende weg; 0 behält es</translation></message>
@@ -840,6 +840,7 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Motion</source><translation>Bewegung</translation></message>
     <message><source>Motion (*.csv)</source><translation>Bewegung (*.csv)</translation></message>
     <message><source>Motion as CSV</source><translation>Bewegung als CSV</translation></message>
+    <message><source>Motion blur, or it looks wrong</source><translation>Unschärfe, sonst wirkt es falsch</translation></message>
     <message><source>Motion from a CSV, a camera in USD, or a gyroscope's log</source><translation>Bewegung aus einer CSV, einer Kamera in USD oder einem Gyroskop-Protokoll</translation></message>
     <message><source>Motion measured from real clips (T); drop a clip here to measure it</source><translation>An echten Clips gemessene Bewegung (T); einen Clip hierher ziehen, um ihn zu messen</translation></message>
     <message><source>Motorbike</source><translation>Motorrad</translation></message>
@@ -881,6 +882,7 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>News camera, walking</source><translation>Nachrichtenkamera, gehend</translation></message>
     <message><source>Night paper</source><translation>Nachtpapier</translation></message>
     <message><source>No</source><translation>Nein</translation></message>
+    <message><source>No black edges, and sharp</source><translation>Keine schwarzen Ränder</translation></message>
     <message><source>No favourite</source><translation>Kein Favorit</translation></message>
     <message><source>No hits</source><translation>Keine Schläge</translation></message>
     <message><source>No key of its own</source><translation>Keine eigene Taste</translation></message>
@@ -939,6 +941,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>One beside the other, with a line to drag (3)</source><translation>Nebeneinander, mit einer Linie zum Ziehen (3)</translation></message>
     <message><source>One channel</source><translation>Ein Kanal</translation></message>
     <message><source>One colour over the frame</source><translation>Eine Farbe über dem Bild</translation></message>
+    <message><source>One feel for a whole scene</source><translation>Ein Gefühl für die ganze Szene</translation></message>
     <message><source>One frame back</source><translation>Ein Bild zurück</translation></message>
     <message><source>One frame back (Left)</source><translation>Ein Bild zurück (Links)</translation></message>
     <message><source>One frame on</source><translation>Ein Bild weiter</translation></message>
@@ -1042,7 +1045,6 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Plate {0}</source><translation>Ebene {0}</translation></message>
     <message><source>Plate: {0}</source><translation>Ebene: {0}</translation></message>
     <message><source>Plates</source><translation>Ebenen</translation></message>
-    <message><source>Plates and titles</source><translation>Ebenen und Titel</translation></message>
     <message><source>Play or stop</source><translation>Abspielen oder anhalten</translation></message>
     <message><source>Play or stop (Space)</source><translation>Abspielen oder anhalten (Leertaste)</translation></message>
     <message><source>Plays everywhere</source><translation>Läuft überall</translation></message>
@@ -1126,7 +1128,6 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Redo</source><translation>Wiederholen</translation></message>
     <message><source>Redone: {0}</source><translation>Wiederholt: {0}</translation></message>
     <message><source>Reel</source><translation>Rolle</translation></message>
-    <message><source>Reel and spans</source><translation>Rolle und Spannen</translation></message>
     <message><source>Reel's</source><translation>Rolle:</translation></message>
     <message><source>Reel's rate</source><translation>Rate der Rolle</translation></message>
     <message><source>Reel's size</source><translation>Größe der Rolle</translation></message>
@@ -1312,6 +1313,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Somebody stands on a small boat's deck: legs and arms take most of the chop, roll and a slow heave stay, and balance works harder</source><translation>Jemand steht auf dem Deck eines kleinen Boots: Beine und Arme fangen das meiste ab, Rollen und langsames Heben bleiben, und das Gleichgewicht hat mehr zu tun</translation></message>
     <message><source>Something heavy dropped: mainly vertical, 13 Hz, gone in a fifth of a second</source><translation>Etwas Schweres fällt: meist senkrecht, 13 Hz, in einer Fünftelsekunde vorbei</translation></message>
     <message><source>Something soft and heavy on earth</source><translation>Etwas Weiches und Schweres auf Erde</translation></message>
+    <message><source>Something strikes</source><translation>Etwas schlägt zu</translation></message>
     <message><source>Sound</source><translation>Ton</translation></message>
     <message><source>Sound (*.wav *.flac *.aif *.aiff *.mp3 *.m4a *.ogg *.opus *.mp4 *.mov);;All files (*)</source><translation>Ton (*.wav *.flac *.aif *.aiff *.mp3 *.m4a *.ogg *.opus *.mp4 *.mov);;Alle Dateien (*)</translation></message>
     <message><source>Sound by name</source><translation>Ton beim Namen</translation></message>
@@ -1389,7 +1391,6 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Take the window's whole height</source><translation>Die ganze Höhe des Fensters nehmen</translation></message>
     <message><source>Take to</source><translation>Take bis</translation></message>
     <message><source>Takes</source><translation>Takes</translation></message>
-    <message><source>Takes and gyroscopes</source><translation>Takes und Gyroskope</translation></message>
     <message><source>Takes out what is slower (high-pass), half of it (−6 dB) at this length; 0 keeps the whole move</source><translation>Nimmt heraus, was langsamer ist (Hochpass), zur Hälfte (−6 dB) bei dieser Länge; 0 behält die ganze Bewegung</translation></message>
     <message><source>Takes…</source><translation>Takes…</translation></message>
     <message><source>Take…</source><translation>Take…</translation></message>
@@ -1458,6 +1459,7 @@ In die Liste hebt es für später auf.</translation></message>
     <message><source>Title</source><translation>Titel</translation></message>
     <message><source>Title on twos</source><translation>Titel auf Zweiern</translation></message>
     <message><source>To</source><translation>Bis</translation></message>
+    <message><source>To move like a real clip</source><translation>Bewegt wie ein echter Clip</translation></message>
     <message><source>To nothing, before its end</source><translation>Ins Nichts, vor seinem Ende</translation></message>
     <message><source>To one file…</source><translation>In eine Datei…</translation></message>
     <message><source>To the end</source><translation>Bis zum Ende</translation></message>
