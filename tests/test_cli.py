@@ -206,7 +206,7 @@ def test_whatever_goes_wrong_is_one_line(footage: Path, monkeypatch, capsys, err
     def fail(path: object, **more: object) -> None:
         raise error
 
-    monkeypatch.setattr("young_tremor.engine.delivery.actions.describe", fail)
+    monkeypatch.setattr("young_tremor.engine.media.description.describe", fail)
     code, _, err = run(capsys, "info", footage)
     assert code == (130 if words == "Stopped" else 1)
     assert words in err

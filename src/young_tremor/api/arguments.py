@@ -2,28 +2,27 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable, Iterable
 from fractions import Fraction
 from pathlib import Path
 from typing import Protocol
 
 from young_tremor.api.checks import check_arguments
-from young_tremor.base.errors import MissingFile, RequestError, UnreadableValue
+from young_tremor.base.errors import RequestError, UnreadableValue
 from young_tremor.base.units import parse_rate, parse_size, parse_time
 from young_tremor.engine.analysis import reel_layout as reels
 from young_tremor.engine.delivery import actions, batch
 from young_tremor.engine.library import preset_library, takes
+from young_tremor.engine.media import naming
+from young_tremor.engine.media.naming import FilePath, path_of
 from young_tremor.model.project import Preset, Project, Shot
 from young_tremor.model.take import Take
 
-FilePath = str | os.PathLike[str]
 Time = float | str
 Size = tuple[int, int] | str
 Rate = float | Fraction | str
 Tell = Callable[[str], None]
 Report = Callable[[str, int, int], None]
-MOST_NAME, MOST_PATH = 255, 4000  # bytes of a file name, characters of a path
 LEVELS = (-40.0, -5.0)  # LUFS that sound may be levelled to
 
 
@@ -31,35 +30,10 @@ def silent(*told: object) -> None:
     """Whoever does not listen."""
 
 
-def path_of(path: FilePath) -> Path:
-    """A path as it was given; RequestError for what no file can be called."""
-    text = os.fspath(path)
-    if "\0" in text:
-        raise RequestError("A name or value cannot hold the character 0: give another.")
-    try:
-        parts = os.fsencode(text).split(b"/")
-    except UnicodeError:
-        raise RequestError("A name holds characters that no file can have: give another.") from None
-    if max(map(len, parts)) > MOST_NAME or len(text) > MOST_PATH:
-        raise RequestError(f"The name {text[:40]}… is too long: give a shorter one.")
-    return Path(text)
-
-
 @check_arguments
 def existing(path: FilePath, *, pictures: bool = False) -> Path:
     """A file that has to be there, refused otherwise; ``pictures``: also a pattern or a folder of numbered ones."""
-    whole = path_of(path)
-    if pictures and actions.is_sequence(whole):
-        return whole
-    try:
-        there = whole.exists()
-    except (OSError, ValueError):
-        there = False
-    if not there:
-        raise MissingFile(f"{whole} is not there: check the name and the folder.")
-    if whole.is_dir():
-        raise RequestError(f"{whole} is a folder: name a file.")
-    return whole
+    return naming.existing(path, pictures=pictures)
 
 
 def preset_of(preset: str | Preset) -> Preset:

@@ -18,6 +18,7 @@ from young_tremor.api.requests import GyroRequest, MapRequest, MeasureRequest, M
 from young_tremor.base import motion_csv
 from young_tremor.engine.delivery import actions, batch, interchange
 from young_tremor.engine.library import preset_library, takes
+from young_tremor.engine.media import description
 from young_tremor.model.project import Preset, Project, Shot
 from young_tremor.model.take import Take
 
@@ -196,4 +197,4 @@ def presets() -> tuple[Preset, ...]:
 @check_arguments
 def info(path: FilePath, *, loudness: bool = False) -> dict[str, Any]:
     """What a file holds, as ``young-tremor info --json`` says it; ``loudness`` is measured however long it takes."""
-    return actions.describe(existing(path, pictures=True), loudness=loudness)
+    return description.describe(existing(path, pictures=True), loudness=loudness)

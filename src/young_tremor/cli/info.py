@@ -7,9 +7,12 @@ from pathlib import Path
 
 import click
 
-from young_tremor import api
+from young_tremor.base.lazy_import import lazily
 from young_tremor.cli.reporting import FILE
-from young_tremor.engine import system_info
+from young_tremor.engine.media import description
+from young_tremor.engine.media.naming import existing
+
+system_info = lazily("young_tremor.engine.system_info")
 
 
 @click.command()
@@ -21,7 +24,9 @@ def info(file: Path | None, as_json: bool, loudness: bool, system: bool) -> None
     """Describe a file, or this machine."""
     if system == (file is not None):
         raise click.UsageError("Name one file, or ask for --system.")
-    facts = system_info.facts() if file is None else api.info(file, loudness=loudness)
+    facts = (
+        system_info.facts() if file is None else description.describe(existing(file, pictures=True), loudness=loudness)
+    )
     if as_json:
         click.echo(json.dumps(facts, indent=2, ensure_ascii=False))
         return

@@ -25,6 +25,16 @@ class Loudness:
     range: float
     peak: float
 
+    def numbers(self) -> dict[str, float | None]:
+        """The same by name, None where there is silence."""
+        named = {
+            "integrated_lufs": self.integrated,
+            "short_lufs": self.short,
+            "range_lu": self.range,
+            "true_peak_dbtp": self.peak,
+        }
+        return {name: round(value, 2) if math.isfinite(value) else None for name, value in named.items()}
+
 
 class Meter:
     """Hears stereo sound at 48 kHz block by block, each (n, 2)."""

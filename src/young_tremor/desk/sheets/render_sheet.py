@@ -79,7 +79,7 @@ class RenderSheet(Sheet):
         self.start.clicked.connect(self.begin)
         self.add = QPushButton(tr("Add to the list"))
         self.add.setToolTip(tr("Render later, with the others"))
-        self.add.clicked.connect(lambda: self._take(start=False))
+        self.add.clicked.connect(self._add)
         self.cancel = QPushButton(tr("Stop"))
         self.cancel.setToolTip(tr("Stop the current delivery; the others wait"))
         self.cancel.clicked.connect(self._stop)
@@ -134,6 +134,9 @@ class RenderSheet(Sheet):
     def begin(self) -> None:
         """Put what the fields say into the list, and start."""
         self._take(start=True)
+
+    def _add(self) -> None:
+        self._take(start=False)
 
     def _take(self, *, start: bool) -> None:
         try:

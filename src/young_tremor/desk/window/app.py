@@ -21,10 +21,10 @@ from young_tremor.desk.window.notifications import DeliveryNotifier
 from young_tremor.desk.window.second_start import SecondStartListener
 from young_tremor.desk.window.window import MainWindow
 from young_tremor.desk.window.window_geometry import WindowGeometry, fit_screen
-from young_tremor.engine.delivery import actions
 from young_tremor.engine.document import recovery
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library, settings
+from young_tremor.engine.media import naming
 from young_tremor.engine.system import desktop_bus, log, menu_entry
 
 
@@ -36,7 +36,7 @@ def main(args: list[str]) -> int:
         demo = args == ["demo"]
         paths = [] if demo else [Path(arg) for arg in args]
         for path in paths:
-            if "\0" in str(path) or not (path.exists() or actions.is_sequence(path)):
+            if "\0" in str(path) or not (path.exists() or naming.is_sequence(path)):
                 raise MissingFile(f"{path} is not there: check the name and the folder.")
         session = Session(preset_library.demo_project() if demo else None)
     except TremorError as error:

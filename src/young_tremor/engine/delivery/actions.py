@@ -16,17 +16,16 @@ import numpy as np
 from msgspec.structs import replace
 
 from young_tremor.base import files
-from young_tremor.base.colour_spaces import is_guessed, space_of
 from young_tremor.base.errors import RequestError, TremorError, UnknownName, UnreadableValue
 from young_tremor.base.files import check_free
 from young_tremor.base.frames import FrameSource
-from young_tremor.base.units import format_rate, parse_time
+from young_tremor.base.units import parse_time
 from young_tremor.document import codec as document_codec
 from young_tremor.document import store
 from young_tremor.engine.analysis import framing_margins, log_fusion, measuring, reel_layout
 from young_tremor.engine.library import preset_library, takes
 from young_tremor.engine.media import footage
-from young_tremor.engine.sound import mixing, sound_presets, stems
+from young_tremor.engine.sound import mixing, sound_presets
 from young_tremor.engine.system import desktop_bus
 from young_tremor.export import film, motion_table, numbered_pictures
 from young_tremor.measure.camera_path import ASSUMPTIONS as ASSUMPTIONS
@@ -39,7 +38,6 @@ from young_tremor.model.project import (
     EDGES,
     Edges,
     FrameSettings,
-    Media,
     Plate,
     Preset,
     Project,
@@ -54,9 +52,6 @@ from young_tremor.motion import sample
 from young_tremor.render.resolve_plan import resolve
 
 Report = film.Report
-
-
-LISTENED = 900.0  # seconds of sound whose loudness is told unasked
 
 
 def codec_names() -> tuple[str, ...]:
@@ -156,16 +151,6 @@ def one_shot(path: Path, preset: Preset, **options: Any) -> Shot:
         size=Size(*chosen.size) if chosen.size else None,
         rate=str(chosen.rate) if chosen.rate else None,
     )
-
-
-def whole_shot(name: str) -> Shot:
-    """A shot of all of a file, for asking about it."""
-    return Shot("file", name, (Plate("file", name, Media(name)),))
-
-
-def is_sequence(path: Path) -> bool:
-    """Whether a path names numbered pictures: by a pattern, or by their folder."""
-    return image_sequence.is_pattern(path) or path.is_dir()
 
 
 def _plate(plate_id: str, path: Path) -> Plate:
@@ -412,62 +397,6 @@ def _box(text: str, size: tuple[int, int], name: str) -> tuple[float, float, flo
 def write_text(path: Path, text: str, *, overwrite: bool) -> None:
     """Write a motion file."""
     motion_table.write_text(path, text, overwrite=overwrite)
-
-
-def describe(path: Path, *, loudness: bool = False) -> dict[str, Any]:
-    """What ``info`` says of a file: footage or project. ``loudness``: measured however long it takes; else of what
-    lasts a quarter of an hour at the most."""
-    if path.suffix.lower() == ".tremor":
-        project = store.load(path)
-        return {
-            "file": path.name,
-            "kind": "project",
-            "shots": [
-                {
-                    "name": s.name,
-                    "footage": s.footage.media.path,
-                    "preset": s.shake.preset,
-                    "edges": s.frame.edges,
-                }
-                for s in project.shots
-            ],
-        }
-    name = footage.resolve_path(path) if is_sequence(path) else str(path)
-    info = footage.facts(name).info
-    heard = {}
-    if info.audio and (loudness or info.seconds <= LISTENED):
-        heard = {
-            "loudness": stems.loudness_numbers(mixing.measure_loudness(footage.sound_blocks(whole_shot(name), 0.0)))
-        }
-    return {
-        "file": info.name,
-        "kind": "picture" if info.still else "sequence" if image_sequence.is_pattern(name) else "footage",
-        "width": info.size[0],
-        "height": info.size[1],
-        "size": f"{info.size[0]}x{info.size[1]}",
-        "pixel_aspect": str(info.pixel_aspect),
-        "rate": str(info.rate),
-        "fps": format_rate(info.rate),
-        "frames": info.frames,
-        "seconds": round(info.seconds, 6),
-        "codec": info.codec,
-        "pixel_format": info.format.name,
-        "depth": info.format.depth,
-        "alpha": info.alpha,
-        "missing": [str(frame) for frame in info.missing],
-        "timecode": info.timecode,
-        "colour": {
-            "primaries": info.colour.primaries,
-            "transfer": info.colour.transfer,
-            "matrix": info.colour.matrix,
-            "space": space_of(info.colour).label,
-            "found": "guessed" if is_guessed(info.colour) else "told",
-            "range": {True: "full", False: "limited", None: "untold"}[info.colour.full],
-        },
-        "audio": list(info.audio),
-        **heard,
-        "notes": list(info.notes),
-    }
 
 
 def presets_json() -> str:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -59,17 +58,3 @@ def describe_loudness(found: mixing.Loudness) -> str:
         f"{found.integrated:.1f} LUFS, at most {found.short:.1f} over three seconds, range {found.range:.1f} LU, "
         f"true peak {found.peak:.1f} dBTP"
     )
-
-
-def loudness_numbers(found: mixing.Loudness) -> dict[str, float | None]:
-    """The same as numbers, None where there is silence."""
-    return {
-        "integrated_lufs": _number(found.integrated),
-        "short_lufs": _number(found.short),
-        "range_lu": _number(found.range),
-        "true_peak_dbtp": _number(found.peak),
-    }
-
-
-def _number(value: float) -> float | None:
-    return round(value, 2) if math.isfinite(value) else None
