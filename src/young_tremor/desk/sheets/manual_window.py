@@ -22,6 +22,15 @@ def _text(page: Path) -> str:
     return (own if own.exists() else page).read_text(encoding="utf-8")
 
 
+MARGIN = 14  # pixels beside the longest title
+LOOKED_UP = ("11-keyboard", "12-numbers", "13-index")  # pages that stand after those that are read
+
+
+def _place_of(page: Path) -> tuple[bool, int]:
+    """Where a page stands in the list: the jobs first, what is looked up last."""
+    return page.stem in LOOKED_UP, int(page.stem.partition("-")[0])
+
+
 class ManualWindow(QWidget):
     """Pages at the left, what the chosen one says at the right."""
 
@@ -31,11 +40,11 @@ class ManualWindow(QWidget):
         super().__init__(parent, Qt.WindowType.Window)
         self.setWindowTitle(tr("Manual – Young Tremor"))
         self.setAccessibleName(tr("Manual"))
-        self.resize(940, 640)
+        self.resize(980, 680)
         self.setStyleSheet(f"Manual {{ background: {theme.PANEL_COLOUR}; }}")
         self.list = QListWidget()
         self.list.setAccessibleName(tr("Pages"))
-        self.list.setFixedWidth(190)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setStyleSheet(
             "QListWidget::item { padding: 5px 8px; }"
             f"QListWidget::item:selected {{ background: #47524d; color: {theme.TEXT}; }}"
@@ -48,9 +57,10 @@ class ManualWindow(QWidget):
         self.page.setStyleSheet(
             f"QTextBrowser {{ background: {theme.DEEP}; border: 1px solid {theme.LINE}; padding: 12px; }}"
         )
-        self._files = sorted(PAGES.glob("*.md"), key=lambda page: int(page.stem.partition("-")[0]))
+        self._files = sorted(PAGES.glob("*.md"), key=_place_of)
         for path in self._files:
             self.list.addItem(_text(path).splitlines()[0].lstrip("# "))
+        self.list.setFixedWidth(self.list.sizeHintForColumn(0) + MARGIN)
         self.list.currentRowChanged.connect(self._show)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 12, 12, 12)
