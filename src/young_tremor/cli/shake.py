@@ -16,8 +16,6 @@ from young_tremor.engine.delivery import actions, batch
 from young_tremor.model.project import EDGES
 from young_tremor.model.take import Beyond
 
-FILM_OPTIONS = "loudness", "out_space", "light_level", "overwrite"  # of the film; the others are of the shake
-
 
 @click.command()
 @click.argument("inputs", type=FILE, nargs=-1, required=True)

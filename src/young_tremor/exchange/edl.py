@@ -11,7 +11,6 @@ from young_tremor.exchange.timeline import Delivered, is_drop_frame
 
 REEL = 8  # characters of a reel name
 TITLE = 70  # characters
-EVENTS = 999  # what three digits count; longer lists go on with more digits
 
 
 def text_of(name: str, clips: tuple[Delivered, ...], *, rate: Fraction, record: int) -> str:

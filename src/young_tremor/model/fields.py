@@ -25,7 +25,6 @@ MAX_TEXT = 4096  # characters of a name, a note, a path
 
 # Bounds that several numbers share.
 TIME = (-1e6, 1e6)  # seconds
-ANY = (-1e6, 1e6)
 UNIT = (0.0, 1.0)
 FACTOR = (-1e4, 1e4)
 LEVEL = (-120.0, 24.0)  # decibels; the least is silence

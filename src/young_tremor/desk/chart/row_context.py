@@ -51,10 +51,6 @@ class RowContext(QObject):
         keys = (key.t for curve in curves if curve is not None for key in curve.keys)
         return [*marks, *(hit.t for hit in self.shot.hits), *keys]
 
-    def hit_times(self) -> list[float]:
-        """When the shot's hits are."""
-        return [hit.t for hit in self.shot.hits] if self.shot else []
-
     def choose(self, strand: str) -> None:
         """Choose a strand, or none if it was the last thing that was clicked."""
         now = self.state.now
