@@ -1,3 +1,3 @@
 """Young Tremor: handheld and impact shake for locked-off footage."""
 
-__version__ = "0.2.0"
+__version__ = "0.3.0"
