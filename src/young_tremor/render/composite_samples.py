@@ -43,6 +43,12 @@ class SampleFormat:
         plane -= self.black[number]
         return plane
 
+    def of_plane(self, plane: np.ndarray, number: int) -> np.ndarray:
+        """In flight, from samples of a plane."""
+        if self.real:
+            return plane.astype(np.float32) - self.zero[number]
+        return np.asarray(np.left_shift(plane.astype(np.int16), self.fraction) - self.black[number])
+
     def to_code(self, plane: np.ndarray) -> np.ndarray:
         """float32 code values."""
         return plane if self.real else plane.astype(np.float32) * np.float32(1 / (1 << self.fraction))

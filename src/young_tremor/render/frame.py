@@ -59,6 +59,9 @@ def render_frame(plan: Plan, index: int, frames: Frame | Sequence[Frame]) -> Fra
         return _render_lowest(plan, index, lit[0][1])
     if not opaque and (kept := compose.as_it_is(composite, upper)) is not None:
         return kept
+    if opaque and compose.stands_still(composite):
+        whole = compose.lay_at_once(composite, _render_lowest(plan, index, lit[0][1]))
+        return replace(whole, colour=given[0].colour)
     ground = compose.Ground()
     if opaque:
         alone = None if compose.covers(composite) else _render_lowest(plan, index, lit[0][1])
