@@ -163,26 +163,26 @@ def render_composite(made: Composite, ground: Ground) -> Frame:
     return colour.convert(frame, plan.alpha, tags) if held != plan.alpha else frame
 
 
-def stands_still(made: Composite) -> bool:
+def stands_still(composed: Composite) -> bool:
     """Whether nothing that lies over the ground moves in the frame's exposure, so that it can be laid over the finished
     ground at once: a mean of views under it is the same as a view of their mean."""
-    plan = made.plan
-    mixes = plan.alpha is None and not plan.shot.frame.linear and plan.softness(made.index) < SOFT
-    return mixes and all(laid.picture.same and laid.plate.plate.blend == "normal" for laid in made.laid)
+    plan = composed.plan
+    mixes = plan.alpha is None and not plan.shot.frame.linear and plan.softness(composed.index) < SOFT
+    return mixes and all(laid.picture.same and laid.plate.plate.blend == "normal" for laid in composed.laid)
 
 
-def lay_at_once(made: Composite, ground: Frame) -> Frame:
+def lay_at_once(composed: Composite, ground: Frame) -> Frame:
     """What :func:`stands_still`, over the ground as it looks alone."""
-    flight, planes = made.flight, [plane.copy() for plane in ground.planes]
-    for window in _windows(made):
-        parts = [window.of(made.format, number) for number in range(made.format.colours)]
+    flight, planes = composed.flight, [plane.copy() for plane in ground.planes]
+    for window in _windows(composed):
+        parts = [window.of(composed.format, number) for number in range(composed.format.colours)]
         pairs = zip(planes, parts, strict=True)
         canvas = Canvas([flight.of_plane(plane[part], number) for number, (plane, part) in enumerate(pairs)], None)
-        for run in _runs([laid for laid in made.laid if laid.window.meets(window)], flight):
-            _lay(canvas, run, 0, made, window)
+        for run in _runs([laid for laid in composed.laid if laid.window.meets(window)], flight):
+            _lay(canvas, run, 0, composed, window)
         for number, (plane, part) in enumerate(zip(planes, parts, strict=True)):
             plane[part] = flight.rounded(canvas.planes[number], number, None)
-    return Frame(tuple(planes), made.format, made.tags)
+    return Frame(tuple(planes), composed.format, composed.tags)
 
 
 def _windows(made: Composite) -> list[Window]:

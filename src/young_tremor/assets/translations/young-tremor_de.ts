@@ -1224,6 +1224,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Saved from the span “{0}”.</source><translation>Aus der Spanne „{0}“ gespeichert.</translation></message>
     <message><source>Saved from “{0}”, a shake of your own, made at {1:g} mm.</source><translation>Aus „{0}“ gespeichert, eigenes Wackeln, bei {1:g} mm gemacht.</translation></message>
     <message><source>Scale</source><translation>Skalierung</translation></message>
+    <message><source>Scale axes</source><translation>Achsen skalieren</translation></message>
     <message><source>Scale plate</source><translation>Ebene skalieren</translation></message>
     <message><source>Scale the chosen keys</source><translation>Die gewählten Keyframes skalieren</translation></message>
     <message><source>Scale the intensity so that this crop is enough and every keep-clear box stays in</source><translation>Die Intensität so weit senken, dass dieser Beschnitt genügt und jeder freizuhaltende Kasten im Bild bleibt</translation></message>

@@ -46,8 +46,7 @@ class Sheet(QWidget):
 
 def _neighbour(widget: QWidget, *, forward: bool) -> QWidget:
     """The next in the ring of all widgets that Tab goes along."""
-    found = widget.nextInFocusChain() if forward else widget.previousInFocusChain()
-    return found or widget
+    return (widget.nextInFocusChain() if forward else widget.previousInFocusChain()) or widget
 
 
 def _takes_tab(widget: QWidget) -> bool:

@@ -19,7 +19,7 @@ from young_tremor.desk.sheets.ask_line import AskLine
 from young_tremor.desk.sheets.preset_sheet import ApplyWay
 from young_tremor.desk.window.actions import Actions
 from young_tremor.engine.asking import ask as asking
-from young_tremor.engine.asking import entries, settings_index
+from young_tremor.engine.asking import entries, setting_entries, settings_index
 from young_tremor.engine.asking.command_texts import COMMAND_TEXTS
 from young_tremor.engine.asking.settings_index import Place, Setting
 from young_tremor.engine.asking.word_search import Findable, WordSearch
@@ -162,6 +162,8 @@ class Asking:
             self._menus[int(name.removeprefix("menu:"))].trigger()
         elif name.startswith(asking.RENDER_AS):
             self._act.render_as(name.removeprefix(asking.RENDER_AS))
+        elif name.startswith(setting_entries.LIMIT):
+            self._act.shake.limit(float(name.removeprefix(setting_entries.LIMIT)))
         elif name.startswith("add-sound-"):
             kind = name.removeprefix("add-sound-")
             first = next((sound for sound, of, _ in sound_presets.sound_rows() if of == kind), "")

@@ -92,6 +92,7 @@ def _from_figures(question: Question) -> list[Entry]:
         *holder_entries.holders(question),
         *shape_entries.shapes(question),
         *axis_entries.axes(question),
+        *setting_entries.crop_limit(question),
         *setting_entries.by_unit(question),
     ]
 
@@ -110,7 +111,7 @@ def _from_words(question: Question, takes: tuple[Take, ...], more: WordSearch | 
     """What the words find, each as an entry."""
     scores: dict[str, tuple[float, Findable]] = {}
     plain = (question.text, " ".join(question.content))
-    queries = dict.fromkeys((*plain, " ".join(question.without_off)))
+    queries = dict.fromkeys((*plain, " ".join(question.bare)))
     of_takes = WordSearch(Findable(f"take:{take.id}", take.name, ("take",), "takes") for take in takes)
     for search in (_fixed(), _presets(preset_library.presets()), of_takes, *((more,) if more else ())):
         for query in queries:

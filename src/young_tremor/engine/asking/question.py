@@ -43,10 +43,10 @@ class Question:
         return tuple(word for word in self.words if word not in word_table.words("stop"))
 
     @property
-    def without_off(self) -> tuple[str, ...]:
-        """Its words without grammar and without those like *turn off* and *no*."""
-        off = word_table.words("off") | word_table.words("turn")
-        return tuple(word for word in self.content if word not in off)
+    def bare(self) -> tuple[str, ...]:
+        """Its words without grammar and without those that say how much: *turn off*, *no*, *less*, *half*."""
+        much = word_table.words("off") | word_table.words("turn") | set(word_table.table()["factors"])
+        return tuple(word for word in self.content if word not in much)
 
     def says(self, section: str) -> bool:
         """Whether it has a word of a section of the table."""

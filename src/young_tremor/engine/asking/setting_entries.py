@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from young_tremor.engine.asking import settings_index
 from young_tremor.engine.asking.entries import ChangeShot, DoCommand, Entry, OpenSetting
-from young_tremor.engine.asking.grammar import Quantity
+from young_tremor.engine.asking.grammar import Quantity, Relation
 from young_tremor.engine.asking.question import Question
 from young_tremor.engine.asking.settings_index import Setting, Value
 from young_tremor.engine.asking.word_search import stems
@@ -23,6 +23,8 @@ BY_UNIT: dict[str, tuple[str, ...]] = {  # what a figure alone can be meant for
     "×": ("Shake.pace", "FrameSettings.crop"),
     "px": ("reach",),
 }
+LIMIT = "limit-"  # before percents: turns the intensity down until such a crop is enough
+MOST_CROPPED = 50.0  # percent
 GIVEN = 0.3  # how much likelier a setting is meant if the sentence has a value for it
 OUTSIDE = 0.5  # what is left of a score where a figure lies beyond what the setting may be
 ABSENT = 0.8  # what is left of a score where there is nothing yet that has the setting
@@ -36,6 +38,15 @@ def by_unit(question: Question) -> list[Entry]:
     fitting = [setting for setting in settings_index.settings() if setting.key in keys]
     entries = [_present(setting, question, 1.6 - 0.05 * number) for number, setting in enumerate(fitting)]
     return [entry for entry in entries if entry is not None]
+
+
+def crop_limit(question: Question) -> list[Entry]:
+    """The most that may be cropped: “crop at most 4 %”."""
+    figures = [figure for figure in question.figures if figure.unit == "%" and 0 < figure.value <= MOST_CROPPED]
+    if not (figures and question.says("crop") and question.says("most")):
+        return []
+    percent = figures[0].value
+    return [Entry("do", "Crop at most", f"{percent:g} %", DoCommand(f"{LIMIT}{percent:g}"), 2.9)]
 
 
 def of_setting(setting: Setting, question: Question, score: float) -> Entry:
@@ -81,9 +92,10 @@ def _figures(setting: Setting, question: Question) -> tuple[Quantity, ...]:
     if question.figures:
         return question.figures
     if setting.key in word_table.words("zero when off") and question.says("off"):
-        return (Quantity(0.0, ""),) if _is_named(setting, question.without_off) else ()
+        return (Quantity(0.0, ""),) if _is_named(setting, question.bare) else ()
     factors = word_table.table()["factors"] if setting.key in word_table.words("factors of") else {}
-    return tuple(Quantity(factors[word], "", "*") for word in question.words if word in factors)
+    relation: Relation = "/" if question.says("gentle") else "*"  # “more subtle” is less
+    return tuple(Quantity(factors[word], "", relation) for word in question.words if word in factors)
 
 
 def _is_named(setting: Setting, words: tuple[str, ...]) -> bool:

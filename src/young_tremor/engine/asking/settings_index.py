@@ -247,7 +247,9 @@ def _asked_value(setting: Setting, quantity: Quantity, place: Place) -> float | 
         return None
     now = value_now(setting, place)
     before = 0.0 if now is None else float(now) * note.per
-    return changed_by(quantity, note.scale.unit, note.document_unit, before, Surroundings(place.rate, place.size[1]))
+    shown = changed_by(quantity, note.scale.unit, note.document_unit, before, Surroundings(place.rate, place.size[1]))
+    enlarges = note.scale.unit == "×" and note.scale.least == 1 and quantity.unit == "%" and not quantity.relation
+    return shown + 1 if enlarges and shown is not None and 0 <= shown < 1 else shown  # a crop of 5 % is 1.05 ×
 
 
 def read_choice(setting: Setting, words: tuple[str, ...], now: Value = None) -> Value:
