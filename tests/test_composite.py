@@ -87,6 +87,19 @@ def expected(below: Frame, above: Frame, opacity: float, premultiplied: bool) ->
     return out
 
 
+@pytest.mark.parametrize("format", [YUV420, YUV420_10, planar_format("rgb", 16)])
+def test_what_stands_on_the_glass_lies_over_the_footage_as_it_looks_alone(format: PixelFormat) -> None:
+    ground, top = SyntheticSource(textured_frame(SIZE, format)), graphic()
+    alone = shot(drift(6.0, x=3, y=2, roll=1), edges="mirror", shutter=Shutter(Curve(180.0)))
+    both = over(alone, glass=True)
+    for index in range(4):
+        below = render(resolve(alone, (ground.info,)), index, ground)
+        shown = render(resolve(both, (ground.info, top.info)), index, [ground, top])
+        for ours, formula in zip(shown.planes, expected(below, top.read(0), 1.0, False), strict=True):
+            assert np.abs(ours - formula).max() <= (1.0 if format.depth == 8 else 2.0)
+    assert not np.array_equal(below.planes[0], ground.read(3).planes[0])
+
+
 @settings(deadline=None, max_examples=24)
 @given(
     format=st.sampled_from(
