@@ -18,9 +18,9 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.kit.segments import Segments
 from young_tremor.desk.sheets.preset_sheet import ApplyWay
-from young_tremor.engine.delivery import actions
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_diff, preset_library
+from young_tremor.engine.media import description
 from young_tremor.engine.playback.player import SilentDevice
 from young_tremor.model import shot_edits
 from young_tremor.model.fields import AMOUNT_SCALE
@@ -321,7 +321,7 @@ def test_rendering_from_the_sheet(desk: Desk, tmp_path: Path) -> None:
     with desk.bot.waitSignal(sheet.progressed, timeout=20000, check_params_cb=lambda words: words == ""):
         desk.click(sheet.start)
     assert "Written: proof.mp4 and proof clean.mp4" in sheet.state.text()
-    facts = actions.describe(out)
+    facts = description.describe(out)
     assert (facts["frames"], facts["size"], facts["audio"]) == (48, "640x360", ["aac 48000 Hz stereo"])
     kept = out.read_bytes()
     desk.click(sheet.start)

@@ -17,7 +17,7 @@ from young_tremor.base.pixels import ColourTags, PixelFormat
 from young_tremor.engine.analysis import traces as drawn
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.library import preset_library
-from young_tremor.engine.media import footage
+from young_tremor.engine.media import description, footage
 from young_tremor.media import matroska_header
 from young_tremor.media.codecs import CODECS, codec
 from young_tremor.media.decoder_formats import to_picture
@@ -38,7 +38,7 @@ def still(path: Path, **changes: object) -> Shot:
 
 
 def facts(path: Path) -> dict:
-    return actions.describe(path)
+    return description.describe(path)
 
 
 @pytest.mark.parametrize(

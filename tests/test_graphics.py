@@ -24,7 +24,7 @@ from young_tremor.base.frames import SyntheticSource, textured_frame
 from young_tremor.cli.main import main
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.library import preset_library
-from young_tremor.engine.media import footage
+from young_tremor.engine.media import description, footage
 from young_tremor.media import image_sequence, sources
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import FrameSettings, Media, Plate, Shot, Shutter
@@ -75,7 +75,7 @@ def test_numbered_pictures_are_named_by_pattern_folder_or_any_of_them(
     known = sources.facts(pattern).info
     assert (known.frames, known.missing, known.rate, known.still) == (6, (3,), 24, False)
     assert "1 picture is missing (number 11)" in known.notes[-1]
-    said = [actions.describe(path) for path in (folder, folder / "poster.png")]
+    said = [description.describe(path) for path in (folder, folder / "poster.png")]
     assert [(each["kind"], each["missing"]) for each in said] == [("sequence", ["3"]), ("picture", [])]
     reader = sources.open_source(pattern)
     left = [int(np.flatnonzero(reader.read(k).planes[-1][20])[0]) for k in range(6)]

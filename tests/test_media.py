@@ -28,7 +28,7 @@ from young_tremor.base.errors import (
 from young_tremor.base.frames import Frame
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.library import preset_library
-from young_tremor.engine.media import footage
+from young_tremor.engine.media import description, footage
 from young_tremor.media.decoder_formats import reading, writing
 from young_tremor.media.sources import open_footage
 from young_tremor.model.project import Shot
@@ -140,7 +140,7 @@ def test_untouched_is_bit_for_bit_with_tags_and_sound(tmp_path: Path, pix_fmt: s
 def test_sound_stays_in_time_when_cut_and_recoded(tmp_path: Path, footage: Path) -> None:
     """The second half of a shot carries the second half of its sound, from the file's own clock."""
     path = clip(tmp_path / "late.mkv", frames=48, offset=20, audio=False)
-    assert actions.describe(path)["audio"] == []
+    assert description.describe(path)["audio"] == []
     shot = replace(actions.one_shot(footage, preset_library.preset("standing, breathing")), start=1.0)
     actions.render((shot,), tmp_path / "cut.mp4", lambda d, n: None)
     with av.open(str(tmp_path / "cut.mp4")) as file:
@@ -148,7 +148,7 @@ def test_sound_stays_in_time_when_cut_and_recoded(tmp_path: Path, footage: Path)
     assert len(samples) / 48000 == pytest.approx(1.0, abs=0.05)
     spectrum = np.abs(np.fft.rfft(samples[4800:43200]))
     assert np.argmax(spectrum) * 48000 / 38400 == pytest.approx(440, abs=3)
-    assert actions.describe(tmp_path / "cut.mp4")["frames"] == 24
+    assert description.describe(tmp_path / "cut.mp4")["frames"] == 24
 
 
 def test_cancel_and_failure_leave_nothing_behind(tmp_path: Path, footage: Path, monkeypatch) -> None:  # type: ignore[no-untyped-def]

@@ -227,7 +227,7 @@ def test_unexpected_errors_are_kept_with_their_traceback(
     def fail(*args: object, **more: object) -> None:
         raise KeyError("ink")
 
-    monkeypatch.setattr("young_tremor.engine.delivery.actions.describe", fail)
+    monkeypatch.setattr("young_tremor.engine.media.description.describe", fail)
     assert main(["info", str(footage)]) == 1
     said = capsys.readouterr().err
     assert said.count("\n") == 1

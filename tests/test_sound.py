@@ -293,6 +293,11 @@ def test_a_span_sounds_on_through_the_cuts() -> None:
     np.testing.assert_allclose(np.concatenate(parts)[RATE // 8 :], heard(one, 5.0)[RATE // 8 :], atol=2e-4)
 
 
+def sound_of(film: Path) -> np.ndarray:
+    """All that is heard of a film: (n, 2)."""
+    return np.concatenate(list(footage.sound_blocks(replace(moving(media=Media(str(film))), start=0.0), 0.0)))
+
+
 def test_a_click_stands_at_its_frame_in_every_form_and_what_is_played_is_delivered(tmp_path: Path) -> None:
     samples = np.zeros((4 * RATE, 2), np.float32)
     at = round(70 / 24 * RATE)
@@ -302,12 +307,12 @@ def test_a_click_stands_at_its_frame_in_every_form_and_what_is_played_is_deliver
     for name, codec in (("out.mp4", "h264"), ("out.mkv", "ffv1")):
         out = tmp_path / name
         actions.render((quiet,), out, lambda done, total: None, codec_name=codec)
-        back = np.concatenate(list(footage.sound_blocks(actions.whole_shot(str(out)), 0.0)))
+        back = sound_of(out)
         found = int(np.argmax(np.abs(back[:, 0]))) / RATE
         assert found == pytest.approx(at / RATE, abs=1e-3)
     mixed = replace(quiet, sound=Mix(rows=(sound_presets.find_sound(Rumble, "ground"),)))
     actions.render((mixed,), tmp_path / "mix.mkv", lambda done, total: None, codec_name="ffv1")
-    back = np.concatenate(list(footage.sound_blocks(actions.whole_shot(str(tmp_path / "mix.mkv")), 0.0)))
+    back = sound_of(tmp_path / "mix.mkv")
     np.testing.assert_allclose(back, heard(mixed), atol=2e-7)  # 24 bits and more
     for part in (0.0, 1.3):
         np.testing.assert_array_equal(heard(mixed, start=part), heard(mixed)[round(part * RATE) :])

@@ -26,13 +26,13 @@ class Sheet(QWidget):
 
     def focusNextPrevChild(self, forward: bool) -> bool:
         """Tab goes round within the sheet: what it lies on cannot be seen."""
-        begin: QWidget = self.window().focusWidget() or self
-        at = _neighbour(begin, forward=forward)
-        while at is not begin and not (self.isAncestorOf(at) and _takes_tab(at)):
-            at = _neighbour(at, forward=forward)
-        if at is begin:
+        # not by nextInFocusChain: whatever of the window is handed to Python on the way dies before its listeners do
+        ring = [widget for widget in self.findChildren(QWidget) if _takes_tab(widget)]
+        at = self.window().focusWidget()
+        if at not in ring:
             return super().focusNextPrevChild(forward)
-        at.setFocus(Qt.FocusReason.TabFocusReason if forward else Qt.FocusReason.BacktabFocusReason)
+        reason = Qt.FocusReason.TabFocusReason if forward else Qt.FocusReason.BacktabFocusReason
+        ring[(ring.index(at) + (1 if forward else -1)) % len(ring)].setFocus(reason)
         return True
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -42,11 +42,6 @@ class Sheet(QWidget):
         painter.setBrush(QColor(theme.PANEL_COLOUR))
         painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
         painter.fillRect(QRectF(0, 0, self.width(), 3), QColor(theme.LAMP))
-
-
-def _neighbour(widget: QWidget, *, forward: bool) -> QWidget:
-    """The next in the ring of all widgets that Tab goes along."""
-    return (widget.nextInFocusChain() if forward else widget.previousInFocusChain()) or widget
 
 
 def _takes_tab(widget: QWidget) -> bool:
