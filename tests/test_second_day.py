@@ -106,6 +106,16 @@ class Hands(Desk):
         QTest.keyClicks(field, text)
 
 
+def opened(qtbot: QtBot, shots: int) -> Hands:
+    """A new window in which the file that the dialog gives was opened, as so many shots."""
+    desk = Hands(qtbot, Session())
+    desk.back()
+    desk.key("o", CTRL)
+    desk.until(lambda: len(desk.project.shots) == shots)
+    desk.settle()
+    return desk
+
+
 def conformed(text: str, films: Path) -> list[list[np.ndarray]]:
     """The pictures (grey) that an EDL shows, by the rules of CMX 3600: each event by its source's timecode alone."""
     shown = []
@@ -141,12 +151,8 @@ def test_an_editors_round_trip(qtbot: QtBot, tmp_path: Path, monkeypatch) -> Non
         when = otio.opentime.RationalTime
         piece.media_reference.available_range = otio.opentime.TimeRange(when(begin, 25), when(75, 25))
     timeline = written(made, tmp_path / "scene.otio")
-    desk = Hands(qtbot, Session())
-    desk.back()
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *a, **k: ([str(timeline)], ""))
-    desk.key("o", CTRL)
-    desk.until(lambda: len(desk.project.shots) == 2)
-    desk.settle()
+    desk = opened(qtbot, 2)
     desk.key("a", CTRL)
     for words in ("walking", "amount 40 %", "motion blur 90", "edges mirror"):
         desk.ask(words)
@@ -280,12 +286,8 @@ def middles_of(solid: np.ndarray) -> list[tuple[float, float]]:
 
 def test_a_documentarys_day(qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     still = film_of(tmp_path / "walker.mkv", walker)
-    desk = Hands(qtbot, Session())
-    desk.back()
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *a, **k: ([str(still)], ""))
-    desk.key("o", CTRL)
-    desk.until(lambda: len(desk.project.shots) == 1)
-    desk.settle()
+    desk = opened(qtbot, 1)
     for words in ("3 kg, shoulder, stands", "mirror edges", "no motion blur", "follow what moves"):
         desk.ask(words)
     desk.until(lambda: isinstance(QApplication.activePopupWidget(), QMenu))
