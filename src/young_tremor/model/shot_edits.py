@@ -362,8 +362,14 @@ def add_preset(shot_id: str, preset: Preset, *, with_frame: bool = False) -> Edi
 
 
 def hold_reach(shot_id: str, seconds: float) -> Edit:
-    """Let the reach of a shot's drifts hold over so many seconds of it (0: over all time only)."""
-    return _strands_edit(shot_id, lambda strands: holding(strands, seconds))
+    """Let the reach of a shot's drifts hold over so many seconds of it from its beginning (0: over all time only): what
+    was trimmed off another shot that they come from counts no more."""
+
+    def change(shot: Shot) -> Shot:
+        strands = holding(shot.shake.strands, seconds)
+        return replace(shot, shake=replace(shot.shake, strands=strands, trimmed=0.0))
+
+    return _shot_edit(shot_id, change)
 
 
 def holding(strands: tuple[Strand, ...], seconds: float) -> tuple[Strand, ...]:
