@@ -52,7 +52,7 @@ class Watched(widgets.QApplication):
 
     def look(self):
         for window in self.topLevelWidgets():
-            if type(window).__name__ != "Window" or not window.windowHandle():
+            if type(window).__name__ != "MainWindow" or not window.windowHandle():
                 continue
             if not self.stood and window.windowHandle().isExposed():
                 self.stood = time.time()

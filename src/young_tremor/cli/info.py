@@ -24,9 +24,10 @@ def info(file: Path | None, as_json: bool, loudness: bool, system: bool) -> None
     """Describe a file, or this machine."""
     if system == (file is not None):
         raise click.UsageError("Name one file, or ask for --system.")
-    facts = (
-        system_info.facts() if file is None else description.describe(existing(file, pictures=True), loudness=loudness)
-    )
+    if file is None:
+        facts = system_info.facts()
+    else:
+        facts = description.describe(existing(file, pictures=True), loudness=loudness)
     if as_json:
         click.echo(json.dumps(facts, indent=2, ensure_ascii=False))
         return

@@ -102,13 +102,10 @@ def size_here(shot: Shot, strand: Drift, seconds: float) -> tuple[float, float]:
     largest channel; one that is to hold its reach there after it was scaled as far as a course may be."""
     clock, together = shot.shake.clock, shot.shake.together
     bare = on_clock(replace(strand, amount=Curve(1.0), holds=0.0), clock)
-    values, moves = (
-        sizes(bare, clock, (0.0, seconds), together),
-        [strand.channels[name].reach != 0 for name in CHANNELS],
-    )
+    values = sizes(bare, clock, (0.0, seconds), together)
     if strand.holds:
         values = values / np.clip(sizes(bare, clock, (-shot.shake.trimmed, strand.holds), together), *HELD)
-    values = values[moves]
+    values = values[[strand.channels[name].reach != 0 for name in CHANNELS]]
     return (float(values.min()), float(values.max())) if len(values) else (1.0, 1.0)
 
 

@@ -35,10 +35,11 @@ def describe(path: Path, *, loudness: bool = False) -> dict[str, Any]:
             ],
         }
     name = sources.resolve_path(path) if is_sequence(path) else str(path)
-    info = sources.facts(name).info
+    facts = sources.facts(name)
+    info = facts.info
     heard = {}
     if info.audio and (loudness or info.seconds <= LISTENED):
-        blocks = audio_cache.blocks(name, 0.0, origin=sources.facts(name).origin)
+        blocks = audio_cache.blocks(name, 0.0, origin=facts.origin)
         heard = {"loudness": measure_loudness(blocks).numbers()}
     return {
         "file": info.name,
