@@ -359,7 +359,7 @@ def test_what_depth_moves_is_known_at_many_moments_at_once_and_in_the_largest_pi
     one_by_one = [displacement.sources(plan, plate, t, q, rows, None, n) for t, n in zip(times, near, strict=True)]
     at_once = displacement.seen_at_once(plate, times, flat_, back)
     assert np.abs(at_once - np.stack(one_by_one).reshape(7, 45, 2)).max() < 2e-4  # of a frame's height
-    same = displacement.at_once(plate, times, flat_, np.stack(near).reshape(7, 45))
+    same = displacement.deep_look(plate, times, flat_).at(np.stack(near).reshape(7, 45))
     assert np.abs(same - np.stack(one_by_one).reshape(7, 45, 2)).max() < 1e-7
     still = resolve(made, source.info, shaken=False)
     same = shutter.places(still, still.base, 2, times, np.zeros(2), flat_[0])

@@ -9,7 +9,7 @@ Worth knowing
   a smear, afterimages. The crop is solved over the exposure from end to end (``shutter.covered_moments``).
 - Several plates are composited view by view in windows, where something lies over the lowest one; the rest goes the
   direct way and is passed on bit for bit where nothing moves (``docs/composite.md``).
-- Depth alone is worked out for many moments at once (``displacement.at_once``): nearest and farthest are a matrix
+- Depth alone is worked out for many moments at once (``displacement.deep_look``): nearest and farthest are a matrix
   each, so the corners stand for the outline in the solver.
 - Blur is the mean of views about a pixel apart; long ways are drawn out in parts (``docs/kernels.md``).
 - Rolling shutter: S is sampled at heights of the picture, each at its own time; rows lie between them. The ends of

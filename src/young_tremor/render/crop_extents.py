@@ -134,7 +134,8 @@ def _unbent(
     if displacement.deep_alone(plan, plate):  # either end is a matrix, for which corners stand
         corners = rect.corners()
         at = corners - shifts[:, None]
-        values = np.concatenate([displacement.at_once(plate, times, at, near) for near in ends], axis=1)
+        look = displacement.deep_look(plate, times, at)
+        values = np.concatenate([look.at(near) for near in ends], axis=1)
         return values, np.abs(values - np.tile(corners, (len(ends), 1))).max(axis=(1, 2)) > 1e-9
     across, down = np.linspace(rect.left, rect.right, OUTLINE), np.linspace(rect.top, rect.bottom, OUTLINE)
     level = np.stack(np.meshgrid(across, np.array([rect.top, rect.bottom])), axis=-1)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from copy import copy
 from dataclasses import dataclass
 from functools import partial
 
@@ -137,7 +138,7 @@ def sources(
 
     def back(channels: np.ndarray, deep: np.ndarray) -> np.ndarray:
         if plate.deep:
-            return _back(plate, channels - deep, deep, q, nearness)
+            return DeepLook(plate, channels - deep, deep, q).at(nearness)
         inverse = np.linalg.inv(camera.shake(channels, plate.focal))[:, :, :, None]
         lines = [inverse[:, k, 0] * x + inverse[:, k, 1] * y + inverse[:, k, 2] for k in range(3)]
         depth = np.maximum(lines[2], 1e-9)
@@ -176,39 +177,68 @@ def sources(
 
 
 def deep_alone(plan: Plan, plate: PlatePlan) -> bool:
-    """Whether nothing but depth bends a plate, so that :func:`at_once` knows where it looks."""
+    """Whether nothing but depth bends a plate, so that :func:`deep_look` knows where it looks."""
     return plan.shaken and plate.deep and not parts(plate) and not plan.shot.frame.readout
 
 
-def at_once(plate: PlatePlan, times: np.ndarray, q: np.ndarray, nearness: np.ndarray | float) -> np.ndarray:
-    """What :func:`sources` says of places (n, m, 2), each row at a moment of ``times`` (n,), where nothing but depth
-    bends a plate. ``nearness``: (n, m), or of all."""
+class DeepLook:
+    """Where delivered places look into a plate that nothing but depth bends, by how near what they show is.
+
+    S⁻¹ of places where each has its own share of the shot's travel: (sR)⁻¹ (Lens⁻¹ q − shift). All but that share is
+    worked out once, since nearness is found by going to and fro.
+
+    Parameters
+    ----------
+    own, deep : (n, 6) float64
+        Channels at n moments: of what moves every place alike, and of the shot's travel.
+    q : (n, ..., 2) float64
+        Delivered places in frame units at each moment.
+    """
+
+    def __init__(self, plate: PlatePlan, own: np.ndarray, deep: np.ndarray, q: np.ndarray) -> None:
+        whole = own + deep
+        x, y = q[..., 0], q[..., 1]
+        beside = (slice(None), *[None] * (x.ndim - 1))
+        if whole[:, camera.PAN :].any():
+            inverse = camera.unlens(whole[:, camera.PAN], whole[:, camera.TILT], plate.focal)
+            lines = [
+                inverse[:, k, 0][beside] * x + inverse[:, k, 1][beside] * y + inverse[:, k, 2][beside] for k in range(3)
+            ]
+            depth = np.maximum(lines[2], 1e-9)
+            x, y = lines[0] / depth, lines[1] / depth
+        turn = np.radians(whole[:, camera.ROLL])[beside]
+        self._x, self._y = x, y
+        self._cosine, self._sine = np.cos(turn), np.sin(turn)
+        travel = (camera.X, camera.Y, camera.ZOOM)
+        self._own, self._deep = [own[:, k][beside] for k in travel], [deep[:, k][beside] for k in travel]
+
+    def at(self, nearness: np.ndarray | float) -> np.ndarray:
+        """Where they look, (n, ..., 2), with so much of the shot's travel at each place: (n, ...), or at all."""
+        across, down, larger = (o + nearness * d for o, d in zip(self._own, self._deep, strict=True))
+        x, y, scale = self._x - across / 100, self._y - down / 100, np.exp(-larger / 100)
+        c, s = self._cosine * scale, self._sine * scale
+        out = np.empty((*x.shape, 2))
+        np.add(c * x, s * y, out=out[..., 0])
+        np.subtract(c * y, s * x, out=out[..., 1])
+        return out
+
+    def every_second(self) -> DeepLook:
+        """The same of every second row and column of places (n, r, m, 2)."""
+        fewer = copy(self)
+        fewer._x, fewer._y = self._x[:, ::2, ::2], self._y[:, ::2, ::2]
+        return fewer
+
+
+def deep_look(plate: PlatePlan, times: np.ndarray, q: np.ndarray) -> DeepLook:
+    """What :func:`sources` says of places (n, ..., 2), each row at a moment of ``times`` (n,), where nothing but depth
+    bends a plate."""
     whole, deep = np.zeros((len(times), 6)), np.zeros((len(times), 6))
     for sway in plate.sways:
         made = sway.share * sway.whole(times)
         whole += made
         if sway.common:
             deep += made
-    return _back(plate, whole - deep, deep, q, nearness)
-
-
-def _back(
-    plate: PlatePlan, own: np.ndarray, deep: np.ndarray, q: np.ndarray, nearness: np.ndarray | float
-) -> np.ndarray:
-    """S⁻¹ of places where each has its own share of the travel in ``deep`` (n, 6): (sR)⁻¹ (Lens⁻¹ q − shift)."""
-    whole = own + deep
-    x, y = q[..., 0], q[..., 1]
-    if whole[:, camera.PAN :].any():
-        inverse = camera.unlens(whole[:, camera.PAN], whole[:, camera.TILT], plate.focal)[:, :, :, None]
-        lines = [inverse[:, k, 0] * x + inverse[:, k, 1] * y + inverse[:, k, 2] for k in range(3)]
-        depth = np.maximum(lines[2], 1e-9)
-        x, y = lines[0] / depth, lines[1] / depth
-    ox, oy, oz = (own[:, k, None] for k in (camera.X, camera.Y, camera.ZOOM))
-    dx, dy, dz = (deep[:, k, None] for k in (camera.X, camera.Y, camera.ZOOM))
-    x, y = x - (ox + nearness * dx) / 100, y - (oy + nearness * dy) / 100
-    turn, scale = np.radians(whole[:, camera.ROLL, None]), np.exp(-(oz + nearness * dz) / 100)
-    c, s = np.cos(turn) * scale, np.sin(turn) * scale
-    return np.stack([c * x + s * y, c * y - s * x], axis=-1)
+    return DeepLook(plate, whole - deep, deep, q)
 
 
 def _shimmer_offset(sway: MotionLayer, q: np.ndarray, t: float) -> np.ndarray | float:
@@ -256,27 +286,17 @@ def _deep_places_at(
     """:func:`places_at` where nothing but depth bends the plate: all views at once."""
     q = _delivered_grid(plan, at) - shifts[:, None, None]
     back = np.linalg.inv(plan.to_frame(index, plate))
-    views, rows, columns, _ = q.shape
-    few = q[:, ::2, ::2]
-    depth = plate.plate.depth
+    whole, depth = deep_look(plate, times, q), plate.plate.depth
     if depth is not None and depth_map.moves(depth):
         nearness = [
-            _come_together(plate, t, part.shape[:-1], back, partial(_depth_displaced, plate, np.array([t]), part))
-            for t, part in zip(times.tolist(), few, strict=True)
+            _come_together(plate, t, deep_look(plate, np.array([t]), part[None, ::2, ::2]).at, back)[0]
+            for t, part in zip(times.tolist(), q, strict=True)
         ]
     else:
-        nearness = [
-            *_come_together(plate, float(times[0]), few.shape[:-1], back, partial(_depth_displaced, plate, times, few))
-        ]
-    near = np.stack([_every_place(values, (columns, rows)) for values in nearness])
-    p = at_once(plate, times, q.reshape(views, -1, 2), near.reshape(views, -1)).reshape(q.shape)
+        nearness = [*_come_together(plate, float(times[0]), whole.every_second().at, back)]
+    size = (q.shape[2], q.shape[1])
+    p = whole.at(np.stack([_every_place(values, size) for values in nearness]))
     return np.stack([back[k, 0] * p[..., 0] + back[k, 1] * p[..., 1] + back[k, 2] for k in range(2)], axis=-1)
-
-
-def _depth_displaced(plate: PlatePlan, times: np.ndarray, q: np.ndarray, near: np.ndarray) -> np.ndarray:
-    """:func:`at_once` of places (n, r, m, 2), or of (r, m, 2) at one moment."""
-    n = len(times)
-    return at_once(plate, times, q.reshape(n, -1, 2), near.reshape(n, -1)).reshape(q.shape)
 
 
 def _delivered_grid(plan: Plan, at: tuple[np.ndarray, np.ndarray]) -> np.ndarray:
@@ -325,26 +345,26 @@ def nearness_of(
 ) -> np.ndarray:
     """One over the distance of what delivered places (r, m, 2) show: (r, m). ``back`` (3, 3) takes frame units before
     the shake to source pixels. Found by going to and fro, which comes together since depth is soft."""
-    return _come_together(plate, t, q.shape[:-1], back, lambda near: sources(plan, plate, t, q, rows, moved, near))
+    return _come_together(plate, t, partial(sources, plan, plate, t, q, rows, moved), back)
 
 
 def seen_at_once(plate: PlatePlan, times: np.ndarray, q: np.ndarray, back: np.ndarray) -> np.ndarray:
-    """:func:`at_once` with the nearness of what each place shows, of a depth that stays: (n, m, 2)."""
-    near = _come_together(plate, float(times[0]), q.shape[:-1], back, lambda near: at_once(plate, times, q, near))
-    return at_once(plate, times, q, near)
+    """:func:`deep_look` with the nearness of what each place shows, of a depth that stays: (n, m, 2)."""
+    look = deep_look(plate, times, q).at
+    return look(_come_together(plate, float(times[0]), look, back))
 
 
 def _come_together(
-    plate: PlatePlan, t: float, shape: tuple[int, ...], back: np.ndarray, look: Callable[[np.ndarray], np.ndarray]
+    plate: PlatePlan, t: float, look: Callable[[np.ndarray | float], np.ndarray], back: np.ndarray
 ) -> np.ndarray:
     """How near what is seen is, where ``look`` says what is seen by how near it is."""
     picture = plate.inverse(t)
-    values: np.ndarray = np.ones(shape)
+    values: np.ndarray | float = 1.0
     for _ in range(TO_AND_FRO):
         before, values = values, depth_map.depth_at(picture, affine(look(values), back), plate.source.size)
         if float(np.abs(values - before).max()) < CLOSE:
             break
-    return values
+    return np.asarray(values)
 
 
 def affine(places: np.ndarray, matrix: np.ndarray) -> np.ndarray:

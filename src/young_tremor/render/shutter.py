@@ -31,8 +31,8 @@ def way_of(plan: Plan, plates: tuple[PlatePlan, ...], looks: np.ndarray) -> tupl
             q = np.stack(np.meshgrid(across, down), axis=-1)
             nearest = plate.nearest
             if displacement.deep_alone(plan, plate):
-                every = np.broadcast_to(q.reshape(-1, 2), (len(looks), q.size // 2, 2))
-                grid = displacement.at_once(plate, looks, every, nearest).reshape(len(looks), *q.shape)
+                every = np.broadcast_to(q, (len(looks), *q.shape))
+                grid = displacement.deep_look(plate, looks, every).at(nearest)
             else:
                 known = zip(looks.tolist(), displacement.known_channels(plan, plate, looks), strict=True)
                 grid = np.stack([displacement.sources(plan, plate, t, q, down, k, nearest) for t, k in known])

@@ -10,7 +10,8 @@ from PySide6.QtCore import QObject, QTimer
 from PySide6.QtWidgets import QWidget
 from shiboken6 import isValid
 
-APART = 50  # milliseconds between two times that the rest follows in a drag
+APART = 50  # milliseconds between two times that the rest follows in a drag, at least
+SHARE = 4  # times as long as following took it waits, so that on a slow machine the picture keeps its turn
 PATIENCE = 200  # milliseconds that it waits at most
 
 
@@ -22,7 +23,7 @@ class AfterPicture(QObject):
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
-        self._held, self._last = False, 0.0
+        self._held, self._last, self._took = False, 0.0, 0.0
         self._waiting: WeakSet[QWidget] = WeakSet()
         self._call: Callable[[], None] | None = None
         self._timer = QTimer(self)
@@ -38,7 +39,8 @@ class AfterPicture(QObject):
     def release(self) -> None:
         """It is there: what waits is painted next, unless that was done just now."""
         if self._held:
-            self._timer.start(max(0, APART - round(1000 * (time.monotonic() - self._last))))
+            apart = max(APART, min(PATIENCE, SHARE * self._took))
+            self._timer.start(max(0, round(apart - 1000 * (time.monotonic() - self._last))))
 
     def soon(self, widget: QWidget) -> None:
         """Paint a widget again, after the picture where one is waited for."""
@@ -63,9 +65,11 @@ class AfterPicture(QObject):
     def _catch_up(self) -> None:
         self._held = False
         call, self._call = self._call, None
+        begun = time.monotonic()
         if call is not None:
             call()
         self._last = time.monotonic()
+        self._took = 1000 * (self._last - begun)
         for widget in list(self._waiting):
             if isValid(widget):
                 widget.update()

@@ -49,6 +49,14 @@ class ShotPrint(QWidget):
         self.setToolTip("\n".join(filter(None, (shot.name, shot.footage.media.path))))
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
+    def show_shot(self, shot: Shot, number: int, *, current: bool, aimed: bool) -> None:
+        """Print this shot, and paint anew only where that shows: a drag of a number changes the shot many times."""
+        before = (self.shot.name, self.number, self.current, self.aimed)
+        self.shot, self.number, self.current, self.aimed = shot, number, current, aimed
+        if before != (shot.name, number, current, aimed):
+            self.setAccessibleName(tr("Shot {0}, {1}", number, shot.name))
+            self.update()
+
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
@@ -172,6 +180,8 @@ class ReelList(QWidget):
     ) -> None:
         """Keep prints of shots that are still there, make those that are new. ``aimed``: keys act on the chosen."""
         old, self._prints = self._prints, {}
+        if len(old) != len(project.shots):
+            self.update()  # the count
         for number, shot in enumerate(project.shots, start=1):
             card = old.pop(shot.id, None)
             if card is None:
@@ -182,11 +192,7 @@ class ReelList(QWidget):
                 card.copied.connect(self.copied.emit)
                 card.passed.connect(partial(self._pass, shot.id))
             marked = shot.id == current or shot.id in chosen
-            look = (shot, number, marked, marked and aimed)
-            if look != (card.shot, card.number, card.current, card.aimed):
-                card.shot, card.number, card.current, card.aimed = look
-                card.setAccessibleName(tr("Shot {0}, {1}", number, shot.name))
-                card.update()
+            card.show_shot(shot, number, current=marked, aimed=marked and aimed)
             self._prints[shot.id] = card
             place = self._list.itemAt(number - 1)
             if place is None or place.widget() is not card:
@@ -195,7 +201,6 @@ class ReelList(QWidget):
             self._list.removeWidget(gone)
             gone.hide()
             gone.deleteLater()
-        self.update()
 
     def _pass(self, shot: str, by: int) -> None:
         """Give the focus to the print so many further on, and choose it."""

@@ -255,12 +255,12 @@ class MainWindow(QMainWindow):
             self._chart_later.start()  # it is not seen: whatever is seen comes first
         else:
             self._show_chart()
-        self._show_panel()
         self.desk.show_figures()
         self._show_trace()
         if shot is None:
             self.desk.panel.frame.show_readings(None, None)
-        self._show_time()
+        self._show_clock()
+        self._show_panel()
         self._show_state()
         self.desk.prints.look()
 
@@ -287,14 +287,19 @@ class MainWindow(QMainWindow):
         self.act.placing.show()
 
     def _show_time(self) -> None:
+        """Let all that depends on the time follow it; the panel only while it stands still."""
+        self._show_clock()
+        if not self.desk.stage.playing:
+            self._show_panel()
+
+    def _show_clock(self) -> None:
+        """What shows where the playhead is, but for the panel."""
         clock = self.desk.clock
         self.desk.transport.show_time(clock.frame, clock.frames, clock.rate, clock.drop)
         self.desk.picture.set_scope(self.desk.chart.camera.at(self.desk.state.seconds), self.desk.state.seconds)
         self.desk.chart.show_numbers()
         self._show_boxes()
         self.act.mover.show()
-        if not self.desk.stage.playing:
-            self._show_panel()
 
     def _panel_made(self, panel: Column) -> None:
         """Listen to a page of the panel."""
