@@ -18,7 +18,7 @@ from young_tremor.engine.delivery import actions
 from young_tremor.engine.library import preset_library
 from young_tremor.media import sources
 from young_tremor.media.codecs import EncodingChoice, codec
-from young_tremor.media.video_writer import VideoWriter
+from young_tremor.media.video_writer import FilmHeader, VideoWriter
 from young_tremor.render import colour_conversion
 from young_tremor.render.screen import reduce, to_rgb
 
@@ -32,7 +32,7 @@ def high_range(path: Path) -> None:
     """Two seconds of the demo's first shot in PQ."""
     source = sources.open_source(CLIP)
     info = source.info
-    writer = VideoWriter(path, codec("h265"), size=info.size, rate=info.rate, format=YUV420_10, colour=PQ)
+    writer = VideoWriter(path, codec("h265"), FilmHeader(info.size, info.rate, YUV420_10, PQ))
     for number in range(FRAMES):
         writer.write(colour_conversion.convert(source.read(number), YUV420_10, PQ))
     writer.finish()

@@ -3,15 +3,20 @@
 from __future__ import annotations
 
 import statistics
+import sys
 import time
 from collections.abc import Callable, Iterator
 from dataclasses import replace as change
+from pathlib import Path
 
 import cv2
 import numpy as np
 from msgspec.structs import replace
 
-from young_tremor.base.frames import YUV420, Frame, SyntheticSource, textured_frame
+sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "tests"))
+
+from pictures import SyntheticSource, textured_frame
+from young_tremor.base.frames import YUV420, Frame
 from young_tremor.base.pixels import planar_format
 from young_tremor.engine.library import preset_library
 from young_tremor.geometry import cover

@@ -21,7 +21,8 @@ from msgspec.structs import replace
 
 from films import PEAK
 from frames import HD, Row, median, shot
-from young_tremor.base.frames import YUV420, Frame, SyntheticSource, textured_frame
+from pictures import SyntheticSource, textured_frame
+from young_tremor.base.frames import YUV420, Frame
 from young_tremor.base.pixels import planar_format
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.media import footage

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import shutil
+import tempfile
 from fractions import Fraction
+from functools import lru_cache
 from pathlib import Path
 
 import av
@@ -10,11 +13,16 @@ import cv2
 import numpy as np
 
 
+@lru_cache(maxsize=8)
+def _texture(size: tuple[int, int]) -> np.ndarray:
+    rng = np.random.default_rng(5)
+    return cv2.resize(rng.integers(40, 200, (size[1] // 4, size[0] // 4, 3), np.uint8), size)
+
+
 def numbered(number: int, size: tuple[int, int]) -> np.ndarray:
     """RGB picture with texture and its number in sixteen black or white blocks along the top."""
     width, height = size
-    rng = np.random.default_rng(5)
-    picture = cv2.resize(rng.integers(40, 200, (height // 4, width // 4, 3), np.uint8), size)
+    picture = _texture(size).copy()
     for bit in range(16):
         left, right = bit * width // 16, (bit + 1) * width // 16
         picture[: height // 4, left:right] = 235 if number >> bit & 1 else 20
@@ -28,7 +36,22 @@ def number_of(luma: np.ndarray) -> int:
     return sum(1 << bit for bit in range(16) if luma[height // 8, (2 * bit + 1) * width // 32] > level)
 
 
-def clip(
+def clip(path: Path, **more: object) -> Path:
+    """A numbered clip, encoded once for all that ask for the same (:func:`_encode`)."""
+    asked = repr(sorted(more.items()))
+    made = _clips.get((path.suffix, asked))
+    if made is None:
+        made = _clips[path.suffix, asked] = Path(_folder.name) / f"{len(_clips)}{path.suffix}"
+        _encode(made, **more)  # type: ignore[arg-type]
+    shutil.copyfile(made, path)
+    return path
+
+
+_folder = tempfile.TemporaryDirectory()
+_clips: dict[tuple[str, str], Path] = {}
+
+
+def _encode(
     path: Path,
     *,
     frames: int = 24,
@@ -43,7 +66,7 @@ def clip(
     aspect: Fraction = Fraction(1),
     tags: tuple[int, int, int, int] = (1, 1, 1, 1),
     timecode: str = "",
-) -> Path:
+) -> None:
     """Encode a numbered clip. ``stamps`` are times in milliseconds (variable rate); ``offset`` shifts all times;
     ``timecode`` is the first frame's."""
     with av.open(str(path), "w") as file:
@@ -80,7 +103,6 @@ def clip(
                 block.sample_rate, block.pts, block.time_base = 48000, start, Fraction(1, 48000)
                 file.mux(sound.encode(block))
             file.mux(sound.encode(None))
-    return path
 
 
 def decoded(path: Path) -> list[np.ndarray]:

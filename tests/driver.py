@@ -22,8 +22,10 @@ from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.window.window import MainWindow
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.playback.player import SilentDevice
+from young_tremor.engine.preview import preview_worker
 from young_tremor.model.project import Project, Shot
 
+preview_worker.QUIET = 1.0  # seconds: frames are made ahead where a test rests, as a person does, not between its keys
 KNOWN = 130_000  # additions that take 10 ms
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 

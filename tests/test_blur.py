@@ -7,9 +7,10 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
+from pictures import SyntheticSource
 from test_render import drift, psnr, shot
 from young_tremor import kernels
-from young_tremor.base.frames import Frame, FrameSource, SyntheticSource
+from young_tremor.base.frames import Frame, FrameSource
 from young_tremor.base.pixels import PixelFormat
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Placement, Shot, Shutter
@@ -83,8 +84,9 @@ def against(plan: Plan, source: FrameSource, samples: int = 96) -> np.ndarray:
 
 def cubic_shares(t: np.ndarray) -> np.ndarray:
     """Weights of the pixels at -1, 0, 1 and 2 for places t between 0 and 1: (…, 4)."""
-    d = np.abs(t[..., None] - np.array([-1.0, 0.0, 1.0, 2.0]))
-    return np.where(d <= 1, 1.5 * d**3 - 2.5 * d**2 + 1, np.where(d < 2, -0.5 * d**3 + 2.5 * d**2 - 4 * d + 2, 0.0))
+    u = 1 - t
+    near, far = ((1.5 * v - 2.5) * v * v + 1 for v in (t, u))
+    return np.stack([-0.5 * t * u * u, near, far, -0.5 * u * t * t], axis=-1)
 
 
 @pytest.mark.parametrize("more", ["plain", "turning", "lens", "rolling", "region", "shimmer"])

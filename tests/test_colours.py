@@ -21,11 +21,12 @@ import PyOpenColorIO
 import pytest
 from msgspec import structs
 
+from pictures import SyntheticSource
 from young_tremor import api
 from young_tremor.base import colour, colour_spaces
 from young_tremor.base.colour_spaces import SPACES, space_named
 from young_tremor.base.errors import TremorError
-from young_tremor.base.frames import YUV420_10, Frame, SyntheticSource
+from young_tremor.base.frames import YUV420_10, Frame
 from young_tremor.base.pixels import ColourTags, planar_format
 from young_tremor.cli.main import main
 from young_tremor.engine.media import footage

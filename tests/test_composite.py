@@ -10,9 +10,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from pictures import SyntheticSource, flat, textured_frame
 from test_render import at, drift, shot
 from young_tremor.base.errors import RequestError, UnreadableValue
-from young_tremor.base.frames import YUV420, YUV420_10, ColourTags, Frame, SyntheticSource, flat, textured_frame
+from young_tremor.base.frames import YUV420, YUV420_10, ColourTags, Frame
 from young_tremor.base.pixels import PixelFormat, levels, planar_format
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.media import footage

@@ -11,8 +11,9 @@ import pytest
 from msgspec.structs import replace
 
 from clips import clip, decoded, number_of
+from pictures import textured_frame
 from young_tremor.base.errors import RequestError, UnknownName
-from young_tremor.base.frames import YUV420, textured_frame
+from young_tremor.base.frames import YUV420
 from young_tremor.base.pixels import ColourTags, PixelFormat
 from young_tremor.engine.analysis import traces as drawn
 from young_tremor.engine.delivery import actions
@@ -21,7 +22,7 @@ from young_tremor.engine.media import description, footage
 from young_tremor.media import matroska_header
 from young_tremor.media.codecs import CODECS, codec
 from young_tremor.media.decoder_formats import to_picture
-from young_tremor.media.video_writer import VideoWriter, form_of
+from young_tremor.media.video_writer import FilmHeader, VideoWriter, form_of
 from young_tremor.model.project import Shot, Size
 from young_tremor.render.frame import render_frame
 from young_tremor.render.resolve_plan import readings, resolve
@@ -72,7 +73,7 @@ def test_a_film_of_one_or_two_pictures_is_whole_every_time(tmp_path: Path, count
     frames = [textured_frame((192, 64), seed=number) for number in range(count)]
     for turn in range(12):
         out = tmp_path / f"{turn}.mp4"
-        writer = VideoWriter(out, codec("h265"), size=(192, 64), rate=Fraction(24), format=YUV420, colour=ColourTags())
+        writer = VideoWriter(out, codec("h265"), FilmHeader((192, 64), Fraction(24), YUV420, ColourTags()))
         for frame in frames:
             writer.write(frame)
         writer.finish()
@@ -136,7 +137,7 @@ def test_a_rate_of_its_own_keeps_the_sound_in_time(tmp_path: Path, footage: Path
 
 def test_an_abandoned_film_leaves_nothing_and_may_be_abandoned_twice(tmp_path: Path) -> None:
     out = tmp_path / "x.mp4"
-    writer = VideoWriter(out, CODECS["h264"], size=(64, 48), rate=Fraction(24), format=YUV420, colour=ColourTags())
+    writer = VideoWriter(out, CODECS["h264"], FilmHeader((64, 48), Fraction(24), YUV420, ColourTags()))
     writer.write(textured_frame((64, 48)))
     writer.abandon()
     writer.abandon()

@@ -12,9 +12,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from pictures import SyntheticSource, flat, textured_frame
 from test_render import drift, held, shot
 from young_tremor.base.errors import RequestError, UnreadableValue
-from young_tremor.base.frames import YUV420, Frame, SyntheticSource, flat, textured_frame
+from young_tremor.base.frames import YUV420, Frame
 from young_tremor.base.pixels import ColourTags, PixelFormat, planar_format
 from young_tremor.cli.main import main
 from young_tremor.engine.analysis import framing_margins

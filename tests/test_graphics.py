@@ -18,9 +18,9 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from clips import clip
+from pictures import SyntheticSource, textured_frame
 from young_tremor.base import colour
 from young_tremor.base.errors import DecodeError, MissingFile, RequestError
-from young_tremor.base.frames import SyntheticSource, textured_frame
 from young_tremor.cli.main import main
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.library import preset_library
@@ -131,10 +131,8 @@ def footage_(tmp_path: Path) -> Path:
 def test_travel_shrinks_with_the_distance_and_turns_do_not(distance: float, share: float) -> None:
     shot = _plotted(Plate("plate", "", Media("x"), share=share, distance=distance))
     near = _plotted(Plate("plate", "", Media("x")))
-    t = np.array([0.0, 0.5, 2.0])
-    far, base = (
-        resolve(each, SyntheticSource(textured_frame((32, 18))).info).plates[0].channels(t) for each in (shot, near)
-    )
+    t, info = np.array([0.0, 0.5, 2.0]), SyntheticSource(textured_frame((32, 18))).info
+    far, base = (resolve(each, info).plates[0].channels(t) for each in (shot, near))
     np.testing.assert_allclose(far[:, [0, 1, 3]], share * base[:, [0, 1, 3]] / distance, atol=1e-12)
     np.testing.assert_allclose(far[:, [2, 4, 5]], share * base[:, [2, 4, 5]], atol=1e-12)
 

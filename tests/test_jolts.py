@@ -168,7 +168,7 @@ def test_plotted_motion_follows_its_keys_and_goes_round_without_a_jump() -> None
 
 
 def test_keys_are_scattered_and_put_between() -> None:
-    made = curve_edits.scatter_keys(CURVE, 5, start=1.0, end=3.0, least=0.1, most=0.3, reach=0.5, low=-1, high=1)
+    made = curve_edits.scatter_keys(CURVE, 5, (1.0, 3.0), apart=(0.1, 0.3), reach=0.5, limits=(-1, 1))
     new = [key for key in made.keys if 1.0 <= key.t <= 3.0]
     assert made.keys[0] == CURVE.keys[0]
     assert made.keys[-1] == CURVE.keys[-1]
@@ -176,7 +176,7 @@ def test_keys_are_scattered_and_put_between() -> None:
     assert gaps.min() >= 0.1
     assert gaps.max() <= 0.3
     assert max(abs(key.value) for key in new) <= 0.5
-    again = curve_edits.scatter_keys(CURVE, 5, start=1.0, end=3.0, least=0.1, most=0.3, reach=0.5, low=-1, high=1)
+    again = curve_edits.scatter_keys(CURVE, 5, (1.0, 3.0), apart=(0.1, 0.3), reach=0.5, limits=(-1, 1))
     assert made == again
     finer = curve_edits.between(CURVE)
     assert [key.t for key in finer.keys] == [0, 0.5, 1, 1.5, 2, 3, 4]

@@ -12,10 +12,11 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from clips import clip, decoded
+from pictures import SyntheticSource, flat, textured_frame
 from test_films import quiet, still
 from test_render import at, shot
 from young_tremor.base import colour, pixels
-from young_tremor.base.frames import Frame, SyntheticSource, flat, textured_frame
+from young_tremor.base.frames import Frame
 from young_tremor.base.pixels import ColourTags, PixelFormat, pixel_format, planar_format
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.media import footage

@@ -16,10 +16,11 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from clips import clip, decoded
+from pictures import SyntheticSource, flat, textured_frame
 from test_films import quiet, still
 from test_render import at, drift, shot
 from young_tremor.base import colour
-from young_tremor.base.frames import YUV420, Frame, SyntheticSource, flat, textured_frame
+from young_tremor.base.frames import YUV420, Frame
 from young_tremor.base.pixels import UNTOLD, planar_format
 from young_tremor.cli.main import main
 from young_tremor.engine.delivery import actions

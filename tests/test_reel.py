@@ -12,9 +12,9 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from clips import clip
+from pictures import SyntheticSource, flat
 from test_render import at, drift, shot
 from young_tremor.base.errors import RequestError
-from young_tremor.base.frames import SyntheticSource, flat
 from young_tremor.cli.main import main
 from young_tremor.document import store
 from young_tremor.engine.analysis import reel_layout

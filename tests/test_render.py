@@ -9,8 +9,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from pictures import SyntheticSource, flat, textured_frame
 from young_tremor.base.errors import RequestError, TremorError
-from young_tremor.base.frames import YUV420, YUV420_10, Frame, SyntheticSource, flat, textured_frame
+from young_tremor.base.frames import YUV420, YUV420_10, Frame
 from young_tremor.base.pixels import PixelFormat
 from young_tremor.geometry import camera
 from young_tremor.model.curve import Curve, Key

@@ -212,20 +212,11 @@ class Target:
     notes: tuple[str, ...] = ()
 
 
-def target(
-    format: PixelFormat,
-    coded: Iterable[str],
-    *,
-    lossless: bool,
-    depths: tuple[int, ...] = (),
-    wide: tuple[int, ...] = (),
-    words: str = "",
-    full_chroma: bool = False,
-    plain: tuple[int, ...] = (),
-) -> Target | None:
-    """The best of an encoder's formats for pictures of ``format``; None where none will do.
+@dataclass(frozen=True)
+class EncoderFormats:
+    """What an encoder takes, and what is wanted of it.
 
-    Parameters
+    Attributes
     ----------
     coded : names of the library's formats that the encoder takes.
     lossless : bool
@@ -238,22 +229,34 @@ def target(
         Chroma as fine as the source's is kept where the encoder can, whoever plays it.
     plain : depths that every player knows, for graphics (RGB) unless ``full_chroma`` is asked for; ``depths`` if empty.
     """
-    names = list(coded)
-    if lossless:
-        return _lossless_target(format, names, words)
-    graphic = format.kind == "rgb" and not full_chroma
-    known = plain if graphic and plain else depths
+
+    coded: tuple[str, ...]
+    lossless: bool
+    depths: tuple[int, ...] = ()
+    wide: tuple[int, ...] = ()
+    words: str = ""
+    full_chroma: bool = False
+    plain: tuple[int, ...] = ()
+
+
+def target(format: PixelFormat, takes: EncoderFormats) -> Target | None:
+    """The best of an encoder's formats for pictures of ``format``; None where none will do."""
+    names = takes.coded
+    if takes.lossless:
+        return _lossless_target(format, list(names), takes.words)
+    graphic = format.kind == "rgb" and not takes.full_chroma
+    known = takes.plain if graphic and takes.plain else takes.depths
     depth = min((bits for bits in known if bits >= format.depth), default=max(known))
-    half = format.kind == "yuv" and format.step == (2, 1) and depth in wide
+    half = format.kind == "yuv" and format.step == (2, 1) and depth in takes.wide
     wanted = planar_format("yuv", depth, (2, 1) if half else (2, 2))
-    if full_chroma and format.kind != "grey":
+    if takes.full_chroma and format.kind != "grey":
         fine = planar_format("yuv", depth, (1, 1) if format.kind == "rgb" else format.step)
         wanted = fine if fine.name in names else wanted
     if wanted.name not in names:
         return None
     if format.kind == "yuv" and format.step == wanted.step:
         wanted = replace(wanted, siting=format.siting)
-    return Target(wanted, wanted.name, _differences(format, wanted, words))
+    return Target(wanted, wanted.name, _differences(format, wanted, takes.words))
 
 
 def _lossless_target(format: PixelFormat, names: list[str], words: str) -> Target | None:

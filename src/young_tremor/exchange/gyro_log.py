@@ -144,14 +144,7 @@ def _table(text: str, name: str) -> tuple[list[str] | None, list[str], np.ndarra
             if not first:
                 first = row
                 time_at, axes = _columns(head, first, name)
-            try:
-                numbers = (_parse_time(row[time_at]), *(float(row[at].replace(",", ".")) for at in axes))
-            except (IndexError, ValueError, OverflowError):
-                cut = ",".join(row)[:60]
-                raise BrokenDocument(f"{name}, line {number}: there is no time with three numbers: “{cut}”.") from None
-            if not all(math.isfinite(value) for value in numbers):
-                raise BrokenDocument(f"{name}, line {number}: there is a number that is not finite.")
-            values.extend(numbers)
+            values.extend(_numbers(row, (time_at, *axes), f"{name}, line {number}"))
             lines.append(number)
             if len(lines) > MOST_ROWS:
                 raise BrokenDocument(f"{name} has more than {MOST_ROWS} rows: cut it up.")
@@ -162,6 +155,18 @@ def _table(text: str, name: str) -> tuple[list[str] | None, list[str], np.ndarra
     if len(lines) < 3:
         raise BrokenDocument(f"{name} has {len(lines)} rows of numbers: a motion needs three or more.")
     return head, first, np.array(lines), np.array(values).reshape(-1, 4)
+
+
+def _numbers(row: list[str], columns: tuple[int, ...], where: str) -> tuple[float, ...]:
+    """Time and rates of a row, the time first of its ``columns``; BrokenDocument where there are none."""
+    try:
+        first, *others = (row[at] for at in columns)
+        numbers = (_parse_time(first), *(float(text.replace(",", ".")) for text in others))
+    except (IndexError, ValueError, OverflowError):
+        raise BrokenDocument(f"{where}: there is no time with three numbers: “{','.join(row)[:60]}”.") from None
+    if not all(math.isfinite(value) for value in numbers):
+        raise BrokenDocument(f"{where}: there is a number that is not finite.")
+    return numbers
 
 
 def _check_steps(seconds: np.ndarray, lines: np.ndarray, unit: str, name: str) -> None:

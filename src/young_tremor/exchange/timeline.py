@@ -9,7 +9,7 @@ import json
 import math
 import os
 import zipfile
-from collections import deque
+from collections import Counter, deque
 from dataclasses import dataclass, field
 from fractions import Fraction
 from pathlib import Path, PurePosixPath
@@ -67,6 +67,9 @@ class Member:
     name: str
     path: Path
     size: int
+
+
+Composable = Any  # an object of the timeline's library, which says no types
 
 
 def _library() -> Any:
@@ -141,7 +144,7 @@ def _read(path: Path, fps: Fraction | None) -> Timeline:
         raise BrokenDocument(f"{path.name} holds times or names that cannot be used: write it anew.") from error
 
 
-def _content(path: Path, fps: Fraction | None) -> Any:
+def _content(path: Path, fps: Fraction | None) -> Composable:
     """What the library makes of a file."""
     otio = _library()
     ending = path.suffix.lower()
@@ -182,7 +185,30 @@ def _short(error: Exception) -> str:
     return " ".join(str(error).split())[:120] or type(error).__name__
 
 
-def _cuts(content: Any, path: Path, fps: Fraction | None) -> Timeline:
+GAPS, TRANSITIONS, SPEEDS, NESTED, ADDRESSES = LOST = (
+    "gaps are left out: what follows moves up",
+    "transitions become cuts",
+    "changes of speed are not kept",
+    "nested sequences were laid open",
+    "files are named by an address: download them, then find missing footage",
+)
+
+
+def _cuts(content: Composable, path: Path, fps: Fraction | None) -> Timeline:
+    timeline = Timeline((content.name or path.stem)[:200], fps or Fraction(24))
+    track = _shown_track(content, timeline, path)
+    rates = [clip.source_range.duration.rate for clip in track.find_clips() if clip.source_range is not None]
+    rates = [rate for rate in rates if LEAST_RATE <= rate <= MOST_RATE]
+    if rates and fps is None:
+        timeline.rate = nearest_rate(float(rates[0]))
+    lost = _add_all(timeline, track, path)
+    lost[ADDRESSES] = timeline.addresses
+    timeline.lost += [f"{lost[words]} {words}" for words in LOST if lost[words]]
+    return timeline
+
+
+def _shown_track(content: Composable, timeline: Timeline, path: Path) -> Composable:
+    """The one track that shows what all of a timeline's tracks of pictures show together."""
     otio = _library()
     tracks = [child for child in content.tracks if isinstance(child, otio.schema.Track)]
     shown = [track for track in tracks if track.kind == otio.schema.TrackKind.Video]
@@ -190,50 +216,41 @@ def _cuts(content: Any, path: Path, fps: Fraction | None) -> Timeline:
     loose = [child for child in content.tracks if not isinstance(child, otio.schema.Track)]
     shown += [otio.schema.Track(children=[child.deepcopy()]) for child in loose]
     shown = [track for track in shown if track.enabled] or shown
-    timeline = Timeline((content.name or path.stem)[:200], fps or Fraction(24))
     if not shown:
         raise BrokenDocument(f"{path.name} has no pictures: there is nothing to shake.")
-    track = shown[0]
-    if len(shown) > 1:
-        timeline.lost.append(f"{len(shown)} tracks were flattened, the topmost picture staying")
-        for clip in (clip for layer in shown for clip in layer.find_clips()):
-            _check_range(clip.trimmed_range(), clip.name, path)
-        track = otio.algorithms.flatten_stack(shown)
-    rates = [clip.source_range.duration.rate for clip in track.find_clips() if clip.source_range is not None]
-    rates = [rate for rate in rates if LEAST_RATE <= rate <= MOST_RATE]
-    if rates and fps is None:
-        timeline.rate = nearest_rate(float(rates[0]))
-    gaps = moves = speeds = nested = 0
+    if len(shown) == 1:
+        return shown[0]
+    timeline.lost.append(f"{len(shown)} tracks were flattened, the topmost picture staying")
+    for clip in (clip for layer in shown for clip in layer.find_clips()):
+        _check_range(clip.trimmed_range(), clip.name, path)
+    return otio.algorithms.flatten_stack(shown)
+
+
+def _add_all(timeline: Timeline, track: Composable, path: Path) -> Counter[str]:
+    """Add the clips of a track as cuts, nested sequences laid open; how often each thing was met that is lost."""
+    otio = _library()
+    lost: Counter[str] = Counter()
     waiting = deque(track)
     while waiting:
         item = waiting.popleft()
         if isinstance(item, otio.schema.Transition):
-            moves += 1
+            lost[TRANSITIONS] += 1
         elif isinstance(item, otio.schema.Gap):
-            gaps += item.duration().value > 0
+            lost[GAPS] += item.duration().value > 0
         elif isinstance(item, otio.schema.Clip):
-            speeds += any(isinstance(effect, otio.schema.TimeEffect) for effect in item.effects)
+            lost[SPEEDS] += any(isinstance(effect, otio.schema.TimeEffect) for effect in item.effects)
             _add(timeline, item, path)
         else:
-            nested += 1
-            if nested > MOST_NESTED:
+            lost[NESTED] += 1
+            if lost[NESTED] > MOST_NESTED:
                 raise BrokenDocument(f"{path.name} has more sequences in sequences than can be worked with.")
             waiting.extendleft(reversed(_children(item)))
         if len(timeline.cuts) > MOST_READ:
             raise BrokenDocument(f"{path.name} has more clips than can be worked with.")
-    for count, words in (
-        (gaps, "gaps are left out: what follows moves up"),
-        (moves, "transitions become cuts"),
-        (speeds, "changes of speed are not kept"),
-        (nested, "nested sequences were laid open"),
-        (timeline.addresses, "files are named by an address: download them, then find missing footage"),
-    ):
-        if count:
-            timeline.lost.append(f"{count} {words}")
-    return timeline
+    return lost
 
 
-def _children(item: Any) -> list[Any]:
+def _children(item: Composable) -> list[Composable]:
     """What a nested sequence shows within its trim, in order."""
     otio = _library()
     track = otio.algorithms.flatten_stack(item) if isinstance(item, otio.schema.Stack) else item
@@ -242,7 +259,7 @@ def _children(item: Any) -> list[Any]:
     return [child.deepcopy() for child in track]
 
 
-def _check_range(span: Any, name: str, path: Path) -> tuple[float, float]:
+def _check_range(span: Composable, name: str, path: Path) -> tuple[float, float]:
     """Where a range begins and how long it is, in seconds; BrokenDocument where it cannot be so."""
     start, seconds = _seconds(span.start_time), _seconds(span.duration)
     if not (start is not None and seconds is not None and 0 <= seconds < MOST_LONG and abs(start) < MOST_LONG):
@@ -250,14 +267,14 @@ def _check_range(span: Any, name: str, path: Path) -> tuple[float, float]:
     return start, seconds
 
 
-def _seconds(time: Any) -> float | None:
+def _seconds(time: Composable) -> float | None:
     """A time of the library in seconds; None for one that is no number."""
     if not (math.isfinite(time.value) and math.isfinite(time.rate) and LEAST_RATE <= time.rate <= MOST_RATE):
         return 0.0 if time.value == 0 else None
     return float(time.value / time.rate)
 
 
-def _add(timeline: Timeline, clip: Any, path: Path) -> None:
+def _add(timeline: Timeline, clip: Composable, path: Path) -> None:
     otio = _library()
     span = clip.trimmed_range()
     start, seconds = _check_range(span, clip.name or "", path)

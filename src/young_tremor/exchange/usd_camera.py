@@ -15,6 +15,7 @@ from young_tremor.base import sandbox
 from young_tremor.base.errors import BrokenDocument, RequestError, UnreadableValue
 
 SENSOR = 36.0  # millimetres across
+NAME, FIRST = "Camera", 1  # of the camera written, and the time code of its first frame
 MOST_FRAMES = 1_000_000
 MOST_FAR = 1e9  # of any length
 MOST_DEPTH = 256  # levels above a camera
@@ -31,8 +32,6 @@ def camera(
     fps: float,
     focal_mm: float,
     distance: float,
-    name: str = "Camera",
-    first: int = 1,
 ) -> str:
     """The text of a USD file with one camera that sees what the shake shows.
 
@@ -42,8 +41,6 @@ def camera(
         x, y (percent of the frame's height), roll, zoom, pan and tilt (degrees), a row a frame.
     distance : float
         How far what is filmed is, in units of the scene: travel is right for a plane at that distance, turns for all.
-    first : int
-        The time code of the first frame.
 
     Notes
     -----
@@ -57,24 +54,24 @@ def camera(
     x, y, roll, zoom, pan, tilt = np.asarray(channels, np.float64).T
     scale = np.exp(zoom / 100)
     travel = np.column_stack([-x / 100 * tall / scale, y / 100 * tall / scale, -distance * (1 - 1 / scale)])
-    last = first + len(x) - 1
+    last = FIRST + len(x) - 1
 
     def samples(rows: np.ndarray) -> str:
         words = [f"{v:.9g}" if np.ndim(v) == 0 else f"({', '.join(f'{w:.9g}' for w in v)})" for v in rows.tolist()]
-        return ",\n".join(f"        {first + k}: {word}" for k, word in enumerate(words))
+        return ",\n".join(f"        {FIRST + k}: {word}" for k, word in enumerate(words))
 
     return f"""#usda 1.0
 (
-    defaultPrim = "{name}"
+    defaultPrim = "{NAME}"
     endTimeCode = {last}
     framesPerSecond = {fps:.9g}
     metersPerUnit = 1
-    startTimeCode = {first}
+    startTimeCode = {FIRST}
     timeCodesPerSecond = {fps:.9g}
     upAxis = "Y"
 )
 
-def Camera "{name}"
+def Camera "{NAME}"
 {{
     float focalLength = {focal_mm:.9g}
     float focusDistance = {distance:.9g}

@@ -7,6 +7,7 @@ import threading
 import time
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -31,7 +32,7 @@ from young_tremor.base.prefetch import ahead
 from young_tremor.base.units import parse_time, timecode
 from young_tremor.media.codecs import Codec
 from young_tremor.media.sound_writer import SoundTrack
-from young_tremor.media.video_writer import VideoWriter, check_output, form_of
+from young_tremor.media.video_writer import FilmHeader, VideoWriter, check_output, form_of
 from young_tremor.model.project import FrameSettings
 from young_tremor.render import colour_conversion
 from young_tremor.render.colour_conversion import rendering_of
@@ -100,21 +101,19 @@ def write_movie(
 
     if measures_light(chosen, look):
         mastering = replace(mastering or Mastering(), light=_light_level(parts, look, render, go_on))
+    header = FilmHeader(
+        first.size,
+        first.rate,
+        format,
+        look.colour,
+        first.pixel_aspect,
+        tuple(part.sound for part in parts),
+        _timecode(first),
+        (*first.source.carried, ("comment", f"Young Tremor {__version__}, {kernels.RELEASE}")),
+        mastering,
+    )
     encode = _EncoderThread(
-        lambda: VideoWriter(
-            path,
-            chosen,
-            size=first.size,
-            rate=first.rate,
-            format=format,
-            colour=look.colour,
-            pixel_aspect=first.pixel_aspect,
-            sound=tuple(part.sound for part in parts),
-            timecode=_timecode(first),
-            mastering=mastering,
-            carried=(*first.source.carried, ("comment", f"Young Tremor {__version__}, {kernels.RELEASE}")),
-            overwrite=overwrite,
-        ),
+        partial(VideoWriter, path, chosen, header, overwrite=overwrite),
         AHEAD if format.nbytes(first.size) < LARGE else 1,
     )
     try:

@@ -158,7 +158,8 @@ def _drift_log_power(hz: np.ndarray, rate: float, roughness: float) -> np.ndarra
     clock = np.arange(int(40 / step)) * step
     total = np.zeros(len(hz))
     for seed in (3, 29):
-        lines = spectrum.channel_spectrum(1.0, rate, 1.0, 0.0, roughness, (0.0, roughness), (), seed)
+        request = spectrum.SpectrumRequest(1.0, rate, 1.0, 0.0, roughness, (0.0, roughness), (), seed)
+        lines = spectrum.channel_spectrum(request)
         value = spectrum.lines_of([lines]).at(clock)[0]
         f, power = scipy.signal.welch(
             value / max(value.std(), 1e-9), 1 / step, nperseg=min(len(clock), round(8 / step))

@@ -77,7 +77,7 @@ def seek(
     trust = key.most if jury is Jury.EVER else key.trust
     some = _some(trust[0 if guesses[0] is not None else 1], key, which, alone=alone)
     some, moved = alignment.follow(key, picture, some, start[some])
-    found: list[Alignment | None] = [None, None]
+    layers: list[Alignment | None] = [None, None]
     rest = np.ones(len(some), bool)
     closest = NEAREST
     for number, guess in enumerate(guesses):
@@ -93,15 +93,24 @@ def seek(
                 if other_alignment is not None and (best is None or other_alignment.count > 1.2 * best.count):
                     best, fits, closest = other_alignment, these, near
         rest &= ~fits
-        found[number] = best
-    learn(key, (found[0], found[1]), rate)
-    only = next((alignment for alignment in found if alignment is not None), None) if alone else None
-    second = None
-    if only is not None and rest.sum() >= FEW:
-        matrix, fits = alignment.fit_similarity(key.points[some][rest], moved[rest], closest)
-        if matrix is not None and fits.sum() >= max(FEW, LEAST * (~rest).sum()):
-            second = SecondLayer(matrix, some[rest][fits])
-    return (found[0], found[1]), second
+        layers[number] = best
+    pair = layers[0], layers[1]
+    learn(key, pair, rate)
+    is_only = alone and pair != (None, None)
+    return pair, _second_layer(key, some, moved, rest, closest) if is_only else None
+
+
+def _second_layer(
+    key: KeyPicture, some: np.ndarray, moved: np.ndarray, rest: np.ndarray, closest: float
+) -> SecondLayer | None:
+    """What some patches go together that the only layer left: ``rest`` (n,) bool of ``some`` (n,), which were found at
+    ``moved`` (n, 2). ``closest``: within how many pixels they agree."""
+    if rest.sum() < FEW:
+        return None
+    matrix, fits = alignment.fit_similarity(key.points[some][rest], moved[rest], closest)
+    if matrix is None or fits.sum() < max(FEW, LEAST * (~rest).sum()):
+        return None
+    return SecondLayer(matrix, some[rest][fits])
 
 
 def mine(key: KeyPicture, number: int, *, alone: bool) -> np.ndarray:

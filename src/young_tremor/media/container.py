@@ -7,7 +7,7 @@ import os
 import stat
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeAlias
 
 import av
 
@@ -15,6 +15,11 @@ from young_tremor.base.errors import DecodeError, MissingFile, RequestError, Wor
 from young_tremor.base.pixels import MOST_BYTES
 from young_tremor.media import image_sequence
 from young_tremor.media.decoder_formats import reading
+
+# what the film library opens and decodes: its own types say less than is used here
+Container: TypeAlias = Any
+Stream: TypeAlias = Any
+Picture: TypeAlias = Any
 
 #: Demuxers that read one file and nothing else: no playlist, no list of files, no device, no network.
 KINDS = (
@@ -135,7 +140,7 @@ def still_as(known: Identity) -> None:
         raise WorkError(f"{Path(known.path).name} was changed while it was being read: try again.")
 
 
-def open_container(path: Path | str) -> Any:
+def open_container(path: Path | str) -> Container:
     """A container of a media file, its absolute name never taken for an address. TremorError where it cannot be.
 
     The caller closes it, and uses it from one thread at a time.

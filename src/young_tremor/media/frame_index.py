@@ -10,6 +10,7 @@ import numpy as np
 
 from young_tremor.base.errors import DecodeError
 from young_tremor.base.units import STANDARD_RATES, nearest_rate
+from young_tremor.media.container import Container, Stream
 
 MOST_READ = 192 << 20  # bytes of a file that is read through for its packets; a larger one is looked at in places
 PLACES = 24  # such places
@@ -65,7 +66,7 @@ class Timing:
         return int(np.searchsorted(self.keys, picture, side="right")) - 1
 
 
-def timing(container: Any, stream: Any, name: str, size: int, first: int | None) -> Timing:
+def timing(container: Container, stream: Stream, name: str, size: int, first: int | None) -> Timing:
     """The timing of a stream of a file of ``size`` bytes that has no index to go by; ``first`` is the stamp of its
     first decoded picture.
 
@@ -81,7 +82,7 @@ def timing(container: Any, stream: Any, name: str, size: int, first: int | None)
     return timing or _from_packets(container, stream, name, kind, base)
 
 
-def _stamps(container: Any, stream: Any, most: int | None = None) -> list[tuple[int | None, int | None, bool]]:
+def _stamps(container: Container, stream: Stream, most: int | None = None) -> list[tuple[int | None, int | None, bool]]:
     """(pts, dts, whether a key picture) of the packets from where the container stands."""
     out = []
     for packet in container.demux(stream):
@@ -92,7 +93,7 @@ def _stamps(container: Any, stream: Any, most: int | None = None) -> list[tuple[
     return out
 
 
-def from_index(container: Any, stream: Any, first: int | None) -> Timing | None:
+def from_index(container: Container, stream: Stream, first: int | None) -> Timing | None:
     """From the container's (MP4, MOV) index of decoding times, where those tell the times of showing: all pictures are
     equally far apart, or are shown in the order in which they are decoded."""
     if not container.format.name.startswith("mov"):
@@ -115,17 +116,21 @@ def from_index(container: Any, stream: Any, first: int | None) -> Timing | None:
         return None
     pts = dts - dts[0] + first
     keys = np.flatnonzero([row[1] for row in rows])
-    if not ordered:
-        # what was said of the order is proven where it is cheap: at the beginning and near the end
-        for at in (int(pts[0]), int(pts[keys[-1]]) if len(keys) else int(pts[-1])):
-            container.seek(at, stream=stream, backward=True)
-            for stamp, _, _ in _stamps(container, stream, LOOKED):
-                if stamp is None or np.abs(pts - stamp).min() > 1:
-                    return None
+    # what was said of the order is proven where it is cheap: at the beginning and near the end
+    ends = (int(pts[0]), int(pts[keys[-1]]) if len(keys) else int(pts[-1]))
+    if not ordered and not all(_is_shown_then(container, stream, pts, at) for at in ends):
+        return None
     return _timing_by_stamps(pts, keys, pts[keys], stream, base)
 
 
-def _in_places(container: Any, stream: Any, base: Fraction, first: int | None) -> Timing | None:
+def _is_shown_then(container: Container, stream: Stream, pts: np.ndarray, at: int) -> bool:
+    """Whether the first packets from ``at`` on are shown at times that ``pts`` (n,) says."""
+    container.seek(at, stream=stream, backward=True)
+    stamps = [stamp for stamp, _, _ in _stamps(container, stream, LOOKED)]
+    return all(stamp is not None and np.abs(pts - stamp).min() <= 1 for stamp in stamps)
+
+
+def _in_places(container: Container, stream: Stream, base: Fraction, first: int | None) -> Timing | None:
     """Of a file too large to be read through: places all over it are looked at, and if their stamps all stand on one
     even scale, that scale is its timing."""
     told = stream.average_rate or stream.guessed_rate
@@ -156,7 +161,7 @@ def _in_places(container: Any, stream: Any, base: Fraction, first: int | None) -
     return Timing(pts, none, none, rate, True, base, slack=max(1, int(float(gap) / 3)), settles=settles)
 
 
-def _from_packets(container: Any, stream: Any, name: str, kind: str, base: Fraction) -> Timing:
+def _from_packets(container: Container, stream: Stream, name: str, kind: str, base: Fraction) -> Timing:
     rows = _stamps(container, stream)
     if not rows:
         raise DecodeError(f"{name} holds no picture: the file may be empty or damaged.")
@@ -176,7 +181,7 @@ def _from_packets(container: Any, stream: Any, name: str, kind: str, base: Fract
     return replace(timing, seek=seek, settles=SETTLES)
 
 
-def _timing_by_count(rows: list[tuple[int | None, int | None, bool]], stream: Any, base: Fraction) -> Timing:
+def _timing_by_count(rows: list[tuple[int | None, int | None, bool]], stream: Stream, base: Fraction) -> Timing:
     """Where only the order is known: pictures come out of the decoder in the order in which they are shown."""
     keys = np.flatnonzero([row[2] for row in rows])
     dts = np.array([-1 if row[1] is None else row[1] for row in rows], np.int64)
@@ -190,7 +195,7 @@ def _timing_by_count(rows: list[tuple[int | None, int | None, bool]], stream: An
     return Timing(timing.pts, keys, timing.seek, timing.rate, timing.constant, base, counted=True, decoding=dts)
 
 
-def _timing_by_stamps(pts: np.ndarray, keys: np.ndarray, seek: np.ndarray, stream: Any, base: Fraction) -> Timing:
+def _timing_by_stamps(pts: np.ndarray, keys: np.ndarray, seek: np.ndarray, stream: Stream, base: Fraction) -> Timing:
     """With the rate that the stamps speak of."""
     if len(pts) == 1:
         return Timing(pts, keys, seek, nearest_rate(_sane(stream.average_rate)), True, base)

@@ -7,7 +7,7 @@ import threading
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 import av
 from cachetools import LRUCache
@@ -18,7 +18,7 @@ from young_tremor.base.pixels import UNTOLD, ColourTags, PixelFormat, pixel_form
 from young_tremor.base.units import format_rate
 from young_tremor.media import container as containers
 from young_tremor.media import exif_orientation, float_tiff, image_sequence, svg_drawing, told_colours
-from young_tremor.media.container import Identity, check_size, identity
+from young_tremor.media.container import Container, Identity, Picture, Stream, check_size, identity
 from young_tremor.media.decoder_formats import decoder_of, picture_stream, planar_name, reading, to_frame, upright
 from young_tremor.media.frame_index import Timing, from_index, timing
 from young_tremor.media.image_sequence import SequenceReader
@@ -65,7 +65,7 @@ class Facts:
 _known: LRUCache[Identity, Facts] = LRUCache(1024)
 _lock = threading.Lock()
 _asking: dict[Identity, threading.Lock] = {}
-_read_first: dict[Identity, Any] = {}
+_read_first: dict[Identity, Picture] = {}
 HANDED = 1  # pictures that were decoded for their facts and wait for a reader
 
 
@@ -130,7 +130,7 @@ def sounds(path: Path | str) -> tuple[SoundFacts, ...]:
         container.close()
 
 
-def _sounds(container: Any) -> tuple[SoundFacts, ...]:
+def _sounds(container: Container) -> tuple[SoundFacts, ...]:
     out = []
     for stream in container.streams.audio:
         context = stream.codec_context
@@ -220,14 +220,14 @@ def _read(key: Identity) -> Facts:
                 check_size(path.name, (context.width, context.height), item)
             stream.thread_type = "SLICE"  # one picture is wanted at once, not as many as there are cores
             first, interlaced = _first_picture(container, stream, path.name)
-            tracks, told = _sounds(container), _describe_picture(first, stream, container)
+            tracks, described = _sounds(container), _describe_picture(first, stream, container, interlaced=interlaced)
             found_timing = from_index(container, stream, first.pts)
             if found_timing is None:
                 container.close()
                 container = containers.open_container(path)  # some kinds cannot be brought back to their beginning
                 stream = picture_stream(container, path.name)
                 found_timing = timing(container, stream, path.name, key.size, first.pts)
-            facts = _facts(key, first, stream, found_timing, tracks, told, interlaced, container)
+            facts = _facts(key, first, stream, found_timing, tracks, described, container)
             if facts.info.still:
                 _hand_over(key, first)
             return facts
@@ -235,7 +235,7 @@ def _read(key: Identity) -> Facts:
         container.close()
 
 
-def _hand_over(key: Identity, picture: Any) -> None:
+def _hand_over(key: Identity, picture: Picture) -> None:
     """Keep the picture of a still for the reader that is most likely opened next: it need not be decoded twice."""
     with _lock:
         _read_first[key] = picture
@@ -243,7 +243,7 @@ def _hand_over(key: Identity, picture: Any) -> None:
             del _read_first[next(iter(_read_first))]
 
 
-def _first_picture(container: Any, stream: Any, name: str) -> tuple[Any, bool]:
+def _first_picture(container: Container, stream: Stream, name: str) -> tuple[Picture, bool]:
     """The first picture that can be decoded: for what only a picture tells."""
     context = decoder_of(stream)
     for packet in container.demux(stream):
@@ -259,11 +259,20 @@ def _first_picture(container: Any, stream: Any, name: str) -> tuple[Any, bool]:
 
 #: What else of a file goes along into what is made of it.
 CARRIED = ("creation_time", "reel_name")
-_Told = tuple[ColourTags, str, tuple[tuple[str, str], ...]]
 
 
-def _describe_picture(first: Any, stream: Any, container: Any) -> _Told:
-    """Colour description, timecode, and what else is carried on."""
+class _Described(NamedTuple):
+    """What a file says of its pictures: their colours, the timecode of the first, what else is carried on, and whether
+    lines are interlaced."""
+
+    colour: ColourTags
+    timecode: str
+    carried: tuple[tuple[str, str], ...]
+    interlaced: bool
+
+
+def _describe_picture(first: Picture, stream: Stream, container: Container, *, interlaced: bool) -> _Described:
+    """What is said of the first picture, its stream and its file."""
     context = stream.codec_context
     full = {1: False, 2: True}.get(int(first.color_range) or int(context.color_range))
     if first.format.name.startswith("yuvj"):
@@ -276,7 +285,8 @@ def _describe_picture(first: Any, stream: Any, container: Any) -> _Told:
     )
     places = [stream.metadata, *(s.metadata for s in container.streams), container.metadata]
     found = {name: next((place[name] for place in places if place.get(name)), "") for name in ("timecode", *CARRIED)}
-    return colour, found["timecode"], tuple((name, found[name]) for name in CARRIED if found[name])
+    carried = tuple((name, found[name]) for name in CARRIED if found[name])
+    return _Described(colour, found["timecode"], carried, interlaced)
 
 
 def _tag(one: Any, other: Any) -> int:
@@ -285,25 +295,16 @@ def _tag(one: Any, other: Any) -> int:
 
 def _facts(
     key: Identity,
-    first: Any,
-    stream: Any,
+    first: Picture,
+    stream: Stream,
     found: Timing,
     tracks: tuple[SoundFacts, ...],
-    told: _Told,
-    interlaced: bool,
-    container: Any,
+    described: _Described,
+    container: Container,
 ) -> Facts:
-    path, (colour, timecode, carried) = Path(key.path), told
-    coded = pixel_format(planar_name(first.format.name))
-    if coded is None:
-        raise RequestError(
-            f"{path.name} holds pictures of the kind {first.format.name}, which is not known: convert it."
-        )
+    path, (colour, timecode, carried, interlaced) = Path(key.path), described
     codec = stream.codec_context.name
-    if codec == "mjpeg" and (coded.alpha or first.format.name.startswith("cmyk")):
-        raise RequestError(f"{path.name} is a picture in CMYK, for print: save it as RGB.")
-    if codec in _CENTRED and coded.step == (2, 2):
-        coded = replace(coded, siting=(0.5, 0.5))
+    coded = _coded_format(first, codec, path)
     size = (first.width, first.height)
     check_size(path.name, size, coded.nbytes(size))
     turns, mirrored = round((getattr(first, "rotation", 0) or 0) / 90) % 4, False
@@ -314,12 +315,8 @@ def _facts(
         aspect = Fraction(1)
     if turns % 2:
         size, aspect = size[::-1], 1 / aspect
-    if (
-        coded.alpha
-        and found.frames == 1
-        and (first.format.name == "pal8" or codec == "webp")
-        and _is_opaque(first, coded)
-    ):
+    always_alpha = first.format.name == "pal8" or codec == "webp"
+    if coded.alpha and found.frames == 1 and always_alpha and _is_opaque(first, coded):
         coded = without_alpha(coded)
     alpha: Alpha = "none" if not coded.alpha else "premultiplied" if codec == "exr" else "straight"
     colour = told_colours.of_file(path, codec, colour)
@@ -346,13 +343,26 @@ def _facts(
     return Facts(key, info, float(int(found.pts[0]) * found.time_base), tracks, found, coded, turns, mirrored)
 
 
-def _is_opaque(first: Any, coded: PixelFormat) -> bool:
+def _coded_format(first: Picture, codec: str, path: Path) -> PixelFormat:
+    """The format that a picture's planes are decoded to; RequestError for kinds that cannot be worked with."""
+    coded = pixel_format(planar_name(first.format.name))
+    if coded is None:
+        raise RequestError(
+            f"{path.name} holds pictures of the kind {first.format.name}, which is not known: convert it."
+        )
+    if codec == "mjpeg" and (coded.alpha or first.format.name.startswith("cmyk")):
+        raise RequestError(f"{path.name} is a picture in CMYK, for print: save it as RGB.")
+    centred = codec in _CENTRED and coded.step == (2, 2)
+    return replace(coded, siting=(0.5, 0.5)) if centred else coded
+
+
+def _is_opaque(first: Picture, coded: PixelFormat) -> bool:
     """Whether the alpha of a picture covers all of it: its kind always holds one."""
     return bool((to_frame(first, coded, UNTOLD).planes[-1] == coded.top).all())
 
 
 def _notes(
-    first: Any, found: Timing, coded: PixelFormat, turns: int, interlaced: bool, alpha: Alpha, size: tuple[int, int]
+    first: Picture, found: Timing, coded: PixelFormat, turns: int, interlaced: bool, alpha: Alpha, size: tuple[int, int]
 ) -> tuple[str, ...]:
     notes = []
     if not found.constant:

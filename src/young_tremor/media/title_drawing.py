@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any, NamedTuple, TypeVar
 
 import cv2
 import numpy as np
@@ -17,7 +17,7 @@ from young_tremor.base import sandbox
 from young_tremor.base.errors import MissingFile
 from young_tremor.base.frames import Frame, TitlePart
 from young_tremor.media import fonts, svg_drawing
-from young_tremor.media.text_shaping import Letter, capitals, shape_line
+from young_tremor.media.text_shaping import Letter, ShapedLine, capitals, shape_line
 from young_tremor.model.title import FACE, Title
 
 Box = tuple[float, float, float, float]
@@ -72,26 +72,29 @@ def _typeset(title: Title, size: tuple[int, int]) -> TypesetTitle:
     lines = [shape_line(row, face, title.tracking / 1000, joined=title.apart != "letter") for row in rows]
     down = 0.5 * (size[1] - 1) + em * (0.5 * capitals(face) - 0.5 * (len(lines) - 1) * title.leading / 100)
     widest = max(line.length for line in lines)
-    whole: list[TitlePiece] = []
     for number, line in enumerate(lines):
         lacking += line.lacking
         room = {"left": -widest, "centre": -line.length, "right": widest - 2 * line.length}[title.align]
         at = (0.5 * (size[0] - 1) + 0.5 * em * room, down + number * em * title.leading / 100)
-        pieces = [_piece(letter, at, em) for letter in line.letters]
-        if title.apart == "letter":
-            groups += [(piece,) for piece in pieces]
-        elif title.apart == "word":
-            for word in dict.fromkeys(letter.word for letter in line.letters):
-                mine = (p for p, letter in zip(pieces, line.letters, strict=True) if letter.word == word)
-                groups.append(tuple(mine))
-        elif title.apart == "line" and pieces:
-            groups.append(tuple(pieces))
-        whole += pieces
-    if title.apart == "whole" and whole:
-        groups.append(tuple(whole))
+        groups += _groups_of_line(line, at, em, title.apart)
+    if title.apart == "whole":
+        groups = [tuple(piece for group in groups for piece in group)]
     if lacking:
         notes.append(f"no face here has the letters {''.join(dict.fromkeys(lacking))[:20]}")
-    return TypesetTitle(tuple(groups), tuple(notes))
+    return TypesetTitle(tuple(group for group in groups if group), tuple(notes))
+
+
+def _groups_of_line(line: ShapedLine, at: tuple[float, float], em: float, apart: str) -> list[tuple[TitlePiece, ...]]:
+    """The pieces of a line that begins at ``at``, those together that go one way within it."""
+    pieces = [_piece(letter, at, em) for letter in line.letters]
+    if apart == "letter":
+        return [(piece,) for piece in pieces]
+    if apart != "word":
+        return [tuple(pieces)]
+    words: dict[int, list[TitlePiece]] = {}
+    for piece, letter in zip(pieces, line.letters, strict=True):
+        words.setdefault(letter.word, []).append(piece)
+    return [tuple(group) for group in words.values()]
 
 
 def _piece(letter: Letter, at: tuple[float, float], em: float) -> TitlePiece:
@@ -107,17 +110,17 @@ def draw_title(title: Title, size: tuple[int, int], scale: float) -> Frame:
 
 def _drawn_pieces(title: Title, size: tuple[int, int], scale: float) -> Frame:
     raster = (max(round(size[0] * scale), 1), max(round(size[1] * scale), 1))
-    kx, ky = raster[0] / size[0], raster[1] / size[1]
-    em = title.size / 100 * size[1]
+    scales = (raster[0] / size[0], raster[1] / size[1])
+    on = _TitleRaster(title, title.size / 100 * size[1], scales, raster)
     shadows, letters = [], []
     for number, group in enumerate(typeset(title, size).groups):
         box = _around(piece.box for piece in group)
         centre = (0.5 * (box[0] + box[2] + 1) / size[0], 0.5 * (box[1] + box[3] + 1) / size[1])
         part = TitlePart(number, centre)
         if title.shadow > 0:
-            frame = _shadow(title, group, box, em, (kx, ky), raster)
+            frame = _shadow(on, group, box)
             shadows += [] if frame is None else [replace(frame, part=part)]
-        frame = _draw_group(group, box, title, em, (kx, ky), raster)
+        frame = _draw_group(on, group, box)
         letters += [] if frame is None else [replace(frame, part=part)]
     nothing = Frame(tuple(np.zeros((1, 1), np.uint8) for _ in range(4)), svg_drawing.RGBA, svg_drawing.TAGS)
     return replace(nothing, of=raster, pieces=(*shadows, *letters))
@@ -153,16 +156,20 @@ def _inside(box: Box, room: float, scale: tuple[float, float], raster: tuple[int
     return spans[0][0], spans[1][0], spans[0][1], spans[1][1]
 
 
+class _TitleRaster(NamedTuple):
+    """What the pieces of a title are drawn on: its looks, its em in pixels of the frame, and the raster."""
+
+    title: Title
+    em: float
+    scale: tuple[float, float]
+    raster: tuple[int, int]
+
+
 def _draw_group(
-    group: tuple[TitlePiece, ...],
-    box: Box,
-    title: Title,
-    em: float,
-    scale: tuple[float, float],
-    raster: tuple[int, int],
-    shadow: bool = False,
-    room: float = 0.0,
+    on: _TitleRaster, group: tuple[TitlePiece, ...], box: Box, *, shadow: bool = False, room: float = 0.0
 ) -> Frame | None:
+    """Pieces drawn together, with ``room`` about their box; None where nothing of them is near the frame."""
+    title, em, scale, raster = on
     line = 2 * title.outline / 100  # in ems; half of it lies under the face
     left, top, width, height = _inside(box, 0.5 * line * em + 1 + room, scale, raster)
     if not width or not height:
@@ -181,19 +188,13 @@ def _draw_group(
     return replace(svg_drawing.picture(svg, width, height), origin=(left, top), of=raster)
 
 
-def _shadow(
-    title: Title,
-    group: tuple[TitlePiece, ...],
-    box: Box,
-    em: float,
-    scale: tuple[float, float],
-    raster: tuple[int, int],
-) -> Frame | None:
+def _shadow(on: _TitleRaster, group: tuple[TitlePiece, ...], box: Box) -> Frame | None:
     """What a group throws: its shape, out of focus, further right and down."""
+    title, em, scale, _ = on
     far, sigma = title.shadow_far / 100 * em, 0.5 * title.shadow_soft / 100 * em
     moved = tuple(replace(p, at=(p.at[0] + far, p.at[1] + far)) for p in group)
     there = (box[0] + far, box[1] + far, box[2] + far, box[3] + far)
-    frame = _draw_group(moved, there, title, em, scale, raster, shadow=True, room=3 * sigma)
+    frame = _draw_group(on, moved, there, shadow=True, room=3 * sigma)
     if frame is None:
         return None
     alpha: np.ndarray = frame.planes[3].astype(np.float32) * np.float32(title.shadow)

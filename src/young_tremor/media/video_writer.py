@@ -18,7 +18,15 @@ from young_tremor.base.colour import coded_colour, convert, matrix_of, over_blac
 from young_tremor.base.errors import EncodeError, RequestError
 from young_tremor.base.files import PartFile, check_free
 from young_tremor.base.frames import Frame, Mastering
-from young_tremor.base.pixels import ColourTags, PixelFormat, Target, planar_format, restricted_target, target
+from young_tremor.base.pixels import (
+    ColourTags,
+    EncoderFormats,
+    PixelFormat,
+    Target,
+    planar_format,
+    restricted_target,
+    target,
+)
 from young_tremor.media import matroska_header, movie_header
 from young_tremor.media.codecs import CONTAINERS, Codec
 from young_tremor.media.decoder_formats import range_code, to_picture, writing
@@ -68,16 +76,16 @@ def form_of(chosen: Codec, format: PixelFormat, colour: ColourTags, size: tuple[
     if chosen.forms:
         found_target = restricted_target(format, names, chosen.forms, chosen.words)
     else:
-        found_target = target(
-            format,
-            names,
-            lossless=chosen.lossless,
-            depths=chosen.depths,
-            wide=chosen.wide,
-            words=chosen.words,
-            full_chroma=chosen.full_chroma,
-            plain=chosen.plain,
+        takes = EncoderFormats(
+            tuple(names),
+            chosen.lossless,
+            chosen.depths,
+            chosen.wide,
+            chosen.words,
+            chosen.full_chroma,
+            chosen.plain,
         )
+        found_target = target(format, takes)
     if found_target is None:
         raise RequestError(f"{format.name} pictures cannot be written as {chosen.words}: choose another codec.")
     made = found_target.format
@@ -140,31 +148,57 @@ def _for_av1(mastering: Mastering) -> str:
 _IN_STREAM = {"libx265": ("x265-params", _for_h265), "libsvtav1": ("svtav1-params", _for_av1)}
 
 
+def _options(chosen: Codec, form: Form, mastering: Mastering | None) -> dict[str, str]:
+    """What an encoder is told of the pictures that come."""
+    options, format = dict(chosen.options), form.target.format
+    frames = HELD // max(format.nbytes(form.size), 1)
+    if not chosen.lossless and frames < 44:  # large pictures: the encoder looks ahead less far
+        look = str(min(max(frames - 12, 2), 30))
+        if chosen.encoder == "libx264":
+            options |= {"rc-lookahead": look, "threads": "2"}
+        elif chosen.encoder == "libx265":
+            options["x265-params"] += f":rc-lookahead={look}:frame-threads=1:bframes=2"
+    # by vectors of 512 bits x264 reads memory that it never filled (where it plans what later pictures need), and
+    # films would differ by what was there before: it is held to 256 bits
+    if chosen.encoder == "libx264" and cv2.checkHardwareSupport(AVX_512):
+        _add_parameter(options, _PARAMS[chosen.encoder], "asm=avx2")
+    place = _CHROMA_PLACES.get(format.siting, 0) if format.step == (2, 2) else 0
+    if place and chosen.encoder in _PARAMS:
+        _add_parameter(options, _PARAMS[chosen.encoder], f"chromaloc={place}")
+    if mastering is not None and chosen.encoder in _IN_STREAM:
+        name, words = _IN_STREAM[chosen.encoder]
+        _add_parameter(options, name, words(mastering))
+    if format.real:
+        options |= {"strict": "experimental", "level": "4"}  # the version that has floats
+    return options
+
+
+@dataclass(frozen=True)
+class FilmHeader:
+    """What of a film is known before its first frame: its pictures, frames a second, sounds, and what its header says.
+
+    ``carried``: names and values that go along from the footage."""
+
+    size: tuple[int, int]
+    rate: Fraction
+    format: PixelFormat
+    colour: ColourTags
+    pixel_aspect: Fraction = Fraction(1)
+    sound: tuple[SoundTrack, ...] = ()
+    timecode: str = ""
+    carried: tuple[tuple[str, str], ...] = ()
+    mastering: Mastering | None = None
+
+
 class VideoWriter:
     """A :class:`~young_tremor.base.frames.FrameSink`. Made, written and finished in one thread."""
 
-    def __init__(
-        self,
-        path: Path,
-        chosen: Codec,
-        *,
-        size: tuple[int, int],
-        rate: Fraction,
-        format: PixelFormat,
-        colour: ColourTags,
-        pixel_aspect: Fraction = Fraction(1),
-        sound: tuple[SoundTrack, ...] = (),
-        timecode: str = "",
-        carried: tuple[tuple[str, str], ...] = (),
-        mastering: Mastering | None = None,
-        overwrite: bool = False,
-    ) -> None:
+    def __init__(self, path: Path, chosen: Codec, header: FilmHeader, *, overwrite: bool = False) -> None:
         check_output(path, chosen, overwrite=overwrite)
-        self.path, self._rate, self._overwrite, self._aspect = path, rate, overwrite, pixel_aspect
-        self._form = form_of(chosen, format, colour, size)
+        self.path, self._header, self._overwrite = path, header, overwrite
+        self._form = form_of(chosen, header.format, header.colour, header.size)
         self._part = PartFile(path)
-        self._mastering = mastering
-        self._in_header = mastering is not None and chosen.encoder not in _IN_STREAM
+        self._in_header = header.mastering is not None and chosen.encoder not in _IN_STREAM
         self._count = 0
         matroska_file = CONTAINERS.get(path.suffix.lower()) in ("matroska", "webm")
         self._shapeless = matroska_file and chosen.encoder not in ("libx264", "libx265")  # those say it themselves
@@ -176,47 +210,27 @@ class VideoWriter:
                 in_front = kind in ("mp4", "mov") and not self._in_header
                 options = {"movflags": "+faststart"} if in_front else {}
                 self._container = av.open(f"file:{self._part.path.absolute()}", "w", format=kind, options=options)
-                self._stream = self._video(chosen, pixel_aspect)
-                if timecode:
-                    self._stream.metadata["timecode"] = timecode
-                for name, value in carried:
+                self._stream = self._video(chosen)
+                if header.timecode:
+                    self._stream.metadata["timecode"] = header.timecode
+                for name, value in header.carried:
                     (self._container if name in ("creation_time", "comment") else self._stream).metadata[name] = value
-                self._tracks = tracks(self._container, sound, kind, chosen.sound)
+                self._tracks = tracks(self._container, header.sound, kind, chosen.sound)
         except BaseException:
             self.abandon()
             raise
 
-    def _video(self, chosen: Codec, aspect: Fraction) -> Any:
-        form = self._form
-        stream = self._container.add_stream(chosen.encoder, rate=self._rate)
+    def _video(self, chosen: Codec) -> Any:
+        form, header = self._form, self._header
+        stream = self._container.add_stream(chosen.encoder, rate=self._header.rate)
         stream.width, stream.height = form.size
         stream.pix_fmt = form.target.coded
-        options = dict(chosen.options)
         if form.target.format.alpha and chosen.encoder == "libvpx-vp9":
             stream.metadata["alpha_mode"] = "1"
-        frames = HELD // max(form.target.format.nbytes(form.size), 1)
-        if not chosen.lossless and frames < 44:  # large pictures: the encoder looks ahead less far
-            look = str(min(max(frames - 12, 2), 30))
-            if chosen.encoder == "libx264":
-                options |= {"rc-lookahead": look, "threads": "2"}
-            elif chosen.encoder == "libx265":
-                options["x265-params"] += f":rc-lookahead={look}:frame-threads=1:bframes=2"
-        # by vectors of 512 bits x264 reads memory that it never filled (where it plans what later pictures need), and
-        # films would differ by what was there before: it is held to 256 bits
-        if chosen.encoder == "libx264" and cv2.checkHardwareSupport(AVX_512):
-            _add_parameter(options, _PARAMS[chosen.encoder], "asm=avx2")
-        place = _CHROMA_PLACES.get(form.target.format.siting, 0) if form.target.format.step == (2, 2) else 0
-        if place and chosen.encoder in _PARAMS:
-            _add_parameter(options, _PARAMS[chosen.encoder], f"chromaloc={place}")
-        if self._mastering is not None and chosen.encoder in _IN_STREAM:
-            name, words = _IN_STREAM[chosen.encoder]
-            _add_parameter(options, name, words(self._mastering))
-        if form.target.format.real:
-            options |= {"strict": "experimental", "level": "4"}  # the version that has floats
-        stream.options = options
+        stream.options = _options(chosen, form, header.mastering)
         context = stream.codec_context
-        context.time_base = 1 / self._rate
-        context.sample_aspect_ratio = aspect
+        context.time_base = 1 / self._header.rate
+        context.sample_aspect_ratio = header.pixel_aspect
         context.color_primaries, context.color_trc = form.colour.primaries, form.colour.transfer
         context.colorspace, context.color_range = form.colour.matrix, range_code(form.colour)
         if chosen.lossless:
@@ -234,11 +248,11 @@ class VideoWriter:
             new_frame = convert(_pad_to_even(frame, form.size), form.target.format, form.colour)
             picture = to_picture(new_frame, form.target.coded)
             picture.pts = self._count
-            picture.time_base = 1 / self._rate
+            picture.time_base = 1 / self._header.rate
             self._count += 1
             for packet in self._stream.encode(picture):
                 self._container.mux(packet)
-            until = float(self._count / self._rate)
+            until = float(self._count / self._header.rate)
             for track in self._tracks:
                 track.write_until(self._container, until + 0.5)
 
@@ -255,7 +269,7 @@ class VideoWriter:
                     track.close()
                 self._container.close()
                 self._container = None
-                if self._aspect != 1 and self._shapeless:
+                if self._header.pixel_aspect != 1 and self._shapeless:
                     self._keep_aspect()
                 if self._in_header:
                     self._keep_mastering()
@@ -267,13 +281,13 @@ class VideoWriter:
     def _keep_aspect(self) -> None:
         webm = CONTAINERS[self.path.suffix.lower()] == "webm"
         write = matroska_header.write_pixel_aspect_webm if webm else matroska_header.write_pixel_aspect
-        if not write(self._part.path, (self._stream.width, self._stream.height), self._aspect):
+        if not write(self._part.path, (self._stream.width, self._stream.height), self._header.pixel_aspect):
             raise EncodeError(f"{self.path.name} cannot keep the shape of its pixels: choose another format.")
 
     def _keep_mastering(self) -> None:
-        assert self._mastering is not None
+        assert self._header.mastering is not None
         header = movie_header if CONTAINERS[self.path.suffix.lower()] in ("mp4", "mov") else matroska_header
-        if not header.write_mastering(self._part.path, self._mastering):
+        if not header.write_mastering(self._part.path, self._header.mastering):
             _log.warning("%s has no room for its mastering display and light level", self.path.name)
 
     def abandon(self) -> None:

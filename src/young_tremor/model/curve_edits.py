@@ -128,16 +128,15 @@ def limited(curve: Curve, low: float, high: float) -> Curve:
 def scatter_keys(
     curve: Curve,
     seed: int,
+    span: tuple[float, float],
     *,
-    start: float,
-    end: float,
-    least: float,
-    most: float,
+    apart: tuple[float, float],
     reach: float,
-    low: float,
-    high: float,
+    limits: tuple[float, float],
 ) -> Curve:
-    """Keys every ``least`` to ``most`` seconds from ``start`` to ``end``, each within ± ``reach``; others stay."""
+    """Keys over a span of seconds, at least and at most so many seconds ``apart``, each within ± ``reach`` and
+    ``limits``; others stay."""
+    (start, end), (least, most), (low, high) = span, apart, limits
     rng = np.random.default_rng([seed & 0xFFFFFFFF, 0x5CA7])
     made, t = [], start
     while t <= end:

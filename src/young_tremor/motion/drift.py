@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 
 from young_tremor.model.curve import Curve
-from young_tremor.model.shake import CHANNELS, Drift, Steps, Together
+from young_tremor.model.shake import CHANNELS, Drift, DriftChannel, Steps, Together
 from young_tremor.motion import rests, spectrum, steps, together
 
 ZOOM = CHANNELS.index("zoom")
@@ -118,32 +118,13 @@ class _DriftConstants:
 def _drift_constants(drift: Drift) -> _DriftConstants:
     reference = max(drift.rate.value if drift.rule == 1 else typical(drift.rate), 0.01)
     common = (_unit(drift.regularity), _unit(drift.roughness))
-    numbers: list[int] = []
-    spectra: list[spectrum.Spectrum] = []
+    numbers = [k for k, name in enumerate(CHANNELS) if _moves(drift.channels[name])]
+    channels = [drift.channels[CHANNELS[number]] for number in numbers]
+    spectra = [spectrum.channel_spectrum(_asked(drift, number, reference, common)) for number in numbers]
     waves: list[tuple[int, float, float, float]] = []
-    struck: list[float] = []
-    for number, name in enumerate(CHANNELS):
-        channel = drift.channels[name]
-        if not channel.reach or channel.rate < SLOWEST:
-            continue
-        new_spectrum = spectrum.channel_spectrum(
-            channel.reach,
-            reference,
-            channel.rate,
-            _unit(drift.regularity if channel.regularity is None else channel.regularity),
-            _unit(drift.roughness if channel.roughness is None else channel.roughness),
-            common,
-            channel.harmonics,
-            drift.seed * 16 + number,
-            drift.rule,
-        )
-        phase, row = math.radians(channel.phase), len(numbers)
-        waves += [
-            (row, k * channel.rate, k * phase, size) for k, size in enumerate(new_spectrum.wave.tolist(), 1) if size
-        ]
-        numbers.append(number)
-        spectra.append(new_spectrum)
-        struck.append(channel.reach if channel.rate == 1 else 0.0)
+    for row, (channel, lines) in enumerate(zip(channels, spectra, strict=True)):
+        phase = math.radians(channel.phase)
+        waves += [(row, k * channel.rate, k * phase, size) for k, size in enumerate(lines.wave.tolist(), 1) if size]
     uneven = UNEVEN * (1 - common[0]) if common[0] < 1 else 0.0
     beat = spectrum.slow_lines(drift.seed * 7 + 3, 0.25 * reference)
     swings, grown = None, np.ones(len(numbers))
@@ -151,7 +132,7 @@ def _drift_constants(drift: Drift) -> _DriftConstants:
         rate = drift.wander.rate
         swings = spectrum.lines_of([spectrum.slow_lines(drift.seed * 16 + number + 9, rate) for number in numbers])
         if drift.rule > 1:
-            grown = np.array([spectrum.grown(new_spectrum, _unit(drift.wander.depth)) for new_spectrum in spectra])
+            grown = np.array([spectrum.grown(lines, _unit(drift.wander.depth)) for lines in spectra])
     rows = np.zeros((len(numbers), len(waves)))
     for place, (row, _, _, size) in enumerate(waves):
         rows[row, place] = size
@@ -169,10 +150,30 @@ def _drift_constants(drift: Drift) -> _DriftConstants:
         rows,
         swings,
         grown,
-        np.array(struck),
-        np.array([drift.channels[CHANNELS[number]].reach for number in numbers]),
-        np.array([drift.channels[CHANNELS[number]].rate for number in numbers]),
+        np.array([channel.reach if channel.rate == 1 else 0.0 for channel in channels]),
+        np.array([channel.reach for channel in channels]),
+        np.array([channel.rate for channel in channels]),
         np.unique(spectrum.TURN * beat_hz * drift.rate.integral(stopped) / reference + _start(drift.seed)),
+    )
+
+
+def _moves(channel: DriftChannel) -> bool:
+    return bool(channel.reach) and channel.rate >= SLOWEST
+
+
+def _asked(drift: Drift, number: int, reference: float, common: tuple[float, float]) -> spectrum.SpectrumRequest:
+    """What the lines of a channel are to come to."""
+    channel = drift.channels[CHANNELS[number]]
+    return spectrum.SpectrumRequest(
+        channel.reach,
+        reference,
+        channel.rate,
+        _unit(drift.regularity if channel.regularity is None else channel.regularity),
+        _unit(drift.roughness if channel.roughness is None else channel.roughness),
+        common,
+        channel.harmonics,
+        drift.seed * 16 + number,
+        drift.rule,
     )
 
 

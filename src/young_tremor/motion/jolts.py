@@ -7,6 +7,7 @@ import zlib
 from collections.abc import Iterable
 from functools import lru_cache
 from operator import attrgetter
+from typing import NamedTuple
 
 import numpy as np
 from msgspec.structs import replace
@@ -124,70 +125,77 @@ def _hit_seed(jolts: Jolts, hit: Hit) -> int:
     return (jolts.seed * 8191 + zlib.crc32(hit.id.encode(errors="surrogatepass")) * 31) & 0x7FFFFFFFFFFF
 
 
+class _HitCourse(NamedTuple):
+    """What the course of one hit depends on, within the limits it can be worked out in."""
+
+    ring: float
+    settle: float
+    rise: float
+    rattle: float
+    tail: float
+    phase: float
+    seed: int
+    rule: int
+
+    @classmethod
+    def of(cls, jolts: Jolts, seed: int) -> _HitCourse:
+        settle, rise = max(jolts.settle, 1e-3), max(jolts.rise, 1e-4)
+        rattle, tail = min(max(jolts.rattle, 0.0), 1.0), min(max(jolts.tail, 0.0), 1.0)
+        return cls(jolts.ring, settle, rise, rattle, tail, jolts.phase, seed, jolts.rule)
+
+    def lines(self) -> tuple[np.ndarray, np.ndarray]:
+        """Frequencies (k,) of the rattle's lines, and where in its turn each begins."""
+        cells = np.arange(LINES)
+        hz = self.ring * np.exp(0.9 * (seeded_random.uniform(self.seed + 11, cells) - 0.5))
+        return hz, seeded_random.uniform(self.seed + 13, cells)
+
+    def seconds(self) -> np.ndarray:
+        """Seconds at which the whole of it is looked at."""
+        lasting = _GONE * self.settle * (4 if self.tail > 0 else 1)
+        step = min(1 / (160 * max(self.ring, 0.1)), max(self.rise, 1e-3) / 8, lasting / 400)
+        return np.arange(1, min(int(lasting / step), 40000) + 2) * step
+
+
 def waveform(jolts: Jolts, seed: int, u: np.ndarray) -> np.ndarray:
     """The course of one hit at ``u`` (n,) seconds after it, (n,); its largest value is 1 and positive."""
-    key = (jolts.ring, jolts.settle, jolts.rise, jolts.rattle, jolts.tail, jolts.phase, seed, jolts.rule)
-    noise = 1.0 if jolts.rule == 1 else _noise(*key)
-    return _raw(*key, u, noise) / _peak(*key, noise)
+    course = _HitCourse.of(jolts, seed)
+    loud = 1.0 if course.rule == 1 else _noise(course)
+    return _raw(course, u, loud) / _peak(course, loud)
 
 
-def _raw(
-    ring: float,
-    settle: float,
-    rise: float,
-    rattle: float,
-    tail: float,
-    phase: float,
-    seed: int,
-    rule: int,
-    u: np.ndarray,
-    loud: float = 1.0,
-) -> np.ndarray:
-    settle, rise = max(settle, 1e-3), max(rise, 1e-4)
-    rattle, tail = min(max(rattle, 0.0), 1.0), min(max(tail, 0.0), 1.0)
-    shape = (1 - np.exp(-u / rise)) * ((1 - tail) * np.exp(-u / settle) + tail * np.exp(-u / (4 * settle)))
-    grown = rattle * (seeded_random.smoothstep(u * ring - 0.5) if rule > 1 else 1.0)
-    motion = (1 - grown) * np.sin(TURN * ring * u + math.radians(phase))
-    if rattle:
-        hz, start = _rattle(ring, seed)
+def _raw(course: _HitCourse, u: np.ndarray, loud: float) -> np.ndarray:
+    """A course as it is, its rattle so ``loud``."""
+    settle, tail = course.settle, course.tail
+    shape = (1 - np.exp(-u / course.rise)) * ((1 - tail) * np.exp(-u / settle) + tail * np.exp(-u / (4 * settle)))
+    grown = course.rattle * (seeded_random.smoothstep(u * course.ring - 0.5) if course.rule > 1 else 1.0)
+    motion = (1 - grown) * np.sin(TURN * course.ring * u + math.radians(course.phase))
+    if course.rattle:
+        hz, start = course.lines()
         noise = np.sin(TURN * (np.multiply.outer(u, hz) + start)).sum(axis=1) * math.sqrt(2 / LINES)
         motion = motion + loud * grown * noise
     return shape * motion
 
 
 @lru_cache(maxsize=1024)
-def _peak(
-    ring: float,
-    settle: float,
-    rise: float,
-    rattle: float,
-    tail: float,
-    phase: float,
-    seed: int,
-    rule: int,
-    loud: float = 1.0,
-) -> float:
+def _peak(course: _HitCourse, loud: float) -> float:
     """The largest absolute value of a course, found on a fine grid and refined by a parabola; with its sign,
     but by rule 1."""
-    bare, noise, _ = _evenly(ring, settle, rise, rattle, tail, phase, seed, rule)
-    course = bare + loud * noise
-    size = np.abs(course)
+    bare, noise, _ = _evenly(course)
+    whole = bare + loud * noise
+    size = np.abs(whole)
     top = int(np.argmax(size))
-    sign = 1.0 if rule == 1 or course[top] >= 0 else -1.0
+    sign = 1.0 if course.rule == 1 or whole[top] >= 0 else -1.0
     return sign * _refine_peak(size, top)
 
 
 @lru_cache(maxsize=4)
-def _evenly(
-    ring: float, settle: float, rise: float, rattle: float, tail: float, phase: float, seed: int, rule: int
-) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+def _evenly(course: _HitCourse) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """A course on a fine grid of time (n,): without its rattle; its rattle at its loudest; and as if it had none.
 
     The same numbers as of :func:`_raw`, but each wave is a product of coarse and fine turns: ten times as fast.
     """
-    settle, rise = max(settle, 1e-3), max(rise, 1e-4)
-    rattle, tail = min(max(rattle, 0.0), 1.0), min(max(tail, 0.0), 1.0)
-    u = _fine(ring, settle, rise, tail)
+    ring, settle, rattle, tail = course.ring, course.settle, course.rattle, course.tail
+    u = course.seconds()
     step, few = float(u[0]), math.isqrt(len(u) - 1) + 1
     coarse, fine = u[::few, None], step * np.arange(few)
 
@@ -198,42 +206,27 @@ def _evenly(
         at, on = TURN * (coarse * hz + start), TURN * np.multiply.outer(hz, fine)
         return np.sin(at) @ np.cos(on) + np.cos(at) @ np.sin(on)
 
-    shape = (1 - decay(rise)) * ((1 - tail) * decay(settle) + tail * decay(4 * settle))
-    free = shape * waves(np.array([ring]), np.array([math.radians(phase) / TURN]))
+    shape = (1 - decay(course.rise)) * ((1 - tail) * decay(settle) + tail * decay(4 * settle))
+    free = shape * waves(np.array([ring]), np.array([math.radians(course.phase) / TURN]))
     bare, noise = free, np.zeros(free.shape)
     if rattle:
         ramp = coarse * ring - 0.5 + fine * ring
-        grown = rattle * (seeded_random.smoothstep(ramp) if rule > 1 else np.ones(free.shape))
+        grown = rattle * (seeded_random.smoothstep(ramp) if course.rule > 1 else np.ones(free.shape))
         bare = (1 - grown) * free
-        noise = shape * grown * waves(*_rattle(ring, seed)) * math.sqrt(2 / LINES)
+        noise = shape * grown * waves(*course.lines()) * math.sqrt(2 / LINES)
     every = tuple(part.ravel()[: len(u)] for part in (bare, noise, free))
     for part in every:
         part.flags.writeable = False
     return every  # type: ignore[return-value]
 
 
-def _rattle(ring: float, seed: int) -> tuple[np.ndarray, np.ndarray]:
-    """Frequencies (k,) of a rattle's lines, and where in its turn each begins."""
-    cells = np.arange(LINES)
-    return ring * np.exp(0.9 * (seeded_random.uniform(seed + 11, cells) - 0.5)), seeded_random.uniform(seed + 13, cells)
-
-
-def _fine(ring: float, settle: float, rise: float, tail: float) -> np.ndarray:
-    """Seconds at which a whole course is looked at."""
-    lasting = _GONE * max(settle, 1e-3) * (4 if tail > 0 else 1)
-    step = min(1 / (160 * max(ring, 0.1)), max(rise, 1e-3) / 8, lasting / 400)
-    return np.arange(1, min(int(lasting / step), 40000) + 2) * step
-
-
 @lru_cache(maxsize=1024)
-def _noise(
-    ring: float, settle: float, rise: float, rattle: float, tail: float, phase: float, seed: int, rule: int
-) -> float:
+def _noise(course: _HitCourse) -> float:
     """How loud the rattle may be for the push to stay the largest: 1 or less."""
-    if not rattle:
+    if not course.rattle:
         return 1.0
-    bare, noise, free = _evenly(ring, settle, rise, rattle, tail, phase, seed, rule)
-    late = _fine(ring, settle, rise, tail) * ring > 0.5
+    bare, noise, free = _evenly(course)
+    late = course.seconds() * course.ring > 0.5
     room = PUSH * float(np.abs(free).max()) - np.abs(bare[late])
     return float(min(1.0, max(np.min(room / np.maximum(np.abs(noise[late]), 1e-9), initial=1.0), 0.0)))
 

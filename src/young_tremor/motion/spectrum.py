@@ -17,6 +17,7 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 
@@ -126,21 +127,10 @@ def _repeats(clock: np.ndarray) -> int:
     return 0
 
 
-@lru_cache(maxsize=KEPT)
-def channel_spectrum(
-    reach: float,
-    rate: float,
-    factor: float,
-    regularity: float,
-    roughness: float,
-    common: tuple[float, float],
-    harmonics: tuple[float, ...],
-    seed: int,
-    rule: int = 2,
-) -> Spectrum:
-    """Lines of one channel, scaled so that reach and rate hold.
+class SpectrumRequest(NamedTuple):
+    """What the lines of one channel are to come to.
 
-    Parameters
+    Attributes
     ----------
     reach : float
         95 % quantile of the absolute value.
@@ -157,15 +147,31 @@ def channel_spectrum(
     rule : int
         Which number of lines it has.
     """
-    rng = np.random.default_rng([seed & 0xFFFFFFFF, 0x5EED])
-    beat = rate * factor * beat_factor(rate, *common)
-    goal = rate * factor
+
+    reach: float
+    rate: float
+    factor: float
+    regularity: float
+    roughness: float
+    common: tuple[float, float]
+    harmonics: tuple[float, ...]
+    seed: int
+    rule: int = 2
+
+
+@lru_cache(maxsize=KEPT)
+def channel_spectrum(request: SpectrumRequest) -> Spectrum:
+    """Lines of one channel, scaled so that its reach and rate hold."""
+    reach, rate, regularity = request.reach, request.rate, request.regularity
+    rng = np.random.default_rng([request.seed & 0xFFFFFFFF, 0x5EED])
+    goal = rate * request.factor
+    beat = goal * beat_factor(rate, *request.common)
     share = regularity**2
-    tail = TAIL_SHARE * roughness**2 * (1 - share)
-    wave = np.array([1.0, *harmonics])
+    tail = TAIL_SHARE * request.roughness**2 * (1 - share)
+    wave = np.array([1.0, *request.harmonics])
     wave /= np.abs(wave).max()  # whose squares are finite
     wave *= math.sqrt(2 * share / np.sum(wave**2))
-    count = BAND_LINES[rule]
+    count = BAND_LINES[request.rule]
     spread = rng.uniform(-0.5, 0.5, count), rng.uniform(-0.5, 0.5, TAIL_LINES)
     phase = rng.uniform(0, TURN, count + TAIL_LINES)
     g, slope = waveform(wave)

@@ -105,7 +105,7 @@ def composite(
             window = window_of(plan, plate, index, frame, views)
             if window is not None:
                 border: Border = plan.border if plate is plan.base else "black"
-                opaque = OpaquePlate(plan, plate, index, frame, views, flight, tags, window, border)
+                opaque = OpaquePlate(plan, plate, index, frame, views, flight, border).within(window)
                 out.laid.append(_LaidPlate(plate, window, opaque, opacity))
             continue
         graphics: list[AlphaPlate] | list[PlateInPieces]
@@ -148,10 +148,7 @@ def render_composite(made: Composite, ground: Ground) -> Frame:
             planes.append(np.zeros(plan.size[::-1], format.dtype))
     under = None
     if ground.given is not None and ground.plate is not None:
-        whole = whole_window(plan.size)
-        under = OpaquePlate(
-            plan, ground.plate, made.index, ground.given, made.views, made.flight, tags, whole, plan.border
-        )
+        under = OpaquePlate(plan, ground.plate, made.index, ground.given, made.views, made.flight, plan.border)
     for window in _windows(made):
         done = _average_views(made, under.within(window) if under else None, window)
         for number, plane in enumerate(_to_planes(done, made, plan.alpha is not None, window)):

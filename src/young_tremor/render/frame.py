@@ -38,9 +38,7 @@ def render_frame(plan: Plan, index: int, frames: Frame | Sequence[Frame]) -> Fra
     """The same for source frames already at hand, one for each plate. Their planes are never changed; where nothing
     moves and nothing lies over them they are passed on as they are."""
     given = [frames] if isinstance(frames, Frame) else list(frames)
-    if any(frame.near is not None for frame in given):
-        pairs = zip(plan.plates, given, strict=True)
-        plan = replace(plan, plates=tuple(replace(plate, near=frame.near) for plate, frame in pairs))
+    plan = _with_nearness(plan, given)
     given = _in_one_space(plan, given)
     lit = [
         (plate, _dense(plan, plate, index, frame))
@@ -67,6 +65,14 @@ def render_frame(plan: Plan, index: int, frames: Frame | Sequence[Frame]) -> Fra
         alone = None if compose.covers(composite) else _render_lowest(plan, index, lit[0][1])
         ground = compose.Ground(alone, *lit[0])
     return replace(compose.render_composite(composite, ground), colour=given[0].colour)
+
+
+def _with_nearness(plan: Plan, frames: list[Frame]) -> Plan:
+    """The plan with how near plates are, where their frames bring it along."""
+    if all(frame.near is None for frame in frames):
+        return plan
+    pairs = zip(plan.plates, frames, strict=True)
+    return replace(plan, plates=tuple(replace(plate, near=frame.near) for plate, frame in pairs))
 
 
 def _in_one_space(plan: Plan, frames: list[Frame]) -> list[Frame]:

@@ -8,7 +8,6 @@ import numpy as np
 
 from young_tremor.base import colour
 from young_tremor.base.frames import Frame
-from young_tremor.base.pixels import ColourTags
 from young_tremor.model.edge_modes import Border
 from young_tremor.render import coverage, displacement, shutter
 from young_tremor.render.composite_samples import SampleFormat
@@ -30,7 +29,7 @@ def window_of(plan: Plan, plate: PlatePlan, index: int, frame: Frame, views: Exp
 
 
 class OpaquePlate:
-    """An opaque plate in a window of a frame. ``border``: what lies outside of it."""
+    """An opaque plate in a frame, or in a window of it. ``border``: what lies outside of it."""
 
     def __init__(
         self,
@@ -40,12 +39,10 @@ class OpaquePlate:
         frame: Frame,
         views: ExposureViews,
         flight: SampleFormat,
-        tags: ColourTags,
-        window: Window,
         border: Border,
     ) -> None:
-        self.window, self._border, self._flight, self._plan = window, border, flight, plan
-        self._given = colour.convert(frame, flight.format, tags)
+        self.window, self._border, self._flight, self._plan = whole_window(plan.size), border, flight, plan
+        self._given = colour.convert(frame, flight.format, flight.tags)
         self._shown = PlateView(plan, plate, index, self._given, [views], border)
         self._peaks = [self._shown.peak(number) for number in range(flight.format.colours)]
         self._kept: tuple[int, list[np.ndarray], np.ndarray | None] | None = None

@@ -19,7 +19,7 @@ from young_tremor.desk.chart.curve_subjects import (
     SUBJECTS,
     CurveSubject,
 )
-from young_tremor.desk.chart.key_editor import KeyEditor
+from young_tremor.desk.chart.key_editor import EditedCurve, KeyEditor
 from young_tremor.desk.chart.row_context import RowContext
 from young_tremor.desk.chart.row_heads import RowHead
 from young_tremor.desk.chart.rows import Row
@@ -75,27 +75,17 @@ class CurveRow:
         for subject in (*subjects, *more):
             bind(self.rules[subject.name], session, subject.name, partial(self._set, subject))
             self.rules[subject.name].menu = partial(self._fill_shape, subject)
-        self.editors = {
-            s.name: KeyEditor(
-                self.strip,
-                paper,
-                s.name,
-                s.name,
-                read=partial(self._read, s),
-                write=partial(self._write, s),
-                low=s.low,
-                high=s.high,
-                text=s.text,
-                limits=s.limits,
-            )
-            for s in subjects
-        }
+        self.editors = {s.name: KeyEditor(self.strip, paper, self._edited(s)) for s in subjects}
         self.edit(subjects[0].name)
         self.along: set[str] = set()
         self.head.let_open()
         self.head.menu.connect(self._fill_head_menu)
         self.strip.menu = self.fill_menu
         self.row = Row(self.head, self.strip)
+
+    def _edited(self, s: CurveSubject) -> EditedCurve:
+        read, write = partial(self._read, s), partial(self._write, s)
+        return EditedCurve(s.name, s.name, read, write, (s.low, s.high), s.text, s.limits)
 
     def _fill_shape(self, subject: CurveSubject, menu: QMenu) -> None:
         """Offer to shape a number over time: on this row, or on the row it has of its own."""

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QObject, QPointF, QRectF, Qt
@@ -32,34 +33,35 @@ TALL = 90  # pixels of a strip from which on round values are marked, and snappe
 LIGHT, APART = 3.0, 16.0  # pixels: within which a value snaps, and how far apart round values are at least
 
 
-class KeyEditor(QObject):
-    """Edits one curve, told from others by ``curve``. ``read`` gives it, ``write`` makes the edit that changes it.
+@dataclass(frozen=True)
+class EditedCurve:
+    """A curve of the document as an editor sees it: ``read`` gives it, ``write`` makes the edit that changes it.
 
-    ``low`` and ``high`` are the heights that the strip shows at least; ``limits`` what a value may be.
+    ``key`` tells it from others, ``name`` is read by people, ``text`` says a value. ``shown``: the heights that the
+    strip shows at least; ``limits``: what a value may be, if not those.
     """
 
-    def __init__(
-        self,
-        strip: QWidget,
-        paper: RowContext,
-        curve: str,
-        name: str,
-        *,
-        read: Callable[[], Curve | None],
-        write: Callable[[Curve], Edit],
-        low: float,
-        high: float,
-        text: Callable[[float], str],
-        limits: tuple[float, float] | None = None,
-    ) -> None:
+    key: str
+    name: str
+    read: Callable[[], Curve | None]
+    write: Callable[[Curve], Edit]
+    shown: tuple[float, float]
+    text: Callable[[float], str]
+    limits: tuple[float, float] | None = None
+
+
+class KeyEditor(QObject):
+    """Edits one curve on a strip."""
+
+    def __init__(self, strip: QWidget, paper: RowContext, curve: EditedCurve) -> None:
         super().__init__(strip)
-        self._strip, self._paper, self._curve, self.name = strip, paper, curve, name
+        self._strip, self._paper, self._curve, self.name = strip, paper, curve.key, curve.name
         self._view, self._session = paper.view, paper.session
-        self._read, self._write, self.text = read, write, text
-        self.low, self.high = self._usual = (low, high)
-        self.limits = limits or (low, high)
+        self._read, self._write, self.text = curve.read, curve.write, curve.text
+        self.low, self.high = self._usual = curve.shown
+        self.limits = curve.limits or curve.shown
         self.nothing = 0.0  # the value that is none
-        paper.editors[curve] = self
+        paper.editors[curve.key] = self
         self._start: tuple[Curve, tuple[int, ...], QPointF] | None = None
         self._line: float | None = None
         self._box: tuple[QPointF, QPointF] | None = None

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
 from young_tremor.desk.chart import key_menu
 from young_tremor.desk.chart.curve_subjects import STRAND_CURVES, StrandCurve
-from young_tremor.desk.chart.key_editor import KeyEditor
+from young_tremor.desk.chart.key_editor import EditedCurve, KeyEditor
 from young_tremor.desk.chart.row_context import RowContext
 from young_tremor.desk.chart.row_heads import RowHead
 from young_tremor.desk.chart.strand_row_specs import spec_of
@@ -97,18 +97,16 @@ class StrandRow:
             field.name: self._editor(field) for field in STRAND_CURVES if has_field(type(strand), field.path)
         }
         self.channel = "x"
-        self.plotter = KeyEditor(
-            self.strip,
-            paper,
+        plotted = EditedCurve(
             f"{strand.id}/plotted",
             "Plotted",
-            read=self._plotted,
-            write=lambda curve: self._edit(**{self.channel: curve}),
-            low=-1.0,
-            high=1.0,
-            text=lambda v: f"{v:.2f}{UNITS[self.channel]}",
-            limits=PLOT_LIMITS,
+            self._plotted,
+            lambda curve: self._edit(**{self.channel: curve}),
+            (-1.0, 1.0),
+            lambda v: f"{v:.2f}{UNITS[self.channel]}",
+            PLOT_LIMITS,
         )
+        self.plotter = KeyEditor(self.strip, paper, plotted)
         self._shaping = ""
         self._number = 0
         self.strip.end_grabbed.connect(lambda: session.begin_gesture(tr("Active stretch")))
@@ -117,18 +115,16 @@ class StrandRow:
         self.row = Row(self.head, self.strip)
 
     def _editor(self, field: StrandCurve) -> KeyEditor:
-        return KeyEditor(
-            self.strip,
-            self._paper,
+        edited = EditedCurve(
             f"{self.strand_id}/{field.name}",
             field.name.capitalize(),
-            read=lambda: field.read(self.strand),
-            write=lambda curve: self._edit(**field.write(self.strand, curve)),
-            low=field.low,
-            high=field.high,
-            text=partial(field.text, type(self.strand)),
-            limits=field.limits(type(self.strand)),
+            lambda: field.read(self.strand),
+            lambda curve: self._edit(**field.write(self.strand, curve)),
+            (field.low, field.high),
+            partial(field.text, type(self.strand)),
+            field.limits(type(self.strand)),
         )
+        return KeyEditor(self.strip, self._paper, edited)
 
     def _edit(self, **changes: object) -> shot_edits.Edit:
         return shot_edits.set_strand(self._shot_id, self.strand_id, **changes)

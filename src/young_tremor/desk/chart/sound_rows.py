@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 from young_tremor.base.frames import SourceInfo
 from young_tremor.base.number_scale import NumberScale
 from young_tremor.desk.chart import key_menu
-from young_tremor.desk.chart.key_editor import KeyEditor
+from young_tremor.desk.chart.key_editor import EditedCurve, KeyEditor
 from young_tremor.desk.chart.row_context import RowContext
 from young_tremor.desk.chart.row_groups import TALL, GroupHead
 from young_tremor.desk.chart.row_heads import Lamp, RowHead
@@ -132,17 +132,9 @@ class SoundRow:
         self.row = Row(self.head, self.strip)
 
     def _editor(self, field: str, low: float, high: float, text: Callable[[float], str]) -> KeyEditor:
-        return KeyEditor(
-            self.strip,
-            self._paper,
-            f"{self.key}/{field}",
-            field.capitalize(),
-            read=partial(self._curve, field),
-            write=partial(self._write, field),
-            low=low,
-            high=high,
-            text=text,
-        )
+        read, write = partial(self._curve, field), partial(self._write, field)
+        edited = EditedCurve(f"{self.key}/{field}", field.capitalize(), read, write, (low, high), text)
+        return KeyEditor(self.strip, self._paper, edited)
 
     @property
     def sound(self) -> Sound | None:
@@ -415,14 +407,13 @@ class SoundRows(QObject):
             for key, made in todo:  # it is not tried again until it differs
                 self._waves[key] = made, np.zeros(0, np.float32)
 
-        self._runner.run(
+        self._runner.run_quietly(
             "waves",
             work,
             land,
             still=lambda: self._paper.shot is not None and self._paper.shot.id == shot.id,
             failed=failed,
             ended=ended,
-            quiet=True,
         )
 
     def show_waves(self) -> None:

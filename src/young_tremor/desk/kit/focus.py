@@ -91,6 +91,15 @@ class FocusFilter(QObject):
             return isinstance(event, QKeyEvent) and self._press(watched, event)
         if kind == QEvent.Type.Wheel:
             return isinstance(watched, QComboBox) and not watched.hasFocus() and self._scroll_around(watched, event)
+        if kind == QEvent.Type.MouseButtonPress:
+            self._by_tab = False
+        else:
+            self._appeared(watched, kind)
+        return False
+
+    def _appeared(self, watched: QObject, kind: QEvent.Type) -> None:
+        """What is made, shown or hidden: buttons take no focus from the mouse, sheets take the keys, a list that closes
+        gives them back."""
         if kind == QEvent.Type.Polish:
             if isinstance(watched, QAbstractButton) and watched.focusPolicy() == Qt.FocusPolicy.StrongFocus:
                 watched.setFocusPolicy(Qt.FocusPolicy.TabFocus)
@@ -101,9 +110,6 @@ class FocusFilter(QObject):
             box = watched.parent() if isinstance(watched, QWidget) else None
             if isinstance(box, QComboBox):  # its list was closed
                 QTimer.singleShot(0, self, partial(self._end_field, box))
-        elif kind == QEvent.Type.MouseButtonPress:
-            self._by_tab = False
-        return False
 
     @staticmethod
     def _keep_key(watched: QObject, event: QKeyEvent) -> bool:

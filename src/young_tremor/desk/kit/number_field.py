@@ -93,9 +93,8 @@ class NumberField(QWidget):
         ink: str | None = None,
         tip: str = "",
         small: bool = False,
-        parent: QWidget | None = None,
     ) -> None:
-        super().__init__(parent)
+        super().__init__()
         self.label, self.scale, self.small = tr(label), scale, small
         self.reset_value = value if reset is None else reset
         self._value = value

@@ -87,13 +87,10 @@ class PlottedPanel(StrandPanel):
         curve = curve_edits.scatter_keys(
             self._strand.curve(self.channel),
             self._strand.seed,
-            start=self.span[0],
-            end=self.span[1],
-            least=0.5 * every,
-            most=1.5 * every,
+            self.span,
+            apart=(0.5 * every, 1.5 * every),
             reach=reach,
-            low=-100,
-            high=100,
+            limits=(-100, 100),
         )
         self.controls.apply("Scatter keys", **{self.channel: curve})
 

@@ -60,7 +60,7 @@ class ReelChartJobs(QObject):
             self._listen()
             self.look()  # what has changed meanwhile
 
-        self._runner.run("reel traces", work, land, quiet=True)
+        self._runner.run_quietly("reel traces", work, land)
 
     def _listen(self) -> None:
         """Draw what is heard of each shot, in the background, once its camera is traced."""
@@ -89,4 +89,4 @@ class ReelChartJobs(QObject):
             self.came.emit()
             self._listen()
 
-        self._runner.run("reel waves", work, land, quiet=True)
+        self._runner.run_quietly("reel waves", work, land)

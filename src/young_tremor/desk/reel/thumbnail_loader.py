@@ -67,12 +67,10 @@ class ShotThumbnails(QObject):
             report(0, 1)
             return thumbnails.shot_print(shot)
 
-        self._runner.run(
+        self._runner.run_quietly(
             PRINT,
             made,
             land,
-            failed=lambda words: None,
-            quiet=True,
             ended=lambda: QTimer.singleShot(REST, self, self._make),
         )
 
@@ -105,10 +103,8 @@ class PlateThumbnails:
                 if plate.media == media:
                     self._land(plate.id, self._made[media] or QImage())
 
-        self._runner.run(
+        self._runner.run_quietly(
             f"plate {hash(media)}",
             lambda report: thumbnails.plate_print(media, footage.frame_size(shot)),
             land,
-            failed=lambda words: None,
-            quiet=True,
         )

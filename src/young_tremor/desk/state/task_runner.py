@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from typing import Any
+from typing import Any, NamedTuple
 
 from PySide6.QtCore import QObject, Signal
 
@@ -14,7 +14,26 @@ from young_tremor.engine.system.jobs import Job
 from young_tremor.engine.system.priority import PriorityGate
 
 Report = Callable[[int, int], None]
+Answer = Any  # whatever work comes to; who asked for it knows its type
+Work = Callable[[Report], Answer]
 PATIENCE = 0.3  # seconds that closing waits for what was told to stop
+
+
+def _always() -> bool:
+    return True
+
+
+def _silent(*_: object) -> None:
+    pass
+
+
+class _Outcome(NamedTuple):
+    """Who hears how work came out."""
+
+    then: Callable[[Answer], None]
+    still: Callable[[], bool]
+    failed: Callable[[str], None]
+    ended: Callable[[], None]
 
 
 class TaskRunner(QObject):
@@ -35,45 +54,68 @@ class TaskRunner(QObject):
     def run(
         self,
         name: str,
-        work: Callable[[Report], Any],
-        then: Callable[[Any], None],
+        work: Work,
+        then: Callable[[Answer], None],
         *,
-        still: Callable[[], bool] = lambda: True,
+        still: Callable[[], bool] = _always,
         progress: Callable[[int, int, float], None] | None = None,
-        failed: Callable[[str], None] = lambda words: None,
-        ended: Callable[[], None] = lambda: None,
-        quiet: bool = False,
+        failed: Callable[[str], None] = _silent,
+        ended: Callable[[], None] = _silent,
     ) -> bool:
         """Do ``work(report)`` in a thread and give its answer to ``then``; False if such work runs already.
 
         The answer is dropped when the project is another one by then, or when ``still()`` says that what was asked
-        has changed. ``ended`` comes in any case, last; a failure is given to ``failed`` and told, unless ``quiet``.
-        Quiet work is what nobody waits for: at each of its reports it gives way to what the person wants.
+        has changed. ``ended`` comes in any case, last; a failure is given to ``failed`` and told.
         """
-        if name in self._jobs:
-            return False
-        number, found = self._state.session.generation, []
 
-        def done(report: Report) -> None:
-            def gives_way(part: int, whole: int) -> None:
+        def fail(words: str) -> None:
+            failed(words)
+            self.told.emit(words)
+
+        return self._start(name, work, _Outcome(then, still, fail, ended), progress)
+
+    def run_quietly(
+        self,
+        name: str,
+        work: Work,
+        then: Callable[[Answer], None],
+        *,
+        still: Callable[[], bool] = _always,
+        failed: Callable[[str], None] = _silent,
+        ended: Callable[[], None] = _silent,
+    ) -> bool:
+        """The same of what nobody waits for: at each of its reports it gives way to what the person wants, and a
+        failure is not told."""
+
+        def give_way(report: Report) -> Answer:
+            def report_at_rest(part: int, whole: int) -> None:
                 self.rest.wait()
                 report(part, whole)
 
-            if quiet:
-                self.rest.wait()
-            found.append(work(gives_way if quiet else report))
+            self.rest.wait()
+            return work(report_at_rest)
 
-        job = Job(name, done)
+        return self._start(name, give_way, _Outcome(then, still, failed, ended))
+
+    def _start(
+        self,
+        name: str,
+        work: Work,
+        outcome: _Outcome,
+        progress: Callable[[int, int, float], None] | None = None,
+    ) -> bool:
+        if name in self._jobs:
+            return False
+        number, answers = self._state.session.generation, list[Answer]()
+        job = Job(name, lambda report: answers.append(work(report)))
 
         def over(state: str) -> None:
             del self._jobs[name]
             if state == "failed":
-                failed(job.error)
-                if not quiet:
-                    self.told.emit(job.error)
-            elif state == "done" and self._state.session.generation == number and still():
-                then(found[0])
-            ended()
+                outcome.failed(job.error)
+            elif state == "done" and self._state.session.generation == number and outcome.still():
+                outcome.then(answers[0])
+            outcome.ended()
 
         def tell(done: int, total: int, left: float) -> None:
             if name in self._jobs and progress is not None:

@@ -158,11 +158,10 @@ class FileActions:
 
     def look_at(self, kept: recovery.UnsavedWork, show: Callable[[QImage], None]) -> None:
         """Read a picture of work that was kept, in the background; none where its footage is gone."""
-        self._desk.runner.run(
+        self._desk.runner.run_quietly(
             f"look at {kept.path}",
             lambda report: footage.thumbnail(recovery.first_footage(kept)),
             lambda rgb: show(image_of(rgb)),
-            quiet=True,
         )
 
     def versions(self) -> list[tuple[str, Path]]:

@@ -246,7 +246,7 @@ class MainWindow(QMainWindow):
             getattr(self.desk.panel, self._pages.pop(0))
         else:
             self._ahead.stop()
-            self.desk.runner.run("libraries", lambda _: first_picture.import_libraries(), lambda _: None, quiet=True)
+            self.desk.runner.run_quietly("libraries", lambda _: first_picture.import_libraries(), lambda _: None)
 
     def _follow(self) -> None:
         """Let all but picture and reel follow the shot."""
@@ -323,11 +323,10 @@ class MainWindow(QMainWindow):
 
     def _list_faces(self) -> None:
         """Look for the faces that are installed, which may take a second, in the background."""
-        self.desk.runner.run(
+        self.desk.runner.run_quietly(
             "faces",
             lambda report: footage.installed_fonts(),
             self.desk.panel.plates.title.set_faces,
-            quiet=True,
         )
 
     def _show_boxes(self) -> None:

@@ -222,34 +222,49 @@ def check(deliveries: tuple[Delivery, ...]) -> tuple[str, ...]:
     if twice is not None:
         raise RequestError(f"Two would be called {twice.name}: use {{shot}}, {{number}} or {{variant}} in the pattern.")
     notes: list[str] = []
-    for folder in {path.parent for path in paths}:
-        if folder.exists() and not folder.is_dir():
-            raise RequestError(f"{folder} is no folder: name one.")
-        if not folder.parent.is_dir():
-            raise RequestError(f"{folder.parent} is not there: make the folder first, or choose another.")
-        try:
-            folder.mkdir(exist_ok=True)
-        except OSError as error:
-            raise from_os(error, folder, "write") from error
+    folders = {path.parent for path in paths}
+    for folder in folders:
+        _make_folder(folder)
     for delivery in deliveries:
         notes += actions.check(
             (delivery.path,), delivery.form, delivery.shots, overwrite=delivery.overwrite, how=delivery.how
         )
         _check_beside(delivery)
-        if codec(delivery.form).pictures and not (delivery.overwrite or delivery.resume) and delivery.frames is None:
-            first = name_of(delivery.path, 1)
-            if first.exists():
-                raise ExistingFile(f"{first} exists already: choose another name, or say --overwrite.")
+        _check_pictures(delivery)
         for shot in delivery.shots:
             mixing.check(shot)
-    for folder in {path.parent for path in paths}:
-        needed = sum(size_of(delivery) for delivery in deliveries if delivery.path.parent == folder)
-        free = shutil.disk_usage(folder).free
-        if needed > free:
-            raise RequestError(
-                f"There is no room in {folder}: about {needed / 1e9:.1f} GB are needed, {free / 1e9:.1f} GB are free."
-            )
+    for folder in folders:
+        _check_room(folder, sum(size_of(delivery) for delivery in deliveries if delivery.path.parent == folder))
     return tuple(dict.fromkeys(notes))
+
+
+def _make_folder(folder: Path) -> None:
+    """Make the folder of a delivery if it is not there, within one that is."""
+    if folder.exists() and not folder.is_dir():
+        raise RequestError(f"{folder} is no folder: name one.")
+    if not folder.parent.is_dir():
+        raise RequestError(f"{folder.parent} is not there: make the folder first, or choose another.")
+    try:
+        folder.mkdir(exist_ok=True)
+    except OSError as error:
+        raise from_os(error, folder, "write") from error
+
+
+def _check_pictures(delivery: Delivery) -> None:
+    """Refuse numbered pictures whose first one is there already, unless they are asked for again."""
+    if codec(delivery.form).pictures and not (delivery.overwrite or delivery.resume) and delivery.frames is None:
+        first = name_of(delivery.path, 1)
+        if first.exists():
+            raise ExistingFile(f"{first} exists already: choose another name, or say --overwrite.")
+
+
+def _check_room(folder: Path, needed: float) -> None:
+    """Refuse what takes more bytes than are free."""
+    free = shutil.disk_usage(folder).free
+    if needed > free:
+        raise RequestError(
+            f"There is no room in {folder}: about {needed / 1e9:.1f} GB are needed, {free / 1e9:.1f} GB are free."
+        )
 
 
 def _check_beside(delivery: Delivery) -> None:

@@ -23,7 +23,7 @@ from young_tremor.engine.media import footage
 from young_tremor.engine.system import log
 from young_tremor.engine.system.priority import PriorityGate
 from young_tremor.media.codecs import codec
-from young_tremor.media.video_writer import VideoWriter, form_of
+from young_tremor.media.video_writer import FilmHeader, VideoWriter, form_of
 from young_tremor.render.screen import reduce
 
 HEAVY = 2600 * 1400  # pixels of a picture from which on a copy is worth its room
@@ -80,16 +80,8 @@ def make(path: str, report: Callable[[int, int], None]) -> Path | None:
         return None
     source = footage.open_source(path)
     try:
-        writer = VideoWriter(
-            place,
-            FORM,
-            size=size,
-            rate=info.rate,
-            format=info.format,
-            colour=info.colour,
-            pixel_aspect=info.pixel_aspect,
-            overwrite=True,
-        )
+        header = FilmHeader(size, info.rate, info.format, info.colour, info.pixel_aspect)
+        writer = VideoWriter(place, FORM, header, overwrite=True)
         try:
             for index in range(info.frames):
                 report(index, info.frames)

@@ -92,27 +92,36 @@ def of_preset(preset: Preset) -> tuple[Sound, ...]:
 def propose_sounds(shake: Shake) -> tuple[Sound, ...]:
     """Rumble and knocks that go with the strands that are there: what belongs to the presets they came from, and for
     the others a rumble for what drifts, knocks for what is struck."""
-    known = preset_library.by_name()
+    presets = preset_library.by_name()
     out: dict[str, Sound] = {}
     for strand in shake.strands:
         if not strand.on or strand.origin == FLINCH:
             continue
         origin = "" if strand.origin.startswith(ORIGIN) else strand.origin.partition("/")[0]
-        preset = known.get((origin or shake.preset).casefold())
-        made = of_preset(preset) if preset is not None else ()
-        if isinstance(strand, Jolts):
-            made = tuple(row for row in made if isinstance(row, Knocks)) and made
-            if not made:
-                heavy = abs(strand.amount.value * strand.reach) > 1.5 or strand.ring < 6
-                row = find_sound(Knocks, "Heavy drop" if heavy else "Dull thud")
-                made = (replace(row, strand=strand.name, level=Curve(0.0 if heavy else -6.0)),)
-        elif isinstance(strand, Drift | Taken) and not made and not any(isinstance(r, Rumble) for r in out.values()):
-            rate = strand.rate.value if isinstance(strand, Drift) else SLOW
-            name = "Machine floor" if rate > QUICK else "Ground" if rate < SLOW else "Stage floor"
-            made = (replace(find_sound(Rumble, name), level=Curve(-15.0)),)
-        for row in made:
-            out.setdefault(row.name, row)
+        preset = presets.get((origin or shake.preset).casefold())
+        sounds = of_preset(preset) if preset is not None else ()
+        if isinstance(strand, Jolts) and not any(isinstance(sound, Knocks) for sound in sounds):
+            sounds = (_usual_knocks(strand),)
+        elif isinstance(strand, Drift | Taken) and not sounds:
+            rumbles = any(isinstance(sound, Rumble) for sound in out.values())
+            sounds = () if rumbles else (_usual_rumble(strand),)
+        for sound in sounds:
+            out.setdefault(sound.name, sound)
     return tuple(out.values())
+
+
+def _usual_knocks(strand: Jolts) -> Sound:
+    """Knocks for blows that no preset says anything of."""
+    heavy = abs(strand.amount.value * strand.reach) > 1.5 or strand.ring < 6
+    sound = find_sound(Knocks, "Heavy drop" if heavy else "Dull thud")
+    return replace(sound, strand=strand.name, level=Curve(0.0 if heavy else -6.0))
+
+
+def _usual_rumble(strand: Drift | Taken) -> Sound:
+    """A rumble for what moves all the time and no preset says anything of."""
+    rate = strand.rate.value if isinstance(strand, Drift) else SLOW
+    name = "Machine floor" if rate > QUICK else "Ground" if rate < SLOW else "Stage floor"
+    return replace(find_sound(Rumble, name), level=Curve(-15.0))
 
 
 def add_sounds(
@@ -133,14 +142,7 @@ def add_sounds(
             raise RequestError(
                 f"“{preset.name}” has no sound that belongs to it: choose one with --rumble or --knocks."
             )
-    for kind, wanted in ((Rumble, rumble), (Knocks, knocks)):
-        for text in wanted:
-            name, _, level = text.rpartition("@") if "@" in text else (text, "", "")
-            try:
-                db = float(level) if level else 0.0
-                rows.append(replace(find_sound(kind, name), level=Curve(db)))
-            except ValueError:
-                raise UnreadableValue(f"“{text}” is no sound with a level: write it like Ground@-6.") from None
+    rows += [_at_level(Rumble, text) for text in rumble] + [_at_level(Knocks, text) for text in knocks]
     if any(isinstance(row, Knocks) for row in rows) and not shot.hits and not together:
         raise RequestError("Knocks come at hits and there are none: add --hits 1.5, --hits sound or picture.")
     if not 0 <= sway <= 24:
@@ -150,3 +152,13 @@ def add_sounds(
     if sway:
         shot = replace(shot, sound=replace(shot.sound, sway=SoundSway(on=True, level=sway)))
     return shot
+
+
+def _at_level(kind: type, text: str) -> Sound:
+    """A sound by NAME or NAME@dB."""
+    name, _, level = text.rpartition("@") if "@" in text else (text, "", "")
+    try:
+        db = float(level) if level else 0.0
+        return replace(find_sound(kind, name), level=Curve(db))
+    except ValueError:
+        raise UnreadableValue(f"“{text}” is no sound with a level: write it like Ground@-6.") from None
