@@ -114,3 +114,16 @@ def decoded(path: Path) -> list[np.ndarray]:
                 dtype = np.uint16 if picture.format.components[0].bits > 8 else np.uint8
                 out.append(np.frombuffer(plane, dtype).reshape(plane.height, -1)[:, : plane.width].copy())
     return out
+
+
+def reduced(clip: Path, path: Path, *, seconds: float = 2.5, size: tuple[int, int] = (640, 360)) -> None:
+    """The beginning of a clip, smaller: where it matters what is done with it, not how much of it there is."""
+    with av.open(str(clip)) as file, av.open(str(path), "w") as out:
+        shown = file.streams.video[0]
+        stream = out.add_stream("libx264", rate=shown.average_rate, options={"preset": "veryfast"})
+        stream.width, stream.height, stream.pix_fmt = *size, "yuv420p"
+        for picture in file.decode(shown):
+            if picture.time >= seconds:
+                break
+            out.mux(stream.encode(picture.reformat(*size)))
+        out.mux(stream.encode(None))

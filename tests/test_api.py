@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import inspect
 import re
-import shutil
 from pathlib import Path
 
 import numpy as np
 import pytest
 
-from clips import decoded
+from clips import decoded, reduced
 from young_tremor import api
 from young_tremor.engine.library import preset_library
 
@@ -19,7 +18,7 @@ PAGE = Path(__file__).parents[1] / "docs/api.md"
 
 def test_the_examples_of_the_page_run_as_they_stand(tmp_path: Path, monkeypatch, capsys) -> None:  # type: ignore[no-untyped-def]
     for name in ("press-wide.mp4", "platen-close.mp4", "aisle-walk.mp4"):
-        shutil.copy(preset_library.ASSETS / "demo" / name, tmp_path)
+        reduced(preset_library.ASSETS / "demo" / name, tmp_path / name)
     monkeypatch.chdir(tmp_path)
     known: dict = {}
     for code in re.findall(r"```python\n(.*?)```", PAGE.read_text(), re.DOTALL):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 import threading
 from collections.abc import Callable, Iterator
 from functools import partial
@@ -362,6 +363,16 @@ def test_pictures_dropped_together_are_one_sequence_and_a_still(desk: Desk, tmp_
     assert len(desk.project.shots) == 1
 
 
+@pytest.fixture
+def quick_turns() -> Iterator[None]:
+    """Threads take turns ten times as often as usual, so that they meet at more places."""
+    usual = sys.getswitchinterval()
+    sys.setswitchinterval(0.0005)
+    yield
+    sys.setswitchinterval(usual)
+
+
+@pytest.mark.usefixtures("quick_turns")
 def test_threads_may_speak_to_what_is_deleted_at_that_moment(qtbot: QtBot) -> None:
     heard: list[int] = []
     for number in range(300):

@@ -65,7 +65,7 @@ def made_up(seed: int) -> KernelRequest:
         rng.integers(0, 2, (height, width)) * (top - 1) if rng.random() < 0.5 else rng.integers(0, top, (height, width))
     )
     dtype = np.uint8 if depth == 8 else np.float32 if depth == 32 else np.uint16
-    frame = int(rng.integers(1, 600)), int(rng.integers(1, 280))
+    frame = int(rng.integers(1, 400)), int(rng.integers(1, 200))
     scale = float(rng.choice([1 / 1.03, 0.5, 0.65, 0.75, 1.02, 1.1, 0.85, 1.3, 2.0, -1.0]))
     turn = float(rng.choice([0, 0.01, 0.05, np.radians(5), 0.3, 3.0]))
     views = int(rng.integers(1, 6))

@@ -9,7 +9,7 @@ from pathlib import Path
 import av
 import cv2
 import numpy as np
-from scipy.ndimage import map_coordinates, spline_filter
+from scipy.ndimage import affine_transform, map_coordinates, spline_filter
 
 
 @dataclass(frozen=True)
@@ -99,6 +99,12 @@ class Filmed:
             return cv2.warpAffine(self._quick, matrix, self.size, flags=flags, borderMode=cv2.BORDER_REFLECT_101)
         x, y, turn, grow = self._way(t + late / self.fps).T[:, :, None]
         c, s = np.cos(np.radians(turn)) * np.exp(-grow), np.sin(np.radians(turn)) * np.exp(-grow)
+        if not late.any():  # the same places, a third faster
+            back = np.array([[c[0, 0], -s[0, 0]], [s[0, 0], c[0, 0]]])
+            begin = back @ (-centre[::-1] - (y[0, 0], x[0, 0])) + (centre + self._corner)[::-1]
+            return affine_transform(
+                self._spline, back, begin, self.size[::-1], order=3, prefilter=False, mode="mirror", output=np.float32
+            )
         ys, xs = np.mgrid[0:height, 0:width]
         dx, dy = xs - centre[0] - x, ys - centre[1] - y
         at = np.stack([c * dx + s * dy, c * dy - s * dx]) + (centre + self._corner)[:, None, None]
