@@ -251,6 +251,12 @@ def type_and_return(desk: Desk, text: str) -> None:
         ("export prores", "Render…", "ProRes 422 HQ"),
         ("no jolts", "Kicks", "0 /min"),
         ("new seed", "New course", "Shake"),
+        ("shake only from 1 s to 3 s", "Only there", "Intensity, 1.00 s to 3.00 s"),
+        ("no shake in the first second", "Still at first", "Intensity, nothing up to 1.00 s"),
+        ("still for the first 2 s", "Still at first", "Intensity, nothing up to 2.00 s"),
+        ("undo all", "Steps", "Edit"),
+        ("next hit", "Hit after", "Chart"),
+        ("remove all hits", "Remove all hits", "Shake"),
     ],
 )
 def test_the_first_answer_is_what_people_mean(text: str, name: str, detail: str, place: Place) -> None:
@@ -267,6 +273,14 @@ def test_axes_that_are_left_out_stand_still(name: str) -> None:
     before, after = (sample.sample(shake, TIMES, hits=hits) for shake in (shot.shake, entry.act.edit(shot).shake))
     assert not after[:, 2:4].any()
     np.testing.assert_array_equal(after[:, :2], before[:, :2])
+
+
+def test_a_stretch_alone_shakes_and_the_beginning_stands_still(place: Place) -> None:
+    t = np.array([0.5, 0.9, 1.5, 2.5, 3.2])
+    for text, moves in (("shake from 1 s to 3 s", [0, 0, 1, 1, 0]), ("no shake in the first second", [0, 0, 1, 1, 1])):
+        entry = ask(text, place).entries[0]
+        assert isinstance(entry.act, ChangeShot)
+        assert (entry.act.edit(place.shot).shake.intensity.at(t) > 0).astype(int).tolist() == moves
 
 
 def test_another_course_of_the_whole_shake_and_of_all_that_are_chosen(desk: Desk) -> None:

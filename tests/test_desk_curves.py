@@ -205,6 +205,17 @@ def test_a_still_lead_in_a_build_up_three_blows_and_a_tail(qtbot: QtBot) -> None
     desk.click(found.keep)
     did(2)
     assert [hit.t for hit in desk.shot.hits] == pytest.approx([3.125, 6.5, 8.75], abs=0.05)
+    desk.key(Key.Key_Home)
+    frames = []
+    for key in (Key.Key_PageDown, Key.Key_PageDown, Key.Key_PageUp, Key.Key_PageUp):
+        desk.key(key, SHIFT)
+        frames.append(desk.frame)
+    assert frames == [75, 156, 75, 75]
+    assert "no hit before" in desk.said()
+    window.commands.do("clear-hits")
+    assert desk.shot.hits == ()
+    desk.key("z", Qt.KeyboardModifier.ControlModifier)
+    assert len(desk.shot.hits) == 3
     desk.scrub(window.desk.chart.ruler, 36)
     desk.context(strip, 100, 10)
     desk.pick("Still up to here")

@@ -606,8 +606,10 @@ Sie beginnt mit etwas Drift aus der Hand.</translation></message>
     <message><source>Hide this row</source><translation>Diese Zeile ausblenden</translation></message>
     <message><source>Hint</source><translation>Hinweis</translation></message>
     <message><source>Hit</source><translation>Schlag</translation></message>
+    <message><source>Hit after</source><translation>Schlag danach</translation></message>
     <message><source>Hit at the playhead</source><translation>Schlag am Abspielkopf</translation></message>
     <message><source>Hit at the playhead (H)</source><translation>Schlag am Abspielkopf (H)</translation></message>
+    <message><source>Hit before</source><translation>Schlag davor</translation></message>
     <message><source>Hit here</source><translation>Schlag hier</translation></message>
     <message><source>Hit of the span</source><translation>Schlag der Spanne</translation></message>
     <message><source>Hit {0}: {1:.2f} seconds, strength {2:g}</source><translation>Schlag {0}: {1:.2f} Sekunden, Wucht {2:g}</translation></message>
@@ -956,6 +958,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>One type against paper: small, dry, near.</source><translation>Eine Letter auf Papier: klein, trocken, nah.</translation></message>
     <message><source>Only between the marks</source><translation>Nur zwischen den Marken</translation></message>
     <message><source>Only one thing moves there. Nothing was changed.</source><translation>Dort bewegt sich nur eines. Nichts wurde geändert.</translation></message>
+    <message><source>Only there</source><translation>Nur dort</translation></message>
     <message><source>Opacity</source><translation>Deckkraft</translation></message>
     <message><source>Opacity of each copy, relative to the one before</source><translation>Deckkraft jeder Kopie, bezogen auf die davor</translation></message>
     <message><source>Opacity of the shadow</source><translation>Deckkraft des Schattens</translation></message>
@@ -1139,6 +1142,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Regularity</source><translation>Gleichmaß</translation></message>
     <message><source>Release</source><translation>Loslassen</translation></message>
     <message><source>Remove</source><translation>Entfernen</translation></message>
+    <message><source>Remove all hits</source><translation>Alle Schläge entfernen</translation></message>
     <message><source>Remove all keys</source><translation>Alle Keyframes entfernen</translation></message>
     <message><source>Remove boxes</source><translation>Kästen entfernen</translation></message>
     <message><source>Remove from the reel</source><translation>Aus der Rolle entfernen</translation></message>
@@ -1357,6 +1361,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Steps</source><translation>Schritte</translation></message>
     <message><source>Steps run free</source><translation>Schritte laufen frei</translation></message>
     <message><source>Still</source><translation>Ruhig</translation></message>
+    <message><source>Still at first</source><translation>Anfangs ruhig</translation></message>
     <message><source>Still up to here</source><translation>Ruhig bis hier</translation></message>
     <message><source>Stillness</source><translation>Stille</translation></message>
     <message><source>Stop</source><translation>Stopp</translation></message>
@@ -1441,6 +1446,8 @@ In die Liste hebt es für später auf.</translation></message>
     <message><source>The whole mix sways with the picture</source><translation>Die ganze Mischung schwankt mit dem Bild</translation></message>
     <message><source>The whole shake</source><translation>Ganzes Wackeln</translation></message>
     <message><source>There and back</source><translation>Hin und zurück</translation></message>
+    <message><source>There is no hit after it.</source><translation>Danach gibt es keinen Schlag.</translation></message>
+    <message><source>There is no hit before it.</source><translation>Davor gibt es keinen Schlag.</translation></message>
     <message><source>Thirds</source><translation>Drittel</translation></message>
     <message><source>This shot</source><translation>Einstellung</translation></message>
     <message><source>Thrown</source><translation>Geworfen</translation></message>

@@ -91,6 +91,15 @@ def _go(by: int) -> Do:
     return lambda actions: actions.go(by)
 
 
+def _go_to_hit(way: int) -> Do:
+    return lambda actions: actions.shake.go_to_hit(way)
+
+
+def _has_hits(actions: Actions) -> bool:
+    shot = actions.desk.state.shot
+    return shot is not None and bool(shot.hits)
+
+
 def _second(actions: Actions) -> int:
     return round(actions.desk.view.rate)
 
@@ -187,6 +196,7 @@ COMMANDS: tuple[Command, ...] = (
     _command("hits-sound", lambda w: w.shake.find_hits("sound")),
     _command("hits-picture", lambda w: w.shake.find_hits("picture")),
     _command("hits", fill=lambda w, menu: w.desk.chart.hits.fill_menu("", menu)),
+    _command("clear-hits", lambda w: w.shake.clear_hits(), open=_has_hits),
     _command("variants", fill=lambda w, menu: w.desk.chart.letters.fill_menu(menu)),
     _command("new-course", lambda w: w.shake.take_new_course()),
     _command("reset", lambda w: w.shake.reset_shake()),
@@ -213,6 +223,8 @@ COMMANDS: tuple[Command, ...] = (
     _command("on", _go(1)),
     _command("second-back", lambda w: w.go(-_second(w))),
     _command("second-on", lambda w: w.go(_second(w))),
+    _command("hit-back", _go_to_hit(-1)),
+    _command("hit-on", _go_to_hit(1)),
     _command("first", lambda w: w.desk.stage.go(0)),
     _command("last", lambda w: w.desk.stage.go(w.desk.view.frames - 1)),
     _command("mark-in", lambda w: w.mark(start=True)),

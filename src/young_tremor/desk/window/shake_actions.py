@@ -293,6 +293,23 @@ class ShakeActions:
         rate = float(self._desk.view.rate)
         self._desk.chart.hits.drop(round((self._desk.state.seconds - late) * rate) / rate)
 
+    def go_to_hit(self, way: int) -> None:
+        """Put the playhead on the next hit after it (``way`` 1), or before it (-1)."""
+        shot, rate = self._desk.state.shot, float(self._desk.view.rate)
+        frames = sorted({round(hit.t * rate) for hit in shot.hits}) if shot is not None else []
+        beyond = [frame for frame in frames[::way] if (frame - self._desk.view.frame) * way > 0]
+        if beyond:
+            self._desk.stage.go(beyond[0])
+        elif shot is not None:
+            self._desk.notice.say(tr("There is no hit after it.") if way > 0 else tr("There is no hit before it."))
+
+    def clear_hits(self) -> None:
+        """Take all hits of the shot away."""
+        shot = self._desk.state.shot
+        if shot is not None and shot.hits:
+            gone = frozenset(hit.id for hit in shot.hits)
+            self._desk.session.apply(tr("Remove all hits"), shot_edits.remove_hits(shot.id, gone))
+
     def compare(self, letter: str) -> None:
         """Compare with the variant of a letter, or with the still original where there is none."""
         state = self._desk.state

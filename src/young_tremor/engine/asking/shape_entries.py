@@ -11,7 +11,7 @@ from young_tremor.engine.asking import settings_index
 from young_tremor.engine.asking.entries import ChangeShot, DoCommand, Entry
 from young_tremor.engine.asking.grammar import Quantity, Word
 from young_tremor.engine.asking.question import Question
-from young_tremor.engine.asking.settings_index import Place, Setting
+from young_tremor.engine.asking.settings_index import Edit, Place, Setting
 from young_tremor.engine.asking.word_search import stems
 from young_tremor.engine.library import word_table
 from young_tremor.model.curve_shapes import SHAPES, Anchors, CurveShape
@@ -21,7 +21,14 @@ LENGTH = 1.0  # seconds that a swell takes if nothing is said
 
 
 def shapes(question: Question) -> list[Entry]:
-    """The shapes that a sentence speaks of; it has to say where: *here*, *at* a time, the marks or the hits."""
+    """The shapes that a sentence speaks of; it has to say where: *here*, *at* a time, from one time to another, at the
+    marks or the hits."""
+    named = _stretch(question) or _beginning(question)
+    return _shapes_at(question) if named is None else [named]
+
+
+def _shapes_at(question: Question) -> list[Entry]:
+    """The shapes at one place."""
     time, place = _time(question), question.place
     if time is not None:
         place = replace(place, now=question.clock.seconds(time) or 0.0, marks=None)
@@ -34,6 +41,63 @@ def shapes(question: Question) -> list[Entry]:
     setting = _curve(question)
     anchors = _anchors(setting, place, length)
     return [_entry(shape, setting, place, anchors) for shape in chosen]
+
+
+def _stretch(question: Question) -> Entry | None:
+    """“Shake only from 2 s to 4 s”: nothing but the stretch, where nothing else is spoken of."""
+    times = _times(question)
+    spans = question.says("from") or question.says("to") or _shape_named(question, "between")
+    if not spans or question.says("off") or len(times) != 2 or not times[0] < times[1]:
+        return None
+    detail = f"Intensity, {times[0]:.2f} s to {times[1]:.2f} s"
+    change = _of_intensity("between", replace(question.place, marks=(times[0], times[1])))
+    return Entry("set", "Only there", detail, ChangeShot("Only there", change), 2.5)
+
+
+def _beginning(question: Question) -> Entry | None:
+    """“No shake in the first two seconds”: still up to there."""
+    quiet = question.says("off") or _shape_named(question, "still")
+    if not (quiet and question.says("first")):
+        return None
+    times = _times(question) if question.figures else [1.0]
+    if len(times) != 1 or times[0] <= 0:
+        return None
+    detail = f"Intensity, nothing up to {times[0]:.2f} s"
+    change = _of_intensity("still", replace(question.place, now=times[0], marks=None))
+    return Entry("set", "Still at first", detail, ChangeShot("Still at first", change), 2.5)
+
+
+def _times(question: Question) -> list[float]:
+    """The times that a sentence about the shake alone speaks of, in seconds of the shot; none where it says more."""
+    times = [question.clock.seconds(figure) for figure in question.figures]
+    within = [time for time in times if time is not None and time >= 0]
+    end = question.place.seconds
+    if len(within) < len(times) or not _speaks_of_shake_alone(question):
+        return []
+    return within if end is None or min(within, default=0.0) < end else []
+
+
+def _speaks_of_shake_alone(question: Question) -> bool:
+    """Whether no word is about anything but the shake and times."""
+    sections = ("filler", "stop", "from", "to", "for", "first", "off", "second")
+    particles = set().union(*(word_table.words(section) for section in sections))
+    return all(word in particles or _is_shape_word(word, "between", "still") for word in question.words)
+
+
+def _is_shape_word(word: str, *shapes: str) -> bool:
+    return word_table.meaning("shapes at the playhead").get(word) in shapes
+
+
+def _shape_named(question: Question, shape: str) -> bool:
+    return any(_is_shape_word(word, shape) for word in question.words)
+
+
+def _of_intensity(word: str, place: Place) -> Edit:
+    """What a shape makes of the shake's intensity."""
+    setting = settings_index.named("Shake.intensity")
+    shape = next(shape for shape in SHAPES if shape.word == word)
+    anchors = _anchors(setting, place, LENGTH)
+    return settings_index.reshaped(setting, place, lambda curve: shape.change(curve, anchors))
 
 
 def _time(question: Question) -> Quantity | None:
