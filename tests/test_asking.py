@@ -281,6 +281,8 @@ def test_a_stretch_alone_shakes_and_the_beginning_stands_still(place: Place) -> 
         entry = ask(text, place).entries[0]
         assert isinstance(entry.act, ChangeShot)
         assert (entry.act.edit(place.shot).shake.intensity.at(t) > 0).astype(int).tolist() == moves
+    for text in ("no roll in the first second", "no first hit", "render from 1 s to 3 s", "shutter from 20 to 90"):
+        assert ask(text, place).entries[0].name not in ("Only there", "Still at first")
 
 
 def test_another_course_of_the_whole_shake_and_of_all_that_are_chosen(desk: Desk) -> None:

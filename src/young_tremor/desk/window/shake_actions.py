@@ -295,12 +295,14 @@ class ShakeActions:
 
     def go_to_hit(self, way: int) -> None:
         """Put the playhead on the next hit after it (``way`` 1), or before it (-1)."""
-        shot, rate = self._desk.state.shot, float(self._desk.view.rate)
-        frames = sorted({round(hit.t * rate) for hit in shot.hits}) if shot is not None else []
-        beyond = [frame for frame in frames[::way] if (frame - self._desk.view.frame) * way > 0]
+        shot, view = self._desk.state.shot, self._desk.view
+        if shot is None:
+            return
+        frames = sorted(round(hit.t * float(view.rate)) for hit in shot.hits)
+        beyond = [frame for frame in frames[::way] if (frame - view.frame) * way > 0 and 0 <= frame < view.frames]
         if beyond:
             self._desk.stage.go(beyond[0])
-        elif shot is not None:
+        else:
             self._desk.notice.say(tr("There is no hit after it.") if way > 0 else tr("There is no hit before it."))
 
     def clear_hits(self) -> None:

@@ -59,7 +59,7 @@ def _beginning(question: Question) -> Entry | None:
     quiet = question.says("off") or _shape_named(question, "still")
     if not (quiet and question.says("first")):
         return None
-    times = _times(question) if question.figures else [1.0]
+    times = _times(question) if question.figures else _one_second(question)
     if len(times) != 1 or times[0] <= 0:
         return None
     detail = f"Intensity, nothing up to {times[0]:.2f} s"
@@ -75,6 +75,11 @@ def _times(question: Question) -> list[float]:
     if len(within) < len(times) or not _speaks_of_shake_alone(question):
         return []
     return within if end is None or min(within, default=0.0) < end else []
+
+
+def _one_second(question: Question) -> list[float]:
+    """“The first second”, which no figure says."""
+    return [1.0] if question.says("second") and _speaks_of_shake_alone(question) else []
 
 
 def _speaks_of_shake_alone(question: Question) -> bool:
