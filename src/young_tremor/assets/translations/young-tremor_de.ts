@@ -1446,8 +1446,8 @@ In die Liste hebt es für später auf.</translation></message>
     <message><source>The whole mix sways with the picture</source><translation>Die ganze Mischung schwankt mit dem Bild</translation></message>
     <message><source>The whole shake</source><translation>Ganzes Wackeln</translation></message>
     <message><source>There and back</source><translation>Hin und zurück</translation></message>
-    <message><source>There is no hit after it.</source><translation>Danach gibt es keinen Schlag.</translation></message>
-    <message><source>There is no hit before it.</source><translation>Davor gibt es keinen Schlag.</translation></message>
+    <message><source>There is no hit after the playhead.</source><translation>Nach dem Abspielkopf gibt es keinen Schlag.</translation></message>
+    <message><source>There is no hit before the playhead.</source><translation>Vor dem Abspielkopf gibt es keinen Schlag.</translation></message>
     <message><source>Thirds</source><translation>Drittel</translation></message>
     <message><source>This shot</source><translation>Einstellung</translation></message>
     <message><source>Thrown</source><translation>Geworfen</translation></message>

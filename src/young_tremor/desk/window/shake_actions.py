@@ -303,7 +303,9 @@ class ShakeActions:
         if beyond:
             self._desk.stage.go(beyond[0])
         else:
-            self._desk.notice.say(tr("There is no hit after it.") if way > 0 else tr("There is no hit before it."))
+            self._desk.notice.say(
+                tr("There is no hit after the playhead.") if way > 0 else tr("There is no hit before the playhead.")
+            )
 
     def clear_hits(self) -> None:
         """Take all hits of the shot away."""
