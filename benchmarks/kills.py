@@ -109,17 +109,17 @@ def main() -> int:
             lost = [float(when) for change, when in notes if int(change) > newest]
             age = killed - lost[0] if lost else 0.0
             worst = max(worst, age)
-            bad += unread
             if age > asked.every + SLACK:
-                bad.append(f"kill {number}: {age:.1f} s of work lost")
+                unread.append(f"kill {number}: {age:.1f} s of work lost")
+            bad += unread
+            for words in unread:  # at once: a run that is broken off has said what it saw
+                print(words, flush=True)
         if (number + 1) % 40 == 0:
             print(f"{number + 1}: {len(bad)} failures, at most {worst:.1f} s lost", flush=True)
     print(
         f"{asked.count} kills: {len(bad)} failures; most work lost {worst:.1f} s with changes kept after "
         f"{asked.every:g} s"
     )
-    for words in bad[:10]:
-        print(words)
     return 1 if bad else 0
 
 

@@ -96,15 +96,18 @@ def seek(
         layers[number] = best
     pair = layers[0], layers[1]
     learn(key, pair, rate)
-    is_only = alone and pair != (None, None)
-    return pair, _second_layer(key, some, moved, rest, closest) if is_only else None
+    found_alone = alone and any(layer is not None for layer in pair)
+    return pair, _second_layer(key, some, moved, rest, closest) if found_alone else None
 
 
 def _second_layer(
     key: KeyPicture, some: np.ndarray, moved: np.ndarray, rest: np.ndarray, closest: float
 ) -> SecondLayer | None:
-    """What some patches go together that the only layer left: ``rest`` (n,) bool of ``some`` (n,), which were found at
-    ``moved`` (n, 2). ``closest``: within how many pixels they agree."""
+    """The patches that go a way of their own beside the only layer, if they are many enough.
+
+    ``some`` (n,): the patches looked at, found at ``moved`` (n, 2); ``rest`` (n,) bool: those that do not go with the
+    layer; ``closest``: within how many pixels patches agree.
+    """
     if rest.sum() < FEW:
         return None
     matrix, fits = alignment.fit_similarity(key.points[some][rest], moved[rest], closest)

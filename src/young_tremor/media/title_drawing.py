@@ -111,16 +111,16 @@ def draw_title(title: Title, size: tuple[int, int], scale: float) -> Frame:
 def _drawn_pieces(title: Title, size: tuple[int, int], scale: float) -> Frame:
     raster = (max(round(size[0] * scale), 1), max(round(size[1] * scale), 1))
     scales = (raster[0] / size[0], raster[1] / size[1])
-    on = _TitleRaster(title, title.size / 100 * size[1], scales, raster)
+    canvas = _TitleCanvas(title, title.size / 100 * size[1], scales, raster)
     shadows, letters = [], []
     for number, group in enumerate(typeset(title, size).groups):
         box = _around(piece.box for piece in group)
         centre = (0.5 * (box[0] + box[2] + 1) / size[0], 0.5 * (box[1] + box[3] + 1) / size[1])
         part = TitlePart(number, centre)
         if title.shadow > 0:
-            frame = _shadow(on, group, box)
+            frame = _shadow(canvas, group, box)
             shadows += [] if frame is None else [replace(frame, part=part)]
-        frame = _draw_group(on, group, box)
+        frame = _draw_group(canvas, group, box)
         letters += [] if frame is None else [replace(frame, part=part)]
     nothing = Frame(tuple(np.zeros((1, 1), np.uint8) for _ in range(4)), svg_drawing.RGBA, svg_drawing.TAGS)
     return replace(nothing, of=raster, pieces=(*shadows, *letters))
@@ -156,7 +156,7 @@ def _inside(box: Box, room: float, scale: tuple[float, float], raster: tuple[int
     return spans[0][0], spans[1][0], spans[0][1], spans[1][1]
 
 
-class _TitleRaster(NamedTuple):
+class _TitleCanvas(NamedTuple):
     """What the pieces of a title are drawn on: its looks, its em in pixels of the frame, and the raster."""
 
     title: Title
@@ -166,10 +166,10 @@ class _TitleRaster(NamedTuple):
 
 
 def _draw_group(
-    on: _TitleRaster, group: tuple[TitlePiece, ...], box: Box, *, shadow: bool = False, room: float = 0.0
+    canvas: _TitleCanvas, group: tuple[TitlePiece, ...], box: Box, *, shadow: bool = False, room: float = 0.0
 ) -> Frame | None:
     """Pieces drawn together, with ``room`` about their box; None where nothing of them is near the frame."""
-    title, em, scale, raster = on
+    title, em, scale, raster = canvas
     line = 2 * title.outline / 100  # in ems; half of it lies under the face
     left, top, width, height = _inside(box, 0.5 * line * em + 1 + room, scale, raster)
     if not width or not height:
@@ -188,13 +188,13 @@ def _draw_group(
     return replace(svg_drawing.picture(svg, width, height), origin=(left, top), of=raster)
 
 
-def _shadow(on: _TitleRaster, group: tuple[TitlePiece, ...], box: Box) -> Frame | None:
+def _shadow(canvas: _TitleCanvas, group: tuple[TitlePiece, ...], box: Box) -> Frame | None:
     """What a group throws: its shape, out of focus, further right and down."""
-    title, em, scale, _ = on
+    title, em, scale, _ = canvas
     far, sigma = title.shadow_far / 100 * em, 0.5 * title.shadow_soft / 100 * em
     moved = tuple(replace(p, at=(p.at[0] + far, p.at[1] + far)) for p in group)
     there = (box[0] + far, box[1] + far, box[2] + far, box[3] + far)
-    frame = _draw_group(on, moved, there, shadow=True, room=3 * sigma)
+    frame = _draw_group(canvas, moved, there, shadow=True, room=3 * sigma)
     if frame is None:
         return None
     alpha: np.ndarray = frame.planes[3].astype(np.float32) * np.float32(title.shadow)

@@ -45,9 +45,11 @@ def _shapes_at(question: Question) -> list[Entry]:
 
 def _stretch(question: Question) -> Entry | None:
     """“Shake only from 2 s to 4 s”: nothing but the stretch, where nothing else is spoken of."""
+    if len(question.figures) != 2 or question.says("off"):
+        return None
     times = _times(question)
     spans = question.says("from") or question.says("to") or _shape_named(question, "between")
-    if not spans or question.says("off") or len(times) != 2 or not times[0] < times[1]:
+    if not spans or not times or not times[0] < times[1]:
         return None
     detail = f"Intensity, {times[0]:.2f} s to {times[1]:.2f} s"
     change = _of_intensity("between", replace(question.place, marks=(times[0], times[1])))
