@@ -66,7 +66,7 @@ def made_up(seed: int) -> KernelRequest:
     )
     dtype = np.uint8 if depth == 8 else np.float32 if depth == 32 else np.uint16
     frame = int(rng.integers(1, 400)), int(rng.integers(1, 200))
-    scale = float(rng.choice([1 / 1.03, 0.5, 0.65, 0.75, 1.02, 1.1, 0.85, 1.3, 2.0, -1.0]))
+    scale = float(rng.choice([1 / 1.03, 0.08, 0.2, 0.35, 0.5, 0.65, 0.75, 1.02, 1.1, 0.85, 1.3, 2.0, -1.0]))
     turn = float(rng.choice([0, 0.01, 0.05, np.radians(5), 0.3, 3.0]))
     views = int(rng.integers(1, 6))
     request = looked(plane.astype(dtype), frame, scale, turn, float(rng.choice([0, 0.5, 6])), views, rng)
@@ -249,8 +249,10 @@ def test_each_tile_is_tried_and_what_dense_blocks_cannot_do_goes_pixel_by_pixel(
     for scale, turn, dense in (
         (1.0, np.radians(5), True),
         (0.97, 0.0, True),
+        (0.4, 0.05, True),
+        (0.14, 0.0, True),
+        (0.08, 0.0, False),
         (2.0, 0.0, False),
-        (0.4, 0.0, False),
         (1.0, 2.0, False),
     ):
         request = looked(plane, (500, 300), scale, turn, 0.0, 1, rng)

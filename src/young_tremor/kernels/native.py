@@ -14,7 +14,7 @@ import numpy as np
 from young_tremor.kernels.colour_tables import ColourTables
 from young_tremor.kernels.request import BORDERS, WHOLE, KernelPiece, KernelRequest, Lattice
 
-VERSION = 5  # of the structs and of the bits; the library says the same
+VERSION = 6  # of the structs and of the bits; the library says the same
 VARIABLE = "YOUNG_TREMOR_KERNELS"  # off, or a level to stay below: v2, v3, v4
 MOST_PLANES = 5
 LIBRARY = Path(__file__).with_name("_kernels.so")

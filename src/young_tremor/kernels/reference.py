@@ -11,7 +11,9 @@ from young_tremor.kernels.request import BORDERS, KernelRequest, Trail
 
 LANE = 16  # result pixels of a block
 TILE, LONG_TILE = (256, 128), (512, 256)  # width and height of tiles, and of those that are drawn out
-MOST_STEP, NARROW_STEP, MOST_ROWS, FAR = 7640, 1091, 1024, 15000.0
+MOST_STEP, LEAST_STEP, NARROW_STEP = 7640, 14300, 1091  # Q14: how far steps from lane to lane may be from one sample
+NARROW_BITS, WIDE_BITS, FAR_BITS = 14, 13, 12  # of the fraction of places whose steps are that far from it
+MOST_ROWS, FAR = 1024, 15000.0
 ONE = 8192  # an alpha of one
 
 
@@ -183,8 +185,8 @@ def _to_fixed_point(values: np.ndarray) -> np.ndarray:
 
 
 def _tile_places(request: KernelRequest, view: int, box: tuple[int, int, int, int]) -> tuple[np.ndarray, ...] | None:
-    """Q16 source columns at (nodes, source rows), Q16 source rows at (nodes, result rows), the source rows, and whether
-    steps from lane to lane are far from one in each pass; None where a tile is more than dense blocks can do."""
+    """Q16 source columns at (nodes, source rows), Q16 source rows at (nodes, result rows), the source rows, and of how
+    many bits the fraction of places is in each pass; None where a tile is more than dense blocks can do."""
     lattice, (left, top, width, height) = request.lattice, box
     nodes, spacing, drop = lattice.nodes[view], lattice.spacing, lattice.drop
     rows = len(nodes)
@@ -195,7 +197,7 @@ def _tile_places(request: KernelRequest, view: int, box: tuple[int, int, int, in
     near = nodes[begin : end + 1, first : first + count]
     gone, far = np.diff(near[..., 1], axis=0), np.abs(near[:-1]).max()
     slopes = np.abs(np.diff(near[..., 0], axis=0)).max()
-    if not (gone.min() >= 0.25 * drop and gone.max() <= 4 * drop and slopes <= 4 * drop and far < FAR):
+    if not (gone.min() >= 0.1 * drop and gone.max() <= 4 * drop and slopes <= 4 * drop and far < FAR):
         return None
     y = np.arange(top, top + height) - lattice.top
     at = np.minimum(y // drop, rows - 2)
@@ -206,24 +208,31 @@ def _tile_places(request: KernelRequest, view: int, box: tuple[int, int, int, in
     source = np.arange(first_row, (int(down[:, -1].max()) >> 16) + 5)
     if len(source) > MOST_ROWS:
         return None
+    upper, lower = row, row
+    while upper > 0 and (source[0] < line[upper, :, 1]).any():
+        upper -= 1
+    while lower < rows - 2 and (source[-1] >= line[lower + 1, :, 1]).any():
+        lower += 1
+    if not (np.diff(line[upper : lower + 2, :, 1], axis=0) > 0).all():
+        return None
     across = np.empty((count, len(source)), np.int64)
     for j in range(count):
         x, v = line[:, j, 0], line[:, j, 1]
         for k, r in enumerate(source.tolist()):
-            i = row
-            while i > 0 and r < v[i]:
-                i -= 1
-            while i < rows - 2 and r >= v[i + 1]:
+            i = upper
+            while i < lower and r >= v[i + 1]:
                 i += 1
             slope = (x[i + 1] - x[i]) / (v[i + 1] - v[i])
             begins = (int(_to_fixed_point(v[i])) >> 16) + 1
             step, start = int(_to_fixed_point(slope)), int(_to_fixed_point(x[i] + (begins - v[i]) * slope))
             across[j, k] = start + (r - begins) * step
-    largest = np.abs(np.diff(across, axis=0) - (spacing << 16)).max(), np.abs(np.diff(down, axis=0)).max()
-    if max(largest) > MOST_STEP * spacing * 4:
+    along, down_steps, unit = np.diff(across, axis=0) - (spacing << 16), np.diff(down, axis=0), spacing * 4
+    turned, wide = np.abs(down_steps).max(), MOST_STEP * unit
+    if along.max() > wide or -along.min() > LEAST_STEP * unit or turned > wide:
         return None
-    wide = [step > NARROW_STEP * spacing * 4 or spacing == 8 for step in largest]
-    return across, down, source, np.array([wide[0] or wide[1], wide[1]])
+    bits_down = WIDE_BITS if turned > NARROW_STEP * unit else NARROW_BITS
+    bits = FAR_BITS if -along.min() > wide else WIDE_BITS if np.abs(along).max() > NARROW_STEP * unit else NARROW_BITS
+    return across, down, source, np.array([min(bits, bits_down), bits_down])
 
 
 def _lanes(at: np.ndarray, k: int, spacing: int, whole: int, bits: int) -> tuple[np.ndarray, np.ndarray]:
@@ -263,11 +272,11 @@ def _dense(
     across: np.ndarray,
     down: np.ndarray,
     source: np.ndarray,
-    wide: np.ndarray,
+    fractions: np.ndarray,
 ) -> np.ndarray:
     """One view of a tile: along the rows of the source first, then down its columns."""
     spacing, (_, _, width, height) = request.lattice.spacing, box
-    bits, bits_down = (13 if item else 14 for item in wide)
+    bits, bits_down = fractions.tolist()
     out = np.empty((height, width), np.float32 if request.real else np.int16)
     for k in range(width // LANE):
         whole, t = _lanes(across, k, spacing, 1 << bits, bits)

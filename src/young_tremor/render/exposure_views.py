@@ -17,7 +17,8 @@ from young_tremor.render.plan import Plan, PlatePlan
 
 FELT = 0.15  # pixels: a path shorter than this is no blur
 FEW = (1.3, 2.3, 3.5, 4.6)  # pixels of path up to which 2, 3, 4 and 5 views in the right places do
-DENSE = 0.9  # views to a pixel of path beyond that
+DENSE = 0.8  # views to a pixel of path beyond that,
+BESIDES = 1.4, 0.8  # and so many more; of previews
 PLAIN = 28.0  # pixels of path from which it is cut into parts
 PART = 6.0  # pixels of a part
 LEAST_PARTS = 6
@@ -173,7 +174,8 @@ def _summed_views(
         nodes: np.ndarray = 0.5 + 0.5 * gauss
         cuts = np.concatenate([[0.0], np.cumsum(shares) / 2])
     else:
-        count = max(min(max(math.ceil(dense * fastest + 0.8), 2), most), least)
+        besides = BESIDES[0] if dense >= DENSE else BESIDES[1]
+        count = max(min(max(math.ceil(dense * fastest + besides), 2), most), least)
         apart = 1.0 / math.sqrt(count * count - 1)
         nodes = 0.5 + apart * (np.arange(count) - 0.5 * (count - 1))
         cuts = 0.5 + apart * (np.arange(count + 1) - 0.5 * count)

@@ -17,7 +17,12 @@ enum {
     LONG_WIDTH = 512,     // of tiles that are drawn out, which need room about them
     LONG_HEIGHT = 256,
     MOST_STEP = 7640,     // Q14: how far the step from lane to lane may be from one source pixel
+    LEAST_STEP = 14300,   // the same where it is shorter than one, along rows of the source
     NARROW_STEP = 1091,   // up to which two samples do
+    NARROW_BITS = 14,     // of the fraction of places: up to that step,
+    WIDE_BITS = 13,       // up to the most,
+    FAR_BITS = 12,        // and down to the least
+    LEAD = 32,            // samples that may be loaded before those that are used
     MOST_ROWS = 1024,     // source rows of a block
     MOST_TAPS = 16384,
     FINE = 4,             // points of a way for each pixel of its length
@@ -44,18 +49,35 @@ typedef struct {
     int32_t first_row, rows;    // source rows that a tile needs
     int32_t first, last;        // source columns, Q16, least and most
     int32_t nodes;              // columns of nodes
-    int32_t wide_across, wide_down;  // whether a block may need more than one sample more than it has lanes
+    int32_t bits_across, bits_down;  // of the fraction of places, so that a block's fit into 16 bits
     int32_t *across;            // nodes, rows: Q16 source column where a column of nodes meets a source row
     int32_t *down;              // nodes, height: Q16 source row of each result row
+    int32_t *at, *step, *begins, *ends, *filled;  // of each column of nodes, while one row of them is worked on
 } Places;
+
+// Room for so many columns of nodes and result rows; 0 where there is none.
+static int places_begin(Places *p, int64_t nodes, int64_t height) {
+    p->across = malloc(nodes * MOST_ROWS * sizeof(int32_t));
+    p->down = malloc(nodes * height * sizeof(int32_t));
+    p->at = malloc(5 * nodes * sizeof(int32_t));
+    p->step = p->at + nodes;
+    p->begins = p->step + nodes;
+    p->ends = p->begins + nodes;
+    p->filled = p->ends + nodes;
+    return p->across && p->down && p->at;
+}
+
+static void places_end(Places *p) {
+    free(p->across);
+    free(p->down);
+    free(p->at);
+}
 
 // Q16, rounded down, kept inside what 32 bits and a margin hold.
 static inline __attribute__((always_inline)) int32_t fixed(double value) {
     double scaled = value * 65536.0;
-    if (!(scaled > -1.0e9)) return -1000000000;
-    if (scaled > 1.0e9) return 1000000000;
-    int32_t whole = (int32_t)scaled;
-    return whole - (whole > scaled);
+    scaled = scaled > -1.0e9 ? scaled : -1.0e9;
+    return (int32_t)floor(scaled < 1.0e9 ? scaled : 1.0e9);
 }
 
 // A running mean: each value moves it by the value's share of all weights so far. So an even picture stays what it is,
@@ -79,9 +101,10 @@ static inline int32_t joined(Running *mean, int32_t weight) {
 typedef struct {
     int count, left, right, up, down;  // offsets reach so far
     int32_t *dx, *dy;
-    int32_t *pairs;  // shares, two in a word
     int16_t *share;
     float *part;
+    int pairs;                // the same, two neighbours of a row together: offsets of the first, both shares in a word
+    int32_t *pair_dx, *pair_dy, *pair;
 } Taps;
 
 static inline void cubic_shares(double t, double *w) {
@@ -148,19 +171,21 @@ static int draw_taps(const double *way, int points, double ramp_in, double ramp_
     for (int k = 0; k < cells; k++)
         if (fabs(sums[k]) < LEAST_TAP * largest) sums[k] = 0.0;
         else kept += sums[k], n++;
-    if (n > MOST_TAPS) {
+    if (n < 1 || n > MOST_TAPS) {
         free(sums);
         return 0;
     }
-    out->dx = malloc((size_t)(n + 1) * (3 * sizeof(int32_t) + sizeof(float) + sizeof(int16_t)));
+    out->dx = malloc((size_t)n * (5 * sizeof(int32_t) + sizeof(float) + sizeof(int16_t)));
     if (!out->dx) {
         free(sums);
         return 0;
     }
-    out->dy = out->dx + n + 1;
-    out->pairs = out->dy + n + 1;
-    out->part = (float *)(out->pairs + n + 1);
-    out->share = (int16_t *)(out->part + n + 1);
+    out->dy = out->dx + n;
+    out->pair_dx = out->dy + n;
+    out->pair_dy = out->pair_dx + n;
+    out->pair = out->pair_dy + n;
+    out->part = (float *)(out->pair + n);
+    out->share = (int16_t *)(out->part + n);
     int64_t left_over = 32768;
     int greatest = 0;
     out->left = out->right = out->up = out->down = 0;
@@ -184,8 +209,15 @@ static int draw_taps(const double *way, int points, double ramp_in, double ramp_
     }
     int64_t most = out->share[greatest] + left_over;
     out->share[greatest] = (int16_t)(most > 32767 ? 32767 : most);
-    out->share[n] = 0;
-    for (int k = 0; k < n; k += 2) out->pairs[k >> 1] = (uint16_t)out->share[k] | (int32_t)((uint32_t)(uint16_t)out->share[k + 1] << 16);
+    out->pairs = 0;
+    for (int k = 0; k < n; k++) {
+        int together = k + 1 < n && out->dy[k + 1] == out->dy[k] && out->dx[k + 1] == out->dx[k] + 1;
+        out->pair_dx[out->pairs] = out->dx[k];
+        out->pair_dy[out->pairs] = out->dy[k];
+        uint32_t second = together ? (uint16_t)out->share[k + 1] : 0;
+        out->pair[out->pairs++] = (int32_t)((uint16_t)out->share[k] | second << 16);
+        k += together;
+    }
     out->count = n;
     free(sums);
     return 1;

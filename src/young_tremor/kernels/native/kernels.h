@@ -4,7 +4,7 @@
 
 #include <stdint.h>
 
-enum { KERNELS_VERSION = 5, MOST_PLANES = 5 };
+enum { KERNELS_VERSION = 6, MOST_PLANES = 5 };
 
 // A plane that is read. Integer samples are shifted left by `fraction` bits while they are worked on.
 typedef struct {

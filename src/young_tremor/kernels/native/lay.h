@@ -15,7 +15,7 @@ FN int NAME(look)(const Layer *layer, int planes, int view, NAME(Box) box, T *se
             continue;
         }
         if (!NAME(fetch)(&source, from, p->first_row, columns, p->rows, part)) return 0;
-        NAME(dense)(part, p, layer->views.spacing, box.width, box.height, 32768, to, work->pitch, work->rows, &work->blocks);
+        NAME(dense)(part, p, layer->views.spacing, box.width, box.height, 32768, to, work->pitch, work->rows, work->blocks);
     }
     return 1;
 }
@@ -70,10 +70,8 @@ static int NAME(lay)(const Layer *layers, int count, int view, const Canvas *can
     work.pitch = TILE_WIDTH + 4 * LANE;
     int64_t plane_size = work.pitch * (TILE_HEIGHT + 1);
     T *seen = aligned_alloc(64, (plane_size * canvas->planes * sizeof(T) + 63) & ~(size_t)63);
-    work.rows = aligned_alloc(64, MOST_ROWS * LANE * sizeof(T));
-    work.places.across = malloc((TILE_WIDTH / 8 + 2) * MOST_ROWS * sizeof(int32_t));
-    work.places.down = malloc((TILE_WIDTH / 8 + 2) * TILE_HEIGHT * sizeof(int32_t));
-    int ready = seen && work.rows && work.places.across && work.places.down;
+    work.rows = aligned_alloc(64, 2 * MOST_ROWS * LANE * sizeof(T));
+    int ready = places_begin(&work.places, TILE_WIDTH / 8 + 2, TILE_HEIGHT) && seen && work.rows;
     for (const Layer *layer = layers; layer < layers + count && ready; layer++)
         for (int top = 0; top < layer->height && ready; top += TILE_HEIGHT)
             for (int left = 0; left < layer->width && ready; left += TILE_WIDTH) {

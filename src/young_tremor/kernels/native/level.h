@@ -45,54 +45,72 @@ LEAF i16x LEVEL(share)(i16x a, i16x b) {
 #endif
 }
 
-// Sixteen sums of products in 32 bits, in whatever order the processor pairs its lanes.
+// Sums of products in 32 bits for the results of two blocks: of even ones and of odd ones where products come in pairs.
 typedef struct {
-#if defined(__x86_64__) && WIDTH >= 32
-    __m256i low, high;
+#if defined(__x86_64__) && WIDTH == 64
+    __m512i even, odd;
+#elif defined(__x86_64__) && WIDTH == 32
+    __m256i even[2], odd[2];
 #elif defined(__x86_64__)
-    __m128i low[2], high[2];
+    __m128i even[4], odd[4];
 #else
-    i32x all;
+    i32x sum[2];
 #endif
 } LEVEL(Sums);
 
-// Add a * first + b * second, `both` being the two shares in one word.
-LEAF void LEVEL(add_products)(LEVEL(Sums) *s, i16x a, i16x b, int32_t both) {
-#if defined(__x86_64__) && WIDTH >= 32
+// Add p[x] * first + p[x + 1] * second to each result x, `both` being the two shares in one word.
+LEAF void LEVEL(add_products)(LEVEL(Sums) *s, const int16_t *p, int32_t both) {
+#if defined(__x86_64__) && WIDTH == 64
+    __m512i w = _mm512_set1_epi32(both);
+    s->even = _mm512_add_epi32(s->even, _mm512_madd_epi16(_mm512_loadu_si512((const void *)p), w));
+    s->odd = _mm512_add_epi32(s->odd, _mm512_madd_epi16(_mm512_loadu_si512((const void *)(p + 1)), w));
+#elif defined(__x86_64__) && WIDTH == 32
     __m256i w = _mm256_set1_epi32(both);
-    s->low = _mm256_add_epi32(s->low, _mm256_madd_epi16(_mm256_unpacklo_epi16((__m256i)a, (__m256i)b), w));
-    s->high = _mm256_add_epi32(s->high, _mm256_madd_epi16(_mm256_unpackhi_epi16((__m256i)a, (__m256i)b), w));
-#elif defined(__x86_64__)
-    __m128i x[2], y[2], w = _mm_set1_epi32(both);
-    memcpy(x, &a, sizeof x);
-    memcpy(y, &b, sizeof y);
     for (int k = 0; k < 2; k++) {
-        s->low[k] = _mm_add_epi32(s->low[k], _mm_madd_epi16(_mm_unpacklo_epi16(x[k], y[k]), w));
-        s->high[k] = _mm_add_epi32(s->high[k], _mm_madd_epi16(_mm_unpackhi_epi16(x[k], y[k]), w));
+        const void *even = p + 16 * k, *odd = p + 16 * k + 1;
+        s->even[k] = _mm256_add_epi32(s->even[k], _mm256_madd_epi16(_mm256_loadu_si256(even), w));
+        s->odd[k] = _mm256_add_epi32(s->odd[k], _mm256_madd_epi16(_mm256_loadu_si256(odd), w));
+    }
+#elif defined(__x86_64__)
+    __m128i w = _mm_set1_epi32(both);
+    for (int k = 0; k < 4; k++) {
+        const void *even = p + 8 * k, *odd = p + 8 * k + 1;
+        s->even[k] = _mm_add_epi32(s->even[k], _mm_madd_epi16(_mm_loadu_si128(even), w));
+        s->odd[k] = _mm_add_epi32(s->odd[k], _mm_madd_epi16(_mm_loadu_si128(odd), w));
     }
 #else
-    s->all += __builtin_convertvector(a, i32x) * (int32_t)(int16_t)both + __builtin_convertvector(b, i32x) * (both >> 16);
+    for (int k = 0; k < 2; k++) {
+        i32x first = __builtin_convertvector(LEVEL(load)(p + LANES * k), i32x);
+        i32x second = __builtin_convertvector(LEVEL(load)(p + LANES * k + 1), i32x);
+        s->sum[k] += first * (int32_t)(int16_t)both + second * (both >> 16);
+    }
 #endif
 }
 
-// The sums, rounded, as shares of 32768.
-LEAF i16x LEVEL(rounded)(const LEVEL(Sums) *s) {
-#if defined(__x86_64__) && WIDTH >= 32
-    __m256i half = _mm256_set1_epi32(16384);
-    __m256i low = _mm256_srai_epi32(_mm256_add_epi32(s->low, half), 15);
-    __m256i high = _mm256_srai_epi32(_mm256_add_epi32(s->high, half), 15);
-    return (i16x)_mm256_packs_epi32(low, high);
-#elif defined(__x86_64__)
-    __m128i z[2], half = _mm_set1_epi32(16384);
-    for (int k = 0; k < 2; k++)
-        z[k] = _mm_packs_epi32(_mm_srai_epi32(_mm_add_epi32(s->low[k], half), 15),
-                               _mm_srai_epi32(_mm_add_epi32(s->high[k], half), 15));
+// The sums of one of the two blocks, rounded, as shares of 32768.
+LEAF i16x LEVEL(rounded)(const LEVEL(Sums) *s, int block) {
     i16x out;
-    memcpy(&out, z, sizeof z);
-    return out;
+#if defined(__x86_64__) && WIDTH == 64
+    __m512i half = _mm512_set1_epi32(16384), even = _mm512_srli_epi32(_mm512_add_epi32(s->even, half), 15);
+    __m512i odd = _mm512_slli_epi32(_mm512_add_epi32(s->odd, half), 1);
+    __m512i both = _mm512_mask_blend_epi16(0xaaaaaaaa, even, odd);
+    out = (i16x)(block ? _mm512_extracti64x4_epi64(both, 1) : _mm512_castsi512_si256(both));
+#elif defined(__x86_64__) && WIDTH == 32
+    __m256i half = _mm256_set1_epi32(16384), even = _mm256_srli_epi32(_mm256_add_epi32(s->even[block], half), 15);
+    __m256i odd = _mm256_slli_epi32(_mm256_add_epi32(s->odd[block], half), 1);
+    out = (i16x)_mm256_blend_epi16(even, odd, 0xaa);
+#elif defined(__x86_64__)
+    __m128i both[2], half = _mm_set1_epi32(16384);
+    for (int k = 0; k < 2; k++) {
+        __m128i even = _mm_srli_epi32(_mm_add_epi32(s->even[2 * block + k], half), 15);
+        __m128i odd = _mm_slli_epi32(_mm_add_epi32(s->odd[2 * block + k], half), 1);
+        both[k] = _mm_blend_epi16(even, odd, 0xaa);
+    }
+    memcpy(&out, both, sizeof out);
 #else
-    return __builtin_convertvector((s->all + 16384) >> 15, i16x);
+    out = __builtin_convertvector((s->sum[block] + 16384) >> 15, i16x);
 #endif
+    return out;
 }
 
 LEAF i16x LEVEL(select)(i16x mask, i16x yes, i16x no) {
@@ -113,13 +131,20 @@ LEAF i16x LEVEL(every)(int value) {
 }
 
 // Cubic convolution (R. Keys, 1981, a = -1/2) between samples at -1, 0, 1 and 2; t: 0 ... 32767.
-LEAF i16x LEVEL(cubic)(i16x s0, i16x s1, i16x s2, i16x s3, i16x t) {
-    i16x d = s2 - s1, c1 = (s2 - s0) >> 1;
-    i16x c3 = ((s3 - s0 - d) >> 1) - d, c2 = d - c1 - c3;
-    i16x r = c2 + LEVEL(share)(c3, t);
-    r = c1 + LEVEL(share)(r, t);
-    return s1 + LEVEL(share)(r, t);
-}
+#define CUBIC(name, lanes, share) \
+    LEAF lanes LEVEL(name)(lanes s0, lanes s1, lanes s2, lanes s3, lanes t) { \
+        lanes d = s2 - s1, c1 = (s2 - s0) >> 1; \
+        lanes c3 = ((s3 - s0 - d) >> 1) - d, c2 = d - c1 - c3; \
+        lanes r = c2 + LEVEL(share)(c3, t); \
+        r = c1 + LEVEL(share)(r, t); \
+        return s1 + LEVEL(share)(r, t); \
+    }
+CUBIC(cubic, i16x, share)
+#if WIDTH == 64
+LEAF i16w LEVEL(share_of_two)(i16w a, i16w b) { return (i16w)_mm512_mulhrs_epi16((__m512i)a, (__m512i)b); }
+CUBIC(cubic_of_two, i16w, share_of_two)
+#endif
+#undef CUBIC
 
 LEAF f32x LEVEL(cubic_real)(f32x s0, f32x s1, f32x s2, f32x s3, f32x t) {
     f32x d = s2 - s1, c1 = (s2 - s0) * 0.5f;

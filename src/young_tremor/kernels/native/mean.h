@@ -15,7 +15,7 @@
 #endif
 
 typedef struct {
-    T *pixels;            // a part of the source with its border, rows of `pitch`
+    T *memory, *pixels;   // a part of the source with its border, rows of `pitch`; room of LEAD samples before it
     int64_t pitch, room;
     int left, top, columns, rows;
 } NAME(Part);
@@ -28,10 +28,12 @@ typedef struct {
 FN int NAME(fetch)(const Source *s, int left, int top, int columns, int rows, NAME(Part) *out) {
     int64_t pitch = (columns + 2 * LANES + 31) & ~31, need = pitch * rows;
     if (need > out->room) {
-        free(out->pixels);
+        free(out->memory);
         out->room = 0;
-        out->pixels = aligned_alloc(64, (need * sizeof(T) + 63) & ~(int64_t)63);
-        if (!out->pixels) return 0;
+        out->pixels = 0;
+        out->memory = aligned_alloc(64, ((need + LEAD) * sizeof(T) + 63) & ~(int64_t)63);
+        if (!out->memory) return 0;
+        out->pixels = out->memory + LEAD;
         out->room = need;
     }
     out->pitch = pitch;
@@ -67,13 +69,21 @@ FN int NAME(fetch)(const Source *s, int left, int top, int columns, int rows, NA
         }
 #if REAL
         if (bytes == 4 && end > begin) memcpy(to + begin - left, (const float *)from + begin, (end - begin) * sizeof(float));
-        for (int x = begin; bytes == 2 && x < end; x++) to[x - left] = (float)((const uint16_t *)from)[x];
+        float *restrict middle = to + begin - left;
+        const uint16_t *restrict p = (const uint16_t *)from + begin;
+        for (int x = 0; bytes == 2 && x < end - begin; x++) middle[x] = (float)p[x];
 #else
         T *restrict middle = to + begin - left;
         const int count = end - begin;
         if (bytes == 1) {
             const uint8_t *restrict p = (const uint8_t *)from + begin;
-            for (int x = 0; x < count; x++) middle[x] = (int16_t)((uint16_t)p[x] << shift);
+            int x = 0;
+            for (; x + LANE <= count; x += LANE) {
+                u8x samples;
+                memcpy(&samples, p + x, sizeof samples);
+                STORE(middle + x, __builtin_convertvector(samples, i16x) << shift);
+            }
+            for (; x < count; x++) middle[x] = (int16_t)(p[x] << shift);
         } else {
             const uint16_t *restrict p = (const uint16_t *)from + begin;
             for (int x = 0; x < count; x++) middle[x] = (int16_t)(p[x] << shift);
@@ -85,17 +95,19 @@ FN int NAME(fetch)(const Source *s, int left, int top, int columns, int rows, NA
 }
 
 // Where blocks of sixteen lanes look, of `count` rows of them: places go on from the first lane's whole sample, `base`,
-// by each lane's rest, in Q14, or in Q13 if `wide`. `more`: how many samples more than one a lane a block needs.
-LEAF void NAME(lanes)(const int32_t *p0, const int32_t *p1, const int32_t *p2, int count, int32_t origin, int32_t whole,
-                      int halves, int wide, NAME(Blocks) *b) {
-    const int less = wide ? 3 : 2, shift = (halves ? 3 : 4) + less, bits = 16 - less;
+// by each lane's rest. `whole`: what a lane goes on by itself; `bits`: of the fraction of places. `more`: how many samples
+// more than one a lane a block needs, where bits are fewer than NARROW_BITS.
+LEAF void NAME(lanes)(const int32_t *p0, const int32_t *p1, const int32_t *p2, int count, int origin, int whole,
+                      int halves, int bits, NAME(Blocks) *b) {
+    const int less = 16 - bits, shift = (halves ? 3 : 4) + less;
+    const int32_t own = whole << bits, zero = (int32_t)((uint32_t)origin << bits);
     for (int r = 0; r < count; r++) {
-        int32_t start = (p0[r] >> less) - origin, step = ((p1[r] - p0[r]) >> shift) - whole;
+        int32_t start = (p0[r] >> less) - zero, step = ((p1[r] - p0[r]) >> shift) - own;
         int32_t end = start + (halves ? 7 : 15) * step, low = start < end ? start : end, high = start < end ? end : start;
         int32_t start1 = 0, step1 = 0;
         if (halves) {
-            start1 = (p1[r] >> less) - origin - 8 * whole;
-            step1 = ((p2[r] - p1[r]) >> shift) - whole;
+            start1 = (p1[r] >> less) - zero - 8 * own;
+            step1 = ((p2[r] - p1[r]) >> shift) - own;
             int32_t end1 = start1 + 7 * step1, low1 = start1 < end1 ? start1 : end1, high1 = start1 < end1 ? end1 : start1;
             low = low < low1 ? low : low1;
             high = high < high1 ? high1 : high;
@@ -108,7 +120,7 @@ LEAF void NAME(lanes)(const int32_t *p0, const int32_t *p1, const int32_t *p2, i
             b->rest1[r] = (start1 - from) * 65537;
             b->step1[r] = (step1 & 65535) * 65537;
         }
-        if (wide) b->more[r] = (high - from) >> bits;
+        if (bits < NARROW_BITS) b->more[r] = (high - from) >> bits;
     }
 }
 
@@ -127,13 +139,14 @@ LEAF u16x NAME(rest)(const NAME(Blocks) *b, int r, int halves) {
 }
 
 // Sixteen results between samples whose neighbours lie `pitch` apart; p: the sample before the first lane's own.
-LEAF TX NAME(between)(const T *p, int64_t pitch, u16x rest, int more, int wide) {
-    i16x doubled = (i16x)(rest << (wide ? 2 : 1)), on = wide ? (i16x)(rest > 8191) : doubled >> 15;
+LEAF TX NAME(between)(const T *p, int64_t pitch, u16x rest, int more, int bits) {
+    const int far = bits < NARROW_BITS;
+    i16x doubled = (i16x)(rest << (15 - bits)), on = far ? (i16x)(rest >= (u16x)LEVEL(every)(1 << bits)) : doubled >> 15;
 #if !REAL && WIDTH == 64
-    if (wide && pitch == 1) {  // all samples in two registers: each lane picks its own
+    if (far && pitch == 1) {  // all samples in two registers: each lane picks its own
         const u16x lane = {0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15};
         __m512i all = _mm512_loadu_si512((const void *)p);
-        __m256i at = (__m256i)((rest >> 13) + lane), one = _mm256_set1_epi16(1);
+        __m256i at = (__m256i)((rest >> bits) + lane), one = _mm256_set1_epi16(1);
         i16x q[4];
         for (int k = 0; k < 4; k++) {
             q[k] = (i16x)_mm512_castsi512_si256(_mm512_permutexvar_epi16(_mm512_castsi256_si512(at), all));
@@ -153,9 +166,9 @@ LEAF TX NAME(between)(const T *p, int64_t pitch, u16x rest, int more, int wide) 
     s1 = PICK(s2, s1);
     s2 = PICK(s3, s2);
     s3 = PICK(s4, s3);
-    for (int e = 2; wide && e <= more; e++) {
+    for (int e = 2; far && e <= more; e++) {
         const T *q = p + e * pitch;
-        on = (i16x)((i16x)(rest >> 13) >= LEVEL(every)(e));
+        on = (i16x)((i16x)(rest >> bits) >= LEVEL(every)(e));
 #if REAL
         mask = __builtin_convertvector(on, i32x);
 #endif
@@ -183,12 +196,13 @@ LEAF TX NAME(join)(TX mean, TX value, int32_t share) {
 }
 
 // One view of a tile by dense blocks: along the rows of the source first, then down its columns. `halves`: nodes are
-// half a block apart; `wide`: steps from lane to lane are far from one sample. Both are known where it is compiled.
-LEAF void NAME(dense_as)(const NAME(Part) *part, const Places *p, int width, int height, int32_t share, int first, T *sum,
-                         int64_t sum_pitch, T *rows, NAME(Blocks) *b, int halves, int wide, int wide_down) {
+// half a block apart; `bits`, `bits_down`: of the fraction of places. All three are known where it is compiled. `done`:
+// pixels of the width that are made already.
+LEAF void NAME(dense_as)(const NAME(Part) *part, const Places *p, int done, int width, int height, int32_t share, int first,
+                         T *sum, int64_t sum_pitch, T *rows, NAME(Blocks) *b, int halves, int bits, int bits_down) {
     const int per = halves ? 2 : 1, count = p->rows, first_row = p->first_row;
     const int64_t pitch = part->pitch;
-    for (int k = 0; k * LANE < width; k++) {
+    for (int k = done / LANE; k * LANE < width; k++) {
         const int32_t *a0 = p->across + (int64_t)k * per * count, *a1 = a0 + count, *a2 = a1 + (halves ? count : 0);
         const int32_t *d0 = p->down + (int64_t)k * per * height, *d1 = d0 + height, *d2 = d1 + (halves ? height : 0);
         int32_t low = d0[0] < d1[0] ? d0[0] : d1[0], high = d0[height - 1] > d1[height - 1] ? d0[height - 1] : d1[height - 1];
@@ -196,109 +210,239 @@ LEAF void NAME(dense_as)(const NAME(Part) *part, const Places *p, int width, int
         if (d2[height - 1] > high) high = d2[height - 1];
         int begin = (low >> 16) - 1 - first_row, end = (high >> 16) + 4 - first_row;
         if (end > count) end = count;
-        NAME(lanes)(a0 + begin, a1 + begin, a2 + begin, end - begin, part->left << (wide ? 13 : 14), wide ? 8192 : 16384, halves, wide, b);
+        NAME(lanes)(a0 + begin, a1 + begin, a2 + begin, end - begin, part->left, 1, halves, bits, b);
         const T *line = part->pixels + (first_row + begin - part->top) * pitch - 1;
         for (int r = 0; r < end - begin; r++, line += pitch) {
-            TX value = NAME(between)(line + b->base[r], 1, NAME(rest)(b, r, halves), wide ? b->more[r] : 1, wide);
+            TX value = NAME(between)(line + b->base[r], 1, NAME(rest)(b, r, halves), bits < NARROW_BITS ? b->more[r] : 1, bits);
             STORE(rows + r * LANE, value);
         }
-        NAME(lanes)(d0, d1, d2, height, (first_row + begin) << (wide_down ? 13 : 14), 0, halves, wide_down, b);
+        NAME(lanes)(d0, d1, d2, height, first_row + begin, 0, halves, bits_down, b);
         T *to = sum + k * LANE;
         for (int y = 0; y < height; y++, to += sum_pitch) {
-            TX value = NAME(between)(rows + (b->base[y] - 1) * LANE, LANE, NAME(rest)(b, y, halves), wide_down ? b->more[y] : 1, wide_down);
+            TX value = NAME(between)(rows + (b->base[y] - 1) * LANE, LANE, NAME(rest)(b, y, halves),
+                                     bits_down < NARROW_BITS ? b->more[y] : 1, bits_down);
             STORE(to, first ? value : NAME(join)(LOAD(to), value, share));
         }
     }
 }
 
+#if !REAL && WIDTH == 64
+// Two blocks' samples in one register.
+LEAF i16w NAME(two)(const T *first, const T *second) {
+    __m256i low = _mm256_loadu_si256((const void *)first), high = _mm256_loadu_si256((const void *)second);
+    return (i16w)_mm512_inserti64x4(_mm512_castsi256_si512(low), high, 1);
+}
+
+// Pairs of lanes of two blocks, or of their halves.
+LEAF __m512i NAME(two_words)(int32_t first, int32_t first_half, int32_t second, int32_t second_half, int halves) {
+    __m512i words = _mm512_mask_set1_epi32(_mm512_set1_epi32(first), 0xff00, second);
+    if (!halves) return words;
+    return _mm512_mask_set1_epi32(_mm512_mask_set1_epi32(words, 0x00f0, first_half), 0xf000, second_half);
+}
+
+// The same as `between` for the lanes of two blocks; fewer bits only along rows of the source.
+LEAF i16w NAME(between_two)(const T *p, const T *q, int64_t pitch, const NAME(Blocks) *b, int r, int halves, int bits) {
+    const __m256i block = _mm256_setr_epi16(0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15);
+    const __m512i lane = _mm512_broadcast_i64x4(halves ? _mm256_and_si256(block, _mm256_set1_epi16(7)) : block);
+    __m512i step = NAME(two_words)(b[0].step[r], b[0].step1[r], b[1].step[r], b[1].step1[r], halves);
+    __m512i start = NAME(two_words)(b[0].rest[r], b[0].rest1[r], b[1].rest[r], b[1].rest1[r], halves);
+    __m512i rest = _mm512_add_epi16(start, _mm512_mullo_epi16(lane, step));
+    __m512i doubled = _mm512_slli_epi16(rest, 15 - bits);
+    i16w t = (i16w)_mm512_and_si512(doubled, _mm512_set1_epi16(32767)), s[5];
+    if (bits < NARROW_BITS) {  // all samples in two registers: each lane picks its own
+        const __m512i own = _mm512_inserti64x4(_mm512_castsi256_si512(block), _mm256_add_epi16(block, _mm256_set1_epi16(32)), 1);
+        __m512i all = _mm512_loadu_si512((const void *)p), others = _mm512_loadu_si512((const void *)q);
+        __m512i at = _mm512_add_epi16(_mm512_srli_epi16(rest, bits), own);
+        for (int k = 0; k < 4; k++, at = _mm512_add_epi16(at, _mm512_set1_epi16(1)))
+            s[k] = (i16w)_mm512_permutex2var_epi16(all, at, others);
+    } else {
+        __mmask32 on = _mm512_movepi16_mask(doubled);
+        for (int k = 0; k < 5; k++) s[k] = NAME(two)(p + k * pitch, q + k * pitch);
+        for (int k = 0; k < 4; k++) s[k] = (i16w)_mm512_mask_blend_epi16(on, (__m512i)s[k], (__m512i)s[k + 1]);
+    }
+    return LEVEL(cubic_of_two)(s[0], s[1], s[2], s[3], t);
+}
+
+// One view of a tile whose steps down are narrow, two blocks at a time; the same numbers as `dense_as`. Makes whole pairs
+// of blocks and returns how many pixels of the width that is.
+LEAF int NAME(dense_pairs)(const NAME(Part) *part, const Places *p, int width, int height, int32_t share, int first, T *sum,
+                           int64_t sum_pitch, T *rows, NAME(Blocks) *b, int halves, int bits) {
+    const int per = halves ? 2 : 1, count = p->rows, first_row = p->first_row;
+    const int64_t pitch = part->pitch;
+    const i16w joins = (i16w)_mm512_set1_epi16((int16_t)share);
+    int k = 0;
+    for (; (k + 2) * LANE <= width; k += 2) {
+        const int32_t *a = p->across + (int64_t)k * per * count, *d = p->down + (int64_t)k * per * height;
+        int32_t low = INT32_MAX, high = INT32_MIN;
+        for (int j = 0; j <= 2 * per; j++) {
+            low = d[j * height] < low ? d[j * height] : low;
+            high = d[(j + 1) * height - 1] > high ? d[(j + 1) * height - 1] : high;
+        }
+        int begin = (low >> 16) - 1 - first_row, end = (high >> 16) + 4 - first_row;
+        if (end > count) end = count;
+        a += begin;
+        for (int j = 0; j < 2; j++, a += per * count)
+            NAME(lanes)(a, a + count, a + per * count, end - begin, part->left, 1, halves, bits, b + j);
+        const T *line = part->pixels + (first_row + begin - part->top) * pitch - 1;
+        for (int r = 0; r < end - begin; r++, line += pitch) {
+            i16w value = NAME(between_two)(line + b[0].base[r], line + b[1].base[r], 1, b, r, halves, bits);
+            memcpy(rows + r * 2 * LANE, &value, sizeof value);
+        }
+        for (int j = 0; j < 2; j++, d += per * height)
+            NAME(lanes)(d, d + height, d + per * height, height, first_row + begin, 0, halves, NARROW_BITS, b + j);
+        T *to = sum + k * LANE;
+        for (int y = 0; y < height; y++, to += sum_pitch) {
+            const T *above = rows + (b[0].base[y] - 1) * 2 * LANE, *beside = rows + (b[1].base[y] - 1) * 2 * LANE + LANE;
+            i16w mean, value = NAME(between_two)(above, beside, 2 * LANE, b, y, halves, NARROW_BITS);
+            if (!first) {
+                memcpy(&mean, to, sizeof mean);
+                value = mean + LEVEL(share_of_two)(value - mean, joins);
+            }
+            memcpy(to, &value, sizeof value);
+        }
+    }
+    return k * LANE;
+}
+#endif
+
 FN void NAME(dense)(const NAME(Part) *part, const Places *p, int spacing, int width, int height, int32_t share, T *sum,
                     int64_t sum_pitch, T *rows, NAME(Blocks) *b) {
-    const int first = share == 32768;
-    if (spacing == 8) NAME(dense_as)(part, p, width, height, share, first, sum, sum_pitch, rows, b, 1, 1, 1);
-    else if (p->wide_down) NAME(dense_as)(part, p, width, height, share, first, sum, sum_pitch, rows, b, 0, 1, 1);
-    else if (p->wide_across) NAME(dense_as)(part, p, width, height, share, first, sum, sum_pitch, rows, b, 0, 1, 0);
-    else if (first) NAME(dense_as)(part, p, width, height, share, 1, sum, sum_pitch, rows, b, 0, 0, 0);
-    else NAME(dense_as)(part, p, width, height, share, 0, sum, sum_pitch, rows, b, 0, 0, 0);
-}
-
-// One sample of a source, what lies beyond included.
-static inline T NAME(sample)(const Source *s, int x, int y) {
-    int column = x, row = y;
-    if ((unsigned)x >= (unsigned)s->width || (unsigned)y >= (unsigned)s->height) {
-        column = reflected(x, s->width, s->border);
-        row = reflected(y, s->height, s->border);
-        if (column < 0 || row < 0) return 0;
+    const int first = share == 32768, halves = spacing == 8, narrow_down = p->bits_down == NARROW_BITS;
+    int done = 0;
+// What is known where it is compiled: the steps across, of what spacing, and whether it is the first view.
+#define CHOOSE(form) \
+    switch (p->bits_across) { \
+        case NARROW_BITS: if (halves) form(first, 1, NARROW_BITS); else if (first) form(1, 0, NARROW_BITS); else form(0, 0, NARROW_BITS); break; \
+        case WIDE_BITS: if (halves) form(first, 1, WIDE_BITS); else form(first, 0, WIDE_BITS); break; \
+        default: if (halves) form(first, 1, FAR_BITS); else form(first, 0, FAR_BITS); \
     }
-    const char *from = (const char *)s->pixels + row * s->pitch;
+#define ONES(first, halves, bits) \
+    if (narrow_down) NAME(dense_as)(part, p, done, width, height, share, first, sum, sum_pitch, rows, b, halves, bits, NARROW_BITS); \
+    else NAME(dense_as)(part, p, done, width, height, share, first, sum, sum_pitch, rows, b, halves, bits, WIDE_BITS)
+#define PAIRS(first, halves, bits) \
+    done = NAME(dense_pairs)(part, p, width, height, share, first, sum, sum_pitch, rows, b, halves, bits)
+#if !REAL && WIDTH == 64
+    if (narrow_down) CHOOSE(PAIRS)
+#endif
+    if (done < width) CHOOSE(ONES)
+#undef ONES
+#undef PAIRS
+#undef CHOOSE
+}
+
+// Four samples of a row for each lane, some of them beyond the plane. `columns`: which ones, -1: none.
+FN void NAME(scattered)(const Source *s, const int32_t *columns, const int32_t *y, T *samples) {
+    for (int i = 0; i < 4 * LANE; i++) {
+        int row = reflected(y[i / 4], s->height, s->border);
+        const char *from = (const char *)s->pixels + row * s->pitch;
+        if (columns[i] < 0 || row < 0) samples[i] = 0;
 #if REAL
-    return s->sample == 4 ? ((const float *)from)[column] : (float)((const uint16_t *)from)[column];
+        else samples[i] = s->sample == 4 ? ((const float *)from)[columns[i]] : (float)((const uint16_t *)from)[columns[i]];
 #else
-    return (int16_t)((s->sample == 1 ? ((const uint8_t *)from)[column] : ((const uint16_t *)from)[column]) << s->fraction);
+        else if (s->sample == 1) samples[i] = (T)(((const uint8_t *)from)[columns[i]] << s->fraction);
+        else samples[i] = (T)(((const uint16_t *)from)[columns[i]] << s->fraction);
+#endif
+    }
+}
+
+// Four samples of a row for each lane, from columns x of rows y on, all of them in the plane.
+LEAF void NAME(fours)(const Source *s, const int32_t *x, const int32_t *y, T *samples) {
+    const char *from = (const char *)s->pixels;
+#if REAL
+    if (s->sample == 4) {
+        for (int i = 0; i < LANE; i++) memcpy(samples + 4 * i, from + y[i] * s->pitch + 4 * x[i], 4 * sizeof(float));
+        return;
+    }
+#else
+    if (s->sample == 1) {
+        uint8_t bytes[4 * LANE];
+        for (int i = 0; i < LANE; i++) memcpy(bytes + 4 * i, from + y[i] * s->pitch + x[i], 4);
+        for (int i = 0; i < 4 * LANE; i++) samples[i] = bytes[i];
+        for (int i = 0; i < 4 * LANE; i += LANE) STORE(samples + i, LOAD(samples + i) << s->fraction);
+        return;
+    }
+#endif
+    uint16_t words[4 * LANE];
+    for (int i = 0; i < LANE; i++) memcpy(words + 4 * i, from + y[i] * s->pitch + 2 * x[i], 8);
+    for (int i = 0; i < 4 * LANE; i++) samples[i] = (T)words[i];
+#if !REAL
+    for (int i = 0; i < 4 * LANE; i += LANE) STORE(samples + i, LOAD(samples + i) << s->fraction);
 #endif
 }
 
-// Cubic convolution of one result, the same numbers as LEVEL(cubic); t: 0 ... 32767.
+// Sixteen results of a block whose first samples are at columns x and rows y, one row of samples after the other.
+LEAF TX NAME(gathered)(const Source *s, const int32_t *x, const int32_t *y, i16x across, i16x down, int in) {
+    TX lines[4];
 #if REAL
-static inline T NAME(single)(T s0, T s1, T s2, T s3, int t) {
-    float share = (float)t * (1.0f / 32768.0f);
-    float d = s2 - s1, c1 = (s2 - s0) * 0.5f;
-    float c3 = (s3 - s0 - d) * 0.5f - d, c2 = d - c1 - c3;
-    return s1 + (c1 + (c2 + c3 * share) * share) * share;
-}
+    const TX share_x = __builtin_convertvector(across, f32x) * (1.0f / 32768.0f);
+    const TX share_y = __builtin_convertvector(down, f32x) * (1.0f / 32768.0f);
+#define BETWEEN LEVEL(cubic_real)
 #else
-static inline T NAME(single)(int s0, int s1, int s2, int s3, int t) {
-    int16_t d = (int16_t)(s2 - s1), c1 = (int16_t)((int16_t)(s2 - s0) >> 1);
-    int16_t c3 = (int16_t)(((int16_t)(s3 - s0 - d) >> 1) - d), c2 = (int16_t)(d - c1 - c3);
-    int16_t r = (int16_t)(c2 + (int16_t)((c3 * t + 16384) >> 15));
-    r = (int16_t)(c1 + (int16_t)((r * t + 16384) >> 15));
-    return (int16_t)(s1 + (int16_t)((r * t + 16384) >> 15));
-}
+    const TX share_x = across, share_y = down;
+#define BETWEEN LEVEL(cubic)
 #endif
+    int32_t columns[4 * LANE];
+    for (int i = 0; !in && i < 4 * LANE; i++) columns[i] = reflected(x[i / 4] + i % 4, s->width, s->border);
+    for (int j = 0; j < 4; j++) {
+        T samples[4 * LANE], q[4][LANE];
+        int32_t row[LANE];
+        for (int i = 0; i < LANE; i++) row[i] = y[i] + j;
+        if (in) NAME(fours)(s, x, row, samples);
+        else NAME(scattered)(s, columns, row, samples);
+        for (int i = 0; i < LANE; i++)
+            for (int n = 0; n < 4; n++) q[n][i] = samples[4 * i + n];
+        lines[j] = BETWEEN(LOAD(q[0]), LOAD(q[1]), LOAD(q[2]), LOAD(q[3]), share_x);
+    }
+    return BETWEEN(lines[0], lines[1], lines[2], lines[3], share_y);
+#undef BETWEEN
+}
 
 // One view of a tile pixel by pixel: any turn, size or fold.
 FN void NAME(gather)(const Source *s, const Views *v, int view, int left, int top, int width, int height,
                      int32_t share, T *sum, int64_t sum_pitch) {
     const double *nodes = v->nodes + 2 * (int64_t)view * v->rows * v->columns;
     int64_t pitch = 2 * (int64_t)v->columns;
-    int bits = v->spacing == 8 ? 3 : 4;
+    const int bits = v->spacing == 8 ? 3 : 4;
     for (int y = 0; y < height; y++) {
         int row = (top + y - v->top) / v->drop;
         if (row > v->rows - 2) row = v->rows - 2;
         int ahead = top + y - v->top - row * v->drop;
-        for (int x = 0; x < width; x += v->spacing) {
-            const double *a = nodes + row * pitch + 2 * ((left + x - v->left) >> bits), *b = a + pitch;
-            int64_t near[2], gone[2];
+        for (int x = 0; x < width; x += LANE) {
+            int32_t at[2][LANE];
+            i16x shares[2];
+            int in = 1;
             for (int c = 0; c < 2; c++) {
-                near[c] = fixed(a[c] + (b[c] - a[c]) * ahead / v->drop);
-                gone[c] = fixed(a[c + 2] + (b[c + 2] - a[c + 2]) * ahead / v->drop) - near[c];
-            }
-            for (int i = 0; i < v->spacing; i++) {
-                int64_t px = near[0] + ((gone[0] * i) >> bits), py = near[1] + ((gone[1] * i) >> bits);
-                int cx = (int)(px >> 16), cy = (int)(py >> 16);
-                int tx = (int)((px & 65535) >> 2) << 1, ty = (int)((py & 65535) >> 2) << 1;
-                T lines[4];
-                for (int j = 0; j < 4; j++) {
-                    T q[4];
-                    for (int n = 0; n < 4; n++) q[n] = NAME(sample)(s, cx - 1 + n, cy - 1 + j);
-                    lines[j] = NAME(single)(q[0], q[1], q[2], q[3], tx);
+                for (int i = 0; i < LANE; i += v->spacing) {
+                    const double *a = nodes + row * pitch + 2 * ((left + x + i - v->left) >> bits) + c, *b = a + pitch;
+                    int64_t near = fixed(a[0] + (b[0] - a[0]) * ahead / v->drop);
+                    int64_t gone = fixed(a[2] + (b[2] - a[2]) * ahead / v->drop) - near;
+                    for (int k = 0; k < v->spacing; k++) at[c][i + k] = (int32_t)(near + ((gone * k) >> bits));
                 }
-                T value = NAME(single)(lines[0], lines[1], lines[2], lines[3], ty);
-                T *to = sum + y * sum_pitch + x + i;
-#if REAL
-                *to = share == 32768 ? value : *to + (value - *to) * ((float)share * (1.0f / 32768.0f));
-#else
-                *to = share == 32768 ? value : (T)(*to + (T)(((T)(value - *to) * share + 16384) >> 15));
-#endif
+                int32_t low = INT32_MAX, high = INT32_MIN;
+                for (int i = 0; i < LANE; i++) {
+                    shares[c][i] = (int16_t)((at[c][i] & 65535) >> 2 << 1);
+                    at[c][i] = (at[c][i] >> 16) - 1;
+                    low = at[c][i] < low ? at[c][i] : low;
+                    high = at[c][i] > high ? at[c][i] : high;
+                }
+                in &= low >= 0 && high + 4 <= (c ? s->height : s->width);
             }
+            TX value = in ? NAME(gathered)(s, at[0], at[1], shares[0], shares[1], 1)
+                          : NAME(gathered)(s, at[0], at[1], shares[0], shares[1], 0);
+            T *to = sum + y * sum_pitch + x;
+            STORE(to, share == 32768 ? value : NAME(join)(LOAD(to), value, share));
         }
     }
 }
 
 // What `from` gives through taps, the sum of share * from(q + offset), joins the running mean `out`. Both of one pitch.
 FN void NAME(draw)(const T *from, const Taps *taps, int32_t share, T *out, int64_t pitch, int width, int height) {
-    int64_t offsets[MOST_TAPS + 1];
+    int64_t offsets[MOST_TAPS];
+#if REAL
     for (int n = 0; n < taps->count; n++) offsets[n] = taps->dy[n] * pitch + taps->dx[n];
-    offsets[taps->count] = 0;
+#else
+    for (int n = 0; n < taps->pairs; n++) offsets[n] = taps->pair_dy[n] * pitch + taps->pair_dx[n];
+#endif
     for (int y = 0; y < height; y++)
         for (int x = 0; x < width; x += 2 * LANE) {
             const T *p = from + y * pitch + x;
@@ -312,15 +456,10 @@ FN void NAME(draw)(const T *from, const Taps *taps, int32_t share, T *out, int64
                 b += LOAD(p + offsets[n] + LANE) * w;
             }
 #else
-            LEVEL(Sums) s, t;
+            LEVEL(Sums) s;
             memset(&s, 0, sizeof s);
-            memset(&t, 0, sizeof t);
-            for (int n = 0; n < taps->count; n += 2) {
-                const T *q = p + offsets[n], *r = p + offsets[n + 1];
-                LEVEL(add_products)(&s, LOAD(q), LOAD(r), taps->pairs[n >> 1]);
-                LEVEL(add_products)(&t, LOAD(q + LANE), LOAD(r + LANE), taps->pairs[n >> 1]);
-            }
-            TX a = LEVEL(rounded)(&s), b = LEVEL(rounded)(&t);
+            for (int n = 0; n < taps->pairs; n++) LEVEL(add_products)(&s, p + offsets[n], taps->pair[n]);
+            TX a = LEVEL(rounded)(&s, 0), b = LEVEL(rounded)(&s, 1);
 #endif
             if (share != 32768) {
                 a = NAME(join)(LOAD(to), a, share);
@@ -368,15 +507,22 @@ FN void NAME(finish)(const T *sum, int64_t pitch, const Target *t, int fraction,
         }
         i16x add = LEVEL(load)(offsets[(top + y) & 7]);
         uint8_t *shallow = (uint8_t *)row + (left - t->left);
-        for (int x = 0; x < width; x += LANE) {
-            i16x value = LEVEL(smaller)(LEVEL(larger)((LEVEL(load)(from + x) + add) >> fraction, none), most);
+        int x = 0;
+#define ROUNDED LEVEL(smaller)(LEVEL(larger)((LEVEL(load)(from + x) + add) >> fraction, none), most)
+        if (t->sample == 1)
+            for (; x + LANE <= width; x += LANE) {
+                u8x bytes = __builtin_convertvector(ROUNDED, u8x);
+                memcpy(shallow + x, &bytes, LANE);
+            }
+        else
+            for (; x + LANE <= width; x += LANE) LEVEL(store)(deep + x, ROUNDED);
+        if (x < width) {
+            i16x value = ROUNDED;
             u8x bytes = __builtin_convertvector(value, u8x);
-            const void *made = t->sample == 1 ? (const void *)&bytes : (const void *)&value;
-            void *to = t->sample == 1 ? (void *)(shallow + x) : (void *)(deep + x);
-            if (width - x < LANE) memcpy(to, made, (width - x) * t->sample);
-            else if (t->sample == 1) memcpy(to, made, LANE);
-            else memcpy(to, made, 2 * LANE);
+            if (t->sample == 1) memcpy(shallow + x, &bytes, width - x);
+            else memcpy(deep + x, &value, (width - x) * sizeof(int16_t));
         }
+#undef ROUNDED
 #endif
     }
 }
@@ -388,7 +534,7 @@ typedef struct {
     T *sum, *total, *smeared, *rows;
     int64_t pitch;
     int room_x, room_y;
-    NAME(Blocks) blocks;
+    NAME(Blocks) blocks[2];
 } NAME(Work);
 
 typedef struct {
@@ -418,7 +564,7 @@ FN int NAME(add_views)(Mean *job, const Trail *trail, NAME(Box) box, T *sum, Run
                    p->first_row >= part->top && p->first_row + p->rows <= part->top + part->rows;
         // room for the next views, which look nearly there
         if (!held && !NAME(fetch)(&job->source, from - 8, p->first_row - 8, columns + 16, p->rows + 16, part)) return 0;
-        NAME(dense)(part, p, v->spacing, box.width, box.height, share, sum, work->pitch, work->rows, &work->blocks);
+        NAME(dense)(part, p, v->spacing, box.width, box.height, share, sum, work->pitch, work->rows, work->blocks);
         job->tiles_dense++;
     }
     return 1;
@@ -489,10 +635,8 @@ static int NAME(begin)(const Mean *job, const Draws *draws, int width, int heigh
     work->sum = aligned_alloc(64, bytes);
     work->total = aligned_alloc(64, bytes);
     work->smeared = job->smear_points > 1 ? aligned_alloc(64, bytes) : 0;
-    work->rows = aligned_alloc(64, MOST_ROWS * LANE * sizeof(T));
-    work->places.across = malloc(nodes * MOST_ROWS * sizeof(int32_t));
-    work->places.down = malloc(nodes * rows * sizeof(int32_t));
-    if (!work->sum || !work->total || !work->rows || !work->places.across || !work->places.down) return 0;
+    work->rows = aligned_alloc(64, 2 * MOST_ROWS * LANE * sizeof(T));
+    if (!places_begin(&work->places, nodes, rows) || !work->sum || !work->total || !work->rows) return 0;
     if (job->smear_points > 1 && !work->smeared) return 0;
     memset(work->sum, 0, bytes);
     memset(work->total, 0, bytes);
@@ -500,13 +644,12 @@ static int NAME(begin)(const Mean *job, const Draws *draws, int width, int heigh
 }
 
 static void NAME(end)(NAME(Work) *work) {
-    free(work->part.pixels);
+    free(work->part.memory);
     free(work->sum);
     free(work->total);
     free(work->smeared);
     free(work->rows);
-    free(work->places.across);
-    free(work->places.down);
+    places_end(&work->places);
 }
 
 // All of a request. Zero, or one where there is not enough memory.

@@ -1,101 +1,130 @@
 // Included by level.h: where the tiles of a view look. Doubles here are NumPy's, operation by operation.
 
-// One column of nodes: its source rows at result rows (Q16).
-FN void LEVEL(column_down)(const Views *v, const double *nodes, int column, int top, int height, int32_t *down) {
-    int drop = v->drop, y = 0;
-    while (y < height) {
-        int row = (top + y - v->top) / drop;
-        if (row > v->rows - 2) row = v->rows - 2;
-        int ahead = top + y - v->top - row * drop;
-        const double *a = nodes + 2 * ((int64_t)row * v->columns + column), *b = a + 2 * (int64_t)v->columns;
-        int32_t from = fixed(a[1]), step = fixed((b[1] - a[1]) / drop);
-        int until = row == v->rows - 2 ? height : y + drop - ahead;
-        if (until > height) until = height;
-        for (int k = 0; k < until - y; k++) down[y + k] = from + (ahead + k) * step;
-        y = until;
+// The source rows (Q16) of a row of nodes, and how far they go on from one result row to the next.
+FN void LEVEL(node_rows)(const double *nodes, int64_t pitch, int count, int drop, int32_t *restrict at, int32_t *restrict step) {
+    for (int j = 0; j < count; j++) {
+        double from = nodes[2 * j + 1], to = nodes[pitch + 2 * j + 1];
+        at[j] = fixed(from);
+        step[j] = fixed((to - from) / drop);
     }
 }
 
-// The same column: its source columns at source rows (Q16). Rows of nodes must go down the source.
-FN void LEVEL(column_across)(const Views *v, const double *nodes, int column, int row, int first, int count, int32_t *out) {
-    int64_t pitch = 2 * (int64_t)v->columns;
-    const double *at = nodes + 2 * (int64_t)column;
-    int done = 0;
-    while (done < count) {
-        double y = first + done;
-        while (row > 0 && y < at[row * pitch + 1]) row--;
-        while (row < v->rows - 2 && y >= at[(row + 1) * pitch + 1]) row++;
-        const double *a = at + row * pitch, *b = a + pitch;
-        double slope = (b[0] - a[0]) / (b[1] - a[1]);
-        int begins = (fixed(a[1]) >> 16) + 1;
-        int32_t step = fixed(slope), from = fixed(a[0] + (begins - a[1]) * slope);
-        int until = count;
-        if (row < v->rows - 2) {
-            int ends = (fixed(b[1]) >> 16) + 1 - first;
-            if (ends < until) until = ends;
-            if (until <= done) until = done + 1;
-        }
-        int ahead = first + done - begins;
-        for (int k = 0; k < until - done; k++) out[done + k] = from + (ahead + k) * step;
-        done = until;
+// The source columns (Q16) of a row of nodes at the first whole source row below each node, `begins`, and how far they
+// go on from one source row to the next. `ends`: the first source row that belongs to the next row of nodes.
+FN void LEVEL(node_columns)(const double *nodes, int64_t pitch, int count, int32_t *restrict begins, int32_t *restrict ends,
+                            int32_t *restrict at, int32_t *restrict step) {
+    for (int j = 0; j < count; j++) {
+        double x = nodes[2 * j], y = nodes[2 * j + 1], below = nodes[pitch + 2 * j + 1];
+        double slope = (nodes[pitch + 2 * j] - x) / (below - y);
+        begins[j] = (fixed(y) >> 16) + 1;
+        step[j] = fixed(slope);
+        at[j] = fixed(x + (begins[j] - y) * slope);
+        ends[j] = (int32_t)ceil(below > -20000.0 ? below < 20000.0 ? below : 20000.0 : -20000.0);
     }
+}
+
+// Columns of nodes: their source rows (Q16) at each result row.
+FN void LEVEL(rows_down)(const Views *v, const double *nodes, int top, int height, Places *p) {
+    const int count = p->nodes, drop = v->drop, last = v->rows - 2;
+    const int64_t pitch = 2 * (int64_t)v->columns;
+    int y = 0;
+    while (y < height) {
+        int row = (top + y - v->top) / drop;
+        if (row > last) row = last;
+        int ahead = top + y - v->top - row * drop, length = row == last ? height - y : drop - ahead;
+        if (length > height - y) length = height - y;
+        LEVEL(node_rows)(nodes + row * pitch, pitch, count, drop, p->at, p->step);
+        for (int j = 0; j < count; j++) {
+            int32_t *down = p->down + (int64_t)j * height + y, step = p->step[j], from = p->at[j] + ahead * step;
+            for (int k = 0; k < length; k++) down[k] = from + k * step;
+        }
+        y += length;
+    }
+}
+
+// The same columns: their source columns (Q16) at each source row, from rows of nodes that go down the source. Returns
+// zero where they do not.
+FN int LEVEL(columns_across)(const Views *v, const double *nodes, int row, Places *p) {
+    const int count = p->nodes, rows = p->rows, end = p->first_row + rows;
+    const int64_t pitch = 2 * (int64_t)v->columns;
+    for (int j = 0; j < count; j++)
+        while (row > 0 && p->first_row < nodes[row * pitch + 2 * j + 1]) row--;
+    for (int j = 0; j < count; j++) p->filled[j] = 0;
+    for (int finished = 0; !finished; row++) {
+        const int last = row == v->rows - 2;
+        for (int j = 0; j < count; j++)
+            if (!(nodes[(row + 1) * pitch + 2 * j + 1] > nodes[row * pitch + 2 * j + 1])) return 0;
+        LEVEL(node_columns)(nodes + row * pitch, pitch, count, p->begins, p->ends, p->at, p->step);
+        finished = 1;
+        for (int j = 0; j < count; j++) {
+            int done = p->filled[j], until = last || p->ends[j] > end ? rows : p->ends[j] - p->first_row;
+            if (until < rows) finished = 0;
+            if (until <= done) continue;
+            int32_t *across = p->across + (int64_t)j * rows + done, step = p->step[j];
+            int32_t from = p->at[j] + (p->first_row + done - p->begins[j]) * step;
+            for (int k = 0; k < until - done; k++) across[k] = from + k * step;
+            p->filled[j] = until;
+        }
+    }
+    return 1;
+}
+
+// The least and the most by which steps from one column of nodes, each of `length` places, to the next differ from `whole`.
+FN void LEVEL(steps)(const int32_t *at, int nodes, int length, int32_t whole, int32_t *shortest, int32_t *longest) {
+    int32_t least = 0, most = 0;
+    for (int64_t k = 0; k < (int64_t)(nodes - 1) * length; k++) {
+        int32_t step = at[k + length] - at[k] - whole;
+        least = step < least ? step : least;
+        most = step > most ? step : most;
+    }
+    *shortest = least;
+    *longest = most;
 }
 
 // Whether a tile can be made of dense blocks, and the places if so. Tests every node that the tile touches.
 FN int LEVEL(tile_places)(const Views *v, int view, int left, int top, int width, int height, Places *p) {
-    const double *nodes = v->nodes + 2 * (int64_t)view * v->rows * v->columns;
-    int first = (left - v->left) / v->spacing, nodes_across = (width + LANE - 1) / LANE * LANE / v->spacing + 1;
+    const double *nodes = v->nodes + 2 * ((int64_t)view * v->rows * v->columns + (left - v->left) / v->spacing);
+    const int64_t pitch = 2 * (int64_t)v->columns;
+    int count = (width + LANE - 1) / LANE * LANE / v->spacing + 1;
     int row = (top - v->top) / v->drop, last_row = (top + height - 1 - v->top) / v->drop + 1;
     if (last_row > v->rows - 1) last_row = v->rows - 1;
     if (row > v->rows - 2) row = v->rows - 2;
     int begin = row > 0 ? row - 1 : 0, end = last_row < v->rows - 1 ? last_row + 1 : last_row;
-    double least = 0.25 * v->drop, most = 4.0 * v->drop;
-    for (int i = begin; i < end; i++)
-        for (int j = 0; j < nodes_across; j++) {
-            const double *a = nodes + 2 * ((int64_t)i * v->columns + first + j), *b = a + 2 * (int64_t)v->columns;
-            double gone = b[1] - a[1], slope = b[0] - a[0];
-            if (!(gone >= least && gone <= most && fabs(slope) <= most && fabs(a[0]) < 15000.0 && fabs(a[1]) < 15000.0))
-                return 0;
+    const double least = 0.1 * v->drop, most = 4.0 * v->drop;
+    for (int i = begin; i < end; i++) {
+        const double *a = nodes + i * pitch, *b = a + pitch;
+        int beyond = 0;
+        for (int j = 0; j < 2 * count; j += 2) {
+            double gone = b[j + 1] - a[j + 1], slope = fabs(b[j] - a[j]), x = fabs(a[j]), y = fabs(a[j + 1]);
+            beyond |= !(gone >= least) | !(gone <= most) | !(slope <= most) | !(x < 15000.0) | !(y < 15000.0);
         }
-    int32_t low = INT32_MAX, high = INT32_MIN;
-    for (int j = 0; j < nodes_across; j++) {
-        int32_t *down = p->down + (int64_t)j * height;
-        LEVEL(column_down)(v, nodes, first + j, top, height, down);
-        if (down[0] < low) low = down[0];
-        if (down[height - 1] > high) high = down[height - 1];
+        if (beyond) return 0;
     }
-    p->nodes = nodes_across;
+    p->nodes = count;
+    LEVEL(rows_down)(v, nodes, top, height, p);
+    int32_t low = INT32_MAX, high = INT32_MIN;
+    for (int j = 0; j < count; j++) {
+        const int32_t *down = p->down + (int64_t)j * height;
+        low = down[0] < low ? down[0] : low;
+        high = down[height - 1] > high ? down[height - 1] : high;
+    }
     p->first_row = (low >> 16) - 2;
     p->rows = (high >> 16) + 5 - p->first_row;
-    if (p->rows > MOST_ROWS) return 0;
-    int32_t whole = v->spacing << 16, least_step = 0, most_step = 0, least_drop = 0, most_drop = 0;
-    p->first = INT32_MAX;
-    p->last = INT32_MIN;
-    for (int j = 0; j < nodes_across; j++) {
-        int count = p->rows;
-        int32_t *across = p->across + (int64_t)j * count, left_most = p->first, right_most = p->last;
-        LEVEL(column_across)(v, nodes, first + j, row, p->first_row, count, across);
-        for (int r = 0; r < count; r++) {
-            left_most = across[r] < left_most ? across[r] : left_most;
-            right_most = across[r] > right_most ? across[r] : right_most;
-        }
-        p->first = left_most;
-        p->last = right_most;
-        if (!j) continue;
-        for (int r = 0; r < count; r++) {
-            int32_t step = across[r] - across[r - count] - whole;
-            least_step = step < least_step ? step : least_step;
-            most_step = step > most_step ? step : most_step;
-        }
-        const int32_t *down = p->down + (int64_t)j * height;
-        for (int y = 0; y < height; y++) {
-            int32_t step = down[y] - down[y - height];
-            least_drop = step < least_drop ? step : least_drop;
-            most_drop = step > most_drop ? step : most_drop;
-        }
+    if (p->rows > MOST_ROWS || !LEVEL(columns_across)(v, nodes, row, p)) return 0;
+    const int32_t *places = p->across;
+    int32_t first = INT32_MAX, last = INT32_MIN;
+    for (int64_t k = 0; k < (int64_t)count * p->rows; k++) {
+        first = places[k] < first ? places[k] : first;
+        last = places[k] > last ? places[k] : last;
     }
-    int32_t across = -least_step > most_step ? -least_step : most_step, drop = -least_drop > most_drop ? -least_drop : most_drop;
-    p->wide_across = across > NARROW_STEP * v->spacing * 4;
-    p->wide_down = drop > NARROW_STEP * v->spacing * 4;
-    return across <= MOST_STEP * v->spacing * 4 && drop <= MOST_STEP * v->spacing * 4;
+    p->first = first;
+    p->last = last;
+    int32_t shortest, longest, up, down;
+    LEVEL(steps)(p->across, count, p->rows, v->spacing << 16, &shortest, &longest);
+    LEVEL(steps)(p->down, count, height, 0, &up, &down);
+    const int32_t unit = v->spacing * 4, narrow = NARROW_STEP * unit, wide = MOST_STEP * unit;
+    p->bits_down = -up <= narrow && down <= narrow ? NARROW_BITS : WIDE_BITS;
+    p->bits_across = -shortest > wide ? FAR_BITS : -shortest > narrow || longest > narrow ? WIDE_BITS : NARROW_BITS;
+    if (p->bits_across > p->bits_down) p->bits_across = p->bits_down;
+    return -shortest <= LEAST_STEP * unit && longest <= wide && -up <= wide && down <= wide;
 }

@@ -16,6 +16,7 @@ typedef uint16_t u16x __attribute__((vector_size(2 * LANES)));
 typedef int32_t i32h __attribute__((vector_size(2 * LANES)));  // pairs of lanes
 typedef int32_t i32x __attribute__((vector_size(4 * LANES)));
 typedef uint8_t u8x __attribute__((vector_size(LANES)));
+typedef int16_t i16w __attribute__((vector_size(4 * LANES)));  // two blocks
 typedef float f32x __attribute__((vector_size(4 * LANES)));
 
 #endif
