@@ -356,8 +356,9 @@ def test_what_depth_moves_is_known_at_many_moments_at_once_and_in_the_largest_pi
     q = np.stack(np.meshgrid(np.linspace(-0.8, 0.8, 9), np.linspace(-0.5, 0.5, 5)), axis=-1)
     rows, flat_ = q[:, 0, 1], np.broadcast_to(q.reshape(-1, 2), (7, 45, 2))
     back = np.linalg.inv(plan.to_frame(2, plate))
-    near = [displacement.nearness_of(plan, plate, t, q, rows, back) for t in times]
-    one_by_one = [displacement.sources(plan, plate, t, q, rows, None, n) for t, n in zip(times, near, strict=True)]
+    places = displacement.DeliveredPlaces(q, rows)
+    near = [displacement.nearness_of(plan, plate, t, places, back) for t in times]
+    one_by_one = [displacement.sources(plan, plate, t, places, None, n) for t, n in zip(times, near, strict=True)]
     at_once = displacement.seen_at_once(plate, times, flat_, back)
     assert np.abs(at_once - np.stack(one_by_one).reshape(7, 45, 2)).max() < 2e-4  # of a frame's height
     same = displacement.deep_look(plate, times, flat_).at(np.stack(near).reshape(7, 45))

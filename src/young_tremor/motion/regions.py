@@ -8,6 +8,11 @@ from young_tremor.model.shake import Region
 from young_tremor.motion import seeded_random
 
 
+def moves(region: Region) -> bool:
+    """Whether a region is elsewhere or of another size at another time."""
+    return any(curve.keys for curve in (region.centre.x, region.centre.y, region.width, region.height))
+
+
 def weight(region: Region, q: np.ndarray, t: float) -> np.ndarray:
     """How much acts at places q (..., 2) in frame units at ``t`` seconds: (...), 0…1."""
     at = np.array([t])

@@ -15,46 +15,63 @@ SPAN = 2.6  # frame heights that the lattice covers to each side of the centre
 
 
 def displacement(shimmer: Shimmer, q: np.ndarray, clock: float) -> np.ndarray:
-    """Where places of the picture are moved to look, at amount 100 %.
+    """Where places of the picture are moved to look: :meth:`ShimmerField.at`, asked once."""
+    return ShimmerField(shimmer, q).at(clock)
+
+
+class ShimmerField:
+    """A shimmer over places ``q`` (..., 2) in frame units, which is asked for at several moments.
 
     Value noise on a lattice (K. Perlin, 1985, in its simplest form) with smooth interpolation in space and time.
-
-    Parameters
-    ----------
-    q : (..., 2) float
-        Places in frame units.
-    clock : float
-        Seconds of the shake's own time.
-
-    Returns
-    -------
-    (..., 2) float32
-        In frame units, at most ``x`` and ``y`` percent.
     """
-    shape = q.shape[:-1]
-    flat = q.reshape(-1, q.shape[-2], 2)  # rows and columns, each fewer than the resampler's 32,767
-    total = np.zeros(flat.shape, np.float32)
-    whole = 0.0
-    for octave in range(min(max(shimmer.octaves, 1), 6)):
-        cell = max(shimmer.size / 100 / 2**octave, 2e-3)
-        share = 0.5**octave
-        total += share * _octave(shimmer.seed * 64 + octave, flat, cell, clock * shimmer.speed * 2**octave)
-        whole += share
-    out: np.ndarray = total.reshape(*shape, 2) / np.float32(whole)
-    return out * np.array([shimmer.x, shimmer.y], np.float32) / 100
+
+    def __init__(self, shimmer: Shimmer, q: np.ndarray) -> None:
+        self._shape = q.shape
+        flat = q.reshape(-1, q.shape[-2], 2)  # rows and columns, each fewer than the resampler's 32,767
+        numbers = range(min(max(shimmer.octaves, 1), 6))
+        cells = [max(shimmer.size / 100 / 2**number, 2e-3) for number in numbers]
+        self._octaves = [_Octave(shimmer.seed * 64 + n, flat, cell) for n, cell in zip(numbers, cells, strict=True)]
+        self._speed = shimmer.speed
+        self._most = np.array([shimmer.x, shimmer.y], np.float32) / 100
+
+    def at(self, clock: float) -> np.ndarray:
+        """Where the places are moved to look at ``clock`` seconds of the shake's own time, at amount 100 %: (..., 2)
+        float32 in frame units, at most ``x`` and ``y`` percent."""
+        shares = [0.5**number for number in range(len(self._octaves))]
+        values = [
+            share * octave.at(clock * self._speed * 2**number)
+            for number, (share, octave) in enumerate(zip(shares, self._octaves, strict=True))
+        ]
+        out: np.ndarray = sum(values[1:], values[0]).reshape(self._shape) / np.float32(sum(shares))
+        return out * self._most
 
 
-def _octave(seed: int, q: np.ndarray, cell: float, age: float) -> np.ndarray:
-    """-1…1 for places (r, m, 2): (r, m, 2) float32."""
-    count = 2 * math.ceil(SPAN / cell) + 3
-    step = math.floor(age)
-    share = float(seeded_random.smoothstep(np.array([age - step]))[0])
-    lattice = (1 - share) * _lattice(seed, step, count) + share * _lattice(seed, step + 1, count)
-    at = q / cell + (count - 1) / 2
-    low = np.floor(at)
-    part = at - low
-    at = np.clip(low + part * part * (3 - 2 * part), 0, count - 1).astype(np.float32)
-    return cv2.remap(lattice, at[..., 0], at[..., 1], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+class _Octave:
+    """One octave over places (r, m, 2): -1…1, each time step of the noise looked up once."""
+
+    def __init__(self, seed: int, q: np.ndarray, cell: float) -> None:
+        self._seed, self._count = seed, 2 * math.ceil(SPAN / cell) + 3
+        at = q / cell + (self._count - 1) / 2
+        low = np.floor(at)
+        part = at - low
+        at = np.clip(low + part * part * (3 - 2 * part), 0, self._count - 1).astype(np.float32)
+        self._x, self._y = np.ascontiguousarray(at[..., 0]), np.ascontiguousarray(at[..., 1])
+        self._steps: dict[int, np.ndarray] = {}
+
+    def at(self, age: float) -> np.ndarray:
+        """(r, m, 2) float32."""
+        step = math.floor(age)
+        share = np.float32(seeded_random.smoothstep(np.array([age - step]))[0])
+        before, after = self._step(step), self._step(step + 1)
+        return np.asarray(before + (after - before) * share)
+
+    def _step(self, number: int) -> np.ndarray:
+        values = self._steps.get(number)
+        if values is None:
+            lattice = _lattice(self._seed, number, self._count)
+            values = cv2.remap(lattice, self._x, self._y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+            self._steps[number] = values
+        return values
 
 
 @lru_cache(maxsize=24)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any
+from typing import Any, Protocol
 
 import numpy as np
 from msgspec.structs import replace
@@ -35,8 +35,14 @@ TRACED = 200  # times at which a shimmer is looked at for its trace
 
 # strand at amount 100 %, times (n,) in seconds of the shot, pace, hits, what belongs together if it does → (n, 6)
 Sample = Callable[..., np.ndarray]
-# strand at amount 100 %, places (..., 2) in frame units, seconds of the shake's own time → (..., 2) in frame units
-Field = Callable[[Any, np.ndarray, float], np.ndarray]
+
+
+class DisplacementField(Protocol):
+    """What a strand at amount 100 % adds to places (..., 2) that it was made for."""
+
+    def at(self, clock: float) -> np.ndarray:
+        """(..., 2) in frame units, at ``clock`` seconds of the shake's own time."""
+        ...
 
 
 @dataclass(frozen=True)
@@ -45,10 +51,10 @@ class StrandKind:
 
     ``fresh``: one as it is added by hand, from an id and a seed; None where it cannot be
     made of nothing. ``sample``: its motion. ``reach``: how far each channel goes at amount 100 %, (6,). ``hears``:
-    whether it answers to hits. ``field``: the displacement it makes in the picture instead of moving all of it, and
-    ``far``: the most of that, (2,) in frame units. ``together``: whether ``sample`` takes a fifth argument, how it
-    belongs together with the shake's other strands. ``bridged``: at which seconds of the shake's own time its motion
-    was made up, because nothing was measured.
+    whether it answers to hits. ``field``: its displacement of places in frame units, where it does not move the whole
+    picture, and ``far``: the most of that, (2,) in frame units. ``together``: whether ``sample`` takes a fifth
+    argument, how it belongs together with the shake's other strands. ``bridged``: at which seconds of the shake's own
+    time its motion was made up, because nothing was measured.
     """
 
     type: type[Common]
@@ -56,7 +62,7 @@ class StrandKind:
     sample: Sample
     reach: Callable[[Any], np.ndarray]
     hears: bool = False
-    field: Field | None = None
+    field: Callable[[Any, np.ndarray], DisplacementField] | None = None
     far: Callable[[Any], np.ndarray] = lambda strand: np.zeros(2)
     bridged: Callable[[Any, np.ndarray], np.ndarray] | None = None
     together: bool = False
@@ -191,7 +197,7 @@ STRAND_KINDS: dict[type, StrandKind] = {
             lambda strand_id, seed: Shimmer(strand_id, note="heat", seed=seed),
             _shimmer,
             lambda strand: np.array([strand.x, strand.y, 0.0, 0.0, 0.0, 0.0]),
-            field=shimmer.displacement,
+            field=shimmer.ShimmerField,
             far=lambda strand: np.array([abs(strand.x), abs(strand.y)]) / 100,
         ),
     )

@@ -141,16 +141,20 @@ def _unbent(
     level = np.stack(np.meshgrid(across, np.array([rect.top, rect.bottom])), axis=-1)
     upright = np.stack(np.meshgrid(np.array([rect.left, rect.right]), down), axis=-1)
     outline = np.concatenate([level.reshape(-1, 2), upright.reshape(-1, 2)])
-    out = []
+    out, unshifted = [], displacement.DeliveredPlaces(outline[:, None], outline[:, 1])
     for t, shift, moved in zip(times.tolist(), shifts, displacement.known_channels(plan, plate, times), strict=True):
         places = []
         for near in ends:
             if moved is not None:  # all places are seen at one time, whatever their rows
-                alone = outline[:, None] - shift
-                places.append(displacement.sources(plan, plate, t, alone, outline[:, 1], moved, near).reshape(-1, 2))
+                alone = (
+                    displacement.DeliveredPlaces(outline[:, None] - shift, outline[:, 1]) if shift.any() else unshifted
+                )
+                places.append(displacement.sources(plan, plate, t, alone, moved, near).reshape(-1, 2))
                 continue
             places += [
-                displacement.sources(plan, plate, t, q - shift, q[:, 0, 1], None, near).reshape(-1, 2)
+                displacement.sources(
+                    plan, plate, t, displacement.DeliveredPlaces(q - shift, q[:, 0, 1]), None, near
+                ).reshape(-1, 2)
                 for q in (level, upright)
             ]
         out.append(np.concatenate(places))

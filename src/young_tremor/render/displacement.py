@@ -11,9 +11,9 @@ import cv2
 import numpy as np
 
 from young_tremor.geometry import camera
-from young_tremor.model.shake import Shake
+from young_tremor.model.shake import Region, Shake, Strand
 from young_tremor.motion import regions, sample
-from young_tremor.motion.strand_kinds import kind_of
+from young_tremor.motion.strand_kinds import DisplacementField, kind_of
 from young_tremor.render import depth_map
 from young_tremor.render.motion_layers import TURNS, MotionLayer
 from young_tremor.render.plan import Plan, PlatePlan
@@ -107,12 +107,42 @@ def known_channels(plan: Plan, plate: PlatePlan, times: np.ndarray) -> list[Know
     return [KnownChannels(whole[n], {key: rows[n] for key, rows in alone.items()}) for n in range(len(times))]
 
 
+class DeliveredPlaces:
+    """Delivered places that several views look at: ``q`` (r, m, 2) float64 in frame units, and the heights of their
+    ``rows`` (r,) -0.5…0.5, which give each its own time under a rolling shutter.
+
+    What stays from view to view is worked out once: how far regions let places move, and fields over them. Not for
+    several threads at once.
+    """
+
+    def __init__(self, q: np.ndarray, rows: np.ndarray) -> None:
+        self.q, self.rows = q, rows
+        self._weights: dict[int, tuple[Region, np.ndarray]] = {}
+        self._fields: dict[int, tuple[Strand, DisplacementField]] = {}
+
+    def weight(self, region: Region, t: float) -> np.ndarray:
+        """See :func:`young_tremor.motion.regions.weight`."""
+        if regions.moves(region):
+            return regions.weight(region, self.q, t)
+        if id(region) not in self._weights:
+            self._weights[id(region)] = region, regions.weight(region, self.q, t)
+        return self._weights[id(region)][1]
+
+    def field(self, strand: Strand) -> DisplacementField | None:
+        """The displacement that a strand makes here; None where it moves the whole picture."""
+        make = kind_of(strand).field
+        if make is None:
+            return None
+        if id(strand) not in self._fields:
+            self._fields[id(strand)] = strand, make(strand, self.q)
+        return self._fields[id(strand)][1]
+
+
 def sources(
     plan: Plan,
     plate: PlatePlan,
     t: float,
-    q: np.ndarray,
-    rows: np.ndarray,
+    places: DeliveredPlaces,
     moved: KnownChannels | None = None,
     nearness: np.ndarray | float = 1.0,
 ) -> np.ndarray:
@@ -123,16 +153,12 @@ def sources(
     ----------
     t : float
         Time of the view, seconds.
-    q : (r, m, 2) float64
-        Delivered places in frame units, row by row.
-    rows : (r,) float64
-        The rows' heights -0.5…0.5, which give each its own time under a rolling shutter.
-    moved : Known, optional
-        What :func:`known` found for ``t``.
+    moved : KnownChannels, optional
+        What :func:`known_channels` says of ``t``.
     nearness : (r, m) or float
         By what the shot's travel is multiplied at each place: one over its distance, where the plate has depth.
     """
-    times = t + rows * plan.shot.frame.readout
+    q, times = places.q, t + places.rows * plan.shot.frame.readout
     values = times[:1] if bool(np.all(times == times[0])) else times
     x, y = q[..., 0], q[..., 1]
 
@@ -155,7 +181,7 @@ def sources(
     still = deep = np.zeros((len(values), 6))
     for k, sway in enumerate(plate.sways):
         shake, share = sway.shake, sway.share
-        start = back(below, deep)
+        start = back(below, deep) if below.any() or deep.any() else q
         if moved is None:
             base = below + share * sway.whole(values)
         else:
@@ -168,10 +194,10 @@ def sources(
             assert region is not None
             mine = _strand_channels(plate, sway, number, values) if moved is None else moved.alone[k, number]
             more = mine if plate.deep and sway.common else still
-            gone = gone + regions.weight(region, q, t)[..., None] * (back(base + mine, deep + more) - there)
-        gone = gone + _shimmer_offset(sway, q, t)
+            gone = gone + places.weight(region, t)[..., None] * (back(base + mine, deep + more) - there)
+        gone = gone + _shimmer_offset(sway, places, t)
         if shake.region is not None:
-            gone = regions.weight(shake.region, q, t)[..., None] * gone
+            gone = places.weight(shake.region, t)[..., None] * gone
         p, below = p + gone, base
     return p
 
@@ -241,17 +267,17 @@ def deep_look(plate: PlatePlan, times: np.ndarray, q: np.ndarray) -> DeepLook:
     return DeepLook(plate, whole - deep, deep, q)
 
 
-def _shimmer_offset(sway: MotionLayer, q: np.ndarray, t: float) -> np.ndarray | float:
+def _shimmer_offset(sway: MotionLayer, places: DeliveredPlaces, t: float) -> np.ndarray | float:
     """What the displacement fields of a shake add at ``t``."""
     total: np.ndarray | float = 0.0
     at = np.array([t])
     for number, strand in enumerate(sway.shake.strands):
-        field = kind_of(strand).field
+        field = places.field(strand)
         size = float(sway.share[0]) * float(sway.size(number, at)[0]) if field is not None else 0.0
         if field is not None and size:
-            moved = size * field(strand, q, float(sway.shake.clock.integral(sway.clock(at))[0]))
+            moved = size * field.at(float(sway.shake.clock.integral(sway.clock(at))[0]))
             if strand.region is not None:
-                moved = moved * regions.weight(strand.region, q, t)[..., None]
+                moved = moved * places.weight(strand.region, t)[..., None]
             total = total + moved
     return total
 
@@ -271,13 +297,15 @@ def places_at(
     """
     if deep_alone(plan, plate) and len(times) > 1:
         return _deep_places_at(plan, plate, index, times, shifts, at)
-    moved = known_channels(plan, plate, times)
-    return np.stack(
-        [
-            _places_of_view(plan, plate, index, t, shift, at, k)
-            for t, shift, k in zip(times.tolist(), shifts, moved, strict=True)
-        ]
-    )
+    grid, rows = _delivered_grid(plan, at), np.clip(at[1] / max(plan.size[1] - 1, 1) - 0.5, -0.5, 0.5)
+    back, shared = np.linalg.inv(plan.to_frame(index, plate)), DeliveredPlaces(grid, rows)
+    out = np.empty((len(times), *grid.shape))
+    for view, (t, moved) in enumerate(zip(times.tolist(), known_channels(plan, plate, times), strict=True)):
+        places = DeliveredPlaces(grid - shifts[view], rows) if shifts[view].any() else shared
+        p = _before_shake(plan, plate, t, places, back, moved)
+        for k in range(2):
+            out[view, ..., k] = back[k, 0] * p[..., 0] + back[k, 1] * p[..., 1] + back[k, 2]
+    return out
 
 
 def _deep_places_at(
@@ -314,38 +342,28 @@ def _every_place(few: np.ndarray, size: tuple[int, int]) -> np.ndarray:
     return cv2.warpAffine(twice.astype(np.float32), shifted, size, flags=flags, borderMode=cv2.BORDER_REPLICATE)
 
 
-def _places_of_view(
-    plan: Plan,
-    plate: PlatePlan,
-    index: int,
-    t: float,
-    shift: np.ndarray,
-    at: tuple[np.ndarray, np.ndarray],
-    moved: KnownChannels | None,
+def _before_shake(
+    plan: Plan, plate: PlatePlan, t: float, places: DeliveredPlaces, back: np.ndarray, moved: KnownChannels | None
 ) -> np.ndarray:
-    q = _delivered_grid(plan, at) - shift
-    rows = np.clip(at[1] / max(plan.size[1] - 1, 1) - 0.5, -0.5, 0.5)
-    back = np.linalg.inv(plan.to_frame(index, plate))
+    """Where one view looks, in frame units before the shake (r, m, 2); ``back``: see :func:`nearness_of`."""
     if not plate.deep:
-        p = sources(plan, plate, t, q, rows, moved)
-    else:
-        few = nearness_of(plan, plate, t, q[::2, ::2], rows[::2], back, moved)
-        p = sources(plan, plate, t, q, rows, moved, _every_place(few, (q.shape[1], q.shape[0])))
-    return np.stack([back[k, 0] * p[..., 0] + back[k, 1] * p[..., 1] + back[k, 2] for k in range(2)], axis=-1)
+        return sources(plan, plate, t, places, moved)
+    q = places.q
+    few = nearness_of(plan, plate, t, DeliveredPlaces(q[::2, ::2], places.rows[::2]), back, moved)
+    return sources(plan, plate, t, places, moved, _every_place(few, (q.shape[1], q.shape[0])))
 
 
 def nearness_of(
     plan: Plan,
     plate: PlatePlan,
     t: float,
-    q: np.ndarray,
-    rows: np.ndarray,
+    places: DeliveredPlaces,
     back: np.ndarray,
     moved: KnownChannels | None = None,
 ) -> np.ndarray:
     """One over the distance of what delivered places (r, m, 2) show: (r, m). ``back`` (3, 3) takes frame units before
     the shake to source pixels. Found by going to and fro, which comes together since depth is soft."""
-    return _come_together(plate, t, partial(sources, plan, plate, t, q, rows, moved), back)
+    return _come_together(plate, t, partial(sources, plan, plate, t, places, moved), back)
 
 
 def seen_at_once(plate: PlatePlan, times: np.ndarray, q: np.ndarray, back: np.ndarray) -> np.ndarray:

@@ -131,7 +131,11 @@ def _kept_still(planes: tuple[np.ndarray, ...], frame: Frame, shown: PlateView) 
     out = []
     for k, (values, given) in enumerate(zip(planes, frame.planes, strict=True)):
         still = shown.still(k)
-        out.append(values if still is None or values is given else np.where(still, given, values))
+        if still is not None and values is not given:
+            values = (
+                np.where(still != 0, given, values) if values.dtype != given.dtype else cv2.copyTo(given, still, values)
+            )
+        out.append(values)
     return tuple(out)
 
 

@@ -68,8 +68,15 @@ def of_plane(lattice: Lattice, step: tuple[int, int], siting: tuple[float, float
     """
     nodes = _thin_nodes(lattice.nodes, 1, step[1], siting[1] / lattice.drop)
     nodes = _thin_nodes(nodes, 2, step[0], siting[0] / lattice.spacing)
-    moved = nodes @ to_plane[:2, :2].T + to_plane[:2, 2]
-    return Lattice(moved, lattice.left // step[0], lattice.top // step[1], lattice.spacing, lattice.drop)
+    if nodes is not lattice.nodes or not np.array_equal(to_plane, np.eye(3)):
+        x, y = nodes[..., 0], nodes[..., 1]
+        moved = np.empty(nodes.shape)
+        for k in range(2):
+            np.multiply(x, to_plane[k, 0], out=moved[..., k])
+            moved[..., k] += to_plane[k, 1] * y if to_plane[k, 1] else 0.0
+            moved[..., k] += to_plane[k, 2]
+        nodes = moved
+    return Lattice(nodes, lattice.left // step[0], lattice.top // step[1], lattice.spacing, lattice.drop)
 
 
 def _thin_nodes(nodes: np.ndarray, axis: int, step: int, later: float) -> np.ndarray:

@@ -160,8 +160,8 @@ class PlateView:
         return all(is_identity(place, size) for place in places.reshape(-1, 3, 3))
 
     def still(self, plane: int) -> np.ndarray | None:
-        """Which pixels of a bent picture every view leaves where they are: (height, width) bool; None where it is not
-        known to leave any."""
+        """Which pixels of a bent picture every view leaves where they are: (height, width) uint8, 255 or 0; None where
+        it is not known to leave any."""
         if not self.bent or not self._plan.size == self._frame.size == self._plate.source.size:
             return None
         moved = (~self._exposures[0].unmoved).astype(np.uint8)
@@ -170,9 +170,12 @@ class PlateView:
         lattice = self._exposures[0].bent_lattice((0, 0), whole_window(self._plan.size))
         near = cv2.dilate(moved, np.ones((3, 3), np.uint8))
         cells = np.maximum(np.maximum(near[:-1, :-1], near[1:, :-1]), np.maximum(near[:-1, 1:], near[1:, 1:]))
-        whole = np.repeat(np.repeat(cells, BENT, axis=0), BENT, axis=1)[-lattice.top :, -lattice.left :] == 0
         size, step = self._frame.format.plane_size(plane, self._plan.size), self._frame.format.plane_step(plane)
-        return np.asarray(whole[: self._plan.size[1] : step[1], : self._plan.size[0] : step[0]][: size[1], : size[0]])
+        first = cells[-lattice.top // BENT :, -lattice.left // BENT :] == 0  # a frame begins at a node
+        blocks = cv2.resize(
+            255 * first.astype(np.uint8), None, fx=BENT / step[0], fy=BENT / step[1], interpolation=cv2.INTER_NEAREST
+        )
+        return np.asarray(blocks[: size[1], : size[0]])
 
     def coverage(self) -> np.ndarray | None:
         """How much of each luma pixel the picture covers over the exposure, 0…1; None where all are covered."""

@@ -35,7 +35,8 @@ def way_of(plan: Plan, plates: tuple[PlatePlan, ...], looks: np.ndarray) -> tupl
                 grid = displacement.deep_look(plate, looks, every).at(nearest)
             else:
                 known = zip(looks.tolist(), displacement.known_channels(plan, plate, looks), strict=True)
-                grid = np.stack([displacement.sources(plan, plate, t, q, down, k, nearest) for t, k in known])
+                shared = displacement.DeliveredPlaces(q, down)
+                grid = np.stack([displacement.sources(plan, plate, t, shared, k, nearest) for t, k in known])
             places, gone = grid.reshape(len(looks), -1, 2), grid[-1] - grid[0]
             apart = (across[1] - across[0], down[1] - down[0])
             steps = [np.linalg.norm(np.diff(gone, axis=1 - k), axis=2).max() / apart[k] for k in range(2)]
@@ -168,11 +169,11 @@ def places(plan: Plan, plate: PlatePlan, index: int, times: np.ndarray, shift: n
     if displacement.is_bent(plan, plate):
 
         def near(t: float, moved: displacement.KnownChannels | None) -> np.ndarray | float:
-            return displacement.nearness_of(plan, plate, t, alone, rows, back, moved) if plate.deep else 1.0
+            return displacement.nearness_of(plan, plate, t, alone, back, moved) if plate.deep else 1.0
 
         moved = zip(times.tolist(), displacement.known_channels(plan, plate, times), strict=True)
-        alone = (q - shift)[:, None]
-        p = np.stack([displacement.sources(plan, plate, t, alone, rows, k, near(t, k))[:, 0] for t, k in moved])
+        alone = displacement.DeliveredPlaces((q - shift)[:, None], rows)
+        p = np.stack([displacement.sources(plan, plate, t, alone, k, near(t, k))[:, 0] for t, k in moved])
         return np.asarray(p @ back[:2, :2].T + back[:2, 2])
     inverse = np.linalg.inv(shakes(plan, plate, times, np.broadcast_to(shift, (len(times), 2))) @ np.linalg.inv(back))
     if inverse.shape[1] == 1:

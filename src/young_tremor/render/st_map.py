@@ -44,8 +44,9 @@ def looked_at(plan: Plan, index: int, t: float | None = None) -> np.ndarray:
     rows = np.arange(height) / max(height - 1, 1) - 0.5
     back = np.linalg.inv(plan.to_frame(index, plate))
     moved = displacement.known_channels(plan, plate, np.array([t]))[0]
-    near = displacement.nearness_of(plan, plate, t, q, rows, back, moved) if plate.deep else 1.0
-    return displacement.affine(displacement.sources(plan, plate, t, q, rows, moved, near), back)
+    places = displacement.DeliveredPlaces(q, rows)
+    near = displacement.nearness_of(plan, plate, t, places, back, moved) if plate.deep else 1.0
+    return displacement.affine(displacement.sources(plan, plate, t, places, moved, near), back)
 
 
 def as_map(places: np.ndarray, size: tuple[int, int]) -> np.ndarray:
