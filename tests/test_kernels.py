@@ -242,6 +242,15 @@ def test_a_view_of_whole_pixels_is_the_picture_and_flat_fields_stay_flat() -> No
 
 
 @compiled
+def test_planes_of_half_as_many_samples_are_those_of_the_definition() -> None:
+    rng = np.random.default_rng(9)
+    for rows, columns in ((2, 2), (4, 2), (2, 6), (40, 62), (66, 130)):
+        plane = rng.integers(-16000, 16001, (rows, columns + 3)).astype(np.int16)[:, 3:]
+        for level in native.levels():
+            np.testing.assert_array_equal(native.halve(plane, level), reference.halve(plane))
+
+
+@compiled
 def test_each_tile_is_tried_and_what_dense_blocks_cannot_do_goes_pixel_by_pixel() -> None:
     rng = np.random.default_rng(5)
     x, y = np.meshgrid(np.arange(1100), np.arange(1100))

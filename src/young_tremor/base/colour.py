@@ -175,9 +175,6 @@ def downsample_chroma(plane: np.ndarray, format: PixelFormat, size: tuple[int, i
     """A float plane at the places of the luma (channels last, if any), as a chroma plane of a format: averaged about
     each chroma sample's place."""
     width, height = format.plane_size(1, size)
-    quarters = (format.step, format.siting) == ((2, 2), (0.0, 0.5)) and plane.shape == (2 * height, 2 * width)
-    if plane.dtype == np.int16 and quarters:
-        return _lowered_by_halves(plane)
     for axis, step, siting, count in (
         (0, format.step[1], format.siting[1], height),
         (1, format.step[0], format.siting[0], width),
@@ -196,17 +193,6 @@ def downsample_chroma(plane: np.ndarray, format: PixelFormat, size: tuple[int, i
         plane = cv2.filter2D(plane, -1, kernel, anchor=anchor, borderType=cv2.BORDER_REPLICATE)
         plane = np.ascontiguousarray(plane[::step] if axis == 0 else plane[:, ::step])
     return plane
-
-
-def _lowered_by_halves(plane: np.ndarray) -> np.ndarray:
-    """The same of samples in flight for the commonest chroma: rows averaged in pairs, a tent along them. Values may be
-    up to 16,000 either way."""
-    rows = (plane[::2] + plane[1::2]) >> np.int16(1)
-    even, odd = rows[:, ::2], rows[:, 1::2]
-    about = odd.copy()
-    about[:, 1:] += odd[:, :-1]
-    about[:, 0] += even[:, 0]
-    return np.asarray((even + ((about + np.int16(1)) >> np.int16(1)) + np.int16(1)) >> np.int16(1))
 
 
 def _unit(frame: Frame, plane: int) -> np.ndarray:

@@ -39,6 +39,7 @@ __all__ = [
     "convert_colours",
     "describe",
     "even_weights",
+    "halve",
     "join_mean",
     "mean_alike",
     "mean_views",
@@ -98,6 +99,12 @@ def mix(mean: np.ndarray, values: np.ndarray, share: int) -> None:
         native.mix(mean, _rows(values), share)
     else:
         reference.mix(mean, values, share)
+
+
+def halve(plane: np.ndarray) -> np.ndarray:
+    """An int16 plane (rows, columns), both even, at the places of chroma of half as many (4:2:0, between rows and on
+    columns): rows averaged in pairs, a tent along them. Values may be up to 16,000 either way."""
+    return native.halve(_rows(plane)) if native.level() else reference.halve(plane)
 
 
 def join_mean(mean: np.ndarray, values: np.ndarray, weights: np.ndarray, view: int) -> None:

@@ -118,6 +118,7 @@ def library() -> ctypes.CDLL | None:
         library.kernels_over.argtypes = (*plane, *plane, *plane, ctypes.c_int, ctypes.c_int, ctypes.c_int)
         library.kernels_colours.argtypes = (ctypes.c_void_p, ctypes.c_int64, ctypes.POINTER(_Colours), ctypes.c_int)
         library.kernels_mix.argtypes = (*plane, *plane, *(ctypes.c_int,) * 4)
+        library.kernels_halve.argtypes = (*plane, ctypes.c_void_p, *(ctypes.c_int,) * 3)
         if library.kernels_version() != VERSION or not library.kernels_highest():
             return None
     except (OSError, AttributeError):
@@ -320,6 +321,18 @@ def mix(mean: np.ndarray, values: np.ndarray, share: int, at_level: int = 0) -> 
         *(mean.ctypes.data, mean.strides[0] // 2, values.ctypes.data, values.strides[0] // 2),
         *(share, columns, rows, at_level or level()),
     )
+
+
+def halve(plane: np.ndarray, at_level: int = 0) -> np.ndarray:
+    """See :func:`young_tremor.kernels.halve`."""
+    found_library = library()
+    assert found_library is not None
+    rows, columns = plane.shape
+    out = np.empty((rows // 2, columns // 2), np.int16)
+    found_library.kernels_halve(
+        *(plane.ctypes.data, plane.strides[0] // 2, out.ctypes.data, columns // 2, rows // 2, at_level or level())
+    )
+    return out
 
 
 def colours(pixels: np.ndarray, tables: ColourTables) -> None:

@@ -22,7 +22,7 @@ from young_tremor.model.edge_modes import Border
 from young_tremor.model.project import Blend
 from young_tremor.render import linear_light
 from young_tremor.render.alpha_plate import AlphaPlate, MattedPlate, PlateInPieces, plates_of_pieces
-from young_tremor.render.composite_samples import SampleFormat
+from young_tremor.render.composite_samples import SampleFormat, downsample_chroma
 from young_tremor.render.exposure_views import ExposureViews
 from young_tremor.render.frame_windows import Window, coarse_window, whole_window
 from young_tremor.render.opaque_plate import OpaquePlate, window_of
@@ -329,13 +329,13 @@ def _planar(full: list[np.ndarray], format: PixelFormat, window: Window) -> Canv
     if format.step == (1, 1):
         return Canvas(full[:-1], full[-1], full[-1])
     size = (window.width, window.height)
-    small = [colour.downsample_chroma(plane, format, size) for plane in full[1:]]
+    small = [downsample_chroma(plane, format, size) for plane in full[1:]]
     return Canvas([full[0], *small[:-1]], full[-1], small[-1])
 
 
 def _for_plane(alpha: np.ndarray, format: PixelFormat, plane: int) -> np.ndarray:
     """Alpha at the places of a plane."""
-    return colour.downsample_chroma(alpha, format, (alpha.shape[1], alpha.shape[0])) if format.chroma(plane) else alpha
+    return downsample_chroma(alpha, format, (alpha.shape[1], alpha.shape[0])) if format.chroma(plane) else alpha
 
 
 def _lay_over(below: Canvas, above: Canvas, format: PixelFormat, flight: SampleFormat) -> None:

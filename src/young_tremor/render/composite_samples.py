@@ -7,7 +7,18 @@ from functools import cached_property
 import numpy as np
 
 from young_tremor import kernels
+from young_tremor.base import colour
 from young_tremor.base.pixels import ColourTags, PixelFormat, levels
+
+
+def downsample_chroma(plane: np.ndarray, format: PixelFormat, size: tuple[int, int]) -> np.ndarray:
+    """A plane in flight at the places of the luma as a chroma plane of a format (see
+    :func:`young_tremor.base.colour.downsample_chroma`)."""
+    width, height = format.plane_size(1, size)
+    commonest = (format.step, format.siting) == ((2, 2), (0.0, 0.5)) and plane.shape == (2 * height, 2 * width)
+    if plane.dtype == np.int16 and commonest:
+        return kernels.halve(plane)
+    return colour.downsample_chroma(plane, format, size)
 
 
 class SampleFormat:

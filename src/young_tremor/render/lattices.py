@@ -83,12 +83,19 @@ def _thin_nodes(nodes: np.ndarray, axis: int, step: int, later: float) -> np.nda
     """Every ``step``-th node along an axis, looked at by a share of the way to the next one later."""
     if step == 1 and not later:
         return nodes
+    before = [slice(None)] * axis
     count = nodes.shape[axis]
-    at = np.arange(0, count, step)
-    here = np.take(nodes, np.minimum(at, count - 2), axis)
-    after = np.take(nodes, np.minimum(at, count - 2) + 1, axis)
-    share = (later + (at - np.minimum(at, count - 2))).reshape([-1 if k == axis else 1 for k in range(nodes.ndim)])
-    return np.asarray(here + (after - here) * share)
+    inner = -(-(count - 1) // step)  # those that have one after them
+    here, after = (nodes[(*before, slice(first, first + inner * step, step))] for first in (0, 1))
+    out = np.empty((*nodes.shape[:axis], -(-count // step), *nodes.shape[axis + 1 :]))
+    whole = out[(*before, slice(0, inner))]
+    np.subtract(after, here, out=whole)
+    whole *= later
+    whole += here
+    if out.shape[axis] > inner:
+        last, but_one = nodes[(*before, count - 1)], nodes[(*before, count - 2)]
+        out[(*before, inner)] = but_one + (last - but_one) * (later + 1)
+    return out
 
 
 def of_displacement(

@@ -234,8 +234,12 @@ class _Exposed:
         lattice = self.bent_lattice((0, 0), whole_window(self._of[0].size))
         x = lattice.left + BENT * np.arange(lattice.nodes.shape[2])
         y = lattice.top + BENT * np.arange(lattice.nodes.shape[1])
-        here = np.stack(np.meshgrid(x, y), axis=-1)
-        return np.asarray((np.abs(lattice.nodes - here) < TOUCHED).all(axis=(0, 3)))
+        unmoved = np.ones(lattice.nodes.shape[1:3], bool)
+        for nodes in lattice.nodes:
+            unmoved &= (np.abs(nodes[..., 0] - x) < TOUCHED) & (np.abs(nodes[..., 1] - y[:, None]) < TOUCHED)
+            if not unmoved.any():
+                break
+        return unmoved
 
     @cached_property
     def same(self) -> bool:

@@ -102,6 +102,12 @@ EXPORT void kernels_mix(int16_t *total, int64_t total_pitch, const int16_t *valu
     }
 }
 
+EXPORT void kernels_halve(const int16_t *plane, int64_t pitch, int16_t *out, int width, int height, int level) {
+    for (int y = 0; y < height; y++, plane += 2 * pitch, out += width) {
+        DISPATCH(halve, (plane, plane + pitch, 2 * width, out))
+    }
+}
+
 EXPORT void kernels_colours(float *pixels, int64_t count, const Colours *job, int level) {
     DISPATCH(convert_colours, (pixels, count, job))
 }
