@@ -51,6 +51,8 @@ install_from() {
   say "installing what is needed (once)"
   "$venv/bin/python" -m pip install -q --disable-pip-version-check -r "$1"
   "$venv/bin/python" -m pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e "$here"
+  # modules compiled ahead, also where Python is told not to keep what it compiles: half of a start otherwise
+  "$venv/bin/python" -m compileall -q -j 0 "$here/src" || true
   printf '%s' "$sum" > "$stamp"
 }
 
