@@ -53,7 +53,15 @@ setup(
             depends=[str(path) for path in sorted(Path(NATIVE).glob("*.h"))],
             # doubles and floats as NumPy has them: no fused products, whole numbers that wrap
             extra_compile_args=[
-                *("-std=gnu11", "-O3", "-fwrapv", "-ffp-contract=off", "-fno-math-errno", "-fno-trapping-math", "-fvisibility=hidden"),
+                *(
+                    "-std=gnu11",
+                    "-O3",
+                    "-fwrapv",
+                    "-ffp-contract=off",
+                    "-fno-math-errno",
+                    "-fno-trapping-math",
+                    "-fvisibility=hidden",
+                ),
                 *("-Wall", "-Wextra", "-Wno-psabi", "-g0"),
             ],
             libraries=["m"],

@@ -22,7 +22,7 @@ from young_tremor.engine.library import preset_library
 from young_tremor.geometry import cover
 from young_tremor.kernels import blur_taps
 from young_tremor.model.curve import Curve
-from young_tremor.model.project import FrameSettings, Media, Plate, Shot, Shutter
+from young_tremor.model.project import FrameSettings, Media, Placement, Plate, Shot, Shutter
 from young_tremor.model.shake import Drift, DriftChannel, DriftChannels, Region, Shake, Shimmer
 from young_tremor.render import shutter
 from young_tremor.render.frame import render_frame
@@ -82,6 +82,9 @@ def frames() -> Iterator[Row]:
     plans.append(("handheld under a rolling shutter of 18 ms", "2", rolling, 20, frame))
     shimmer = replace(held, strands=(*held.strands, Shimmer("s")))
     plans.append(("handheld with shimmer", "3", resolve(shot(shimmer, edges="mirror"), source.info), 20, frame))
+    large = shot(held)
+    large = replace(large, plates=(replace(large.footage, placement=Placement(size=Curve(2.5))),))
+    plans.append(("handheld, seen two and a half times as large", "3", resolve(large, source.info), 20, frame))
     part = replace(held, region=Region())
     plans.append(("handheld within a region", "3", resolve(shot(part, edges="mirror"), source.info), 20, frame))
     plans.append(("violent, as light", "12", resolve(shot(violent(), linear=True), source.info), index, frame))
