@@ -101,6 +101,22 @@ def test_what_stands_on_the_glass_lies_over_the_footage_as_it_looks_alone(format
     assert not np.array_equal(below.planes[0], ground.read(3).planes[0])
 
 
+def test_what_was_kept_of_the_glass_is_what_would_be_made_anew() -> None:
+    ground, top = SyntheticSource(textured_frame(SIZE, YUV420)), graphic()
+    alone, picture = shot(drift(6.0, x=3, y=2), edges="mirror"), top.read(0)
+    for blend in ("normal", "screen"):
+        for opacity, x, size in ((1.0, 0.0, 1.0), (0.5, 0.0, 1.0), (1.0, 0.02, 1.0), (1.0, 0.02, 1.3), (1.0, 0.0, 1.0)):
+            placement = Placement(x=Curve(x), size=Curve(size), opacity=Curve(opacity))
+            plan = resolve(over(alone, glass=True, blend=blend, placement=placement), (ground.info, top.info))
+            for index in (1, 2):
+                kept = render_frame(plan, index, [ground.read(index), picture])
+                anew = render_frame(
+                    plan, index, [ground.read(index), Frame(picture.planes, picture.format, picture.colour)]
+                )
+                for ours, theirs in zip(kept.planes, anew.planes, strict=True):
+                    np.testing.assert_array_equal(ours, theirs)
+
+
 @settings(deadline=None, max_examples=24)
 @given(
     format=st.sampled_from(

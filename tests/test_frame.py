@@ -337,13 +337,13 @@ def test_the_crop_in_two_steps_is_that_of_all_moments(seed: int) -> None:
 
 def test_shimmer_moves_places_by_no_more_than_its_reach_and_goes_on_smoothly() -> None:
     q = np.random.default_rng(2).uniform(-0.9, 0.9, (4000, 2))
-    moved = [shimmer.displacement(HAZE, q, t) for t in (0.0, 0.01, 3.0)]
+    moved = [shimmer.ShimmerField(HAZE, q).at(t) for t in (0.0, 0.01, 3.0)]
     for each in moved:
         assert np.abs(each[:, 0]).max() <= 0.012
         assert np.abs(each[:, 1]).max() <= 0.008
         assert np.abs(each[:, 0]).max() > 0.005
     assert np.abs(moved[1] - moved[0]).max() < 0.2 * np.abs(moved[2] - moved[0]).max()
-    near = shimmer.displacement(HAZE, q + 0.001, 0.0)
+    near = shimmer.ShimmerField(HAZE, q + 0.001).at(0.0)
     assert np.abs(near - moved[0]).max() < 0.002
     source = SyntheticSource(textured_frame(SIZE), frames=12)
     still = Shake((replace(HAZE, amount=Curve(0.0)),))

@@ -14,11 +14,6 @@ from young_tremor.motion import seeded_random
 SPAN = 2.6  # frame heights that the lattice covers to each side of the centre
 
 
-def displacement(shimmer: Shimmer, q: np.ndarray, clock: float) -> np.ndarray:
-    """Where places of the picture are moved to look: :meth:`ShimmerField.at`, asked once."""
-    return ShimmerField(shimmer, q).at(clock)
-
-
 class ShimmerField:
     """A shimmer over places ``q`` (..., 2) in frame units, which is asked for at several moments.
 

@@ -127,7 +127,8 @@ def _shimmer(strand: Shimmer, t: np.ndarray, pace: Curve, hits: tuple[Hit, ...])
     """What a shimmer does to the middle of the picture, for its trace: percent of frame height."""
     clock = pace.integral(t)
     few = clock if len(clock) <= TRACED else np.linspace(clock[0], clock[-1], TRACED)
-    places = np.array([shimmer.displacement(strand, np.zeros((1, 2)), float(c))[0] for c in few]).reshape(-1, 2)
+    middle = shimmer.ShimmerField(strand, np.zeros((1, 2)))
+    places = np.array([middle.at(float(c))[0] for c in few]).reshape(-1, 2)
     out = np.zeros((len(clock), 6))
     for column in (0, 1):
         out[:, column] = 100 * (places[:, column] if few is clock else np.interp(clock, few, places[:, column]))

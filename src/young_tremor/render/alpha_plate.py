@@ -38,7 +38,7 @@ class AlphaPlate:
         flight: SampleFormat,
         window: Window | None = None,
     ) -> None:
-        self._of, self._views, self._flight, self._frame = (plan, plate, index), views, flight, frame
+        self._of, self._views, self._flight, self.frame = (plan, plate, index), views, flight, frame
         share, self._scale = _shrunk(plan, plate, index, frame)
         self._bent = displacement.is_bent(plan, plate)
         self._places = shutter.moments(plan, index, plate, views.times, views.shifts)
@@ -53,8 +53,8 @@ class AlphaPlate:
         moved = plate.with_outline_motion if plan.shaken else None
         if moved is None:
             return None
-        outline = AlphaPlate(plan, moved, index, self._frame, self._views, self._flight)
-        colours = AlphaPlate(plan, plate, index, self._frame, self._views, self._flight, outline.window)
+        outline = AlphaPlate(plan, moved, index, self.frame, self._views, self._flight)
+        colours = AlphaPlate(plan, plate, index, self.frame, self._views, self._flight, outline.window)
         return MattedPlate(outline, colours, self._flight)
 
     def _to_raster(self) -> np.ndarray:
@@ -88,6 +88,11 @@ class AlphaPlate:
             top + (rows_[-1] + 1) * BENT,
             plan.size,
         )
+
+    @property
+    def standing(self) -> tuple[bytes, bool]:
+        """What tells its first view from others of the same picture in the same window."""
+        return self._look(slice(0, 1)).nodes.tobytes(), self._of[1].source.alpha == "premultiplied"
 
     def pieces(self, opacity: float) -> list[kernels.KernelPiece]:
         """What is laid of it, with all its views."""

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cached_property, partial
 
 import cv2
 import numpy as np
@@ -24,12 +24,14 @@ from young_tremor.render import linear_light
 from young_tremor.render.alpha_plate import AlphaPlate, MattedPlate, PlateInPieces, plates_of_pieces
 from young_tremor.render.composite_samples import SampleFormat, downsample_chroma
 from young_tremor.render.exposure_views import ExposureViews
+from young_tremor.render.frame_cache import FrameCache
 from young_tremor.render.frame_windows import Window, coarse_window, whole_window
 from young_tremor.render.opaque_plate import OpaquePlate, window_of
 from young_tremor.render.plan import SHOWN, Plan, PlatePlan
 from young_tremor.render.plate_view import PlateView
 
 MOST = 0.6  # share of the frame from which all of it is composited
+KEEP = 32 << 20  # bytes of graphics on the glass that are kept as they are seen
 SOFT = 0.2  # pixels of blur below which a knock out of focus is not seen
 
 
@@ -41,6 +43,11 @@ class Canvas:
     planes: list[np.ndarray]
     alpha: np.ndarray | None
     small: np.ndarray | None = None  # alpha at the places of chroma, where it is known
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes of all planes."""
+        return sum(plane.nbytes for plane in (*self.planes, self.alpha, self.small) if plane is not None)
 
 
 @dataclass(frozen=True)
@@ -273,6 +280,20 @@ class _PlateRun:
         self._pieces.lay(k, self._kept, (self.window.left, self.window.top))
         return self._kept
 
+    def planar(self, k: int) -> Canvas:
+        """The same in the planes of the composite. One graphic that stands on the glass is kept for the next frame."""
+        picture, format = self.first.picture, self._flight.format
+        if len(self._laid) == 1 and isinstance(picture, AlphaPlate) and picture.same and self.first.plate.plate.glass:
+            key = (format, self._flight.tags, self.window, self.first.opacity, picture.standing)
+            return _on_glass.of(picture.frame, key, partial(self._planar, 0))
+        return self._planar(k)
+
+    def _planar(self, k: int) -> Canvas:
+        return _planar(self.stacked(k), self._flight.format, self.window)
+
+
+_on_glass: FrameCache[Canvas] = FrameCache(KEEP)
+
 
 def _runs(laid: list[_LaidPlate], flight: SampleFormat) -> list[_PlateRun]:
     """Plates in the order in which they are laid."""
@@ -292,13 +313,11 @@ def _joins(laid: _LaidPlate) -> bool:
 def _lay(canvas: Canvas, run: _PlateRun, k: int, made: Composite, window: Window) -> None:
     """Lay plates over a canvas, in place."""
     first, around, flight = run.first, run.window, made.flight
-    full: list[np.ndarray] | None = None
     if isinstance(first.picture, OpaquePlate):
         planes, alpha = first.picture.view(k)
         above = Canvas([flight.scaled(p, first.opacity) for p in planes], _fade_alpha(alpha, first, around, flight))
     else:
-        full = run.stacked(k)
-        above = _planar(full, made.format, around)
+        above = run.planar(k)
     if not first.plate.plate.glass:
         above = _out_of_focus(above, made, around)
     parts = [_inner(around, window, made.format, plane) for plane in range(made.format.colours)]
@@ -309,6 +328,7 @@ def _lay(canvas: Canvas, run: _PlateRun, k: int, made: Composite, window: Window
     if first.plate.plate.blend == "normal":
         _lay_over(below, above, made.format, flight)
     else:
+        full = None if isinstance(first.picture, OpaquePlate) else run.stacked(k)
         _blend_colours(below, above, full, first.plate.plate.blend, made)
 
 

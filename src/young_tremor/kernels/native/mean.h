@@ -309,16 +309,27 @@ FN void NAME(dense)(const NAME(Part) *part, const Places *p, int spacing, int wi
                     int64_t sum_pitch, T *rows, NAME(Blocks) *b) {
     const int first = share == 32768, halves = spacing == 8, narrow_down = p->bits_down == NARROW_BITS;
     int done = 0;
-// What is known where it is compiled: the steps across, of what spacing, and whether it is the first view.
+// What is known where it is compiled: whether it is the first view, the spacing of nodes, and the steps across.
 #define CHOOSE(form) \
     switch (p->bits_across) { \
-        case NARROW_BITS: if (halves) form(first, 1, NARROW_BITS); else if (first) form(1, 0, NARROW_BITS); else form(0, 0, NARROW_BITS); break; \
-        case WIDE_BITS: if (halves) form(first, 1, WIDE_BITS); else form(first, 0, WIDE_BITS); break; \
-        default: if (halves) form(first, 1, FAR_BITS); else form(first, 0, FAR_BITS); \
+        case NARROW_BITS: \
+            if (halves) form(first, 1, NARROW_BITS); \
+            else if (first) form(1, 0, NARROW_BITS); \
+            else form(0, 0, NARROW_BITS); \
+            break; \
+        case WIDE_BITS: \
+            if (halves) form(first, 1, WIDE_BITS); \
+            else form(first, 0, WIDE_BITS); \
+            break; \
+        default: \
+            if (halves) form(first, 1, FAR_BITS); \
+            else form(first, 0, FAR_BITS); \
     }
+#define ONE_BY_ONE(first, halves, bits, bits_down) \
+    NAME(dense_as)(part, p, done, width, height, share, first, sum, sum_pitch, rows, b, halves, bits, bits_down)
 #define ONES(first, halves, bits) \
-    if (narrow_down) NAME(dense_as)(part, p, done, width, height, share, first, sum, sum_pitch, rows, b, halves, bits, NARROW_BITS); \
-    else NAME(dense_as)(part, p, done, width, height, share, first, sum, sum_pitch, rows, b, halves, bits, WIDE_BITS)
+    if (narrow_down) ONE_BY_ONE(first, halves, bits, NARROW_BITS); \
+    else ONE_BY_ONE(first, halves, bits, WIDE_BITS)
 #define PAIRS(first, halves, bits) \
     done = NAME(dense_pairs)(part, p, width, height, share, first, sum, sum_pitch, rows, b, halves, bits)
 #if !REAL && WIDTH == 64
@@ -326,6 +337,7 @@ FN void NAME(dense)(const NAME(Part) *part, const Places *p, int spacing, int wi
 #endif
     if (done < width) CHOOSE(ONES)
 #undef ONES
+#undef ONE_BY_ONE
 #undef PAIRS
 #undef CHOOSE
 }
