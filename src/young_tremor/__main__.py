@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import builtins
 import gc
 import os
 import sys
@@ -65,10 +64,6 @@ def _run(args: list[str]) -> int:
     from young_tremor.engine.preview import first_picture
 
     first_picture.begin(preset_library.demo_project() if args == ["demo"] else None, args)
-    plain_import = builtins.__import__
-    import PySide6.QtWidgets  # noqa: F401  # isort: skip
-
-    builtins.__import__ = plain_import  # without PySide6's look into the source of each module for features of its own
     from young_tremor.desk.window.app import main as open_desk  # isort: skip
 
     code = open_desk(args)

@@ -10,7 +10,7 @@ from young_tremor.motion import seeded_random
 
 def moves(region: Region) -> bool:
     """Whether a region is elsewhere or of another size at another time."""
-    return any(curve.keys for curve in (region.centre.x, region.centre.y, region.width, region.height))
+    return any(not curve.constant for curve in (region.centre.x, region.centre.y, region.width, region.height))
 
 
 def weight(region: Region, q: np.ndarray, t: float) -> np.ndarray:

@@ -50,6 +50,9 @@ class Canvas:
         return sum(plane.nbytes for plane in (*self.planes, self.alpha, self.small) if plane is not None)
 
 
+_on_glass: FrameCache[Canvas] = FrameCache(KEEP)
+
+
 @dataclass(frozen=True)
 class Ground:
     """What lies under everything: the lowest plate and its picture, or None: nothing, black. ``frame``: how it looks
@@ -281,18 +284,16 @@ class _PlateRun:
         return self._kept
 
     def planar(self, k: int) -> Canvas:
-        """The same in the planes of the composite. One graphic that stands on the glass is kept for the next frame."""
+        """What :meth:`stacked` gives, in the planes of the composite; not to be changed. A single graphic that stands
+        on the glass is kept for the next frame."""
         picture, format = self.first.picture, self._flight.format
         if len(self._laid) == 1 and isinstance(picture, AlphaPlate) and picture.same and self.first.plate.plate.glass:
             key = (format, self._flight.tags, self.window, self.first.opacity, picture.standing)
-            return _on_glass.of(picture.frame, key, partial(self._planar, 0))
-        return self._planar(k)
+            return _on_glass.of(picture.frame, key, partial(self._planar_anew, 0))
+        return self._planar_anew(k)
 
-    def _planar(self, k: int) -> Canvas:
+    def _planar_anew(self, k: int) -> Canvas:
         return _planar(self.stacked(k), self._flight.format, self.window)
-
-
-_on_glass: FrameCache[Canvas] = FrameCache(KEEP)
 
 
 def _runs(laid: list[_LaidPlate], flight: SampleFormat) -> list[_PlateRun]:

@@ -47,11 +47,7 @@ def draw_depth(depth: Depth, aspect: float, t: float) -> np.ndarray:
 
 def moves(depth: Depth) -> bool:
     """Whether a drawn depth is another at another time."""
-    return any(
-        not curve.constant
-        for shape in depth.shapes
-        for curve in (shape.region.centre.x, shape.region.centre.y, shape.region.width, shape.region.height)
-    )
+    return any(regions.moves(shape.region) for shape in depth.shapes)
 
 
 def ends(depth: Depth) -> tuple[float, float]:

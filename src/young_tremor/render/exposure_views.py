@@ -17,8 +17,8 @@ from young_tremor.render.plan import Plan, PlatePlan
 
 FELT = 0.15  # pixels: a path shorter than this is no blur
 FEW = (1.3, 2.3, 3.5, 4.6)  # pixels of path up to which 2, 3, 4 and 5 views in the right places do
-DENSE = 0.8  # views to a pixel of path beyond that,
-BESIDES = 1.4, 0.8  # and so many more; of previews
+DENSE = 0.8  # views to a pixel of path beyond that
+BESIDES = 1.4, 0.8  # views that are added to those: of finals, of previews
 PLAIN = 28.0  # pixels of path from which it is cut into parts
 PART = 6.0  # pixels of a part
 LEAST_PARTS = 6

@@ -73,7 +73,8 @@ def of_plane(lattice: Lattice, step: tuple[int, int], siting: tuple[float, float
         moved = np.empty(nodes.shape)
         for k in range(2):
             np.multiply(x, to_plane[k, 0], out=moved[..., k])
-            moved[..., k] += to_plane[k, 1] * y if to_plane[k, 1] else 0.0
+            if to_plane[k, 1]:
+                moved[..., k] += to_plane[k, 1] * y
             moved[..., k] += to_plane[k, 2]
         nodes = moved
     return Lattice(nodes, lattice.left // step[0], lattice.top // step[1], lattice.spacing, lattice.drop)

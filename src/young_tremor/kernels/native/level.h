@@ -188,14 +188,15 @@ FN void LEVEL(mix)(int16_t *total, const int16_t *value, int share, int count) {
 // One row of a plane of half as many columns and rows, from two rows of the whole one: averaged in pairs, then a tent
 // about every second sample of that. Before the first sample lies another one like it. `columns`: even.
 FN void LEVEL(halve)(const int16_t *upper, const int16_t *lower, int columns, int16_t *out) {
-    int16_t before = (int16_t)((int16_t)(upper[0] + lower[0]) >> 1);
     const int16_t *restrict a = upper, *restrict b = lower;
     int16_t *restrict to = out;
     for (int x = 0; x < columns / 2; x++) {
+        // in 16 bits throughout, so that the compiler takes as many lanes as there are
         int16_t even = (int16_t)((int16_t)(a[2 * x] + b[2 * x]) >> 1);
         int16_t odd = (int16_t)((int16_t)(a[2 * x + 1] + b[2 * x + 1]) >> 1);
-        int16_t left = x ? (int16_t)((int16_t)(a[2 * x - 1] + b[2 * x - 1]) >> 1) : before;
-        to[x] = (int16_t)((int16_t)(even + (int16_t)((int16_t)((int16_t)(odd + left) + 1) >> 1) + 1) >> 1);
+        int16_t left = x ? (int16_t)((int16_t)(a[2 * x - 1] + b[2 * x - 1]) >> 1) : even;
+        int16_t about = (int16_t)((int16_t)(odd + left + 1) >> 1);
+        to[x] = (int16_t)((int16_t)(even + about + 1) >> 1);
     }
 }
 
