@@ -58,7 +58,7 @@ def _run(args: list[str]) -> int:
         if single_instance.hand_over(args):
             return 0
     gc.disable()  # until the window stands: all that is made before that stays
-    # PySide6 reads the source of every module that is imported after it: the core comes before the desk
+    # the core first: the first picture is made while the desk is imported
     from young_tremor.engine.library import preset_library
     from young_tremor.engine.playback import player  # noqa: F401
     from young_tremor.engine.preview import first_picture
