@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import dataclasses
+import threading
 from pathlib import Path
 
 import cv2
@@ -10,7 +12,8 @@ from msgspec.structs import replace
 
 from clips import decoded, number_of
 from test_delivery import still
-from young_tremor.base.errors import TremorError
+from young_tremor.base.errors import ExistingFile, TremorError
+from young_tremor.engine.delivery import actions, delivery_plan, side_by_side
 from young_tremor.engine.delivery.delivery_queue import DeliveryQueue, DeliveryRequest, QueuedDelivery
 from young_tremor.engine.library import preset_library
 from young_tremor.model.project import Project
@@ -30,8 +33,7 @@ class Desk:
 
     def settle(self) -> None:
         while self.list.running:
-            job = self.list._job
-            assert job is None or job.wait(60)
+            assert self.list.wait(60)
 
 
 def test_a_list_runs_in_its_order_and_is_there_again_next_time(tmp_path: Path, footage: Path) -> None:
@@ -131,6 +133,48 @@ def test_what_is_kept_fresh_follows_its_shot_and_nothing_else(tmp_path: Path, fo
         again.settle()
     assert out.stat().st_ino == made
     assert again.list.lamp(again.list.rows[0]) == "fresh"
+
+
+def test_two_films_of_a_list_are_made_at_once(tmp_path: Path, footage: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Of one row, and of two; each the same as if it were made alone, and both end when one of a row fails."""
+    monkeypatch.setattr(side_by_side, "AT_ONCE", 2)
+    desk = Desk(Project((still(footage), replace(still(footage), id="b", name="Close"))), tmp_path / "scene.tremor")
+    desk.list.add(DeliveryRequest("shot", str(tmp_path / "{shot}.mkv"), "ffv1", shots=("b",), clean=True))
+    desk.list.add(DeliveryRequest("reel", str(tmp_path / "reel.mkv"), "ffv1"))
+    desk.list.add(DeliveryRequest("reel", str(tmp_path / "later.mkv"), "ffv1"))
+    under_way: set[tuple[str, ...]] = set()
+
+    def reported(row: QueuedDelivery) -> None:
+        under_way.add(tuple(sorted(path.name for path in tmp_path.glob(".*.part.mkv"))))
+
+    desk.list.progressed.connect(reported)
+    desk.run()
+    rows = desk.list.rows
+    assert [row.state for row in rows] == ["done"] * 3
+    assert {path.name for path in rows[0].written} == {"Close.mkv", "Close clean.mkv"}
+    assert [row.told["frame"] == row.told["frames"] for row in rows] == [True] * 3
+    assert max(len(names) for names in under_way) == 2
+    pairs = {frozenset(name[1:].partition(".")[0] for name in parts) for parts in under_way}
+    assert {frozenset(("Close", "Close clean")), frozenset(("reel", "later"))} <= pairs
+    delivery_plan.run(dataclasses.replace(rows[1].films[0], path=tmp_path / "alone.mkv"), lambda done, total: None)
+    alone = decoded(tmp_path / "alone.mkv")
+    assert all((frame == same).all() for frame, same in zip(alone, decoded(tmp_path / "reel.mkv"), strict=True))
+    desk.list.add(DeliveryRequest("each", str(tmp_path / "{number} {shot}.mkv"), "ffv1"))
+    render, failing = actions.render, threading.Event()
+
+    def blocked(shots: object, output: Path, report: object, **options: object) -> tuple[str, ...]:
+        if output.name.startswith("02"):
+            failing.set()
+            raise ExistingFile(f"{output.name} exists already: choose another name.")
+        assert failing.wait(60)
+        return render(shots, output, report, **options)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(actions, "render", blocked)
+    desk.run()
+    assert (rows[-1].state, rows[-1].written) == ("failed", ())
+    assert "02 Close.mkv exists already" in rows[-1].said
+    assert not (tmp_path / "01 Press, wide.mkv").exists()
+    assert not list(tmp_path.glob(".*.part*"))
 
 
 def test_what_runs_goes_on_when_another_project_is_opened(tmp_path: Path, footage: Path) -> None:

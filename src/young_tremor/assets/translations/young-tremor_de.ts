@@ -1367,7 +1367,7 @@ und die Bewegung messen: Sie bewegt dann jede Einstellung.</translation></messag
     <message><source>Stop</source><translation>Stopp</translation></message>
     <message><source>Stop and close</source><translation>Anhalten und schließen</translation></message>
     <message><source>Stop it and close? Unfinished files will be discarded.</source><translation>Anhalten und schließen? Unfertige Dateien werden verworfen.</translation></message>
-    <message><source>Stop the current delivery; the others wait</source><translation>Die laufende Auslieferung anhalten; die anderen warten</translation></message>
+    <message><source>Stop the delivery shown here; the others go on</source><translation>Die hier gezeigte Auslieferung anhalten; die anderen laufen weiter</translation></message>
     <message><source>Stop-motion</source><translation>Stop-Motion</translation></message>
     <message><source>Straight</source><translation>Gerade</translation></message>
     <message><source>Strand</source><translation>Strang</translation></message>
@@ -1822,7 +1822,7 @@ Rechtsklick vergleicht.</translation></message>
     <message><source>{0} of the take</source><translation>{0} des Takes</translation></message>
     <message><source>{0} of {1}</source><translation>{0} von {1}</translation></message>
     <message><source>{0} of {1} files could not be used; the first: </source><translation>{0} von {1} Dateien waren nicht zu gebrauchen; die erste: </translation></message>
-    <message><source>{0} of {1} films · </source><translation>{0} von {1} Filmen · </translation></message>
+    <message><source>{0} of {1} films written · </source><translation>{0} von {1} Filmen geschrieben · </translation></message>
     <message><source>{0} of {1} frames · {2} left</source><translation>{0} von {1} Bildern · noch {2}</translation></message>
     <message><source>{0} of {1} frames, {2} left.</source><translation>{0} von {1} Bildern, noch {2}.</translation></message>
     <message><source>{0} of {1} · {2} fps · {3} left</source><translation>{0} von {1} · {2} fps · noch {3}</translation></message>

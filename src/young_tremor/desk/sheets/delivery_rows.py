@@ -88,7 +88,7 @@ class DeliveryRow(QWidget):
             words = {"fresh": tr("fresh"), "waiting": tr("waits for a rest"), "at work": tr("is made again")}[lamp]
         if row.state == "at work" and row.told:
             table, films = row.told, len(row.films)
-            which = tr("{0} of {1} films · ", row.part + 1, films) if films > 1 else ""
+            which = tr("{0} of {1} films written · ", len(row.written), films) if films > 1 else ""
             words = which + tr(
                 "{0} of {1} · {2} fps · {3} left",
                 int(table["frame"]),
@@ -118,7 +118,7 @@ class DeliveryRow(QWidget):
         painter.drawRect(QRectF(0, self.height() - 1, self.width(), 1))
         table = self.row.told
         if self.row.state == "at work" and table:
-            share = (self.row.part + table["frame"] / max(table["frames"], 1)) / max(len(self.row.films), 1)
+            share = table["frame"] / max(table["frames"], 1)
             painter.setBrush(QColor(theme.LAMP))
             painter.drawRect(QRectF(0, self.height() - 3, self.width() * min(share, 1.0), 3))
 
@@ -127,7 +127,7 @@ _UNDER_WAY = ("at work", "waiting")
 
 
 class DeliveryRows(QScrollArea):
-    """All rows, in the order in which they are run."""
+    """All rows, in the order in which they begin."""
 
     def __init__(self, rows: DeliveryQueue) -> None:
         super().__init__()
@@ -167,7 +167,7 @@ class DeliveryRows(QScrollArea):
         self.hint.setVisible(not rows)
 
     def show_progress(self, row: QueuedDelivery) -> None:
-        """Follow the row that is at work."""
+        """Follow a row that is at work."""
         if row in self._lines:
             self._lines[row].show_state()
 

@@ -81,7 +81,7 @@ class RenderSheet(Sheet):
         self.add.setToolTip(tr("Render later, with the others"))
         self.add.clicked.connect(self._add)
         self.cancel = QPushButton(tr("Stop"))
-        self.cancel.setToolTip(tr("Stop the current delivery; the others wait"))
+        self.cancel.setToolTip(tr("Stop the delivery shown here; the others go on"))
         self.cancel.clicked.connect(self._stop)
         self.run = QPushButton(tr("Start the list"))
         self.run.setProperty("quiet", True)
@@ -165,7 +165,7 @@ class RenderSheet(Sheet):
         if not row.told or row is not self.list.row:
             return
         done, total = int(row.told["frame"]), int(row.told["frames"])
-        share = (row.part + done / max(total, 1)) / max(len(row.films), 1)
+        share = done / max(total, 1)
         self.bar.setMaximum(1000)
         self.bar.setValue(round(1000 * share))
         self._say(tr("{0} of {1} frames · {2} left", done, total, duration_text(row.told["left"])), theme.DIM)
@@ -197,7 +197,8 @@ class RenderSheet(Sheet):
             self._say(". ".join(filter(None, (tr("Written: {0}", many), row.said))), theme.GOOD)
         elif row.state == "stopped":
             self.bar.hide()
-            left = tr("{0} is written, the rest is not", names[0]) if row.part else tr("nothing was written")
+            written = row.written[0].name if row.written else ""
+            left = tr("{0} is written, the rest is not", written) if written else tr("nothing was written")
             self._say(tr("Cancelled; {0}.", left), theme.DIM)
         else:
             self.bar.hide()

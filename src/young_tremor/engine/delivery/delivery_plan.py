@@ -23,6 +23,7 @@ from young_tremor.media.codecs import USUAL, EncodingChoice, codec
 from young_tremor.media.picture_writer import name_of
 from young_tremor.model import reel_edits
 from young_tremor.model.project import Project, Shot
+from young_tremor.render.plan import Plan
 from young_tremor.render.resolve_plan import resolve
 
 FIELDS = ("project", "shot", "variant", "number", "date")
@@ -284,11 +285,19 @@ def _stems_due(delivery: Delivery) -> dict[str, Path]:
 
 def size_of(delivery: Delivery) -> float:
     """About how many bytes it comes to."""
-    total = 0.0
-    for shot in delivery.shots:
-        plan = resolve(replace(shot, frame=replace(shot.frame, edges="open")), footage.infos(shot))
-        total += plan.delivered[0] * plan.delivered[1] * plan.frames * codec(delivery.form).bits / 8
-    return total
+    pixels = sum(plan.delivered[0] * plan.delivered[1] * plan.frames for plan in _open_plans(delivery))
+    return pixels * codec(delivery.form).bits / 8
+
+
+def frames_of(delivery: Delivery) -> int:
+    """How many frames it comes to."""
+    return sum(plan.frames for plan in _open_plans(delivery))
+
+
+def _open_plans(delivery: Delivery) -> list[Plan]:
+    """Plans of its shots with open edges: the crop, which takes long to solve, does not change their size."""
+    shots = [replace(shot, frame=replace(shot.frame, edges="open")) for shot in delivery.shots]
+    return [resolve(shot, footage.infos(shot)) for shot in shots]
 
 
 def run(delivery: Delivery, report: Report, render: Render = actions.render) -> tuple[str, ...]:

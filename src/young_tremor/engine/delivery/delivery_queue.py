@@ -1,4 +1,4 @@
-"""The list of deliveries: run one after the other in the background, stopped, moved, run again, kept fresh."""
+"""The list of deliveries: run in the background from the top, stopped, moved, run again, kept fresh."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 from typing import Literal
 
@@ -17,7 +18,7 @@ import msgspec
 from young_tremor.base import files, typed_json, xdg
 from young_tremor.base.errors import RequestError, TremorError
 from young_tremor.base.signal import Signal
-from young_tremor.engine.delivery import actions, delivery_plan, interchange, timelines
+from young_tremor.engine.delivery import actions, delivery_plan, interchange, side_by_side, timelines
 from young_tremor.engine.delivery.cluster import Cluster
 from young_tremor.engine.delivery.delivery_plan import Delivery
 from young_tremor.engine.library import settings
@@ -77,7 +78,7 @@ class _KeptList(msgspec.Struct, frozen=True, rename={"request": "wish"}):
 
 
 class QueuedDelivery:
-    """One line of the list. ``films``: what it came to when it was started; ``part`` of how many is under way;
+    """One line of the list. ``films``: what it came to when it was started; ``written``: those that are finished;
     ``mark``: by what it is known whether what it shows has changed since; ``owns``: what is there under its names is
     its own, and ``goes_on`` of this very state, so that numbered pictures can be gone on with."""
 
@@ -85,7 +86,7 @@ class QueuedDelivery:
         self.request, self.state, self.said = request, state, said
         self.mark, self.owns, self.goes_on = "", False, False
         self.films: tuple[Delivery, ...] = ()
-        self.part = 0
+        self.written: tuple[Path, ...] = ()
         self.told: dict[str, float] = {}
         self.seen: Project | None = None  # the document that was last looked at for it
         self.changed_at: float | None = None
@@ -151,9 +152,10 @@ class DeliveryQueue:
         self.progressed = Signal()  # (row)
         self.ended = Signal()  # (row, seconds) a row is done or has failed after so long at work
         self._lock = threading.RLock()
-        self._job: Job | None = None
+        self._writing = threading.Lock()  # so that an older state never replaces a newer one on disk
+        self._jobs: dict[QueuedDelivery, Job] = {}  # of the rows at work
+        self._turns = threading.Semaphore(side_by_side.AT_ONCE)  # of films
         self._home: Path | None = None  # where the list of the document is kept
-        self._row: QueuedDelivery | None = None
 
     @property
     def name(self) -> str:
@@ -163,13 +165,18 @@ class DeliveryQueue:
 
     @property
     def row(self) -> QueuedDelivery | None:
-        """The row that is at work."""
-        return self._row
+        """The row that has been at work for longest; None if none is."""
+        return next(iter(self._jobs), None)
 
     @property
     def running(self) -> bool:
         """Whether a row is at work."""
-        return self._row is not None
+        return bool(self._jobs)
+
+    def wait(self, patience: float) -> bool:
+        """Wait for the end of the rows that are at work now; whether it came within ``patience`` seconds."""
+        until = time.monotonic() + patience
+        return all(job.wait(max(until - time.monotonic(), 0)) for job in list(self._jobs.values()))
 
     def add(self, request: DeliveryRequest) -> tuple[str, ...]:
         """Put a request at the end; TremorError where it could not be done. What should be known before it starts."""
@@ -212,26 +219,30 @@ class DeliveryQueue:
         return min(found, key=lambda item: item[0])[1] if found else None
 
     def start(self) -> None:
-        """Run what waits, from the top."""
+        """Run what waits, from the top: the next row begins as soon as the rows before it leave it a film's turn."""
+        while self._start_next():
+            pass
+
+    def _start_next(self) -> bool:
+        """Start the next row if there is one and films of those at work are not waiting for their turns."""
         with self._lock:
-            if self._row is not None:
-                return
             row = next((row for row in self.rows if row.state == "waiting"), None)
-            if row is None:
-                return
-            self._row, row.state, row.said, row.told, row.part = row, "at work", "", {}, 0
+            if row is None or sum(_films_left(row) for row in self._jobs) >= side_by_side.AT_ONCE:
+                return False
+            row.state, row.said, row.told, row.films, row.written = "at work", "", {}, (), ()
             began = self._now()
             row.seen, row.changed_at = self._document()[0], None  # what changes from now on is looked at
-            job = self._job = Job("delivery", lambda report: self._work(row, report))
+            job = self._jobs[row] = Job("delivery", lambda report: self._work(row, report))
             job.ended.connect(lambda state: self._ended(row, state, job, self._now() - began))
         self._say()
         job.start()
+        return True
 
     def stop(self, row: QueuedDelivery) -> None:
         """Stop a row, or take it out of those that wait."""
         with self._lock:
-            if row is self._row and self._job is not None:
-                self._job.cancel()
+            if row in self._jobs:
+                self._jobs[row].cancel()
             elif row.state == "waiting":
                 row.state = "stopped"
         self._say()
@@ -242,11 +253,9 @@ class DeliveryQueue:
             for row in self.rows:
                 if row.state == "waiting":
                     row.state = "stopped"
-            job = self._job if self._row is not None else None
-            if job is not None:
+            for job in self._jobs.values():
                 job.cancel()
-        if job is not None:
-            job.wait(patience)
+        self.wait(patience)
 
     def again(self, row: QueuedDelivery) -> None:
         """Let a row wait once more, to be made of the document as it then is; its own files are replaced."""
@@ -296,7 +305,7 @@ class DeliveryQueue:
             if row.state in ("done", "at work") and row.mark and row.mark == self._mark_of(row, project):
                 self._say()
                 continue
-            if row is self._row:
+            if row in self._jobs:
                 self.stop(row)
                 row.changed_at = now  # again once it has stopped
             else:
@@ -325,10 +334,11 @@ class DeliveryQueue:
         self._check_cuts(row.request, overwrite=row.request.overwrite or row.owns)
         row.films, row.seen, row.mark = films, project, mark
         row.goes_on, row.owns = goes_on or not (row.owns or row.request.overwrite), True
+        self.start()  # what waits, if these films leave it a turn
+        progress = side_by_side.JointProgress(films, self._teller(row, report))
+        turns = threading.Semaphore(1) if row.request.shared else self._turns  # one film fills a cluster
         with self._renderer(row.request) as render:
-            for number, film in enumerate(films):
-                row.part = number
-                notes += delivery_plan.run(film, self._teller(row, report), render)
+            notes += side_by_side.run_films(films, progress, render, turns, partial(self._finished, row))
         for cut in self._cuts(row.request):
             timelines.write(project, films, cut, name=name, overwrite=True)
             notes.append(f"{cut.name} has the cut with them in place")
@@ -356,12 +366,18 @@ class DeliveryQueue:
 
         return told
 
+    def _finished(self, row: QueuedDelivery, film: Delivery) -> None:
+        """One of a row's films is written: what waits may have its turn."""
+        with self._lock:
+            row.written += (film.path,)
+        self.start()
+
     def _ended(self, row: QueuedDelivery, state: str, job: Job, seconds: float) -> None:
         with self._lock:
             row.state = {"done": "done", "cancelled": "stopped"}.get(state, "failed")  # type: ignore[assignment]
             row.said = job.error or row.said
             row.goes_on = row.goes_on and state != "done"
-            self._row = None
+            del self._jobs[row]
             if row.away is not None:
                 self._keep_away(row)
                 self.rows = [item for item in self.rows if item is not row]
@@ -390,7 +406,8 @@ class DeliveryQueue:
         if place is None or (not self.rows and not place.exists()):
             return
         self._home = place
-        _write(place, [_storable(row) for row in self.rows if row.away is None])
+        with self._writing:
+            _write(place, [_storable(row) for row in self.rows if row.away is None])
 
     def _keep_away(self, row: QueuedDelivery) -> None:
         """Write how a row of another document has ended into the list of that one."""
@@ -402,13 +419,14 @@ class DeliveryQueue:
         """Take up the list of the document; how many were under way when it was last left."""
         place, left = self._place(), 0
         with self._lock:
-            self.rows = [row for row in self.rows if row is self._row]
-            if self._row is not None and self._row.away is None:
-                self._row.away = self._home
+            self.rows = [row for row in self.rows if row in self._jobs]
+            for row in self.rows:
+                row.away = self._home if row.away is None else row.away
             self._home = place
             for item in _read(place) if place is not None else []:
-                if self._row is not None and self._row.away == place and self._row.request == item.request:
-                    self._row.away = None  # back to where it belongs, still at work
+                back = next((row for row in self._jobs if row.away == place and row.request == item.request), None)
+                if back is not None:
+                    back.away = None  # back to where it belongs, still at work
                     continue
                 broken = item.state in ("at work", "waiting")
                 left += broken
@@ -418,6 +436,14 @@ class DeliveryQueue:
                 self.rows.append(row)
         self.changed.emit()
         return left
+
+
+def _films_left(row: QueuedDelivery) -> int:
+    """How many films of a row at work are not written; as many as run at once while that is not known, and for a
+    cluster, which one row fills."""
+    if not row.films or row.request.shared:
+        return side_by_side.AT_ONCE
+    return len(row.films) - len(row.written)
 
 
 def _storable(row: QueuedDelivery) -> _KeptList:
