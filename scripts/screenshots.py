@@ -22,10 +22,11 @@ from PySide6.QtWidgets import QApplication
 from young_tremor.desk.kit import theme
 from young_tremor.desk.picture import frame_marks
 from young_tremor.desk.window.window import MainWindow
-from young_tremor.engine.delivery.delivery_queue import DeliveryRequest, QueuedDelivery
+from young_tremor.engine.delivery.delivery_queue import DeliveryRequest, QueuedDelivery, films_of
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.playback.player import SilentDevice
+from young_tremor.engine.system.jobs import Job
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Box
@@ -93,22 +94,25 @@ def render(window: MainWindow) -> None:
     form, made = window.desk.sheet.form, window.desk.sheet.list
     form.path.setText("/home/editor/proofs/press-wide shaken.mp4")
     for what, path, kind, state in (
-        ("each", "{number} {shot} shaken.mov", "prores", "done"),
+        ("shot", "press-wide st.exr", "exr", "done"),
+        ("each", "{number} {shot} shaken.mov", "prores", "at work"),
         ("reel", "quillmark shaken.mp4", "h264", "at work"),
-        ("shot", "press-wide st.exr", "exr", "waiting"),
+        ("reel", "quillmark proof.mp4", "h264", "waiting"),
     ):
         row = QueuedDelivery(
             DeliveryRequest(
-                what, f"/home/editor/proofs/{path}", kind, (window.desk.state.now.shot or "",), fresh=kind == "h264"
+                what, f"/home/editor/proofs/{path}", kind, (window.desk.state.now.shot or "",), fresh=kind == "exr"
             )
         )
         row.state = state
         made.rows.append(row)
-    row = made.rows[1]
-    row.told = {"frame": 312, "frames": 960, "fps": 31.4, "left": 21.0}
-    made._row = row
-    row.request = replace(row.request, fresh=False)
-    made.rows[0].request = replace(made.rows[0].request, fresh=True)
+    each, row = made.rows[1:3]
+    each.films = films_of(each.request, window.desk.session.project, "quillmark")
+    each.written = tuple(film.path for film in each.films[:-1])
+    each.told = {"frame": 801, "frames": 960, "fps": 24.2, "left": 7.0}
+    row.told = {"frame": 312, "frames": 960, "fps": 16.4, "left": 40.0}
+    made._jobs.update({row: Job("delivery", print), each: Job("delivery", print)})
+    made.rows[0].seen = window.desk.session.project
     form.edited.emit()
     form._show_example()
     window.desk.sheet._listed()

@@ -26,6 +26,7 @@ from young_tremor.engine.preview import preview_worker
 from young_tremor.model.project import Project, Shot
 
 preview_worker.QUIET = 1.0  # seconds: frames are made ahead where a test rests, as a person does, not between its keys
+HELD = 0.05  # seconds without an answer that an ordinary gesture may take
 KNOWN = 130_000  # additions that take 10 ms
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
@@ -98,8 +99,8 @@ class Desk:
         self.bot.waitUntil(condition, timeout=int(os.environ.get("PATIENCE", "60")) * 1000)
 
     @contextmanager
-    def answering(self, gesture: str, most: float = 0.05) -> Iterator[None]:
-        """Fail if the window was held longer than so many seconds of its own thread's work (:func:`slowness`)."""
+    def answering(self, gesture: str) -> Iterator[None]:
+        """Fail if the window was held longer than ``HELD`` seconds of its own thread's work (:func:`slowness`)."""
         turns = [0.0]
         last = [time.thread_time()]
 
@@ -114,7 +115,7 @@ class Desk:
         yield
         QApplication.processEvents()
         timer.stop()
-        assert max(turns) <= most * slowness(), f"{gesture} held the window for {1000 * max(turns):.0f} ms"
+        assert max(turns) <= HELD * slowness(), f"{gesture} held the window for {1000 * max(turns):.0f} ms"
 
     def said(self) -> str:
         return self.window.desk.notice.text() if self.window.desk.notice.isVisible() else ""

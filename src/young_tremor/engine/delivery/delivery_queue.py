@@ -224,7 +224,7 @@ class DeliveryQueue:
             pass
 
     def _start_next(self) -> bool:
-        """Start the next row if there is one and films of those at work are not waiting for their turns."""
+        """Start the next row, unless the rows at work take all turns; whether one was started."""
         with self._lock:
             row = next((row for row in self.rows if row.state == "waiting"), None)
             if row is None or sum(_films_left(row) for row in self._jobs) >= side_by_side.AT_ONCE:
@@ -360,8 +360,9 @@ class DeliveryQueue:
         pace = delivery_plan.DeliveryPace(self._now)
 
         def told(done: int, total: int) -> None:
-            row.told = pace.told(done, total)
-            self.progressed.emit(row)
+            if done:  # before the first frame nobody knows how long it takes
+                row.told = pace.told(done, total)
+                self.progressed.emit(row)
             report(done, total)
 
         return told
