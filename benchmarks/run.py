@@ -41,8 +41,10 @@ from young_tremor.desk.window.window import MainWindow
 from young_tremor.engine.delivery import actions
 from young_tremor.engine.delivery.delivery_queue import DeliveryRequest
 from young_tremor.engine.document.session import Session
-from young_tremor.engine.library import preset_library
+from young_tremor.engine.library import preset_library, settings
 from young_tremor.engine.playback.player import SilentDevice
+from young_tremor.engine.preview import launch
+from young_tremor.engine.preview.preview_worker import PICTURES
 from young_tremor.model import curve_edits, shot_edits
 from young_tremor.model.curve import Curve, Key
 from young_tremor.model.project import Project
@@ -155,6 +157,7 @@ def memory() -> Iterator[Row]:
 def desk(session: Session | None = None) -> Iterator[MainWindow]:
     app = QApplication.instance() or QApplication([])
     theme.dress(app)  # type: ignore[arg-type]
+    launch.begin(())
     window = MainWindow(session or Session(footage_alone()), SilentDevice())
     window.resize(1280, 800)
     window.show()
@@ -239,14 +242,13 @@ def playback() -> Iterator[Row]:
     with desk() as window:
         until(on_screen(window))
         stage = window.desk.stage
-        stage.preview.pictures.clear()
-        stage.preview.sources.kept.clear()
+        stage.preview.forget(settings.load())
         words = "playback of the demo's footage in a 1280x800 window from an empty cache, 10 s, 180°"
         yield words, goal, played(window)
         until(all_ready(window))
         for name, clear in (("decoding included", True), ("frames decoded before", False)):
             if clear:
-                stage.preview.sources.kept.clear()
+                stage.preview.forget(settings.load())
             shot = stage.state.shot
             assert shot is not None
             focal = shot.frame.focal_mm + (1 if clear else 2)
@@ -320,8 +322,7 @@ def response() -> Iterator[Row]:
         rng = np.random.default_rng(1)
         times = []
         for frame in rng.integers(0, 240, 30).tolist():
-            stage.preview.pictures.clear()
-            stage.preview.sources.kept.clear()
+            stage.preview.forget(settings.load())
             begun = time.perf_counter()
             stage.go(frame)
             until(on_screen(window))
@@ -335,9 +336,8 @@ def response() -> Iterator[Row]:
             until(on_screen(window))
             times.append(time.perf_counter() - begun)
         yield "scrub to a random frame, cached, median", "≤ 20 ms", milliseconds(times)
-        held = stage.preview.pictures.nbytes + stage.preview.sources.kept.nbytes
-        limit = stage.preview.pictures.limit + stage.preview.sources.kept.limit
-        yield "preview cache with the whole of it ready", "bounded", f"{held >> 20} of {limit >> 20} MB"
+        held = stage.preview.nbytes
+        yield "preview cache with the whole of it ready", "bounded", f"{held >> 20} of {PICTURES >> 20} MB"
 
 
 def switching() -> Iterator[Row]:

@@ -58,12 +58,9 @@ def _run(args: list[str]) -> int:
         if single_instance.hand_over(args):
             return 0
     gc.disable()  # until the window stands: all that is made before that stays
-    # the core first: the first picture is made while the desk is imported
-    from young_tremor.engine.library import preset_library
-    from young_tremor.engine.playback import player  # noqa: F401
-    from young_tremor.engine.preview import first_picture
+    from young_tremor.engine.preview import launch
 
-    first_picture.begin(preset_library.demo_project() if args == ["demo"] else None, args)
+    launch.begin(args)
     from young_tremor.desk.window.app import main as open_desk  # isort: skip
 
     code = open_desk(args)

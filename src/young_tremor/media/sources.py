@@ -12,7 +12,7 @@ from typing import Any, NamedTuple
 import av
 from cachetools import LRUCache
 
-from young_tremor.base.errors import DecodeError, RequestError
+from young_tremor.base.errors import DecodeError, RequestError, TremorError
 from young_tremor.base.frames import Alpha, FrameSource, SourceInfo
 from young_tremor.base.pixels import UNTOLD, ColourTags, PixelFormat, pixel_format, without_alpha
 from young_tremor.base.units import format_rate
@@ -87,6 +87,22 @@ def facts(path: Path | str) -> Facts:
         with _lock:
             _asking.pop(key, None)
     return facts
+
+
+def known_facts(path: Path | str) -> Facts | None:
+    """The facts of a file as it is now, if they were read before. Any thread."""
+    try:
+        key = identity(path)
+    except TremorError:
+        return None
+    with _lock:
+        return _known.get(key)
+
+
+def take_facts(facts: Facts) -> None:
+    """Know of a file what another process of ours has read. Any thread."""
+    with _lock:
+        _known.setdefault(facts.identity, facts)
 
 
 def open_source(path: Path | str) -> FrameSource:

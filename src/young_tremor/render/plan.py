@@ -256,6 +256,11 @@ class Plan:
     views: float = 1.0
 
     @property
+    def bare(self) -> Plan:
+        """The same without what was worked out from it meanwhile."""
+        return replace(self, plates=tuple(replace(plate) for plate in self.plates))
+
+    @property
     def base(self) -> PlatePlan:
         """The lowest plate: the others are taken into its planes, depth and colours."""
         return self.plates[0]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from functools import lru_cache
 
@@ -33,11 +34,26 @@ class ReducedSource:
         self._source.close()
 
 
-def reduce(frame: Frame, size: tuple[int, int], *, straight: bool = True) -> Frame:
+def shrink(plane: np.ndarray, size: tuple[int, int]) -> np.ndarray:
+    """A plane at a smaller size, averaged by area: by a whole factor first, for which the library has a fast way."""
+    rows, columns = plane.shape
+    whole = min(columns // size[0], rows // size[1])
+    if whole > 1 and columns % whole == 0 and rows % whole == 0:
+        plane = cv2.resize(plane, (columns // whole, rows // whole), interpolation=cv2.INTER_AREA)
+    return cv2.resize(plane, size, interpolation=cv2.INTER_AREA)
+
+
+def reduce(
+    frame: Frame,
+    size: tuple[int, int],
+    *,
+    straight: bool = True,
+    shrink: Callable[[np.ndarray, tuple[int, int]], np.ndarray] = shrink,
+) -> Frame:
     """A copy of ``frame`` at ``size`` (even numbers are best), averaged by area; the frame itself if no larger.
 
     ``straight``: of its alpha, if it has any: a pixel then counts as much as it covers, so that what is transparent
-    gives no colour to an edge.
+    gives no colour to an edge. ``shrink``: how a plane is averaged.
     """
     if size[0] >= frame.size[0] or size[1] >= frame.size[1]:
         return frame
@@ -45,23 +61,14 @@ def reduce(frame: Frame, size: tuple[int, int], *, straight: bool = True) -> Fra
     tags = colour.with_matrix(frame.colour, format, frame.size)
     sizes = [format.plane_size(number, size) for number in range(format.planes)]
     if not (format.alpha and straight):
-        return replace(frame, planes=tuple(map(_shrink, frame.planes, sizes)), colour=tags)
+        return replace(frame, planes=tuple(map(shrink, frame.planes, sizes)), colour=tags)
     alpha = frame.planes[-1].astype(np.float32)
     out = []
     for number, plane in enumerate(frame.planes[:-1]):
         cover = colour.downsample_chroma(alpha, format, frame.size) if format.chroma(number) else alpha
-        mass = np.maximum(_shrink(cover, sizes[number]), 1e-6)
-        out.append(format.rounded(_shrink(plane.astype(np.float32) * cover, sizes[number]) / mass))
-    return replace(frame, planes=(*out, _shrink(frame.planes[-1], sizes[-1])), colour=tags)
-
-
-def _shrink(plane: np.ndarray, size: tuple[int, int]) -> np.ndarray:
-    """Area average: by a whole factor first, for which the library has a fast way, then the rest."""
-    rows, columns = plane.shape
-    whole = min(columns // size[0], rows // size[1])
-    if whole > 1 and columns % whole == 0 and rows % whole == 0:
-        plane = cv2.resize(plane, (columns // whole, rows // whole), interpolation=cv2.INTER_AREA)
-    return cv2.resize(plane, size, interpolation=cv2.INTER_AREA)
+        mass = np.maximum(shrink(cover, sizes[number]), 1e-6)
+        out.append(format.rounded(shrink(plane.astype(np.float32) * cover, sizes[number]) / mass))
+    return replace(frame, planes=(*out, shrink(frame.planes[-1], sizes[-1])), colour=tags)
 
 
 def to_rgb(frame: Frame, stops: float = 0.0) -> np.ndarray:

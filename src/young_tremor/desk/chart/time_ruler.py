@@ -210,7 +210,6 @@ class TimeRuler(TimeWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         view, width, colour = self.view, self.width(), theme.paper.colour
         painter.drawPixmap(0, 0, self._ground())
-        self._paint_ready(painter)
         red = theme.paper.colour("gap")
         for frame in self.missing.tolist():
             left, right = view.frame_x(frame, width), view.frame_x(frame + 1, width)
@@ -224,15 +223,17 @@ class TimeRuler(TimeWidget):
             painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
 
     def _ground(self) -> QPixmap:
-        """Paper, marks, lines and labels, painted once for a stretch of time: the playhead passes over them often."""
+        """Paper, marks, lines, labels and what is ready, painted once for a stretch of time: the playhead passes over
+        them often."""
         view, paper, ratio = self.view, theme.paper, self.devicePixelRatioF()
         shown = (paper.night, paper.strong, times.in_frames)
-        key = (self.size(), ratio, view.t0, view.t1, view.marks, view.rate, view.drop, shown)
+        key = (self.size(), ratio, view.t0, view.t1, view.marks, view.rate, view.drop, shown, self._ready().tobytes())
         if self._painted is None or self._painted[0] != key:
             ground = QPixmap(self.size() * ratio)
             ground.setDevicePixelRatio(ratio)
             painter = QPainter(ground)
             self._paint_ground(painter)
+            self._paint_ready(painter)
             painter.end()
             self._painted = key, ground
         return self._painted[1]

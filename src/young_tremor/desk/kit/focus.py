@@ -1,4 +1,4 @@
-"""Keys and wheel go to what has the focus: one filter over the whole application."""
+"""Keys and wheel go to what has the focus: one filter over the whole application, which the window hears for."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ def give_back(widget: QWidget) -> None:
         widget.clearFocus()
 
 
-HEARD = frozenset(
+FOCUS_EVENTS = frozenset(
     {
         QEvent.Type.Polish,
         QEvent.Type.Show,
@@ -83,8 +83,6 @@ class FocusFilter(QObject):
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         kind = event.type()
-        if kind not in HEARD:  # it hears everything, thousands of times a second
-            return False
         if kind == QEvent.Type.ShortcutOverride:
             return isinstance(event, QKeyEvent) and not event.modifiers() and self._keep_key(watched, event)
         if kind == QEvent.Type.KeyPress:

@@ -25,13 +25,22 @@ from young_tremor.engine.analysis import reel_layout, traces
 from young_tremor.engine.library import settings
 from young_tremor.engine.media import footage, proxies
 from young_tremor.engine.playback import player
-from young_tremor.engine.preview import first_picture
-from young_tremor.engine.preview.preview_worker import FrameReadings, Mode, PictureRequest, Plan, PreviewPicture
+from young_tremor.engine.preview import launch
+from young_tremor.engine.preview.preview_process import PreviewProcess
+from young_tremor.engine.preview.preview_worker import (
+    FrameReadings,
+    Mode,
+    PictureRequest,
+    Plan,
+    PreviewPicture,
+    PreviewWorker,
+)
 from young_tremor.engine.sound import mixing
 from young_tremor.model.project import Shot
 
 AHEAD = 6  # pictures that are ready before playing begins
 LATE = 48  # frames by which a picture may be late and is still shown
+SAID = 0.5  # seconds between two words of how fast it plays
 GRAIN = 0.08  # seconds of sound heard where the playhead is put
 PATIENCE = 0.8  # seconds after which it begins all the same
 
@@ -53,7 +62,8 @@ class ViewerController(QObject):
         sys.setswitchinterval(0.0002)  # the preview's thread must not wait for the painting, nor the other way round
         self.state, self.session, self.view, self._view_widget = state, state.session, state.time, picture
         self.copies = proxies.ProxyMaker(runner.rest)
-        self.preview = first_picture.take()
+        launched = launch.take()
+        self.preview = PreviewWorker() if launched is None else PreviewProcess(launched)
         self.preview.serve(self.copies, runner.rest)
         runner.rest.owe(bool(state.session.project.shots))  # the first picture comes before all that is quiet
         self._device = device
@@ -67,7 +77,7 @@ class ViewerController(QObject):
         self._timer = QTimer(self)
         self._timer.setTimerType(Qt.TimerType.PreciseTimer)
         self._timer.timeout.connect(self._tick)
-        self._late_count = 0
+        self._late_count, self._late_said = 0, 0.0
         self._waiting: tuple[Callable[[], None], range, float] | None = None
         self._volume = 1.0
         self._entry: tuple[str, Fraction] | None = None  # the shot that is put on, and seconds at which it is entered
@@ -190,7 +200,7 @@ class ViewerController(QObject):
     def follow_settings(self, kept: settings.Settings) -> None:
         """Show colours as the settings say from now on."""
         if footage.use_colour_settings(kept):
-            self.preview.pictures.clear()
+            self.preview.forget(kept)
             self.refresh_picture()
 
     def _next_request(self, mode: Mode) -> PictureRequest | None:
@@ -345,6 +355,7 @@ class ViewerController(QObject):
             if self.player is not None:
                 self.player.stop()
             self._timer.stop()
+            self.view.set_frame(self.view.frame)
             self.played.emit(False, "")
             self.refresh_picture()
 
@@ -387,12 +398,12 @@ class ViewerController(QObject):
             if ready is None:
                 return
             index = ready.index
-        self.view.set_frame(index)
+        self.view.play_frame(index)
         self._view_widget.show_picture(ready)
         player.show(index, time.monotonic())
         self.preview.follow(due + 1)
-        if player.dropped > self._late_count:
-            self._late_count = player.dropped
+        if player.dropped > self._late_count and time.monotonic() > self._late_said + SAID:
+            self._late_count, self._late_said = player.dropped, time.monotonic()
             self.played.emit(True, tr("{0:.1f} fps reached", player.rate_now))
 
     def _late(self, request: PictureRequest, due: int) -> PreviewPicture | None:

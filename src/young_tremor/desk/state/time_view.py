@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from fractions import Fraction
 
 from PySide6.QtCore import QObject, Signal
@@ -10,6 +11,7 @@ from young_tremor.desk.kit.after_picture import AfterPicture
 from young_tremor.desk.kit.time_format import times
 
 FRAME_STEPS = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000)
+FOLLOWS = 0.03  # seconds between two times that what shows the playhead follows what plays
 STEPS = (0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600)
 
 
@@ -24,7 +26,8 @@ class TimeView(QObject):
         self.t0, self.t1, self.length = 0.0, 10.0, 10.0
         self.rate = Fraction(24)
         self.drop = False  # whether its timecode is drop-frame
-        self.frame = 0
+        self.frame = self._shown = 0  # and the one that what shows the playhead was last told
+        self._next = 0.0  # when it is told again while it plays
         self.frames = 0
         self.marks: tuple[int, int] | None = None
         self.after_picture = AfterPicture(self)  # what waits for one in a drag
@@ -55,9 +58,18 @@ class TimeView(QObject):
 
     def set_frame(self, frame: int) -> None:
         """Put the playhead on a frame."""
-        old, self.frame = self.frame, frame
+        self.frame = frame
+        old, self._shown = self._shown, frame
         if old != frame:
             self.moved.emit(old, frame)
+
+    def play_frame(self, frame: int) -> None:
+        """Put the playhead on a frame that plays: what shows it follows some thirty times a second at most, so that the
+        pictures keep their turn."""
+        self.frame = frame
+        if time.monotonic() >= self._next:
+            self._next = time.monotonic() + FOLLOWS
+            self.set_frame(frame)
 
     def set_marks(self, marks: tuple[int, int] | None) -> None:
         """Mark a stretch by its first and last frame, or none."""

@@ -120,7 +120,7 @@ class Overlays:
         self._desk.chart.set_compact(kept.compact)
         self._desk.set_tall_panel(kept.tall_panel)
         times.set_frames(kept.frames)
-        self._desk.stage.preview.pictures.resize(kept.pictures << 20)
+        self._desk.stage.preview.keep(kept.pictures << 20)
         self._desk.stage.follow_settings(kept)
         if theme.paper.night != kept.night:
             theme.paper.set_night(kept.night)

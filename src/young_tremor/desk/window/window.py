@@ -14,7 +14,7 @@ from young_tremor.base import allocator
 from young_tremor.base.colour_spaces import is_mapped_for_screens
 from young_tremor.desk.commands.registry import Commands
 from young_tremor.desk.kit.column import Column
-from young_tremor.desk.kit.focus import FocusFilter
+from young_tremor.desk.kit.focus import FOCUS_EVENTS, FocusFilter
 from young_tremor.desk.kit.i18n import tr
 from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.panels.plates_panel import PlatesPanel
@@ -93,8 +93,7 @@ class MainWindow(QMainWindow):
         self.hints = HintTimer(self.desk)
         self._connect()
         self._focus = FocusFilter(self, self.desk.state.release)
-        for item in (self, self._focus):
-            QApplication.instance().installEventFilter(item)  # type: ignore[union-attr]
+        QApplication.instance().installEventFilter(self)  # type: ignore[union-attr]
         self._chart_later = QTimer(self)
         self._chart_later.setSingleShot(True)
         self._chart_later.setInterval(CHART_LATER)
@@ -433,7 +432,9 @@ class MainWindow(QMainWindow):
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         kind = event.type()
-        if kind not in HEARD:
+        if kind in FOCUS_EVENTS and self._focus.eventFilter(watched, event):
+            return True
+        if kind not in HEARD:  # it hears everything, thousands of times a second
             return False
         if kind == QEvent.Type.MouseMove and self.isFullScreen():
             self.act.full_screen.wake()

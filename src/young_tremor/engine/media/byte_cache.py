@@ -4,12 +4,25 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Hashable
-from typing import Generic, TypeVar
+from typing import Any, Generic, TypeVar
 
-from cachetools import LRUCache
+from cachetools import Cache, LRUCache
 
 K = TypeVar("K", bound=Hashable)
 T = TypeVar("T")
+
+
+class _Sized(LRUCache):
+    """Values with their bytes. ``gone``: the keys of what gave way."""
+
+    def __init__(self, limit: int) -> None:
+        super().__init__(limit, getsizeof=lambda item: item[1])
+        self.gone: list[Any] = []
+
+    def popitem(self) -> tuple[Any, Any]:
+        item: tuple[Any, Any] = super().popitem()
+        self.gone.append(item[0])
+        return item
 
 
 class ByteCache(Generic[K, T]):
@@ -17,7 +30,7 @@ class ByteCache(Generic[K, T]):
 
     def __init__(self, limit: int) -> None:
         self.limit = limit
-        self._items: LRUCache[K, tuple[T, int]] = LRUCache(limit, getsizeof=lambda item: item[1])
+        self._items = _Sized(limit)
         self._lock = threading.Lock()
 
     def get(self, key: K) -> T | None:
@@ -26,21 +39,32 @@ class ByteCache(Generic[K, T]):
             found = self._items.get(key)
         return found[0] if found is not None else None
 
-    def put(self, key: K, value: T, size: int) -> None:
-        """Keep a value of so many bytes; the ones used longest ago give way."""
+    def peek(self, key: K) -> T | None:
+        """The same, which does not count as a use."""
         with self._lock:
-            if size <= self.limit:
-                self._items[key] = (value, size)
+            return Cache.__getitem__(self._items, key)[0] if key in self._items else None
 
-    def resize(self, limit: int) -> None:
-        """Hold more or less from now on; what no longer finds room goes."""
+    def put(self, key: K, value: T, size: int) -> list[K]:
+        """Keep a value of so many bytes; the ones used longest ago give way, and their keys are returned."""
         with self._lock:
-            if limit != self.limit:
-                old, self.limit = self._items, limit
-                self._items = LRUCache(limit, getsizeof=lambda item: item[1])
-                for key, item in old.items():
-                    if item[1] <= limit:
-                        self._items[key] = item
+            if size > self.limit:
+                return []
+            self._items[key] = (value, size)
+            gone, self._items.gone = self._items.gone, []
+            return gone
+
+    def resize(self, limit: int) -> list[K]:
+        """Hold more or less from now on; the keys of what no longer finds room."""
+        with self._lock:
+            if limit == self.limit:
+                return []
+            old, self.limit = self._items, limit
+            self._items = _Sized(limit)
+            for key, item in old.items():
+                if item[1] <= limit:
+                    self._items[key] = item
+            self._items.gone.clear()
+            return [key for key in old if key not in self._items]
 
     def __contains__(self, key: K) -> bool:
         with self._lock:

@@ -21,7 +21,7 @@ from young_tremor.media import audio_cache, fonts, sources, svg_drawing, title_d
 from young_tremor.media.container import identity
 from young_tremor.media.image_sequence import KINDS, is_pattern
 from young_tremor.media.sound_writer import SoundTrack
-from young_tremor.media.sources import Facts, facts, open_source, resolve_path
+from young_tremor.media.sources import Facts, facts, known_facts, open_source, resolve_path, take_facts
 from young_tremor.model.curve import Curve
 from young_tremor.model.project import Held, Media, Placement, Plate, Project, Shot, Size, new_id
 from young_tremor.render import camera_spaces, depth_map
@@ -37,6 +37,7 @@ __all__ = [
     "infos",
     "installed_fonts",
     "is_picture",
+    "known_facts",
     "open_source",
     "paths",
     "resolve_path",
@@ -44,6 +45,7 @@ __all__ = [
     "sound_of",
     "sources_of",
     "stamps",
+    "take_facts",
     "thumbnail",
 ]
 

@@ -3,44 +3,33 @@
 from __future__ import annotations
 
 import importlib
-import threading
 from contextlib import suppress
 from pathlib import Path
+
+from msgspec.structs import replace
 
 from young_tremor.base.errors import TremorError
 from young_tremor.engine.analysis import reel_layout
 from young_tremor.engine.library import preset_library, settings
 from young_tremor.engine.media import footage
-from young_tremor.engine.preview.preview_worker import PreviewWorker
+from young_tremor.engine.preview.preview_worker import PictureRequest, PreviewWorker
 from young_tremor.model import shot_edits
 from young_tremor.model.project import Preset, Project, Shot
 
 LARGEST = 4096  # pixels of a side
-_begun: PreviewWorker | None = None
 
 
-def begin(project: Project | None, paths: list[str]) -> None:
-    """Open the files of a project's first shot, or of footage, and read its first frame, as large as the last window
-    showed it. What is wrong with a file is said to whoever asks for it next."""
-    global _begun
-    preview = _begun = PreviewWorker()
-    width, height = (min(max(side, 2), LARGEST) for side in settings.load().looked)
-    preset = preset_library.starting_preset()
-
-    def work() -> None:
-        with suppress(TremorError):
-            shot = _first_shot(project) if project is not None else _footage(paths, preset)
-            if shot is not None:
-                preview.read(shot, (width, height))
-
-    threading.Thread(target=work, name="first picture", daemon=True).start()
-
-
-def take() -> PreviewWorker:
-    """The preview that was begun, for the window to go on with, or a new one."""
-    global _begun
-    preview, _begun = _begun or PreviewWorker(), None
-    return preview
+def read_first(preview: PreviewWorker, begun_with: list[str]) -> None:
+    """Make the first picture of what a window is begun with, ``demo`` or files, as large as the last window showed it.
+    What is wrong with a file is said to whoever asks for it next."""
+    with suppress(TremorError):
+        if begun_with == ["demo"]:
+            shot = _first_shot(preset_library.demo_project())
+        else:
+            shot = _footage(begun_with, preset_library.starting_preset())
+        if shot is not None:
+            width, height = (min(max(side, 2), LARGEST) for side in settings.load().looked)
+            preview.ask(PictureRequest(replace(shot, others=()), (width, height), "shaken", 0, fill=False))
 
 
 def import_libraries() -> None:

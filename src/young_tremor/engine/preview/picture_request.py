@@ -42,6 +42,19 @@ class PictureRequest:
         """How its frames are rendered."""
         return Quality(self.size, "linear", self.overscan)
 
+    @property
+    def look(self) -> tuple[Shot, tuple[int, int], Shot | None, float]:
+        """What all its frames have in common."""
+        return self.shot, self.size, self.against, self.overscan
+
+
+PictureKey = tuple[int, int, Mode, float, bool]
+
+
+def picture_key(plan: int, request: PictureRequest, index: int) -> PictureKey:
+    """What a picture is kept under; ``plan``: the number of its shot's plan."""
+    return index, plan, request.mode, request.stops, request.values
+
 
 @dataclass(frozen=True)
 class PreviewPicture:
@@ -72,6 +85,12 @@ class RenderedPicture(NamedTuple):
     rgb: np.ndarray
     still: np.ndarray | None
     frame: Frame | None
+    draft: bool = False
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes of all its parts."""
+        return sum(part.nbytes for part in (self.rgb, self.still, self.frame) if part is not None)
 
 
 class Interrupted(Exception):

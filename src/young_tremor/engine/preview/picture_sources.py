@@ -6,6 +6,8 @@ from collections.abc import Callable, Iterable
 from concurrent.futures import Future
 from functools import partial
 
+import numpy as np
+
 from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import Frame, FrameSource
 from young_tremor.base.worker import Worker
@@ -13,11 +15,12 @@ from young_tremor.engine.media import footage, proxies
 from young_tremor.engine.media.byte_cache import ByteCache
 from young_tremor.engine.media.open_readers import OpenReaders
 from young_tremor.engine.system.priority import PriorityGate
+from young_tremor.media import plane_scaler
 from young_tremor.media.video_reader import VideoReader
 from young_tremor.model.project import Plate
 from young_tremor.render.plan import Plan, PlatePlan
 from young_tremor.render.plate_pixels import picture_of, scale_of
-from young_tremor.render.screen import reduce
+from young_tremor.render.screen import reduce, shrink
 
 SOURCES = 224 << 20  # bytes of plates' pictures that are kept
 
@@ -124,7 +127,7 @@ class PictureSources:
                     reader.look = go_on
                 frame = picture_of(plan, plate, index, reader) if near is None else reader.read(near)
             if not plate.source.drawn:
-                frame = reduce(frame, size, straight=plate.source.alpha == "straight")
+                frame = reduce(frame, size, straight=plate.source.alpha == "straight", shrink=_shrink)
             self.kept.put(key, frame, frame.nbytes)
         return frame
 
@@ -154,3 +157,12 @@ class PictureSources:
     def _let_go(self, paths: set[str]) -> None:
         """Close the readers of files. In the reading thread."""
         self._readers.drop(key for key in self._readers if key[0].path in paths or key[1] in paths)
+
+
+def _shrink(plane: np.ndarray, size: tuple[int, int]) -> np.ndarray:
+    """A plane at a smaller size by whichever library is faster."""
+    rows, columns = plane.shape
+    whole = columns % size[0] == 0 and rows % size[1] == 0
+    if whole or plane.dtype not in plane_scaler.SCALED:
+        return shrink(plane, size)
+    return plane_scaler.scale_by_area(plane, size)

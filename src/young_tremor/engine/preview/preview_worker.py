@@ -18,24 +18,27 @@ import numpy as np
 from young_tremor.base.errors import TremorError
 from young_tremor.base.frames import Frame, FrameSource
 from young_tremor.base.signal import Signal
+from young_tremor.engine.library.settings import Settings
 from young_tremor.engine.media import footage, proxies
 from young_tremor.engine.media.byte_cache import ByteCache
 from young_tremor.engine.preview.effort import LATE, Effort
 from young_tremor.engine.preview.picture_request import (
     Interrupted,
     Mode,
+    PictureKey,
     PictureRequest,
     PreviewPicture,
     RenderedPicture,
+    picture_key,
 )
 from young_tremor.engine.preview.picture_sources import SOURCES, PictureSources
 from young_tremor.engine.preview.shot_plans import ShotPlan, ShotPlans
 from young_tremor.engine.system import log
 from young_tremor.engine.system.priority import PriorityGate
-from young_tremor.model.project import Plate, Shot
+from young_tremor.model.project import Plate
 from young_tremor.render.frame import render_frame
-from young_tremor.render.plan import Plan, Quality
-from young_tremor.render.resolve_plan import FrameReadings, readings, resolve
+from young_tremor.render.plan import Plan
+from young_tremor.render.resolve_plan import FrameReadings, readings
 from young_tremor.render.screen import to_rgb
 
 __all__ = ["SOURCES", "FrameReadings", "Mode", "PictureRequest", "Plan", "PreviewPicture", "PreviewWorker"]
@@ -49,7 +52,6 @@ LOOKS = 1.5  # seconds after which files are looked at while nothing is asked fo
 QUIET = 0.2  # seconds without a new request before frames ahead are made
 
 VALUED = 4  # times the room of a picture that one takes whose frame comes along
-PictureKey = tuple[int, int, Mode, float, bool]
 
 
 class PreviewWorker:
@@ -60,17 +62,18 @@ class PreviewWorker:
         open_source: Callable[[Plate, tuple[int, int]], FrameSource] = footage.open_plate,
         copies: proxies.ProxyMaker | None = None,
         rest: PriorityGate | None = None,
+        pictures: ByteCache[PictureKey, RenderedPicture] | None = None,
     ) -> None:
         self.picture = Signal()  # (PreviewPicture)
         self.readings = Signal()  # (Shot, Plan, FrameReadings)
         self.failed = Signal()  # (Shot, sentence)
         self.filled = Signal()  # () a frame was made ready
         self.replaced = Signal()  # (Shot) a file of it is another than before
-        self.pictures: ByteCache[PictureKey, RenderedPicture] = ByteCache(PICTURES)
+        self.planned = Signal()  # (PictureRequest, ShotPlan) how it is rendered from now on
+        self.pictures: ByteCache[PictureKey, RenderedPicture] = ByteCache(PICTURES) if pictures is None else pictures
         self.sources = PictureSources(open_source, copies, rest or PriorityGate())
         self._plans = ShotPlans()
         self._effort = Effort()
-        self._drafts: set[PictureKey] = set()  # which pictures are drafts
         self._next: Future[list[Frame]] | None = None  # pictures that are read ahead
         self._request: PictureRequest | None = None
         self._answered: PictureRequest | None = None
@@ -87,10 +90,6 @@ class PreviewWorker:
         self._thread.start()
 
     # For any thread
-
-    def read(self, shot: Shot, size: tuple[int, int]) -> None:
-        """Open the files of a shot and read its first frame, before it is asked for."""
-        self.sources.read(resolve(shot, footage.infos(shot), Quality(size, "linear"), shaken=False), 0, lambda: None)
 
     def serve(self, copies: proxies.ProxyMaker, rest: PriorityGate) -> None:
         """Belong to a window from now on: use ``copies`` of its footage, tell ``rest`` what the person waits for."""
@@ -117,12 +116,12 @@ class PreviewWorker:
         planned = self._plans.known(request)
         if planned is None:
             return None
-        key = _key(planned, request, index)
+        key = picture_key(planned.number, request, index)
         kept = self.pictures.get(key)
         if kept is None:
             return None
         return PreviewPicture(
-            request, index, kept.rgb, kept.still, planned.plan.source, draft=key in self._drafts, frame=kept.frame
+            request, index, kept.rgb, kept.still, planned.plan.source, draft=kept.draft, frame=kept.frame
         )
 
     def ready(self, request: PictureRequest) -> np.ndarray:
@@ -132,9 +131,27 @@ class PreviewWorker:
             return np.zeros(0, bool)
         frames = np.zeros(planned.plan.frames, bool)
         for key in self.pictures.held():
-            if key == _key(planned, request, key[0]):
+            if key == picture_key(planned.number, request, key[0]):
                 frames[key[0]] = True
         return frames
+
+    def keep(self, limit: int) -> None:
+        """Keep so many bytes of pictures from now on."""
+        self.pictures.resize(limit)
+
+    def forget(self, settings: Settings) -> None:
+        """Let go of all pictures: they look different with these settings."""
+        self.pictures.clear()
+        self.sources.kept.clear()
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes of finished pictures that are kept."""
+        return self.pictures.nbytes
+
+    def known(self, request: PictureRequest) -> ShotPlan | None:
+        """How a request is rendered, if that is known."""
+        return self._plans.known(request)
 
     def close(self) -> None:
         """Stop, and wait a moment: what is being read or rendered just now is not waited for."""
@@ -214,11 +231,8 @@ class PreviewWorker:
         self._has_changed(request)
         if self._request is not None:
             self.sources.needed = len(self._request.shot.plates)
-        planned = self._plans.known(request)
-        if planned is None:
-            planned = self._plans.plan(request)
-            alive = self._plans.numbers
-            self._drafts = {key for key in self._drafts if key[1] in alive}
+        planned = self._plans.plan(request)
+        self.planned.emit(request, planned)
         return planned
 
     def _answer(self, request: PictureRequest) -> None:
@@ -231,9 +245,11 @@ class PreviewWorker:
             if self._request is not request:
                 raise Interrupted
 
-        rgb, still, frame = self._picture(request, planned, index, go_on)
+        picture = self._picture(request, planned, index, go_on)
         if self._request is request:
-            self.picture.emit(PreviewPicture(request, index, rgb, still, plan.source, frame=frame))
+            self.picture.emit(
+                PreviewPicture(request, index, picture.rgb, picture.still, plan.source, frame=picture.frame)
+            )
         if self._told is not plan and not self._plans.is_rough(request):
             self._told = plan
             copies = self.sources.copies
@@ -246,7 +262,7 @@ class PreviewWorker:
 
         The frame itself comes after it, if nothing else is asked for meanwhile.
         """
-        if _key(planned, request, index) in self.pictures or request.mode != "shaken":
+        if picture_key(planned.number, request, index) in self.pictures or request.mode != "shaken":
             return
         frames = self.sources.read_nearby(planned.plan, index)
         if frames is None:
@@ -314,8 +330,8 @@ class PreviewWorker:
             self._effort.rest()
 
         def is_missing(index: int) -> bool:
-            key = _key(planned, request, index)
-            return key not in self.pictures or (key in self._drafts and (again or not plays))
+            kept = self.pictures.peek(picture_key(planned.number, request, index))
+            return kept is None or (kept.draft and (again or not plays))
 
         steps = min(span if around else last - cursor + 1, self._room(request), most or span)
         for step in range(LATE if again else 0, steps):
@@ -363,17 +379,13 @@ class PreviewWorker:
     ) -> RenderedPicture:
         """A picture, kept or made anew. ``go_on`` raises Interrupted where something else comes first; ``later``: the
         frame that is made next; ``step``: of a draft."""
-        key = _key(planned, request, index)
+        key = picture_key(planned.number, request, index)
         kept = self.pictures.get(key)
-        if kept is not None and (step or key not in self._drafts):
+        if kept is not None and (step or not kept.draft):
             return kept
         frames = self._read(planned.plan, index, later, go_on)
-        picture = self._render(request, planned, index, frames, step)
-        if step:
-            self._drafts.add(key)
-        self.pictures.put(key, picture, sum(part.nbytes for part in picture if part is not None))
-        if not step:
-            self._drafts.discard(key)
+        picture = self._render(request, planned, index, frames, step)._replace(draft=bool(step))
+        self.pictures.put(key, picture, picture.nbytes)
         return picture
 
     def _read(self, plan: Plan, index: int, later: int | None, go_on: Callable[[], None]) -> list[Frame]:
@@ -408,8 +420,3 @@ class PreviewWorker:
         if mode == "overlay":
             return RenderedPicture(np.asarray(cv2.addWeighted(shaken, 0.5, still, 0.5, 0)), None, None)
         return RenderedPicture(np.asarray(cv2.absdiff(shaken, still)), None, None)
-
-
-def _key(planned: ShotPlan, request: PictureRequest, index: int) -> PictureKey:
-    """What a picture is kept under."""
-    return index, planned.number, request.mode, request.stops, request.values

@@ -116,4 +116,4 @@ class ShotPlans:
 
     def _key(self, request: PictureRequest) -> tuple:
         states = tuple(self._stamps.get(path, ()) for path in footage.paths(request.shot))
-        return (request.shot, request.size, request.against, request.overscan, states)
+        return (*request.look, states)

@@ -1,0 +1,300 @@
+"""The preview in a process of its own: what it renders does not hold up the window, nor the other way round.
+
+The window's side. :class:`PreviewProcess` is used as a :class:`.preview_worker.PreviewWorker` is; the other side
+(:mod:`.preview_server`) has a worker whose finished pictures are sent over as they come and are kept here. Where the
+process ends (it was killed, or a decoder took it along) another one takes its place, and nothing is lost.
+"""
+
+from __future__ import annotations
+
+import queue
+import socket
+import subprocess
+import threading
+import time
+from collections import OrderedDict, deque
+from collections.abc import Iterable
+from contextlib import suppress
+from dataclasses import dataclass
+
+import numpy as np
+
+from young_tremor.base.frames import SourceInfo
+from young_tremor.base.signal import Signal
+from young_tremor.engine.library.settings import Settings
+from young_tremor.engine.media import footage, proxies
+from young_tremor.engine.preview import messages
+from young_tremor.engine.preview.launch import Launched, launch
+from young_tremor.engine.preview.picture_request import (
+    PictureKey,
+    PictureRequest,
+    PreviewPicture,
+    RenderedPicture,
+    picture_key,
+)
+from young_tremor.engine.system.priority import PriorityGate
+
+REMEMBERED = 64  # requests whose answers may still come
+PLANS = 32  # plans whose pictures may be looked for
+PATIENCE = 0.3  # seconds that closing waits
+ENDS, WITHIN = 3, 20.0  # so many ends in so many seconds are not put down to chance: the last request is given up
+
+
+@dataclass(frozen=True)
+class _Planned:
+    """What is known here of a plan: its number there, its frames, and what its lowest plate shows."""
+
+    number: int
+    frames: int
+    source: SourceInfo
+
+
+class PreviewProcess:
+    """Answers requests from another process. Signals are emitted in a thread of its own; its methods may be called from
+    any thread, and none waits for the process. OSError where no process can be had."""
+
+    def __init__(self, launched: Launched | None = None) -> None:
+        self.picture = Signal()  # as those of a worker
+        self.readings = Signal()
+        self.failed = Signal()
+        self.filled = Signal()
+        self.replaced = Signal()
+        self._process, self._line = launched or launch(())
+        self._copies: proxies.ProxyMaker | None = None
+        self._gate = PriorityGate()
+        self._lock = threading.Lock()  # over what follows
+        self._pictures: dict[PictureKey, RenderedPicture] = {}
+        self._plans: OrderedDict[tuple, _Planned] = OrderedDict()
+        self._looked: tuple[PictureRequest, _Planned] | None = None  # what was last asked of them
+        self._requests: OrderedDict[int, PictureRequest] = OrderedDict()
+        self._number = self._epoch = 0
+        self._last: messages.Ask | None = None
+        self._settings: Settings | None = None
+        self._limit: int | None = None
+        self._facts: dict[str, object] = {}  # by path, the facts that were sent
+        self._ends: deque[float] = deque(maxlen=ENDS)
+        self._closed = False
+        self._outbox: queue.SimpleQueue[messages.FromWindow | None] = queue.SimpleQueue()
+        self._sender = threading.Thread(target=self._send, name="to the preview", daemon=True)
+        self._receiver = threading.Thread(target=self._receive, name="from the preview", daemon=True)
+        self._sender.start()
+        self._receiver.start()
+
+    # For any thread
+
+    def serve(self, copies: proxies.ProxyMaker, rest: PriorityGate) -> None:
+        """Belong to a window from now on: use ``copies`` of its footage, tell ``rest`` what the person waits for."""
+        self._copies, self._gate = copies, rest
+
+    def ask(self, request: PictureRequest) -> None:
+        """Show this next. Whatever was asked before and is not yet answered is forgotten."""
+        self._gate.owe(True)
+        with self._lock:
+            self._number += 1
+            self._last = messages.Ask(self._number, request)
+            self._requests[self._number] = request
+            while len(self._requests) > REMEMBERED:
+                self._requests.popitem(last=False)
+            self._outbox.put(self._last)
+
+    def follow(self, index: int) -> None:
+        """While playing: frames from ``index`` on are wanted next, none is asked for by itself."""
+        self._gate.play()
+        self._outbox.put(messages.Follow(index))
+
+    def look(self, request: PictureRequest, index: int) -> PreviewPicture | None:
+        """The picture of a frame if it is ready."""
+        with self._lock:
+            planned = self._planned(request)
+            kept = None if planned is None else self._pictures.get(picture_key(planned.number, request, index))
+        if planned is None or kept is None:
+            return None
+        return PreviewPicture(request, index, kept.rgb, kept.still, planned.source, draft=kept.draft, frame=kept.frame)
+
+    def ready(self, request: PictureRequest) -> np.ndarray:
+        """Which frames of a request's shot are ready: (frames,) bool."""
+        with self._lock:
+            planned = self._planned(request)
+            if planned is None:
+                return np.zeros(0, bool)
+            alike = picture_key(planned.number, request, 0)[1:]
+            found = [key[0] for key in self._pictures if key[1:] == alike]
+        frames = np.zeros(planned.frames, bool)
+        frames[found] = True
+        return frames
+
+    def keep(self, limit: int) -> None:
+        """Keep so many bytes of pictures from now on."""
+        self._limit = limit
+        self._outbox.put(messages.Keep(limit))
+
+    def forget(self, settings: Settings) -> None:
+        """Let go of all pictures: they look different with these settings."""
+        with self._lock:
+            self._epoch += 1
+            self._settings = settings
+            self._pictures.clear()
+            self._outbox.put(messages.Forget(self._epoch, settings))
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes of finished pictures that are kept."""
+        with self._lock:
+            return sum(picture.nbytes for picture in self._pictures.values())
+
+    def close(self) -> None:
+        """Stop, and wait a moment: what is being read or rendered just now is not waited for."""
+        self._closed = True
+        self._outbox.put(None)
+        with suppress(OSError):
+            self._line.shutdown(socket.SHUT_RDWR)
+        try:
+            self._process.wait(PATIENCE)
+        except subprocess.TimeoutExpired:
+            self._process.kill()
+            self._process.wait()
+        for thread in (self._sender, self._receiver):
+            if thread is not threading.current_thread():
+                thread.join(PATIENCE)
+        self._line.close()
+        self._pictures.clear()
+        self._plans.clear()
+
+    # The threads
+
+    def _send(self) -> None:
+        while (message := self._outbox.get()) is not None:
+            with suppress(OSError):  # the receiver hears of it as well, and begins anew
+                if isinstance(message, messages.Ask):
+                    self._send_facts(message.request)
+                messages.send(self._line, message)
+
+    def _send_facts(self, request: PictureRequest) -> None:
+        """Send what is known here of a request's files, so that they are not read a second time."""
+        new = []
+        for path in (*footage.paths(request.shot), *(footage.paths(request.then.shot) if request.then else ())):
+            facts = footage.known_facts(path)
+            if facts is not None and self._facts.get(path) is not facts:
+                self._facts[path] = facts
+                new.append(facts)
+        if new:
+            messages.send(self._line, messages.Known(tuple(new)))
+
+    def _receive(self) -> None:
+        while not self._closed:
+            try:
+                message = messages.receive(self._line)
+            except (OSError, EOFError):
+                if self._closed or not self._begin_again():
+                    return
+                continue
+            self._take(message)
+
+    def _begin_again(self) -> bool:
+        """Put another process in the place of one that has ended; whether there is one."""
+        self._process.kill()
+        self._process.wait()
+        self._ends.append(time.monotonic())
+        hopeless = len(self._ends) == ENDS and self._ends[-1] - self._ends[0] < WITHIN
+        line = self._line
+        try:
+            process, fresh = launch(())
+        except OSError as error:
+            self._give_up(f"The preview cannot be started ({error}): close other programs, then open the project anew.")
+            return False
+        with self._lock:
+            self._process, self._line = process, fresh
+            self._pictures.clear()
+            self._plans.clear()
+            self._looked = None
+            self._facts.clear()
+            if self._settings is not None:
+                self._outbox.put(messages.Forget(self._epoch, self._settings))
+            if self._limit is not None:
+                self._outbox.put(messages.Keep(self._limit))
+            if self._last is not None and not hopeless:
+                self._outbox.put(self._last)
+        line.close()
+        if hopeless:
+            self._ends.clear()
+            self._give_up(
+                "The preview ended three times over this frame: free some memory, or put other footage in its place."
+            )
+        return True
+
+    def _give_up(self, words: str) -> None:
+        self._gate.owe(False)
+        if self._last is not None:
+            self.failed.emit(self._last.request.shot, words)
+
+    def _take(self, message: messages.FromPreview) -> None:
+        """Do what the other side says."""
+        match message:
+            case messages.Finished():
+                with self._lock:
+                    if message.epoch == self._epoch:
+                        self._pictures[message.key] = message.picture
+                        self._drop(message.gone)
+            case messages.Gone():
+                with self._lock:
+                    self._drop(message.keys)
+            case messages.Loaded():
+                self._gate.load()
+            case messages.Filled():
+                self.filled.emit()
+            case messages.WantCopies():
+                if self._copies is not None:
+                    self._copies.wanted(message.paths)
+            case _:
+                request = self._requests.get(message.number)
+                if request is not None:
+                    self._take_of(request, message)
+
+    def _take_of(self, request: PictureRequest, message: messages.OfRequest) -> None:
+        """Do what the other side says of a request."""
+        match message:
+            case messages.Planned():
+                about = request.then if message.then else request
+                if about is not None:
+                    with self._lock:
+                        key, self._looked = about.look, None
+                        self._plans[key] = _Planned(message.plan, message.frames, message.source)
+                        self._plans.move_to_end(key)
+                        while len(self._plans) > PLANS:
+                            self._plans.popitem(last=False)
+            case messages.Answer():
+                picture = message.picture or self._pictures.get(message.key)
+                if picture is not None:
+                    self.picture.emit(
+                        PreviewPicture(
+                            request,
+                            message.index,
+                            picture.rgb,
+                            picture.still,
+                            message.source,
+                            exact=message.exact,
+                            frame=picture.frame,
+                        )
+                    )
+            case messages.Answered():
+                if message.number == self._number:
+                    self._gate.owe(False)
+            case messages.Read():
+                self.readings.emit(request.shot, message.plan, message.readings)
+            case messages.Failed():
+                self.failed.emit(request.shot, message.words)
+            case messages.Replaced():
+                self.replaced.emit(request.shot)
+
+    def _planned(self, request: PictureRequest) -> _Planned | None:
+        """What is known of a request's plan. The last answer is kept: a shot with many keys takes long to look up."""
+        if self._looked is None or self._looked[0] is not request:
+            planned = self._plans.get(request.look)
+            if planned is None:
+                return None
+            self._looked = request, planned
+        return self._looked[1]
+
+    def _drop(self, keys: Iterable[PictureKey]) -> None:
+        for key in keys:
+            self._pictures.pop(key, None)

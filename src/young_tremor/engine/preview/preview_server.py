@@ -1,0 +1,214 @@
+"""The process of the preview: ``python -m young_tremor.engine.preview.preview_server FD [demo | FILE …]``.
+
+It ends with the window: when nobody is at the other end of the line.
+"""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import sys
+import threading
+import time
+from collections import deque
+from collections.abc import Callable, Iterable
+from contextlib import suppress
+from pathlib import Path
+
+import numpy as np
+
+from young_tremor.base import allocator
+from young_tremor.base.errors import TremorError
+from young_tremor.base.frames import SourceInfo
+from young_tremor.engine.media import footage, proxies
+from young_tremor.engine.media.byte_cache import ByteCache
+from young_tremor.engine.preview import first_picture, messages
+from young_tremor.engine.preview.picture_request import (
+    PictureKey,
+    PictureRequest,
+    PreviewPicture,
+    RenderedPicture,
+    picture_key,
+)
+from young_tremor.engine.preview.preview_worker import PICTURES, PreviewWorker
+from young_tremor.engine.preview.shot_plans import ShotPlan
+from young_tremor.engine.system import log
+from young_tremor.engine.system.priority import PriorityGate
+from young_tremor.model.project import Shot
+from young_tremor.render.plan import Plan
+from young_tremor.render.resolve_plan import FrameReadings
+
+REMEMBERED = 64  # requests
+SAID = 0.1  # seconds between two words that footage is decoded
+SENT = np.zeros((0, 0, 3), np.uint8)  # stands for a picture that was sent
+SWITCH = 0.0005  # seconds after which a thread gives way to another
+
+
+class _Line:
+    """The way to the window: whole messages, from any thread."""
+
+    def __init__(self, line: socket.socket) -> None:
+        self._line, self._lock = line, threading.Lock()
+
+    def send(self, message: messages.FromPreview) -> None:
+        try:
+            with self._lock:
+                messages.send(self._line, message)
+        except OSError:
+            os._exit(0)  # the window is gone
+
+    def receive(self) -> messages.FromWindow:
+        message: messages.FromWindow = messages.receive(self._line)
+        return message
+
+
+class _SentPictures(ByteCache[PictureKey, RenderedPicture]):
+    """Which pictures the window has. They themselves are sent, and not kept here."""
+
+    def __init__(self, line: _Line) -> None:
+        super().__init__(PICTURES)
+        self._line_to_window, self.epoch = line, 0
+
+    def put(self, key: PictureKey, value: RenderedPicture, size: int) -> list[PictureKey]:
+        gone = super().put(key, RenderedPicture(SENT, None, None, value.draft), size)
+        if key in self:
+            self._line_to_window.send(messages.Finished(self.epoch, key, value, tuple(gone)))
+        return gone
+
+
+class _Gate(PriorityGate):
+    """Tells the window's own what the preview is at."""
+
+    def __init__(self, line: _Line, server: PreviewServer) -> None:
+        super().__init__()
+        self._line, self._server, self._said = line, server, 0.0
+
+    def load(self) -> None:
+        if time.monotonic() > self._said + SAID:
+            self._said = time.monotonic()
+            self._line.send(messages.Loaded())
+
+    def owe(self, owed: bool) -> None:
+        if not owed:
+            self._line.send(messages.Answered(self._server.number))
+
+
+class _Copies(proxies.ProxyMaker):
+    """Finds the copies of heavy footage that the window's process makes."""
+
+    def __init__(self, line: _Line) -> None:
+        super().__init__(PriorityGate())
+        self._line = line
+
+    def wanted(self, paths: Iterable[str], *, first: bool = True) -> None:
+        self._line.send(messages.WantCopies(tuple(paths)))
+
+    def ready(self, path: str, info: SourceInfo) -> Path | None:
+        """The copy of a file in this state, once it is known what it is, so that opening it takes no time."""
+        key = (path, info.stamp)
+        if key not in self._known and proxies.size_of(info) is not None:
+            place = proxies.place_of(path, info)
+            if place.exists():
+                self._known[key] = None
+                threading.Thread(target=self._learn, args=(key, place), name="copy", daemon=True).start()
+        return super().ready(path, info)
+
+    def _learn(self, key: tuple[str, tuple[int, ...]], place: Path) -> None:
+        with suppress(TremorError):
+            footage.facts(str(place))
+            self._known[key] = place
+
+
+class PreviewServer:
+    """A worker that is told what to do over a line, and whose signals go back over it."""
+
+    def __init__(self, line: socket.socket) -> None:
+        self._line = _Line(line)
+        self._pictures = _SentPictures(self._line)
+        self._asked: deque[tuple[int, PictureRequest]] = deque(maxlen=REMEMBERED)
+        self._said: dict[bool, tuple[PictureRequest, int]] = {}  # of a request and what comes then, the plan
+        self.number = 0
+        self.worker = PreviewWorker(copies=_Copies(self._line), rest=_Gate(self._line, self), pictures=self._pictures)
+        self.worker.picture.connect(self._send_picture)
+        self.worker.planned.connect(self._send_plan)
+        self.worker.readings.connect(self._send_readings)
+        self.worker.failed.connect(lambda shot, words: self._send_of(shot, lambda n: messages.Failed(n, words)))
+        self.worker.replaced.connect(lambda shot: self._send_of(shot, messages.Replaced))
+        self.worker.filled.connect(lambda: self._line.send(messages.Filled()))
+
+    def run(self) -> None:
+        """Do as the window says, until it is gone."""
+        while True:
+            try:
+                message = self._line.receive()
+            except (OSError, EOFError):
+                return
+            match message:
+                case messages.Ask():
+                    self._asked.append((message.number, message.request))
+                    self.number = message.number
+                    self.worker.ask(message.request)
+                case messages.Follow():
+                    self.worker.follow(message.index)
+                case messages.Known():
+                    for facts in message.facts:
+                        footage.take_facts(facts)
+                case messages.Keep():
+                    gone = self._pictures.resize(message.limit)
+                    self._line.send(messages.Gone(tuple(gone)))
+                case messages.Forget():
+                    footage.use_colour_settings(message.settings)
+                    self._pictures.epoch = message.epoch
+                    self.worker.forget(message.settings)
+
+    def _send_picture(self, picture: PreviewPicture) -> None:
+        """Answer a request: by name where the window has the picture."""
+        number = self._number_of(picture.request.shot)
+        known = self.worker.known(picture.request)
+        if number is None or known is None:
+            return
+        key = picture_key(known.number, picture.request, picture.index)
+        whole = None
+        if not picture.exact or key not in self._pictures:
+            whole = RenderedPicture(picture.rgb, picture.still, picture.frame)
+        self._line.send(messages.Answer(number, picture.index, picture.info, picture.exact, key, whole))
+
+    def _send_plan(self, request: PictureRequest, planned: ShotPlan) -> None:
+        """Say which pictures are a request's, once."""
+        for number, asked in reversed(self._asked):
+            if request is asked or request is asked.then:
+                then = request is not asked
+                if self._said.get(then) != (request, planned.number):
+                    self._said[then] = request, planned.number
+                    plan = planned.plan
+                    self._line.send(messages.Planned(number, then, planned.number, plan.frames, plan.source))
+                return
+
+    def _send_readings(self, shot: Shot, plan: Plan, readings: FrameReadings) -> None:
+        self._send_of(shot, lambda number: messages.Read(number, plan.bare, readings))
+
+    def _send_of(self, shot: Shot, make: Callable[[int], messages.OfRequest]) -> None:
+        """Send what is about a shot that was asked for."""
+        number = self._number_of(shot)
+        if number is not None:
+            self._line.send(make(number))
+
+    def _number_of(self, shot: Shot) -> int | None:
+        return next((number for number, asked in reversed(self._asked) if asked.shot is shot), None)
+
+
+def main() -> None:
+    """Serve the window at the other end of the line."""
+    sys.setswitchinterval(SWITCH)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)  # a terminal's Ctrl+C is the window's to answer
+    log.start()
+    allocator.tidy()
+    server = PreviewServer(socket.socket(fileno=int(sys.argv[1])))
+    first_picture.read_first(server.worker, sys.argv[2:])
+    server.run()
+    os._exit(0)  # threads that still read or render must not meet the end of the interpreter
+
+
+if __name__ == "__main__":
+    main()
