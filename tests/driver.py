@@ -22,11 +22,12 @@ from young_tremor.desk.kit.number_field import NumberField
 from young_tremor.desk.window.window import MainWindow
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.playback.player import SilentDevice
-from young_tremor.engine.preview import preview_worker
+from young_tremor.engine.preview import launch, preview_worker
 from young_tremor.model.project import Project, Shot
 
 preview_worker.QUIET = 1.0  # seconds: frames are made ahead where a test rests, as a person does, not between its keys
 HELD = 0.05  # seconds without an answer that an ordinary gesture may take
+APART = os.environ.get("PREVIEW") == "apart"  # render in a process of its own, as it is outside the tests
 KNOWN = 130_000  # additions that take 10 ms
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
@@ -52,6 +53,8 @@ class Desk:
             app.setProperty("dressed", True)
         self.bot = qtbot
         self.threads = threading.active_count()
+        if APART:
+            launch.begin(())
         self.window = MainWindow(session or Session(), device or SilentDevice())
         self.window.show()
         qtbot.waitExposed(self.window)
@@ -89,7 +92,7 @@ class Desk:
                 shown is not None
                 and shown.request is stage._request
                 and shown.index == self.frame
-                and stage.preview._answered is stage._request
+                and stage.preview.answered is stage._request
             )
 
         self.bot.waitUntil(caught_up, timeout=int(os.environ.get("PATIENCE", "60")) * 1000)

@@ -22,6 +22,7 @@ from young_tremor.engine.media import footage
 from young_tremor.engine.media.byte_cache import ByteCache
 from young_tremor.engine.preview import effort
 from young_tremor.engine.preview.effort import Effort
+from young_tremor.engine.preview.preview_process import PreviewProcess
 from young_tremor.engine.preview.preview_worker import PictureRequest, PreviewPicture, PreviewWorker
 from young_tremor.engine.system.jobs import Job
 from young_tremor.engine.system.priority import PriorityGate
@@ -41,8 +42,11 @@ def test_the_store_keeps_within_its_bytes_and_forgets_the_oldest(puts: list[tupl
     cache: ByteCache[int, int] = ByteCache(100)
     order: list[int] = []
     sizes: dict[int, int] = {}
+    held: set[int] = set()
     for key, size in puts:
-        cache.put(key, size, size)
+        gone = cache.put(key, size, size)
+        held = held - set(gone) | ({key} if size <= 100 else set())
+        assert held == set(cache.held())
         order = [*(k for k in order if k != key), key]
         sizes[key] = size
         assert cache.nbytes <= 100
@@ -110,11 +114,15 @@ def test_history_gestures_and_dirt(tmp_path: Path) -> None:
     assert all(old is not new for old, new in seen[:2])
 
 
-def test_the_preview_answers_the_newest_fills_ahead_and_survives_lost_footage(tmp_path: Path) -> None:
+Previews = type[PreviewWorker] | type[PreviewProcess]
+
+
+@pytest.mark.parametrize("kind", [PreviewWorker, PreviewProcess])
+def test_the_preview_answers_the_newest_fills_ahead_and_survives_lost_footage(tmp_path: Path, kind: Previews) -> None:
     path = clip(tmp_path / "wall.mp4", frames=24)
     project = shot_edits.add_shot(path, preset_library.preset("walking"))(Project())
     shot = project.shots[0]
-    preview = PreviewWorker()
+    preview = kind()
     answers: list[PreviewPicture] = []
     words: list[str] = []
     filled, failed = threading.Event(), threading.Event()
@@ -222,11 +230,12 @@ def test_the_effort_comes_back_once_there_are_pictures_enough() -> None:
     assert (steps[5], steps[11], steps[23], steps[-13], steps[-1]) == (1, 2, 2, 0, 0)
 
 
-def test_ahead_of_a_cut_the_next_shot_is_made_ready_before_the_rest_of_this_one(tmp_path: Path) -> None:
+@pytest.mark.parametrize("kind", [PreviewWorker, PreviewProcess])
+def test_ahead_of_a_cut_the_next_shot_is_made_ready_before_the_rest(tmp_path: Path, kind: Previews) -> None:
     project = shot_edits.add_shot(clip(tmp_path / "wall.mp4", frames=48), preset_library.preset("walking"))(Project())
     project = shot_edits.add_shot(clip(tmp_path / "door.mp4", frames=24), preset_library.preset("standing"))(project)
     first, second = project.shots
-    preview, at_the_time, words, done = PreviewWorker(), [], [], threading.Event()
+    preview, at_the_time, words, done = kind(), [], [], threading.Event()
     then = PictureRequest(second, (160, 90), "shaken", 0)
     request = PictureRequest(first, (160, 90), "shaken", 20, then=then)
     preview.failed.connect(lambda shot, text: words.append(text))
@@ -330,7 +339,8 @@ def test_a_preset_is_found_by_what_it_is_for_and_by_the_beginnings_of_words() ->
     assert not hands & {"Train carriage", "Ship in a swell", "Helicopter"}
 
 
-def test_variants_are_copied_swapped_compared_and_removed(tmp_path: Path) -> None:
+@pytest.mark.parametrize("kind", [PreviewWorker, PreviewProcess])
+def test_variants_are_copied_swapped_compared_and_removed(tmp_path: Path, kind: Previews) -> None:
     path = clip(tmp_path / "wall.mp4", frames=12)
     project = shot_edits.add_shot(path, preset_library.preset("walking"))(Project())
     shot = project.shots[0]
@@ -341,7 +351,7 @@ def test_variants_are_copied_swapped_compared_and_removed(tmp_path: Path) -> Non
     project = shot_edits.choose_variant(shot.id, "A")(project)
     assert project.shots[0].shake == shot.shake
     assert shot_edits.choose_variant(shot.id, "Z")(project) == project
-    preview = PreviewWorker()
+    preview = kind()
     answers: list[PreviewPicture] = []
     came = threading.Event()
     preview.picture.connect(lambda picture: (answers.append(picture), came.set()))

@@ -59,6 +59,7 @@ class PreviewProcess:
         self.failed = Signal()
         self.filled = Signal()
         self.replaced = Signal()
+        self.answered: PictureRequest | None = None  # the last one to which nothing is owed
         self._process, self._line = launched or launch(())
         self._copies: proxies.ProxyMaker | None = None
         self._gate = PriorityGate()
@@ -233,8 +234,8 @@ class PreviewProcess:
             case messages.Finished():
                 with self._lock:
                     if message.epoch == self._epoch:
-                        self._pictures[message.key] = message.picture
                         self._drop(message.gone)
+                        self._pictures[message.key] = message.picture
             case messages.Gone():
                 with self._lock:
                     self._drop(message.keys)
@@ -277,6 +278,7 @@ class PreviewProcess:
                         )
                     )
             case messages.Answered():
+                self.answered = request
                 if message.number == self._number:
                     self._gate.owe(False)
             case messages.Read():

@@ -76,7 +76,7 @@ class PreviewWorker:
         self._effort = Effort()
         self._next: Future[list[Frame]] | None = None  # pictures that are read ahead
         self._request: PictureRequest | None = None
-        self._answered: PictureRequest | None = None
+        self.answered: PictureRequest | None = None  # the last one to which nothing is owed
         self._hopeless: PictureRequest | None = None  # what came next and cannot be made ready
         self._cursor = 0
         self._turn: float | None = None  # when playing last asked for a picture
@@ -172,7 +172,7 @@ class PreviewWorker:
                 if self._stop:
                     break
                 request = self._request
-                fresh = request is not self._answered
+                fresh = request is not self.answered
                 idle = not fresh and self._full
                 if not fresh and (rest := self._quiet - time.monotonic()) > 0:
                     self._wake.wait(rest)  # filling would slow down the drag that goes on
@@ -185,14 +185,14 @@ class PreviewWorker:
             if not self._work(request, answer=fresh or idle):
                 continue
             if fresh:
-                self._answered = request
+                self.answered = request
                 if self._request is request:
                     self.sources.gate.owe(False)
         self.sources.end()
 
     def _wait(self) -> None:
         """Wait until there is something to do, or until it is time to see whether a file has changed."""
-        while not self._stop and self._request is self._answered and (self._full or self._request is None):
+        while not self._stop and self._request is self.answered and (self._full or self._request is None):
             if not self._wake.wait(LOOKS) and self._request is not None:
                 return
 
@@ -355,7 +355,7 @@ class PreviewWorker:
         before it while it plays; None where it is made with all effort."""
 
         def go_on() -> None:
-            if self._request is not self._answered:
+            if self._request is not self.answered:
                 raise Interrupted
 
         begun = time.monotonic()
