@@ -12,6 +12,7 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QResizeEvent,
+    QShowEvent,
     QWheelEvent,
 )
 from PySide6.QtWidgets import QMenu, QSizePolicy, QWidget
@@ -412,6 +413,9 @@ class PictureView(QWidget):
     def toggle_overlay(self, name: str) -> None:
         """Draw safe areas or thirds over the picture, or no longer."""
         self._state.choose(overlays=self._state.now.overlays ^ {name})
+
+    def showEvent(self, event: QShowEvent) -> None:
+        self.resized.emit()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self.resized.emit()

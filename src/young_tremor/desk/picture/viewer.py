@@ -167,8 +167,9 @@ class ViewerController(QObject):
     def refresh_picture(self) -> None:
         """Ask for the picture at the playhead."""
         shot, info = self._trial or self.state.seen, self.state.info
-        if shot is None or info is None or self._view_widget.aspect is None:
-            self._request = None
+        widget = self._view_widget
+        if shot is None or info is None or widget.aspect is None or not widget.isVisible():
+            self._request = None  # before it is shown nobody knows how large it will be
             return
         looked = self.state.now
         mode: Mode = "still" if looked.peek else looked.mode
