@@ -7,11 +7,11 @@ import zlib
 from functools import lru_cache
 
 import numpy as np
-import scipy
 
 from young_tremor.model.shake import Hit
 from young_tremor.model.sound import Knocks
 from young_tremor.motion import seeded_random
+from young_tremor.sound.fourier import fast_length
 
 RATE = 48000
 ALIKE, HARD = 6, 8  # sounds of a row that differ; steps of how hard a blow sounds
@@ -140,9 +140,9 @@ def _in_room(dry: np.ndarray, bare: tuple) -> np.ndarray:
     else:
         tail = _tail(reverb, bare[9] % 7)
         long = len(dry) + len(tail)
-        size = scipy.fft.next_fast_len(long, real=True)
-        spectrum = scipy.fft.rfft(dry.astype(np.float32), size, axis=0) * _answer(reverb, bare[9] % 7, size)
-        wet = scipy.fft.irfft(spectrum, size, axis=0)[:long]
+        size = fast_length(long)
+        spectrum = np.fft.rfft(dry.astype(np.float32), size, axis=0) * _answer(reverb, bare[9] % 7, size)
+        wet = np.fft.irfft(spectrum, size, axis=0)[:long]
         energy = float((dry**2).sum()) * 2 / dry.shape[1]
         out = WET * room * wet * math.sqrt(energy / max(float((wet**2).sum()), 1e-12))
         out[: len(dry)] += dry
@@ -153,7 +153,7 @@ def _in_room(dry: np.ndarray, bare: tuple) -> np.ndarray:
 
 @lru_cache(maxsize=32)
 def _answer(reverb: float, seed: int, size: int) -> np.ndarray:
-    return np.asarray(scipy.fft.rfft(_tail(reverb, seed).astype(np.float32), size, axis=0))
+    return np.asarray(np.fft.rfft(_tail(reverb, seed).astype(np.float32), size, axis=0))
 
 
 @lru_cache(maxsize=32)

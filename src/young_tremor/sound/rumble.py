@@ -6,11 +6,11 @@ import math
 from functools import lru_cache
 
 import numpy as np
-import scipy
 from numpy.lib.stride_tricks import sliding_window_view
 
 from young_tremor.model.sound import Rumble
 from young_tremor.motion import seeded_random
+from young_tremor.sound.fourier import fast_length
 
 RATE = 48000
 BLOCK = 32768  # samples made at once
@@ -58,7 +58,8 @@ def _bare(rumble: Rumble) -> Bare:
 def _block(bare: Bare, number: int) -> np.ndarray:
     """A block of both sides, float32: made at a quarter of the rate, where all of it lies, and drawn out."""
     values = sliding_window_view(_low(bare, number), 2 * EDGE, axis=0)[1 : LOW + 1]  # (LOW, 2, 2 EDGE)
-    made = (values @ _sinc_table()).transpose(0, 2, 1).reshape(BLOCK, SIDES)
+    drawn = [(np.ascontiguousarray(values[:, side]) @ _sinc_table()).ravel() for side in range(SIDES)]
+    made = np.stack(drawn, axis=1)
     made.setflags(write=False)
     return made
 
@@ -98,19 +99,19 @@ def _noise(seed: int, number: int, hz: float, octaves: float) -> np.ndarray:
     """A block of noise around ``hz``, of power 1: (WIDE,). The spectrum is a bell over the octaves."""
     half = TAPS // 2
     white = seeded_random.uniform(seed, number * LOW - EDGE + np.arange(-half, WIDE + half)) - 0.5
-    size = scipy.fft.next_fast_len(WIDE + TAPS, real=True)
-    made = scipy.fft.irfft(scipy.fft.rfft(white.astype(np.float32), size) * _kernel(hz, octaves, size), size)
+    size = fast_length(WIDE + TAPS)
+    made = np.fft.irfft(np.fft.rfft(white.astype(np.float32), size) * _kernel(hz, octaves, size), size)
     return np.asarray(made[TAPS : TAPS + WIDE])
 
 
 @lru_cache(maxsize=64)
 def _kernel(hz: float, octaves: float, size: int) -> np.ndarray:
     """The spectrum of a kernel of TAPS that shapes white numbers of ±½ into noise of power 1."""
-    at = np.maximum(scipy.fft.rfftfreq(TAPS, DOWN / RATE), 1e-3)
+    at = np.maximum(np.fft.rfftfreq(TAPS, DOWN / RATE), 1e-3)
     bell = np.exp(-0.5 * (np.log2(at / hz) / (octaves / 2)) ** 2)
-    taps = np.roll(scipy.fft.irfft(bell, TAPS), TAPS // 2) * np.hanning(TAPS)
+    taps = np.roll(np.fft.irfft(bell, TAPS), TAPS // 2) * np.hanning(TAPS)
     taps /= math.sqrt(float((taps**2).sum()) / 12)
-    return np.asarray(scipy.fft.rfft(taps, size), np.complex64)
+    return np.asarray(np.fft.rfft(taps, size), np.complex64)
 
 
 def _tone_block(seed: int, number: int, tone: float) -> np.ndarray:

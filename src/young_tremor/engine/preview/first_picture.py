@@ -9,6 +9,7 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from young_tremor.base.errors import TremorError
+from young_tremor.document import store
 from young_tremor.engine.analysis import reel_layout
 from young_tremor.engine.library import preset_library, settings
 from young_tremor.engine.media import footage
@@ -25,6 +26,8 @@ def read_first(preview: PreviewWorker, begun_with: list[str]) -> None:
     with suppress(TremorError):
         if begun_with == ["demo"]:
             shot = _first_shot(preset_library.demo_project())
+        elif begun_with and begun_with[0].endswith(".tremor"):
+            shot = _first_shot(store.load(Path(begun_with[0])))
         else:
             shot = _footage(begun_with, preset_library.starting_preset())
         if shot is not None:
@@ -48,7 +51,7 @@ def _first_shot(project: Project) -> Shot | None:
 
 
 def _footage(paths: list[str], preset: Preset) -> Shot | None:
-    if not paths or not Path(paths[0]).is_file() or paths[0].endswith((".tremor", ".otio", ".edl")):
+    if not paths or not Path(paths[0]).is_file() or paths[0].endswith((".otio", ".edl")):
         return None
     name = footage.resolve_path(paths[0])
     seconds = float(footage.facts(name).info.seconds)

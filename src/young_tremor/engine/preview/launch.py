@@ -53,3 +53,15 @@ def launch(begun_with: Sequence[str]) -> Launched:
             ours.close()
             raise
     return Launched(process, ours)
+
+
+def end(launched: Launched, patience: float = 0.0) -> None:
+    """End a process, which has so many seconds to do it by itself, and wait until it has ended."""
+    with suppress(OSError):
+        launched.line.shutdown(socket.SHUT_RDWR)
+    try:
+        launched.process.wait(patience)
+    except subprocess.TimeoutExpired:
+        launched.process.kill()
+        launched.process.wait()
+    launched.line.close()

@@ -52,7 +52,7 @@ class Keep:
 
 @dataclass(frozen=True)
 class Forget:
-    """Let go of all pictures, which look otherwise with these settings. ``epoch``: how often it was said."""
+    """Let go of all pictures, which look otherwise with these settings. ``epoch``: how often that was asked for."""
 
     epoch: int
     settings: Settings
@@ -75,7 +75,7 @@ class Planned:
 
 @dataclass(frozen=True)
 class Finished:
-    """A picture is ready, and others gave way to it."""
+    """A picture is ready, and others gave way to it. ``epoch``: of the :class:`Forget` that it is not older than."""
 
     epoch: int
     key: PictureKey

@@ -8,8 +8,6 @@ process ends (it was killed, or a decoder took it along) another one takes its p
 from __future__ import annotations
 
 import queue
-import socket
-import subprocess
 import threading
 import time
 from collections import OrderedDict, deque
@@ -24,7 +22,7 @@ from young_tremor.base.signal import Signal
 from young_tremor.engine.library.settings import Settings
 from young_tremor.engine.media import footage, proxies
 from young_tremor.engine.preview import messages
-from young_tremor.engine.preview.launch import Launched, launch
+from young_tremor.engine.preview.launch import Launched, end, launch
 from young_tremor.engine.preview.picture_request import (
     PictureKey,
     PictureRequest,
@@ -37,6 +35,7 @@ from young_tremor.engine.system.priority import PriorityGate
 REMEMBERED = 64  # requests whose answers may still come
 PLANS = 32  # plans whose pictures may be looked for
 PATIENCE = 0.3  # seconds that closing waits
+AGAIN = 2.0  # seconds between two tries to start one where the system has none to give
 ENDS, WITHIN = 3, 20.0  # so many ends in so many seconds are not put down to chance: the last request is given up
 
 
@@ -72,9 +71,9 @@ class PreviewProcess:
         self._last: messages.Ask | None = None
         self._settings: Settings | None = None
         self._limit: int | None = None
-        self._facts: dict[str, object] = {}  # by path, the facts that were sent
+        self._facts: set[str] = set()  # paths of files whose facts were sent
         self._ends: deque[float] = deque(maxlen=ENDS)
-        self._closed = False
+        self._closing = threading.Event()
         self._outbox: queue.SimpleQueue[messages.FromWindow | None] = queue.SimpleQueue()
         self._sender = threading.Thread(target=self._send, name="to the preview", daemon=True)
         self._receiver = threading.Thread(target=self._receive, name="from the preview", daemon=True)
@@ -145,19 +144,12 @@ class PreviewProcess:
 
     def close(self) -> None:
         """Stop, and wait a moment: what is being read or rendered just now is not waited for."""
-        self._closed = True
+        with self._lock:
+            self._closing.set()
         self._outbox.put(None)
-        with suppress(OSError):
-            self._line.shutdown(socket.SHUT_RDWR)
-        try:
-            self._process.wait(PATIENCE)
-        except subprocess.TimeoutExpired:
-            self._process.kill()
-            self._process.wait()
+        end(Launched(self._process, self._line), PATIENCE)
         for thread in (self._sender, self._receiver):
-            if thread is not threading.current_thread():
-                thread.join(PATIENCE)
-        self._line.close()
+            thread.join(PATIENCE)
         self._pictures.clear()
         self._plans.clear()
 
@@ -174,54 +166,65 @@ class PreviewProcess:
         """Send what is known here of a request's files, so that they are not read a second time."""
         new = []
         for path in (*footage.paths(request.shot), *(footage.paths(request.then.shot) if request.then else ())):
-            facts = footage.known_facts(path)
-            if facts is not None and self._facts.get(path) is not facts:
-                self._facts[path] = facts
+            facts = footage.known_facts(path) if path not in self._facts else None
+            if facts is not None:
+                self._facts.add(path)
                 new.append(facts)
         if new:
             messages.send(self._line, messages.Known(tuple(new)))
 
     def _receive(self) -> None:
-        while not self._closed:
+        while not self._closing.is_set():
             try:
                 message = messages.receive(self._line)
             except (OSError, EOFError):
-                if self._closed or not self._begin_again():
-                    return
+                self._begin_again()
                 continue
             self._take(message)
 
-    def _begin_again(self) -> bool:
-        """Put another process in the place of one that has ended; whether there is one."""
+    def _begin_again(self) -> None:
+        """Put another process in the place of one that has ended."""
         self._process.kill()
         self._process.wait()
         self._ends.append(time.monotonic())
         hopeless = len(self._ends) == ENDS and self._ends[-1] - self._ends[0] < WITHIN
-        line = self._line
-        try:
-            process, fresh = launch(())
-        except OSError as error:
-            self._give_up(f"The preview cannot be started ({error}): close other programs, then open the project anew.")
-            return False
+        launched = self._launch_again()
+        if launched is None:
+            return
         with self._lock:
-            self._process, self._line = process, fresh
+            if self._closing.is_set():
+                end(launched)
+                return
+            self._line.close()
+            self._process, self._line = launched
             self._pictures.clear()
             self._plans.clear()
-            self._looked = None
             self._facts.clear()
+            self._looked = None
             if self._settings is not None:
                 self._outbox.put(messages.Forget(self._epoch, self._settings))
             if self._limit is not None:
                 self._outbox.put(messages.Keep(self._limit))
             if self._last is not None and not hopeless:
                 self._outbox.put(self._last)
-        line.close()
         if hopeless:
             self._ends.clear()
-            self._give_up(
-                "The preview ended three times over this frame: free some memory, or put other footage in its place."
-            )
-        return True
+            self._give_up("The preview ended three times over this frame: free some memory, or take other footage.")
+
+    def _launch_again(self) -> Launched | None:
+        """A new process, as soon as the system gives one; None where the window closes first."""
+        said = False
+        while not self._closing.is_set():
+            try:
+                launched = launch(())
+            except OSError as error:
+                if not said:
+                    self._give_up(f"The preview cannot be started ({error}): close other programs.")
+                said = True
+                self._closing.wait(AGAIN)
+                continue
+            return launched
+        return None
 
     def _give_up(self, words: str) -> None:
         self._gate.owe(False)

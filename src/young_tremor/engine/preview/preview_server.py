@@ -68,13 +68,18 @@ class _SentPictures(ByteCache[PictureKey, RenderedPicture]):
 
     def __init__(self, line: _Line) -> None:
         super().__init__(PICTURES)
-        self._line_to_window, self.epoch = line, 0
+        self._line, self._epoch = line, 0
+        self.next_epoch = 0  # which begins when all are let go of
 
     def put(self, key: PictureKey, value: RenderedPicture, size: int) -> list[PictureKey]:
         gone = super().put(key, RenderedPicture(SENT, None, None, value.draft), size)
         if key in self:
-            self._line_to_window.send(messages.Finished(self.epoch, key, value, tuple(gone)))
+            self._line.send(messages.Finished(self._epoch, key, value, tuple(gone)))
         return gone
+
+    def clear(self) -> None:
+        super().clear()
+        self._epoch = self.next_epoch
 
 
 class _Gate(PriorityGate):
@@ -159,7 +164,7 @@ class PreviewServer:
                     self._line.send(messages.Gone(tuple(gone)))
                 case messages.Forget():
                     footage.use_colour_settings(message.settings)
-                    self._pictures.epoch = message.epoch
+                    self._pictures.next_epoch = message.epoch
                     self.worker.forget(message.settings)
 
     def _send_picture(self, picture: PreviewPicture) -> None:

@@ -82,6 +82,7 @@ class PreviewWorker:
         self._turn: float | None = None  # when playing last asked for a picture
         self._followed = False  # whether that was after the last request
         self._told: Plan | None = None  # whose readings were emitted
+        self._forgotten = 0  # how often all pictures were let go of
         self._full = False  # nothing is left to be made ready
         self._quiet = 0.0
         self._wake = threading.Condition()
@@ -141,7 +142,9 @@ class PreviewWorker:
 
     def forget(self, settings: Settings) -> None:
         """Let go of all pictures: they look different with these settings."""
-        self.pictures.clear()
+        with self._wake:
+            self._forgotten += 1
+            self.pictures.clear()
         self.sources.kept.clear()
 
     @property
@@ -383,9 +386,12 @@ class PreviewWorker:
         kept = self.pictures.get(key)
         if kept is not None and (step or not kept.draft):
             return kept
+        forgotten = self._forgotten
         frames = self._read(planned.plan, index, later, go_on)
         picture = self._render(request, planned, index, frames, step)._replace(draft=bool(step))
-        self.pictures.put(key, picture, picture.nbytes)
+        with self._wake:
+            if forgotten == self._forgotten:  # else it may look as it did before
+                self.pictures.put(key, picture, picture.nbytes)
         return picture
 
     def _read(self, plan: Plan, index: int, later: int | None, go_on: Callable[[], None]) -> list[Frame]:
