@@ -24,6 +24,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.desk.window.window import MainWindow
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.playback.player import SilentDevice
+from young_tremor.engine.preview import launch
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 
@@ -78,6 +79,7 @@ def main() -> int:
         path = film(Path(name) / "hour.mp4")
         app = QApplication([sys.argv[0]])
         theme.dress(app)
+        launch.begin(())
         window = MainWindow(Session(), SilentDevice())
         window.show()
         watch = Watch(app)

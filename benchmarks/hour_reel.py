@@ -35,6 +35,7 @@ from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.media import footage, proxies
 from young_tremor.engine.playback.player import SilentDevice
+from young_tremor.engine.preview import launch
 
 SHOTS, SECONDS, RATE, SIZE = 60, 60, 24, (3840, 2160)
 OWN = 96  # pictures that are encoded; the rest are those again
@@ -90,6 +91,7 @@ class Desk:
         self.app = QApplication([sys.argv[0]])
         theme.dress(self.app)
         allocator.tidy()
+        launch.begin(())
         self.window = MainWindow(Session(), SilentDevice())
         self.window.show()
         self.spin(1)

@@ -30,6 +30,7 @@ from young_tremor.engine.document import recovery
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.playback import player
+from young_tremor.engine.preview import launch
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 
@@ -40,6 +41,7 @@ def work(folder: Path, every: float, seed: int) -> None:
     """The window at work, until it is killed. Each change is noted, with its time, in a file of its own."""
     app, chance = QApplication([]), random.Random(seed)
     theme.dress(app)
+    launch.begin(())
     window = MainWindow(Session(preset_library.demo_project()), player.SilentDevice())
     window.desk.keeper = recovery.Keeper(window.desk.session, every=every)
     window.desk.session.path = folder / "night.tremor"

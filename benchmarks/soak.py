@@ -27,6 +27,7 @@ from young_tremor.desk.window.window import MainWindow
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
 from young_tremor.engine.playback import player
+from young_tremor.engine.preview import launch
 from young_tremor.model import shot_edits
 from young_tremor.model.curve import Curve
 
@@ -80,6 +81,7 @@ def act(window: MainWindow, chance: random.Random) -> None:
 
 
 def opened() -> MainWindow:
+    launch.begin(())
     window = MainWindow(Session(preset_library.demo_project()), player.SilentDevice())
     window.show()
     spin(1)

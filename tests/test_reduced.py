@@ -15,6 +15,7 @@ from young_tremor.engine.library import preset_library
 from young_tremor.engine.media import footage, proxies
 from young_tremor.engine.preview.preview_worker import PictureRequest, PreviewWorker
 from young_tremor.engine.system.priority import PriorityGate
+from young_tremor.media import plane_scaler
 from young_tremor.render.screen import reduce
 
 LARGE = (2880, 1620)
@@ -117,3 +118,25 @@ def test_the_screen_takes_them_once_the_person_rests_and_deliveries_never(heavy:
     assert all(map(np.array_equal, decoded(tmp_path / "with.mkv"), decoded(tmp_path / "without.mkv")))
     copies.close()
     preview.close()
+
+
+@pytest.mark.parametrize(
+    ("dtype", "top", "apart"), [(np.uint8, 255, 1.5), (np.uint16, 1023, 2.0), (np.uint16, 65535, 80.0)]
+)
+def test_planes_are_averaged_over_the_area_of_each_pixel(dtype: type, top: int, apart: float) -> None:
+    rng = np.random.default_rng(3)
+    for shape, size in (((216, 384), (148, 84)), ((270, 480), (172, 97)), ((135, 241), (240, 134))):
+        plane: np.ndarray = rng.integers(0, top, shape, endpoint=True).astype(dtype)
+        exact = _weights(shape[0], size[1]) @ plane.astype(float) @ _weights(shape[1], size[0]).T
+        scaled = plane_scaler.scale_by_area(plane, size)
+        assert scaled.dtype == plane.dtype
+        assert scaled.shape == size[::-1]
+        assert np.abs(scaled - exact).max() < apart, (shape, size)
+    np.testing.assert_array_equal(plane_scaler.scale_by_area(np.full((90, 160), top, dtype), (70, 40)), top)
+
+
+def _weights(old: int, new: int) -> np.ndarray:
+    """How much of each of ``old`` samples lies in each of ``new`` ones of the same length in all: (new, old)."""
+    ends = np.arange(new + 1) * old / new
+    edges = np.clip(ends[:, None], np.arange(old), np.arange(1, old + 1)) - np.arange(old)
+    return np.asarray(np.diff(edges, axis=0) * new / old)
