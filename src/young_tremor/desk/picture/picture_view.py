@@ -171,6 +171,11 @@ class PictureView(QWidget):
             room.left() + (room.width() - width) // 2, room.top() + (room.height() - height) // 2, width, height
         )
 
+    @property
+    def is_sized(self) -> bool:
+        """Whether it is known how large a picture is wanted: not before it is shown."""
+        return self.aspect is not None and self.isVisible()
+
     def wanted(self) -> tuple[int, int]:
         """The size in real pixels at which a preview is to be rendered, even numbers: no more than is delivered."""
         rect, ratio = self.whole_rect(), self.devicePixelRatioF()

@@ -167,9 +167,8 @@ class ViewerController(QObject):
     def refresh_picture(self) -> None:
         """Ask for the picture at the playhead."""
         shot, info = self._trial or self.state.seen, self.state.info
-        widget = self._view_widget
-        if shot is None or info is None or widget.aspect is None or not widget.isVisible():
-            self._request = None  # before it is shown nobody knows how large it will be
+        if shot is None or info is None or not self._view_widget.is_sized:
+            self._request = None
             return
         looked = self.state.now
         mode: Mode = "still" if looked.peek else looked.mode

@@ -443,13 +443,7 @@ class MainWindow(QMainWindow):
             self.desk.session.end_gesture()
         elif kind == QEvent.Type.MouseButtonRelease and self.desk.session.in_gesture:
             QTimer.singleShot(0, self, self._let_go)  # after whoever owns the drag
-        elif (
-            isinstance(event, QKeyEvent)
-            and event.key() == Qt.Key.Key_C
-            and not event.modifiers()
-            and not event.isAutoRepeat()
-            and not isinstance(QGuiApplication.focusObject(), QLineEdit | QPlainTextEdit)
-        ):
+        elif isinstance(event, QKeyEvent) and _peeks(event):
             self.desk.state.choose(peek=kind == QEvent.Type.KeyPress)
         return False
 
@@ -504,3 +498,9 @@ class MainWindow(QMainWindow):
             signal.clear()
         event.accept()
         allocator.give_back()
+
+
+def _peeks(event: QKeyEvent) -> bool:
+    """Whether a key shows the original while it is held: C, where nobody writes."""
+    writes = isinstance(QGuiApplication.focusObject(), QLineEdit | QPlainTextEdit)
+    return event.key() == Qt.Key.Key_C and not event.modifiers() and not event.isAutoRepeat() and not writes

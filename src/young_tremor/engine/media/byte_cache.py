@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Hashable
-from typing import Any, Generic, TypeVar
+from typing import Generic, TypeVar
 
 from cachetools import Cache, LRUCache
 
@@ -12,17 +12,17 @@ K = TypeVar("K", bound=Hashable)
 T = TypeVar("T")
 
 
-class _Sized(LRUCache):
+class _BoundedItems(LRUCache, Generic[K]):
     """Values with their bytes. ``gone``: the keys of what gave way."""
 
     def __init__(self, limit: int) -> None:
         super().__init__(limit, getsizeof=lambda item: item[1])
-        self.gone: list[Any] = []
+        self.gone: list[K] = []
 
-    def popitem(self) -> tuple[Any, Any]:
-        item: tuple[Any, Any] = super().popitem()
-        self.gone.append(item[0])
-        return item
+    def popitem(self) -> tuple[K, object]:
+        key, value = super().popitem()
+        self.gone.append(key)
+        return key, value
 
 
 class ByteCache(Generic[K, T]):
@@ -30,7 +30,7 @@ class ByteCache(Generic[K, T]):
 
     def __init__(self, limit: int) -> None:
         self.limit = limit
-        self._items = _Sized(limit)
+        self._items: _BoundedItems[K] = _BoundedItems(limit)
         self._lock = threading.Lock()
 
     def get(self, key: K) -> T | None:
@@ -59,7 +59,7 @@ class ByteCache(Generic[K, T]):
             if limit == self.limit:
                 return []
             old, self.limit = self._items, limit
-            self._items = _Sized(limit)
+            self._items = _BoundedItems(limit)
             for key, item in old.items():
                 if item[1] <= limit:
                     self._items[key] = item

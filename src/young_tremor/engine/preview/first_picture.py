@@ -1,4 +1,4 @@
-"""The first frame of a window, read while the window itself is still being made."""
+"""The first picture of a window, made while the window itself is still being built."""
 
 from __future__ import annotations
 

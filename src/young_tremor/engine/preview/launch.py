@@ -21,9 +21,9 @@ _begun: Launched | None = None
 
 
 def begin(begun_with: Sequence[str]) -> None:
-    """Start the process of the first window's preview: it reads the first picture while the window is still made."""
+    """Start the process of the first window's preview: it makes the first picture while the window is still built."""
     global _begun
-    with suppress(OSError):
+    with suppress(OSError, ValueError):  # what is no name for a file either is said by who opens it
         _begun = launch(begun_with)
 
 
@@ -35,8 +35,8 @@ def take() -> Launched | None:
 
 
 def launch(begun_with: Sequence[str]) -> Launched:
-    """Start a process (:mod:`.preview_server`) that first reads what the window is begun with: ``demo``, or files.
-    OSError where there is none to be had."""
+    """Start a process (:mod:`.preview_server`) that first makes a picture of what the window is begun with, ``demo`` or
+    files. OSError where there is none to be had."""
     ours, theirs = socket.socketpair()
     module, number = "young_tremor.engine.preview.preview_server", str(theirs.fileno())
     with theirs:

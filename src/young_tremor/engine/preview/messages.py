@@ -9,7 +9,6 @@ import pickle
 import socket
 import struct
 from dataclasses import dataclass
-from typing import Any
 
 from young_tremor.base.frames import SourceInfo
 from young_tremor.engine.library.settings import Settings
@@ -22,14 +21,14 @@ from young_tremor.render.resolve_plan import FrameReadings
 
 
 @dataclass(frozen=True)
-class Known:
+class KnownFiles:
     """Facts of files that need not be read again."""
 
     facts: tuple[Facts, ...]
 
 
 @dataclass(frozen=True)
-class Ask:
+class NewRequest:
     """Show this next."""
 
     number: int
@@ -37,21 +36,21 @@ class Ask:
 
 
 @dataclass(frozen=True)
-class Follow:
+class PlayedFrame:
     """Frames from this one on are wanted next: it plays."""
 
     index: int
 
 
 @dataclass(frozen=True)
-class Keep:
+class CacheLimit:
     """Keep so many bytes of pictures."""
 
     limit: int
 
 
 @dataclass(frozen=True)
-class Forget:
+class NewSettings:
     """Let go of all pictures, which look otherwise with these settings. ``epoch``: how often that was asked for."""
 
     epoch: int
@@ -62,11 +61,17 @@ class Forget:
 
 
 @dataclass(frozen=True)
-class Planned:
+class OfRequest:
+    """What is about a request, by its number."""
+
+    number: int
+
+
+@dataclass(frozen=True)
+class RequestPlan(OfRequest):
     """How a request, or the one that comes ``then``, is rendered from now on: the number of its plan, its frames, and
     what its lowest plate shows."""
 
-    number: int
     then: bool
     plan: int
     frames: int
@@ -74,8 +79,8 @@ class Planned:
 
 
 @dataclass(frozen=True)
-class Finished:
-    """A picture is ready, and others gave way to it. ``epoch``: of the :class:`Forget` that it is not older than."""
+class FinishedPicture:
+    """A picture is ready, and others gave way to it. ``epoch``: that of the last :class:`NewSettings` before it."""
 
     epoch: int
     key: PictureKey
@@ -84,17 +89,16 @@ class Finished:
 
 
 @dataclass(frozen=True)
-class Gone:
+class DroppedPictures:
     """Pictures that are no longer kept."""
 
     keys: tuple[PictureKey, ...]
 
 
 @dataclass(frozen=True)
-class Answer:
+class RequestAnswer(OfRequest):
     """What a request asked for: a picture that was finished before, or ``picture``, which is not kept."""
 
-    number: int
     index: int
     source: SourceInfo
     exact: bool
@@ -103,56 +107,49 @@ class Answer:
 
 
 @dataclass(frozen=True)
-class Answered:
+class RequestDone(OfRequest):
     """Nothing is owed to a request any more."""
-
-    number: int
 
 
 @dataclass(frozen=True)
-class Read:
+class PlanReadings(OfRequest):
     """The plan of a request, and what its edges cost."""
 
-    number: int
     plan: Plan
     readings: FrameReadings
 
 
 @dataclass(frozen=True)
-class Failed:
+class RequestFailure(OfRequest):
     """A request cannot be shown: why, in a sentence."""
 
-    number: int
     words: str
 
 
 @dataclass(frozen=True)
-class Replaced:
+class ReplacedFile(OfRequest):
     """A file of a request's shot is another than before."""
-
-    number: int
 
 
 @dataclass(frozen=True)
-class Loaded:
+class DecodingNotice:
     """Footage is being decoded; heavy work would be in the way."""
 
 
 @dataclass(frozen=True)
-class Filled:
+class FilledNotice:
     """A frame ahead was made ready."""
 
 
 @dataclass(frozen=True)
-class WantCopies:
+class WantedCopies:
     """Heavy files of which copies are wanted."""
 
     paths: tuple[str, ...]
 
 
-FromWindow = Known | Ask | Follow | Keep | Forget
-OfRequest = Planned | Answer | Answered | Read | Failed | Replaced
-FromPreview = Finished | Gone | Loaded | Filled | WantCopies | OfRequest
+FromWindow = KnownFiles | NewRequest | PlayedFrame | CacheLimit | NewSettings
+FromPreview = FinishedPicture | DroppedPictures | DecodingNotice | FilledNotice | WantedCopies | OfRequest
 Message = FromWindow | FromPreview
 
 
@@ -167,12 +164,13 @@ def send(line: socket.socket, message: Message) -> None:
         line.sendall(view)
 
 
-def receive(line: socket.socket) -> Any:
+def receive(line: socket.socket) -> Message:
     """The next message. EOFError where the other side has ended, OSError where the line is broken."""
     count, length = struct.unpack("!2Q", _read(line, 16))
     lengths = struct.unpack(f"!{count}Q", _read(line, 8 * count))
     head = _read(line, length)
-    return pickle.loads(head, buffers=[_read(line, size) for size in lengths])
+    message: Message = pickle.loads(head, buffers=[_read(line, size) for size in lengths])
+    return message
 
 
 def _read(line: socket.socket, length: int) -> bytearray:

@@ -13,7 +13,6 @@ import time
 from collections import OrderedDict, deque
 from collections.abc import Iterable
 from contextlib import suppress
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -39,15 +38,6 @@ AGAIN = 2.0  # seconds between two tries to start one where the system has none 
 ENDS, WITHIN = 3, 20.0  # so many ends in so many seconds are not put down to chance: the last request is given up
 
 
-@dataclass(frozen=True)
-class _Planned:
-    """What is known here of a plan: its number there, its frames, and what its lowest plate shows."""
-
-    number: int
-    frames: int
-    source: SourceInfo
-
-
 class PreviewProcess:
     """Answers requests from another process. Signals are emitted in a thread of its own; its methods may be called from
     any thread, and none waits for the process. OSError where no process can be had."""
@@ -64,11 +54,11 @@ class PreviewProcess:
         self._gate = PriorityGate()
         self._lock = threading.Lock()  # over what follows
         self._pictures: dict[PictureKey, RenderedPicture] = {}
-        self._plans: OrderedDict[tuple, _Planned] = OrderedDict()
-        self._looked: tuple[PictureRequest, _Planned] | None = None  # what was last asked of them
+        self._plans: OrderedDict[tuple, messages.RequestPlan] = OrderedDict()
+        self._looked: tuple[PictureRequest, messages.RequestPlan] | None = None  # what was last asked of them
         self._requests: OrderedDict[int, PictureRequest] = OrderedDict()
         self._number = self._epoch = 0
-        self._last: messages.Ask | None = None
+        self._last: messages.NewRequest | None = None
         self._settings: Settings | None = None
         self._limit: int | None = None
         self._facts: set[str] = set()  # paths of files whose facts were sent
@@ -91,7 +81,7 @@ class PreviewProcess:
         self._gate.owe(True)
         with self._lock:
             self._number += 1
-            self._last = messages.Ask(self._number, request)
+            self._last = messages.NewRequest(self._number, request)
             self._requests[self._number] = request
             while len(self._requests) > REMEMBERED:
                 self._requests.popitem(last=False)
@@ -100,16 +90,16 @@ class PreviewProcess:
     def follow(self, index: int) -> None:
         """While playing: frames from ``index`` on are wanted next, none is asked for by itself."""
         self._gate.play()
-        self._outbox.put(messages.Follow(index))
+        self._outbox.put(messages.PlayedFrame(index))
 
     def look(self, request: PictureRequest, index: int) -> PreviewPicture | None:
         """The picture of a frame if it is ready."""
         with self._lock:
             planned = self._planned(request)
-            kept = None if planned is None else self._pictures.get(picture_key(planned.number, request, index))
-        if planned is None or kept is None:
+            picture = None if planned is None else self._pictures.get(picture_key(planned.plan, request, index))
+        if planned is None or picture is None:
             return None
-        return PreviewPicture(request, index, kept.rgb, kept.still, planned.source, draft=kept.draft, frame=kept.frame)
+        return _shown(request, index, picture, planned.source)
 
     def ready(self, request: PictureRequest) -> np.ndarray:
         """Which frames of a request's shot are ready: (frames,) bool."""
@@ -117,16 +107,16 @@ class PreviewProcess:
             planned = self._planned(request)
             if planned is None:
                 return np.zeros(0, bool)
-            alike = picture_key(planned.number, request, 0)[1:]
-            found = [key[0] for key in self._pictures if key[1:] == alike]
+            alike = picture_key(planned.plan, request, 0)[1:]
+            indices = [key[0] for key in self._pictures if key[1:] == alike]
         frames = np.zeros(planned.frames, bool)
-        frames[found] = True
+        frames[indices] = True
         return frames
 
     def keep(self, limit: int) -> None:
         """Keep so many bytes of pictures from now on."""
         self._limit = limit
-        self._outbox.put(messages.Keep(limit))
+        self._outbox.put(messages.CacheLimit(limit))
 
     def forget(self, settings: Settings) -> None:
         """Let go of all pictures: they look different with these settings."""
@@ -134,7 +124,7 @@ class PreviewProcess:
             self._epoch += 1
             self._settings = settings
             self._pictures.clear()
-            self._outbox.put(messages.Forget(self._epoch, settings))
+            self._outbox.put(messages.NewSettings(self._epoch, settings))
 
     @property
     def nbytes(self) -> int:
@@ -158,7 +148,7 @@ class PreviewProcess:
     def _send(self) -> None:
         while (message := self._outbox.get()) is not None:
             with suppress(OSError):  # the receiver hears of it as well, and begins anew
-                if isinstance(message, messages.Ask):
+                if isinstance(message, messages.NewRequest):
                     self._send_facts(message.request)
                 messages.send(self._line, message)
 
@@ -171,7 +161,7 @@ class PreviewProcess:
                 self._facts.add(path)
                 new.append(facts)
         if new:
-            messages.send(self._line, messages.Known(tuple(new)))
+            messages.send(self._line, messages.KnownFiles(tuple(new)))
 
     def _receive(self) -> None:
         while not self._closing.is_set():
@@ -180,7 +170,19 @@ class PreviewProcess:
             except (OSError, EOFError):
                 self._begin_again()
                 continue
-            self._take(message)
+            match message:
+                case messages.FinishedPicture():
+                    self._take_finished(message)
+                case messages.DroppedPictures():
+                    self._take_dropped(message)
+                case messages.DecodingNotice():
+                    self._gate.load()
+                case messages.FilledNotice():
+                    self.filled.emit()
+                case messages.WantedCopies():
+                    self._take_wanted(message)
+                case messages.OfRequest():
+                    self._take_of_request(message)
 
     def _begin_again(self) -> None:
         """Put another process in the place of one that has ended."""
@@ -202,9 +204,9 @@ class PreviewProcess:
             self._facts.clear()
             self._looked = None
             if self._settings is not None:
-                self._outbox.put(messages.Forget(self._epoch, self._settings))
+                self._outbox.put(messages.NewSettings(self._epoch, self._settings))
             if self._limit is not None:
-                self._outbox.put(messages.Keep(self._limit))
+                self._outbox.put(messages.CacheLimit(self._limit))
             if self._last is not None and not hopeless:
                 self._outbox.put(self._last)
         if hopeless:
@@ -213,14 +215,14 @@ class PreviewProcess:
 
     def _launch_again(self) -> Launched | None:
         """A new process, as soon as the system gives one; None where the window closes first."""
-        said = False
+        reported = False
         while not self._closing.is_set():
             try:
                 launched = launch(())
             except OSError as error:
-                if not said:
+                if not reported:
                     self._give_up(f"The preview cannot be started ({error}): close other programs.")
-                said = True
+                reported = True
                 self._closing.wait(AGAIN)
                 continue
             return launched
@@ -231,67 +233,54 @@ class PreviewProcess:
         if self._last is not None:
             self.failed.emit(self._last.request.shot, words)
 
-    def _take(self, message: messages.FromPreview) -> None:
-        """Do what the other side says."""
-        match message:
-            case messages.Finished():
-                with self._lock:
-                    if message.epoch == self._epoch:
-                        self._drop(message.gone)
-                        self._pictures[message.key] = message.picture
-            case messages.Gone():
-                with self._lock:
-                    self._drop(message.keys)
-            case messages.Loaded():
-                self._gate.load()
-            case messages.Filled():
-                self.filled.emit()
-            case messages.WantCopies():
-                if self._copies is not None:
-                    self._copies.wanted(message.paths)
-            case _:
-                request = self._requests.get(message.number)
-                if request is not None:
-                    self._take_of(request, message)
+    # What the other side says
 
-    def _take_of(self, request: PictureRequest, message: messages.OfRequest) -> None:
-        """Do what the other side says of a request."""
+    def _take_finished(self, message: messages.FinishedPicture) -> None:
+        with self._lock:
+            if message.epoch == self._epoch:
+                self._drop(message.gone)
+                self._pictures[message.key] = message.picture
+
+    def _take_dropped(self, message: messages.DroppedPictures) -> None:
+        with self._lock:
+            self._drop(message.keys)
+
+    def _take_wanted(self, message: messages.WantedCopies) -> None:
+        if self._copies is not None:
+            self._copies.wanted(message.paths)
+
+    def _take_of_request(self, message: messages.OfRequest) -> None:
+        request = self._requests.get(message.number)
+        if request is None:
+            return
         match message:
-            case messages.Planned():
-                about = request.then if message.then else request
-                if about is not None:
-                    with self._lock:
-                        key, self._looked = about.look, None
-                        self._plans[key] = _Planned(message.plan, message.frames, message.source)
-                        self._plans.move_to_end(key)
-                        while len(self._plans) > PLANS:
-                            self._plans.popitem(last=False)
-            case messages.Answer():
+            case messages.RequestPlan():
+                self._take_plan(request.then if message.then else request, message)
+            case messages.RequestAnswer():
                 picture = message.picture or self._pictures.get(message.key)
                 if picture is not None:
-                    self.picture.emit(
-                        PreviewPicture(
-                            request,
-                            message.index,
-                            picture.rgb,
-                            picture.still,
-                            message.source,
-                            exact=message.exact,
-                            frame=picture.frame,
-                        )
-                    )
-            case messages.Answered():
+                    self.picture.emit(_shown(request, message.index, picture, message.source, exact=message.exact))
+            case messages.RequestDone():
                 self.answered = request
                 if message.number == self._number:
                     self._gate.owe(False)
-            case messages.Read():
+            case messages.PlanReadings():
                 self.readings.emit(request.shot, message.plan, message.readings)
-            case messages.Failed():
+            case messages.RequestFailure():
                 self.failed.emit(request.shot, message.words)
-            case messages.Replaced():
+            case messages.ReplacedFile():
                 self.replaced.emit(request.shot)
 
-    def _planned(self, request: PictureRequest) -> _Planned | None:
+    def _take_plan(self, request: PictureRequest | None, plan: messages.RequestPlan) -> None:
+        if request is None:
+            return
+        with self._lock:
+            self._plans[request.look], self._looked = plan, None
+            self._plans.move_to_end(request.look)
+            while len(self._plans) > PLANS:
+                self._plans.popitem(last=False)
+
+    def _planned(self, request: PictureRequest) -> messages.RequestPlan | None:
         """What is known of a request's plan. The last answer is kept: a shot with many keys takes long to look up."""
         if self._looked is None or self._looked[0] is not request:
             planned = self._plans.get(request.look)
@@ -303,3 +292,12 @@ class PreviewProcess:
     def _drop(self, keys: Iterable[PictureKey]) -> None:
         for key in keys:
             self._pictures.pop(key, None)
+
+
+def _shown(
+    request: PictureRequest, index: int, picture: RenderedPicture, source: SourceInfo, *, exact: bool = True
+) -> PreviewPicture:
+    """A picture as the answer to a request."""
+    return PreviewPicture(
+        request, index, picture.rgb, picture.still, source, exact=exact, draft=picture.draft, frame=picture.frame
+    )

@@ -14,6 +14,7 @@ import time
 from collections import deque
 from collections.abc import Callable, Iterable
 from contextlib import suppress
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -58,9 +59,8 @@ class _Line:
         except OSError:
             os._exit(0)  # the window is gone
 
-    def receive(self) -> messages.FromWindow:
-        message: messages.FromWindow = messages.receive(self._line)
-        return message
+    def receive(self) -> messages.Message:
+        return messages.receive(self._line)
 
 
 class _SentPictures(ByteCache[PictureKey, RenderedPicture]):
@@ -74,7 +74,7 @@ class _SentPictures(ByteCache[PictureKey, RenderedPicture]):
     def put(self, key: PictureKey, value: RenderedPicture, size: int) -> list[PictureKey]:
         gone = super().put(key, RenderedPicture(SENT, None, None, value.draft), size)
         if key in self:
-            self._line.send(messages.Finished(self._epoch, key, value, tuple(gone)))
+            self._line.send(messages.FinishedPicture(self._epoch, key, value, tuple(gone)))
         return gone
 
     def clear(self) -> None:
@@ -92,11 +92,11 @@ class _Gate(PriorityGate):
     def load(self) -> None:
         if time.monotonic() > self._said + SAID:
             self._said = time.monotonic()
-            self._line.send(messages.Loaded())
+            self._line.send(messages.DecodingNotice())
 
     def owe(self, owed: bool) -> None:
         if not owed:
-            self._line.send(messages.Answered(self._server.number))
+            self._line.send(messages.RequestDone(self._server.number))
 
 
 class _Copies(proxies.ProxyMaker):
@@ -107,7 +107,7 @@ class _Copies(proxies.ProxyMaker):
         self._line = line
 
     def wanted(self, paths: Iterable[str], *, first: bool = True) -> None:
-        self._line.send(messages.WantCopies(tuple(paths)))
+        self._line.send(messages.WantedCopies(tuple(paths)))
 
     def ready(self, path: str, info: SourceInfo) -> Path | None:
         """The copy of a file in this state, once it is known what it is, so that opening it takes no time."""
@@ -131,16 +131,16 @@ class PreviewServer:
     def __init__(self, line: socket.socket) -> None:
         self._line = _Line(line)
         self._pictures = _SentPictures(self._line)
-        self._asked: deque[tuple[int, PictureRequest]] = deque(maxlen=REMEMBERED)
+        self._recent: deque[tuple[int, PictureRequest]] = deque(maxlen=REMEMBERED)
         self._said: dict[bool, tuple[PictureRequest, int]] = {}  # of a request and what comes then, the plan
         self.number = 0
         self.worker = PreviewWorker(copies=_Copies(self._line), rest=_Gate(self._line, self), pictures=self._pictures)
         self.worker.picture.connect(self._send_picture)
         self.worker.planned.connect(self._send_plan)
         self.worker.readings.connect(self._send_readings)
-        self.worker.failed.connect(lambda shot, words: self._send_of(shot, lambda n: messages.Failed(n, words)))
-        self.worker.replaced.connect(lambda shot: self._send_of(shot, messages.Replaced))
-        self.worker.filled.connect(lambda: self._line.send(messages.Filled()))
+        self.worker.failed.connect(self._send_failure)
+        self.worker.replaced.connect(partial(self._send_of, make=messages.ReplacedFile))
+        self.worker.filled.connect(partial(self._line.send, messages.FilledNotice()))
 
     def run(self) -> None:
         """Do as the window says, until it is gone."""
@@ -150,19 +150,19 @@ class PreviewServer:
             except (OSError, EOFError):
                 return
             match message:
-                case messages.Ask():
-                    self._asked.append((message.number, message.request))
+                case messages.NewRequest():
+                    self._recent.append((message.number, message.request))
                     self.number = message.number
                     self.worker.ask(message.request)
-                case messages.Follow():
+                case messages.PlayedFrame():
                     self.worker.follow(message.index)
-                case messages.Known():
+                case messages.KnownFiles():
                     for facts in message.facts:
                         footage.take_facts(facts)
-                case messages.Keep():
+                case messages.CacheLimit():
                     gone = self._pictures.resize(message.limit)
-                    self._line.send(messages.Gone(tuple(gone)))
-                case messages.Forget():
+                    self._line.send(messages.DroppedPictures(tuple(gone)))
+                case messages.NewSettings():
                     footage.use_colour_settings(message.settings)
                     self._pictures.next_epoch = message.epoch
                     self.worker.forget(message.settings)
@@ -170,28 +170,31 @@ class PreviewServer:
     def _send_picture(self, picture: PreviewPicture) -> None:
         """Answer a request: by name where the window has the picture."""
         number = self._number_of(picture.request.shot)
-        known = self.worker.known(picture.request)
-        if number is None or known is None:
+        planned = self.worker.plan_of(picture.request)
+        if number is None or planned is None:
             return
-        key = picture_key(known.number, picture.request, picture.index)
+        key = picture_key(planned.number, picture.request, picture.index)
         whole = None
         if not picture.exact or key not in self._pictures:
             whole = RenderedPicture(picture.rgb, picture.still, picture.frame)
-        self._line.send(messages.Answer(number, picture.index, picture.info, picture.exact, key, whole))
+        self._line.send(messages.RequestAnswer(number, picture.index, picture.info, picture.exact, key, whole))
 
     def _send_plan(self, request: PictureRequest, planned: ShotPlan) -> None:
         """Say which pictures are a request's, once."""
-        for number, asked in reversed(self._asked):
-            if request is asked or request is asked.then:
-                then = request is not asked
+        for number, recent in reversed(self._recent):
+            if request is recent or request is recent.then:
+                then = request is not recent
                 if self._said.get(then) != (request, planned.number):
                     self._said[then] = request, planned.number
                     plan = planned.plan
-                    self._line.send(messages.Planned(number, then, planned.number, plan.frames, plan.source))
+                    self._line.send(messages.RequestPlan(number, then, planned.number, plan.frames, plan.source))
                 return
 
     def _send_readings(self, shot: Shot, plan: Plan, readings: FrameReadings) -> None:
-        self._send_of(shot, lambda number: messages.Read(number, plan.bare, readings))
+        self._send_of(shot, partial(messages.PlanReadings, plan=plan.bare, readings=readings))
+
+    def _send_failure(self, shot: Shot, words: str) -> None:
+        self._send_of(shot, partial(messages.RequestFailure, words=words))
 
     def _send_of(self, shot: Shot, make: Callable[[int], messages.OfRequest]) -> None:
         """Send what is about a shot that was asked for."""
@@ -200,7 +203,7 @@ class PreviewServer:
             self._line.send(make(number))
 
     def _number_of(self, shot: Shot) -> int | None:
-        return next((number for number, asked in reversed(self._asked) if asked.shot is shot), None)
+        return next((number for number, recent in reversed(self._recent) if recent.shot is shot), None)
 
 
 def main() -> None:

@@ -118,11 +118,11 @@ class PreviewWorker:
         if planned is None:
             return None
         key = picture_key(planned.number, request, index)
-        kept = self.pictures.get(key)
-        if kept is None:
+        picture = self.pictures.get(key)
+        if picture is None:
             return None
         return PreviewPicture(
-            request, index, kept.rgb, kept.still, planned.plan.source, draft=kept.draft, frame=kept.frame
+            request, index, picture.rgb, picture.still, planned.plan.source, draft=picture.draft, frame=picture.frame
         )
 
     def ready(self, request: PictureRequest) -> np.ndarray:
@@ -152,7 +152,7 @@ class PreviewWorker:
         """Bytes of finished pictures that are kept."""
         return self.pictures.nbytes
 
-    def known(self, request: PictureRequest) -> ShotPlan | None:
+    def plan_of(self, request: PictureRequest) -> ShotPlan | None:
         """How a request is rendered, if that is known."""
         return self._plans.known(request)
 
@@ -333,8 +333,8 @@ class PreviewWorker:
             self._effort.rest()
 
         def is_missing(index: int) -> bool:
-            kept = self.pictures.peek(picture_key(planned.number, request, index))
-            return kept is None or (kept.draft and (again or not plays))
+            picture = self.pictures.peek(picture_key(planned.number, request, index))
+            return picture is None or (picture.draft and (again or not plays))
 
         steps = min(span if around else last - cursor + 1, self._room(request), most or span)
         for step in range(LATE if again else 0, steps):
