@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import threading
 import time
 from dataclasses import replace as change
@@ -18,7 +19,7 @@ from young_tremor.base.errors import Cancelled, DecodeError, RequestError
 from young_tremor.document import codec
 from young_tremor.engine.document.session import Session
 from young_tremor.engine.library import preset_library
-from young_tremor.engine.media import footage
+from young_tremor.engine.media import footage, proxies
 from young_tremor.engine.media.byte_cache import ByteCache
 from young_tremor.engine.preview import effort
 from young_tremor.engine.preview.effort import Effort
@@ -220,6 +221,34 @@ def test_what_cannot_keep_up_is_a_draft_and_made_again_once_it_stands(
         assert not answers[0].draft
     finally:
         preview.close()
+
+
+def test_behind_heavy_footage_it_plays_on_frame_by_frame_up_to_the_next_key_picture(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(proxies, "HEAVY", 1)
+    options = {"g": "12", "bf": "0", "sc_threshold": "0"}
+    path = clip(tmp_path / "heavy.mp4", frames=60, size=(640, 360), options=options)
+    shot = shot_edits.add_shot(path, preset_library.preset("walking"))(Project()).shots[0]
+    request, order, due, done = PictureRequest(shot, (160, 90), "shaken", 0), [0], [1], threading.Event()
+    preview = PreviewWorker()
+
+    def filled() -> None:
+        order.extend(set(np.flatnonzero(preview.ready(request)).tolist()) - set(order))
+        due[0] += 2  # time goes on twice as fast as pictures come
+        preview.follow(min(due[0], 59))
+        if due[0] > 59:
+            done.set()
+
+    try:
+        preview.filled.connect(filled)
+        preview.ask(request)
+        preview.follow(1)
+        assert done.wait(30)
+    finally:
+        preview.close()
+    jumps = [index for before, index in itertools.pairwise(order) if index != before + 1]
+    assert jumps[:3] == [12, 24, 36]
 
 
 def test_the_effort_comes_back_once_there_are_pictures_enough() -> None:

@@ -59,6 +59,19 @@ class PictureSources:
         """Whether a plate's pictures come from a proxy of its footage."""
         return self.copies is not None and self.copies.ready(plate.plate.media.path, plate.source) is not None
 
+    def key_before(self, plan: Plan, index: int) -> int | None:
+        """The last frame not after ``index`` at which decoding can begin, where the lowest plate's footage is heavy;
+        None where it is not, or nothing tells."""
+        plate, source = plan.base, plan.source
+        if proxies.size_of(source) is None or self.reads_copy_of(plate):
+            return None
+        timing = footage.facts(plate.plate.media.path).timing
+        number = plate.source_index(index)
+        place = timing.key_before(number) if timing is not None and timing.constant else -1
+        if timing is None or place < 0:
+            return None
+        return index - int((number - int(timing.keys[place])) * plan.rate / source.rate)
+
     def forget(self, paths: Iterable[str]) -> None:
         """Close the readers of files that have changed, and wait until they are."""
         self._thread.give(partial(self._let_go, set(paths))).result()

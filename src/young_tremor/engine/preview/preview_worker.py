@@ -48,6 +48,7 @@ PATIENCE = 0.3  # seconds that closing waits
 PLAYED = 1.0  # seconds after a picture of playing in which no crop is solved
 PLAYS = 0.5  # seconds after a picture of playing in which it still plays
 NEAR, AHEAD_OF_CUT = 4, 8  # frames ahead that come first, then those of the next shot, then all others
+MOST_LATE = 40  # frames by which pictures of what plays are late at the most
 LOOKS = 1.5  # seconds after which files are looked at while nothing is asked for
 QUIET = 0.2  # seconds without a new request before frames ahead are made
 
@@ -80,6 +81,7 @@ class PreviewWorker:
         self._hopeless: PictureRequest | None = None  # what came next and cannot be made ready
         self._cursor = 0
         self._turn: float | None = None  # when playing last asked for a picture
+        self._played: int | None = None  # the last picture that was made while it plays
         self._followed = False  # whether that was after the last request
         self._told: Plan | None = None  # whose readings were emitted
         self._forgotten = 0  # how often all pictures were let go of
@@ -101,6 +103,7 @@ class PreviewWorker:
         self.sources.gate.owe(True)
         with self._wake:
             self._request, self._cursor, self._full, self._followed = request, request.index, False, False
+            self._played = None
             self._quiet = time.monotonic() + QUIET
             self._wake.notify()
 
@@ -296,16 +299,26 @@ class PreviewWorker:
 
     def _fill(self, request: PictureRequest) -> bool:
         """Make the nearest missing frame ahead ready; False when there is none or no room."""
-        then = request.then
+        then, cursor = request.then, self._within_reach(request)
         if then is not None and then is not self._hopeless:
-            if self._fill_one(request, NEAR, self._cursor, around=False):
+            if self._fill_one(request, NEAR, cursor, around=False):
                 return True
             try:
                 if self._fill_one(then, AHEAD_OF_CUT, then.index):
                     return True
             except TremorError:
                 self._hopeless = then  # which is said when it is put on
-        return self._fill_one(request) or (self._plays and self._fill_one(request, again=True))
+        return self._fill_one(request, cursor=cursor) or (self._plays and self._fill_one(request, again=True))
+
+    def _within_reach(self, request: PictureRequest) -> int:
+        """Where pictures are made next: at the cursor, unless it plays and decoding heavy footage cannot follow. What
+        is left out must be decoded all the same, so that it goes on frame by frame, a little late, until a key picture
+        lies ahead from which it can go on in time."""
+        cursor, last = self._cursor, self._played
+        if last is None or not self._plays or not 1 < cursor - last < MOST_LATE:
+            return cursor
+        key = self.sources.key_before(self._plan(request).plan, cursor)
+        return cursor if key is None else max(key, last + 1)
 
     @property
     def _plays(self) -> bool:
@@ -364,6 +377,7 @@ class PreviewWorker:
         begun = time.monotonic()
         step = self._effort.step if in_hand is not None and request.mode == "shaken" else 0
         self._picture(request, planned, index, go_on, later=later, step=step)
+        self._played = index if in_hand is not None else None
         if in_hand is not None:
             self._effort.made(time.monotonic() - begun, float(1 / planned.plan.rate), in_hand)
         self.filled.emit()
