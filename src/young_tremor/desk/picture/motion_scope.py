@@ -12,7 +12,7 @@ from young_tremor.desk.kit import theme
 from young_tremor.engine.analysis.traces import CameraTrace
 
 SIZE, AWAY, RADIUS = 106.0, 10.0, 40.0
-SECONDS, POINTS = 1.5, 60  # that are drawn, by so many points at most
+SECONDS = 1.5  # that are drawn
 
 
 def place(frame: QRectF, corner: tuple[bool, bool]) -> QRectF:
@@ -32,7 +32,6 @@ def paint(painter: QPainter, box: QRectF, trace: CameraTrace, time: float) -> No
     points = trace.centre[inside] * (RADIUS / reach)
     if not len(points):
         return
-    points = points[(len(points) - 1) % max(1, len(points) // POINTS) :: max(1, len(points) // POINTS)]
     painter.setBrush(Qt.BrushStyle.NoBrush)
     half = len(points) // 2
     for part, alpha in ((points[: half + 1], 110), (points[half:], 255)):
