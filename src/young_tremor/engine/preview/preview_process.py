@@ -12,7 +12,6 @@ import threading
 import time
 from collections import OrderedDict, deque
 from collections.abc import Iterable
-from contextlib import suppress
 
 import numpy as np
 
@@ -29,6 +28,7 @@ from young_tremor.engine.preview.picture_request import (
     RenderedPicture,
     picture_key,
 )
+from young_tremor.engine.system import log
 from young_tremor.engine.system.priority import PriorityGate
 
 REMEMBERED = 64  # requests whose answers may still come
@@ -147,10 +147,14 @@ class PreviewProcess:
 
     def _send(self) -> None:
         while (message := self._outbox.get()) is not None:
-            with suppress(OSError):  # the receiver hears of it as well, and begins anew
+            try:
                 if isinstance(message, messages.NewRequest):
                     self._send_facts(message.request)
                 messages.send(self._line, message)
+            except OSError:
+                continue  # the receiver hears of it as well, and begins anew
+            except Exception as error:
+                self._give_up(log.unexpected(error))
 
     def _send_facts(self, request: PictureRequest) -> None:
         """Send what is known here of a request's files, so that they are not read a second time."""

@@ -69,12 +69,20 @@ class _SentPictures(ByteCache[PictureKey, RenderedPicture]):
     def __init__(self, line: _Line) -> None:
         super().__init__(PICTURES)
         self._line, self._epoch = line, 0
+        self._order = threading.Lock()  # so that the window hears of changes as they happened
         self.next_epoch = 0  # which begins when all are let go of
 
     def put(self, key: PictureKey, value: RenderedPicture, size: int) -> list[PictureKey]:
-        gone = super().put(key, RenderedPicture(SENT, None, None, value.draft), size)
-        if key in self:
-            self._line.send(messages.FinishedPicture(self._epoch, key, value, tuple(gone)))
+        with self._order:
+            gone = super().put(key, RenderedPicture(SENT, None, None, value.draft), size)
+            if key in self:
+                self._line.send(messages.FinishedPicture(self._epoch, key, value, tuple(gone)))
+        return gone
+
+    def resize(self, limit: int) -> list[PictureKey]:
+        with self._order:
+            gone = super().resize(limit)
+            self._line.send(messages.DroppedPictures(tuple(gone)))
         return gone
 
     def clear(self) -> None:
@@ -95,8 +103,9 @@ class _Gate(PriorityGate):
             self._line.send(messages.DecodingNotice())
 
     def owe(self, owed: bool) -> None:
-        if not owed:
-            self._line.send(messages.RequestDone(self._server.number))
+        number = self._server.answered_number
+        if not owed and number is not None:
+            self._line.send(messages.RequestDone(number))
 
 
 class _Copies(proxies.ProxyMaker):
@@ -133,7 +142,6 @@ class PreviewServer:
         self._pictures = _SentPictures(self._line)
         self._recent: deque[tuple[int, PictureRequest]] = deque(maxlen=REMEMBERED)
         self._said: dict[bool, tuple[PictureRequest, int]] = {}  # of a request and what comes then, the plan
-        self.number = 0
         self.worker = PreviewWorker(copies=_Copies(self._line), rest=_Gate(self._line, self), pictures=self._pictures)
         self.worker.picture.connect(self._send_picture)
         self.worker.planned.connect(self._send_plan)
@@ -152,7 +160,6 @@ class PreviewServer:
             match message:
                 case messages.NewRequest():
                     self._recent.append((message.number, message.request))
-                    self.number = message.number
                     self.worker.ask(message.request)
                 case messages.PlayedFrame():
                     self.worker.follow(message.index)
@@ -160,8 +167,7 @@ class PreviewServer:
                     for facts in message.facts:
                         footage.take_facts(facts)
                 case messages.CacheLimit():
-                    gone = self._pictures.resize(message.limit)
-                    self._line.send(messages.DroppedPictures(tuple(gone)))
+                    self._pictures.resize(message.limit)
                 case messages.NewSettings():
                     footage.use_colour_settings(message.settings)
                     self._pictures.next_epoch = message.epoch
@@ -184,7 +190,8 @@ class PreviewServer:
         for number, recent in reversed(self._recent):
             if request is recent or request is recent.then:
                 then = request is not recent
-                if self._said.get(then) != (request, planned.number):
+                last_request, last_plan = self._said.get(then, (None, 0))
+                if last_request is not request or last_plan != planned.number:
                     self._said[then] = request, planned.number
                     plan = planned.plan
                     self._line.send(messages.RequestPlan(number, then, planned.number, plan.frames, plan.source))
@@ -201,6 +208,12 @@ class PreviewServer:
         number = self._number_of(shot)
         if number is not None:
             self._line.send(make(number))
+
+    @property
+    def answered_number(self) -> int | None:
+        """The number of the request that was answered last."""
+        answered = self.worker.answered
+        return None if answered is None else self._number_of(answered.shot)
 
     def _number_of(self, shot: Shot) -> int | None:
         return next((number for number, recent in reversed(self._recent) if recent.shot is shot), None)
