@@ -101,7 +101,7 @@ def is_confined() -> bool:
     return bool(ctypes.CDLL(None).syscall(LANDLOCK_CREATE_RULESET, None, 0, 1) > 0)
 
 
-def _exchange(line: socket.socket, call: bytes, seconds: float) -> bytes | None:
+def _exchange(line: socket.socket, call: bytes, seconds: float) -> bytearray | None:
     """Send a call and read the answer; None where the child ended without one."""
     try:
         line.settimeout(seconds)
@@ -111,24 +111,25 @@ def _exchange(line: socket.socket, call: bytes, seconds: float) -> bytes | None:
         return None
 
 
-def receive(line: socket.socket, most: int) -> bytes | None:
+def receive(line: socket.socket, most: int) -> bytearray | None:
     """One message that begins with its length; None where the other side ended or sends more than ``most`` bytes."""
-    head = _read(line, 8)
+    head = read_exactly(line, 8)
     if head is None:
         return None
     length = int.from_bytes(head, "big")
-    return _read(line, length) if length <= most else None
+    return read_exactly(line, length) if length <= most else None
 
 
-def _read(line: socket.socket, length: int) -> bytes | None:
+def read_exactly(line: socket.socket, length: int) -> bytearray | None:
+    """So many bytes; None where the other side ended before."""
     data = bytearray(length)
     view, done = memoryview(data), 0
     while done < length:
-        count = line.recv_into(view[done:])
+        count = line.recv_into(view[done:], flags=socket.MSG_WAITALL)
         if not count:
             return None
         done += count
-    return bytes(data)
+    return data
 
 
 class _Server:

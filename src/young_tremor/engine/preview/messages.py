@@ -11,6 +11,7 @@ import struct
 from dataclasses import dataclass
 
 from young_tremor.base.frames import SourceInfo
+from young_tremor.base.sandbox import read_exactly
 from young_tremor.engine.library.settings import Settings
 from young_tremor.engine.preview.picture_request import PictureKey, PictureRequest, RenderedPicture
 from young_tremor.media.sources import Facts
@@ -174,11 +175,7 @@ def receive(line: socket.socket) -> Message:
 
 
 def _read(line: socket.socket, length: int) -> bytearray:
-    data = bytearray(length)
-    view, done = memoryview(data), 0
-    while done < length:
-        count = line.recv_into(view[done:], flags=socket.MSG_WAITALL)
-        if not count:
-            raise EOFError
-        done += count
+    data = read_exactly(line, length)
+    if data is None:
+        raise EOFError
     return data
